@@ -1,0 +1,3 @@
+"""Odd Kettle plans and tracks a portable battery box."""
+
+__version__ = "0.1.0"

@@ -1,0 +1,1 @@
+"""The rules and arithmetic of the job. Knows nothing of web, database, files or clock."""

@@ -1,0 +1,1 @@
+"""What charges the bank: sun, vehicle, mains. Weather or schedule in, an offer out."""

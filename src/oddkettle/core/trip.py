@@ -1,0 +1,202 @@
+"""Days, places and blocks of a trip, laid on a fixed UTC grid.
+
+Local time and daylight saving exist only here: everything after the grid counts steps.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import UTC, date, datetime, time, timedelta
+from typing import Literal
+from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oddkettle.core.fault import PlanFault
+from oddkettle.core.units import MINUTES_PER_DAY, SECONDS_PER_MINUTE
+
+BlockKind = Literal["drive", "hookup", "panel_out"]
+Floats = NDArray[np.float64]
+
+
+@dataclass(frozen=True)
+class Site:
+    """A place: degrees north and east, metres above the sea, IANA time zone."""
+
+    latitude: float
+    longitude: float
+    altitude_m: float
+    timezone: str
+
+
+@dataclass(frozen=True)
+class Block:
+    """A stretch of local time: `start_min` on day `day` to `end_min` on `end_day` (0-based)."""
+
+    kind: BlockKind
+    day: int
+    start_min: int
+    end_day: int
+    end_min: int
+
+
+@dataclass(frozen=True)
+class Grid:
+    """The fixed UTC grid.
+
+    starts_utc : (steps,) datetime64[s], start of each step
+    clock_min : (steps,) minutes on the local wall clock at the start of each step
+    day_starts : (days + 1,) index of each local midnight, the last one past the end
+    """
+
+    zone: ZoneInfo
+    first_day: date
+    step_min: int
+    starts_utc: NDArray[np.datetime64]
+    clock_min: NDArray[np.int64]
+    day_starts: NDArray[np.int64]
+
+    @property
+    def step_h(self) -> float:
+        """Length of a step [h]."""
+        return self.step_min / 60.0
+
+    @property
+    def steps(self) -> int:
+        """How many steps there are."""
+        return len(self.starts_utc)
+
+
+def zone_named(name: str) -> ZoneInfo:
+    """The time zone, or a fault that says what a name looks like."""
+    try:
+        return ZoneInfo(name)
+    except (ZoneInfoNotFoundError, ValueError, OSError):
+        raise PlanFault(
+            f"There is no time zone called {name!r}.",
+            where=("trip", "site", "timezone"),
+            value=name,
+            limit="a name from the IANA time zone list",
+            remedy="Write it like Europe/London or UTC.",
+        ) from None
+
+
+def clock_text(minute: int) -> str:
+    """Minutes after midnight as HH:MM."""
+    return f"{minute // 60:02d}:{minute % 60:02d}"
+
+
+def local_moment(day: date, minute: int, zone: ZoneInfo) -> datetime:
+    """Aware local time `minute` minutes of wall clock into `day` (1440 is the next midnight)."""
+    whole, rest = divmod(minute, MINUTES_PER_DAY)
+    clock = time(rest // 60, rest % 60)
+    return datetime.combine(day + timedelta(days=whole), clock, tzinfo=zone)
+
+
+def lay_grid(first_day: date, days: int, zone: ZoneInfo, step_min: int) -> Grid:
+    """Lay steps of `step_min` minutes from local midnight of `first_day` over `days` days."""
+    midnights = [
+        int(local_moment(first_day + timedelta(days=d), 0, zone).timestamp())
+        for d in range(days + 1)
+    ]
+    step_s = step_min * SECONDS_PER_MINUTE
+    seconds = np.arange(midnights[0], midnights[-1], step_s, dtype=np.int64)
+    day_starts = np.searchsorted(seconds, midnights)
+    clock = np.empty(len(seconds), np.int64)
+    for d in range(days):
+        part = slice(day_starts[d], day_starts[d + 1])
+        clock[part] = _clock_minutes(seconds[part], zone)
+    return Grid(
+        zone=zone,
+        first_day=first_day,
+        step_min=step_min,
+        starts_utc=seconds.astype("datetime64[s]"),
+        clock_min=clock,
+        day_starts=day_starts,
+    )
+
+
+def _clock_minutes(seconds: NDArray[np.int64], zone: ZoneInfo) -> NDArray[np.int64]:
+    """Wall-clock minutes of UTC seconds that span one local day."""
+
+    def offset(second: int) -> int:
+        gap = datetime.fromtimestamp(second, zone).utcoffset()
+        return int(gap.total_seconds()) if gap is not None else 0
+
+    first, last = offset(int(seconds[0])), offset(int(seconds[-1]))
+    if first == last:
+        offsets = np.full(len(seconds), first)
+    else:
+        offsets = np.array([offset(int(s)) for s in seconds])
+    return (seconds + offsets) // SECONDS_PER_MINUTE % MINUTES_PER_DAY
+
+
+def step_at(grid: Grid, day: int, minute: int, where: tuple[str | int, ...]) -> float:
+    """Fractional step of a local time; refuses one that the clocks skip."""
+    at_date = grid.first_day + timedelta(days=day)
+    moment = local_moment(at_date, minute, grid.zone)
+    there_and_back = moment.astimezone(UTC).astimezone(grid.zone)
+    if there_and_back.replace(tzinfo=None) != moment.replace(tzinfo=None):
+        raise PlanFault(
+            f"{clock_text(minute)} does not exist on {at_date:%a} {at_date.day} {at_date:%b} "
+            f"in {grid.zone.key}: the clocks go forward over it.",
+            where=where,
+            value=clock_text(minute),
+            limit=f"before the change, or from {there_and_back:%H:%M}",
+            remedy=f"Use {there_and_back:%H:%M}.",
+        )
+    first = grid.starts_utc[0].astype(np.int64)
+    return float(moment.timestamp() - first) / (grid.step_min * SECONDS_PER_MINUTE)
+
+
+def block_span(grid: Grid, block: Block, index: int) -> tuple[float, float]:
+    """Fractional first and last step of a block; refuses one that ends before it starts."""
+    days = len(grid.day_starts) - 1
+    where: tuple[str | int, ...] = ("trip", "blocks", index)
+    if block.day >= days:
+        raise PlanFault(
+            f"A {block.kind.replace('_', ' ')} lies on day {block.day + 1} "
+            f"of a trip of {days} days.",
+            where=(*where, "day"),
+            value=block.day,
+            limit=f"0 to {days - 1}",
+            remedy="Move it to a day of the trip, or add days.",
+        )
+    start = step_at(grid, block.day, block.start_min, (*where, "start"))
+    end = step_at(grid, block.end_day, block.end_min, (*where, "end"))
+    if end <= start:
+        raise PlanFault(
+            f"A {block.kind.replace('_', ' ')} from {clock_text(block.start_min)} "
+            f"ends at {clock_text(block.end_min)}, before it starts.",
+            where=(*where, "end"),
+            value=clock_text(block.end_min),
+            limit=f"later than {clock_text(block.start_min)}",
+            remedy="Set a later end, or give the day on which it ends.",
+        )
+    return start, min(end, float(grid.steps))
+
+
+def share_of_steps(grid: Grid, blocks: tuple[Block, ...], kind: BlockKind) -> Floats:
+    """(steps,) share 0..1 of each step that lies in a block of `kind`."""
+    share = np.zeros(grid.steps)
+    edges = np.arange(grid.steps)
+    for index, block in enumerate(blocks):
+        start, end = block_span(grid, block, index)
+        if block.kind == kind:
+            share += np.clip(np.minimum(edges + 1, end) - np.maximum(edges, start), 0.0, 1.0)
+    return np.minimum(share, 1.0)
+
+
+def daily_share(start_min: int, end_min: int, step_min: int) -> Floats:
+    """(steps a day,) share of each step inside a daily window, which may pass midnight.
+
+    A window whose end equals its start lasts the whole day.
+    """
+    edges = np.arange(0, MINUTES_PER_DAY, step_min, dtype=np.float64)
+    end = end_min if end_min > start_min else end_min + MINUTES_PER_DAY
+    share = np.zeros(len(edges))
+    for turn in (0, MINUTES_PER_DAY):
+        inside = np.minimum(edges + turn + step_min, end) - np.maximum(edges + turn, start_min)
+        share += np.clip(inside / step_min, 0.0, 1.0)
+    return np.minimum(share, 1.0)

@@ -1,0 +1,1 @@
+"""Skies: what a day's word means in light."""

@@ -1,0 +1,1 @@
+"""Bytes to and from plan and core types."""

@@ -1,0 +1,42 @@
+"""Plans as JSON files: the open format. `docs/formats.md` describes it."""
+
+from __future__ import annotations
+
+import json
+
+from oddkettle.plan.complaints import Complaint, PlanRefused
+from oddkettle.plan.document import Plan
+from oddkettle.plan.versions import plan_from_document
+
+
+def parse_plan(data: bytes) -> Plan:
+    """A plan from the bytes of a file. Raises PlanRefused."""
+    try:
+        document = json.loads(data)
+    except UnicodeDecodeError as error:
+        raise _broken("This is not text.", f"byte {error.start}") from None
+    except json.JSONDecodeError as error:
+        at = f"line {error.lineno}, column {error.colno}"
+        raise _broken(f"The JSON breaks off or is damaged at {at}: {error.msg}.", at) from None
+    except RecursionError:
+        raise _broken("This is nested far too deeply for a plan.", "the whole file") from None
+    return plan_from_document(document)
+
+
+def plan_bytes(plan: Plan) -> bytes:
+    """A plan as the bytes of a file: UTF-8 JSON, two spaces, a newline at the end."""
+    return (plan.model_dump_json(indent=2, exclude_none=True) + "\n").encode()
+
+
+def _broken(says: str, value: str) -> PlanRefused:
+    return PlanRefused(
+        [
+            Complaint(
+                where="",
+                value=value,
+                limit="a whole JSON document in UTF-8",
+                remedy="Check that the file is complete, or export it again.",
+                says=says,
+            )
+        ]
+    )

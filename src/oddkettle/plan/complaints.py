@@ -1,0 +1,158 @@
+"""What is wrong with a plan, said field by field: value, limit, remedy."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any, get_args
+
+from pydantic import BaseModel, ValidationError
+from pydantic_core import ErrorDetails
+
+from oddkettle.core.fault import PlanFault
+from oddkettle.plan.quantities import Part
+
+
+class Complaint(BaseModel):
+    """One thing that is wrong."""
+
+    where: str
+    """Path of the field in the plan, like box.battery.capacity_ah; empty for the whole."""
+    value: str
+    limit: str
+    remedy: str
+    says: str
+
+
+class PlanRefused(ValueError):
+    """A plan that cannot be accepted, with every complaint that was found."""
+
+    def __init__(self, complaints: list[Complaint]) -> None:
+        super().__init__("; ".join(f"{c.where}: {c.says}" for c in complaints))
+        self.complaints = complaints
+
+
+def from_fault(fault: PlanFault) -> Complaint:
+    """A core fault as a complaint."""
+    return Complaint(
+        where=".".join(str(part) for part in fault.where),
+        value=str(fault.value),
+        limit=fault.limit,
+        remedy=fault.remedy,
+        says=fault.says,
+    )
+
+
+def from_validation(error: ValidationError, model: type[BaseModel]) -> list[Complaint]:
+    """Pydantic's errors in plain words."""
+    return [_complaint(detail, model) for detail in error.errors()]
+
+
+def _complaint(detail: ErrorDetails, model: type[BaseModel]) -> Complaint:
+    where = [part for part in detail["loc"] if not _is_type_tag(part)]
+    context: Mapping[str, Any] = detail.get("ctx", {})
+    unit = _unit_at(model, where)
+    suffix = f" {unit}" if unit else ""
+    value = context.get("value", detail["input"])
+    limit, remedy, says = _in_words(detail["type"], context, suffix, detail["msg"], str(where[-1:]))
+    shown = _short(value)
+    return Complaint(
+        where=".".join(str(part) for part in where),
+        value=shown,
+        limit=limit,
+        remedy=remedy,
+        says=says.format(value=shown, unit=suffix),
+    )
+
+
+def _in_words(
+    kind: str, context: Mapping[str, Any], suffix: str, message: str, last: str
+) -> tuple[str, str, str]:
+    """(limit, remedy, sentence) of one kind of error; `{value}` is filled in later."""
+    match kind:
+        case "less_than_equal":
+            most = f"{context['le']:g}{suffix}"
+            return f"at most {most}", f"Enter {most} or less.", "{value} is too much."
+        case "greater_than_equal":
+            least = f"{context['ge']:g}{suffix}"
+            return f"at least {least}", f"Enter {least} or more.", "{value} is too little."
+        case "missing":
+            return "required", "Fill it in.", "This is missing."
+        case "float_type" | "float_parsing" | "int_type" | "int_parsing" | "int_from_float":
+            return f"a number{suffix}", "Enter a number.", "{value} is not such a number."
+        case "finite_number":
+            return "a finite number", "Enter a finite number.", "{value} is no use here."
+        case "extra_forbidden":
+            return "no field of this name", "Remove it, or correct its name.", "Unknown field."
+        case "literal_error":
+            wanted = str(context["expected"])
+            return wanted, f"Choose {wanted}.", "{value} is not one of them."
+        case "too_long":
+            most = str(context["max_length"])
+            given = context.get("actual_length")
+            return f"at most {most}", f"Keep it to {most}.", f"{given or 'This many'} is too many."
+        case "too_short":
+            least = str(context["min_length"])
+            return f"at least {least}", f"Give {least} or more.", "There are too few."
+        case "string_too_short":
+            return "at least 1 character", "Write something.", "This is empty."
+        case "string_too_long":
+            most = str(context["max_length"])
+            return f"at most {most} characters", "Make it shorter.", "This is too long."
+        case "string_pattern_mismatch":
+            return _pattern_words(suffix)
+        case "json_invalid":
+            return "a whole JSON document", "Check that the file is complete.", message
+    if "limit" in context:
+        return str(context["limit"]), str(context["remedy"]), message
+    return "see the format", "Correct it.", message
+
+
+def _pattern_words(suffix: str) -> tuple[str, str, str]:
+    if "HH:MM" in suffix:
+        return (
+            "00:00 to 24:00",
+            "Write the time as HH:MM, like 07:30.",
+            "{value} is not a time of day.",
+        )
+    return (
+        "letters, digits, - and _, 40 at most",
+        "Use plain letters and digits.",
+        "{value} cannot be an id.",
+    )
+
+
+def _is_type_tag(part: str | int) -> bool:
+    return isinstance(part, str) and ("[" in part or part in {"ChargerModel", "InverterModel"})
+
+
+def _unit_at(model: type[BaseModel], where: list[Any]) -> str:
+    """The unit that the schema states for the field at this path, if any."""
+    here: Any = model
+    unit = ""
+    for part in where:
+        if isinstance(part, int):
+            continue
+        field = getattr(here, "model_fields", {}).get(part)
+        if field is None:
+            return ""
+        extra = field.json_schema_extra or {}
+        unit = str(extra.get("unit", "")) if isinstance(extra, dict) else ""
+        here = _model_inside(field.annotation)
+    return unit
+
+
+def _model_inside(annotation: Any) -> Any:
+    if isinstance(annotation, type) and issubclass(annotation, Part):
+        return annotation
+    for inner in get_args(annotation):
+        found = _model_inside(inner)
+        if found is not None:
+            return found
+    return None
+
+
+def _short(value: Any) -> str:
+    if isinstance(value, float) and value == int(value):
+        value = int(value)
+    text = "nothing" if value is None else str(value)
+    return text if len(text) <= 60 else text[:57] + "..."

@@ -1,0 +1,64 @@
+"""Where, when, under which skies, and what is done on which day."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Literal
+
+from pydantic import Field
+
+from oddkettle.plan.quantities import (
+    Altitude,
+    ClockTime,
+    DayIndex,
+    Key,
+    Latitude,
+    LevelPercent,
+    Longitude,
+    Name,
+    Part,
+)
+
+SkyKey = Literal["usual", "clear", "some_cloud", "mostly_cloudy", "overcast", "heavy"]
+
+
+class SiteModel(Part):
+    """The place whose sun and clock the trip uses."""
+
+    name: Name
+    latitude: Latitude
+    longitude: Longitude
+    altitude_m: Altitude = 0
+    timezone: str = Field(max_length=60)
+
+
+class Day(Part):
+    """One day of the trip."""
+
+    sky: SkyKey = "usual"
+    place: str = Field(default="", max_length=60)
+
+
+class BlockModel(Part):
+    """A stretch of local time in which something is done."""
+
+    id: Key
+    kind: Literal["drive", "hookup", "panel_out"]
+    day: DayIndex
+    start: ClockTime
+    end_day: DayIndex | None = None
+    """Day on which it ends; the same day when absent."""
+    end: ClockTime
+
+
+class Trip(Part):
+    """Days, and what happens in them."""
+
+    site: SiteModel
+    start: date
+    days: list[Day] = Field(min_length=1, max_length=60)
+    blocks: list[BlockModel] = Field(default_factory=list, max_length=400)
+    start_percent: LevelPercent = 100
+    """Battery level at the first midnight."""
+    floor_percent: LevelPercent = 20
+    """Level below which the plan counts as failed."""
