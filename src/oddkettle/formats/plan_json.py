@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import json
 
-from oddkettle.plan.complaints import Complaint, PlanRefused
-from oddkettle.plan.document import Plan
-from oddkettle.plan.versions import plan_from_document
+from pydantic import ValidationError
+
+from oddkettle.plan import Plan
+from oddkettle.plan.complaints import Complaint, PlanRefused, from_validation
 
 
 def parse_plan(data: bytes) -> Plan:
@@ -20,7 +21,10 @@ def parse_plan(data: bytes) -> Plan:
         raise _broken(f"The JSON breaks off or is damaged at {at}: {error.msg}.", at) from None
     except RecursionError:
         raise _broken("This is nested far too deeply for a plan.", "the whole file") from None
-    return plan_from_document(document)
+    try:
+        return Plan.model_validate(document)
+    except ValidationError as error:
+        raise PlanRefused(from_validation(error, Plan)) from None
 
 
 def plan_bytes(plan: Plan) -> bytes:

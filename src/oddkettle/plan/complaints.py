@@ -44,16 +44,19 @@ def from_fault(fault: PlanFault) -> Complaint:
 
 def from_validation(error: ValidationError, model: type[BaseModel]) -> list[Complaint]:
     """Pydantic's errors in plain words."""
-    return [_complaint(detail, model) for detail in error.errors()]
+    return [complaint_from(detail, model) for detail in error.errors()]
 
 
-def _complaint(detail: ErrorDetails, model: type[BaseModel]) -> Complaint:
-    where = [part for part in detail["loc"] if not _is_type_tag(part)]
+def complaint_from(detail: ErrorDetails, model: type[BaseModel]) -> Complaint:
+    """One of pydantic's errors in plain words; `model` tells the units along its path."""
     context: Mapping[str, Any] = detail.get("ctx", {})
+    where = [part for part in detail["loc"] if not _is_type_tag(part)]
+    if "where" in context:
+        where.append(context["where"])
     unit = _unit_at(model, where)
     suffix = f" {unit}" if unit else ""
     value = context.get("value", detail["input"])
-    limit, remedy, says = _in_words(detail["type"], context, suffix, detail["msg"], str(where[-1:]))
+    limit, remedy, says = _in_words(detail["type"], context, suffix, detail["msg"])
     shown = _short(value)
     return Complaint(
         where=".".join(str(part) for part in where),
@@ -65,7 +68,7 @@ def _complaint(detail: ErrorDetails, model: type[BaseModel]) -> Complaint:
 
 
 def _in_words(
-    kind: str, context: Mapping[str, Any], suffix: str, message: str, last: str
+    kind: str, context: Mapping[str, Any], suffix: str, message: str
 ) -> tuple[str, str, str]:
     """(limit, remedy, sentence) of one kind of error; `{value}` is filled in later."""
     match kind:
@@ -100,6 +103,8 @@ def _in_words(
             return f"at most {most} characters", "Make it shorter.", "This is too long."
         case "string_pattern_mismatch":
             return _pattern_words(suffix)
+        case "model_type" | "model_attributes_type" | "dict_type" | "list_type":
+            return "an object or list as in the format", "See docs/formats.md.", "Wrong shape."
         case "json_invalid":
             return "a whole JSON document", "Check that the file is complete.", message
     if "limit" in context:

@@ -11,9 +11,7 @@ from oddkettle.plan.box import Box
 from oddkettle.plan.quantities import Celsius, Clearness, Name, Part, StepMinutes
 from oddkettle.plan.trip import Trip
 from oddkettle.plan.use import Use
-
-FORMAT = "oddkettle-plan"
-VERSION = 1
+from oddkettle.plan.versions import FORMAT, VERSION, upgraded
 
 
 class Assumptions(Part):
@@ -51,6 +49,11 @@ class Plan(Part):
     box: Box
     trip: Trip
     assumptions: Assumptions = Field(default_factory=Assumptions)
+
+    @model_validator(mode="before")
+    @classmethod
+    def _bring_up_to_date(cls, document: object) -> object:
+        return upgraded(document)
 
     @model_validator(mode="after")
     def _ids_are_unique(self) -> Plan:

@@ -99,7 +99,9 @@ def _clear_sky(site: Site, first_s: int, steps: int, step_s: int) -> Sky:
     air_mass = atmosphere.get_relative_airmass(zenith)
     absolute = atmosphere.get_absolute_airmass(air_mass, pressure)
     turbidity = clearsky.lookup_linke_turbidity(times, site.latitude, site.longitude).to_numpy()
-    clear = clearsky.ineichen(zenith, absolute, turbidity, site.altitude_m, extra)
+    # Below the horizon the formula divides by nought and then multiplies it away.
+    with np.errstate(divide="ignore", invalid="ignore"):
+        clear = clearsky.ineichen(zenith, absolute, turbidity, site.altitude_m, extra)
     return Sky(
         zenith_deg=zenith,
         azimuth_deg=sun["azimuth"].to_numpy(),

@@ -1,0 +1,40 @@
+"""The application: API and front end from one process."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from fastapi import FastAPI
+from fastapi.responses import FileResponse
+from fastapi.staticfiles import StaticFiles
+from starlette.exceptions import HTTPException
+from starlette.middleware.gzip import GZipMiddleware
+
+from oddkettle import __version__
+from oddkettle.api import log, plans, runs
+from oddkettle.api.problems import add_problem_handlers
+
+
+def create_app(front_end: Path | None = None) -> FastAPI:
+    """The app; with `front_end` (a built folder) it serves that too."""
+    app = FastAPI(title="Odd Kettle", version=__version__, docs_url=None, redoc_url=None)
+    app.add_middleware(GZipMiddleware, minimum_size=20_000, compresslevel=1)
+    add_problem_handlers(app)
+    for router in (plans.router, runs.router, log.router):
+        app.include_router(router)
+    if front_end is not None and front_end.is_dir():
+        _serve_front_end(app, front_end)
+    return app
+
+
+def _serve_front_end(app: FastAPI, folder: Path) -> None:
+    app.mount("/assets", StaticFiles(directory=folder / "assets"), name="assets")
+
+    @app.get("/{path:path}", include_in_schema=False)
+    def page(path: str) -> FileResponse:
+        if path.startswith("api/"):
+            raise HTTPException(404, f"There is no /{path}.")
+        wanted = (folder / path).resolve()
+        inside = path and wanted.is_relative_to(folder.resolve()) and wanted.is_file()
+        # Every page is the same document; the router inside it reads the address.
+        return FileResponse(wanted if inside else folder / "index.html")

@@ -1,0 +1,35 @@
+"""The log of a plan."""
+
+from __future__ import annotations
+
+from fastapi import APIRouter
+
+from oddkettle.api.problems import PROBLEMS
+from oddkettle.services import log
+from oddkettle.services.log import LogEntry, NewEntry
+
+router = APIRouter(prefix="/api/plans/{plan_id}/log", tags=["log"], responses=PROBLEMS)
+
+
+@router.get("")
+def list_entries(plan_id: int) -> list[LogEntry]:
+    """All readings, by time."""
+    return log.list_entries(plan_id)
+
+
+@router.post("", status_code=201)
+def add_entry(plan_id: int, entry: NewEntry) -> LogEntry:
+    """Write a reading."""
+    return log.add_entry(plan_id, entry)
+
+
+@router.delete("/{entry_id}", status_code=204)
+def delete_entry(plan_id: int, entry_id: int) -> None:
+    """Take a reading out; it can be put back."""
+    log.delete_entry(plan_id, entry_id)
+
+
+@router.post("/{entry_id}/restore", status_code=204)
+def restore_entry(plan_id: int, entry_id: int) -> None:
+    """Put a deleted reading back."""
+    log.restore_entry(plan_id, entry_id)

@@ -1,0 +1,112 @@
+"""Errors as problem details (RFC 9457), each complaint with value, limit and remedy."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from fastapi import FastAPI, Request
+from fastapi.exceptions import RequestValidationError
+from fastapi.responses import JSONResponse
+from pydantic import BaseModel
+from starlette.exceptions import HTTPException
+
+from oddkettle.plan import Plan
+from oddkettle.plan.complaints import Complaint, PlanRefused, complaint_from
+from oddkettle.store.log import NoSuchEntry
+from oddkettle.store.plans import NoStep, NoSuchPlan, StaleRevision
+
+
+class Problem(BaseModel):
+    """The body of every error."""
+
+    type: str = "about:blank"
+    title: str
+    status: int
+    detail: str
+    complaints: list[Complaint] = []
+    current_revision: int | None = None
+
+
+PROBLEMS: dict[int | str, dict[str, Any]] = {
+    code: {"model": Problem, "content": {"application/problem+json": {}}, "description": text}
+    for code, text in (
+        (404, "There is no such thing"),
+        (409, "Somebody saved first, or there is no such step"),
+        (422, "The plan or the reading is refused"),
+    )
+}
+
+
+def problem(problem: Problem) -> JSONResponse:
+    """The response of a problem."""
+    return JSONResponse(
+        problem.model_dump(exclude_none=True),
+        status_code=problem.status,
+        media_type="application/problem+json",
+    )
+
+
+def _refused(complaints: list[Complaint]) -> JSONResponse:
+    first = complaints[0]
+    more = f" And {len(complaints) - 1} more." if len(complaints) > 1 else ""
+    return problem(
+        Problem(
+            title="This cannot be",
+            status=422,
+            detail=f"{first.says} {first.remedy}{more}",
+            complaints=complaints,
+        )
+    )
+
+
+def _invalid(error: RequestValidationError) -> JSONResponse:
+    complaints = []
+    for detail in error.errors():
+        path = [part for part in detail["loc"] if part not in ("body", "document", "path")]
+        complaints.append(complaint_from({**detail, "loc": tuple(path)}, Plan))
+    return _refused(complaints)
+
+
+def _stale(error: StaleRevision) -> JSONResponse:
+    current = error.current
+    return problem(
+        Problem(
+            title="Changed meanwhile",
+            status=409,
+            detail=f"You started from revision {error.given}, but revision {current.revision} "
+            f"was saved at {current.saved_at} ({current.did}). Nothing was overwritten: "
+            "open the current one and make your change again.",
+            current_revision=current.revision,
+        )
+    )
+
+
+def add_problem_handlers(app: FastAPI) -> None:
+    """Teach the app to answer every expected error with a problem."""
+
+    @app.exception_handler(PlanRefused)
+    def refused(_: Request, error: PlanRefused) -> JSONResponse:
+        return _refused(error.complaints)
+
+    @app.exception_handler(RequestValidationError)
+    def invalid(_: Request, error: RequestValidationError) -> JSONResponse:
+        return _invalid(error)
+
+    @app.exception_handler(StaleRevision)
+    def stale(_: Request, error: StaleRevision) -> JSONResponse:
+        return _stale(error)
+
+    @app.exception_handler(NoStep)
+    def no_step(_: Request, error: NoStep) -> JSONResponse:
+        return problem(Problem(title="No such step", status=409, detail=str(error)))
+
+    @app.exception_handler(NoSuchPlan)
+    @app.exception_handler(NoSuchEntry)
+    def missing(_: Request, error: Exception) -> JSONResponse:
+        return problem(Problem(title="Not found", status=404, detail=str(error)))
+
+    @app.exception_handler(HTTPException)
+    def other(_: Request, error: HTTPException) -> JSONResponse:
+        return problem(
+            Problem(title=str(error.detail), status=error.status_code, detail=str(error.detail))
+        )

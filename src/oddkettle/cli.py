@@ -1,0 +1,138 @@
+"""oddkettle: serve, demo, simulate."""
+
+from __future__ import annotations
+
+import json
+import sys
+import threading
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+app = typer.Typer(
+    help="Plan how a portable battery box recharges, and see whether it lasts.",
+    no_args_is_help=True,
+    add_completion=False,
+    pretty_exceptions_enable=False,
+)
+EXAMPLES = Path(__file__).resolve().parents[2] / "examples" / "plans"
+
+
+@app.callback()
+def main() -> None:
+    """Plan how a portable battery box recharges, and see whether it lasts.
+
+    ODDKETTLE_PORT sets the port (8765) and ODDKETTLE_DATA the folder of the database.
+    """
+
+
+def _serve(database: str, *, demo: bool) -> None:
+    # Imported here so that --help and a bad plan file answer at once.
+    import uvicorn
+
+    from oddkettle.api.app import create_app
+    from oddkettle.services.clock import now_utc
+    from oddkettle.services.demo import fill_demo
+    from oddkettle.settings import Settings
+    from oddkettle.store.database import open_database
+    from oddkettle.store.migrations import StoreTooNew
+
+    settings = Settings()
+    try:
+        open_database(settings.data / database, now_utc())
+    except StoreTooNew as error:
+        _stop(str(error))
+    if demo:
+        fill_demo(EXAMPLES)
+    web = settings.web
+    if not (web / "index.html").is_file():
+        typer.echo("The front end is not built (run `make demo`); serving the API alone.", err=True)
+    # pvlib takes a second to import: begin while the server comes up and the page loads.
+    threading.Thread(target=_warm, daemon=True).start()
+    typer.echo(f"Odd Kettle is at http://127.0.0.1:{settings.port}  (data: {settings.data})")
+    uvicorn.run(create_app(web), host="127.0.0.1", port=settings.port, log_level="warning")
+
+
+def _warm() -> None:
+    from oddkettle.formats.plan_json import parse_plan
+    from oddkettle.services.simulate import report_plan
+
+    report_plan(parse_plan((EXAMPLES / "moth-survey.json").read_bytes()))
+
+
+@app.command()
+def serve() -> None:
+    """Serve the app on 127.0.0.1 with your own data."""
+    _serve("oddkettle.sqlite3", demo=False)
+
+
+@app.command()
+def demo(
+    fresh: Annotated[bool, typer.Option(help="Set the demo's old data aside first.")] = False,
+) -> None:
+    """Serve the app with demo data, kept apart from your own."""
+    from oddkettle.services.clock import now_utc
+    from oddkettle.settings import Settings
+
+    path = Settings().data / "demo.sqlite3"
+    if fresh and path.exists():
+        for part in (path, Path(f"{path}-wal"), Path(f"{path}-shm")):
+            if part.exists():
+                part.rename(f"{part}.{now_utc().replace(':', '')}")
+    _serve("demo.sqlite3", demo=True)
+
+
+@app.command()
+def simulate(
+    plan: Annotated[Path, typer.Argument(help="A plan file (JSON).")],
+    as_json: Annotated[bool, typer.Option("--json", help="Print the result document.")] = False,
+    series: Annotated[bool, typer.Option(help="Put the whole series into it.")] = False,
+) -> None:
+    """Run a plan: what comes in, what goes out, how low it gets, day by day."""
+    from oddkettle.formats.plan_json import parse_plan
+    from oddkettle.plan.complaints import PlanRefused
+    from oddkettle.services.simulate import report_plan
+
+    try:
+        data = plan.read_bytes()
+    except OSError as error:
+        _stop(f"{plan}: {error.strerror}. Give the path of a plan file.")
+    try:
+        report = report_plan(parse_plan(data), series=series)
+    except PlanRefused as refused:
+        lines = [f"{plan} is not a plan that can be run:"]
+        for said in refused.complaints:
+            lines.append(f"  {said.where or 'the file'}: {said.says}")
+            lines.append(f"    found {said.value}; wanted {said.limit}. {said.remedy}")
+        _stop("\n".join(lines))
+    if as_json:
+        typer.echo(report.model_dump_json(indent=2, exclude=None if series else {"series"}))
+        return
+    typer.echo(report.verdict.headline)
+    typer.echo(report.verdict.detail)
+    if report.verdict.mend is not None:
+        typer.echo(f"{report.verdict.mend.says}.")
+    typer.echo("\nday            in Ah  out Ah  net Ah  lowest  spilled Ah  unmet Ah")
+    for day in report.days:
+        typer.echo(
+            f"{day.date:%a %d %b %Y} {day.taken.ah:5.1f} {day.used.ah:7.1f} {day.net.ah:+7.1f} "
+            f"{day.lowest_percent:5.0f} % {day.spilled_sun.ah:11.1f} {day.unmet.ah:9.1f}"
+        )
+
+
+@app.command()
+def openapi() -> None:
+    """Print the OpenAPI document of the API."""
+    from oddkettle.api.app import create_app
+
+    json.dump(create_app().openapi(), sys.stdout, indent=1, sort_keys=True)
+
+
+def _stop(says: str) -> None:
+    typer.echo(says, err=True)
+    raise typer.Exit(2)
+
+
+if __name__ == "__main__":
+    app()

@@ -1,0 +1,128 @@
+"""What a run means for its owner: lowest level, time to the floor, what holds each source back."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oddkettle.core.bank import Bank, open_circuit_v
+from oddkettle.core.run import Case, Run, simulate
+from oddkettle.core.trip import Block
+from oddkettle.core.units import CLASS_V, MINUTES_PER_DAY
+
+Floats = NDArray[np.float64]
+
+MEND_STEP_MIN = 5
+LONGEST_MEND_MIN = 240
+MORNING_MIN = 10 * 60
+RESTED_READING_V = 0.05
+"""How far a hand-held meter and a battery not quite at rest may be out [V at 12 V class,
+judgement]."""
+
+
+@dataclass(frozen=True)
+class Low:
+    """The lowest level of a stretch: share 0..1 and the step at whose start it stands."""
+
+    soc: float
+    step: int
+
+
+def lowest(run: Run, first: int = 0, last: int | None = None) -> Low:
+    """Lowest level from step `first` up to and with the start of step `last`."""
+    part = run.track.soc[first : None if last is None else last + 1]
+    step = int(np.argmin(part))
+    return Low(max(float(part[step]), 0.0), first + step)
+
+
+def hours_to_floor(run: Run) -> Floats:
+    """(steps,) hours along the plan until the level first stands under the floor.
+
+    0 where it already does; infinite where it does not happen before the end.
+    """
+    under = run.track.soc[:-1] < run.case.floor
+    index = np.where(under, np.arange(len(under)), np.iinfo(np.int64).max)
+    next_under = np.minimum.accumulate(index[::-1])[::-1].astype(np.float64)
+    ahead = (next_under - np.arange(len(under))) * run.grid.step_h
+    return np.where(ahead > len(under) * run.grid.step_h, np.inf, ahead)
+
+
+@dataclass(frozen=True)
+class Mend:
+    """The shortest extra drive that keeps the plan above its floor."""
+
+    block: Block
+    minutes: int
+    lowest: Low
+
+
+def shortest_drive(run: Run) -> Mend | None:
+    """Search for the shortest extra drive on the day before the level first falls short.
+
+    Earlier days are tried when that day cannot mend it. None when the plan holds, when there
+    is no DC-DC charger, or when no drive of up to four hours helps.
+    """
+    case = run.case
+    under = np.flatnonzero(run.track.soc[:-1] < case.floor)
+    if case.vehicle is None or len(under) == 0:
+        return None
+    breach_day = int(np.searchsorted(run.grid.day_starts, under[0], side="right")) - 1
+    for day in range(breach_day - 1, -1, -1):
+        found = _drive_on(case, day)
+        if found is not None:
+            return found
+    return None
+
+
+def _drive_on(case: Case, day: int) -> Mend | None:
+    """The shortest drive on one day that holds the floor, by halving."""
+    ends = [b.end_min for b in case.blocks if b.kind == "drive" and b.end_day == day]
+    start = max([MORNING_MIN, *ends])
+    most = min(LONGEST_MEND_MIN, MINUTES_PER_DAY - start) // MEND_STEP_MIN
+
+    def attempt(units: int) -> Mend | None:
+        minutes = units * MEND_STEP_MIN
+        block = Block("drive", day, start, day, start + minutes)
+        tried = simulate(replace(case, blocks=(*case.blocks, block)))
+        low = lowest(tried)
+        return Mend(block, minutes, low) if low.soc >= case.floor else None
+
+    best = attempt(most) if most > 0 else None
+    if best is None:
+        return None
+    fails, works = 0, most
+    while works - fails > 1:
+        middle = (fails + works) // 2
+        found = attempt(middle)
+        if found is None:
+            fails = middle
+        else:
+            best, works = found, middle
+    return best
+
+
+@dataclass(frozen=True)
+class LevelRange:
+    """What a reading says of the level: between `low` and `high`, 0..1, `mid` at its face."""
+
+    low: float
+    mid: float
+    high: float
+
+
+def level_from_rested_v(bank: Bank, volts: float) -> LevelRange:
+    """The levels at which a rested bank could show this voltage, give or take the reading.
+
+    On LiFePO4 the curve is flat between 30 and 90 %, so the range there is wide; that is the
+    truth about such a reading, not a fault of the function.
+    """
+    state = np.linspace(0.0, 1.0, 1001)
+    rested = open_circuit_v(bank.chemistry, state)
+    at = volts * CLASS_V / bank.system_v
+    low, mid, high = (
+        float(np.interp(at + off, rested, state))
+        for off in (-RESTED_READING_V, 0.0, RESTED_READING_V)
+    )
+    return LevelRange(low, mid, high)

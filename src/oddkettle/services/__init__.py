@@ -1,0 +1,1 @@
+"""Use cases shared by API and command line."""

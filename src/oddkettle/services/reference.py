@@ -1,0 +1,125 @@
+"""What the app offers to choose from: skies, chemistries, a shelf of typical appliances."""
+
+from __future__ import annotations
+
+from pydantic import BaseModel
+
+from oddkettle.core.chemistry import CHEMISTRIES
+from oddkettle.core.weather.words import SKY_WORDS
+from oddkettle.plan.quantities import Name
+from oddkettle.plan.use import ApplianceModel, Hours
+
+
+class ShelfItem(BaseModel):
+    """A typical appliance to start from, with the range that such things really span."""
+
+    label: Name
+    low_w: float
+    high_w: float
+    note: str
+    appliance: ApplianceModel
+
+
+class SkyChoice(BaseModel):
+    """A word for a day's sky and its mean clearness."""
+
+    key: str
+    says: str
+    clearness: float | None
+
+
+class ChemistryChoice(BaseModel):
+    """What a chemistry means for its owner."""
+
+    key: str
+    name: str
+    nominal_v: float
+    absorption_v: float
+    float_v: float
+    never_above_v: float
+    charge_limit_c: float
+    usable_percent: float
+
+
+class Reference(BaseModel):
+    """Everything the pages offer as choices."""
+
+    skies: list[SkyChoice]
+    chemistries: list[ChemistryChoice]
+    shelf: list[ShelfItem]
+
+
+def _item(
+    label: str,
+    watts: tuple[float, float, float],
+    supply: str,
+    hours: tuple[str, str],
+    note: str,
+    duty: float = 100,
+) -> ShelfItem:
+    low, usual, high = watts
+    return ShelfItem(
+        label=label,
+        low_w=low,
+        high_w=high,
+        note=note,
+        appliance=ApplianceModel(
+            id="new",
+            name=label[0].upper() + label[1:],
+            power_w=usual,
+            supply=supply,  # type: ignore[arg-type]
+            hours=[Hours(start=hours[0], end=hours[1])],
+            duty_percent=duty,
+            figure="guess",
+        ),
+    )
+
+
+ALL_DAY = ("00:00", "24:00")
+# Ranges are typical of what is sold and used [judgement]; a reading of one's own beats them.
+SHELF: tuple[ShelfItem, ...] = (
+    _item("cool box", (30, 45, 70), "12v", ALL_DAY, "compressor; runs a third of the time", 35),
+    _item("fan", (2, 6, 25), "12v", ("21:00", "06:00"), "small vent to cabin fan"),
+    _item("LED strip", (3, 8, 20), "12v", ("20:00", "23:00"), "a metre is 4 to 10 W"),
+    _item("phone", (4, 8, 20), "usb", ("19:00", "21:00"), "a full charge is 10 to 20 Wh"),
+    _item("tablet", (8, 12, 30), "usb", ("19:00", "22:00"), "a full charge is 25 to 40 Wh"),
+    _item("laptop", (25, 55, 90), "usb", ("19:00", "21:00"), "busy; half of that when idle"),
+    _item("camera", (6, 12, 30), "usb", ("13:00", "15:00"), "two packs a day"),
+    _item("radio, listening", (2, 5, 15), "12v", ("18:00", "22:00"), "sending takes far more"),
+    _item("water pump", (30, 45, 80), "12v", ("07:00", "07:10"), "minutes a day"),
+    _item("heater pad", (20, 45, 80), "12v", ("22:00", "06:00"), "on a thermostat", 50),
+    _item(
+        "breathing machine",
+        (12, 30, 60),
+        "12v",
+        ("22:30", "06:30"),
+        "humidifier off; ask its supplier for a 12 V lead and a spare plan",
+    ),
+    _item("12 V kettle", (120, 140, 200), "12v", ("07:00", "07:12"), "half a litre in 20 min"),
+    _item("trail camera", (0.1, 0.3, 1), "12v", ALL_DAY, "waiting; more at night"),
+    _item("mains gadget", (10, 60, 250), "inverter", ("19:00", "20:00"), "through the inverter"),
+    _item("something else", (0.1, 10, 500), "12v", ("18:00", "22:00"), "read its label"),
+)
+
+
+def reference() -> Reference:
+    """All choices."""
+    usual = SkyChoice(key="usual", says="usual for the season", clearness=None)
+    return Reference(
+        skies=[usual]
+        + [SkyChoice(key=w.key, says=w.says, clearness=w.mean) for w in SKY_WORDS.values()],
+        chemistries=[
+            ChemistryChoice(
+                key=c.key,
+                name=c.name,
+                nominal_v=c.nominal_v,
+                absorption_v=c.absorption_v,
+                float_v=c.float_v,
+                never_above_v=c.never_above_v,
+                charge_limit_c=c.charge_limit_c,
+                usable_percent=100 * c.usable_share,
+            )
+            for c in CHEMISTRIES.values()
+        ],
+        shelf=list(SHELF),
+    )

@@ -1,0 +1,220 @@
+"""Run a plan and write its result document."""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oddkettle.core.daylight import Daylight, daylight
+from oddkettle.core.fault import PlanFault
+from oddkettle.core.ledger import Flow, Ledger, keep_books
+from oddkettle.core.loads import INVERTER_KEY, peak_w, watt_hours_a_day
+from oddkettle.core.outlook import hours_to_floor, lowest, shortest_drive
+from oddkettle.core.run import Run, simulate
+from oddkettle.core.sources.solar import clear_sky
+from oddkettle.plan import Plan
+from oddkettle.plan.case import case_from_plan
+from oddkettle.plan.complaints import PlanRefused, from_fault
+from oddkettle.services.report import (
+    Amount,
+    BankReport,
+    DayReport,
+    DrawReport,
+    Losses,
+    Period,
+    RunReport,
+    Series,
+    SourceReport,
+    UseDraw,
+    UseReport,
+)
+from oddkettle.services.verdict import say_limits, say_verdict
+from oddkettle.services.words import moment
+
+Floats = NDArray[np.float64]
+Part = slice | int
+
+
+def run_plan(plan: Plan) -> Run:
+    """The bare run of a plan. Raises PlanRefused where parts contradict each other."""
+    try:
+        return simulate(case_from_plan(plan))
+    except PlanFault as fault:
+        raise PlanRefused([from_fault(fault)]) from None
+
+
+def report_plan(plan: Plan, *, series: bool = True, advice: bool = True) -> RunReport:
+    """The result document. `advice` looks for the shortest drive that mends a shortfall."""
+    run = run_plan(plan)
+    books = keep_books(run)
+    mend = shortest_drive(run) if advice else None
+    light = daylight(clear_sky(run.case.site, run.grid), run.grid)
+    return RunReport(
+        verdict=say_verdict(run, books, mend),
+        bank=_bank(run),
+        use=_use(plan, run, light[0]),
+        limits=say_limits(run, books),
+        total=Period(**_period(run, books, slice(None))),
+        days=[_day(run, books, d, light[d]) for d in range(len(light))],
+        series=_series(run) if series else None,
+    )
+
+
+def _amount(flow: Flow, part: Part) -> Amount:
+    return Amount(ah=float(np.sum(flow.ah[part])), wh=float(np.sum(flow.wh[part])))
+
+
+def _sum(amounts: list[Amount]) -> Amount:
+    return Amount(ah=sum(a.ah for a in amounts), wh=sum(a.wh for a in amounts))
+
+
+def _period(run: Run, books: Ledger, part: Part) -> dict[str, object]:
+    sources = [
+        SourceReport(
+            key=source.key,
+            kind=source.kind,
+            name=source.name,
+            limit_a=source.limit_a,
+            most_a=float(np.max(flow.most_a[part])),
+            offered=_amount(flow.offered, part),
+            clipped=_amount(flow.clipped, part),
+            spilled=_amount(flow.spilled, part),
+            taken=_amount(flow.taken, part),
+        )
+        for source, flow in zip(run.sources, books.sources, strict=True)
+    ]
+    draws = [
+        DrawReport(
+            key=draw.key,
+            name=draw.name,
+            used=_amount(flow.used, part),
+            lost_wh=float(np.sum(flow.conversion_wh[part])),
+            unmet=_amount(flow.unmet, part),
+        )
+        for draw, flow in zip(run.draws, books.draws, strict=True)
+    ]
+    taken = _sum([s.taken for s in sources])
+    used = _sum([d.used for d in draws])
+    return {
+        "sources": sources,
+        "draws": draws,
+        "taken": taken,
+        "used": used,
+        "stored": _amount(books.stored, part),
+        "lost": Losses(
+            coulombic=_amount(books.coulombic, part),
+            resistance_wh=float(np.sum(books.resistance_wh[part])),
+            lag_wh=float(np.sum(books.lag_wh[part])),
+            chargers_wh=float(sum(np.sum(f.conversion_wh[part]) for f in books.sources)),
+            converters_wh=float(sum(np.sum(f.conversion_wh[part]) for f in books.draws)),
+        ),
+        "net": Amount(ah=taken.ah - used.ah, wh=taken.wh - used.wh),
+        "spilled_sun": _sum([s.spilled for s in sources if s.kind == "sun"]),
+        "unmet": _sum([d.unmet for d in draws]),
+    }
+
+
+def _day(run: Run, books: Ledger, day: int, light: Daylight) -> DayReport:
+    grid = run.grid
+    first, last = int(grid.day_starts[day]), int(grid.day_starts[day + 1])
+    low = lowest(run, first, last)
+    under = run.track.soc[first:last] < run.case.floor
+    period = _period(run, books, day)
+    when = moment(run, first)
+    return DayReport.model_validate(
+        {
+            **period,
+            "date": when.date(),
+            "first_step": first,
+            "steps": last - first,
+            "minutes": (last - first) * grid.step_min,
+            "sunrise_min": None if light.rise is None else light.rise * grid.step_min,
+            "sunset_min": None if light.set is None else light.set * grid.step_min,
+            "sun_up_all_day": light.up and light.rise is None and light.set is None,
+            "clearness": run.case.clearness[day],
+            "start_percent": max(100 * float(run.track.soc[first]), 0.0),
+            "end_percent": max(100 * float(run.track.soc[last]), 0.0),
+            "lowest_percent": 100 * low.soc,
+            "lowest_at": moment(run, low.step).isoformat(),
+            "below_floor_min": float(np.count_nonzero(under) * grid.step_min),
+        }
+    )
+
+
+def _series(run: Run) -> Series:
+    track = run.track
+
+    def taken(kind: str) -> list[float]:
+        rows = [j for j, source in enumerate(run.sources) if source.kind == kind]
+        total = track.taken_a[rows].sum(axis=0) if rows else np.zeros(run.grid.steps)
+        return _list(total, 2)
+
+    ahead = hours_to_floor(run)
+    return Series(
+        first_utc=str(run.grid.starts_utc[0]) + "Z",
+        step_min=run.grid.step_min,
+        level_percent=_list(np.maximum(track.soc, 0.0) * 100, 2),
+        volts=_list(track.bus_v, 2),
+        net_a=_list(track.into_bank_a, 2),
+        load_a=_list(track.load_a, 2),
+        sun_a=taken("sun"),
+        vehicle_a=taken("vehicle"),
+        mains_a=taken("mains"),
+        hours_to_floor=[h if np.isfinite(h) else None for h in _list(ahead, 2)],
+    )
+
+
+def _list(values: Floats, digits: int) -> list[float]:
+    return np.round(values, digits).tolist()  # type: ignore[no-any-return]
+
+
+def _bank(run: Run) -> BankReport:
+    case, bank = run.case, run.case.bank
+    usable_ah = bank.usable_ah(case.floor)
+    return BankReport(
+        chemistry=bank.chemistry.key,
+        name=bank.chemistry.name,
+        capacity_ah=bank.capacity_ah,
+        nominal_v=bank.nominal_v,
+        nominal=Amount(ah=bank.capacity_ah, wh=bank.nominal_wh),
+        usable=Amount(ah=usable_ah, wh=usable_ah * bank.nominal_v),
+        charge_limit_a=run.tables.charge_limit_a,
+        absorption_v=case.profile.absorption_v,
+        float_v=case.profile.float_v,
+        healthy_floor_percent=100 * (1 - bank.chemistry.usable_share),
+    )
+
+
+def _use(plan: Plan, run: Run, light: Daylight) -> UseReport:
+    bus_v = float(run.track.bus_v.mean())
+    guessed = {a.id for a in plan.use.appliances if a.figure == "guess"}
+    draws = []
+    for draw in run.draws:
+        wh = watt_hours_a_day(draw)
+        draws.append(
+            UseDraw(
+                key=draw.key,
+                name=draw.name,
+                a_day=Amount(ah=wh / bus_v, wh=wh),
+                running_a=draw.running_bus_w / bus_v,
+                lost_wh=wh * (1 - draw.plug_share),
+                profile_a=_list(draw.bus_w / bus_v, 3),
+            )
+        )
+    total_wh = sum(d.a_day.wh for d in draws)
+    peak, slot = peak_w(run.draws)
+    together = np.sum([d.bus_w for d in run.draws], axis=0) if run.draws else np.zeros(1)
+    minutes = np.arange(len(together)) * run.grid.step_min
+    rise = (light.rise or 0) * run.grid.step_min
+    down = (light.set or (1440 if light.up else 0)) * (run.grid.step_min if light.set else 1)
+    night = (minutes < rise) | (minutes >= down)
+    guess_wh = sum(d.a_day.wh for d in draws if d.key in guessed and d.key != INVERTER_KEY)
+    return UseReport(
+        a_day=Amount(ah=total_wh / bus_v, wh=total_wh),
+        peak_a=peak / bus_v,
+        peak_min=slot * run.grid.step_min,
+        night_percent=100 * float(together[night].sum() / max(together.sum(), 1e-12)),
+        guess_percent=100 * guess_wh / max(total_wh, 1e-12),
+        bus_v=bus_v,
+        draws=draws,
+    )

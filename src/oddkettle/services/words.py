@@ -1,0 +1,45 @@
+"""How Odd Kettle says times, amounts and days."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from oddkettle.core.run import Run
+
+NUMBER_WORDS = (
+    "no one two three four five six seven eight nine ten eleven twelve".split()
+)  # fmt: skip
+
+
+def number_word(count: int) -> str:
+    """Small counts as words, larger ones as digits."""
+    return NUMBER_WORDS[count] if count < len(NUMBER_WORDS) else str(count)
+
+
+def moment(run: Run, step: int) -> datetime:
+    """Local time at the start of a step; one past the last is the end of the run."""
+    first = int(run.grid.starts_utc[0].astype("int64"))
+    return datetime.fromtimestamp(first + step * run.grid.step_min * 60, run.grid.zone)
+
+
+def day_words(when: datetime) -> str:
+    """Like Fri 12."""
+    return f"{when:%a} {when.day}"
+
+
+def part_of_day(when: datetime) -> str:
+    """The word a camper uses for an hour."""
+    names = ((5, "night"), (8, "dawn"), (12, "morning"), (17, "afternoon"), (22, "evening"))
+    return next((name for before, name in names if when.hour < before), "night")
+
+
+def percent_words(share: float) -> str:
+    """Whole percent."""
+    return f"{100 * share:.0f} %"
+
+
+def duration_words(hours: float) -> str:
+    """Minutes below an hour and a half, else hours."""
+    if hours < 1.5:
+        return f"{60 * hours:.0f} min"
+    return f"{hours:.1f} h" if hours < 10 else f"{hours:.0f} h"

@@ -1,0 +1,19 @@
+"""What the environment may set."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from platformdirs import user_data_path
+from pydantic import Field
+from pydantic_settings import BaseSettings, SettingsConfigDict
+
+
+class Settings(BaseSettings):
+    """ODDKETTLE_PORT and ODDKETTLE_DATA."""
+
+    model_config = SettingsConfigDict(env_prefix="ODDKETTLE_")
+
+    port: int = Field(default=8765, ge=1, le=65535)
+    data: Path = Field(default_factory=lambda: user_data_path("oddkettle"))
+    web: Path = Path(__file__).resolve().parents[2] / "web" / "dist"

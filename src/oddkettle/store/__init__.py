@@ -1,0 +1,1 @@
+"""SQLite through peewee: plans with every saved revision, and the log."""

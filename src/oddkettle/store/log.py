@@ -1,0 +1,89 @@
+"""Readings from the field, one row each; deleting one only marks it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from oddkettle.store.plans import NoSuchPlan
+from oddkettle.store.tables import LogRow, PlanRow
+
+
+@dataclass(frozen=True)
+class Entry:
+    """A reading: what was read, when it was so, and when and by what it was written."""
+
+    id: int
+    at_utc: str
+    kind: str
+    value: float
+    note: str
+    written_at: str
+    written_by: str
+
+
+class NoSuchEntry(LookupError):
+    """There is no such entry in this plan's log, or it was deleted."""
+
+
+def add(
+    plan_id: int, at_utc: str, kind: str, value: float, note: str, now: str, written_by: str
+) -> Entry:
+    """Write one entry."""
+    if PlanRow.get_or_none(PlanRow.id == plan_id) is None:
+        raise NoSuchPlan(f"There is no plan number {plan_id}.")
+    row = LogRow.create(
+        plan=plan_id,
+        at_utc=at_utc,
+        kind=kind,
+        value=value,
+        note=note,
+        written_at=now,
+        written_by=written_by,
+    )
+    return _entry(row)
+
+
+def entries(plan_id: int) -> list[Entry]:
+    """The plan's entries that stand, by time."""
+    rows = (
+        LogRow.select()
+        .where((LogRow.plan == plan_id) & LogRow.deleted_at.is_null())
+        .order_by(LogRow.at_utc, LogRow.id)
+    )
+    return [_entry(row) for row in rows]
+
+
+def delete(plan_id: int, entry_id: int, now: str) -> None:
+    """Take an entry out of the log; it can be put back."""
+    _mark(plan_id, entry_id, now, deleted=False)
+
+
+def restore(plan_id: int, entry_id: int) -> None:
+    """Put a deleted entry back."""
+    _mark(plan_id, entry_id, None, deleted=True)
+
+
+def _mark(plan_id: int, entry_id: int, deleted_at: str | None, *, deleted: bool) -> None:
+    changed = (
+        LogRow.update(deleted_at=deleted_at)
+        .where(
+            (LogRow.id == entry_id)
+            & (LogRow.plan == plan_id)
+            & LogRow.deleted_at.is_null(not deleted)
+        )
+        .execute()
+    )
+    if not changed:
+        raise NoSuchEntry(f"There is no entry number {entry_id} to change.")
+
+
+def _entry(row: LogRow) -> Entry:
+    return Entry(
+        id=row.id,
+        at_utc=row.at_utc,
+        kind=row.kind,
+        value=row.value,
+        note=row.note,
+        written_at=row.written_at,
+        written_by=row.written_by,
+    )

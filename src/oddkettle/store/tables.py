@@ -1,0 +1,54 @@
+"""Table models. The tables themselves are made by `migrations.py`."""
+
+from __future__ import annotations
+
+from peewee import DatabaseProxy, DeferredForeignKey, FloatField, ForeignKeyField, Model, TextField
+
+database = DatabaseProxy()
+
+
+class Row(Model):
+    """Base of all rows."""
+
+    class Meta:
+        database = database
+
+
+class PlanRow(Row):
+    """A plan: which revision is current, and which one redo leads to."""
+
+    created_at = TextField()
+    head = DeferredForeignKey("RevisionRow", null=True, column_name="head_id")
+    tip = DeferredForeignKey("RevisionRow", null=True, column_name="tip_id")
+
+    class Meta:
+        table_name = "plan"
+
+
+class RevisionRow(Row):
+    """One saved state of a plan's document, never changed afterwards."""
+
+    plan = ForeignKeyField(PlanRow)
+    parent = ForeignKeyField("self", null=True)
+    saved_at = TextField()
+    did = TextField()
+    document = TextField()
+
+    class Meta:
+        table_name = "revision"
+
+
+class LogRow(Row):
+    """One reading."""
+
+    plan = ForeignKeyField(PlanRow)
+    at_utc = TextField()
+    kind = TextField()
+    value = FloatField()
+    note = TextField()
+    written_at = TextField()
+    written_by = TextField()
+    deleted_at = TextField(null=True)
+
+    class Meta:
+        table_name = "log_entry"
