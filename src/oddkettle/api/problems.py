@@ -63,7 +63,8 @@ def _invalid(error: RequestValidationError) -> JSONResponse:
     complaints = []
     for detail in error.errors():
         path = [part for part in detail["loc"] if part not in ("body", "document", "path")]
-        complaints.append(complaint_from({**detail, "loc": tuple(path)}, Plan))
+        detail["loc"] = tuple(path)
+        complaints.append(complaint_from(detail, Plan))
     return _refused(complaints)
 
 

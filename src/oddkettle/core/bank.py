@@ -118,7 +118,7 @@ def check_bank(bank: Bank) -> None:
 def state_grid() -> Floats:
     """The even grid of state of charge that all tables stand on, (n,)."""
     count = round((1.0 - GRID_LOW) / GRID_STEP) + 2
-    return GRID_LOW + GRID_STEP * np.arange(count)
+    return np.asarray(GRID_LOW + GRID_STEP * np.arange(count), np.float64)
 
 
 def open_circuit_v(chemistry: Chemistry, state: Floats) -> Floats:
@@ -143,7 +143,8 @@ def resistance_ohm(chemistry: Chemistry, state: Floats) -> Floats:
 def coulombic_efficiency(chemistry: Chemistry, state: Floats) -> Floats:
     """Share of charge that stays: flat to 80 % full, then a straight line to full."""
     past = np.clip((state - 0.8) / 0.2, 0.0, 1.0)
-    return chemistry.coulombic_low + past * (chemistry.coulombic_full - chemistry.coulombic_low)
+    span = chemistry.coulombic_full - chemistry.coulombic_low
+    return np.asarray(chemistry.coulombic_low + past * span, np.float64)
 
 
 def acceptance_ohm(chemistry: Chemistry, state: Floats, step_h: float) -> Floats:
@@ -156,7 +157,8 @@ def acceptance_ohm(chemistry: Chemistry, state: Floats, step_h: float) -> Floats
     # Close to full the room goes to nothing; a ten-thousandth keeps the division finite.
     room = np.maximum(1.0 - np.clip(state, 0.0, 1.0), 1e-4)
     passes_a = (1.0 - np.exp(-chemistry.alpha_per_h * step_h)) / step_h * room * 100.0
-    return (chemistry.absorption_v - open_circuit_v(chemistry, state)) / passes_a
+    headroom_v = chemistry.absorption_v - open_circuit_v(chemistry, state)
+    return np.asarray(headroom_v / passes_a, np.float64)
 
 
 def bank_tables(bank: Bank, step_h: float) -> BankTables:

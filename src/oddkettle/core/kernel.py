@@ -19,6 +19,8 @@ PER_STEP = 1.0 / GRID_STEP
 BULK, ABSORPTION, FLOAT = 0, 1, 2
 REBULK_DROP_V = 0.3
 """A charger in float starts again when the bus sags this far below float [judgement]."""
+NEARLY_FULL = 0.99
+"""Above this a charger counts as in absorption whatever holds it back [judgement]."""
 UNLIMITED_W = 1e12
 """Offered power of a source that is limited by its current alone."""
 
@@ -38,6 +40,21 @@ class Sources(NamedTuple):
     float_v: Floats
     tail_a: Floats
     absorb_steps: Floats
+
+
+class Point(NamedTuple):
+    """The bank at the start of a step: open-circuit voltage [V] and resistances [ohm].
+
+    give_ohm, take_ohm hold for the middle of a step (discharge, charge), hold_ohm for its end;
+    accept_ohm is charge resistance alone; most_a is the largest current into the bank [A].
+    """
+
+    ocv: float
+    give_ohm: float
+    accept_ohm: float
+    take_ohm: float
+    hold_ohm: float
+    most_a: float
 
 
 class Track(NamedTuple):
@@ -64,7 +81,8 @@ def table_at(table: Floats, state: float) -> float:
     """Straight-line value of an even table at `state` (GRID_LOW..1)."""
     x = (state - GRID_LOW) * PER_STEP
     k = int(x)
-    return table[k] + (x - k) * (table[k + 1] - table[k])
+    value: float = table[k] + (x - k) * (table[k + 1] - table[k])
+    return value
 
 
 @njit(cache=True)
@@ -108,10 +126,8 @@ def take_in_order(
     i: int,
     sources: Sources,
     demand_w: float,
-    ocv: float,
+    point: Point,
     ohm: float,
-    hold_ohm: float,
-    most_a: float,
     guess_v: float,
     stage: NDArray[np.int8],
     taken: Floats,
@@ -130,14 +146,14 @@ def take_in_order(
             limit = sources.limit_a[j, i]
             if limit > 0.0:
                 set_v = sources.float_v[j] if stage[j] == FLOAT else sources.absorb_v[j]
-                cap = min(most_a, (set_v - ocv) / hold_ohm)
+                cap = min(point.most_a, (set_v - point.ocv) / point.hold_ohm)
                 room = cap + load_a - total
                 if room > 0.0:
-                    taken[j] = min(min(sources.offer_w[j, i] / bus_v, limit), room)
+                    taken[j] = min(sources.offer_w[j, i] / bus_v, limit, room)
                     total += taken[j]
         into = total - load_a
         # The bank may give as well as take here: in float it carries what the set point refuses.
-        new_v = ocv + into * ohm
+        new_v = point.ocv + into * ohm
         if abs(new_v - bus_v) < 1e-9:
             break
         bus_v = new_v
@@ -171,6 +187,88 @@ def advance_stage(
 
 
 @njit(cache=True)
+def balance(
+    i: int,
+    sources: Sources,
+    demand_w: float,
+    point: Point,
+    guess_v: float,
+    stage: NDArray[np.int8],
+    taken: Floats,
+) -> tuple[float, float, float, bool]:
+    """Solve one step's bus: (bus V, load A, into bank A, whether a set point holds it back).
+
+    Bus V is 0 when the bank cannot carry the load at all. `taken` is written in place.
+    """
+    bus_v, amps, watts = solve_free(i, sources, demand_w, point.ocv, point.give_ohm, guess_v)
+    if bus_v > point.ocv:
+        bus_v, amps, watts = solve_free(i, sources, demand_w, point.ocv, point.take_ohm, bus_v)
+    if bus_v <= 0.0:
+        return 0.0, 0.0, 0.0, False
+    free_a = amps + (watts - demand_w) / bus_v
+    at_set = False
+    for j in range(stage.shape[0]):
+        if sources.limit_a[j, i] > 0.0:
+            set_v = sources.float_v[j] if stage[j] == FLOAT else sources.absorb_v[j]
+            at_set = at_set or free_a * point.hold_ohm > set_v - point.ocv
+    if at_set or free_a > point.most_a:
+        ohm = point.take_ohm if free_a > 0.0 else point.give_ohm
+        bus_v = take_in_order(i, sources, demand_w, point, ohm, bus_v, stage, taken)
+    else:
+        for j in range(stage.shape[0]):
+            limit = sources.limit_a[j, i]
+            taken[j] = min(sources.offer_w[j, i] / bus_v, limit) if limit > 0.0 else 0.0
+    load_a = demand_w / bus_v
+    into = -load_a
+    for j in range(stage.shape[0]):
+        into += taken[j]
+    return bus_v, load_a, into, at_set
+
+
+@njit(cache=True)
+def share_before_cutoff(
+    bank: BankTables, step_h: float, point: Point, head: float, into: float
+) -> float:
+    """Share 0..1 of a discharging step up to the moment at which the bank cuts out.
+
+    That is when the available well is empty or the voltage under load falls to the cut-off.
+    """
+    fit = 1.0
+    fall = -into * (step_h / bank.capacity_ah + bank.lag_gain)
+    if head - fall <= bank.lowest_head:
+        fit = max(0.0, (head - bank.lowest_head) / fall)
+    drift_ohm = point.hold_ohm - point.accept_ohm
+    begin_v = point.ocv + into * (point.give_ohm - 0.5 * drift_ohm)
+    end_v = begin_v + into * drift_ohm
+    if end_v < bank.cutoff_v:
+        part = 0.0
+        if begin_v > bank.cutoff_v:
+            part = (begin_v - bank.cutoff_v) / (begin_v - end_v)
+        fit = min(fit, part)
+    return fit
+
+
+@njit(cache=True)
+def operating_point(bank: BankTables, step_h: float, soc: float, head: float) -> Point:
+    """The bank's voltage and resistances at a state, made ready for a step."""
+    x = (head - GRID_LOW) * PER_STEP
+    k = int(x)
+    rise = bank.ocv_v[k + 1] - bank.ocv_v[k]
+    # Half the step's drift of open-circuit voltage counts at mid-step, all of it at its end.
+    drift_ohm = rise * PER_STEP * step_h / bank.capacity_ah
+    accept_ohm = table_at(bank.charge_ohm, soc)
+    return Point(
+        ocv=bank.ocv_v[k] + (x - k) * rise,
+        give_ohm=table_at(bank.discharge_ohm, head) + 0.5 * drift_ohm,
+        accept_ohm=accept_ohm,
+        take_ohm=accept_ohm + 0.5 * drift_ohm,
+        hold_ohm=accept_ohm + drift_ohm,
+        # Never past full within the step, whatever a charger is set to.
+        most_a=min(bank.charge_limit_a, (1.0 - soc) * bank.capacity_ah / step_h),
+    )
+
+
+@njit(cache=True)
 def step(
     i: int,
     step_h: float,
@@ -193,83 +291,26 @@ def step(
     if cut and head > RECONNECT_HEAD:
         cut = False
     served = 0.0 if cut else 1.0
-
-    x = (head - GRID_LOW) * PER_STEP
-    k = int(x)
-    rise = bank.ocv_v[k + 1] - bank.ocv_v[k]
-    ocv = bank.ocv_v[k] + (x - k) * rise
-    drift_ohm = rise * PER_STEP * step_h / bank.capacity_ah
-    give_ohm = table_at(bank.discharge_ohm, head) + 0.5 * drift_ohm
-    accept_ohm = table_at(bank.charge_ohm, min(soc, 1.0))
-    take_ohm = accept_ohm + 0.5 * drift_ohm
-    hold_ohm = accept_ohm + drift_ohm
-    # Never past full within the step, whatever a charger is set to.
-    most_a = min(bank.charge_limit_a, (1.0 - soc) * bank.capacity_ah / step_h)
-
-    for attempt in range(2):
-        want_w = demand_w * served
-        bus_v, amps, watts = solve_free(i, sources, want_w, ocv, give_ohm, guess_v)
-        if bus_v > ocv:
-            bus_v, amps, watts = solve_free(i, sources, want_w, ocv, take_ohm, bus_v)
-        held = False
+    point = operating_point(bank, step_h, soc, head)
+    bus_v, load_a, into, held = balance(i, sources, demand_w * served, point, guess_v, stage, taken)
+    if served > 0.0 and demand_w > 0.0 and (into < 0.0 or bus_v <= 0.0):
+        fit = 0.0
         if bus_v > 0.0:
-            load_a = want_w / bus_v
-            into = amps + watts / bus_v - load_a
-            held = into > most_a
-            at_set = False
-            for j in range(stage.shape[0]):
-                if sources.limit_a[j, i] > 0.0:
-                    set_v = sources.float_v[j] if stage[j] == FLOAT else sources.absorb_v[j]
-                    if into * hold_ohm > set_v - ocv:
-                        at_set = True
-            if held or at_set:
-                held = at_set or soc > 0.99
-                ohm = take_ohm if into > 0.0 else give_ohm
-                bus_v = take_in_order(
-                    i, sources, want_w, ocv, ohm, hold_ohm, most_a, bus_v, stage, taken
-                )
-                load_a = want_w / bus_v
-                into = -load_a
-                for j in range(stage.shape[0]):
-                    into += taken[j]
-            else:
-                for j in range(stage.shape[0]):
-                    taken[j] = 0.0
-                    limit = sources.limit_a[j, i]
-                    if limit > 0.0:
-                        taken[j] = min(sources.offer_w[j, i] / bus_v, limit)
-                into = -load_a
-                for j in range(stage.shape[0]):
-                    into += taken[j]
-        if attempt == 1 or want_w == 0.0:
-            break
-        # Low-voltage cut-off: serve the part of the step up to the moment it trips.
-        fit = 1.0
-        if bus_v <= 0.0:
-            fit = 0.0
-        elif into < 0.0:
-            fall = -into * step_h / bank.capacity_ah + bank.lag_gain * -into
-            if head - fall <= bank.lowest_head:
-                fit = max(0.0, (head - bank.lowest_head) / fall)
-            begin_v = ocv + into * (give_ohm - 0.5 * drift_ohm)
-            end_v = begin_v + into * drift_ohm
-            if end_v < bank.cutoff_v:
-                part = 0.0
-                if begin_v > bank.cutoff_v:
-                    part = (begin_v - bank.cutoff_v) / (begin_v - end_v)
-                fit = min(fit, part)
-        if fit >= 1.0:
-            break
-        served = fit
-        cut = True
-
+            fit = share_before_cutoff(bank, step_h, point, head, into)
+        if fit < 1.0:
+            # Serve the part of the step before it trips, as a mean over the whole step.
+            served = fit
+            cut = True
+            bus_v, load_a, into, held = balance(
+                i, sources, demand_w * served, point, point.ocv, stage, taken
+            )
     if into > 0.0:
         soc = min(1.0, soc + table_at(bank.coulombic, soc) * into * step_h / bank.capacity_ah)
         lag = lag * bank.lag_decay
     else:
         soc = soc + into * step_h / bank.capacity_ah
         lag = lag * bank.lag_decay - into * bank.lag_gain
-    advance_stage(i, sources, bus_v, into, held, stage, waited)
+    advance_stage(i, sources, bus_v, into, held or soc > NEARLY_FULL, stage, waited)
     return soc, lag, cut, bus_v, load_a, into, served
 
 

@@ -129,7 +129,7 @@ def _clock_minutes(seconds: NDArray[np.int64], zone: ZoneInfo) -> NDArray[np.int
         offsets = np.full(len(seconds), first)
     else:
         offsets = np.array([offset(int(s)) for s in seconds])
-    return (seconds + offsets) // SECONDS_PER_MINUTE % MINUTES_PER_DAY
+    return np.asarray((seconds + offsets) // SECONDS_PER_MINUTE % MINUTES_PER_DAY, np.int64)
 
 
 def step_at(grid: Grid, day: int, minute: int, where: tuple[str | int, ...]) -> float:

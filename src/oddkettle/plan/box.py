@@ -91,7 +91,7 @@ class Box(Part):
 
     system_v: SystemVolts = 12
     battery: BatteryModel
-    sun: list[SunModel] = Field(default_factory=list, max_length=6)
+    sun: list[SunModel] = Field(default=[], max_length=6)
     dcdc: ChargerModel | None = None
     mains: ChargerModel | None = None
     inverter: InverterModel | None = None

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from oddkettle.core.bank import Bank, chemistry_named, check_bank
+from oddkettle.core.bank import Bank, check_bank, chemistry_named
 from oddkettle.core.fault import PlanFault
 from oddkettle.core.loads import Appliance, Inverter, Window
 from oddkettle.core.run import Case, Profile

@@ -67,7 +67,7 @@ def complaint_from(detail: ErrorDetails, model: type[BaseModel]) -> Complaint:
     )
 
 
-def _in_words(
+def _in_words(  # noqa: PLR0911, PLR0912 - a table of kinds, one return each
     kind: str, context: Mapping[str, Any], suffix: str, message: str
 ) -> tuple[str, str, str]:
     """(limit, remedy, sentence) of one kind of error; `{value}` is filled in later."""

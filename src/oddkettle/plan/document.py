@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
-from pydantic import Field, model_validator
+from pydantic import model_validator
 from pydantic_core import PydanticCustomError
 
 from oddkettle.plan.box import Box
@@ -45,10 +45,10 @@ class Plan(Part):
     format: Literal["oddkettle-plan"] = FORMAT  # type: ignore[assignment]
     version: Literal[1] = VERSION  # type: ignore[assignment]
     name: Name
-    use: Use = Field(default_factory=Use)
+    use: Use = Use()
     box: Box
     trip: Trip
-    assumptions: Assumptions = Field(default_factory=Assumptions)
+    assumptions: Assumptions = Assumptions()
 
     @model_validator(mode="before")
     @classmethod

@@ -57,7 +57,7 @@ class Trip(Part):
     site: SiteModel
     start: date
     days: list[Day] = Field(min_length=1, max_length=60)
-    blocks: list[BlockModel] = Field(default_factory=list, max_length=400)
+    blocks: list[BlockModel] = Field(default=[], max_length=400)
     start_percent: LevelPercent = 100
     """Battery level at the first midnight."""
     floor_percent: LevelPercent = 20

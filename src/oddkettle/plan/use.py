@@ -33,4 +33,4 @@ class ApplianceModel(Part):
 class Use(Part):
     """All appliances, in the order in which they are listed."""
 
-    appliances: list[ApplianceModel] = Field(default_factory=list, max_length=60)
+    appliances: list[ApplianceModel] = Field(default=[], max_length=60)

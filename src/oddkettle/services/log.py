@@ -75,9 +75,7 @@ def add_entry(plan_id: int, new: NewEntry, written_by: str = "by hand") -> LogEn
             ]
         )
     at = _moment(plan, new.at)
-    entry = store.add(
-        plan_id, at.isoformat(), new.kind, new.value, new.note, now_utc(), written_by
-    )
+    entry = store.add(plan_id, at.isoformat(), new.kind, new.value, new.note, now_utc(), written_by)
     return _read(plan, [entry])[0]
 
 
@@ -115,9 +113,7 @@ def _moment(plan: Plan, at: datetime) -> datetime:
 
 def _bad_time(at: datetime, limit: str, remedy: str, says: str) -> PlanRefused:
     value = at.isoformat(timespec="minutes")
-    return PlanRefused(
-        [Complaint(where="at", value=value, limit=limit, remedy=remedy, says=says)]
-    )
+    return PlanRefused([Complaint(where="at", value=value, limit=limit, remedy=remedy, says=says)])
 
 
 def _read(plan: Plan, entries: list[Entry]) -> list[LogEntry]:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import date as Date
+import datetime
 from typing import Literal
 
 from pydantic import BaseModel, Field
@@ -77,7 +77,7 @@ class Period(BaseModel):
 class DayReport(Period):
     """One day of the trip."""
 
-    date: Date
+    date: datetime.date
     first_step: int
     steps: int
     minutes: int
@@ -190,10 +190,18 @@ class SourceLimit(BaseModel):
     """True when a larger charger would let more in."""
 
 
+class Neck(BaseModel):
+    """What holds the box back over the whole trip, in words."""
+
+    headline: str
+    detail: str
+
+
 class RunReport(BaseModel):
     """The result document of one run."""
 
     verdict: Verdict
+    neck: Neck
     bank: BankReport
     use: UseReport
     limits: list[SourceLimit]

@@ -28,7 +28,7 @@ from oddkettle.services.report import (
     UseDraw,
     UseReport,
 )
-from oddkettle.services.verdict import say_limits, say_verdict
+from oddkettle.services.verdict import say_limits, say_neck, say_verdict
 from oddkettle.services.words import moment
 
 Floats = NDArray[np.float64]
@@ -51,10 +51,11 @@ def report_plan(plan: Plan, *, series: bool = True, advice: bool = True) -> RunR
     light = daylight(clear_sky(run.case.site, run.grid), run.grid)
     return RunReport(
         verdict=say_verdict(run, books, mend),
+        neck=say_neck(run, books),
         bank=_bank(run),
         use=_use(plan, run, light[0]),
         limits=say_limits(run, books),
-        total=Period(**_period(run, books, slice(None))),
+        total=Period.model_validate(_period(run, books, slice(None))),
         days=[_day(run, books, d, light[d]) for d in range(len(light))],
         series=_series(run) if series else None,
     )

@@ -8,7 +8,7 @@ from oddkettle.core.ledger import Ledger
 from oddkettle.core.outlook import Mend, lowest
 from oddkettle.core.run import Run
 from oddkettle.core.trip import clock_text
-from oddkettle.services.report import MendReport, SourceLimit, Verdict
+from oddkettle.services.report import MendReport, Neck, SourceLimit, Verdict
 from oddkettle.services.words import (
     day_words,
     duration_words,
@@ -21,6 +21,8 @@ from oddkettle.services.words import (
 SNUG_SHARE = 0.10
 """A plan that keeps less than this above its floor is called close."""
 NOTICEABLE_AH = 0.5
+NECK_SHARE = 0.05
+"""A limit that costs less than this share of the sun's offer is not called a neck."""
 
 
 def say_verdict(run: Run, books: Ledger, mend: Mend | None) -> Verdict:
@@ -87,6 +89,38 @@ def _mend(run: Run, mend: Mend | None) -> MendReport | None:
         lowest_percent=100 * mend.lowest.soc,
         says=f"Drive {mend.minutes} min on {day_words(when)}: "
         f"never below {percent_words(mend.lowest.soc)}",
+    )
+
+
+def say_neck(run: Run, books: Ledger) -> Neck:
+    """The one thing that costs the box most of what it is offered."""
+    sun = [books.sources[j] for j, s in enumerate(run.sources) if s.kind == "sun"]
+    offered = float(sum(flow.offered.ah.sum() for flow in sun))
+    clipped = float(sum(flow.clipped.ah.sum() for flow in sun))
+    spilled = float(sum(flow.spilled.ah.sum() for flow in sun))
+    taken = float(sum(flow.taken.ah.sum() for flow in books.sources))
+    used = float(sum(flow.used.ah.sum() for flow in books.draws))
+    if clipped > spilled and clipped > NECK_SHARE * offered:
+        return Neck(
+            headline="The solar controller is the neck.",
+            detail=f"The panels offer {offered:.0f} Ah on this trip; {clipped:.0f} Ah of it "
+            "never get past the controller's limit.",
+        )
+    if spilled > NECK_SHARE * offered:
+        return Neck(
+            headline="The battery is the neck.",
+            detail=f"The panels offer {offered:.0f} Ah on this trip; {spilled:.0f} Ah of it "
+            "find the battery full or taking its last slowly.",
+        )
+    if taken < used:
+        return Neck(
+            headline="What comes in is the neck.",
+            detail=f"The box takes nearly all that it is offered, {taken:.0f} Ah, "
+            f"and uses {used:.0f} Ah: more sun, driving or mains would be taken.",
+        )
+    return Neck(
+        headline="Nothing holds this box back.",
+        detail=f"It takes {taken:.0f} Ah on this trip and uses {used:.0f} Ah.",
     )
 
 

@@ -6,9 +6,9 @@ from datetime import datetime
 
 from oddkettle.core.run import Run
 
-NUMBER_WORDS = (
-    "no one two three four five six seven eight nine ten eleven twelve".split()
-)  # fmt: skip
+NUMBER_WORDS = tuple(
+    "no one two three four five six seven eight nine ten eleven twelve".split()  # noqa: SIM905
+)
 
 
 def number_word(count: int) -> str:

@@ -18,7 +18,7 @@ def open_database(path: Path, now: str) -> SqliteDatabase:
     """
     path.parent.mkdir(parents=True, exist_ok=True)
     db = SqliteDatabase(
-        path,
+        str(path),
         pragmas={
             "journal_mode": "wal",
             "synchronous": "full",

@@ -14,8 +14,11 @@ class StoreTooNew(RuntimeError):
 
 
 def create_plans(db: SqliteDatabase) -> None:
-    """Plans and their append-only revisions. `head` is the current revision, `tip` where redo
-    leads to: both walk along `parent` and nothing is ever removed."""
+    """Make plans and their append-only revisions.
+
+    `head` is the current revision, `tip` where redo leads to: both walk along `parent`, and
+    nothing is ever removed.
+    """
     db.execute_sql(
         "CREATE TABLE plan (id INTEGER PRIMARY KEY AUTOINCREMENT, created_at TEXT NOT NULL, "
         "head_id INTEGER REFERENCES revision(id), tip_id INTEGER REFERENCES revision(id))"
@@ -30,7 +33,7 @@ def create_plans(db: SqliteDatabase) -> None:
 
 
 def create_log(db: SqliteDatabase) -> None:
-    """Readings from the field. A deleted entry stays, with the time of its deletion."""
+    """Make the log of readings. A deleted entry stays, with the time of its deletion."""
     db.execute_sql(
         "CREATE TABLE log_entry (id INTEGER PRIMARY KEY AUTOINCREMENT, "
         "plan_id INTEGER NOT NULL REFERENCES plan(id), at_utc TEXT NOT NULL, "

@@ -117,7 +117,7 @@ def _plan(plan_id: int) -> PlanRow:
     plan = PlanRow.get_or_none(PlanRow.id == plan_id)
     if plan is None:
         raise NoSuchPlan(f"There is no plan number {plan_id}.")
-    return plan  # type: ignore[no-any-return]
+    return plan
 
 
 def _append(plan: PlanRow, parent: int | None, document: str, did: str, now: str) -> Stored:

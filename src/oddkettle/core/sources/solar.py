@@ -124,9 +124,7 @@ def under_clearness(sky: Sky, clearness: Floats) -> Sky:
     ghi = sky.ghi * clearness
     # Direct light close to the horizon is noise in any decomposition: none past 87 degrees.
     split = irradiance.erbs(ghi, sky.zenith_deg, sky.day_of_year, max_zenith=87)
-    return replace(
-        sky, ghi=ghi, dni=np.nan_to_num(split["dni"]), dhi=np.nan_to_num(split["dhi"])
-    )
+    return replace(sky, ghi=ghi, dni=np.nan_to_num(split["dni"]), dhi=np.nan_to_num(split["dhi"]))
 
 
 def panel_w(panel: Panel, sky: Sky, ambient_c: Floats | float) -> Floats:
@@ -176,6 +174,4 @@ def panel_series_w(
     """`panel_w` for a grid, kept: dragging a block or a load does not ask the sky again."""
     first_s = int(grid.starts_utc[0].astype(np.int64))
     step_s = grid.step_min * 60
-    return _panel_w_cached(
-        panel, site, first_s, grid.steps, step_s, clearness.tobytes(), ambient_c
-    )
+    return _panel_w_cached(panel, site, first_s, grid.steps, step_s, clearness.tobytes(), ambient_c)

@@ -1,0 +1,72 @@
+# Two commands do everything: `make demo` starts the app, `make test` runs every test.
+SHELL := /bin/bash
+PY := .venv/bin/python
+STAMPS := .make
+
+.PHONY: demo serve test check client bench format clean
+
+demo: $(STAMPS)/python $(STAMPS)/dist
+	@exec .venv/bin/oddkettle demo
+
+serve: $(STAMPS)/python $(STAMPS)/dist
+	@exec .venv/bin/oddkettle serve
+
+test: $(STAMPS)/dev $(STAMPS)/dist $(STAMPS)/chromium
+	cd web && npm test
+	$(PY) -m pytest
+
+check: $(STAMPS)/dev $(STAMPS)/web
+	$(PY) -m ruff check .
+	$(PY) -m ruff format --check .
+	$(PY) -m mypy
+	.venv/bin/lint-imports
+	cd web && npm run --silent lint && npm run --silent types
+	$(PY) scripts/check_client.py
+	$(PY) scripts/check_tree.py
+
+client: $(STAMPS)/python $(STAMPS)/web
+	.venv/bin/oddkettle openapi > web/openapi.json
+	cd web && npm run --silent client && node limits.mjs
+
+bench: $(STAMPS)/dev $(STAMPS)/dist $(STAMPS)/chromium
+	$(PY) bench/kernel.py
+	$(PY) bench/app.py
+	$(PY) bench/browser.py
+
+format: $(STAMPS)/dev $(STAMPS)/web
+	$(PY) -m ruff check --fix . && $(PY) -m ruff format .
+	cd web && npm run --silent format
+
+clean:
+	rm -rf .make web/dist web/node_modules .venv
+
+# A stamp says when a step was last done; it is done again when what it reads has changed.
+$(STAMPS)/venv:
+	@mkdir -p $(STAMPS)
+	python3 -m venv .venv
+	@touch $@
+
+$(STAMPS)/python: requirements.lock pyproject.toml $(STAMPS)/venv
+	$(PY) -m pip install --quiet --requirement requirements.lock
+	$(PY) -m pip install --quiet --no-deps --editable .
+	@# Compile the stepping loop now, so that no start has to wait for it.
+	.venv/bin/oddkettle simulate examples/plans/moth-survey.json > /dev/null
+	@touch $@
+
+$(STAMPS)/dev: requirements-dev.lock $(STAMPS)/python
+	$(PY) -m pip install --quiet --requirement requirements-dev.lock
+	@touch $@
+
+$(STAMPS)/web: web/package.json web/package-lock.json
+	@mkdir -p $(STAMPS)
+	cd web && npm ci --no-audit --no-fund --loglevel=error
+	@touch $@
+
+$(STAMPS)/dist: $(STAMPS)/web $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts
+	cd web && npm run --silent build
+	@touch $@
+
+$(STAMPS)/chromium:
+	@mkdir -p $(STAMPS)
+	bash scripts/install_chromium.sh
+	@touch $@

@@ -1,0 +1,71 @@
+import createClient from "openapi-fetch";
+import type { components, paths } from "./schema.gen";
+
+type Schemas = components["schemas"];
+export type Plan = Schemas["Plan"];
+export type OpenPlan = Schemas["OpenPlan"];
+export type PlanTitle = Schemas["PlanTitle"];
+export type RunReport = Schemas["RunReport"];
+export type DayReport = Schemas["DayReport"];
+export type Period = Schemas["Period"];
+export type Series = Schemas["Series"];
+export type Amount = Schemas["Amount"];
+export type Appliance = Schemas["ApplianceModel"];
+export type Hours = Schemas["Hours"];
+export type Block = Schemas["BlockModel"];
+export type BlockKind = Block["kind"];
+export type Day = Schemas["Day"];
+export type SkyKey = Day["sky"];
+export type Box = Schemas["Box"];
+export type Panel = Schemas["PanelModel"];
+export type SunInput = Schemas["SunModel"];
+export type Charger = Schemas["ChargerModel"];
+export type Inverter = Schemas["InverterModel"];
+export type Reference = Schemas["Reference"];
+export type ShelfItem = Schemas["ShelfItem"];
+export type LogEntry = Schemas["LogEntry"];
+export type NewEntry = Schemas["NewEntry"];
+export type Problem = Schemas["Problem"];
+export type Complaint = Schemas["Complaint"];
+export type SourceKind = Schemas["SourceReport"]["kind"];
+
+export const client = createClient<paths>({ baseUrl: "" });
+
+/** An answer that is not a success, carried as an exception. */
+export class Refusal extends Error {
+  constructor(readonly problem: Problem) {
+    super(problem.detail);
+  }
+}
+
+interface Answer<T> {
+  data?: T;
+  error?: unknown;
+  response: Response;
+}
+
+/** The data of an answer, or a Refusal; a server that cannot be reached is one too. */
+export async function answer<T>(call: Promise<Answer<T>>): Promise<T> {
+  let got: Answer<T>;
+  try {
+    got = await call;
+  } catch {
+    throw new Refusal({
+      type: "about:blank",
+      title: "No answer",
+      status: 0,
+      detail: "Odd Kettle does not answer. Is it still running? Your last change is kept here.",
+      complaints: [],
+    });
+  }
+  if (got.response.ok) return got.data as T;
+  const body = got.error as Partial<Problem> | undefined;
+  throw new Refusal({
+    type: "about:blank",
+    title: body?.title ?? "Something broke",
+    status: got.response.status,
+    detail: body?.detail ?? `The server answered ${got.response.status}.`,
+    complaints: body?.complaints ?? [],
+    current_revision: body?.current_revision,
+  });
+}

@@ -1,0 +1,137 @@
+import { QueryClient, QueryClientProvider, useQuery } from "@tanstack/react-query";
+import { Tooltip } from "radix-ui";
+import { type ReactNode, useState } from "react";
+import { BrowserRouter, Navigate, Route, Routes, useParams } from "react-router";
+import { answer, client } from "../api/client";
+import { Patterns } from "../drawing/Patterns";
+import { BoxPage } from "../pages/box/BoxPage";
+import { LogPage } from "../pages/log/LogPage";
+import { TripPage } from "../pages/trip/TripPage";
+import { UsePage } from "../pages/use/UsePage";
+import type { Unit } from "../quantities/units";
+import { Bench } from "./bench";
+import { BenchContext, UnitContext } from "./context";
+import { Shell } from "./Shell";
+
+const queries = new QueryClient({
+  defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false } },
+});
+const LAST_PLAN = "oddkettle.plan";
+const UNIT = "oddkettle.unit";
+
+export function App() {
+  const [unit, setUnit] = useState<Unit>(localStorage.getItem(UNIT) === "Wh" ? "Wh" : "Ah");
+  function keepUnit(next: Unit) {
+    localStorage.setItem(UNIT, next);
+    setUnit(next);
+  }
+  return (
+    <QueryClientProvider client={queries}>
+      <UnitContext value={{ unit, setUnit: keepUnit }}>
+        <Tooltip.Provider delayDuration={250}>
+          <Patterns />
+          <BrowserRouter>
+            <Routes>
+              <Route path="/" element={<FirstPlan />} />
+              <Route path="/plan/:planId" element={<OnePlan />}>
+                <Route index element={<Navigate to="trip" replace />} />
+                <Route path="use" element={<UsePage />} />
+                <Route path="box" element={<BoxPage />} />
+                <Route path="trip" element={<TripPage />} />
+                <Route path="log" element={<LogPage />} />
+              </Route>
+              <Route path="*" element={<Navigate to="/" replace />} />
+            </Routes>
+          </BrowserRouter>
+        </Tooltip.Provider>
+      </UnitContext>
+    </QueryClientProvider>
+  );
+}
+
+function FirstPlan() {
+  const plans = useQuery({ queryKey: ["plans"], queryFn: () => answer(client.GET("/api/plans")) });
+  if (plans.error)
+    return <Message title="Odd Kettle does not answer">{plans.error.message}</Message>;
+  if (!plans.data) return <Waiting />;
+  const last = Number(localStorage.getItem(LAST_PLAN));
+  const chosen = plans.data.find((plan) => plan.id === last) ?? plans.data[0];
+  if (!chosen) return <EmptyStore />;
+  return <Navigate to={`/plan/${chosen.id}/trip`} replace />;
+}
+
+/** A store without a plan: begin with a plain box, or bring a file. */
+function EmptyStore() {
+  const [says, setSays] = useState<string | null>(null);
+  async function bring(file: File | undefined) {
+    if (!file) return;
+    const body = await file.arrayBuffer();
+    const response = await fetch("/api/plans/import", { method: "POST", body });
+    const got = await response.json();
+    if (response.ok) window.location.assign(`/plan/${got.id}/use`);
+    else setSays(got.detail);
+  }
+  return (
+    <Message title="There is no plan here yet">
+      Bring a plan file to begin with; <code>examples/plans/</code> holds three.
+      <label className="key mt-3">
+        Open a plan file
+        <input
+          type="file"
+          accept=".json"
+          className="sr-only"
+          onChange={(event) => void bring(event.target.files?.[0])}
+        />
+      </label>
+      {says && (
+        <p role="alert" className="mt-2 text-danger">
+          {says}
+        </p>
+      )}
+    </Message>
+  );
+}
+
+function OnePlan() {
+  const planId = Number(useParams().planId);
+  const bench = useQuery({
+    queryKey: ["bench", planId],
+    queryFn: () => {
+      localStorage.setItem(LAST_PLAN, String(planId));
+      return Bench.open(planId);
+    },
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 0,
+  });
+  if (bench.error) {
+    return (
+      <Message title="This plan cannot be opened">
+        {bench.error.message}{" "}
+        <a className="underline" href="/" onClick={() => localStorage.removeItem(LAST_PLAN)}>
+          Open another
+        </a>
+      </Message>
+    );
+  }
+  if (!bench.data) return <Waiting />;
+  return (
+    <BenchContext value={bench.data}>
+      <Shell key={planId} />
+    </BenchContext>
+  );
+}
+
+function Waiting() {
+  return <p className="p-8 text-ash">Putting the kettle on…</p>;
+}
+
+function Message({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <main className="mx-auto mt-16 max-w-lg px-4">
+      <div className="plate p-6">
+        <h1 className="mb-2 text-xl">{title}</h1>
+        {children}
+      </div>
+    </main>
+  );
+}

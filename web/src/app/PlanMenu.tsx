@@ -1,0 +1,104 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { DropdownMenu } from "radix-ui";
+import { useRef, useState } from "react";
+import { useNavigate } from "react-router";
+import { answer, client } from "../api/client";
+import { TextField } from "../ui/TextField";
+import { useBench, useBenchState } from "./context";
+
+/** The plan's name; behind it the other plans, renaming, and files in and out. */
+export function PlanMenu({ name, saving }: { name: string; saving: boolean }) {
+  const { plan } = useBenchState();
+  const bench = useBench();
+  const navigate = useNavigate();
+  const queries = useQueryClient();
+  const file = useRef<HTMLInputElement>(null);
+  const [renaming, setRenaming] = useState(false);
+  const plans = useQuery({
+    queryKey: ["plans", plan.revision],
+    queryFn: () => answer(client.GET("/api/plans")),
+  });
+
+  async function bring(chosen: File | undefined) {
+    if (!chosen) return;
+    const response = await fetch("/api/plans/import", {
+      method: "POST",
+      body: await chosen.arrayBuffer(),
+    });
+    const got = await response.json();
+    if (response.ok) {
+      await queries.invalidateQueries({ queryKey: ["plans"] });
+      navigate(`/plan/${got.id}/trip`);
+    } else {
+      bench.tell({ type: "about:blank", complaints: [], ...got });
+    }
+  }
+
+  return (
+    <>
+      <DropdownMenu.Root>
+        <DropdownMenu.Trigger asChild>
+          <button type="button" className="key min-w-0 max-w-64 shrink">
+            <span className="truncate">{name}</span>
+            <span aria-hidden="true">{saving ? "…" : "▾"}</span>
+          </button>
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content className="pop" align="end" sideOffset={6} collisionPadding={10}>
+            {plans.data?.map((other) => (
+              <DropdownMenu.Item
+                key={other.id}
+                className="menu-item"
+                onSelect={() => navigate(`/plan/${other.id}/trip`)}
+              >
+                <span className="w-4" aria-hidden="true">
+                  {other.id === plan.id ? "●" : ""}
+                </span>
+                {other.name}
+              </DropdownMenu.Item>
+            ))}
+            <DropdownMenu.Separator className="my-2 h-px bg-line" />
+            <DropdownMenu.Item className="menu-item" onSelect={() => setRenaming(true)}>
+              Rename this plan
+            </DropdownMenu.Item>
+            <DropdownMenu.Item className="menu-item" asChild>
+              <a href={`/api/plans/${plan.id}/file`} download>
+                Save this plan as a file
+              </a>
+            </DropdownMenu.Item>
+            <DropdownMenu.Item className="menu-item" onSelect={() => file.current?.click()}>
+              Open a plan file
+            </DropdownMenu.Item>
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+      <input
+        ref={file}
+        type="file"
+        accept=".json,application/json"
+        className="sr-only"
+        tabIndex={-1}
+        aria-label="Plan file"
+        onChange={(event) => {
+          void bring(event.target.files?.[0]);
+          event.target.value = "";
+        }}
+      />
+      {renaming && (
+        <div className="pop fixed top-16 right-4">
+          <TextField
+            label="Name of this plan"
+            value={name}
+            onCommit={(next) => {
+              bench.edit((draft) => ({ ...draft, name: next }), "renamed the plan");
+              setRenaming(false);
+            }}
+          />
+          <button type="button" className="key mt-2" onClick={() => setRenaming(false)}>
+            Close
+          </button>
+        </div>
+      )}
+    </>
+  );
+}

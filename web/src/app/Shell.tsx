@@ -1,0 +1,115 @@
+import { use, useEffect } from "react";
+import { NavLink, Outlet, useLocation } from "react-router";
+import { Choice } from "../ui/Choice";
+import { Notice } from "../ui/Notice";
+import { UnitContext, useBench, useBenchState } from "./context";
+import { LevelStrip } from "./LevelStrip";
+import { PlanMenu } from "./PlanMenu";
+
+/** The pages that do something today, in the order in which people work. */
+const PAGES = [
+  { path: "use", says: "Use" },
+  { path: "box", says: "Box" },
+  { path: "trip", says: "Trip" },
+  { path: "log", says: "Log" },
+] as const;
+
+export function Shell() {
+  const bench = useBench();
+  const { plan, draft, problem, saving } = useBenchState();
+  const { unit, setUnit } = use(UnitContext);
+  const onTrip = useLocation().pathname.endsWith("/trip");
+
+  useEffect(() => {
+    function key(event: KeyboardEvent) {
+      if (!(event.ctrlKey || event.metaKey) || isTyping(event.target)) return;
+      const letter = event.key.toLowerCase();
+      if (letter === "z" && !event.shiftKey) bench.undo();
+      else if (letter === "y" || (letter === "z" && event.shiftKey)) bench.redo();
+      else return;
+      event.preventDefault();
+    }
+    window.addEventListener("keydown", key);
+    return () => window.removeEventListener("keydown", key);
+  }, [bench]);
+
+  return (
+    <>
+      <header className="border-b-4 border-sun bg-rim text-white print:hidden">
+        <div className="mx-auto flex max-w-[1320px] flex-wrap items-end gap-x-2 px-3 pt-2 sm:gap-x-5 sm:px-4">
+          <div className="flex items-center gap-2 pb-2">
+            <img src="/kettle.svg" alt="" className="size-8" />
+            <span className="sr-only font-head text-xl font-bold sm:not-sr-only">Odd Kettle</span>
+          </div>
+          <nav aria-label="Pages" className="order-last flex w-full gap-1 sm:order-none sm:w-auto">
+            {PAGES.map((page) => (
+              <NavLink
+                key={page.path}
+                to={`/plan/${plan.id}/${page.path}`}
+                className={({ isActive }) =>
+                  `flex-1 rounded-t-xl px-4 py-2 text-center font-head font-semibold sm:flex-none ${
+                    isActive ? "bg-enamel text-ink" : "text-white/90 hover:bg-rim-soft"
+                  }`
+                }
+              >
+                {page.says}
+              </NavLink>
+            ))}
+          </nav>
+          <div className="ml-auto flex min-w-0 flex-1 items-center justify-end gap-1.5 pb-2 sm:gap-2">
+            <button
+              type="button"
+              className="key"
+              aria-label="Undo"
+              title={`Undo${plan.can_undo ? `: ${plan.did}` : ""} (Ctrl+Z)`}
+              disabled={!plan.can_undo}
+              onClick={bench.undo}
+            >
+              ↶
+            </button>
+            <button
+              type="button"
+              className="key"
+              aria-label="Redo"
+              title="Redo (Ctrl+Y)"
+              disabled={!plan.can_redo}
+              onClick={bench.redo}
+            >
+              ↷
+            </button>
+            <Choice
+              label="Unit"
+              oneLine
+              value={unit}
+              options={[
+                { value: "Ah", says: "Ah" },
+                { value: "Wh", says: "Wh" },
+              ]}
+              onChange={setUnit}
+            />
+            <PlanMenu name={draft.name} saving={saving} />
+          </div>
+        </div>
+      </header>
+      <main className="mx-auto max-w-[1320px] px-3 pb-10 sm:px-4">
+        {problem && (
+          <Notice
+            problem={problem}
+            onDismiss={bench.dismiss}
+            onReload={bench.reload}
+            onRetry={() => bench.commit(draft, "changed")}
+          />
+        )}
+        {!onTrip && <LevelStrip />}
+        <Outlet />
+      </main>
+    </>
+  );
+}
+
+function isTyping(target: EventTarget | null): boolean {
+  return (
+    target instanceof HTMLElement &&
+    (target.tagName === "INPUT" || target.tagName === "TEXTAREA" || target.tagName === "SELECT")
+  );
+}

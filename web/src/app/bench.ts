@@ -1,0 +1,168 @@
+import {
+  answer,
+  client,
+  type OpenPlan,
+  type Plan,
+  type Problem,
+  Refusal,
+  type RunReport,
+} from "../api/client";
+
+/** What the pages see: the plan as it stands on screen, and the run that belongs to it. */
+export interface BenchState {
+  plan: OpenPlan;
+  /** The document on screen; ahead of `plan` while something is dragged or being saved. */
+  draft: Plan;
+  run: RunReport;
+  problem: Problem | null;
+  saving: boolean;
+}
+
+/**
+ * Holds one plan: previews while a shape is dragged, saves when it is let go.
+ *
+ * At most one preview is under way; the newest draft waits and the ones between are skipped.
+ * Saves go one after the other, each from the revision that the one before returned. A refused
+ * change puts the last good document back.
+ */
+export class Bench {
+  private listeners = new Set<() => void>();
+  private running = false;
+  private waiting: { draft: Plan; advice: boolean } | null = null;
+  private saves: Promise<void> = Promise.resolve();
+  private pending = 0;
+
+  constructor(private state: BenchState) {}
+
+  static async open(planId: number): Promise<Bench> {
+    const plan = await answer(
+      client.GET("/api/plans/{plan_id}", { params: { path: { plan_id: planId } } }),
+    );
+    const run = await fetchRun(plan.document, true);
+    return new Bench({ plan, draft: plan.document, run, problem: null, saving: false });
+  }
+
+  subscribe = (listener: () => void): (() => void) => {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  };
+
+  snapshot = (): BenchState => this.state;
+
+  /** Show a draft and its run without saving. */
+  preview = (draft: Plan): void => {
+    this.set({ draft, problem: null });
+    this.ask(draft, false);
+  };
+
+  /** Show a draft, its run with advice, and save it. `did` names the step for undo. */
+  commit = (draft: Plan, did: string): void => {
+    if (JSON.stringify(draft) === JSON.stringify(this.state.plan.document) && this.pending === 0) {
+      this.preview(draft);
+      this.ask(draft, true);
+      return;
+    }
+    this.set({ draft, problem: null, saving: true });
+    this.ask(draft, true);
+    this.queue(() =>
+      answer(
+        client.PUT("/api/plans/{plan_id}", {
+          params: { path: { plan_id: this.state.plan.id } },
+          body: { base_revision: this.state.plan.revision, did, document: draft },
+        }),
+      ),
+    );
+  };
+
+  /** Change the document on screen and save it. */
+  edit = (change: (plan: Plan) => Plan, did: string): void => {
+    this.commit(change(this.state.draft), did);
+  };
+
+  undo = (): void => this.step("/api/plans/{plan_id}/undo");
+  redo = (): void => this.step("/api/plans/{plan_id}/redo");
+
+  /** Drop what is on screen and show what is stored. */
+  reload = (): void => {
+    this.queue(
+      () =>
+        answer(
+          client.GET("/api/plans/{plan_id}", { params: { path: { plan_id: this.state.plan.id } } }),
+        ),
+      true,
+    );
+  };
+
+  /** Show a problem that another part of the page met. */
+  tell = (problem: Problem): void => this.set({ problem });
+
+  dismiss = (): void => this.set({ problem: null });
+
+  private step(path: "/api/plans/{plan_id}/undo" | "/api/plans/{plan_id}/redo"): void {
+    this.queue(
+      () => answer(client.POST(path, { params: { path: { plan_id: this.state.plan.id } } })),
+      true,
+    );
+  }
+
+  private queue(work: () => Promise<OpenPlan>, show = false): void {
+    this.pending += 1;
+    this.saves = this.saves.then(async () => {
+      try {
+        const plan = await work();
+        this.set({ plan });
+        if (show) this.showStored();
+      } catch (error) {
+        this.refuse(error);
+      } finally {
+        this.pending -= 1;
+        if (this.pending === 0) this.set({ saving: false });
+      }
+    });
+  }
+
+  private showStored(): void {
+    const draft = this.state.plan.document;
+    this.set({ draft, problem: null });
+    this.ask(draft, true);
+  }
+
+  private refuse(error: unknown): void {
+    if (!(error instanceof Refusal)) throw error;
+    const { problem } = error;
+    // Only a plan that cannot be is taken back; an unreachable server may come again.
+    if (problem.status === 422) this.showStored();
+    this.set({ problem });
+  }
+
+  private ask(draft: Plan, advice: boolean): void {
+    this.waiting = { draft, advice };
+    if (!this.running) void this.run();
+  }
+
+  private async run(): Promise<void> {
+    this.running = true;
+    while (this.waiting) {
+      const { draft, advice } = this.waiting;
+      this.waiting = null;
+      try {
+        const run = await fetchRun(draft, advice);
+        this.set({ run });
+      } catch (error) {
+        // A refused draft while dragging: the save will say why; the last good run stays.
+        if (error instanceof Refusal) this.set({ problem: error.problem });
+        else throw error;
+      }
+    }
+    this.running = false;
+  }
+
+  private set(part: Partial<BenchState>): void {
+    this.state = { ...this.state, ...part };
+    for (const listener of this.listeners) listener();
+  }
+}
+
+function fetchRun(document: Plan, advice: boolean): Promise<RunReport> {
+  return answer(client.POST("/api/preview", { params: { query: { advice } }, body: document }));
+}

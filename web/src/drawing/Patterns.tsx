@@ -1,0 +1,68 @@
+/**
+ * The pattern of each energy source and of a guess, defined once for every drawing.
+ * Sun: dots. Vehicle: slanted treads. Mains: upright bars. A guess: thin hatching.
+ */
+export function Patterns() {
+  return (
+    <svg width="0" height="0" className="absolute" aria-hidden="true">
+      <defs>
+        <linearGradient id="dawn">
+          <stop offset="0" stopColor="var(--color-night)" />
+          <stop offset="1" stopColor="var(--color-day)" />
+        </linearGradient>
+        <linearGradient id="dusk">
+          <stop offset="0" stopColor="var(--color-day)" />
+          <stop offset="1" stopColor="var(--color-night)" />
+        </linearGradient>
+        <pattern id="pat-sun" width="7" height="7" patternUnits="userSpaceOnUse">
+          <rect width="7" height="7" fill="var(--color-sun)" />
+          <circle cx="2" cy="2" r="1" fill="#fff" fillOpacity=".55" />
+          <circle cx="5.5" cy="5.5" r="1" fill="#fff" fillOpacity=".55" />
+        </pattern>
+        <pattern
+          id="pat-vehicle"
+          width="7"
+          height="7"
+          patternUnits="userSpaceOnUse"
+          patternTransform="rotate(45)"
+        >
+          <rect width="7" height="7" fill="var(--color-vehicle)" />
+          <rect width="2" height="7" fill="#fff" fillOpacity=".28" />
+        </pattern>
+        <pattern id="pat-mains" width="6" height="6" patternUnits="userSpaceOnUse">
+          <rect width="6" height="6" fill="var(--color-mains)" />
+          <rect width="1.6" height="6" fill="#fff" fillOpacity=".3" />
+        </pattern>
+        <pattern
+          id="pat-guess"
+          width="6"
+          height="6"
+          patternUnits="userSpaceOnUse"
+          patternTransform="rotate(45)"
+        >
+          <rect width="6" height="6" fill="var(--color-use-tint)" />
+          <rect width="1.8" height="6" fill="var(--color-use)" />
+        </pattern>
+        <pattern
+          id="pat-clipped"
+          width="6"
+          height="6"
+          patternUnits="userSpaceOnUse"
+          patternTransform="rotate(-45)"
+        >
+          <rect width="6" height="6" fill="#fbe9c4" />
+          <rect width="2" height="6" fill="var(--color-sun)" />
+        </pattern>
+        <pattern
+          id="pat-below"
+          width="5"
+          height="5"
+          patternUnits="userSpaceOnUse"
+          patternTransform="rotate(45)"
+        >
+          <rect width="1.4" height="5" fill="var(--color-danger)" />
+        </pattern>
+      </defs>
+    </svg>
+  );
+}

@@ -1,0 +1,157 @@
+import type { Amount, DayReport, Period, RunReport, SourceKind } from "../../api/client";
+import { amountIn, type Unit } from "../../quantities/units";
+
+/** Columns of the drawing, CSS pixels. */
+export interface Columns {
+  width: number;
+  height: number;
+  top: number;
+  flow: number;
+  neckLeft: number;
+  neckRight: number;
+  vesselLeft: number;
+  vesselRight: number;
+  outRight: number;
+  labelGap: number;
+  narrow: boolean;
+}
+
+export function columns(width: number, appliances: number): Columns {
+  const narrow = width < 560;
+  const height = Math.max(narrow ? 520 : 500, 120 + appliances * (narrow ? 34 : 40));
+  return narrow
+    ? {
+        width,
+        height,
+        top: 76,
+        flow: 230,
+        neckLeft: width * 0.2,
+        neckRight: width * 0.25,
+        vesselLeft: width * 0.36,
+        vesselRight: width * 0.58,
+        outRight: width * 0.68,
+        labelGap: 34,
+        narrow,
+      }
+    : {
+        width,
+        height,
+        top: 66,
+        flow: 270,
+        neckLeft: width * 0.26,
+        neckRight: width * 0.295,
+        vesselLeft: width * 0.46,
+        vesselRight: width * 0.66,
+        outRight: width * 0.8,
+        labelGap: 40,
+        narrow,
+      };
+}
+
+export interface SourceRibbon {
+  key: string;
+  kind: SourceKind;
+  name: string;
+  limitA: number;
+  offered: Amount;
+  clipped: Amount;
+  spilled: Amount;
+  taken: Amount;
+  /** Top of the neck's opening and how far it is open. */
+  top: number;
+  open: number;
+  clippedPx: number;
+  spilledPx: number;
+  takenPx: number;
+  /** Where its stream enters the vessel. */
+  entry: number;
+}
+
+export interface DrawRibbon {
+  key: string;
+  name: string;
+  used: Amount;
+  unmet: Amount;
+  leaves: number;
+  arrives: number;
+  thick: number;
+}
+
+export interface Ribbons {
+  sources: SourceRibbon[];
+  draws: DrawRibbon[];
+  /** Where the lowest source's neck ends. */
+  bottom: number;
+}
+
+const LEAST_PX = 2;
+const SOURCE_GAP = 72;
+const SOURCE_GAP_NARROW = 84;
+const SHUT_PX = 5;
+
+/** Lay out the ribbons of a day or of the trip: widths to one scale, labels never on each other. */
+export function layRibbons(period: Period, unit: Unit, c: Columns): Ribbons {
+  const size = (amount: Amount) => Math.max(amountIn(amount, unit), 0);
+  const offeredAll = period.sources.reduce((sum, source) => sum + size(source.offered), 0);
+  const room = c.flow - 20 * Math.max(period.sources.length - 1, 0);
+  const perUnit = room / Math.max(offeredAll, size(period.used), 1e-9);
+  const thick = (amount: Amount) => {
+    const px = size(amount) * perUnit;
+    return px > 0.05 ? Math.max(px, LEAST_PX) : 0;
+  };
+
+  const gap = c.narrow ? SOURCE_GAP_NARROW : SOURCE_GAP;
+  let top = c.top;
+  let entry = c.top + 34;
+  const sources = period.sources.map((source) => {
+    const clippedPx = thick(source.clipped);
+    const open = Math.max(thick(source.offered) - clippedPx, SHUT_PX);
+    const ribbon: SourceRibbon = {
+      key: source.key,
+      kind: source.kind,
+      name: source.name,
+      limitA: source.limit_a,
+      offered: source.offered,
+      clipped: source.clipped,
+      spilled: source.spilled,
+      taken: source.taken,
+      top: top + clippedPx,
+      open,
+      clippedPx,
+      spilledPx: source.kind === "sun" ? thick(source.spilled) : 0,
+      takenPx: thick(source.taken),
+      entry,
+    };
+    top += clippedPx + open + gap;
+    entry += ribbon.takenPx + 4;
+    return ribbon;
+  });
+
+  const sorted = period.draws.toSorted((a, b) => size(b.used) - size(a.used));
+  let leaves = c.top + 34;
+  let free = c.top;
+  const draws = sorted.map((draw) => {
+    const px = thick(draw.used);
+    const middle = Math.max(free + c.labelGap / 2, free + px / 2);
+    const ribbon: DrawRibbon = {
+      key: draw.key,
+      name: draw.name,
+      used: draw.used,
+      unmet: draw.unmet,
+      leaves,
+      arrives: middle - px / 2,
+      thick: px,
+    };
+    leaves += px;
+    free = Math.max(middle + px / 2 + 6, free + c.labelGap);
+    return ribbon;
+  });
+  return { sources, draws, bottom: top - gap + 26 };
+}
+
+/** What the vessel shows for a period: the level that matters and its words. */
+export function vesselOf(run: RunReport, day: DayReport | null) {
+  return day
+    ? { level: day.end_percent, says: "at midnight", lowest: day.lowest_percent }
+    : { level: run.verdict.lowest_percent, says: "at the lowest", lowest: null };
+}

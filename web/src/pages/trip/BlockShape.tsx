@@ -1,0 +1,196 @@
+import { type KeyboardEvent, type PointerEvent, useRef } from "react";
+import type { Block, Series } from "../../api/client";
+import { areaPath } from "../../drawing/paths";
+import { clockOf, DAY_MIN, dayName } from "../../quantities/clock";
+import { type Grip, KIND_NAMES, partOnDay, pulled, type Span, spanOf } from "./blocks";
+import type { RowShape } from "./geometry";
+
+interface Props {
+  block: Block;
+  day: number;
+  days: number;
+  date: string;
+  width: number;
+  shape: RowShape;
+  series: Series;
+  firstStep: number;
+  limitA: number;
+  onPull: (span: Span) => void;
+  onRelease: () => void;
+  onKeyPull: (span: Span) => void;
+  onRemove: () => void;
+  onOpen: (x: number) => void;
+}
+
+const INK = { drive: "vehicle", hookup: "mains", panel_out: "sun" } as const;
+const GRIP_PX = 9;
+const STILL_PX = 4;
+
+/** A block on the board: drag its body or an edge, or focus it and use the arrows. */
+export function BlockShape(props: Props) {
+  const { block, day, days, date, width, shape, series, firstStep, limitA } = props;
+  const pull = useRef<{ x: number; span: Span; grip: Grip; moved: boolean } | null>(null);
+  const span = spanOf(block);
+  const part = partOnDay(span, day);
+  if (!part) return null;
+  const perMin = width / DAY_MIN;
+  const left = part.from * perMin;
+  const wide = Math.max((part.to - part.from) * perMin, 3);
+  const panel = block.kind === "panel_out";
+  const top = panel ? shape.panelTop : shape.laneTop;
+  const tall = panel ? shape.panelHeight : shape.laneHeight;
+  const ink = INK[block.kind];
+
+  function down(event: PointerEvent<SVGRectElement>, grip: Grip) {
+    if (event.button !== 0) return;
+    event.stopPropagation();
+    event.currentTarget.setPointerCapture(event.pointerId);
+    pull.current = { x: event.clientX, span, grip, moved: false };
+  }
+
+  function move(event: PointerEvent<SVGRectElement>) {
+    const from = pull.current;
+    if (!from) return;
+    const dx = event.clientX - from.x;
+    const rows = from.grip === "body" ? dayUnder(event) - day : 0;
+    if (!from.moved && Math.abs(dx) < STILL_PX && rows === 0) return;
+    from.moved = true;
+    props.onPull(pulled(from.span, from.grip, dx / perMin + rows * DAY_MIN, days));
+  }
+
+  /** The row that the pointer is over; its own when it is over none. */
+  function dayUnder(event: PointerEvent): number {
+    const under = document
+      .elementsFromPoint(event.clientX, event.clientY)
+      .find((element) => element instanceof HTMLElement && element.dataset.day !== undefined);
+    return under instanceof HTMLElement ? Number(under.dataset.day) : day;
+  }
+
+  function up() {
+    const from = pull.current;
+    pull.current = null;
+    if (from?.moved) props.onRelease();
+    else if (from) props.onOpen(left);
+  }
+
+  function key(event: KeyboardEvent) {
+    const step = event.ctrlKey || event.metaKey ? 60 : 5;
+    const sideways = { ArrowLeft: -step, ArrowRight: step }[event.key];
+    const rows = { ArrowUp: -DAY_MIN, ArrowDown: DAY_MIN }[event.key];
+    if (sideways !== undefined) {
+      props.onKeyPull(pulled(span, event.shiftKey ? "end" : "body", sideways, days));
+    } else if (rows !== undefined && !event.shiftKey) {
+      props.onKeyPull(pulled(span, "body", rows, days));
+    } else if (event.key === "Delete" || event.key === "Backspace") props.onRemove();
+    else if (event.key === "Enter" || event.key === " ") props.onOpen(left);
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  }
+
+  const name = KIND_NAMES[block.kind];
+  const hours = `${block.start} to ${clockOf(span.to % DAY_MIN || DAY_MIN)}`;
+  const taken = block.kind === "drive" ? series.vehicle_a : series.mains_a;
+  const fill = panel
+    ? ""
+    : fillPath(taken, part, firstStep, series.step_min, perMin, shape, limitA);
+  const hit = { onPointerMove: move, onPointerUp: up, onPointerCancel: up };
+  // Handles reach above and below a thin bar, and never cover a short block whole.
+  const grip = Math.min(GRIP_PX, wide / 3);
+  const reach = panel ? 3 : 1;
+
+  return (
+    <g
+      role="button"
+      tabIndex={0}
+      data-block={block.id}
+      aria-label={`${name}, ${dayName(date)}, ${hours}. Arrows move it, shift and arrows stretch it, delete removes it.`}
+      onKeyDown={key}
+    >
+      <rect
+        x={left}
+        y={top}
+        width={wide}
+        height={tall}
+        rx={panel ? 2 : 4}
+        fill={panel ? "url(#pat-sun)" : `var(--color-${ink}-tint)`}
+        stroke={panel ? "var(--color-sun-ink)" : `var(--color-${ink})`}
+        strokeWidth={panel ? 0.8 : 1.3}
+      />
+      {fill && <path d={fill} fill={`url(#pat-${ink})`} />}
+      {!panel && wide > 46 && (
+        <text
+          x={left + 6}
+          y={top + tall / 2 + 4}
+          fontSize={12}
+          fontWeight={650}
+          fill="var(--color-ink)"
+          stroke="#fffcf4"
+          strokeWidth={3}
+          paintOrder="stroke"
+          className="pointer-events-none select-none"
+        >
+          {name}
+        </text>
+      )}
+      <rect
+        className="grab"
+        x={left}
+        y={top - reach}
+        width={wide}
+        height={tall + 2 * reach}
+        fill="transparent"
+        onPointerDown={(event) => down(event, "body")}
+        {...hit}
+      >
+        <title>{`${name}, ${hours}`}</title>
+      </rect>
+      {part.from === span.from - day * DAY_MIN && (
+        <rect
+          className="stretch"
+          x={left - 4}
+          y={top - reach}
+          width={grip + 4}
+          height={tall + 2 * reach}
+          fill="transparent"
+          onPointerDown={(event) => down(event, "start")}
+          {...hit}
+        />
+      )}
+      {part.to === span.to - day * DAY_MIN && (
+        <rect
+          className="stretch"
+          x={left + wide - grip}
+          y={top - reach}
+          width={grip + 4}
+          height={tall + 2 * reach}
+          fill="transparent"
+          onPointerDown={(event) => down(event, "end")}
+          {...hit}
+        />
+      )}
+    </g>
+  );
+}
+
+/** The current that really flowed, drawn inside the block: full height is the charger's rating. */
+function fillPath(
+  taken: readonly number[],
+  part: Span,
+  firstStep: number,
+  stepMin: number,
+  perMin: number,
+  shape: RowShape,
+  limitA: number,
+): string {
+  if (limitA <= 0) return "";
+  const base = shape.laneTop + shape.laneHeight;
+  const points = [];
+  for (let minute = part.from; minute < part.to; minute += stepMin) {
+    const amps = taken[firstStep + Math.floor(minute / stepMin)] ?? 0;
+    const y = base - Math.min(amps / limitA, 1) * shape.laneHeight;
+    points.push({ x: minute * perMin, y });
+    points.push({ x: Math.min(minute + stepMin, part.to) * perMin, y });
+  }
+  return areaPath(points, base);
+}

@@ -1,0 +1,89 @@
+import { type KeyboardEvent, useLayoutEffect, useRef, useState } from "react";
+import type { RunReport } from "../../api/client";
+import { clockOf } from "../../quantities/clock";
+import { hoursText, percentText } from "../../quantities/units";
+
+export interface Cursor {
+  day: number;
+  minute: number;
+}
+
+interface Props {
+  cursor: Cursor;
+  run: RunReport;
+  left: number;
+  width: number;
+  label: string;
+  onKeyDown: (event: KeyboardEvent) => void;
+}
+
+/** A line through one moment, with what the box does then. The handle takes the arrow keys. */
+export function CursorLine({ cursor, run, left, width, label, onKeyDown }: Props) {
+  const ref = useRef<HTMLDivElement>(null);
+  const [rowTop, setRowTop] = useState({ top: 0, height: 0 });
+  const day = run.days[cursor.day];
+  const series = run.series;
+
+  useLayoutEffect(() => {
+    const board = ref.current?.parentElement;
+    const plot = board?.querySelector(`[data-plot="${cursor.day}"]`);
+    if (!board || !plot) return;
+    const outer = board.getBoundingClientRect();
+    const inner = plot.getBoundingClientRect();
+    setRowTop({ top: inner.top - outer.top, height: inner.height });
+  }, [cursor.day]);
+
+  if (!day || !series) return null;
+  const step =
+    day.first_step + Math.min(Math.floor(cursor.minute / series.step_min), day.steps - 1);
+  const x = left + (cursor.minute / day.minutes) * width;
+  const net = series.net_a[step] ?? 0;
+  const toFloor = series.hours_to_floor[step];
+  const level = percentText(series.level_percent[step] ?? 0);
+  const amps = `${net < 0 ? "−" : "+"}${Math.abs(net).toFixed(1)} A`;
+  const floor =
+    toFloor == null
+      ? "stays above the floor"
+      : toFloor === 0
+        ? "under the floor"
+        : `${hoursText(toFloor)} to the floor`;
+  const volts = `${(series.volts[step] ?? 0).toFixed(1)} V`;
+  const when = `${label}, ${clockOf(cursor.minute)}`;
+  const toLeft = x - left > width * 0.7;
+
+  return (
+    <div ref={ref} className="pointer-events-none absolute inset-0 z-10">
+      <div className="absolute inset-y-0 w-px bg-rim/25" style={{ left: x }} />
+      <div
+        className="absolute w-0.5 -translate-x-px bg-rim"
+        style={{ left: x, top: rowTop.top, height: rowTop.height }}
+      />
+      <div
+        role="slider"
+        tabIndex={0}
+        aria-label="Cursor over the trip"
+        aria-valuemin={0}
+        aria-valuemax={series.volts.length - 1}
+        aria-valuenow={step}
+        aria-valuetext={`${when}: ${level}, ${volts}, ${amps}, ${floor}`}
+        className="pointer-events-auto absolute -top-2 size-3 -translate-x-1/2 rotate-45 rounded-[3px] bg-rim"
+        style={{ left: x }}
+        onKeyDown={onKeyDown}
+      />
+      <div
+        data-testid="cursor"
+        className="absolute z-20 rounded-lg bg-ink/92 px-2.5 py-1 text-[0.82rem] leading-snug whitespace-nowrap text-white shadow-lg"
+        style={{
+          top: Math.max(rowTop.top - 40, -6),
+          ...(toLeft ? { right: `calc(100% - ${x - 8}px)` } : { left: x + 8 }),
+        }}
+      >
+        <strong>
+          {when} · {level}
+        </strong>
+        <br />
+        {volts} · {amps} · {floor}
+      </div>
+    </div>
+  );
+}

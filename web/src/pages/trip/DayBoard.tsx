@@ -1,0 +1,187 @@
+import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from "react";
+import type { Block, LogEntry, Plan, RunReport } from "../../api/client";
+import { useBench, useUnit } from "../../app/context";
+import { useWidth } from "../../drawing/useWidth";
+import { DAY_MIN, dayName } from "../../quantities/clock";
+import { amountIn } from "../../quantities/units";
+import { BlockSheet } from "./BlockSheet";
+import { addDay, KIND_NAMES, removeDay, withBlock, withoutBlock, withSpan } from "./blocks";
+import { type Cursor, CursorLine } from "./CursorLine";
+import { DayRow, type RowActions } from "./DayRow";
+import { NARROW, WIDE } from "./geometry";
+
+interface Props {
+  plan: Plan;
+  run: RunReport;
+  entries: readonly LogEntry[];
+  cursor: Cursor;
+  onCursor: (cursor: Cursor) => void;
+}
+
+const KEY_PAUSE_MS = 500;
+const USE_SHARE = 0.97;
+
+/** One row a day, the hours across: the heart of the Trip page. */
+export function DayBoard({ plan, run, entries, cursor, onCursor }: Props) {
+  const bench = useBench();
+  const unit = useUnit();
+  const [plot, width] = useWidth<HTMLDivElement>();
+  const [sheet, setSheet] = useState<{ id: string; day: number; x: number } | null>(null);
+  const timer = useRef<number | undefined>(undefined);
+  const shape = width > 0 && window.innerWidth <= 640 ? NARROW : WIDE;
+  const { series } = run;
+
+  // Half-moved by keyboard and then left: save before the page goes.
+  useEffect(() => () => window.clearTimeout(timer.current), []);
+
+  const perAmp = useMemo(() => {
+    if (!series) return 1;
+    const sun = Math.max(...series.sun_a, 1);
+    // A kettle's minutes may leave the row: scaled to them, nothing else could be seen.
+    const use = Math.max(quantile(series.load_a, USE_SHARE), 1);
+    return Math.min(shape.sunHeight / sun, shape.useHeight / use);
+  }, [series, shape]);
+  const most = Math.max(
+    ...run.days.map((day) => Math.max(amountIn(day.taken, unit), amountIn(day.used, unit))),
+  );
+
+  const current = () => bench.snapshot().draft;
+  const trip = (part: Partial<Plan["trip"]>): Plan => {
+    const now = current();
+    return { ...now, trip: { ...now.trip, ...part } };
+  };
+  const actions: RowActions = {
+    pull: (block, span) => bench.preview(withBlock(current(), withSpan(block, span))),
+    release: (did) => bench.commit(current(), did),
+    keyPull: (block, span) => {
+      bench.preview(withBlock(current(), withSpan(block, span)));
+      window.clearTimeout(timer.current);
+      timer.current = window.setTimeout(
+        () => bench.commit(current(), `moved a ${KIND_NAMES[block.kind]}`),
+        KEY_PAUSE_MS,
+      );
+    },
+    remove: (block) => {
+      setSheet(null);
+      bench.commit(withoutBlock(current(), block.id), `removed a ${KIND_NAMES[block.kind]}`);
+    },
+    open: (block, day, x) => setSheet({ id: block.id, day, x }),
+    sky: (day, sky) =>
+      bench.commit(
+        trip({ days: current().trip.days.map((d, i) => (i === day ? { ...d, sky } : d)) }),
+        "changed a sky",
+      ),
+    place: (day, place) =>
+      bench.commit(
+        trip({ days: current().trip.days.map((d, i) => (i === day ? { ...d, place } : d)) }),
+        "named a place",
+      ),
+    addDay: (after) => bench.commit(addDay(current(), after), "added a day"),
+    removeDay: (day) => bench.commit(removeDay(current(), day), "removed a day"),
+    floor: (percent, done) => {
+      const next = trip({ floor_percent: percent });
+      if (done) bench.commit(next, "moved the floor");
+      else bench.preview(next);
+    },
+    hover: (day, share) => {
+      const report = run.days[day];
+      if (share === null || !report) return;
+      const minute = Math.min(Math.max(share, 0), 0.9999) * report.minutes;
+      onCursor({ day, minute: Math.floor(minute / 5) * 5 });
+    },
+  };
+
+  function keys(event: KeyboardEvent) {
+    const step = event.shiftKey ? 60 : 5;
+    const by = {
+      ArrowLeft: -step,
+      ArrowRight: step,
+      ArrowUp: -DAY_MIN,
+      ArrowDown: DAY_MIN,
+    }[event.key];
+    if (by === undefined) return;
+    event.preventDefault();
+    const last = run.days.length * DAY_MIN - 5;
+    const at = Math.min(Math.max(cursor.day * DAY_MIN + cursor.minute + by, 0), last);
+    onCursor({ day: Math.floor(at / DAY_MIN), minute: at % DAY_MIN });
+  }
+
+  const opened: Block | undefined = plan.trip.blocks.find((block) => block.id === sheet?.id);
+
+  return (
+    <section className="plate px-2 py-2 sm:px-3" aria-label="Day board">
+      <div className="grid items-end text-xs text-ash sm:grid-cols-[7.4rem_2.2rem_1fr_14.5rem] sm:gap-x-2">
+        <span className="hidden sm:block">day</span>
+        <span className="hidden sm:block" />
+        <div ref={plot} className="relative h-5 min-w-0">
+          {width > 0 && <Hours width={width} every={shape === NARROW ? 6 : 3} />}
+        </div>
+        <span className="hidden grid-cols-[1fr_1fr_1fr_1.15fr] gap-x-2 px-1 text-right sm:grid">
+          <span>in {unit}</span>
+          <span>out</span>
+          <span>net</span>
+          <span>lowest</span>
+        </span>
+      </div>
+      <div className="relative flex flex-col gap-[3px]">
+        {width > 0 &&
+          run.days.map((day, index) => (
+            <div key={day.date} className="relative">
+              <DayRow
+                index={index}
+                day={day}
+                plan={plan}
+                run={run}
+                width={width}
+                shape={shape}
+                perAmp={perAmp}
+                most={most}
+                entries={entries}
+                actions={actions}
+              />
+              {opened && sheet?.day === index && (
+                <BlockSheet
+                  block={opened}
+                  plan={plan}
+                  x={sheet.x + (shape === WIDE ? 165 : 0)}
+                  onChange={(block) =>
+                    bench.commit(withBlock(current(), block), `retimed a ${KIND_NAMES[block.kind]}`)
+                  }
+                  onRemove={() => actions.remove(opened)}
+                  onClose={() => setSheet(null)}
+                />
+              )}
+            </div>
+          ))}
+        {width > 0 && (
+          <CursorLine
+            cursor={cursor}
+            run={run}
+            left={shape === WIDE ? 166 : 0}
+            width={width}
+            onKeyDown={keys}
+            label={dayName(run.days[cursor.day]?.date ?? plan.trip.start)}
+          />
+        )}
+      </div>
+    </section>
+  );
+}
+
+/** The value that `share` of all values do not exceed. */
+function quantile(values: readonly number[], share: number): number {
+  const sorted = values.toSorted((a, b) => a - b);
+  return sorted[Math.floor(share * (sorted.length - 1))] ?? 0;
+}
+
+function Hours({ width, every }: { width: number; every: number }) {
+  return Array.from({ length: 24 / every + 1 }, (_, i) => i * every).map((hour) => (
+    <span
+      key={hour}
+      className="absolute -translate-x-1/2"
+      style={{ left: Math.min(Math.max((hour / 24) * width, 7), width - 7) }}
+    >
+      {String(hour).padStart(2, "0")}
+    </span>
+  ));
+}

@@ -1,0 +1,99 @@
+import { memo } from "react";
+import type { DayReport, Series } from "../../api/client";
+import { areaPath, linePath, type Point } from "../../drawing/paths";
+import type { RowShape } from "./geometry";
+
+/** The drawn fade on either side of the sun's crossing; a look, not a computation. */
+const TWILIGHT_MIN = 40;
+
+interface Props {
+  day: DayReport;
+  series: Series;
+  floor: number;
+  width: number;
+  shape: RowShape;
+  /** Pixels an ampere, the same up and down and in every row. */
+  perAmp: number;
+}
+
+/** One day's drawing: light, level and floor, sun above the base line and use below it. */
+export const DayPlot = memo(function DayPlot(props: Props) {
+  const { day, series, floor, width, shape, perAmp } = props;
+  const x = (minute: number) => (minute / day.minutes) * width;
+  const y = (level: number) =>
+    shape.levelBottom - (level / 100) * (shape.levelBottom - shape.levelTop);
+  const steps = Array.from({ length: day.steps + 1 }, (_, i) => i);
+  const at = (i: number) => x(i * series.step_min);
+  const levels: Point[] = steps.map((i) => ({
+    x: at(i),
+    y: y(series.level_percent[day.first_step + i] ?? 0),
+  }));
+  const floorY = y(floor);
+  const under = levels.map((p) => ({ x: p.x, y: Math.max(p.y, floorY) }));
+  const stairs = (values: readonly number[], sign: number): Point[] =>
+    steps.slice(0, -1).flatMap((i) => {
+      const height = shape.base - sign * (values[day.first_step + i] ?? 0) * perAmp;
+      return [
+        { x: at(i), y: height },
+        { x: at(i + 1), y: height },
+      ];
+    });
+  const [rise, set] = daySpan(day);
+
+  return (
+    <>
+      <rect width={width} height={shape.height} fill="var(--color-night)" />
+      {set > rise && (
+        <rect x={x(rise)} width={x(set - rise)} height={shape.height} fill="var(--color-day)" />
+      )}
+      {day.sunrise_min != null && (
+        <rect
+          x={x(rise - TWILIGHT_MIN)}
+          width={x(TWILIGHT_MIN)}
+          height={shape.height}
+          fill="url(#dawn)"
+        />
+      )}
+      {day.sunset_min != null && (
+        <rect x={x(set)} width={x(TWILIGHT_MIN)} height={shape.height} fill="url(#dusk)" />
+      )}
+      {[3, 6, 9, 12, 15, 18, 21].map((hour) => (
+        <line
+          key={hour}
+          x1={x(hour * 60)}
+          x2={x(hour * 60)}
+          y2={shape.height}
+          stroke="#1d2329"
+          strokeOpacity={hour % 6 ? 0.05 : 0.11}
+        />
+      ))}
+      <path
+        d={areaPath(levels, shape.levelBottom)}
+        fill="var(--color-level-tint)"
+        fillOpacity=".75"
+      />
+      {day.below_floor_min > 0 && <path d={areaPath(under, floorY)} fill="url(#pat-below)" />}
+      <path
+        d={linePath(levels)}
+        fill="none"
+        stroke="var(--color-level)"
+        strokeWidth="2.4"
+        strokeLinejoin="round"
+      />
+      <path d={areaPath(stairs(series.sun_a, 1), shape.base)} fill="var(--color-sun)" />
+      <path
+        d={areaPath(stairs(series.load_a, -1), shape.base)}
+        fill="var(--color-use)"
+        fillOpacity=".9"
+      />
+    </>
+  );
+});
+
+/** Sunrise and sunset in minutes of the day; all of it under a midnight sun, none in polar night. */
+function daySpan(day: DayReport): [number, number] {
+  if (day.sunrise_min == null && day.sunset_min == null) {
+    return day.sun_up_all_day ? [0, day.minutes] : [0, 0];
+  }
+  return [day.sunrise_min ?? 0, day.sunset_min ?? day.minutes];
+}

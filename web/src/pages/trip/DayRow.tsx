@@ -1,0 +1,175 @@
+import { type KeyboardEvent, type PointerEvent, useRef } from "react";
+import type { Block, DayReport, LogEntry, Plan, RunReport, SkyKey } from "../../api/client";
+import { dayName } from "../../quantities/clock";
+import { BlockShape } from "./BlockShape";
+import type { Span } from "./blocks";
+import { DayFigures } from "./DayFigures";
+import { DayMenu } from "./DayMenu";
+import { DayPlot } from "./DayPlot";
+import type { RowShape } from "./geometry";
+import { ReadingMarks } from "./ReadingMarks";
+import { SkyMark } from "./SkyMark";
+
+export interface RowActions {
+  pull: (block: Block, span: Span) => void;
+  release: (did: string) => void;
+  keyPull: (block: Block, span: Span) => void;
+  remove: (block: Block) => void;
+  open: (block: Block, day: number, x: number) => void;
+  sky: (day: number, sky: SkyKey) => void;
+  place: (day: number, place: string) => void;
+  addDay: (after: number) => void;
+  removeDay: (day: number) => void;
+  floor: (percent: number, done: boolean) => void;
+  hover: (day: number, share: number | null) => void;
+}
+
+interface Props {
+  index: number;
+  day: DayReport;
+  plan: Plan;
+  run: RunReport;
+  width: number;
+  shape: RowShape;
+  perAmp: number;
+  most: number;
+  entries: readonly LogEntry[];
+  actions: RowActions;
+}
+
+const FLOOR_HIT = 9;
+
+export function DayRow(props: Props) {
+  const { index, day, plan, run, width, shape, perAmp, most, entries, actions } = props;
+  const { series } = run;
+  const box = useRef<SVGSVGElement>(null);
+  const pulling = useRef(false);
+  const label = dayName(day.date);
+  const sky = plan.trip.days[index]?.sky ?? "usual";
+  const place = plan.trip.days[index]?.place ?? "";
+  const floor = plan.trip.floor_percent;
+  const floorY = shape.levelBottom - (floor / 100) * (shape.levelBottom - shape.levelTop);
+  if (!series) return null;
+
+  const limits = {
+    drive: plan.box.dcdc?.limit_a ?? 0,
+    hookup: plan.box.mains?.limit_a ?? 0,
+    panel_out: 0,
+  };
+
+  function floorAt(event: PointerEvent): number {
+    const top = box.current?.getBoundingClientRect().top ?? 0;
+    const share =
+      (shape.levelBottom - (event.clientY - top)) / (shape.levelBottom - shape.levelTop);
+    return Math.round(Math.min(Math.max(share, 0), 0.95) * 100);
+  }
+
+  function floorKey(event: KeyboardEvent) {
+    const by = { ArrowUp: 1, ArrowDown: -1, PageUp: 5, PageDown: -5 }[event.key];
+    if (by === undefined) return;
+    event.preventDefault();
+    event.stopPropagation();
+    actions.floor(Math.min(Math.max(floor + by, 0), 95), true);
+  }
+
+  return (
+    <div
+      data-day={index}
+      className="grid grid-cols-[1fr_auto] items-center gap-x-2 border-b border-line/70 pb-1 last:border-b-0 sm:grid-cols-[7.4rem_2.2rem_1fr_14.5rem] sm:border-0 sm:pb-0"
+    >
+      <DayMenu
+        label={label}
+        place={place}
+        onPlace={(next) => actions.place(index, next)}
+        onAdd={() => actions.addDay(index)}
+        onRemove={plan.trip.days.length > 1 ? () => actions.removeDay(index) : null}
+      />
+      <SkyMark sky={sky} label={label} onChange={(next) => actions.sky(index, next)} />
+      <div className="order-last col-span-2 min-w-0 sm:order-none sm:col-span-1">
+        <svg
+          ref={box}
+          width={width}
+          height={shape.height}
+          className="block rounded-[5px]"
+          data-plot={index}
+          role="group"
+          aria-label={`${label}: level and blocks`}
+          onPointerMove={(event) => {
+            const rect = event.currentTarget.getBoundingClientRect();
+            actions.hover(index, (event.clientX - rect.left) / rect.width);
+          }}
+          onPointerLeave={() => actions.hover(index, null)}
+        >
+          <DayPlot
+            day={day}
+            series={series}
+            floor={floor}
+            width={width}
+            shape={shape}
+            perAmp={perAmp}
+          />
+          <ReadingMarks entries={entries} day={day} width={width} shape={shape} />
+          <line
+            x2={width}
+            y1={floorY}
+            y2={floorY}
+            stroke="var(--color-danger)"
+            strokeWidth="1.3"
+            strokeDasharray="5 4"
+          />
+          <rect
+            role="slider"
+            tabIndex={index === 0 ? 0 : -1}
+            aria-label="Floor"
+            aria-orientation="vertical"
+            aria-valuemin={0}
+            aria-valuemax={95}
+            aria-valuenow={floor}
+            aria-valuetext={`${floor} %`}
+            y={floorY - FLOOR_HIT / 2}
+            width={width}
+            height={FLOOR_HIT}
+            fill="transparent"
+            style={{ cursor: "ns-resize", touchAction: "none" }}
+            onKeyDown={floorKey}
+            onPointerDown={(event) => {
+              event.currentTarget.setPointerCapture(event.pointerId);
+              pulling.current = true;
+            }}
+            onPointerMove={(event) => {
+              if (pulling.current) actions.floor(floorAt(event), false);
+            }}
+            onPointerUp={(event) => {
+              if (pulling.current) actions.floor(floorAt(event), true);
+              pulling.current = false;
+            }}
+          >
+            <title>Floor: drag up or down</title>
+          </rect>
+          {plan.trip.blocks.map((block) => (
+            <BlockShape
+              key={block.id}
+              block={block}
+              day={index}
+              days={plan.trip.days.length}
+              date={day.date}
+              width={width}
+              shape={shape}
+              series={series}
+              firstStep={day.first_step}
+              limitA={limits[block.kind]}
+              onPull={(span) => actions.pull(block, span)}
+              onRelease={() => actions.release(`moved a ${block.kind.replace("_", " ")}`)}
+              onKeyPull={(span) => actions.keyPull(block, span)}
+              onRemove={() => actions.remove(block)}
+              onOpen={(x) => actions.open(block, index, x)}
+            />
+          ))}
+        </svg>
+      </div>
+      <div className="order-last col-span-2 sm:order-none sm:col-span-1">
+        <DayFigures day={day} label={label} floor={floor} most={most} />
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,77 @@
+import { DropdownMenu } from "radix-ui";
+import type { SkyKey } from "../../api/client";
+
+export const SKIES: readonly { key: SkyKey; says: string; bright: number }[] = [
+  { key: "clear", says: "clear", bright: 1 },
+  { key: "some_cloud", says: "some cloud", bright: 0.78 },
+  { key: "mostly_cloudy", says: "mostly cloudy", bright: 0.5 },
+  { key: "overcast", says: "overcast", bright: 0.24 },
+  { key: "heavy", says: "heavy overcast or rain", bright: 0.08 },
+  { key: "usual", says: "usual for the season", bright: -1 },
+];
+
+export function skySays(key: SkyKey): string {
+  return SKIES.find((sky) => sky.key === key)?.says ?? key;
+}
+
+/** A kettle lid of light: the brighter the sky, the fuller the disc. */
+export function SkyDisc({ sky, size = 18 }: { sky: SkyKey; size?: number }) {
+  const bright = SKIES.find((other) => other.key === sky)?.bright ?? 0;
+  const level = 20 - 16 * Math.max(bright, 0);
+  return (
+    <svg width={size} height={size} viewBox="0 0 24 24" aria-hidden="true">
+      <clipPath id={`lit-${sky}`}>
+        <rect x="0" y={level} width="24" height="24" />
+      </clipPath>
+      <circle cx="12" cy="12" r="9" fill="#fff" stroke="var(--color-sun-ink)" strokeWidth="2" />
+      {bright < 0 ? (
+        <text x="12" y="16.5" textAnchor="middle" fontSize="13" fontWeight="700">
+          ?
+        </text>
+      ) : (
+        <circle cx="12" cy="12" r="8" fill="var(--color-sun)" clipPath={`url(#lit-${sky})`} />
+      )}
+    </svg>
+  );
+}
+
+interface Props {
+  sky: SkyKey;
+  label: string;
+  onChange: (sky: SkyKey) => void;
+}
+
+/** A day's sky; a click changes it. */
+export function SkyMark({ sky, label, onChange }: Props) {
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger asChild>
+        <button
+          type="button"
+          className="grid size-9 place-items-center rounded-full hover:bg-line/60 sm:size-8"
+          aria-label={`Sky on ${label}: ${skySays(sky)}. Change it`}
+          title={`${skySays(sky)}: click to change`}
+        >
+          <SkyDisc sky={sky} />
+        </button>
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content className="pop" align="start" sideOffset={4} collisionPadding={10}>
+          <DropdownMenu.RadioGroup
+            value={sky}
+            onValueChange={(next) => onChange(next as SkyKey)}
+            aria-label={`Sky on ${label}`}
+          >
+            {SKIES.map((other) => (
+              <DropdownMenu.RadioItem key={other.key} value={other.key} className="menu-item">
+                <SkyDisc sky={other.key} />
+                {other.says}
+                {other.key === sky && <span className="ml-auto pl-3 text-ash">now</span>}
+              </DropdownMenu.RadioItem>
+            ))}
+          </DropdownMenu.RadioGroup>
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}

@@ -1,0 +1,152 @@
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useRef, useState } from "react";
+import { answer, type BlockKind, client } from "../../api/client";
+import { useBench, useBenchState } from "../../app/context";
+import { minutesOf } from "../../quantities/clock";
+import { addBlock, addDay, freshId, KIND_NAMES } from "./blocks";
+import type { Cursor } from "./CursorLine";
+import { DayBoard } from "./DayBoard";
+import { TripSettings } from "./TripSettings";
+
+const ADD_KEYS: Record<string, BlockKind> = { d: "drive", h: "hookup", p: "panel_out" };
+
+export function TripPage() {
+  const bench = useBench();
+  const { draft, run, plan } = useBenchState();
+  const verdict = run.verdict;
+  const [cursor, setCursor] = useState<Cursor>(() => ({
+    day: verdict.lowest_day,
+    minute: minutesOf(verdict.lowest_at.slice(11, 16)),
+  }));
+  const shown = cursor.day < run.days.length ? cursor : { day: run.days.length - 1, minute: 0 };
+  const log = useQuery({
+    queryKey: ["log", plan.id, plan.revision],
+    queryFn: () =>
+      answer(client.GET("/api/plans/{plan_id}/log", { params: { path: { plan_id: plan.id } } })),
+    placeholderData: (before) => before,
+  });
+
+  function add(kind: BlockKind, minute?: number) {
+    const [next] = addBlock(bench.snapshot().draft, kind, shown.day, minute);
+    bench.commit(next, `added a ${KIND_NAMES[kind]}`);
+  }
+
+  // The key handler must see the newest cursor without being bound anew on every move.
+  const latest = useRef({ add, shown });
+  latest.current = { add, shown };
+  useEffect(() => {
+    function key(event: KeyboardEvent) {
+      const kind = ADD_KEYS[event.key.toLowerCase()];
+      const typing = event.target instanceof HTMLElement && event.target.tagName === "INPUT";
+      if (!kind || typing || event.ctrlKey || event.metaKey || event.altKey) return;
+      if (document.querySelector("[role=dialog],[role=menu]")) return;
+      event.preventDefault();
+      latest.current.add(kind, latest.current.shown.minute);
+    }
+    window.addEventListener("keydown", key);
+    return () => window.removeEventListener("keydown", key);
+  }, []);
+
+  function mend() {
+    const { mend } = verdict;
+    if (!mend) return;
+    bench.edit((old) => {
+      const id = freshId(
+        "m",
+        old.trip.blocks.map((block) => block.id),
+      );
+      const block = {
+        id,
+        kind: "drive" as const,
+        day: mend.day,
+        start: mend.start,
+        end_day: null,
+        end: mend.end,
+      };
+      return { ...old, trip: { ...old.trip, blocks: [...old.trip.blocks, block] } };
+    }, `added a drive of ${mend.minutes} min`);
+  }
+
+  return (
+    <>
+      <div className="flex flex-wrap items-center gap-x-6 gap-y-2 px-1 py-3">
+        <div className="min-w-0 flex-1 basis-80" aria-live="polite">
+          <h1 className="text-2xl leading-tight" data-testid="headline">
+            {verdict.headline}
+          </h1>
+          <p className="text-ash" data-testid="detail">
+            {verdict.detail}
+          </p>
+        </div>
+        {verdict.mend && (
+          <button type="button" className="key border-vehicle" onClick={mend} title="Try it">
+            <span aria-hidden="true" className="size-3 rounded-sm bg-vehicle" />
+            {verdict.mend.says}
+          </button>
+        )}
+        <TripSettings />
+      </div>
+      <DayBoard
+        plan={draft}
+        run={run}
+        entries={log.data ?? []}
+        cursor={shown}
+        onCursor={setCursor}
+      />
+      <div className="mt-3 flex flex-wrap items-center gap-2 px-1">
+        {(["drive", "hookup", "panel_out"] as const).map((kind) => (
+          <button key={kind} type="button" className="key" onClick={() => add(kind)}>
+            <span aria-hidden="true">+</span> {KIND_NAMES[kind]}
+          </button>
+        ))}
+        <button
+          type="button"
+          className="key"
+          onClick={() => bench.edit((old) => addDay(old, old.trip.days.length - 1), "added a day")}
+        >
+          <span aria-hidden="true">+</span> day
+        </button>
+        <Legend />
+      </div>
+      <p className="mt-2 px-1 text-sm text-ash">
+        Drag a block to move it, its ends to stretch it, the dashed line to move the floor. With a
+        block in focus: arrows move, shift stretches, delete removes. D, H and P put a drive, a
+        hook-up and a panel at the cursor. One expected sky a day: doubt is not drawn yet.
+      </p>
+    </>
+  );
+}
+
+function Legend() {
+  const marks: [string, string][] = [
+    ["var(--color-level)", "battery level"],
+    ["url(#pat-sun)", "sun"],
+    ["url(#pat-vehicle)", "vehicle"],
+    ["url(#pat-mains)", "hook-up"],
+    ["var(--color-use)", "use"],
+    ["url(#pat-below)", "under the floor"],
+  ];
+  return (
+    <ul className="ml-auto flex flex-wrap gap-x-4 gap-y-1 text-sm text-ash" aria-label="Legend">
+      {marks.map(([fill, says]) => (
+        <li key={says} className="flex items-center gap-1.5">
+          <svg width="16" height="10" aria-hidden="true">
+            <rect width="16" height="10" rx="2" fill={fill} />
+          </svg>
+          {says}
+        </li>
+      ))}
+      <li className="flex items-center gap-1.5">
+        <svg width="10" height="10" aria-hidden="true">
+          <path
+            d="M5,.8l4.2,4.2l-4.2,4.2l-4.2,-4.2z"
+            fill="#fffcf4"
+            stroke="#1d2329"
+            strokeWidth="1.4"
+          />
+        </svg>
+        reading
+      </li>
+    </ul>
+  );
+}

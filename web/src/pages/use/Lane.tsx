@@ -1,0 +1,179 @@
+import { type KeyboardEvent, type PointerEvent, useRef } from "react";
+import type { Appliance, RunReport } from "../../api/client";
+import { useUnit } from "../../app/context";
+import { amountIn, amountText, shortFigure } from "../../quantities/units";
+import { Popover } from "../../ui/Popover";
+import { ApplianceSheet } from "./ApplianceSheet";
+import { LaneBar } from "./LaneBar";
+import type { Stretch } from "./lanes";
+
+type UseDraw = RunReport["use"]["draws"][number];
+
+export interface LaneActions {
+  pull: (appliance: Appliance, index: number, stretch: Stretch) => void;
+  release: (did: string) => void;
+  keyPull: (appliance: Appliance, index: number, stretch: Stretch) => void;
+  preview: (next: Appliance) => void;
+  change: (next: Appliance, did: string) => void;
+  move: (id: string, to: number, done: boolean) => void;
+  remove: (appliance: Appliance) => void;
+}
+
+interface Props {
+  appliance: Appliance;
+  place: number;
+  draw: UseDraw;
+  width: number;
+  most: number;
+  mostA: number;
+  night: React.ReactNode;
+  hasInverter: boolean;
+  open: boolean;
+  onOpen: (open: boolean) => void;
+  actions: LaneActions;
+}
+
+const HEIGHT = 40;
+const SUPPLY = { "12v": "12 V", usb: "USB", inverter: "inverter" } as const;
+
+export function Lane(props: Props) {
+  const { appliance, place, draw, width, most, mostA, night, hasInverter, actions } = props;
+  const unit = useUnit();
+  const sorting = useRef(false);
+  const guess = appliance.figure === "guess";
+  // The root lets a phone charger be seen beside a kettle.
+  const tall = Math.max(4, (HEIGHT - 4) * Math.sqrt(draw.running_a / Math.max(mostA, 1e-9)));
+
+  function sortMove(event: PointerEvent) {
+    if (!sorting.current) return;
+    const under = document
+      .elementsFromPoint(event.clientX, event.clientY)
+      .find((element) => element instanceof HTMLElement && element.dataset.lane !== undefined);
+    if (under instanceof HTMLElement) {
+      actions.move(appliance.id, Number(under.dataset.lane), false);
+    }
+  }
+  function sortEnd() {
+    if (sorting.current) actions.release(`moved ${appliance.name}`);
+    sorting.current = false;
+  }
+  function sortKey(event: KeyboardEvent) {
+    const by = { ArrowUp: -1, ArrowDown: 1 }[event.key];
+    if (by === undefined) return;
+    event.preventDefault();
+    actions.move(appliance.id, place + by, true);
+  }
+
+  return (
+    <div
+      data-lane={place}
+      className="grid grid-cols-[1.4rem_1fr_auto] items-center gap-x-2 border-b border-line/70 py-0.5 sm:grid-cols-[1.4rem_12.5rem_1fr_10.5rem]"
+    >
+      <button
+        type="button"
+        className="grab h-9 rounded text-ash"
+        aria-label={`Move ${appliance.name}: arrows up and down`}
+        onPointerDown={(event) => {
+          event.currentTarget.setPointerCapture(event.pointerId);
+          sorting.current = true;
+        }}
+        onPointerMove={sortMove}
+        onPointerUp={sortEnd}
+        onPointerCancel={sortEnd}
+        onKeyDown={sortKey}
+      >
+        ⠿
+      </button>
+      <Popover
+        title={appliance.name}
+        side="right"
+        open={props.open}
+        onOpenChange={props.onOpen}
+        trigger={
+          <button
+            type="button"
+            className="min-h-9 min-w-0 rounded-lg px-1 text-left leading-tight hover:bg-line/40"
+          >
+            <span className="block truncate font-head font-semibold">{appliance.name}</span>
+            <span className="flex justify-between gap-2 text-sm text-ash">
+              <span>
+                {SUPPLY[appliance.supply]} · {shortFigure(appliance.power_w)} W
+              </span>
+              <span className={guess ? "text-use" : ""}>{guess ? "▨ guess" : "■ measured"}</span>
+            </span>
+          </button>
+        }
+      >
+        <ApplianceSheet
+          appliance={appliance}
+          ampsPerWatt={draw.running_a / appliance.power_w}
+          hasInverter={hasInverter}
+          onPreview={actions.preview}
+          onChange={actions.change}
+          onMove={(by) => actions.move(appliance.id, place + by, true)}
+          onRemove={() => actions.remove(appliance)}
+        />
+      </Popover>
+      <svg
+        width={width}
+        height={HEIGHT}
+        className="order-last col-span-3 block rounded-[5px] sm:order-none sm:col-span-1"
+        role="group"
+        aria-label={`Hours of ${appliance.name}`}
+      >
+        {night}
+        {appliance.hours.map((_, index) => (
+          <LaneBar
+            key={index}
+            appliance={appliance}
+            index={index}
+            width={width}
+            height={HEIGHT}
+            tall={tall}
+            onPull={(stretch) => actions.pull(appliance, index, stretch)}
+            onRelease={() => actions.release(`changed the hours of ${appliance.name}`)}
+            onKeyPull={(stretch) => actions.keyPull(appliance, index, stretch)}
+          />
+        ))}
+      </svg>
+      <DayUse
+        text={amountText(draw.a_day, unit)}
+        share={amountIn(draw.a_day, unit) / Math.max(most, 1e-9)}
+        guess={guess}
+        note={
+          appliance.duty_percent < 100
+            ? `runs ${shortFigure(appliance.duty_percent)} %`
+            : `${shortFigure(draw.running_a)} A`
+        }
+      />
+    </div>
+  );
+}
+
+interface DayUseProps {
+  text: string;
+  share: number;
+  guess: boolean;
+  note: string;
+}
+
+export function DayUse({ text, share, guess, note }: DayUseProps) {
+  return (
+    <div className="flex items-center gap-2 sm:block">
+      <div className="flex items-center gap-2">
+        <span className="w-12 text-right font-head text-lg leading-tight font-semibold">
+          {text}
+        </span>
+        <svg className="hidden h-2.5 flex-1 sm:block" aria-hidden="true">
+          <rect
+            width={`${100 * share}%`}
+            height="10"
+            rx="2"
+            fill={guess ? "url(#pat-guess)" : "var(--color-use)"}
+          />
+        </svg>
+      </div>
+      <div className="hidden text-sm text-ash sm:block sm:pl-14">{note}</div>
+    </div>
+  );
+}

@@ -1,0 +1,178 @@
+import { type KeyboardEvent, type PointerEvent, useRef } from "react";
+import type { Appliance } from "../../api/client";
+import { DAY_MIN } from "../../quantities/clock";
+import { type Grip, hoursOf, pieces, pulled, type Stretch, stretchOf } from "./lanes";
+
+interface Props {
+  appliance: Appliance;
+  index: number;
+  width: number;
+  height: number;
+  /** Height of the bar, by the current it draws. */
+  tall: number;
+  onPull: (stretch: Stretch) => void;
+  onRelease: () => void;
+  onKeyPull: (stretch: Stretch) => void;
+}
+
+const CYCLE_MIN = 40;
+const GRIP_PX = 11;
+
+/** One window of an appliance: drag its ends or its body, or focus it and use the arrows. */
+export function LaneBar(props: Props) {
+  const { appliance, index, width, height, tall, onPull, onRelease, onKeyPull } = props;
+  const pull = useRef<{ x: number; stretch: Stretch; grip: Grip } | null>(null);
+  const hours = appliance.hours[index];
+  if (!hours) return null;
+  const stretch = stretchOf(hours);
+  const perMin = width / DAY_MIN;
+  const allDay = stretch.length === DAY_MIN;
+  const ink = appliance.figure === "guess" ? "url(#pat-guess)" : "var(--color-use)";
+  const parts = pieces(stretch);
+
+  function down(event: PointerEvent<SVGRectElement>, grip: Grip) {
+    if (event.button !== 0) return;
+    event.currentTarget.setPointerCapture(event.pointerId);
+    pull.current = { x: event.clientX, stretch, grip };
+  }
+  function move(event: PointerEvent) {
+    const from = pull.current;
+    if (!from) return;
+    onPull(pulled(from.stretch, from.grip, (event.clientX - from.x) / perMin));
+  }
+  function up() {
+    if (pull.current) onRelease();
+    pull.current = null;
+  }
+  function key(event: KeyboardEvent) {
+    const step = event.ctrlKey || event.metaKey ? 60 : 5;
+    const by = { ArrowLeft: -step, ArrowRight: step }[event.key];
+    if (by === undefined) return;
+    event.preventDefault();
+    onKeyPull(pulled(stretch, event.shiftKey || allDay ? "end" : "body", by));
+  }
+
+  const hit = { onPointerMove: move, onPointerUp: up, onPointerCancel: up };
+  const shown = hoursOf(stretch);
+  const first = parts[0];
+  const last = parts[parts.length - 1];
+
+  return (
+    <g
+      role="button"
+      tabIndex={0}
+      aria-label={`${appliance.name}, ${allDay ? "all day" : `${shown.start} to ${shown.end}`}. Arrows move it, shift and arrows stretch it.`}
+      onKeyDown={key}
+    >
+      {parts.map((part) => (
+        <g key={part.from}>
+          {appliance.duty_percent < 100 ? (
+            <Cycles
+              from={part.from * perMin}
+              to={part.to * perMin}
+              pitch={CYCLE_MIN * perMin}
+              share={appliance.duty_percent / 100}
+              y={height - tall}
+              tall={tall}
+              ink={ink}
+            />
+          ) : (
+            <rect
+              x={part.from * perMin}
+              y={height - tall}
+              width={Math.max((part.to - part.from) * perMin, 2.5)}
+              height={tall}
+              rx="2"
+              fill={ink}
+              stroke="var(--color-use)"
+            />
+          )}
+          <rect
+            className={allDay ? "" : "grab"}
+            x={part.from * perMin}
+            width={Math.max((part.to - part.from) * perMin, 8)}
+            height={height}
+            fill="transparent"
+            onPointerDown={(event) => !allDay && down(event, "body")}
+            {...hit}
+          />
+        </g>
+      ))}
+      {first && (
+        <Handle
+          x={first.from * perMin}
+          height={height}
+          onDown={(e) => down(e, "start")}
+          hit={hit}
+        />
+      )}
+      {last && (
+        <Handle x={last.to * perMin} height={height} onDown={(e) => down(e, "end")} hit={hit} end />
+      )}
+    </g>
+  );
+}
+
+interface HandleProps {
+  x: number;
+  height: number;
+  end?: boolean;
+  onDown: (event: PointerEvent<SVGRectElement>) => void;
+  hit: object;
+}
+
+function Handle({ x, height, end, onDown, hit }: HandleProps) {
+  return (
+    <>
+      <rect
+        x={x - (end ? 3 : 0)}
+        y={height * 0.2}
+        width="3"
+        height={height * 0.8}
+        rx="1.5"
+        fill="var(--color-rim)"
+        fillOpacity=".6"
+      />
+      <rect
+        className="stretch"
+        x={x - (end ? 4 : GRIP_PX - 4)}
+        width={GRIP_PX}
+        height={height}
+        fill="transparent"
+        onPointerDown={onDown}
+        {...hit}
+      />
+    </>
+  );
+}
+
+interface CyclesProps {
+  from: number;
+  to: number;
+  pitch: number;
+  share: number;
+  y: number;
+  tall: number;
+  ink: string;
+}
+
+/** On and off as a compressor runs: the share is true, the number of cycles a sketch. */
+function Cycles({ from, to, pitch, share, y, tall, ink }: CyclesProps) {
+  const count = Math.max(Math.round((to - from) / pitch), 1);
+  const each = (to - from) / count;
+  return (
+    <>
+      <line x1={from} x2={to} y1={y + tall} y2={y + tall} stroke="var(--color-use)" />
+      {Array.from({ length: count }, (_, i) => (
+        <rect
+          key={i}
+          x={from + i * each}
+          y={y}
+          width={Math.max(each * share, 0.8)}
+          height={tall}
+          fill={ink}
+        />
+      ))}
+    </>
+  );
+}

@@ -1,0 +1,196 @@
+import { useQuery } from "@tanstack/react-query";
+import { useRef, useState } from "react";
+import { type Appliance, answer, client } from "../../api/client";
+import { useBench, useBenchState, useUnit } from "../../app/context";
+import { useWidth } from "../../drawing/useWidth";
+import { DAY_MIN } from "../../quantities/clock";
+import { amountIn, amountText, shortFigure } from "../../quantities/units";
+import { DayUse, Lane, type LaneActions } from "./Lane";
+import {
+  addFromShelf,
+  axisMin,
+  hoursOf,
+  moveAppliance,
+  type Stretch,
+  withAppliance,
+  withoutAppliance,
+} from "./lanes";
+import { Together } from "./Together";
+import { UseSentence } from "./UseSentence";
+
+const KEY_PAUSE_MS = 500;
+
+/** What runs, when, and how it is powered: a lane an appliance, from noon to noon. */
+export function UsePage() {
+  const bench = useBench();
+  const unit = useUnit();
+  const { draft, run } = useBenchState();
+  const [axis, width] = useWidth<HTMLDivElement>();
+  const [opened, setOpened] = useState<string | null>(null);
+  const timer = useRef<number | undefined>(undefined);
+  const shelf = useQuery({
+    queryKey: ["reference"],
+    queryFn: () => answer(client.GET("/api/reference")),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+  const { appliances } = draft.use;
+  const { use } = run;
+  const draws = new Map(use.draws.map((draw) => [draw.key, draw]));
+  const most = Math.max(...use.draws.map((draw) => amountIn(draw.a_day, unit)), 1e-9);
+  const mostA = Math.max(...use.draws.map((draw) => draw.running_a), 1e-9);
+  const idle = draws.get("inverter-idle");
+  const night = width > 0 ? <NightBands width={width} day={run.days[0]} /> : null;
+
+  const current = () => bench.snapshot().draft;
+  const withHours = (appliance: Appliance, index: number, stretch: Stretch): Appliance => ({
+    ...appliance,
+    hours: appliance.hours.with(index, hoursOf(stretch)),
+  });
+  const actions: LaneActions = {
+    pull: (appliance, index, stretch) =>
+      bench.preview(withAppliance(current(), withHours(appliance, index, stretch))),
+    release: (did) => bench.commit(current(), did),
+    keyPull: (appliance, index, stretch) => {
+      bench.preview(withAppliance(current(), withHours(appliance, index, stretch)));
+      window.clearTimeout(timer.current);
+      timer.current = window.setTimeout(
+        () => bench.commit(current(), `changed the hours of ${appliance.name}`),
+        KEY_PAUSE_MS,
+      );
+    },
+    preview: (next) => bench.preview(withAppliance(current(), next)),
+    change: (next, did) => bench.commit(withAppliance(current(), next), did),
+    move: (id, to, done) => {
+      const next = moveAppliance(current(), id, to);
+      if (next === current()) return;
+      if (done) bench.commit(next, "moved an appliance");
+      else bench.preview(next);
+    },
+    remove: (appliance) => {
+      setOpened(null);
+      bench.commit(withoutAppliance(current(), appliance.id), `removed ${appliance.name}`);
+    },
+  };
+
+  return (
+    <>
+      <UseSentence appliances={appliances} use={use} />
+      <section className="plate px-2 py-2 sm:px-3" aria-label="Appliances from noon to noon">
+        <div className="grid items-end text-xs text-ash sm:grid-cols-[1.4rem_12.5rem_1fr_10.5rem] sm:gap-x-2">
+          <span className="hidden sm:col-span-2 sm:block">appliance</span>
+          <div ref={axis} className="relative h-5 min-w-0">
+            {Array.from({ length: 9 }, (_, i) => i * 3).map((hour) => (
+              <span
+                key={hour}
+                className="absolute -translate-x-1/2"
+                style={{ left: Math.min(Math.max((hour / 24) * width, 7), width - 7) }}
+              >
+                {String((hour + 12) % 24).padStart(2, "0")}
+              </span>
+            ))}
+          </div>
+          <span className="hidden pl-1 sm:block">{unit} a day</span>
+        </div>
+        {width > 0 &&
+          appliances.map((appliance, place) => {
+            const draw = draws.get(appliance.id) ?? {
+              key: appliance.id,
+              name: appliance.name,
+              a_day: { ah: 0, wh: 0 },
+              running_a: appliance.power_w / use.bus_v,
+              lost_wh: 0,
+              profile_a: [],
+            };
+            return (
+              <Lane
+                key={appliance.id}
+                appliance={appliance}
+                place={place}
+                draw={draw}
+                width={width}
+                most={most}
+                mostA={mostA}
+                night={night}
+                hasInverter={draft.box.inverter != null}
+                open={opened === appliance.id}
+                onOpen={(open) => setOpened(open ? appliance.id : null)}
+                actions={actions}
+              />
+            );
+          })}
+        {appliances.length === 0 && (
+          <p className="py-6 text-center text-ash">
+            Nothing runs yet. Take something from the shelf.
+          </p>
+        )}
+        {idle && (
+          <div className="grid grid-cols-[1fr_auto] items-center gap-x-2 py-1 sm:grid-cols-[14.4rem_1fr_10.5rem]">
+            <span className="pl-8 text-sm text-ash">Inverter, idling while it is on</span>
+            <span className="hidden text-sm text-ash sm:block">
+              {shortFigure(idle.running_a)} A whenever something hangs on it
+            </span>
+            <DayUse
+              text={amountText(idle.a_day, unit)}
+              share={amountIn(idle.a_day, unit) / most}
+              guess={false}
+              note="from its own draw"
+            />
+          </div>
+        )}
+        {width > 0 && <Together use={use} width={width} night={night} />}
+      </section>
+      <section className="mt-3 flex flex-wrap items-center gap-2 px-1" aria-label="Shelf">
+        <h2 className="mr-1 text-base">Shelf</h2>
+        {shelf.data?.shelf.map((item) => (
+          <button
+            key={item.label}
+            type="button"
+            className="key"
+            title={`${item.low_w} to ${item.high_w} W; ${item.note}`}
+            onClick={() => {
+              const [next, id] = addFromShelf(current(), item);
+              bench.commit(next, `added ${item.label}`);
+              setOpened(id);
+            }}
+          >
+            {item.label}
+          </button>
+        ))}
+      </section>
+      <p className="mt-2 px-1 text-sm text-ash">
+        Drag an end to change the hours, the bar to move it, ⠿ to change the order; a click on a
+        name opens its figures. Shelf figures are guesses: a reading of your own beats them.
+      </p>
+    </>
+  );
+}
+
+/** Night as on the trip's first day, on the noon axis. */
+function NightBands(props: {
+  width: number;
+  day?: { sunrise_min?: number | null; sunset_min?: number | null; sun_up_all_day: boolean };
+}) {
+  const { width, day } = props;
+  const x = (minute: number) => (minute / DAY_MIN) * width;
+  const dark = day && !day.sun_up_all_day;
+  const set = day?.sunset_min == null ? 0 : axisMin(day.sunset_min);
+  const rise = day?.sunrise_min == null ? DAY_MIN : axisMin(day.sunrise_min);
+  return (
+    <>
+      <rect width={width} height="100%" fill="var(--color-day)" />
+      {dark && rise > set && (
+        <rect x={x(set)} width={x(rise - set)} height="100%" fill="var(--color-night)" />
+      )}
+      {[3, 6, 9, 12, 15, 18, 21].map((hour) => (
+        <line
+          key={hour}
+          x1={x(hour * 60)}
+          x2={x(hour * 60)}
+          y2="100%"
+          stroke="#1d2329"
+          strokeOpacity={hour === 12 ? 0.2 : 0.07}
+        />
+      ))}
+    </>
+  );
+}

@@ -1,0 +1,40 @@
+import { ToggleGroup } from "radix-ui";
+
+interface Props<T extends string> {
+  label: string;
+  value: T;
+  options: readonly { value: T; says: string; title?: string }[];
+  onChange: (value: T) => void;
+  showLabel?: boolean;
+  oneLine?: boolean;
+}
+
+/** One of a few, all in sight. */
+export function Choice<T extends string>(props: Props<T>) {
+  const { label, value, options, onChange, showLabel, oneLine } = props;
+  return (
+    <div>
+      {showLabel && <div className="mb-0.5 text-sm text-ash">{label}</div>}
+      <ToggleGroup.Root
+        type="single"
+        aria-label={label}
+        className={`flex gap-1.5 ${oneLine ? "" : "flex-wrap"}`}
+        value={value}
+        onValueChange={(next) => {
+          if (next) onChange(next as T);
+        }}
+      >
+        {options.map((option) => (
+          <ToggleGroup.Item
+            key={option.value}
+            value={option.value}
+            title={option.title}
+            className="key"
+          >
+            {option.says}
+          </ToggleGroup.Item>
+        ))}
+      </ToggleGroup.Root>
+    </div>
+  );
+}

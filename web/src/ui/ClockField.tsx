@@ -1,0 +1,61 @@
+import { useEffect, useId, useRef, useState } from "react";
+import { parseClock } from "../quantities/clock";
+
+interface Props {
+  label: string;
+  value: string;
+  onCommit: (value: string) => void;
+  /** A further rule: the reason why this time cannot be, or null. */
+  refuse?: (value: string) => string | null;
+}
+
+/** A time of day, typed as people type it. */
+export function ClockField({ label, value, onCommit, refuse }: Props) {
+  const [text, setText] = useState(value);
+  const [says, setSays] = useState<string | null>(null);
+  const editing = useRef(false);
+  const id = useId();
+
+  useEffect(() => {
+    if (!editing.current) setText(value);
+  }, [value]);
+
+  function finish() {
+    editing.current = false;
+    const parsed = parseClock(text);
+    const reason = parsed.ok ? (refuse?.(parsed.value) ?? null) : parsed.says;
+    setSays(reason);
+    if (!parsed.ok || reason !== null) return;
+    setText(parsed.value);
+    if (parsed.value !== value) onCommit(parsed.value);
+  }
+
+  return (
+    <div className="min-w-0">
+      <label htmlFor={id} className="mb-0.5 block text-sm text-ash">
+        {label}
+      </label>
+      <input
+        id={id}
+        className="field"
+        value={text}
+        autoComplete="off"
+        aria-invalid={says !== null}
+        aria-describedby={says ? `${id}-says` : undefined}
+        onFocus={() => {
+          editing.current = true;
+        }}
+        onChange={(event) => setText(event.target.value)}
+        onBlur={finish}
+        onKeyDown={(event) => {
+          if (event.key === "Enter") finish();
+        }}
+      />
+      {says && (
+        <p id={`${id}-says`} role="alert" className="mt-1 text-sm text-danger">
+          {says} The plan stays as it was.
+        </p>
+      )}
+    </div>
+  );
+}
