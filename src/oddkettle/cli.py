@@ -11,7 +11,6 @@ from typing import Annotated
 import typer
 
 app = typer.Typer(
-    help="Plan how a portable battery box recharges, and see whether it lasts.",
     no_args_is_help=True,
     add_completion=False,
     pretty_exceptions_enable=False,

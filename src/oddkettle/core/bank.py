@@ -58,19 +58,36 @@ class Bank:
         return self.capacity_ah * (1.0 - floor)
 
 
-class BankTables(NamedTuple):
-    """A bank frozen for one step length. All tables are (n,) float64 on the even grid."""
+# Rows of `BankTables.curves`.
+OCV_V, DISCHARGE_OHM, CHARGE_OHM, COULOMBIC = range(4)
 
-    ocv_v: Floats
-    discharge_ohm: Floats
-    charge_ohm: Floats
-    coulombic: Floats
+
+class BankLimits(NamedTuple):
+    """The bank's single numbers for one step length.
+
+    soc_per_a is the change of state of charge by 1 A over a step, fill_a the current that
+    fills an empty bank in one step; lag_decay and lag_gain are the slow well's constants.
+    """
+
     capacity_ah: float
+    soc_per_a: float
+    fill_a: float
     charge_limit_a: float
     cutoff_v: float
     lowest_head: float
     lag_decay: float
     lag_gain: float
+
+
+class BankTables(NamedTuple):
+    """A bank frozen for one step length.
+
+    curves : (4, n) float64 on the even grid, rows OCV_V [V], DISCHARGE_OHM, CHARGE_OHM [ohm]
+        and COULOMBIC (0..1)
+    """
+
+    curves: Floats
+    limits: BankLimits
 
 
 def chemistry_named(key: str) -> Chemistry:
@@ -126,7 +143,7 @@ def open_circuit_v(chemistry: Chemistry, state: Floats) -> Floats:
     at, volts = np.array(chemistry.ocv).T
     inside = np.interp(state, at, volts)
     slope = (volts[1] - volts[0]) / (at[1] - at[0])
-    return np.where(state < at[0], volts[0] + slope * (state - at[0]), inside)
+    return np.asarray(np.where(state < at[0], volts[0] + slope * (state - at[0]), inside))
 
 
 def resistance_ohm(chemistry: Chemistry, state: Floats) -> Floats:
@@ -173,15 +190,22 @@ def bank_tables(bank: Bank, step_h: float) -> BankTables:
     share, rate = wells.share, wells.rate_per_h
     decay = float(np.exp(-rate * step_h))
     lag_gain = (1.0 - share) / (share * rate) * (1.0 - decay) / bank.capacity_ah
-    return BankTables(
-        ocv_v=open_circuit_v(chemistry, state) * volts_scale,
-        discharge_ohm=resistance * ohm_scale,
-        charge_ohm=accepting * ohm_scale,
-        coulombic=coulombic_efficiency(chemistry, state),
+    curves = np.stack(
+        [
+            open_circuit_v(chemistry, state) * volts_scale,
+            resistance * ohm_scale,
+            accepting * ohm_scale,
+            coulombic_efficiency(chemistry, state),
+        ]
+    )
+    limits = BankLimits(
         capacity_ah=bank.capacity_ah,
+        soc_per_a=step_h / bank.capacity_ah,
+        fill_a=bank.capacity_ah / step_h,
         charge_limit_a=chemistry.charge_limit_c * bank.capacity_ah,
         cutoff_v=chemistry.cutoff_v * volts_scale,
         lowest_head=-(wells.largest - 1.0),
         lag_decay=decay,
         lag_gain=lag_gain,
     )
+    return BankTables(curves, limits)

@@ -6,12 +6,13 @@ line, `lag_wh`: the voltage that the wells of a lead battery hold back (near nil
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.bank import state_grid
+from oddkettle.core.bank import CHARGE_OHM, DISCHARGE_OHM, OCV_V, state_grid
 from oddkettle.core.run import Run
 
 Floats = NDArray[np.float64]
@@ -39,7 +40,6 @@ class SourceFlow:
     spilled: Flow
     taken: Flow
     conversion_wh: Floats
-    most_a: Floats
 
 
 @dataclass(frozen=True)
@@ -79,17 +79,17 @@ def keep_books(run: Run) -> Ledger:
     into, soc = track.into_bank_a, track.soc
     ends = np.append(cuts, run.grid.steps)
 
-    stored_ah = np.diff(soc[ends]) * run.tables.capacity_ah
+    stored_ah = np.diff(soc[ends]) * run.tables.limits.capacity_ah
     stored_wh = np.diff(_content_wh(run, soc[ends]))
-    kept_a = np.diff(soc) * run.tables.capacity_ah / step_h
+    kept_a = np.diff(soc) * run.tables.limits.capacity_ah / step_h
     lost_a = into - kept_a
-    rested_v = _at_state(run.tables.ocv_v, 0.5 * (soc[:-1] + soc[1:]))
+    rested_v = _at_state(run.tables.curves[OCV_V], 0.5 * (soc[:-1] + soc[1:]))
     coulombic = Flow(by_day(lost_a), by_day(lost_a * rested_v))
 
     ohm = np.where(
         into > 0.0,
-        _at_state(run.tables.charge_ohm, soc[:-1]),
-        _at_state(run.tables.discharge_ohm, soc[:-1] - track.lag[:-1]),
+        _at_state(run.tables.curves[CHARGE_OHM], soc[:-1]),
+        _at_state(run.tables.curves[DISCHARGE_OHM], soc[:-1] - track.lag[:-1]),
     )
     resistance_wh = by_day(into**2 * ohm)
     into_wh = by_day(into * track.bus_v)
@@ -110,15 +110,16 @@ def _at_state(table: Floats, state: Floats) -> Floats:
 def _content_wh(run: Run, soc: Floats) -> Floats:
     """Energy between empty and `soc` at rested voltage [Wh]: the exact integral of the table."""
     grid = state_grid()
-    volts = run.tables.ocv_v
+    volts = run.tables.curves[OCV_V]
     steps = 0.5 * (volts[1:] + volts[:-1]) * np.diff(grid)
     whole = np.concatenate([[0.0], np.cumsum(steps)])
     k = np.clip(np.searchsorted(grid, soc, side="right") - 1, 0, len(grid) - 2)
     at = _at_state(volts, soc)
-    return (whole[k] + 0.5 * (volts[k] + at) * (soc - grid[k])) * run.tables.capacity_ah
+    part = 0.5 * (volts[k] + at) * (soc - grid[k])
+    return np.asarray((whole[k] + part) * run.tables.limits.capacity_ah, np.float64)
 
 
-def _source_flow(run: Run, j: int, volts: Floats, by_day) -> SourceFlow:  # type: ignore[no-untyped-def]
+def _source_flow(run: Run, j: int, volts: Floats, by_day: Callable[[Floats], Floats]) -> SourceFlow:
     source = run.sources[j]
     limit = run.offers.limit_a[j]
     offer_w = run.offers.offer_w[j]
@@ -134,11 +135,10 @@ def _source_flow(run: Run, j: int, volts: Floats, by_day) -> SourceFlow:  # type
         spilled=Flow(by_day(spilled), by_day(spilled * volts)),
         taken=Flow(by_day(taken), taken_wh),
         conversion_wh=taken_wh * (1.0 / source.efficiency - 1.0),
-        most_a=np.maximum.reduceat(taken, run.grid.day_starts[:-1]),
     )
 
 
-def _draw_flow(run: Run, a: int, volts: Floats, by_day) -> DrawFlow:  # type: ignore[no-untyped-def]
+def _draw_flow(run: Run, a: int, volts: Floats, by_day: Callable[[Floats], Floats]) -> DrawFlow:
     asked = run.asked_w[a]
     total = run.asked_w.sum(axis=0)
     share = np.divide(asked, total, out=np.zeros_like(asked), where=total > 0.0)

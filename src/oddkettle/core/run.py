@@ -15,7 +15,7 @@ from oddkettle.core.loads import Appliance, DailyDraw, Inverter, daily_draws, de
 from oddkettle.core.sources.mains import MainsCharger
 from oddkettle.core.sources.solar import SunInput, panel_series_w
 from oddkettle.core.sources.vehicle import DcDc
-from oddkettle.core.trip import Block, Grid, Site, lay_grid, share_of_steps, zone_named
+from oddkettle.core.trip import Block, Grid, Site, lay_grid, shares_of_steps, zone_named
 from oddkettle.core.units import CLASS_V
 
 Floats = NDArray[np.float64]
@@ -90,9 +90,9 @@ def gather_sources(case: Case, grid: Grid) -> tuple[tuple[Source, ...], Floats, 
 
     Returns the sources, offered power [W] and current limit [A], both (sources, steps).
     """
-    driving = share_of_steps(grid, case.blocks, "drive")
-    hooked = share_of_steps(grid, case.blocks, "hookup")
-    panel_out = share_of_steps(grid, case.blocks, "panel_out") * (1.0 - driving)
+    shares = shares_of_steps(grid, case.blocks)
+    driving = shares["drive"]
+    panel_out = shares["panel_out"] * (1.0 - driving)
     clearness = clearness_by_step(grid, case.clearness)
     found: list[Source] = []
     offer: list[Floats] = []
@@ -108,7 +108,7 @@ def gather_sources(case: Case, grid: Grid) -> tuple[tuple[Source, ...], Floats, 
         limit.append(np.where(raw > 0.0, amps, 0.0))
     kinds: tuple[tuple[SourceKind, str, DcDc | MainsCharger | None, Floats], ...] = (
         ("vehicle", "DC-DC charger", case.vehicle, driving),
-        ("mains", "Mains charger", case.mains, hooked),
+        ("mains", "Mains charger", case.mains, shares["hookup"]),
     )
     for kind, name, charger, on in kinds:
         if charger is None:
@@ -139,14 +139,12 @@ def simulate(case: Case) -> Run:
     count = len(sources)
     scale = case.bank.system_v / CLASS_V
     chemistry = case.bank.chemistry
-    offers = kernel.Sources(
-        offer_w=offer_w,
-        limit_a=limit_a,
-        absorb_v=np.full(count, case.profile.absorption_v * scale),
-        float_v=np.full(count, case.profile.float_v * scale),
-        tail_a=np.full(count, chemistry.tail_c * case.bank.capacity_ah),
-        absorb_steps=np.full(count, chemistry.absorption_hours / grid.step_h),
+    settings = (
+        case.profile.absorption_v * scale,
+        case.profile.float_v * scale,
+        chemistry.tail_c * case.bank.capacity_ah,
+        chemistry.absorption_hours / grid.step_h,
     )
-    track = kernel.empty_track(count, grid.steps)
-    kernel.drive(grid.step_h, tables, offers, asked.sum(axis=0), case.soc0, track)
+    offers = kernel.Sources(offer_w, limit_a, np.tile(settings, (count, 1)))
+    track = kernel.drive(tables, offers, asked.sum(axis=0), case.soc0)
     return Run(case, grid, tables, sources, offers, draws, asked, track)

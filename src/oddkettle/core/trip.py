@@ -177,15 +177,20 @@ def block_span(grid: Grid, block: Block, index: int) -> tuple[float, float]:
     return start, min(end, float(grid.steps))
 
 
-def share_of_steps(grid: Grid, blocks: tuple[Block, ...], kind: BlockKind) -> Floats:
-    """(steps,) share 0..1 of each step that lies in a block of `kind`."""
-    share = np.zeros(grid.steps)
-    edges = np.arange(grid.steps)
+def shares_of_steps(grid: Grid, blocks: tuple[Block, ...]) -> dict[BlockKind, Floats]:
+    """For each kind of block, (steps,) share 0..1 of each step that lies in one."""
+    shares: dict[BlockKind, Floats] = {
+        "drive": np.zeros(grid.steps),
+        "hookup": np.zeros(grid.steps),
+        "panel_out": np.zeros(grid.steps),
+    }
     for index, block in enumerate(blocks):
         start, end = block_span(grid, block, index)
-        if block.kind == kind:
-            share += np.clip(np.minimum(edges + 1, end) - np.maximum(edges, start), 0.0, 1.0)
-    return np.minimum(share, 1.0)
+        first, last = int(start), int(np.ceil(end))
+        edges = np.arange(first, last)
+        inside = np.minimum(edges + 1, end) - np.maximum(edges, start)
+        shares[block.kind][first:last] += inside
+    return {kind: np.minimum(share, 1.0) for kind, share in shares.items()}
 
 
 def daily_share(start_min: int, end_min: int, step_min: int) -> Floats:

@@ -22,8 +22,6 @@ class SourceReport(BaseModel):
     kind: Literal["sun", "vehicle", "mains"]
     name: str
     limit_a: float
-    most_a: float
-    """Largest current that really flowed into the box."""
     offered: Amount
     """What the source could have put in."""
     clipped: Amount

@@ -2,6 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from math import inf
+from typing import Any
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -32,7 +36,8 @@ from oddkettle.services.verdict import say_limits, say_neck, say_verdict
 from oddkettle.services.words import moment
 
 Floats = NDArray[np.float64]
-Part = slice | int
+Pick = Callable[[Floats], float]
+"""Takes one figure out of a (days,) array: a day's, or the sum over the trip."""
 
 
 def run_plan(plan: Plan) -> Run:
@@ -55,32 +60,31 @@ def report_plan(plan: Plan, *, series: bool = True, advice: bool = True) -> RunR
         bank=_bank(run),
         use=_use(plan, run, light[0]),
         limits=say_limits(run, books),
-        total=Period.model_validate(_period(run, books, slice(None))),
+        total=Period.model_validate(_period(run, books, lambda daily: float(daily.sum()))),
         days=[_day(run, books, d, light[d]) for d in range(len(light))],
         series=_series(run) if series else None,
     )
 
 
-def _amount(flow: Flow, part: Part) -> Amount:
-    return Amount(ah=float(np.sum(flow.ah[part])), wh=float(np.sum(flow.wh[part])))
+def _amount(flow: Flow, pick: Pick) -> Amount:
+    return Amount(ah=pick(flow.ah), wh=pick(flow.wh))
 
 
 def _sum(amounts: list[Amount]) -> Amount:
     return Amount(ah=sum(a.ah for a in amounts), wh=sum(a.wh for a in amounts))
 
 
-def _period(run: Run, books: Ledger, part: Part) -> dict[str, object]:
+def _period(run: Run, books: Ledger, pick: Pick) -> dict[str, Any]:
     sources = [
         SourceReport(
             key=source.key,
             kind=source.kind,
             name=source.name,
             limit_a=source.limit_a,
-            most_a=float(np.max(flow.most_a[part])),
-            offered=_amount(flow.offered, part),
-            clipped=_amount(flow.clipped, part),
-            spilled=_amount(flow.spilled, part),
-            taken=_amount(flow.taken, part),
+            offered=_amount(flow.offered, pick),
+            clipped=_amount(flow.clipped, pick),
+            spilled=_amount(flow.spilled, pick),
+            taken=_amount(flow.taken, pick),
         )
         for source, flow in zip(run.sources, books.sources, strict=True)
     ]
@@ -88,9 +92,9 @@ def _period(run: Run, books: Ledger, part: Part) -> dict[str, object]:
         DrawReport(
             key=draw.key,
             name=draw.name,
-            used=_amount(flow.used, part),
-            lost_wh=float(np.sum(flow.conversion_wh[part])),
-            unmet=_amount(flow.unmet, part),
+            used=_amount(flow.used, pick),
+            lost_wh=pick(flow.conversion_wh),
+            unmet=_amount(flow.unmet, pick),
         )
         for draw, flow in zip(run.draws, books.draws, strict=True)
     ]
@@ -101,13 +105,13 @@ def _period(run: Run, books: Ledger, part: Part) -> dict[str, object]:
         "draws": draws,
         "taken": taken,
         "used": used,
-        "stored": _amount(books.stored, part),
+        "stored": _amount(books.stored, pick),
         "lost": Losses(
-            coulombic=_amount(books.coulombic, part),
-            resistance_wh=float(np.sum(books.resistance_wh[part])),
-            lag_wh=float(np.sum(books.lag_wh[part])),
-            chargers_wh=float(sum(np.sum(f.conversion_wh[part]) for f in books.sources)),
-            converters_wh=float(sum(np.sum(f.conversion_wh[part]) for f in books.draws)),
+            coulombic=_amount(books.coulombic, pick),
+            resistance_wh=pick(books.resistance_wh),
+            lag_wh=pick(books.lag_wh),
+            chargers_wh=sum(pick(f.conversion_wh) for f in books.sources),
+            converters_wh=sum(pick(f.conversion_wh) for f in books.draws),
         ),
         "net": Amount(ah=taken.ah - used.ah, wh=taken.wh - used.wh),
         "spilled_sun": _sum([s.spilled for s in sources if s.kind == "sun"]),
@@ -120,7 +124,7 @@ def _day(run: Run, books: Ledger, day: int, light: Daylight) -> DayReport:
     first, last = int(grid.day_starts[day]), int(grid.day_starts[day + 1])
     low = lowest(run, first, last)
     under = run.track.soc[first:last] < run.case.floor
-    period = _period(run, books, day)
+    period = _period(run, books, lambda daily: float(daily[day]))
     when = moment(run, first)
     return DayReport.model_validate(
         {
@@ -161,7 +165,7 @@ def _series(run: Run) -> Series:
         sun_a=taken("sun"),
         vehicle_a=taken("vehicle"),
         mains_a=taken("mains"),
-        hours_to_floor=[h if np.isfinite(h) else None for h in _list(ahead, 2)],
+        hours_to_floor=[None if h == inf else h for h in _list(ahead, 2)],
     )
 
 
@@ -179,7 +183,7 @@ def _bank(run: Run) -> BankReport:
         nominal_v=bank.nominal_v,
         nominal=Amount(ah=bank.capacity_ah, wh=bank.nominal_wh),
         usable=Amount(ah=usable_ah, wh=usable_ah * bank.nominal_v),
-        charge_limit_a=run.tables.charge_limit_a,
+        charge_limit_a=run.tables.limits.charge_limit_a,
         absorption_v=case.profile.absorption_v,
         float_v=case.profile.float_v,
         healthy_floor_percent=100 * (1 - bank.chemistry.usable_share),

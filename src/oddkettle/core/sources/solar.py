@@ -105,7 +105,7 @@ def _clear_sky(site: Site, first_s: int, steps: int, step_s: int) -> Sky:
     return Sky(
         zenith_deg=zenith,
         azimuth_deg=sun["azimuth"].to_numpy(),
-        day_of_year=times.dayofyear.to_numpy().astype(np.float64),
+        day_of_year=times.day_of_year.to_numpy().astype(np.float64),
         extra_dni=extra,
         ghi=np.nan_to_num(np.asarray(clear["ghi"])),
         dni=np.nan_to_num(np.asarray(clear["dni"])),

@@ -1,0 +1,48 @@
+"""What many tests share: the example plans and a store of their own."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from oddkettle.core.run import Case
+from oddkettle.formats.plan_json import parse_plan
+from oddkettle.plan import Plan
+from oddkettle.plan.case import case_from_plan
+from oddkettle.store.database import open_database
+
+EXAMPLES = Path(__file__).resolve().parents[1] / "examples" / "plans"
+NOW = "2026-06-01T12:00:00+00:00"
+
+
+def example(name: str) -> Plan:
+    return parse_plan((EXAMPLES / f"{name}.json").read_bytes())
+
+
+@pytest.fixture
+def moth() -> Plan:
+    return example("moth-survey")
+
+
+@pytest.fixture
+def moth_case(moth: Plan) -> Case:
+    return case_from_plan(moth)
+
+
+@pytest.fixture
+def document(moth: Plan) -> dict[str, Any]:
+    """The demo plan as a plain document that a test may spoil."""
+    return json.loads(moth.model_dump_json(exclude_none=True))
+
+
+@pytest.fixture
+def store(tmp_path: Path) -> Iterator[Path]:
+    """An empty database, open; its path."""
+    path = tmp_path / "box.sqlite3"
+    db = open_database(path, NOW)
+    yield path
+    db.close()

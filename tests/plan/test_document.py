@@ -1,0 +1,149 @@
+"""The plan document: what is accepted, what is refused and how it is said."""
+
+from __future__ import annotations
+
+import copy
+import json
+from typing import Any
+
+import pytest
+
+from oddkettle.formats.plan_json import parse_plan, plan_bytes
+from oddkettle.plan import Plan
+from oddkettle.plan.case import case_from_plan
+from oddkettle.plan.complaints import Complaint, PlanRefused
+from oddkettle.services.simulate import run_plan
+from tests.conftest import EXAMPLES
+
+NAMES = sorted(path.name for path in EXAMPLES.glob("*.json"))
+
+
+def refusal(document: Any) -> Complaint:
+    data = document if isinstance(document, bytes) else json.dumps(document).encode()
+    with pytest.raises(PlanRefused) as caught:
+        run_plan(parse_plan(data))
+    return caught.value.complaints[0]
+
+
+def put(document: dict[str, Any], path: str, value: object) -> dict[str, Any]:
+    """A copy with one field changed; path like box.battery.capacity_ah or trip.blocks.0.end."""
+    spoiled: Any = copy.deepcopy(document)
+    *way, last = path.split(".")
+    here = spoiled
+    for part in way:
+        here = here[int(part)] if part.isdigit() else here[part]
+    if isinstance(here, list):
+        here[int(last)] = value
+    else:
+        here[last] = value
+    return spoiled
+
+
+@pytest.mark.parametrize("name", NAMES)
+def test_every_example_is_a_plan_that_runs_and_writes_back_the_same(name: str) -> None:
+    data = (EXAMPLES / name).read_bytes()
+    plan = parse_plan(data)
+    assert plan_bytes(plan) == data
+    run_plan(plan)
+
+
+@pytest.mark.parametrize(
+    ("path", "value", "limit"),
+    [
+        ("box.battery.capacity_ah", 10_000, "at most 1500 Ah"),
+        ("box.battery.capacity_ah", -5, "at least 1 Ah"),
+        ("box.battery.capacity_ah", "lots", "a number Ah"),
+        ("box.battery.capacity_ah", None, "a number Ah"),
+        ("box.dcdc.limit_a", 0, "at least 0.5 A"),
+        ("box.dcdc.efficiency_percent", 120, "at most 100 %"),
+        ("use.appliances.0.power_w", -1, "at least 0.001 W"),
+        ("use.appliances.0.hours.0.start", "25:10", "00:00 to 24:00"),
+        ("trip.site.latitude", 91, "at most 90 degrees north"),
+        ("trip.floor_percent", 101, "at most 100 %"),
+        ("assumptions.step_min", 7, "1, 2, 3, 4, 5, 6, 10, 12, 15, 20, 30 or 60 min"),
+        ("trip.days", [{"sky": "clear"}] * 400, "at most 60"),
+        ("trip.days.0.sky", "plaid", "'usual', 'clear'"),
+    ],
+)
+def test_nonsense_is_refused_with_its_place_and_limit(
+    document: dict[str, Any], path: str, value: object, limit: str
+) -> None:
+    said = refusal(put(document, path, value))
+    assert path.startswith(said.where)
+    assert limit in said.limit
+    assert said.remedy
+
+
+def test_a_missing_field_and_an_unknown_one_are_both_named(document: dict[str, Any]) -> None:
+    del document["box"]["battery"]["capacity_ah"]
+    document["box"]["batery"] = {}
+    with pytest.raises(PlanRefused) as caught:
+        parse_plan(json.dumps(document).encode())
+    assert {c.where for c in caught.value.complaints} == {
+        "box.battery.capacity_ah",
+        "box.batery",
+    }
+
+
+@pytest.mark.parametrize(
+    ("path", "value", "where", "says"),
+    [
+        ("box.battery.chemistry", "unobtainium", "box.battery.chemistry", "no battery chemistry"),
+        ("box.battery.series", 2, "box.battery.series", "make 24 V, but this box runs at 12 V"),
+        ("box.battery.float_v", 14.5, "box.battery.float_v", "lies above absorption"),
+        ("trip.site.timezone", "Moor/Nowhere", "trip.site.timezone", "no time zone"),
+        ("trip.blocks.0.end", "06:00", "trip.blocks.0.end", "before it starts"),
+        ("box.inverter", None, "use.appliances.6.supply", "runs from an inverter"),
+    ],
+)
+def test_parts_that_contradict_each_other_are_refused(
+    document: dict[str, Any], path: str, value: object, where: str, says: str
+) -> None:
+    said = refusal(put(document, path, value))
+    assert said.where == where
+    assert says in said.says
+
+
+def test_a_truncated_file_says_where_it_breaks_off(moth: Plan) -> None:
+    said = refusal(plan_bytes(moth)[:500])
+    assert "breaks off" in said.says
+    assert "line" in said.value
+
+
+@pytest.mark.parametrize("data", [b"", b"\xff\xfe", b"[]", b"7", b"[" * 100_000])
+def test_what_is_no_plan_at_all_is_refused(data: bytes) -> None:
+    assert refusal(data).remedy
+
+
+def test_a_plan_from_a_newer_version_is_refused_and_said_so(document: dict[str, Any]) -> None:
+    said = refusal(put(document, "version", 99))
+    assert said.where == "version"
+    assert "newer program (version 99)" in said.says
+
+
+def test_another_kind_of_file_is_refused(document: dict[str, Any]) -> None:
+    assert "another kind" in refusal(put(document, "format", "shopping-list")).says
+
+
+def test_two_things_with_one_id_are_refused(document: dict[str, Any]) -> None:
+    appliances = document["use"]["appliances"]
+    appliances[1]["id"] = appliances[0]["id"]
+    assert refusal(document).value == appliances[0]["id"]
+
+
+def test_units_reach_the_json_schema() -> None:
+    schema = Plan.model_json_schema()["$defs"]
+    assert schema["BatteryModel"]["properties"]["capacity_ah"]["unit"] == "Ah"
+    bare = [
+        f"{name}.{field}"
+        for name, part in schema.items()
+        for field, detail in part.get("properties", {}).items()
+        if detail.get("type") in {"number", "integer"} and "unit" not in detail
+    ]
+    assert bare == []
+
+
+def test_a_series_bank_is_run_at_the_systems_voltage() -> None:
+    case = case_from_plan(parse_plan((EXAMPLES / "coast-weekend.json").read_bytes()))
+    assert case.bank.nominal_v == 24.0
+    assert case.bank.capacity_ah == 200.0

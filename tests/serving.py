@@ -1,0 +1,55 @@
+"""A real server in a process of its own, for tests that need one."""
+
+from __future__ import annotations
+
+import os
+import socket
+import subprocess
+import sys
+import time
+from pathlib import Path
+
+import httpx
+
+
+def free_port() -> int:
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        return int(probe.getsockname()[1])
+
+
+class Server:
+    """`oddkettle demo` on a free port with a data folder of its own."""
+
+    def __init__(self, data: Path) -> None:
+        self.data = data
+        self.port = free_port()
+        self.url = f"http://127.0.0.1:{self.port}"
+        self.process: subprocess.Popen[bytes] | None = None
+
+    def start(self) -> float:
+        """Start it and wait until it answers; returns the seconds that took."""
+        environment = os.environ | {
+            "ODDKETTLE_PORT": str(self.port),
+            "ODDKETTLE_DATA": str(self.data),
+        }
+        begin = time.monotonic()
+        self.process = subprocess.Popen(
+            [sys.executable, "-m", "oddkettle.cli", "demo"],
+            env=environment,
+            stdout=subprocess.DEVNULL,
+        )
+        while time.monotonic() - begin < 60:
+            try:
+                httpx.get(f"{self.url}/api/plans", timeout=30).raise_for_status()
+            except httpx.HTTPError:
+                time.sleep(0.02)
+            else:
+                return time.monotonic() - begin
+        raise TimeoutError("the server did not come up within 60 s")
+
+    def kill(self) -> None:
+        """Kill it as power loss would: no goodbye."""
+        if self.process is not None:
+            self.process.kill()
+            self.process.wait()

@@ -1,0 +1,64 @@
+"""The command line."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+
+import pytest
+from typer.testing import CliRunner
+
+from oddkettle.cli import app
+from tests.conftest import EXAMPLES
+
+runner = CliRunner()
+MOTH = str(EXAMPLES / "moth-survey.json")
+
+
+def test_simulate_prints_the_result_document() -> None:
+    result = runner.invoke(app, ["simulate", MOTH, "--json"])
+    document = json.loads(result.output)
+    assert result.exit_code == 0
+    assert "series" not in document
+    day = document["days"][0]
+    assert {"sources", "draws", "net", "lowest_percent", "lowest_at", "unmet"} <= set(day)
+    assert document["verdict"]["headline"]
+
+
+def test_the_series_comes_when_asked_for() -> None:
+    result = runner.invoke(app, ["simulate", MOTH, "--json", "--series"])
+    assert len(json.loads(result.output)["series"]["volts"]) == 9 * 288
+
+
+def test_without_json_it_answers_in_words() -> None:
+    result = runner.invoke(app, ["simulate", MOTH])
+    assert "falls below your floor on Fri 12" in result.output
+    assert result.output.count(" Jun 2026 ") == 9
+
+
+def test_a_bad_plan_says_which_field_and_exits_with_two(tmp_path: Path) -> None:
+    bad = tmp_path / "bad.json"
+    bad.write_text(Path(MOTH).read_text().replace('"capacity_ah": 90.0', '"capacity_ah": 10000'))
+    result = runner.invoke(app, ["simulate", str(bad)])
+    assert result.exit_code == 2
+    assert "box.battery.capacity_ah: 10000 is too much" in result.output
+    assert "Enter 1500 Ah or less" in result.output
+
+
+@pytest.mark.parametrize("content", [b"{", b"\x00\xff", b'{"version": 2}'])
+def test_what_is_no_plan_exits_with_two(tmp_path: Path, content: bytes) -> None:
+    bad = tmp_path / "bad.json"
+    bad.write_bytes(content)
+    assert runner.invoke(app, ["simulate", str(bad)]).exit_code == 2
+
+
+def test_a_file_that_is_not_there_exits_with_two() -> None:
+    result = runner.invoke(app, ["simulate", "nowhere.json"])
+    assert result.exit_code == 2
+    assert "nowhere.json" in result.output
+
+
+def test_help_names_every_command_and_setting() -> None:
+    text = runner.invoke(app, ["--help"]).output
+    for word in ("serve", "demo", "simulate", "ODDKETTLE_PORT", "ODDKETTLE_DATA"):
+        assert word in text
