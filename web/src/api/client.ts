@@ -29,7 +29,11 @@ export type Problem = Schemas["Problem"];
 export type Complaint = Schemas["Complaint"];
 export type SourceKind = Schemas["SourceReport"]["kind"];
 
-export const client = createClient<paths>({ baseUrl: "" });
+export const client = createClient<paths>({
+  baseUrl: globalThis.location?.origin ?? "http://127.0.0.1",
+  // Looked up at each call, so that a test may put its own server in its place.
+  fetch: (request) => globalThis.fetch(request),
+});
 
 /** An answer that is not a success, carried as an exception. */
 export class Refusal extends Error {

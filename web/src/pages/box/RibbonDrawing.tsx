@@ -147,7 +147,13 @@ function Source({ source, c, chosen, onChoose }: SourceProps) {
           strokeWidth="2"
         />
       ))}
-      <text x="4" y={top - clippedPx - (c.narrow ? 40 : 22)} className="font-head" fontSize="15" fontWeight="700">
+      <text
+        x="4"
+        y={top - clippedPx - (c.narrow ? 40 : 22)}
+        className="font-head"
+        fontSize="15"
+        fontWeight="700"
+      >
         {c.narrow ? name.split(" ")[0] : name}
       </text>
       <text x="4" y={top - clippedPx - (c.narrow ? 26 : 7)} fontSize="13" fill="var(--color-ash)">

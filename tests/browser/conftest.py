@@ -1,0 +1,78 @@
+"""Real Chromium on the real app: a fresh server and a fresh page for every test."""
+
+from __future__ import annotations
+
+import os
+import shutil
+from collections.abc import Iterator
+
+import httpx
+import pytest
+from playwright.sync_api import Browser, Page, expect, sync_playwright
+
+from tests.conftest import EXAMPLES
+from tests.serving import Server
+
+CHROMIUM = shutil.which("chromium") or "/usr/bin/chromium"
+FLAGS = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
+SIZES = {"desk": (1280, 800), "phone": (390, 844)}
+PATIENCE_MS = 8_000
+
+
+@pytest.fixture(scope="session")
+def browser() -> Iterator[Browser]:
+    # What the tests ask of 127.0.0.1 must not be sent to a proxy.
+    os.environ["no_proxy"] = "127.0.0.1"
+    expect.set_options(timeout=PATIENCE_MS)
+    with sync_playwright() as driver:
+        browser = driver.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
+        yield browser
+        browser.close()
+
+
+@pytest.fixture(scope="session")
+def server(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
+    server = Server(tmp_path_factory.mktemp("demo"))
+    server.start()
+    yield server
+    server.kill()
+
+
+@pytest.fixture(params=SIZES)
+def page(request: pytest.FixtureRequest, browser: Browser, server: Server) -> Iterator[Page]:
+    """A page at either size on a plan of its own; any error in its console fails the test."""
+    wide, high = SIZES[request.param]
+    sample = (EXAMPLES / "moth-survey.json").read_bytes()
+    plan = httpx.post(f"{server.url}/api/plans/import", content=sample).json()
+    context = browser.new_context(
+        viewport={"width": wide, "height": high}, has_touch=request.param == "phone"
+    )
+    page = context.new_page()
+    errors: list[str] = []
+    page.on("pageerror", lambda error: errors.append(str(error)))
+    page.goto(f"{server.url}/plan/{plan['id']}/trip")
+    expect(page.get_by_test_id("headline")).to_be_visible()
+    yield page
+    context.close()
+    assert errors == []
+
+
+def drag(page: Page, start: tuple[float, float], by: tuple[float, float]) -> None:
+    """Press, move in small steps, let go."""
+    page.mouse.move(*start)
+    page.mouse.down()
+    for step in range(1, 11):
+        page.mouse.move(start[0] + by[0] * step / 10, start[1] + by[1] * step / 10)
+    page.mouse.up()
+
+
+def saved(page: Page) -> None:
+    """Wait until nothing is being saved."""
+    expect(page.locator("header").get_by_text("…", exact=True)).to_have_count(0)

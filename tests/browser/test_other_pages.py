@@ -1,0 +1,190 @@
+"""Use, Box and Log, driven as a user drives them."""
+
+from __future__ import annotations
+
+import json
+import re
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.browser.conftest import drag, saved
+
+
+def go(page: Page, name: str) -> None:
+    page.get_by_role("navigation").get_by_role("link", name=name).click()
+    expect(page.get_by_test_id("strip-lowest")).to_be_visible()
+
+
+def test_hours_are_dragged_on_the_noon_axis(page: Page) -> None:
+    go(page, "Use")
+    bar = page.get_by_role("button", name=re.compile("^Laptop, 20:30 to 22:30"))
+    box = bar.locator("rect").first.bounding_box()
+    assert box is not None
+    before = page.get_by_test_id("headline").text_content()
+    drag(page, (box["x"] + box["width"], box["y"] + box["height"] / 2), (45, 0))
+    expect(
+        page.get_by_role("button", name=re.compile("^Laptop, 20:30 to (?!22:30)"))
+    ).to_be_visible()
+    expect(page.get_by_test_id("headline")).not_to_have_text(before or "")
+    saved(page)
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_test_id("headline")).to_have_text(before or "")
+
+
+def test_hours_have_a_keyboard_twin(page: Page) -> None:
+    go(page, "Use")
+    page.get_by_role("button", name=re.compile("^Laptop, 20:30 to 22:30")).focus()
+    page.keyboard.press("Shift+ArrowRight")
+    page.keyboard.press("ArrowLeft")
+    expect(page.get_by_role("button", name=re.compile("^Laptop, 20:25 to 22:30"))).to_be_focused()
+
+
+def test_watts_and_amps_show_each_other(page: Page) -> None:
+    go(page, "Use")
+    page.get_by_role("button", name=re.compile("^Light trap 12 V")).click()
+    watts = page.get_by_label("Power while it runs")
+    amps = page.get_by_label("or current at the battery")
+    was = float(amps.input_value())
+    watts.fill("46")
+    watts.press("Enter")
+    expect(amps).not_to_have_value(str(was))
+    assert float(amps.input_value()) == pytest.approx(2 * was, rel=0.03)
+    amps.fill("0,5")
+    amps.press("Enter")
+    expect(watts).to_have_value(re.compile(r"^6\.[3-9]"))
+
+
+def test_a_negative_power_is_refused_at_the_field(page: Page) -> None:
+    go(page, "Use")
+    headline = page.get_by_test_id("headline").text_content()
+    page.get_by_role("button", name=re.compile("^Light trap 12 V")).click()
+    watts = page.get_by_label("Power while it runs")
+    watts.fill("-5")
+    expect(page.get_by_role("alert")).to_contain_text("-5 is too little. Enter 0.001 to 5,000 W.")
+    watts.press("Escape")
+    expect(page.get_by_role("alert")).to_have_count(0)
+    expect(page.get_by_test_id("headline")).to_have_text(headline or "")
+
+
+def test_an_appliance_comes_from_the_shelf_and_goes_again(page: Page) -> None:
+    go(page, "Use")
+    page.get_by_role("button", name="fan", exact=True).click()
+    sheet = page.get_by_role("dialog", name="Fan")
+    expect(sheet.get_by_label("Power while it runs")).to_have_value("6")
+    sheet.get_by_role("radio", name="measured").click()
+    expect(page.get_by_role("button", name=re.compile("^Fan.*measured"))).to_be_attached()
+    sheet.get_by_role("button", name="Remove it").click()
+    expect(page.get_by_role("button", name=re.compile("^Fan"))).to_have_count(0)
+
+
+def test_appliances_change_places_by_keyboard(page: Page) -> None:
+    go(page, "Use")
+    page.get_by_role("button", name=re.compile("^Move Laptop")).focus()
+    page.keyboard.press("ArrowUp")
+    movers = page.get_by_role("button", name=re.compile("^Move "))
+    expect(movers.nth(1)).to_have_attribute("aria-label", re.compile("^Move Laptop"))
+
+
+def test_a_bigger_battery_lifts_the_lowest_level(page: Page) -> None:
+    go(page, "Box")
+    before = page.get_by_test_id("strip-lowest").text_content()
+    capacity = page.get_by_role("textbox", name="Capacity of one battery")
+    capacity.fill("150")
+    capacity.press("Enter")
+    expect(page.get_by_test_id("strip-lowest")).not_to_have_text(before or "")
+    expect(page.get_by_role("button", name=re.compile("^Battery: LiFePO4, 150 Ah"))).to_be_visible()
+
+
+def test_ten_thousand_amp_hours_are_refused(page: Page) -> None:
+    go(page, "Box")
+    capacity = page.get_by_role("textbox", name="Capacity of one battery")
+    capacity.fill("10000")
+    capacity.press("Enter")
+    expect(page.get_by_role("alert")).to_contain_text(
+        "10000 is too much. Enter 1 to 1,500 Ah. The plan stays as it was."
+    )
+    expect(page.get_by_role("button", name=re.compile("^Battery: LiFePO4, 90 Ah"))).to_be_visible()
+
+
+def test_two_batteries_in_series_on_twelve_volts_are_refused_in_words(page: Page) -> None:
+    go(page, "Box")
+    series = page.get_by_label("In series")
+    series.fill("2")
+    series.press("Enter")
+    expect(page.get_by_role("alert").first).to_contain_text(
+        "make 24 V, but this box runs at 12 V. Wire them in parallel, or set the box to 24 V."
+    )
+    expect(series).to_have_value("1")
+
+
+def test_each_source_says_what_limits_it(page: Page) -> None:
+    go(page, "Box")
+    page.get_by_role("button", name=re.compile("^Roof and folding panel: offered")).click()
+    expect(page.get_by_test_id("limit")).to_contain_text("the controller passes 8 A")
+    limit = page.get_by_role("textbox", name="Controller’s output limit")
+    limit.fill("15")
+    limit.press("Enter")
+    expect(page.get_by_test_id("limit")).to_contain_text("the sun is the limit")
+
+
+def test_parts_are_removed_and_added_again(page: Page) -> None:
+    go(page, "Box")
+    page.get_by_role("button", name=re.compile("^Alternator: offered")).click()
+    page.get_by_role("button", name="Remove it").click()
+    expect(page.get_by_role("button", name=re.compile("^Alternator"))).to_have_count(0)
+    page.get_by_role("button", name="+ DC-DC charger").click()
+    expect(page.get_by_role("button", name=re.compile("^Alternator"))).to_be_visible()
+
+
+def test_a_chosen_day_shows_its_own_flows(page: Page) -> None:
+    go(page, "Box")
+    page.get_by_role("radio", name="Thu 11").click()
+    expect(
+        page.get_by_role("button", name=re.compile("^Alternator: offered 0.0 Ah"))
+    ).to_be_visible()
+
+
+def test_a_reading_stands_beside_the_plan(page: Page) -> None:
+    go(page, "Log")
+    page.get_by_role("textbox", name="monitor says").fill("64")
+    page.get_by_label("Day").select_option(label="Tue 9")
+    page.get_by_label("Time").fill("22:15")
+    page.get_by_role("button", name="Log it").click()
+    expect(page.get_by_text("monitor says 64 %")).to_be_visible()
+    expect(page.get_by_test_id("headline")).to_contain_text("Tue 9: 61 to 67 % read")
+    page.get_by_role("button", name="Delete the reading of Tue 9, 22:15").click()
+    page.get_by_role("button", name="Put it back").click()
+    expect(page.get_by_text("monitor says 64 %")).to_be_visible()
+    page.get_by_role("navigation").get_by_role("link", name="Trip").click()
+    expect(page.locator("[data-reading]")).to_have_count(1)
+
+
+def test_a_reading_of_140_percent_is_refused(page: Page) -> None:
+    go(page, "Log")
+    page.get_by_role("textbox", name="monitor says").fill("140")
+    page.get_by_role("button", name="Log it").click()
+    expect(page.get_by_role("alert")).to_contain_text("140 is too much. Enter 0 to 100 %.")
+
+
+def test_plans_are_switched_and_files_come_in(page: Page, tmp_path: Path) -> None:
+    page.get_by_role("button", name=re.compile("Moth survey")).click()
+    page.get_by_role("menuitem", name="Family coast weekend, 24 V box").click()
+    expect(page.get_by_test_id("lowest")).to_have_count(4)
+    damaged = tmp_path / "damaged.json"
+    damaged.write_text('{"name": "half a pl')
+    page.get_by_label("Plan file").set_input_files(damaged)
+    expect(page.get_by_role("alert")).to_contain_text("breaks off")
+    newer = tmp_path / "newer.json"
+    newer.write_text(json.dumps({"version": 9}))
+    page.get_by_label("Plan file").set_input_files(newer)
+    expect(page.get_by_role("alert")).to_contain_text("newer program (version 9)")
+    expect(page.get_by_test_id("lowest")).to_have_count(4)
+
+
+@pytest.mark.parametrize("name", ["Use", "Box", "Trip", "Log"])
+def test_no_page_is_wider_than_the_screen(page: Page, name: str) -> None:
+    page.get_by_role("navigation").get_by_role("link", name=name).click()
+    page.wait_for_timeout(400)
+    assert page.evaluate("document.documentElement.scrollWidth <= window.innerWidth")

@@ -1,0 +1,195 @@
+"""The day board, driven as a user drives it."""
+
+from __future__ import annotations
+
+import re
+
+from playwright.sync_api import Locator, Page, expect
+
+from tests.browser.conftest import drag, saved
+
+
+def block(page: Page, name: str, day: str) -> Locator:
+    return page.get_by_role("button", name=re.compile(f"^{name}, {day},")).first
+
+
+def lowest(page: Page) -> list[str]:
+    page.wait_for_timeout(250)
+    return page.get_by_test_id("lowest").all_text_contents()
+
+
+def pull(page: Page, bar: Locator, by: tuple[float, float], at: float = 0.5) -> None:
+    bar.scroll_into_view_if_needed()
+    box = bar.locator("rect").first.bounding_box()
+    assert box is not None
+    drag(page, (box["x"] + box["width"] * at, box["y"] + box["height"] / 2), by)
+
+
+def test_the_first_look_answers_the_question(page: Page) -> None:
+    expect(page.get_by_test_id("headline")).to_have_text("It falls below your floor on Fri 12.")
+    expect(page.get_by_test_id("lowest")).to_have_count(9)
+    expect(page.get_by_role("link", name="Improve")).to_have_count(0)
+
+
+def test_a_drive_dragged_with_the_mouse_moves_the_level_and_can_be_undone(page: Page) -> None:
+    before = lowest(page)
+    drive = block(page, "drive", "Fri 12")
+    label = drive.get_attribute("aria-label")
+    # A quarter of a day to the left: from 10:00 to before dawn.
+    plot = page.locator("[data-plot]").first.bounding_box()
+    assert plot is not None
+    pull(page, drive, (-plot["width"] / 4, 0))
+    expect(drive).not_to_have_attribute("aria-label", label or "")
+    saved(page)
+    after = lowest(page)
+    assert after != before
+    page.reload()
+    expect(page.get_by_test_id("lowest")).to_have_count(9)
+    assert lowest(page) == after
+    page.get_by_role("button", name="Undo").click()
+    expect(drive).to_have_attribute("aria-label", label or "")
+    saved(page)
+    assert lowest(page) == before
+    page.get_by_role("button", name="Redo").click()
+    saved(page)
+    assert lowest(page) == after
+
+
+def test_a_block_has_a_keyboard_twin(page: Page) -> None:
+    drive = block(page, "drive", "Tue 9")
+    expect(drive).to_have_attribute("aria-label", re.compile("09:30 to 10:45"))
+    before = lowest(page)
+    drive.focus()
+    page.keyboard.press("ArrowRight")
+    expect(drive).to_have_attribute("aria-label", re.compile("09:35 to 10:50"))
+    for _ in range(12):
+        page.keyboard.press("Shift+ArrowRight")
+    expect(drive).to_have_attribute("aria-label", re.compile("09:35 to 11:50"))
+    page.wait_for_timeout(700)
+    saved(page)
+    assert lowest(page) != before
+    page.keyboard.press("ArrowDown")
+    moved = block(page, "drive", "Wed 10")
+    expect(moved).to_have_attribute("aria-label", re.compile("09:35 to 11:50"))
+    moved.focus()
+    page.keyboard.press("Delete")
+    expect(moved).to_have_count(0)
+
+
+def test_a_block_stretches_by_its_end(page: Page) -> None:
+    drive = block(page, "drive", "Sun 14")
+    box = drive.locator("rect").first.bounding_box()
+    assert box is not None
+    drive.scroll_into_view_if_needed()
+    pull(page, drive, (40, 0), at=1.0)
+    expect(drive).to_have_attribute("aria-label", re.compile(r"11:00 to 1[4-6]:(?!00)"))
+
+
+def test_times_can_be_typed_and_nonsense_is_refused_where_it_is_typed(page: Page) -> None:
+    drive = block(page, "drive", "Tue 9")
+    drive.focus()
+    page.keyboard.press("Enter")
+    end = page.get_by_label("To", exact=True)
+    end.fill("08:00")
+    end.press("Enter")
+    expect(page.get_by_role("alert")).to_contain_text(
+        "A drive from 09:30 cannot end at 08:00. Choose an end after 09:30."
+    )
+    end.fill("26:99")
+    end.press("Enter")
+    expect(page.get_by_role("alert")).to_contain_text("“26:99” is not a time of day")
+    end.fill("11:15")
+    end.press("Enter")
+    expect(drive).to_have_attribute("aria-label", re.compile("09:30 to 11:15"))
+
+
+def test_the_proposed_drive_is_tried_with_one_click(page: Page) -> None:
+    page.get_by_role("button", name=re.compile(r"^Drive \d+ min on Thu 11")).click()
+    expect(page.get_by_test_id("headline")).to_have_text(
+        "Your box lasts all nine days, but only just."
+    )
+
+
+def test_a_days_sky_is_changed_with_a_click(page: Page) -> None:
+    before = lowest(page)
+    page.get_by_role("button", name=re.compile("^Sky on Thu 11: overcast")).click()
+    page.get_by_role("menuitemradio", name="clear", exact=True).click()
+    expect(page.get_by_role("button", name=re.compile("^Sky on Thu 11: clear"))).to_be_visible()
+    saved(page)
+    assert lowest(page)[6] != before[6]
+
+
+def test_days_come_and_go_with_their_blocks(page: Page) -> None:
+    page.get_by_role("button", name=re.compile("^Sat 6,.*change the day")).click()
+    page.get_by_role("button", name="Add a day after it").click()
+    expect(page.get_by_test_id("lowest")).to_have_count(10)
+    expect(block(page, "drive", "Wed 10")).to_be_visible()
+    page.get_by_role("button", name=re.compile("^Wed 10,.*change the day")).click()
+    page.get_by_role("button", name="Remove this day").click()
+    expect(page.get_by_test_id("lowest")).to_have_count(9)
+    expect(block(page, "drive", "Wed 10")).to_have_count(0)
+
+
+def test_the_floor_moves_by_mouse_and_keyboard(page: Page) -> None:
+    floor = page.get_by_role("slider", name="Floor").first
+    expect(floor).to_have_attribute("aria-valuenow", "20")
+    box = floor.bounding_box()
+    assert box is not None
+    drag(page, (box["x"] + box["width"] / 2, box["y"] + 4), (0, 6))
+    expect(floor).not_to_have_attribute("aria-valuenow", "20")
+    floor.focus()
+    for _ in range(20):
+        page.keyboard.press("ArrowDown")
+    expect(page.get_by_test_id("headline")).to_contain_text("Your box lasts all nine days")
+
+
+def test_the_cursor_reads_any_moment(page: Page) -> None:
+    cursor = page.get_by_role("slider", name="Cursor over the trip")
+    first = cursor.get_attribute("aria-valuetext")
+    assert first is not None
+    assert re.fullmatch(r"Fri 12, \d\d:\d\d: \d+ %, [\d.]+ V, [+−][\d.]+ A, under the floor", first)
+    cursor.focus()
+    page.keyboard.press("ArrowUp")
+    expect(cursor).to_have_attribute("aria-valuetext", re.compile("^Thu 11, .* h to the floor$"))
+    page.keyboard.press("Shift+ArrowRight")
+    expect(page.get_by_test_id("cursor")).to_contain_text("Thu 11, 08:")
+
+
+def test_a_block_is_added_by_button_and_by_key(page: Page) -> None:
+    page.get_by_role("button", name="drive", exact=True).click()
+    expect(block(page, "drive", "Fri 12")).to_be_visible()
+    page.get_by_role("slider", name="Cursor over the trip").focus()
+    page.keyboard.press("h")
+    expect(block(page, "hook-up", "Fri 12")).to_be_visible()
+
+
+def test_a_days_figures_open_to_their_sum(page: Page) -> None:
+    page.get_by_role("button", name=re.compile("^Thu 11: in .* Open the sum")).click()
+    sheet = page.get_by_role("dialog")
+    for line in ("Roof and folding panel", "Cool box, 28 L", "Lost in the battery", "Out"):
+        expect(sheet.get_by_role("rowheader", name=line, exact=False).first).to_be_visible()
+
+
+def test_the_unit_switch_changes_every_figure(page: Page) -> None:
+    figures = page.get_by_role("button", name=re.compile("^Thu 11: in .* Ah"))
+    expect(figures).to_be_visible()
+    page.get_by_role("radio", name="Wh").click()
+    expect(figures).to_have_count(0)
+    expect(page.get_by_role("button", name=re.compile(r"^Thu 11: in \d{3} Wh"))).to_be_visible()
+    page.reload()
+    expect(page.get_by_role("radio", name="Wh")).to_be_checked()
+
+
+def test_a_place_that_cannot_be_is_refused_and_the_plan_stays(page: Page) -> None:
+    page.get_by_role("button", name="Place and start").click()
+    latitude = page.get_by_label("Latitude")
+    latitude.fill("123")
+    latitude.press("Enter")
+    expect(page.get_by_role("alert")).to_contain_text("123 is too much. Enter -90 to 90")
+    zone = page.get_by_label("Time zone")
+    zone.fill("Moor/Nowhere")
+    zone.press("Enter")
+    page.get_by_role("button", name="Close").last.click()
+    expect(page.get_by_role("alert").first).to_contain_text("no time zone called 'Moor/Nowhere'")
+    page.get_by_role("button", name="Place and start").click()
+    expect(page.get_by_label("Time zone")).to_have_value("Europe/London")

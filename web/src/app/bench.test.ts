@@ -1,0 +1,133 @@
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import type { OpenPlan, Plan, RunReport } from "../api/client";
+import { Bench } from "./bench";
+
+type Call = { url: string; method: string; body: Record<string, unknown> };
+
+/** A server of one plan that can be told to refuse, and counts what it is asked. */
+class FakeServer {
+  calls: Call[] = [];
+  revision = 1;
+  name = "Moth";
+  refuse: { status: number; detail: string } | null = null;
+  gate: Promise<void> | null = null;
+
+  fetch = async (input: Request): Promise<Response> => {
+    const text = await input.text();
+    const call = {
+      url: new URL(input.url).pathname,
+      method: input.method,
+      body: text ? JSON.parse(text) : {},
+    };
+    this.calls.push(call);
+    if (call.url === "/api/preview") {
+      await this.gate;
+      return Response.json({ ran: call.body.name });
+    }
+    if (this.refuse) {
+      return Response.json({ title: "No", ...this.refuse }, { status: this.refuse.status });
+    }
+    if (call.method === "PUT") {
+      if (call.body.base_revision !== this.revision) {
+        return Response.json({ title: "Stale", detail: "stale" }, { status: 409 });
+      }
+      this.revision += 1;
+      this.name = (call.body.document as { name: string }).name;
+    }
+    return Response.json(this.stored());
+  };
+
+  stored(): OpenPlan {
+    return {
+      id: 1,
+      revision: this.revision,
+      saved_at: "",
+      did: "",
+      can_undo: false,
+      can_redo: false,
+      document: { name: this.name } as Plan,
+    };
+  }
+
+  count(url: string): number {
+    return this.calls.filter((call) => call.url.startsWith(url)).length;
+  }
+}
+
+let server: FakeServer;
+let bench: Bench;
+const named = (name: string) => ({ name }) as Plan;
+const settled = () => vi.waitFor(() => expect(bench.snapshot().saving).toBe(false));
+
+beforeEach(() => {
+  server = new FakeServer();
+  vi.stubGlobal("fetch", server.fetch);
+  const plan = server.stored();
+  bench = new Bench({
+    plan,
+    draft: plan.document,
+    run: {} as RunReport,
+    problem: null,
+    saving: false,
+  });
+});
+
+afterEach(() => vi.unstubAllGlobals());
+
+describe("the bench", () => {
+  it("previews without saving", async () => {
+    bench.preview(named("A"));
+    await vi.waitFor(() => expect(bench.snapshot().run).toEqual({ ran: "A" }));
+    expect(server.count("/api/plans")).toBe(0);
+  });
+
+  it("has one preview under way and skips the drafts between", async () => {
+    let open = () => {};
+    server.gate = new Promise((resolve) => {
+      open = resolve;
+    });
+    for (const name of ["A", "B", "C", "D"]) bench.preview(named(name));
+    await vi.waitFor(() => expect(server.count("/api/preview")).toBe(1));
+    open();
+    await vi.waitFor(() => expect(bench.snapshot().run).toEqual({ ran: "D" }));
+    expect(server.count("/api/preview")).toBe(2);
+  });
+
+  it("saves one after the other, each from the revision before", async () => {
+    bench.commit(named("A"), "a");
+    bench.commit(named("B"), "b");
+    bench.commit(named("C"), "c");
+    await settled();
+    const bases = server.calls.filter((c) => c.method === "PUT").map((c) => c.body.base_revision);
+    expect(bases).toEqual([1, 2, 3]);
+    expect(server.name).toBe("C");
+    expect(bench.snapshot().plan.revision).toBe(4);
+  });
+
+  it("puts the last good plan back when a change is refused, and says why", async () => {
+    server.refuse = { status: 422, detail: "10000 is too much." };
+    bench.commit(named("Bad"), "bad");
+    await settled();
+    expect(bench.snapshot().draft.name).toBe("Moth");
+    expect(bench.snapshot().problem?.detail).toBe("10000 is too much.");
+  });
+
+  it("keeps the change on screen when the server does not answer", async () => {
+    vi.stubGlobal("fetch", () => Promise.reject(new TypeError("refused")));
+    bench.commit(named("Kept"), "kept");
+    await settled();
+    expect(bench.snapshot().draft.name).toBe("Kept");
+    expect(bench.snapshot().problem?.status).toBe(0);
+  });
+
+  it("tells of a stale save and can open the current plan", async () => {
+    server.revision = 7;
+    server.name = "Theirs";
+    bench.commit(named("Mine"), "mine");
+    await settled();
+    expect(bench.snapshot().problem?.status).toBe(409);
+    bench.reload();
+    await vi.waitFor(() => expect(bench.snapshot().draft.name).toBe("Theirs"));
+    expect(server.name).toBe("Theirs");
+  });
+});
