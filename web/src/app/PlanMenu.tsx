@@ -4,11 +4,11 @@ import { useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { answer, client } from "../api/client";
 import { TextField } from "../ui/TextField";
-import { useBench, useBenchState } from "./context";
+import { useBench, useBenchPart } from "./context";
 
 /** The plan's name; behind it the other plans, renaming, and files in and out. */
 export function PlanMenu({ name, saving }: { name: string; saving: boolean }) {
-  const { plan } = useBenchState();
+  const plan = useBenchPart((state) => state.plan);
   const bench = useBench();
   const navigate = useNavigate();
   const queries = useQueryClient();

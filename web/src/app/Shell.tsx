@@ -2,7 +2,7 @@ import { use, useEffect } from "react";
 import { NavLink, Outlet, useLocation } from "react-router";
 import { Choice } from "../ui/Choice";
 import { Notice } from "../ui/Notice";
-import { UnitContext, useBench, useBenchState } from "./context";
+import { UnitContext, useBench, useBenchPart } from "./context";
 import { LevelStrip } from "./LevelStrip";
 import { PlanMenu } from "./PlanMenu";
 
@@ -16,7 +16,11 @@ const PAGES = [
 
 export function Shell() {
   const bench = useBench();
-  const { plan, draft, problem, saving } = useBenchState();
+  // Piece by piece: the header must not be drawn again with every frame of a drag.
+  const plan = useBenchPart((state) => state.plan);
+  const name = useBenchPart((state) => state.draft.name);
+  const problem = useBenchPart((state) => state.problem);
+  const saving = useBenchPart((state) => state.saving);
   const { unit, setUnit } = use(UnitContext);
   const onTrip = useLocation().pathname.endsWith("/trip");
 
@@ -87,7 +91,7 @@ export function Shell() {
               ]}
               onChange={setUnit}
             />
-            <PlanMenu name={draft.name} saving={saving} />
+            <PlanMenu name={name} saving={saving} />
           </div>
         </div>
       </header>
@@ -97,7 +101,7 @@ export function Shell() {
             problem={problem}
             onDismiss={bench.dismiss}
             onReload={bench.reload}
-            onRetry={() => bench.commit(draft, "changed")}
+            onRetry={() => bench.commit(bench.snapshot().draft, "changed")}
           />
         )}
         {!onTrip && <LevelStrip />}

@@ -19,6 +19,12 @@ export function useBenchState(): BenchState {
   return useSyncExternalStore(bench.subscribe, bench.snapshot);
 }
 
+/** One part of the state; the component is drawn again only when that part is another. */
+export function useBenchPart<T>(select: (state: BenchState) => T): T {
+  const bench = useBench();
+  return useSyncExternalStore(bench.subscribe, () => select(bench.snapshot()));
+}
+
 export function useUnit(): Unit {
   return useContext(UnitContext).unit;
 }

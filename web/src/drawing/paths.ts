@@ -5,10 +5,14 @@ export interface Point {
   y: number;
 }
 
+// A tenth of a pixel is finer than any screen; longer numbers only cost time.
+const DIGITS = 1;
 const asLine = line<Point>(
   (p) => p.x,
   (p) => p.y,
-).curve(curveLinear);
+)
+  .curve(curveLinear)
+  .digits(DIGITS);
 
 /** A line through points, as SVG path data. */
 export function linePath(points: readonly Point[]): string {
@@ -21,7 +25,8 @@ export function areaPath(points: readonly Point[], base: number): string {
     area<Point>()
       .x((p) => p.x)
       .y1((p) => p.y)
-      .y0(base)(points) ?? ""
+      .y0(base)
+      .digits(DIGITS)(points) ?? ""
   );
 }
 
@@ -38,4 +43,24 @@ export function ribbonPath(
     `M${x0},${top0}C${bend},${top0} ${bend},${top1} ${x1},${top1}` +
     `V${top1 + thick}C${bend},${top1 + thick} ${bend},${top0 + thick} ${x0},${top0 + thick}Z`
   );
+}
+
+/**
+ * Corners of a stair of values, one a step, with corners only where the value changes.
+ * `x` places a step's edge and `y` a value.
+ */
+export function stairPoints(
+  values: readonly number[],
+  x: (step: number) => number,
+  y: (value: number) => number,
+): Point[] {
+  const points: Point[] = [];
+  for (let i = 0; i < values.length; ) {
+    const value = values[i] ?? 0;
+    let next = i + 1;
+    while (next < values.length && values[next] === value) next++;
+    points.push({ x: x(i), y: y(value) }, { x: x(next), y: y(value) });
+    i = next;
+  }
+  return points;
 }

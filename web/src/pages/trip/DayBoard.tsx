@@ -5,9 +5,10 @@ import { useWidth } from "../../drawing/useWidth";
 import { DAY_MIN, dayName } from "../../quantities/clock";
 import { amountIn } from "../../quantities/units";
 import { BlockSheet } from "./BlockSheet";
-import { addDay, KIND_NAMES, removeDay, withBlock, withoutBlock, withSpan } from "./blocks";
+import { KIND_NAMES, withBlock } from "./blocks";
+import { boardActions } from "./boardActions";
 import { type Cursor, CursorLine } from "./CursorLine";
-import { DayRow, type RowActions } from "./DayRow";
+import { DayRow } from "./DayRow";
 import { NARROW, WIDE } from "./geometry";
 
 interface Props {
@@ -18,7 +19,6 @@ interface Props {
   onCursor: (cursor: Cursor) => void;
 }
 
-const KEY_PAUSE_MS = 500;
 const USE_SHARE = 0.97;
 
 /** One row a day, the hours across: the heart of the Trip page. */
@@ -45,51 +45,9 @@ export function DayBoard({ plan, run, entries, cursor, onCursor }: Props) {
     ...run.days.map((day) => Math.max(amountIn(day.taken, unit), amountIn(day.used, unit))),
   );
 
-  const current = () => bench.snapshot().draft;
-  const trip = (part: Partial<Plan["trip"]>): Plan => {
-    const now = current();
-    return { ...now, trip: { ...now.trip, ...part } };
-  };
-  const actions: RowActions = {
-    pull: (block, span) => bench.preview(withBlock(current(), withSpan(block, span))),
-    release: (did) => bench.commit(current(), did),
-    keyPull: (block, span) => {
-      bench.preview(withBlock(current(), withSpan(block, span)));
-      window.clearTimeout(timer.current);
-      timer.current = window.setTimeout(
-        () => bench.commit(current(), `moved a ${KIND_NAMES[block.kind]}`),
-        KEY_PAUSE_MS,
-      );
-    },
-    remove: (block) => {
-      setSheet(null);
-      bench.commit(withoutBlock(current(), block.id), `removed a ${KIND_NAMES[block.kind]}`);
-    },
-    open: (block, day, x) => setSheet({ id: block.id, day, x }),
-    sky: (day, sky) =>
-      bench.commit(
-        trip({ days: current().trip.days.map((d, i) => (i === day ? { ...d, sky } : d)) }),
-        "changed a sky",
-      ),
-    place: (day, place) =>
-      bench.commit(
-        trip({ days: current().trip.days.map((d, i) => (i === day ? { ...d, place } : d)) }),
-        "named a place",
-      ),
-    addDay: (after) => bench.commit(addDay(current(), after), "added a day"),
-    removeDay: (day) => bench.commit(removeDay(current(), day), "removed a day"),
-    floor: (percent, done) => {
-      const next = trip({ floor_percent: percent });
-      if (done) bench.commit(next, "moved the floor");
-      else bench.preview(next);
-    },
-    hover: (day, share) => {
-      const report = run.days[day];
-      if (share === null || !report) return;
-      const minute = Math.min(Math.max(share, 0), 0.9999) * report.minutes;
-      onCursor({ day, minute: Math.floor(minute / 5) * 5 });
-    },
-  };
+  const latest = useRef({ days: run.days, onCursor });
+  latest.current = { days: run.days, onCursor };
+  const actions = useMemo(() => boardActions(bench, latest, timer, setSheet), [bench]);
 
   function keys(event: KeyboardEvent) {
     const step = event.shiftKey ? 60 : 5;
@@ -145,7 +103,10 @@ export function DayBoard({ plan, run, entries, cursor, onCursor }: Props) {
                   plan={plan}
                   x={sheet.x + (shape === WIDE ? 165 : 0)}
                   onChange={(block) =>
-                    bench.commit(withBlock(current(), block), `retimed a ${KIND_NAMES[block.kind]}`)
+                    bench.commit(
+                      withBlock(bench.snapshot().draft, block),
+                      `retimed a ${KIND_NAMES[block.kind]}`,
+                    )
                   }
                   onRemove={() => actions.remove(opened)}
                   onClose={() => setSheet(null)}

@@ -1,17 +1,19 @@
-import { useState } from "react";
+import { memo, useState } from "react";
 import { Popover } from "../../ui/Popover";
 import { TextField } from "../../ui/TextField";
+import type { RowActions } from "./DayRow";
 
 interface Props {
   label: string;
   place: string;
-  onPlace: (place: string) => void;
-  onAdd: () => void;
-  onRemove: (() => void) | null;
+  index: number;
+  only: boolean;
+  actions: Pick<RowActions, "place" | "addDay" | "removeDay">;
 }
 
 /** A day's name and place; a click opens what can be done with the day. */
-export function DayMenu({ label, place, onPlace, onAdd, onRemove }: Props) {
+export const DayMenu = memo(function DayMenu(props: Props) {
+  const { label, place, index, only, actions } = props;
   const [open, setOpen] = useState(false);
   const close = (work: () => void) => () => {
     setOpen(false);
@@ -33,17 +35,23 @@ export function DayMenu({ label, place, onPlace, onAdd, onRemove }: Props) {
         </button>
       }
     >
-      <TextField label="Place" value={place} optional most={60} onCommit={onPlace} />
+      <TextField
+        label="Place"
+        value={place}
+        optional
+        most={60}
+        onCommit={(next) => actions.place(index, next)}
+      />
       <div className="mt-3 flex flex-wrap gap-2">
-        <button type="button" className="key" onClick={close(onAdd)}>
+        <button type="button" className="key" onClick={close(() => actions.addDay(index))}>
           Add a day after it
         </button>
-        {onRemove && (
-          <button type="button" className="key" onClick={close(onRemove)}>
+        {!only && (
+          <button type="button" className="key" onClick={close(() => actions.removeDay(index))}>
             Remove this day
           </button>
         )}
       </div>
     </Popover>
   );
-}
+});

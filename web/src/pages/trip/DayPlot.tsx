@@ -1,6 +1,6 @@
 import { memo } from "react";
 import type { DayReport, Series } from "../../api/client";
-import { areaPath, linePath, type Point } from "../../drawing/paths";
+import { areaPath, linePath, type Point, stairPoints } from "../../drawing/paths";
 import type { RowShape } from "./geometry";
 
 /** The drawn fade on either side of the sun's crossing; a look, not a computation. */
@@ -29,15 +29,12 @@ export const DayPlot = memo(function DayPlot(props: Props) {
     y: y(series.level_percent[day.first_step + i] ?? 0),
   }));
   const floorY = y(floor);
-  const under = levels.map((p) => ({ x: p.x, y: Math.max(p.y, floorY) }));
   const stairs = (values: readonly number[], sign: number): Point[] =>
-    steps.slice(0, -1).flatMap((i) => {
-      const height = shape.base - sign * (values[day.first_step + i] ?? 0) * perAmp;
-      return [
-        { x: at(i), y: height },
-        { x: at(i + 1), y: height },
-      ];
-    });
+    stairPoints(
+      values.slice(day.first_step, day.first_step + day.steps),
+      at,
+      (amps) => shape.base - sign * amps * perAmp,
+    );
   const [rise, set] = daySpan(day);
 
   return (
@@ -72,7 +69,15 @@ export const DayPlot = memo(function DayPlot(props: Props) {
         fill="var(--color-level-tint)"
         fillOpacity=".75"
       />
-      {day.below_floor_min > 0 && <path d={areaPath(under, floorY)} fill="url(#pat-below)" />}
+      {day.below_floor_min > 0 && (
+        <path
+          d={areaPath(
+            levels.map((p) => ({ x: p.x, y: Math.max(p.y, floorY) })),
+            floorY,
+          )}
+          fill="url(#pat-below)"
+        />
+      )}
       <path
         d={linePath(levels)}
         fill="none"

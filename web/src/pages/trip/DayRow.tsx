@@ -1,8 +1,8 @@
-import { type KeyboardEvent, type PointerEvent, useRef } from "react";
+import { type KeyboardEvent, memo, type PointerEvent, useRef } from "react";
 import type { Block, DayReport, LogEntry, Plan, RunReport, SkyKey } from "../../api/client";
 import { dayName } from "../../quantities/clock";
 import { BlockShape } from "./BlockShape";
-import type { Span } from "./blocks";
+import { partOnDay, type Span, spanOf } from "./blocks";
 import { DayFigures } from "./DayFigures";
 import { DayMenu } from "./DayMenu";
 import { DayPlot } from "./DayPlot";
@@ -21,7 +21,7 @@ export interface RowActions {
   addDay: (after: number) => void;
   removeDay: (day: number) => void;
   floor: (percent: number, done: boolean) => void;
-  hover: (day: number, share: number | null) => void;
+  hover: (day: number, share: number) => void;
 }
 
 interface Props {
@@ -39,7 +39,7 @@ interface Props {
 
 const FLOOR_HIT = 9;
 
-export function DayRow(props: Props) {
+export const DayRow = memo(function DayRow(props: Props) {
   const { index, day, plan, run, width, shape, perAmp, most, entries, actions } = props;
   const { series } = run;
   const box = useRef<SVGSVGElement>(null);
@@ -51,6 +51,7 @@ export function DayRow(props: Props) {
   const floorY = shape.levelBottom - (floor / 100) * (shape.levelBottom - shape.levelTop);
   if (!series) return null;
 
+  const here = plan.trip.blocks.filter((block) => partOnDay(spanOf(block), index) !== null);
   const limits = {
     drive: plan.box.dcdc?.limit_a ?? 0,
     hookup: plan.box.mains?.limit_a ?? 0,
@@ -80,11 +81,11 @@ export function DayRow(props: Props) {
       <DayMenu
         label={label}
         place={place}
-        onPlace={(next) => actions.place(index, next)}
-        onAdd={() => actions.addDay(index)}
-        onRemove={plan.trip.days.length > 1 ? () => actions.removeDay(index) : null}
+        index={index}
+        only={plan.trip.days.length === 1}
+        actions={actions}
       />
-      <SkyMark sky={sky} label={label} onChange={(next) => actions.sky(index, next)} />
+      <SkyMark sky={sky} label={label} index={index} onChange={actions.sky} />
       <div className="order-last col-span-2 min-w-0 sm:order-none sm:col-span-1">
         <svg
           ref={box}
@@ -95,10 +96,11 @@ export function DayRow(props: Props) {
           role="group"
           aria-label={`${label}: level and blocks`}
           onPointerMove={(event) => {
+            // While something is dragged, what is dragged is what one looks at.
+            if (event.buttons !== 0) return;
             const rect = event.currentTarget.getBoundingClientRect();
             actions.hover(index, (event.clientX - rect.left) / rect.width);
           }}
-          onPointerLeave={() => actions.hover(index, null)}
         >
           <DayPlot
             day={day}
@@ -146,7 +148,7 @@ export function DayRow(props: Props) {
           >
             <title>Floor: drag up or down</title>
           </rect>
-          {plan.trip.blocks.map((block) => (
+          {here.map((block) => (
             <BlockShape
               key={block.id}
               block={block}
@@ -172,4 +174,4 @@ export function DayRow(props: Props) {
       </div>
     </div>
   );
-}
+});

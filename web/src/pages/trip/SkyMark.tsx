@@ -1,4 +1,5 @@
 import { DropdownMenu } from "radix-ui";
+import { memo } from "react";
 import type { SkyKey } from "../../api/client";
 
 export const SKIES: readonly { key: SkyKey; says: string; bright: number }[] = [
@@ -38,11 +39,12 @@ export function SkyDisc({ sky, size = 18 }: { sky: SkyKey; size?: number }) {
 interface Props {
   sky: SkyKey;
   label: string;
-  onChange: (sky: SkyKey) => void;
+  index: number;
+  onChange: (day: number, sky: SkyKey) => void;
 }
 
 /** A day's sky; a click changes it. */
-export function SkyMark({ sky, label, onChange }: Props) {
+export const SkyMark = memo(function SkyMark({ sky, label, index, onChange }: Props) {
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger asChild>
@@ -59,7 +61,7 @@ export function SkyMark({ sky, label, onChange }: Props) {
         <DropdownMenu.Content className="pop" align="start" sideOffset={4} collisionPadding={10}>
           <DropdownMenu.RadioGroup
             value={sky}
-            onValueChange={(next) => onChange(next as SkyKey)}
+            onValueChange={(next) => onChange(index, next as SkyKey)}
             aria-label={`Sky on ${label}`}
           >
             {SKIES.map((other) => (
@@ -74,4 +76,4 @@ export function SkyMark({ sky, label, onChange }: Props) {
       </DropdownMenu.Portal>
     </DropdownMenu.Root>
   );
-}
+});

@@ -7,6 +7,32 @@ import { TextField } from "../../ui/TextField";
 
 /** Where the trip is, when it starts, how full the battery is then, and the guesses behind it. */
 export function TripSettings() {
+  return (
+    <Dialog.Root>
+      <Dialog.Trigger asChild>
+        <button type="button" className="key">
+          Place and start
+        </button>
+      </Dialog.Trigger>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-30 bg-ink/30" />
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="pop fixed inset-x-3 top-[8vh] max-h-[84vh] overflow-y-auto sm:inset-x-auto sm:left-1/2 sm:w-[30rem] sm:max-w-none sm:-translate-x-1/2"
+        >
+          <Dialog.Title className="mb-3 text-lg">Place and start</Dialog.Title>
+          <Fields />
+          <div className="mt-4 text-right">
+            <Dialog.Close className="key">Close</Dialog.Close>
+          </div>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
+
+/** Only there while the sheet is open, so that a drag does not draw it. */
+function Fields() {
   const bench = useBench();
   const { draft } = useBenchState();
   const { trip, assumptions } = draft;
@@ -22,89 +48,67 @@ export function TripSettings() {
     );
 
   return (
-    <Dialog.Root>
-      <Dialog.Trigger asChild>
-        <button type="button" className="key">
-          Place and start
-        </button>
-      </Dialog.Trigger>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-30 bg-ink/30" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="pop fixed inset-x-3 top-[8vh] max-h-[84vh] overflow-y-auto sm:inset-x-auto sm:left-1/2 sm:w-[30rem] sm:max-w-none sm:-translate-x-1/2"
-        >
-          <Dialog.Title className="mb-3 text-lg">Place and start</Dialog.Title>
-          <div className="grid grid-cols-2 gap-3">
-            <div className="col-span-2">
-              <TextField label="Place" value={site.name} onCommit={(name) => place({ name })} />
-            </div>
-            <NumberField
-              label="Latitude"
-              value={site.latitude}
-              limit="Site.latitude"
-              unit="° north"
-              onCommit={(latitude) => place({ latitude })}
-            />
-            <NumberField
-              label="Longitude"
-              value={site.longitude}
-              limit="Site.longitude"
-              unit="° east"
-              onCommit={(longitude) => place({ longitude })}
-            />
-            <NumberField
-              label="Height above the sea"
-              value={site.altitude_m}
-              limit="Site.altitude_m"
-              onCommit={(altitude_m) => place({ altitude_m })}
-            />
-            <TextField
-              label="Time zone"
-              value={site.timezone}
-              most={60}
-              onCommit={(timezone) => place({ timezone })}
-            />
-            <StartDate
-              value={trip.start}
-              onCommit={(start) => edit({ start }, "moved the start")}
-            />
-            <NumberField
-              label="Level at the first midnight"
-              value={trip.start_percent}
-              limit="Trip.start_percent"
-              onCommit={(start_percent) => edit({ start_percent }, "changed the start level")}
-            />
-            <NumberField
-              label="Floor"
-              hint="Below this the plan counts as failed."
-              value={trip.floor_percent}
-              limit="Trip.floor_percent"
-              onCommit={(floor_percent) => edit({ floor_percent }, "moved the floor")}
-            />
-            <NumberField
-              label="A usual sky lets through"
-              hint="For days marked ‘usual for the season’."
-              value={assumptions.usual_clearness}
-              limit="Assumptions.usual_clearness"
-              per={100}
-              unit="% of clear"
-              onCommit={(usual_clearness) => guess({ usual_clearness })}
-            />
-            <NumberField
-              label="Air around the panels"
-              value={assumptions.ambient_c}
-              limit="Assumptions.ambient_c"
-              unit="°C"
-              onCommit={(ambient_c) => guess({ ambient_c })}
-            />
-          </div>
-          <div className="mt-4 text-right">
-            <Dialog.Close className="key">Close</Dialog.Close>
-          </div>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <div className="grid grid-cols-2 gap-3">
+      <div className="col-span-2">
+        <TextField label="Place" value={site.name} onCommit={(name) => place({ name })} />
+      </div>
+      <NumberField
+        label="Latitude"
+        value={site.latitude}
+        limit="Site.latitude"
+        unit="° north"
+        onCommit={(latitude) => place({ latitude })}
+      />
+      <NumberField
+        label="Longitude"
+        value={site.longitude}
+        limit="Site.longitude"
+        unit="° east"
+        onCommit={(longitude) => place({ longitude })}
+      />
+      <NumberField
+        label="Height above the sea"
+        value={site.altitude_m}
+        limit="Site.altitude_m"
+        onCommit={(altitude_m) => place({ altitude_m })}
+      />
+      <TextField
+        label="Time zone"
+        value={site.timezone}
+        most={60}
+        onCommit={(timezone) => place({ timezone })}
+      />
+      <StartDate value={trip.start} onCommit={(start) => edit({ start }, "moved the start")} />
+      <NumberField
+        label="Level at the first midnight"
+        value={trip.start_percent}
+        limit="Trip.start_percent"
+        onCommit={(start_percent) => edit({ start_percent }, "changed the start level")}
+      />
+      <NumberField
+        label="Floor"
+        hint="Below this the plan counts as failed."
+        value={trip.floor_percent}
+        limit="Trip.floor_percent"
+        onCommit={(floor_percent) => edit({ floor_percent }, "moved the floor")}
+      />
+      <NumberField
+        label="A usual sky lets through"
+        hint="For days marked ‘usual for the season’."
+        value={assumptions.usual_clearness}
+        limit="Assumptions.usual_clearness"
+        per={100}
+        unit="% of clear"
+        onCommit={(usual_clearness) => guess({ usual_clearness })}
+      />
+      <NumberField
+        label="Air around the panels"
+        value={assumptions.ambient_c}
+        limit="Assumptions.ambient_c"
+        unit="°C"
+        onCommit={(ambient_c) => guess({ ambient_c })}
+      />
+    </div>
   );
 }
 

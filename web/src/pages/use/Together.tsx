@@ -1,6 +1,6 @@
 import type { RunReport } from "../../api/client";
 import { useUnit } from "../../app/context";
-import { areaPath, linePath } from "../../drawing/paths";
+import { areaPath, linePath, stairPoints } from "../../drawing/paths";
 import { clockOf, DAY_MIN } from "../../quantities/clock";
 import { amountText, percentText, shortFigure } from "../../quantities/units";
 import { axisMin } from "./lanes";
@@ -23,13 +23,11 @@ export function Together({ use, width, night }: Props) {
   const minutes = DAY_MIN / Math.max(slots, 1);
   const fromNoon = total.map((_, i) => total[(i + slots / 2) % slots] ?? 0);
   const most = Math.max(...fromNoon, 1e-9);
-  const points = fromNoon.flatMap((amps, i) => {
-    const y = HEIGHT - (amps / most) * (HEIGHT - 8);
-    return [
-      { x: ((i * minutes) / DAY_MIN) * width, y },
-      { x: (((i + 1) * minutes) / DAY_MIN) * width, y },
-    ];
-  });
+  const points = stairPoints(
+    fromNoon,
+    (step) => ((step * minutes) / DAY_MIN) * width,
+    (amps) => HEIGHT - (amps / most) * (HEIGHT - 8),
+  );
   return (
     <div className="mt-1 grid grid-cols-[1fr_auto] items-center gap-x-2 border-t-2 border-rim pt-2 sm:grid-cols-[14.4rem_1fr_10.5rem]">
       <div className="pl-2 leading-tight">

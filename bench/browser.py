@@ -1,0 +1,117 @@
+"""What a user waits for in the browser: the first answer, and the redraw while dragging.
+
+Uses the tests' server and Chromium. Prints medians and 95th percentiles in milliseconds, and the
+redraw as a ratio to the preview call alone in the same run.
+"""
+
+from __future__ import annotations
+
+import shutil
+import sys
+import tempfile
+import time
+from pathlib import Path
+
+import httpx
+import numpy as np
+from playwright.sync_api import Page, sync_playwright
+
+sys.path.insert(0, str(Path(__file__).resolve().parents[1]))
+
+from tests.browser.conftest import CHROMIUM, FLAGS
+from tests.serving import Server
+
+MOVES = 200
+# From a pointer's move to the frame after the first change of a level line, which only a new
+# run can cause.
+WATCH = """() => {
+  window.redraws = [];
+  let since = null;
+  addEventListener("pointermove", () => { since ??= performance.now(); }, true);
+  new MutationObserver((seen) => {
+    const run = seen.some((m) => m.attributeName === "d" && !m.target.closest("[data-block]"));
+    if (!run || since === null) return;
+    const begin = since;
+    since = null;
+    requestAnimationFrame(() => window.redraws.push(performance.now() - begin));
+  }).observe(document.querySelector("[aria-label='Day board']"),
+             { subtree: true, attributes: true, attributeFilter: ["d"] });
+}"""
+
+
+def spread(name: str, values: list[float]) -> None:
+    middle, high = np.percentile(values, [50, 95])
+    print(f"  {name:38s} median {middle:7.1f} ms   p95 {high:7.1f} ms   n {len(values)}")
+
+
+def drag_blocks(page: Page) -> list[float]:
+    """Drag a drive to and fro; one redraw is awaited for each move."""
+    page.evaluate(WATCH)
+    bar = page.get_by_role("button", name="drive, Tue 9").locator("rect").first
+    box = bar.bounding_box()
+    assert box is not None
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    page.mouse.move(x, y)
+    page.mouse.down()
+    for n in range(MOVES):
+        # A triangle of steps wide enough to pass a five-minute snap each time.
+        page.mouse.move(x + 6 * (20 - abs(n % 40 - 20)) + 6, y)
+        page.wait_for_timeout(30)
+        page.wait_for_function(f"window.redraws.length >= {n - 2}", timeout=3000)
+    page.mouse.up()
+    return page.evaluate("window.redraws")
+
+
+def main() -> None:
+    if not shutil.which("chromium"):
+        print("no chromium")
+        return
+    with tempfile.TemporaryDirectory() as folder, sync_playwright() as driver:
+        server = Server(Path(folder))
+        print("in the browser, demo plan, nine days")
+        cold = server.start()
+        server.kill()
+        warm = server.start()
+        print(
+            f"  ready after start                      first {1e3 * cold:7.0f} ms   again {1e3 * warm:7.0f} ms"
+        )
+        plan = httpx.get(f"{server.url}/api/plans/1").json()["document"]
+        calls = []
+        with httpx.Client(base_url=server.url) as client:
+            client.post("/api/preview", json=plan)
+            for _ in range(60):
+                begin = time.perf_counter()
+                client.post("/api/preview?advice=false", json=plan).read()
+                calls.append(1e3 * (time.perf_counter() - begin))
+            spread("preview call, end to end", calls)
+            calls_advice = []
+            for _ in range(20):
+                begin = time.perf_counter()
+                client.post("/api/preview", json=plan).read()
+                calls_advice.append(1e3 * (time.perf_counter() - begin))
+            spread("preview call with advice", calls_advice)
+        browser = driver.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
+        firsts, answers = [], []
+        for _ in range(5):
+            page = browser.new_page(viewport={"width": 1280, "height": 800})
+            begin = time.perf_counter()
+            page.goto(f"{server.url}/plan/1/trip", wait_until="commit")
+            page.get_by_test_id("headline").wait_for()
+            answers.append(1e3 * (time.perf_counter() - begin))
+            paint = "performance.getEntriesByName('first-contentful-paint')[0]?.startTime ?? 0"
+            firsts.append(page.evaluate(paint))
+            page.close()
+        spread("first contentful paint", firsts)
+        spread("answer on screen", answers)
+        page = browser.new_page(viewport={"width": 1280, "height": 800})
+        page.goto(f"{server.url}/plan/1/trip")
+        page.get_by_test_id("headline").wait_for()
+        redraws = drag_blocks(page)
+        spread("drag to redraw", redraws)
+        print(f"  drag to redraw is {np.median(redraws) / np.median(calls):.1f} x the preview call")
+        browser.close()
+        server.kill()
+
+
+if __name__ == "__main__":
+    main()
