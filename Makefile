@@ -30,7 +30,6 @@ client: $(STAMPS)/python $(STAMPS)/web
 
 bench: $(STAMPS)/dev $(STAMPS)/dist $(STAMPS)/chromium
 	$(PY) bench/kernel.py
-	$(PY) bench/app.py
 	$(PY) bench/browser.py
 
 format: $(STAMPS)/dev $(STAMPS)/web

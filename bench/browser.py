@@ -6,7 +6,7 @@ redraw as a ratio to the preview call alone in the same run.
 
 from __future__ import annotations
 
-import shutil
+import gzip
 import sys
 import tempfile
 import time
@@ -16,7 +16,8 @@ import httpx
 import numpy as np
 from playwright.sync_api import Page, sync_playwright
 
-sys.path.insert(0, str(Path(__file__).resolve().parents[1]))
+ROOT = Path(__file__).resolve().parents[1]
+sys.path.insert(0, str(ROOT))
 
 from tests.browser.conftest import CHROMIUM, FLAGS
 from tests.serving import Server
@@ -62,13 +63,17 @@ def drag_blocks(page: Page) -> list[float]:
     return page.evaluate("window.redraws")
 
 
+def script_kilobytes() -> float:
+    """Size of the built scripts as they would travel, gzipped."""
+    scripts = (ROOT / "web" / "dist" / "assets").glob("*.js")
+    return sum(len(gzip.compress(path.read_bytes())) for path in scripts) / 1000
+
+
 def main() -> None:
-    if not shutil.which("chromium"):
-        print("no chromium")
-        return
     with tempfile.TemporaryDirectory() as folder, sync_playwright() as driver:
         server = Server(Path(folder))
         print("in the browser, demo plan, nine days")
+        print(f"  scripts, gzipped                       {script_kilobytes():7.0f} kB")
         cold = server.start()
         server.kill()
         warm = server.start()

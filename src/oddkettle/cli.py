@@ -15,6 +15,7 @@ app = typer.Typer(
     add_completion=False,
     pretty_exceptions_enable=False,
 )
+WARM_AFTER_S = 0.3
 EXAMPLES = Path(__file__).resolve().parents[2] / "examples" / "plans"
 
 
@@ -47,8 +48,10 @@ def _serve(database: str, *, demo: bool) -> None:
     web = settings.web
     if not (web / "index.html").is_file():
         typer.echo("The front end is not built (run `make demo`); serving the API alone.", err=True)
-    # pvlib takes a second to import: begin while the server comes up and the page loads.
-    threading.Thread(target=_warm, daemon=True).start()
+    # pvlib takes a second to import: begin as soon as the server is up, while the page loads.
+    warm = threading.Timer(WARM_AFTER_S, _warm)
+    warm.daemon = True
+    warm.start()
     typer.echo(f"Odd Kettle is at http://127.0.0.1:{settings.port}  (data: {settings.data})")
     uvicorn.run(create_app(web), host="127.0.0.1", port=settings.port, log_level="warning")
 
