@@ -58,7 +58,9 @@ $(STAMPS)/dev: requirements-dev.lock $(STAMPS)/python
 
 $(STAMPS)/web: web/package.json web/package-lock.json
 	@mkdir -p $(STAMPS)
-	cd web && npm ci --no-audit --no-fund --loglevel=error
+	@# Not `npm ci`: it wants every platform's binaries in the lock file, and a registry need not
+	@# carry those of other systems. Versions come from the lock file all the same.
+	cd web && npm install --no-save --no-audit --no-fund --loglevel=error
 	@touch $@
 
 $(STAMPS)/dist: $(STAMPS)/web $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts

@@ -27,7 +27,7 @@ export function BlockSheet({ block, plan, x, onChange, onRemove, onClose }: Prop
   return (
     <Popover.Root open onOpenChange={(open) => !open && onClose()}>
       <Popover.Anchor asChild>
-        <span className="pointer-events-none absolute h-full w-px" style={{ left: x }} />
+        <span className="pointer-events-none absolute top-0 h-full w-px" style={{ left: x }} />
       </Popover.Anchor>
       <Popover.Portal>
         <Popover.Content

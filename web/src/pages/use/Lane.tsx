@@ -86,7 +86,7 @@ export function Lane(props: Props) {
       </button>
       <Popover
         title={appliance.name}
-        side="right"
+        side="bottom"
         open={props.open}
         onOpenChange={props.onOpen}
         trigger={
