@@ -1016,8 +1016,6 @@ export interface components {
             kind: "sun" | "vehicle" | "mains";
             /** Limit A */
             limit_a: number;
-            /** Most A */
-            most_a: number;
             /** Name */
             name: string;
             offered: components["schemas"]["Amount"];

@@ -1,0 +1,108 @@
+"""Whatever is sent, the API answers with a result or a problem, never by breaking."""
+
+from __future__ import annotations
+
+import copy
+import json
+from pathlib import Path
+from typing import Any
+
+import pytest
+from fastapi.testclient import TestClient
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+
+from oddkettle.api.app import create_app
+from tests.conftest import EXAMPLES
+
+SAMPLE = json.loads((EXAMPLES / "moth-survey.json").read_bytes())
+CLIENT = TestClient(create_app(), raise_server_exceptions=False)
+junk = st.one_of(
+    st.none(),
+    st.booleans(),
+    st.integers(-(10**12), 10**12),
+    st.floats(-1e9, 1e9),
+    st.text(max_size=12),
+    st.sampled_from(["00:00", "24:00", "07:30", "lifepo4", "agm", "usual", "2026-02-30", "UTC"]),
+    st.just([]),
+    st.just({}),
+)
+
+
+def paths(value: Any, here: tuple[str | int, ...] = ()) -> list[tuple[str | int, ...]]:
+    """Every place in a document."""
+    inside: list[tuple[str | int, ...]] = []
+    if isinstance(value, dict):
+        entries = list(value.items())
+    else:
+        entries = list(enumerate(value)) if isinstance(value, list) else []
+    for key, child in entries:
+        inside += [(*here, key), *paths(child, (*here, key))]
+    return inside
+
+
+PLACES = paths(SAMPLE)
+
+
+@settings(
+    max_examples=150,
+    deadline=None,
+    derandomize=True,
+    suppress_health_check=[HealthCheck.too_slow],
+)
+@given(st.lists(st.tuples(st.sampled_from(PLACES), junk), min_size=1, max_size=3))
+def test_any_spoiled_plan_is_answered(changes: list[tuple[tuple[str | int, ...], Any]]) -> None:
+    document = copy.deepcopy(SAMPLE)
+    for place, value in changes:
+        here: Any = document
+        try:
+            for part in place[:-1]:
+                here = here[part]
+            here[place[-1]] = value
+        except (KeyError, IndexError, TypeError):
+            continue
+    answer = CLIENT.post("/api/preview?advice=false", json=document)
+    assert answer.status_code in (200, 422), answer.text
+    if answer.status_code == 200:
+        assert answer.json()["days"]
+    else:
+        complaints = answer.json()["complaints"]
+        assert complaints
+        assert all(c["says"] and c["limit"] and c["remedy"] for c in complaints)
+
+
+@pytest.mark.parametrize(
+    ("latitude", "start", "zone"),
+    [
+        (78.0, "2026-12-20", "Arctic/Longyearbyen"),
+        (78.0, "2026-06-20", "Arctic/Longyearbyen"),
+        (-90.0, "2026-06-20", "UTC"),
+        (0.0, "2028-02-28", "Africa/Nairobi"),
+        (-33.0, "2026-10-03", "Australia/Lord_Howe"),
+        (-17.0, "2026-06-20", "Pacific/Apia"),
+        (35.0, "2026-04-23", "Africa/Cairo"),
+    ],
+)
+def test_odd_places_and_dates_are_answered(latitude: float, start: str, zone: str) -> None:
+    """Polar night, midnight sun, a pole, a leap day, half-hour and midnight clock changes."""
+    document = copy.deepcopy(SAMPLE)
+    document["trip"] |= {"start": start, "blocks": []}
+    document["trip"]["site"] |= {"latitude": latitude, "timezone": zone}
+    answer = CLIENT.post("/api/preview", json=document)
+    assert answer.status_code == 200, answer.text
+    days = answer.json()["days"]
+    assert len(days) == 9
+    assert sum(day["minutes"] for day in days) % 30 == 0
+
+
+def test_the_front_end_is_served_and_nothing_beside_it(tmp_path: Path) -> None:
+    (tmp_path / "web" / "assets").mkdir(parents=True)
+    (tmp_path / "web" / "index.html").write_text("<title>Odd Kettle</title>")
+    (tmp_path / "web" / "kettle.svg").write_text("<svg/>")
+    (tmp_path / "secret.txt").write_text("no")
+    client = TestClient(create_app(tmp_path / "web"))
+    assert "Odd Kettle" in client.get("/plan/1/trip").text
+    assert client.get("/kettle.svg").text == "<svg/>"
+    for outside in ("/../secret.txt", "/%2e%2e/secret.txt", "/assets/../../secret.txt"):
+        assert client.get(outside).text != "no"
+    assert client.get("/api/nothing").status_code == 404

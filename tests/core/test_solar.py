@@ -1,0 +1,96 @@
+"""Panels on a trip: when they work and what moves them."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from datetime import date
+
+import numpy as np
+import pytest
+
+from oddkettle.core.run import simulate
+from oddkettle.core.sources.solar import Controller, Panel, SunInput, panel_series_w
+from oddkettle.core.trip import Block, Site, lay_grid, zone_named
+from tests.core.test_ledger import BARE
+
+FOLDING = Panel(100.0, "tilted", 40.0, 180.0, True)
+ROOF = Panel(100.0, "flat", 0.0, 180.0, False)
+OUT = Block("panel_out", 0, 600, 0, 840)
+DRIVE = Block("drive", 0, 660, 0, 720)
+UTC = zone_named("UTC")
+
+
+def raw_w(panel: Panel, *blocks: Block) -> np.ndarray:
+    array = SunInput("s", "Sun", (panel,), Controller(30.0, 1.0))
+    return simulate(replace(BARE, sun=(array,), blocks=blocks)).sources[0].raw_w
+
+
+def day_wh(panel: Panel, site: Site, day: date, clearness: float = 1.0) -> float:
+    grid = lay_grid(day, 1, UTC, 5)
+    return float(panel_series_w(panel, site, grid, np.full(288, clearness), 15.0).sum() / 12)
+
+
+def test_a_folding_panel_works_only_while_it_is_out() -> None:
+    power = raw_w(FOLDING, OUT)
+    hours = np.arange(288) / 12
+    assert np.all(power[(hours < 10) | (hours >= 14)] == 0.0)
+    assert np.all(power[(hours >= 10) & (hours < 14)] > 0.0)
+
+
+def test_a_folding_panel_is_stowed_while_driving_and_the_roof_is_not() -> None:
+    driving = slice(11 * 12, 12 * 12)
+    assert np.all(raw_w(FOLDING, OUT, DRIVE)[driving] == 0.0)
+    assert np.all(raw_w(ROOF, DRIVE)[driving] > 0.0)
+
+
+def test_tilting_to_the_equator_pays_in_winter_on_either_side_of_it() -> None:
+    for latitude, azimuth, winter in (
+        (52.0, 180.0, date(2026, 12, 15)),
+        (-38.0, 0.0, date(2026, 6, 15)),
+    ):
+        site = Site(latitude, 0.0, 0.0, "UTC")
+        tilted = Panel(100.0, "tilted", 50.0, azimuth, False)
+        away = replace(tilted, azimuth_deg=180.0 - azimuth)
+        assert day_wh(tilted, site, winter) > 1.4 * day_wh(ROOF, site, winter)
+        assert day_wh(away, site, winter) < day_wh(ROOF, site, winter)
+
+
+def test_twice_the_watts_give_twice_the_energy() -> None:
+    site = Site(45.0, 8.0, 250.0, "UTC")
+    day = date(2026, 6, 21)
+    assert day_wh(replace(ROOF, power_w=200.0), site, day) == pytest.approx(
+        2 * day_wh(ROOF, site, day)
+    )
+
+
+def test_a_dull_sky_costs_more_than_its_light_on_a_tilted_panel_in_winter() -> None:
+    """Cloud takes the direct light first, and tilt lives on direct light."""
+    site = Site(52.0, 0.0, 0.0, "UTC")
+    tilted = Panel(100.0, "tilted", 50.0, 180.0, False)
+    day = date(2026, 12, 15)
+    assert day_wh(tilted, site, day, 0.5) < 0.5 * day_wh(tilted, site, day, 1.0)
+
+
+def test_a_hotter_day_gives_less() -> None:
+    site = Site(45.0, 8.0, 250.0, "UTC")
+    grid = lay_grid(date(2026, 6, 21), 1, UTC, 5)
+    cool, hot = (panel_series_w(ROOF, site, grid, np.ones(288), c).sum() for c in (5.0, 35.0))
+    assert 1 - hot / cool == pytest.approx(30 * 0.0035, rel=0.15)
+
+
+def test_no_light_at_night_and_none_in_polar_night() -> None:
+    assert raw_w(ROOF)[:36].max() == 0.0
+    assert day_wh(ROOF, Site(75.0, 20.0, 0.0, "UTC"), date(2026, 12, 21)) == 0.0
+
+
+def test_a_midnight_sun_shines_all_day() -> None:
+    site = Site(75.0, 20.0, 0.0, "UTC")
+    grid = lay_grid(date(2026, 6, 21), 1, UTC, 5)
+    assert panel_series_w(ROOF, site, grid, np.ones(288), 5.0).min() > 0.0
+
+
+def test_a_site_on_the_date_line_keeps_its_sun_in_its_own_day() -> None:
+    site = Site(-16.8, 179.9, 0.0, "Pacific/Auckland")
+    grid = lay_grid(date(2026, 6, 21), 1, zone_named("Pacific/Auckland"), 5)
+    power = panel_series_w(ROOF, site, grid, np.ones(288), 25.0)
+    assert 11 < np.average(np.arange(288) / 12, weights=power) < 13
