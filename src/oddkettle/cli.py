@@ -112,7 +112,7 @@ def simulate(
         typer.echo(report.model_dump_json(indent=2, exclude=None if series else {"series"}))
         return
     typer.echo(report.verdict.headline)
-    typer.echo(report.verdict.detail)
+    typer.echo(report.verdict.detail.ah)
     if report.verdict.mend is not None:
         typer.echo(f"{report.verdict.mend.says}.")
     typer.echo("\nday            in Ah  out Ah  net Ah  lowest  spilled Ah  unmet Ah")

@@ -183,6 +183,64 @@ def test_plans_are_switched_and_files_come_in(page: Page, tmp_path: Path) -> Non
     expect(page.get_by_test_id("lowest")).to_have_count(4)
 
 
+def test_a_new_plan_begins_plain_and_can_be_built_up(page: Page) -> None:
+    page.get_by_role("button", name=re.compile("Moth survey")).click()
+    page.get_by_role("menuitem", name="New plan, a plain box").click()
+    expect(page.get_by_test_id("headline")).to_contain_text("You use")
+    go(page, "Box")
+    page.get_by_role("button", name="+ panel and controller").click()
+    expect(page.get_by_role("button", name=re.compile("^Solar panel: offered"))).to_be_visible()
+    page.get_by_role("button", name="+ Mains charger").click()
+    expect(page.get_by_test_id("limit")).to_contain_text("No hook-up on this trip")
+
+
+def test_another_chemistry_brings_its_own_voltages(page: Page) -> None:
+    go(page, "Box")
+    expect(page.get_by_label("Absorption")).to_have_value("14.2")
+    page.get_by_role("radio", name="AGM lead-acid").click()
+    expect(page.get_by_label("Absorption")).to_have_value("14.4")
+    expect(page.get_by_label("Float")).to_have_value("13.6")
+    saved(page)
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_label("Absorption")).to_have_value("14.2")
+
+
+def test_a_slider_moves_the_strip_before_it_is_let_go(page: Page) -> None:
+    go(page, "Box")
+    before = page.get_by_test_id("strip-lowest").text_content() or ""
+    thumb = page.get_by_role("slider", name="Capacity of one battery")
+    thumb.focus()
+    for _ in range(8):
+        page.keyboard.press("ArrowRight")
+    expect(page.get_by_role("textbox", name="Capacity of one battery")).to_have_value("130")
+    expect(page.get_by_test_id("strip-lowest")).not_to_have_text(before)
+
+
+def test_a_drive_in_the_hour_that_the_clocks_skip_is_refused(page: Page) -> None:
+    page.get_by_role("button", name=re.compile("Moth survey")).click()
+    page.get_by_role("menuitem", name="Family coast weekend, 24 V box").click()
+    expect(page.get_by_test_id("lowest")).to_have_count(4)
+    page.get_by_role("slider", name="Cursor over the trip").focus()
+    label = page.get_by_role("slider", name="Cursor over the trip")
+    while "Sun 29" not in (label.get_attribute("aria-valuetext") or ""):
+        page.keyboard.press("ArrowDown")
+        if "Mon 30" in (label.get_attribute("aria-valuetext") or ""):
+            page.keyboard.press("ArrowUp")
+    page.get_by_role("button", name="panel out", exact=True).click()
+    block = page.get_by_role("button", name=re.compile("^panel out, Sun 29"))
+    expect(block).to_be_visible()
+    saved(page)
+    block.focus()
+    page.keyboard.press("Enter")
+    start = page.get_by_label("From", exact=True)
+    start.fill("02:30")
+    start.press("Enter")
+    expect(page.get_by_text("02:30 does not exist on Sun 29 Mar")).to_be_visible()
+    expect(block).to_have_attribute("aria-label", re.compile("09:00 to 17:00"))
+    saved(page)
+    page.get_by_role("button", name="Undo").click()
+
+
 @pytest.mark.parametrize("name", ["Use", "Box", "Trip", "Log"])
 def test_no_page_is_wider_than_the_screen(page: Page, name: str) -> None:
     page.get_by_role("navigation").get_by_role("link", name=name).click()

@@ -23,7 +23,7 @@ def said(document: dict[str, Any], **changes: object) -> RunReport:
 def test_a_plan_with_room_to_spare_says_so(document: dict[str, Any]) -> None:
     verdict = said(document, box__battery__capacity_ah=300).verdict
     assert verdict.headline == "Your box lasts all nine days."
-    assert verdict.detail.startswith("It is never below")
+    assert verdict.detail.ah.startswith("It is never below")
     assert verdict.lasts
     assert verdict.mend is None
 
@@ -31,8 +31,8 @@ def test_a_plan_with_room_to_spare_says_so(document: dict[str, Any]) -> None:
 def test_a_plan_that_falls_short_names_the_day_and_the_depth(document: dict[str, Any]) -> None:
     verdict = said(document).verdict
     assert verdict.headline == "It falls below your floor on Fri 12."
-    assert f"{verdict.lowest_percent:.0f} %" in verdict.detail
-    assert "your floor is 20 %" in verdict.detail
+    assert f"{verdict.lowest_percent:.0f} %" in verdict.detail.ah
+    assert "your floor is 20 %" in verdict.detail.ah
     assert not verdict.lasts
     assert verdict.below_floor_min > 0
 
@@ -41,14 +41,14 @@ def test_a_battery_that_cuts_out_is_said_before_anything_else(document: dict[str
     report = said(document, box__battery__capacity_ah=40, box__sun=[])
     assert report.verdict.headline.startswith("The battery cuts out on ")
     assert report.total.unmet.ah > 0
-    assert f"{report.total.unmet.ah:.0f} Ah" in report.verdict.detail
+    assert f"{report.total.unmet.ah:.0f} Ah" in report.verdict.detail.ah
 
 
 def test_the_controller_is_called_the_neck_when_it_clips_most(document: dict[str, Any]) -> None:
     report = said(document, box__sun__0__controller__limit_a=3)
     assert report.neck.headline == "The solar controller is the neck."
     clipped = sum(source.clipped.ah for source in report.total.sources)
-    assert f"{clipped:.0f} Ah" in report.neck.detail
+    assert f"{clipped:.0f} Ah" in report.neck.detail.ah
 
 
 def test_too_little_coming_in_is_called_the_neck_when_nothing_is_wasted(
@@ -61,13 +61,13 @@ def test_too_little_coming_in_is_called_the_neck_when_nothing_is_wasted(
 def test_each_limit_is_the_number_that_the_run_shows(document: dict[str, Any]) -> None:
     limits = {limit.key: limit for limit in said(document, box__dcdc__limit_a=5).limits}
     assert limits["panels"].binds
-    assert "the controller passes 8 A" in limits["panels"].says
+    assert "the controller passes 8 A" in limits["panels"].says.ah
     assert limits["vehicle"].binds
-    assert "its rating is the limit" in limits["vehicle"].says
+    assert "its rating is the limit" in limits["vehicle"].says.ah
 
 
 def test_sources_that_never_run_say_why(document: dict[str, Any]) -> None:
-    limits = {limit.key: limit.says for limit in said(document, trip__blocks=[]).limits}
+    limits = {limit.key: limit.says.wh for limit in said(document, trip__blocks=[]).limits}
     assert limits["vehicle"] == "No drive on this trip, so it never starts."
     assert limits["mains"] == "No hook-up on this trip, so it never starts."
 
@@ -115,3 +115,11 @@ def test_the_shelf_starts_inside_its_own_ranges_and_as_a_guess() -> None:
     skies = {sky.key: sky.clearness for sky in reference().skies}
     assert skies["clear"] == 0.98
     assert skies["usual"] is None
+
+
+def test_every_sentence_comes_in_either_unit(document: dict[str, Any]) -> None:
+    report = said(document)
+    for words in (report.neck.detail, *(limit.says for limit in report.limits)):
+        assert " Ah" in words.ah
+        assert " Wh" in words.wh
+        assert " Ah" not in words.wh

@@ -165,12 +165,19 @@ class MendReport(BaseModel):
     says: str
 
 
+class Said(BaseModel):
+    """A sentence with its amounts in amp-hours, and the same in watt-hours."""
+
+    ah: str
+    wh: str
+
+
 class Verdict(BaseModel):
     """The answer in words, and the numbers behind it."""
 
     lasts: bool
     headline: str
-    detail: str
+    detail: Said
     lowest_percent: float
     lowest_at: str
     lowest_day: int
@@ -183,7 +190,7 @@ class SourceLimit(BaseModel):
     """The number that holds one source back, in words."""
 
     key: str
-    says: str
+    says: Said
     binds: bool
     """True when a larger charger would let more in."""
 
@@ -192,7 +199,7 @@ class Neck(BaseModel):
     """What holds the box back over the whole trip, in words."""
 
     headline: str
-    detail: str
+    detail: Said
 
 
 class RunReport(BaseModel):

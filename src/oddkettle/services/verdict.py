@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Iterable
+
 import numpy as np
 
-from oddkettle.core.ledger import Ledger
+from oddkettle.core.ledger import Flow, Ledger, SourceFlow
 from oddkettle.core.outlook import Mend, lowest
 from oddkettle.core.run import Run
 from oddkettle.core.trip import clock_text
-from oddkettle.services.report import MendReport, Neck, SourceLimit, Verdict
+from oddkettle.services.report import Amount, MendReport, Neck, Said, SourceLimit, Verdict
 from oddkettle.services.words import (
     day_words,
     duration_words,
@@ -25,42 +27,73 @@ NECK_SHARE = 0.05
 """A limit that costs less than this share of the sun's offer is not called a neck."""
 
 
+ROOM_SHARE = 0.75
+"""A charger of which less than this share is taken is not held back by its rating."""
+Write = Callable[[Amount], str]
+"""Writes an amount in one unit."""
+
+
+def in_both(sentence: Callable[[Write], str]) -> Said:
+    """One sentence, written once with amp-hours and once with watt-hours."""
+    return Said(
+        ah=sentence(
+            lambda amount: f"{amount.ah:.1f} Ah" if amount.ah < 9.95 else f"{amount.ah:.0f} Ah"
+        ),
+        wh=sentence(lambda amount: f"{amount.wh:.0f} Wh"),
+    )
+
+
+def whole(flows: Iterable[Flow]) -> Amount:
+    """All days and all flows together."""
+    listed = list(flows)
+    return Amount(
+        ah=float(sum(flow.ah.sum() for flow in listed)),
+        wh=float(sum(flow.wh.sum() for flow in listed)),
+    )
+
+
 def say_verdict(run: Run, books: Ledger, mend: Mend | None) -> Verdict:
     """The sentence above the day board."""
     low = lowest(run)
     floor = run.case.floor
     under = np.flatnonzero(run.track.soc[:-1] < floor)
     below_min = len(under) * run.grid.step_min
-    unmet_ah = float(sum(flow.unmet.ah.sum() for flow in books.draws))
+    unmet = whole(flow.unmet for flow in books.draws)
     when = moment(run, low.step)
     nights = len(run.grid.day_starts) - 1
     span = f"all {number_word(nights)} days" if nights > 1 else "the day"
     place = f"{part_of_day(when)} on {day_words(when)} ({when:%H:%M})"
-    if unmet_ah > 0.01:
+    if unmet.ah > 0.01:
         first = moment(run, int(np.flatnonzero(run.track.served < 1.0)[0]))
         headline = f"The battery cuts out on {day_words(first)}."
-        detail = (
-            f"At {first:%H:%M} it is empty; appliances go without {unmet_ah:.0f} Ah "
-            f"before the trip ends."
+        detail = in_both(
+            lambda write: (
+                f"At {first:%H:%M} it is empty; appliances go without "
+                f"{write(unmet)} before the trip ends."
+            )
         )
     elif len(under):
         first = moment(run, int(under[0]))
         headline = f"It falls below your floor on {day_words(first)}."
-        detail = (
-            f"The lowest point is {place}: {percent_words(low.soc)}, and your floor is "
-            f"{percent_words(floor)}. It stays under for {duration_words(below_min / 60)}."
+        detail = in_both(
+            lambda _: (
+                f"The lowest point is {place}: {percent_words(low.soc)}, and your floor is "
+                f"{percent_words(floor)}. It stays under for {duration_words(below_min / 60)}."
+            )
         )
     elif low.soc - floor < SNUG_SHARE:
         headline = f"Your box lasts {span}, but only just."
-        detail = (
-            f"The tight spot is {place}: {percent_words(low.soc)}, and your floor is "
-            f"{percent_words(floor)}."
+        detail = in_both(
+            lambda _: (
+                f"The tight spot is {place}: {percent_words(low.soc)}, and your floor is "
+                f"{percent_words(floor)}."
+            )
         )
     else:
         headline = f"Your box lasts {span}."
-        detail = f"It is never below {percent_words(low.soc)}; that is {place}."
+        detail = in_both(lambda _: f"It is never below {percent_words(low.soc)}; that is {place}.")
     return Verdict(
-        lasts=len(under) == 0 and unmet_ah <= 0.01,
+        lasts=len(under) == 0 and unmet.ah <= 0.01,
         headline=headline,
         detail=detail,
         lowest_percent=100 * low.soc,
@@ -95,76 +128,104 @@ def _mend(run: Run, mend: Mend | None) -> MendReport | None:
 def say_neck(run: Run, books: Ledger) -> Neck:
     """The one thing that costs the box most of what it is offered."""
     sun = [books.sources[j] for j, s in enumerate(run.sources) if s.kind == "sun"]
-    offered = float(sum(flow.offered.ah.sum() for flow in sun))
-    clipped = float(sum(flow.clipped.ah.sum() for flow in sun))
-    spilled = float(sum(flow.spilled.ah.sum() for flow in sun))
-    taken = float(sum(flow.taken.ah.sum() for flow in books.sources))
-    used = float(sum(flow.used.ah.sum() for flow in books.draws))
-    if clipped > spilled and clipped > NECK_SHARE * offered:
+    offered = whole(flow.offered for flow in sun)
+    clipped = whole(flow.clipped for flow in sun)
+    spilled = whole(flow.spilled for flow in sun)
+    taken = whole(flow.taken for flow in books.sources)
+    used = whole(flow.used for flow in books.draws)
+    if clipped.ah > spilled.ah and clipped.ah > NECK_SHARE * offered.ah:
         return Neck(
             headline="The solar controller is the neck.",
-            detail=f"The panels offer {offered:.0f} Ah on this trip; {clipped:.0f} Ah of it "
-            "never get past the controller's limit.",
+            detail=in_both(
+                lambda write: (
+                    f"The panels offer {write(offered)} on this trip; "
+                    f"{write(clipped)} of it never get past the controller's limit."
+                )
+            ),
         )
-    if spilled > NECK_SHARE * offered:
+    if spilled.ah > NECK_SHARE * offered.ah:
         return Neck(
             headline="The battery is the neck.",
-            detail=f"The panels offer {offered:.0f} Ah on this trip; {spilled:.0f} Ah of it "
-            "find the battery full or taking its last slowly.",
+            detail=in_both(
+                lambda write: (
+                    f"The panels offer {write(offered)} on this trip; "
+                    f"{write(spilled)} of it find the battery full or taking its last slowly."
+                )
+            ),
         )
-    if taken < used:
+    if taken.ah < used.ah:
         return Neck(
             headline="What comes in is the neck.",
-            detail=f"The box takes nearly all that it is offered, {taken:.0f} Ah, "
-            f"and uses {used:.0f} Ah: more sun, driving or mains would be taken.",
+            detail=in_both(
+                lambda write: (
+                    f"The box takes nearly all that it is offered, {write(taken)}, "
+                    f"and uses {write(used)}: more sun, driving or mains would be taken."
+                )
+            ),
         )
     return Neck(
         headline="Nothing holds this box back.",
-        detail=f"It takes {taken:.0f} Ah on this trip and uses {used:.0f} Ah.",
+        detail=in_both(
+            lambda write: f"It takes {write(taken)} on this trip and uses {write(used)}."
+        ),
     )
 
 
 def say_limits(run: Run, books: Ledger) -> list[SourceLimit]:
     """For each source, the number that holds it back over the whole trip."""
-    says = []
-    for index, source in enumerate(run.sources):
-        flow = books.sources[index]
-        taken, offered = float(flow.taken.ah.sum()), float(flow.offered.ah.sum())
-        clipped, spilled = float(flow.clipped.ah.sum()), float(flow.spilled.ah.sum())
-        hours = float((run.offers.limit_a[index] > 0.0).sum()) * run.grid.step_h
-        binds = clipped > NOTICEABLE_AH
-        if offered <= 0.0:
-            text = {
-                "sun": "The panels see no sun on this trip.",
-                "vehicle": "No drive on this trip, so it never starts.",
-                "mains": "No hook-up on this trip, so it never starts.",
-            }[source.kind]
-        elif source.kind == "sun":
-            best = float((run.offers.offer_w[index] / np.maximum(run.track.bus_v, 1e-9)).max())
-            if binds:
-                text = (
-                    f"The panels reach {best:.1f} A; the controller passes {source.limit_a:g} A. "
-                    f"{clipped:.1f} Ah of {offered:.0f} Ah are clipped."
-                )
-            else:
-                text = (
-                    f"The panels reach {best:.1f} A of the controller's {source.limit_a:g} A: "
-                    f"the sun is the limit, not the controller."
-                )
-            if spilled > NOTICEABLE_AH:
-                text += f" {spilled:.0f} Ah find the battery full."
+    return [_limit(run, books, index) for index in range(len(run.sources))]
+
+
+def _limit(run: Run, books: Ledger, index: int) -> SourceLimit:
+    source, flow = run.sources[index], books.sources[index]
+    offered, taken = whole([flow.offered]), whole([flow.taken])
+    if offered.ah <= 0.0:
+        idle = {
+            "sun": "The panels see no sun on this trip.",
+            "vehicle": "No drive on this trip, so it never starts.",
+            "mains": "No hook-up on this trip, so it never starts.",
+        }[source.kind]
+        return SourceLimit(key=source.key, says=in_both(lambda _: idle), binds=False)
+    if source.kind == "sun":
+        return _sun_limit(run, index, flow)
+    hours = float((run.offers.limit_a[index] > 0.0).sum()) * run.grid.step_h
+    span = f"{duration_words(hours)} of {'drives' if source.kind == 'vehicle' else 'hook-ups'}"
+    if taken.ah < ROOM_SHARE * offered.ah:
+        says = in_both(
+            lambda write: (
+                f"{span} could give {write(offered)}; the battery takes "
+                f"{write(taken)} and is full or slowing for the rest."
+            )
+        )
+        return SourceLimit(key=source.key, says=says, binds=False)
+    says = in_both(
+        lambda write: (
+            f"{source.limit_a:g} A for {span} put in {write(taken)}: its rating is the limit."
+        )
+    )
+    return SourceLimit(key=source.key, says=says, binds=True)
+
+
+def _sun_limit(run: Run, index: int, flow: SourceFlow) -> SourceLimit:
+    source = run.sources[index]
+    best_a = float((run.offers.offer_w[index] / np.maximum(run.track.bus_v, 1e-9)).max())
+    offered, clipped = whole([flow.offered]), whole([flow.clipped])
+    spilled = whole([flow.spilled])
+    binds = clipped.ah > NOTICEABLE_AH
+
+    def sentence(write: Write) -> str:
+        if binds:
+            text = (
+                f"The panels reach {best_a:.1f} A; the controller passes {source.limit_a:g} A. "
+                f"{write(clipped)} of {write(offered)} are clipped."
+            )
         else:
-            word = "drives" if source.kind == "vehicle" else "hook-ups"
-            if spilled > 0.25 * offered:
-                text = (
-                    f"{duration_words(hours)} of {word} could give {offered:.0f} Ah; the battery "
-                    f"takes {taken:.0f} Ah and is full or slowing for the rest."
-                )
-            else:
-                binds = True
-                text = (
-                    f"{source.limit_a:g} A for {duration_words(hours)} of {word} put in "
-                    f"{taken:.0f} Ah: its rating is the limit."
-                )
-        says.append(SourceLimit(key=source.key, says=text, binds=binds))
-    return says
+            text = (
+                f"The panels reach {best_a:.1f} A of the controller's {source.limit_a:g} A: "
+                "the sun is the limit, not the controller."
+            )
+        if spilled.ah > NOTICEABLE_AH:
+            text += f" {write(spilled)} find the battery full."
+        return text
+
+    return SourceLimit(key=source.key, says=in_both(sentence), binds=binds)

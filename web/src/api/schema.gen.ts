@@ -685,8 +685,7 @@ export interface components {
          * @description What holds the box back over the whole trip, in words.
          */
         Neck: {
-            /** Detail */
-            detail: string;
+            detail: components["schemas"]["Said"];
             /** Headline */
             headline: string;
         };
@@ -902,6 +901,16 @@ export interface components {
             verdict: components["schemas"]["Verdict"];
         };
         /**
+         * Said
+         * @description A sentence with its amounts in amp-hours, and the same in watt-hours.
+         */
+        Said: {
+            /** Ah */
+            ah: string;
+            /** Wh */
+            wh: string;
+        };
+        /**
          * Save
          * @description A plan to save, and the revision that its writer started from.
          */
@@ -998,8 +1007,7 @@ export interface components {
             binds: boolean;
             /** Key */
             key: string;
-            /** Says */
-            says: string;
+            says: components["schemas"]["Said"];
         };
         /**
          * SourceReport
@@ -1123,8 +1131,7 @@ export interface components {
         Verdict: {
             /** Below Floor Min */
             below_floor_min: number;
-            /** Detail */
-            detail: string;
+            detail: components["schemas"]["Said"];
             /** First Below At */
             first_below_at: string | null;
             /** Headline */

@@ -11,6 +11,7 @@ import { UsePage } from "../pages/use/UsePage";
 import type { Unit } from "../quantities/units";
 import { Bench } from "./bench";
 import { BenchContext, UnitContext } from "./context";
+import { beginPlain } from "./plainPlan";
 import { Shell } from "./Shell";
 
 const queries = new QueryClient({
@@ -73,7 +74,11 @@ function EmptyStore() {
   }
   return (
     <Message title="There is no plan here yet">
-      Bring a plan file to begin with; <code>examples/plans/</code> holds three.
+      Begin with a plain box and make it yours, or bring a plan file; <code>examples/plans/</code>{" "}
+      holds three.
+      <button type="button" className="key key-on mt-3 mr-2" onClick={() => void beginPlain()}>
+        Begin with a plain box
+      </button>
       <label className="key mt-3">
         Open a plan file
         <input

@@ -5,6 +5,7 @@ import { useNavigate } from "react-router";
 import { answer, client } from "../api/client";
 import { TextField } from "../ui/TextField";
 import { useBench, useBenchPart } from "./context";
+import { beginPlain } from "./plainPlan";
 
 /** The plan's name; behind it the other plans, renaming, and files in and out. */
 export function PlanMenu({ name, saving }: { name: string; saving: boolean }) {
@@ -58,6 +59,9 @@ export function PlanMenu({ name, saving }: { name: string; saving: boolean }) {
               </DropdownMenu.Item>
             ))}
             <DropdownMenu.Separator className="my-2 h-px bg-line" />
+            <DropdownMenu.Item className="menu-item" onSelect={() => void beginPlain()}>
+              New plan, a plain box
+            </DropdownMenu.Item>
             <DropdownMenu.Item className="menu-item" onSelect={() => setRenaming(true)}>
               Rename this plan
             </DropdownMenu.Item>

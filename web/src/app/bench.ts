@@ -58,7 +58,7 @@ export class Bench {
   /** Show a draft, its run with advice, and save it. `did` names the step for undo. */
   commit = (draft: Plan, did: string): void => {
     if (JSON.stringify(draft) === JSON.stringify(this.state.plan.document) && this.pending === 0) {
-      this.preview(draft);
+      this.set({ draft, problem: null });
       this.ask(draft, true);
       return;
     }

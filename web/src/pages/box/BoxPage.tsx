@@ -1,6 +1,7 @@
 import { useState } from "react";
-import { useBench, useBenchState } from "../../app/context";
+import { useBench, useBenchState, useUnit } from "../../app/context";
 import { dayName } from "../../quantities/clock";
+import { inUnit } from "../../quantities/units";
 import { Choice } from "../../ui/Choice";
 import { BatterySheet } from "./BatterySheet";
 import { ChargerSheet, InverterSheet } from "./ChargerSheet";
@@ -11,6 +12,7 @@ import { SunSheet } from "./SunSheet";
 /** The box drawn as ribbons and necks, with the sheet of the chosen part beside it. */
 export function BoxPage() {
   const bench = useBench();
+  const unit = useUnit();
   const { draft, run } = useBenchState();
   const [shown, setShown] = useState("trip");
   const [part, setPart] = useState<PartKey>("battery");
@@ -40,7 +42,7 @@ export function BoxPage() {
         <h1 className="inline text-2xl" data-testid="headline">
           {run.neck.headline}
         </h1>{" "}
-        <span className="text-ash">{run.neck.detail}</span>
+        <span className="text-ash">{inUnit(run.neck.detail, unit)}</span>
       </div>
       <div className="grid grid-cols-[minmax(0,1fr)] items-start gap-3 lg:grid-cols-[minmax(0,1fr)_20rem]">
         <section className="plate min-w-0 px-3 py-3" aria-label="The box, drawn">

@@ -1,7 +1,10 @@
 import type { RunReport } from "../../api/client";
+import { useUnit } from "../../app/context";
+import { inUnit } from "../../quantities/units";
 
 /** The number that holds this source back on the whole trip. */
 export function LimitNote({ limits, part }: { limits: RunReport["limits"]; part: string }) {
+  const unit = useUnit();
   const limit = limits.find((other) => other.key === part);
   if (!limit) return null;
   return (
@@ -10,7 +13,7 @@ export function LimitNote({ limits, part }: { limits: RunReport["limits"]; part:
       data-testid="limit"
     >
       {limit.binds && <strong>This is a neck. </strong>}
-      {limit.says}
+      {inUnit(limit.says, unit)}
     </p>
   );
 }

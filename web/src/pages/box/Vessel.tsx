@@ -25,6 +25,7 @@ export function Vessel({ run, day, floor, c, chosen, onChoose }: Props) {
   const middle = left + wide / 2;
   const pot = `M${left},${top}H${left + wide}V${top + tall - 30}q0,30 -30,30H${left + 30}q-30,0 -30,-30Z`;
   const low = level < floor;
+  const nominal = `${amountText(bank.nominal, unit)} ${unit}`;
   return (
     <g
       role="button"
@@ -90,10 +91,10 @@ export function Vessel({ run, day, floor, c, chosen, onChoose }: Props) {
       <rect x={left - 8} y={top - 9} width={wide + 16} height="12" rx="6" fill="var(--color-rim)" />
       <g textAnchor="middle">
         <text x={middle} y={c.top - 36} className="font-head" fontSize="15" fontWeight="700">
-          {c.narrow ? bank.name : `${bank.name}, ${bank.capacity_ah} Ah`}
+          {c.narrow ? bank.name : `${bank.name}, ${nominal}`}
         </text>
         <text x={middle} y={c.top - 20} fontSize="13" fill="var(--color-ash)">
-          {c.narrow ? `${bank.capacity_ah} Ah` : `takes up to ${bank.charge_limit_a.toFixed(0)} A`}
+          {c.narrow ? nominal : `takes up to ${bank.charge_limit_a.toFixed(0)} A`}
         </text>
         <text
           x={middle}

@@ -1,4 +1,4 @@
-import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from "react";
+import { type KeyboardEvent, useMemo, useRef, useState } from "react";
 import type { Block, LogEntry, Plan, RunReport } from "../../api/client";
 import { useBench, useUnit } from "../../app/context";
 import { useWidth } from "../../drawing/useWidth";
@@ -30,9 +30,6 @@ export function DayBoard({ plan, run, entries, cursor, onCursor }: Props) {
   const timer = useRef<number | undefined>(undefined);
   const shape = width > 0 && window.innerWidth <= 640 ? NARROW : WIDE;
   const { series } = run;
-
-  // Half-moved by keyboard and then left: save before the page goes.
-  useEffect(() => () => window.clearTimeout(timer.current), []);
 
   const perAmp = useMemo(() => {
     if (!series) return 1;

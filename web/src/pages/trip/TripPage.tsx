@@ -1,8 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { answer, type BlockKind, client } from "../../api/client";
-import { useBench, useBenchState } from "../../app/context";
+import { useBench, useBenchState, useUnit } from "../../app/context";
 import { minutesOf } from "../../quantities/clock";
+import { inUnit } from "../../quantities/units";
 import { addBlock, addDay, freshId, KIND_NAMES } from "./blocks";
 import type { Cursor } from "./CursorLine";
 import { DayBoard } from "./DayBoard";
@@ -13,6 +14,7 @@ const ADD_KEYS: Record<string, BlockKind> = { d: "drive", h: "hookup", p: "panel
 export function TripPage() {
   const bench = useBench();
   const { draft, run, plan } = useBenchState();
+  const unit = useUnit();
   const verdict = run.verdict;
   const [cursor, setCursor] = useState<Cursor>(() => ({
     day: verdict.lowest_day,
@@ -75,7 +77,7 @@ export function TripPage() {
             {verdict.headline}
           </h1>
           <p className="text-ash" data-testid="detail">
-            {verdict.detail}
+            {inUnit(verdict.detail, unit)}
           </p>
         </div>
         {verdict.mend && (
