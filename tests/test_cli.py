@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import socket
 from pathlib import Path
 
 import pytest
@@ -62,3 +63,24 @@ def test_help_names_every_command_and_setting() -> None:
     text = runner.invoke(app, ["--help"]).output
     for word in ("serve", "demo", "simulate", "ODDKETTLE_PORT", "ODDKETTLE_DATA"):
         assert word in text
+
+
+def test_a_port_that_is_no_port_is_refused_in_words(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setenv("ODDKETTLE_PORT", "kettle")
+    result = runner.invoke(app, ["serve"])
+    assert result.exit_code == 2
+    assert "ODDKETTLE_PORT=kettle cannot be" in result.output
+
+
+def test_a_port_that_is_taken_is_said_and_nothing_is_written(
+    monkeypatch: pytest.MonkeyPatch, tmp_path: Path
+) -> None:
+    with socket.socket() as taken:
+        taken.bind(("127.0.0.1", 0))
+        taken.listen()
+        monkeypatch.setenv("ODDKETTLE_PORT", str(taken.getsockname()[1]))
+        monkeypatch.setenv("ODDKETTLE_DATA", str(tmp_path / "new"))
+        result = runner.invoke(app, ["demo"])
+    assert result.exit_code == 2
+    assert "Set ODDKETTLE_PORT to another" in result.output
+    assert not (tmp_path / "new").exists()

@@ -3,12 +3,16 @@
 from __future__ import annotations
 
 import json
+import socket
 import sys
 import threading
 from pathlib import Path
-from typing import Annotated
+from typing import TYPE_CHECKING, Annotated, NoReturn
 
 import typer
+
+if TYPE_CHECKING:
+    from oddkettle.settings import Settings
 
 app = typer.Typer(
     no_args_is_help=True,
@@ -34,11 +38,11 @@ def _serve(database: str, *, demo: bool) -> None:
     from oddkettle.api.app import create_app
     from oddkettle.services.clock import now_utc
     from oddkettle.services.demo import fill_demo
-    from oddkettle.settings import Settings
     from oddkettle.store.database import open_database
     from oddkettle.store.migrations import StoreTooNew
 
-    settings = Settings()
+    settings = _settings()
+    _refuse_a_taken_port(settings.port)
     try:
         open_database(settings.data / database, now_utc())
     except StoreTooNew as error:
@@ -54,6 +58,30 @@ def _serve(database: str, *, demo: bool) -> None:
     warm.start()
     typer.echo(f"Odd Kettle is at http://127.0.0.1:{settings.port}  (data: {settings.data})")
     uvicorn.run(create_app(web), host="127.0.0.1", port=settings.port, log_level="warning")
+
+
+def _settings() -> Settings:
+    from pydantic import ValidationError
+
+    from oddkettle.settings import Settings
+
+    try:
+        return Settings()
+    except ValidationError as error:
+        lines = [
+            f"ODDKETTLE_{str(fault['loc'][0]).upper()}={fault['input']} cannot be: {fault['msg']}."
+            for fault in error.errors()
+        ]
+        _stop("\n".join([*lines, "Set a port from 1 to 65535 and a folder, or leave them out."]))
+
+
+def _refuse_a_taken_port(port: int) -> None:
+    with socket.socket() as probe:
+        probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            probe.bind(("127.0.0.1", port))
+        except OSError as error:
+            _stop(f"Port {port} cannot be had ({error.strerror}). Set ODDKETTLE_PORT to another.")
 
 
 def _warm() -> None:
@@ -75,9 +103,8 @@ def demo(
 ) -> None:
     """Serve the app with demo data, kept apart from your own."""
     from oddkettle.services.clock import now_utc
-    from oddkettle.settings import Settings
 
-    path = Settings().data / "demo.sqlite3"
+    path = _settings().data / "demo.sqlite3"
     if fresh and path.exists():
         for part in (path, Path(f"{path}-wal"), Path(f"{path}-shm")):
             if part.exists():
@@ -131,7 +158,7 @@ def openapi() -> None:
     json.dump(create_app().openapi(), sys.stdout, indent=1, sort_keys=True)
 
 
-def _stop(says: str) -> None:
+def _stop(says: str) -> NoReturn:
     typer.echo(says, err=True)
     raise typer.Exit(2)
 

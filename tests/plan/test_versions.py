@@ -1,0 +1,54 @@
+"""Documents of older versions are upgraded step by step, and only forwards."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+from pydantic_core import PydanticCustomError
+
+from oddkettle.plan import versions
+from oddkettle.plan.versions import upgraded
+
+
+@pytest.fixture
+def third_version(monkeypatch: pytest.MonkeyPatch) -> None:
+    """As if the format had come to version 3, with two upgrades on record."""
+
+    def rename(document: dict[str, Any]) -> dict[str, Any]:
+        rest = {key: value for key, value in document.items() if key != "title"}
+        return rest | {"name": document["title"], "version": 2}
+
+    def shout(document: dict[str, Any]) -> dict[str, Any]:
+        return document | {"name": document["name"].upper(), "version": 3}
+
+    monkeypatch.setattr(versions, "VERSION", 3)
+    monkeypatch.setattr(versions, "UPGRADES", {1: rename, 2: shout})
+
+
+@pytest.mark.usefixtures("third_version")
+def test_every_upgrade_between_is_applied_in_order() -> None:
+    old = {"version": 1, "title": "moor"}
+    assert upgraded(old) == {"version": 3, "name": "MOOR"}
+    assert old == {"version": 1, "title": "moor"}
+    assert upgraded({"version": 2, "name": "moor"}) == {"version": 3, "name": "MOOR"}
+
+
+@pytest.mark.usefixtures("third_version")
+def test_todays_version_is_left_alone() -> None:
+    document = {"version": 3, "name": "moor"}
+    assert upgraded(document) is document
+
+
+@pytest.mark.parametrize("version", [0, -1, "1", None, True, 1.5, 2, 10**9])
+def test_a_version_that_cannot_be_read_is_refused(version: object) -> None:
+    with pytest.raises(PydanticCustomError) as caught:
+        upgraded({"version": version})
+    context = caught.value.context or {}
+    assert context["where"] == "version"
+    assert context["limit"] == "1 to 1"
+    assert context["remedy"]
+
+
+def test_what_is_no_object_is_passed_on_to_be_refused_by_its_shape() -> None:
+    assert upgraded([1]) == [1]
