@@ -18,7 +18,7 @@ describe("paths", () => {
       { x: 0, y: 5 },
       { x: 10, y: 5 },
     ];
-    expect(areaPath(points, 20)).toBe("M0,5L10,5L10,20L0,20Z");
+    expect(areaPath(points, 20)).toBe("M0,5L10,5V20H0Z");
   });
 
   it("keep a ribbon's thickness from end to end", () => {

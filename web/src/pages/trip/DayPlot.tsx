@@ -1,6 +1,6 @@
 import { memo } from "react";
 import type { DayReport, Series } from "../../api/client";
-import { areaPath, linePath, type Point, stairPoints } from "../../drawing/paths";
+import { areaPath, closedOn, linePath, type Point, stairPoints } from "../../drawing/paths";
 import type { RowShape } from "./geometry";
 
 /** The drawn fade on either side of the sun's crossing; a look, not a computation. */
@@ -28,6 +28,7 @@ export const DayPlot = memo(function DayPlot(props: Props) {
     x: at(i),
     y: y(series.level_percent[day.first_step + i] ?? 0),
   }));
+  const levelLine = linePath(levels);
   const floorY = y(floor);
   const stairs = (values: readonly number[], sign: number): Point[] =>
     stairPoints(
@@ -65,7 +66,7 @@ export const DayPlot = memo(function DayPlot(props: Props) {
         />
       ))}
       <path
-        d={areaPath(levels, shape.levelBottom)}
+        d={closedOn(levelLine, levels, shape.levelBottom)}
         fill="var(--color-level-tint)"
         fillOpacity=".75"
       />
@@ -79,7 +80,7 @@ export const DayPlot = memo(function DayPlot(props: Props) {
         />
       )}
       <path
-        d={linePath(levels)}
+        d={levelLine}
         fill="none"
         stroke="var(--color-level)"
         strokeWidth="2.4"
