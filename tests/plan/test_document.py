@@ -147,3 +147,9 @@ def test_a_series_bank_is_run_at_the_systems_voltage() -> None:
     case = case_from_plan(parse_plan((EXAMPLES / "coast-weekend.json").read_bytes()))
     assert case.bank.nominal_v == 24.0
     assert case.bank.capacity_ah == 200.0
+
+
+def test_braces_in_what_was_typed_are_only_braces(document: dict[str, Any]) -> None:
+    said = refusal(put(document, "trip.start", "{value} {0} {"))
+    assert said.where == "trip.start"
+    assert said.value == "{value} {0} {"

@@ -63,7 +63,8 @@ def complaint_from(detail: ErrorDetails, model: type[BaseModel]) -> Complaint:
         value=shown,
         limit=limit,
         remedy=remedy,
-        says=says.format(value=shown, unit=suffix),
+        # Not `format`: a message may quote braces that the user typed.
+        says=says.replace("{value}", shown),
     )
 
 
