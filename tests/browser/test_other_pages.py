@@ -205,6 +205,16 @@ def test_another_chemistry_brings_its_own_voltages(page: Page) -> None:
     expect(page.get_by_label("Absorption")).to_have_value("14.2")
 
 
+def test_a_hundredth_of_a_volt_is_kept_and_shown(page: Page) -> None:
+    go(page, "Box")
+    absorption = page.get_by_label("Absorption")
+    absorption.fill("14,25")
+    absorption.press("Enter")
+    saved(page)
+    page.reload()
+    expect(page.get_by_label("Absorption")).to_have_value("14.25")
+
+
 def test_a_slider_moves_the_strip_before_it_is_let_go(page: Page) -> None:
     go(page, "Box")
     before = page.get_by_test_id("strip-lowest").text_content() or ""

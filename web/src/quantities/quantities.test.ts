@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { clockOf, dateAfter, dayName, minutesOf, parseClock } from "./clock";
 import { limitOf, parseNumber } from "./parse";
-import { amountIn, amountText, hoursText, shortFigure, sumAmounts } from "./units";
+import { amountIn, amountText, hoursText, plainFigure, shortFigure, sumAmounts } from "./units";
 
 const amps = { least: 0.5, most: 300, unit: "A", whole: false };
 
@@ -81,6 +81,15 @@ describe("amounts", () => {
   it("add up", () => {
     expect(sumAmounts([amount, { ah: 6, wh: 80 }]).wh).toBeCloseTo(3.8);
     expect(sumAmounts([])).toEqual({ ah: 0, wh: 0 });
+  });
+
+  it("that were typed are shown whole", () => {
+    expect([14.25, 54.12345, 90, 0.1 + 0.2].map(plainFigure)).toEqual([
+      "14.25",
+      "54.12345",
+      "90",
+      "0.3",
+    ]);
   });
 
   it("are short", () => {

@@ -32,6 +32,11 @@ export function shortFigure(value: number): string {
   return String(Number(value.toFixed(digits)));
 }
 
+/** A figure as it was typed, to a hundred-thousandth. */
+export function plainFigure(value: number): string {
+  return String(Number(value.toFixed(5)));
+}
+
 export function percentText(value: number): string {
   return `${Math.round(value)} %`;
 }

@@ -1,6 +1,6 @@
 import { useEffect, useId, useRef, useState } from "react";
 import { type LimitKey, limitOf, parseNumber } from "../quantities/parse";
-import { shortFigure } from "../quantities/units";
+import { plainFigure, shortFigure } from "../quantities/units";
 
 interface Props {
   label: string;
@@ -18,7 +18,8 @@ interface Props {
  * never leaves the field; Escape puts the old figure back.
  */
 export function NumberField({ label, value, limit, unit, hint, per = 1, onCommit }: Props) {
-  const shown = shortFigure(value * per);
+  // What was typed is shown whole; only a derived second unit is shortened.
+  const shown = per === 1 ? plainFigure(value) : shortFigure(value * per);
   const [text, setText] = useState(shown);
   const [says, setSays] = useState<string | null>(null);
   const editing = useRef(false);
@@ -40,7 +41,7 @@ export function NumberField({ label, value, limit, unit, hint, per = 1, onCommit
   function finish() {
     editing.current = false;
     const next = read(text);
-    if (next !== null && shortFigure(next * per) !== shown) onCommit(next);
+    if (next !== null && text.trim() !== shown) onCommit(next);
     else if (next !== null) setText(shown);
   }
 
