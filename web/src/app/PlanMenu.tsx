@@ -46,18 +46,21 @@ export function PlanMenu({ name, saving }: { name: string; saving: boolean }) {
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>
           <DropdownMenu.Content className="pop" align="end" sideOffset={6} collisionPadding={10}>
-            {plans.data?.map((other) => (
-              <DropdownMenu.Item
-                key={other.id}
-                className="menu-item"
-                onSelect={() => navigate(`/plan/${other.id}/trip`)}
-              >
-                <span className="w-4" aria-hidden="true">
-                  {other.id === plan.id ? "●" : ""}
-                </span>
-                {other.name}
-              </DropdownMenu.Item>
-            ))}
+            {/* Only the list scrolls, so that many plans never push the actions out of reach. */}
+            <DropdownMenu.Group className="max-h-[40vh] overflow-y-auto">
+              {plans.data?.map((other) => (
+                <DropdownMenu.Item
+                  key={other.id}
+                  className="menu-item"
+                  onSelect={() => navigate(`/plan/${other.id}/trip`)}
+                >
+                  <span className="w-4" aria-hidden="true">
+                    {other.id === plan.id ? "●" : ""}
+                  </span>
+                  {other.name}
+                </DropdownMenu.Item>
+              ))}
+            </DropdownMenu.Group>
             <DropdownMenu.Separator className="my-2 h-px bg-line" />
             <DropdownMenu.Item className="menu-item" onSelect={() => void beginPlain()}>
               New plan, a plain box
