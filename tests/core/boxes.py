@@ -7,18 +7,26 @@ from datetime import date
 import numpy as np
 from hypothesis import strategies as st
 
-from oddkettle.core import kernel
 from oddkettle.core.bank import Bank, bank_tables
+from oddkettle.core.case import Case, SecondBank
 from oddkettle.core.chemistry import AGM, CHEMISTRIES, LIFEPO4, Chemistry
+from oddkettle.core.drive import UNLIMITED_W, Demand, Sources, Track, drive
+from oddkettle.core.joining import Joining, ReadyMade
 from oddkettle.core.loads import Appliance, Inverter, Window
-from oddkettle.core.run import Case, Profile
+from oddkettle.core.patterns import Bursts, Fridge, Logger, Radio
+from oddkettle.core.profile import Profile
 from oddkettle.core.sources.mains import MainsCharger
-from oddkettle.core.sources.solar import Controller, Panel, SunInput
-from oddkettle.core.sources.vehicle import DcDc
+from oddkettle.core.sources.panel import Panel
+from oddkettle.core.sources.solar import Controller, Shade, SunInput
+from oddkettle.core.sources.vehicle import Alternator, DcDc, Feed, Relay
+from oddkettle.core.temperature import Heater, Housing
 from oddkettle.core.trip import Block, Site
 
 MOOR = Site(54.9, -2.6, 310.0, "Europe/London")
 STEP_H = 1.0 / 12.0
+BARE = Housing()
+HELD_WARM = Housing(extra_kg=1e6)
+"""So heavy that its own losses do not warm it: for curves taken at one temperature."""
 
 
 def bank(chemistry: Chemistry = LIFEPO4, ah: float = 100.0) -> Bank:
@@ -30,29 +38,73 @@ def steady(
     hours: float,
     *,
     load_w: float = 0.0,
-    charger_a: float = 0.0,
+    load_a: float = 0.0,
+    charger_a: float | list[float] = 0.0,
     soc0: float = 1.0,
     ah: float = 100.0,
-    absorption_v: float | None = None,
-) -> kernel.Track:
-    """A bank under one steady load and one steady charger."""
-    tables = bank_tables(Bank(chemistry, ah), STEP_H)
-    steps = round(hours / STEP_H)
-    settings = (
-        absorption_v or chemistry.absorption_v,
-        chemistry.float_v,
-        chemistry.tail_c * ah,
-        chemistry.absorption_hours / STEP_H,
+    absorption_v: float | list[float] | None = None,
+    air_c: float = 25.0,
+    step_h: float = STEP_H,
+    heater: tuple[float, float, float] = (0.0, 4.0, 8.0),
+    housing: Housing = BARE,
+) -> Track:
+    """A bank under steady loads and steady chargers, in air as warm as itself."""
+    amps = charger_a if isinstance(charger_a, list) else [charger_a]
+    volts = absorption_v if isinstance(absorption_v, list) else [absorption_v] * len(amps)
+    steps = round(hours / step_h)
+    offers = np.zeros((steps, len(amps), 3))
+    offers[:, :, 0] = UNLIMITED_W
+    offers[:, :, 1] = amps
+    settings = np.array([
+        (0.0, v or chemistry.absorption_v, chemistry.float_v, chemistry.tail_c * ah,
+         chemistry.absorption_hours / step_h, 0.0, 0.0)
+        for v in volts
+    ])  # fmt: skip
+    asked = np.zeros((steps, 1, 3))
+    asked[:, 0, 0], asked[:, 0, 1] = load_w, load_a
+    return drive(
+        (bank_tables(Bank(chemistry, ah, housing=housing), step_h),),
+        Sources(offers, settings),
+        Demand(asked, np.zeros(0), heater),
+        np.array([[soc0, 0.0, air_c]]),
+        np.full(steps, air_c),
     )
-    sources = kernel.Sources(
-        np.full((1, steps), kernel.UNLIMITED_W),
-        np.full((1, steps), charger_a),
-        np.array([settings]),
-    )
-    return kernel.drive(tables, sources, np.full(steps, load_w), soc0)
+
+
+def a_case(**changes: object) -> Case:
+    """One clear June day on the moor with a 100 Ah LiFePO4 box and nothing else."""
+    given: dict[str, object] = {
+        "bank": bank(),
+        "profile": Profile(14.2, 13.5),
+        "sun": (),
+        "vehicle": (),
+        "mains": (),
+        "inverter": None,
+        "appliances": (),
+        "site": MOOR,
+        "first_day": date(2026, 6, 10),
+        "clearness": (0.98,),
+        "blocks": (),
+        "soc0": 0.8,
+        "floor": 0.1,
+        "step_min": 5,
+    }
+    return Case(**{**given, **changes})  # type: ignore[arg-type]
+
+
+def lamp(watts: float, start_h: float = 0.0, end_h: float = 24.0, **more: object) -> Appliance:
+    window = Window(int(60 * start_h), int(60 * end_h))
+    return Appliance("lamp", "Lamp", watts, "12v", (window,), **more)  # type: ignore[arg-type]
 
 
 windows = st.builds(Window, st.integers(0, 1439), st.integers(0, 1440))
+patterns = st.one_of(
+    st.none(),
+    st.builds(Fridge, set_c=st.floats(-18, 8), cycle_min=st.floats(10, 90)),
+    st.builds(Radio, st.floats(0, 20), st.floats(0, 1)),
+    st.builds(Bursts, st.floats(0.1, 40), st.floats(0.5, 30)),
+    st.builds(Logger, st.floats(0, 2), st.floats(1, 2000), st.floats(0.1, 100)),
+)
 appliances = st.lists(
     st.builds(
         Appliance,
@@ -62,6 +114,12 @@ appliances = st.lists(
         supply=st.sampled_from(["12v", "usb", "inverter"]),
         windows=st.lists(windows, min_size=1, max_size=3).map(tuple),
         duty=st.floats(0.01, 1),
+        pattern=patterns,
+        draw=st.sampled_from(["power", "resistance", "current"]),
+        standby_w=st.floats(0, 3),
+        priority=st.sampled_from(["first", "wanted", "must"]),
+        on_vehicle=st.booleans(),
+        noisy=st.booleans(),
     ),
     max_size=5,
 ).map(tuple)
@@ -69,10 +127,11 @@ panels = st.lists(
     st.builds(
         Panel,
         power_w=st.floats(1, 900),
-        mount=st.sampled_from(["flat", "tilted"]),
+        mount=st.sampled_from(["flat", "tilted", "aimed"]),
         tilt_deg=st.floats(0, 90),
         azimuth_deg=st.floats(0, 360),
         portable=st.booleans(),
+        count=st.integers(1, 2),
     ),
     min_size=1,
     max_size=2,
@@ -80,13 +139,50 @@ panels = st.lists(
 suns = st.lists(
     st.builds(
         SunInput,
-        key=st.just("s"),
+        key=st.sampled_from(["s1", "s2"]),
         name=st.just("Sun"),
         panels=panels,
-        controller=st.builds(Controller, st.floats(0.5, 60), st.floats(0.5, 1)),
+        controller=st.builds(
+            Controller,
+            st.floats(0.5, 60),
+            st.floats(0.5, 1),
+            st.sampled_from(["tracking", "pwm"]),
+            input_limit_w=st.none() | st.floats(20, 900),
+            own_w=st.floats(0, 2),
+        ),
+        cable_ohm=st.floats(0, 0.2),
+        shade=st.lists(
+            st.builds(Shade, st.integers(0, 1439), st.integers(0, 1440), st.floats(0, 1)),
+            max_size=1,
+        ).map(tuple),
+        noisy=st.booleans(),
     ),
     max_size=2,
+    unique_by=lambda array: array.key,
 ).map(tuple)
+alternators = st.builds(Alternator, rated_a=st.floats(30, 200), smart=st.booleans())
+feeds = st.builds(Feed, st.floats(0.5, 15), st.floats(1, 35))
+vehicles = st.one_of(
+    st.just(()),
+    st.tuples(
+        st.builds(
+            DcDc,
+            st.just("v"),
+            st.just("DC-DC"),
+            st.floats(0.5, 100),
+            st.floats(0.5, 1),
+            alternators,
+            feeds,
+            half_current=st.booleans(),
+            ignition=st.booleans(),
+            delay_min=st.floats(0, 30),
+        )
+    ),
+    st.tuples(
+        st.builds(Relay, st.just("v"), st.just("Relay"), alternators, feeds, forced=st.booleans())
+    ),
+)
+BLOCKS = ["drive", "hookup", "panel_out", "quiet", "outage", "second_bank"]
 
 
 @st.composite
@@ -96,7 +192,7 @@ def blocks(draw: st.DrawFn, days: int) -> Block:
     # The hour from 01:00 does not exist on one of the days: blocks there are refused.
     start = draw(st.integers(120, 1439))
     end = draw(st.integers(start + 1 if end_day == day else 120, 1440))
-    return Block(draw(st.sampled_from(["drive", "hookup", "panel_out"])), day, start, end_day, end)
+    return Block(draw(st.sampled_from(BLOCKS)), day, start, end_day, end, draw(st.booleans()))
 
 
 @st.composite
@@ -104,24 +200,61 @@ def cases(draw: st.DrawFn) -> Case:
     """Any box on any trip of up to three days."""
     chemistry = draw(st.sampled_from(list(CHEMISTRIES.values())))
     days = draw(st.integers(1, 3))
-    absorption = draw(st.floats(13.2, chemistry.never_above_v + 0.3))
+    absorption = draw(st.floats(0.93, 1.02)) * chemistry.never_above_v
+    low = draw(st.floats(-25, 30))
+    housing = Housing(draw(st.floats(0.5, 20)))
+    second = None
+    if draw(st.booleans()):
+        other = Bank(chemistry, draw(st.floats(10, 200)), link_mohm=draw(st.floats(1, 50)))
+        second = SecondBank(other, draw(st.floats(0.2, 1)), draw(st.booleans()))
+    joining = draw(
+        st.sampled_from([
+            Joining(),
+            Joining("combined", 15.0, ("s1", "v")),
+            Joining("selector"),
+            Joining("selector", rule="in_order"),
+        ])
+    )  # fmt: skip
+    unit = draw(st.sampled_from([None, ReadyMade(200.0), ReadyMade(charge_in_use=False)]))
     return Case(
-        bank=Bank(chemistry, draw(st.floats(2, 400))),
-        profile=Profile(absorption, draw(st.floats(12.9, absorption))),
+        bank=Bank(chemistry, draw(st.floats(2, 400)), housing=housing),
+        profile=Profile(absorption, draw(st.floats(0.9, 1)) * absorption),
         sun=draw(suns),
-        vehicle=draw(st.none() | st.builds(DcDc, st.floats(0.5, 100), st.floats(0.5, 1))),
-        mains=draw(st.none() | st.builds(MainsCharger, st.floats(0.5, 100), st.floats(0.5, 1))),
+        vehicle=draw(vehicles),
+        mains=draw(
+            st.one_of(
+                st.just(()),
+                st.tuples(
+                    st.builds(
+                        MainsCharger,
+                        st.just("m"),
+                        st.just("Mains"),
+                        st.floats(0.5, 100),
+                        st.floats(0.5, 1),
+                        st.none() | st.floats(50, 2000),
+                    )
+                ),
+            )
+        ),
         inverter=Inverter(1000, draw(st.floats(0, 30)), 0.9, draw(st.booleans())),
         appliances=draw(appliances),
         site=MOOR,
         first_day=date(2026, 3, draw(st.integers(25, 29))),
         clearness=tuple(draw(st.lists(st.floats(0.05, 1.2), min_size=days, max_size=days))),
+        low_c=(low,),
+        high_c=(low + draw(st.floats(0, 15)),),
         blocks=tuple(draw(st.lists(blocks(days), max_size=4))),
         soc0=draw(st.floats(0, 1)),
         floor=draw(st.floats(0, 0.9)),
-        ambient_c=10.0,
         step_min=5,
+        second=second,
+        heater=draw(st.none() | st.builds(Heater, st.floats(2, 80))),
+        joining=joining,
+        unit=unit,
+        quiet=tuple(draw(st.lists(windows, max_size=1))),
+        shed=draw(st.sampled_from([{}, {"first": 0.5}, {"first": 0.6, "wanted": 0.3}])),
+        standby=draw(st.booleans()),
     )
 
 
-__all__ = ["AGM", "LIFEPO4", "MOOR", "STEP_H", "bank", "cases", "steady"]
+__all__ = ["AGM", "LIFEPO4", "MOOR", "STEP_H", "a_case", "bank", "cases", "lamp", "steady"]

@@ -9,9 +9,10 @@ import numpy as np
 import pytest
 
 from oddkettle.core.bank import Bank
+from oddkettle.core.case import Case
 from oddkettle.core.loads import Appliance, Window
 from oddkettle.core.outlook import hours_to_floor, lowest, shortest_drive
-from oddkettle.core.run import Case, simulate
+from oddkettle.core.run import simulate
 from oddkettle.core.sources.vehicle import DcDc
 from tests.core.boxes import LIFEPO4
 from tests.core.test_ledger import BARE
@@ -26,7 +27,7 @@ def draining(days: int, **change: object) -> Case:
         appliances=STEADY,
         clearness=(0.1,) * days,
         soc0=0.9,
-        vehicle=DcDc(30.0, 0.92),
+        vehicle=(DcDc("v", "DC-DC", 30.0, 0.92),),
         first_day=date(2026, 6, 6),
     )
     return replace(case, **change)  # type: ignore[arg-type]
@@ -35,7 +36,7 @@ def draining(days: int, **change: object) -> Case:
 def test_hours_to_the_floor_count_down_to_nought() -> None:
     run = simulate(draining(1))
     ahead = hours_to_floor(run)
-    under = int(np.argmax(run.track.soc < 0.2))
+    under = int(np.argmax(run.level < 0.2))
     assert ahead[under] == 0.0
     assert ahead[0] == pytest.approx(under / 12)
     assert np.all(np.diff(ahead[:under]) == pytest.approx(-1 / 12))
@@ -48,7 +49,7 @@ def test_a_plan_that_never_gets_there_has_no_hours_to_count() -> None:
 def test_the_lowest_level_counts_the_very_end_too() -> None:
     run = simulate(draining(1, bank=Bank(LIFEPO4, 300.0)))
     assert lowest(run).step == run.grid.steps
-    assert lowest(run).soc == run.track.soc[-1]
+    assert lowest(run).soc == run.level[-1]
     assert lowest(run, 0, 12).step == 12
 
 
@@ -67,7 +68,7 @@ def test_a_mending_drive_is_the_shortest_that_holds_the_floor() -> None:
 
 def test_no_drive_is_proposed_where_none_can_help() -> None:
     holds = simulate(BARE)
-    without = simulate(draining(2, vehicle=None))
+    without = simulate(draining(2, vehicle=()))
     first_day = simulate(draining(1))
-    hopeless = simulate(draining(6, vehicle=DcDc(1.0, 0.9)))
+    hopeless = simulate(draining(6, vehicle=(DcDc("v", "DC-DC", 1.0, 0.9),)))
     assert [shortest_drive(run) for run in (holds, without, first_day, hopeless)] == [None] * 4

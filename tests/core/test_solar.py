@@ -9,8 +9,9 @@ import numpy as np
 import pytest
 
 from oddkettle.core.run import simulate
-from oddkettle.core.sources.solar import Controller, Panel, SunInput, panel_series_w
-from oddkettle.core.trip import Block, Site, lay_grid, zone_named
+from oddkettle.core.sources.panel import Panel, power_from_light
+from oddkettle.core.sources.solar import Controller, SunInput, light_series
+from oddkettle.core.trip import Block, Grid, Site, lay_grid, zone_named
 from tests.core.test_ledger import BARE
 
 FOLDING = Panel(100.0, "tilted", 40.0, 180.0, True)
@@ -18,6 +19,13 @@ ROOF = Panel(100.0, "flat", 0.0, 180.0, False)
 OUT = Block("panel_out", 0, 600, 0, 840)
 DRIVE = Block("drive", 0, 660, 0, 720)
 UTC = zone_named("UTC")
+
+
+def panel_series_w(
+    panel: Panel, site: Site, grid: Grid, clearness: np.ndarray, celsius: float
+) -> np.ndarray:
+    light = light_series(panel, site, grid, clearness, np.full(grid.steps, celsius))
+    return power_from_light(panel.power_w, panel.plate.power_per_k, light)
 
 
 def raw_w(panel: Panel, *blocks: Block) -> np.ndarray:

@@ -2,39 +2,57 @@
 
 from __future__ import annotations
 
+import os
+import subprocess
+import sys
 from dataclasses import replace
+from pathlib import Path
 
 import numpy as np
-from hypothesis import HealthCheck, given, settings
+from hypothesis import HealthCheck, Phase, assume, given, settings
 from hypothesis import strategies as st
 
 from oddkettle.core.chemistry import CHEMISTRIES
-from oddkettle.core.kernel import FLOAT
+from oddkettle.core.layout import FLOAT
 from oddkettle.core.ledger import keep_books
-from oddkettle.core.run import Case, simulate
-from tests.core.boxes import LIFEPO4, cases
+from oddkettle.core.outlook import autonomy_h
+from oddkettle.core.run import Run, drive_world, simulate
+from tests.core.boxes import LIFEPO4, Case, cases
 
 many = settings(
-    max_examples=120, deadline=None, suppress_health_check=[HealthCheck.too_slow], derandomize=True
+    max_examples=100,
+    deadline=None,
+    suppress_health_check=[HealthCheck.too_slow, HealthCheck.filter_too_much],
+    derandomize=True,
+    # No shrinking: a run costs milliseconds, and minutes of it tell little more than the seed.
+    phases=(Phase.explicit, Phase.generate),
 )
 LEAST_SCALE = 1.0
+
+
+def total(flows: list[np.ndarray], days: int) -> np.ndarray:
+    return sum(flows, start=np.zeros(days))
 
 
 @many
 @given(cases())
 def test_charge_closes_for_any_plan(case: Case) -> None:
-    """In = used + stored + lost, and offered = clipped + spilled + taken, by day, to 1e-6."""
+    """In = used + stored + lost, and offered = barred + clipped + spilled + taken, to 1e-6."""
     run = simulate(case)
-    books = keep_books(run)
-    taken = sum((s.taken.ah for s in books.sources), start=np.zeros(len(case.clearness)))
-    used = sum((d.used.ah for d in books.draws), start=np.zeros(len(case.clearness)))
-    scale = LEAST_SCALE + taken + used
-    gap = taken - used - books.stored.ah - books.coulombic.ah
+    books, days = keep_books(run), case.days
+    taken = total([s.taken.ah for s in books.sources], days)
+    used = total([d.used.ah for d in books.draws], days) + books.heater.ah
+    scale = LEAST_SCALE + np.abs(taken) + used
+    gap = taken - used - books.stored.ah - books.coulombic.ah - books.leaked.ah
     assert np.all(np.abs(gap) < 1e-6 * scale)
     assert np.all(books.coulombic.ah > -1e-9 * scale)
+    assert np.all(books.leaked.ah >= 0.0)
     for flow in books.sources:
-        whole = flow.clipped.ah + flow.spilled.ah + flow.taken.ah
-        assert np.all(np.abs(flow.offered.ah - whole) < 1e-6 * (LEAST_SCALE + whole))
+        parts = (flow.barred, flow.clipped, flow.spilled, flow.taken)
+        whole = total([part.ah for part in parts], days)
+        assert np.all(np.abs(flow.offered.ah - whole) < 1e-6 * (LEAST_SCALE + np.abs(whole)))
+        for part in parts[:3]:
+            assert np.all(part.ah > -1e-6 * (LEAST_SCALE + np.abs(whole)))
 
 
 @many
@@ -42,79 +60,146 @@ def test_charge_closes_for_any_plan(case: Case) -> None:
 def test_energy_closes_and_only_a_slow_well_hides_any(case: Case) -> None:
     """The line that is left over is the lag of lead's slow well; lithium has none.
 
-    What remains for lithium is the step's own curvature: under half a percent of throughput.
+    What remains for lithium is the step's own curvature: under 1.5 % of throughput, counted with
+    what the two banks send to one another.
     """
     run = simulate(case)
-    books = keep_books(run)
-    used = sum((d.used.wh for d in books.draws), start=np.zeros(len(case.clearness)))
-    taken = sum((s.taken.wh for s in books.sources), start=np.zeros(len(case.clearness)))
-    if case.bank.chemistry is LIFEPO4:
-        assert np.all(np.abs(books.lag_wh) < 0.005 * (LEAST_SCALE + used + taken))
+    books, days = keep_books(run), case.days
+    through = (
+        np.add.reduceat(
+            np.abs(run.track.bank_a).sum(axis=1) * run.track.bus_v, run.grid.day_starts[:-1]
+        )
+        * run.grid.step_h
+    )
+    if not case.bank.chemistry.lead:
+        assert np.all(np.abs(books.lag_wh) < 0.015 * (LEAST_SCALE * days + through))
     assert np.all(books.resistance_wh >= 0.0)
-    asked = run.asked_w.sum(axis=0) if len(run.draws) else np.zeros(run.grid.steps)
-    assert np.allclose(run.track.load_a * run.track.bus_v, asked * run.track.served, atol=1e-6)
 
 
 @many
 @given(cases())
 def test_levels_and_currents_stay_in_bounds(case: Case) -> None:
     run = simulate(case)
-    track, limits = run.track, run.tables.limits
+    track = run.track
     assert np.all(track.soc <= 1.0 + 1e-12)
-    # Lead gives a little more than its 20 h rating when drained slowly.
-    assert np.all(track.soc - track.lag >= limits.lowest_head - 1e-6) or case.soc0 < 0.01
-    assert np.all(track.into_bank_a <= limits.charge_limit_a * (1 + 1e-9) + 1e-9)
-    assert np.all(track.taken_a <= run.offers.limit_a + 1e-9)
+    # Lead gives a little more than its 20 h rating when drained slowly, less in the cold: there
+    # the level at which it is empty rises above where it may stand.
+    assert track.soc.min() > -0.2
+    limits = np.array([t.fixed[3] for t in run.world.tables]).sum()
+    assert np.all(track.into_bank_a <= limits * (1 + 1e-9) + 1e-6)
+    for j, source in enumerate(run.sources):
+        assert np.all(run.taken_a[j] <= source.limit_a + 1e-9)
     assert np.all((track.served >= 0.0) & (track.served <= 1.0))
     assert np.all(np.isfinite(track.bus_v))
 
 
 @many
+@given(cases())
+def test_the_shared_limit_of_a_combined_charger_is_kept(case: Case) -> None:
+    assume(case.joining.kind == "combined" or (case.unit and case.unit.input_w))
+    run = simulate(case)
+    offers = run.world.offers
+    members = [j for r, j in enumerate(run.world.rows) if offers.settings[r, 6] > 0.0]
+    assume(members)
+    assert run.taken_a[members].sum(axis=0).max() <= offers.shared_a + 1e-9
+
+
+@many
 @given(cases(), st.floats(1.05, 3.0))
 def test_more_sun_never_lowers_the_lowest_level(case: Case, more: float) -> None:
+    """A selector may let a stronger sun shut another source out, and a unit's input is shared."""
+    case = replace(case, second=None)
+    assume(case.joining.kind == "independent" and case.unit is None and not case.shed)
     panels = tuple(
         replace(array, panels=tuple(replace(p, power_w=p.power_w * more) for p in array.panels))
         for array in case.sun
     )
     lean, rich = simulate(case), simulate(replace(case, sun=panels))
     # Switching to float a step earlier may cost a hair near full; never below that.
-    slack = 0.02 if np.any(rich.track.stage == FLOAT) else 1e-9
+    slack = 0.02 if np.any(rich.stage == FLOAT) else 1e-6
     if np.all(lean.track.served == 1.0):
-        assert rich.track.soc.min() >= lean.track.soc.min() - slack
+        assert rich.level.min() >= lean.level.min() - slack
+
+
+@many
+@given(cases(), st.floats(1.1, 3.0))
+def test_a_bigger_battery_of_the_kind_never_shortens_autonomy(case: Case, more: float) -> None:
+    case = replace(case, sun=(), vehicle=(), mains=(), second=None, floor=0.1, shed={}, soc0=0.9)
+    case = replace(case, low_c=(20.0,), high_c=(20.0,), heater=None)
+    bigger = replace(case, bank=replace(case.bank, battery_ah=case.bank.battery_ah * more))
+    small, big = autonomy_h(simulate(case), 0), autonomy_h(simulate(bigger), 0)
+    # Self-discharge is a share of what is there: nearly unloaded, both fall together.
+    assert big >= small * 0.999 - 0.1
 
 
 @many
 @given(cases())
-def test_the_compiled_step_agrees_with_the_plain_one(case: Case) -> None:
-    """The compiled loop against the very same functions run by the interpreter."""
-    from oddkettle.core import kernel
+def test_half_the_step_moves_the_lowest_level_by_under_half_a_point(case: Case) -> None:
+    """For boxes whose loads together stay under half a capacity an hour.
 
-    run = simulate(replace(case, clearness=case.clearness[:1], blocks=()))
-    names = [
-        "curve_at",
-        "operating_point",
-        "set_point_v",
-        "solve_free",
-        "take_in_order",
-        "balance",
-        "share_before_cutoff",
-        "advance_stages",
-        "step",
-        "run_steps",
-    ]
-    compiled = {name: getattr(kernel, name) for name in names}
-    try:
-        for name in names:
-            setattr(kernel, name, compiled[name].py_func)
-        plain = kernel.drive(run.tables, run.offers, run.asked_w.sum(axis=0), case.soc0)
-    finally:
-        for name in names:
-            setattr(kernel, name, compiled[name])
-    assert np.abs(plain.soc - run.track.soc).max() < 1e-12
-    assert np.abs(plain.bus_v - run.track.bus_v).max() < 1e-9
+    A selector and an owner who unplugs things switch by whole steps, and a thermostat or the frost
+    line may be met by a hair on one grid and not on the other; they are left out.
+    """
+    case = replace(case, unit=None, shed={}, heater=None, low_c=(12.0,), high_c=(18.0,))
+    assume(case.joining.kind != "selector")
+    watts = sum(a.power_w for a in case.appliances) + 40.0
+    case = replace(case, bank=replace(case.bank, battery_ah=max(case.bank.battery_ah, watts / 5.0)))
+    coarse = simulate(replace(case, step_min=4))
+    assume(np.all(coarse.track.served == 1.0) and np.all(coarse.track.shed == 0.0))
+    fine = simulate(replace(case, step_min=2))
+    assert abs(coarse.level.min() - fine.level.min()) < 0.005
+
+
+@many
+@given(cases())
+def test_it_does_not_matter_which_parallel_bank_is_first(case: Case) -> None:
+    assume(case.second is not None)
+    assert case.second is not None
+    here = replace(case.bank, link_mohm=5.0)
+    there = replace(case.second.bank, link_mohm=5.0, housing=case.bank.housing)
+    plain = replace(
+        case,
+        bank=here,
+        second=replace(case.second, bank=there, always=True),
+        heater=None,
+        unit=None,
+    )
+    swapped = replace(
+        plain,
+        bank=there,
+        second=replace(plain.second, bank=here, soc0=case.soc0),  # type: ignore[type-var]
+        soc0=case.second.soc0,
+    )
+    one, two = _run(plain), _run(swapped)
+    assume(np.all(one.track.served == 1.0))
+    # The search for the bus begins at another voltage: a hundredth of a millivolt may remain.
+    gap = np.abs(one.track.soc - two.track.soc[:, ::-1]).max()
+    assert gap < 1e-5
+
+
+def _run(case: Case) -> Run:
+    """The tail current goes by the first bank's size: hold it equal for the comparison."""
+    run = simulate(case)
+    run.world.offers.settings[:, 3] = 0.5
+    return drive_world(case, run.world)
+
+
+def test_the_compiled_step_agrees_with_the_plain_one() -> None:
+    """The compiled loop against the very same function run by the interpreter, to 1e-12."""
+    script = Path(__file__).with_name("plain_step.py")
+    runs = {}
+    for switch in ("0", "1"):
+        environment = {**os.environ, "NUMBA_DISABLE_JIT": switch}
+        done = subprocess.run(
+            [sys.executable, str(script)], env=environment, capture_output=True, check=True
+        )
+        runs[switch] = np.frombuffer(done.stdout, np.float64)
+    assert len(runs["0"]) > 3000
+    assert np.abs(runs["0"] - runs["1"]).max() < 1e-12
 
 
 def test_every_value_of_a_chemistry_says_where_it_comes_from() -> None:
-    wanted = {"ocv", "resistance", "charge_limit_c", "alpha_per_h", "coulombic", "absorption_v"}
+    wanted = {"ocv", "resistance", "cold", "life", "charge_limit_c", "alpha_per_h", "coulombic"}
     for chemistry in CHEMISTRIES.values():
         assert wanted <= set(chemistry.sources)
+    assert LIFEPO4.sources["ocv"].mark == "textbook"

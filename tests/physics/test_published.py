@@ -11,14 +11,8 @@ import pytest
 from pvlib import solarposition
 
 from oddkettle.core.daylight import daylight
-from oddkettle.core.sources.solar import (
-    DIRT_SHARE,
-    MISMATCH_SHARE,
-    Panel,
-    clear_sky,
-    panel_w,
-    under_clearness,
-)
+from oddkettle.core.sources.panel import DIRT_SHARE, MISMATCH_SHARE, Panel, panel_w
+from oddkettle.core.sources.sky import clear_sky, under_clearness
 from oddkettle.core.trip import Site, lay_grid, zone_named
 from tests.core.boxes import AGM, LIFEPO4, steady
 

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from oddkettle.core.sources.solar import Sky
+from oddkettle.core.sources.sky import Sky
 from oddkettle.core.trip import Grid
 
 SET_ZENITH_DEG = 90.27

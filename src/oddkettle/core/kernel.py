@@ -1,377 +1,394 @@
 """The one stepping loop. Compiled once, cached on disk, and used by every feature.
 
-Each step solves the bus: sources push, loads pull, the bank takes the difference through its
-resistance. Charge is the conserved quantity; `ledger.py` turns the series into sums.
+A step readies the banks at their state and temperature, decides what is switched on, finds the
+bus voltage, and moves the state on. Everything is a function of the bus voltage: what sources
+and loads leave over must equal what the banks take at it. Newton's method finds it, in one turn
+on most steps, because the last voltage is a good guess. Charge is the conserved quantity;
+`ledger.py` turns the series into sums.
 
-Inside the loop everything lives in two plain arrays, `curves` (the bank) and `chargers` (one row
-a source): tuples of arrays cost the compiled code a reference count at every touch, which made
-the loop five times slower.
+The loop is one long function on purpose. Handing arrays to a helper costs the compiled code an
+atomic reference count each way; split into helpers the same loop took four times as long. What
+is pure arithmetic stands in small functions of its own (`pieces.py`), which cost nothing.
 """
 
 from __future__ import annotations
-
-from typing import NamedTuple
 
 import numpy as np
 from numba import njit
 from numpy.typing import NDArray
 
-from oddkettle.core.bank import (
-    CHARGE_OHM,
-    COULOMBIC,
-    DISCHARGE_OHM,
-    GRID_LOW,
-    GRID_STEP,
-    OCV_V,
-    RECONNECT_HEAD,
-    BankLimits,
-    BankTables,
-)
+from oddkettle.core import bank, layout
+from oddkettle.core.pieces import heater_share, line, most_charge_a, part_above, warmth_row
 
 Floats = NDArray[np.float64]
-PER_STEP = 1.0 / GRID_STEP
-BULK, ABSORPTION, FLOAT = 0.0, 1.0, 2.0
+Ints = NDArray[np.int64]
+
+PER_STEP = 1.0 / bank.GRID_STEP
+MOST_TURNS = 40
+DAMPED_AFTER = 8
+NEAR_V = 0.02
+"""After a move smaller than this the currents are read once more and the search ends: Newton's
+next move would be below a hundredth of a millivolt."""
+LEAST_STIFFNESS_S, LONGEST_MOVE = 1e-3, 0.4
+COLLAPSE_SHARE = 0.6
+"""A bus that falls under this share of the rested voltage cannot be carried at all: no load on
+it would work, and a constant power has no solution much below."""
+RELAY_SET_V = 1e9
+"""A relay is no charger: it gives whatever its wire lets through, before all others."""
 REBULK_DROP_V = 0.3
 """A charger in float starts again when the bus sags this far below float [judgement]."""
-SETTLED_V = 0.02
-"""A bus voltage found within this of its guess leaves every source in the same mode."""
 NEARLY_FULL = 0.99
 """Above this a charger counts as in absorption whatever holds it back [judgement]."""
-UNLIMITED_W = 1e12
-"""Offered power of a source that is limited by its current alone."""
-
-# Columns of `chargers`: what is offered now, the settings, and the charger's own state.
-OFFER_W, LIMIT_A, ABSORB_V, FLOAT_V, TAIL_A, ABSORB_STEPS, STAGE, WAITED, TAKEN_A = range(9)
-
-
-class Sources(NamedTuple):
-    """What every source offers, in the order in which they are let in.
-
-    offer_w : (sources, steps) power at the charger's output [W]
-    limit_a : (sources, steps) largest output current [A], 0 while it is off
-    settings : (sources, 4) absorption V, float V, tail A into the bank, and the steps after
-        which absorption ends whatever the current
-    """
-
-    offer_w: Floats
-    limit_a: Floats
-    settings: Floats
-
-
-class Point(NamedTuple):
-    """The bank at the start of a step: open-circuit voltage [V] and resistances [ohm].
-
-    give_ohm, take_ohm hold for the middle of a step (discharge, charge), hold_ohm for its end;
-    drift_ohm is what the open-circuit voltage moves in the step, per ampere; most_a is the
-    largest current into the bank [A].
-    """
-
-    ocv: float
-    give_ohm: float
-    take_ohm: float
-    hold_ohm: float
-    drift_ohm: float
-    most_a: float
-
-
-class Track(NamedTuple):
-    """What the loop writes. Step i runs from time i to i+1; states stand at its start.
-
-    soc, lag : (steps + 1,) state of charge and its lag
-    bus_v, load_a, into_bank_a, served : (steps,) mean over the step
-    taken_a : (sources, steps) current taken from each source [A]
-    stage : (sources, steps) BULK, ABSORPTION or FLOAT
-    """
-
-    soc: Floats
-    lag: Floats
-    bus_v: Floats
-    load_a: Floats
-    into_bank_a: Floats
-    served: Floats
-    taken_a: Floats
-    stage: Floats
-
-
-@njit(cache=True, error_model="numpy", forceinline=True)
-def curve_at(curves: Floats, row: int, state: float) -> float:
-    """Straight-line value of a row of an even table at `state` (GRID_LOW..1)."""
-    x = (state - GRID_LOW) * PER_STEP
-    k = int(x)
-    value: float = curves[row, k] + (x - k) * (curves[row, k + 1] - curves[row, k])
-    return value
-
-
-@njit(cache=True, error_model="numpy", forceinline=True)
-def operating_point(curves: Floats, limits: BankLimits, soc: float, head: float) -> Point:
-    """The bank's voltage and resistances at a state, made ready for a step."""
-    x = (head - GRID_LOW) * PER_STEP
-    k = int(x)
-    low = curves[OCV_V, k]
-    rise = curves[OCV_V, k + 1] - low
-    # Half the step's drift of open-circuit voltage counts at mid-step, all of it at its end.
-    drift_ohm = rise * PER_STEP * limits.soc_per_a
-    ohm = curves[DISCHARGE_OHM, k]
-    give_ohm = ohm + (x - k) * (curves[DISCHARGE_OHM, k + 1] - ohm)
-    accept_ohm = curve_at(curves, CHARGE_OHM, soc)
-    return Point(
-        ocv=low + (x - k) * rise,
-        give_ohm=give_ohm + 0.5 * drift_ohm,
-        take_ohm=accept_ohm + 0.5 * drift_ohm,
-        hold_ohm=accept_ohm + drift_ohm,
-        drift_ohm=drift_ohm,
-        # Never past full within the step, whatever a charger is set to.
-        most_a=min(limits.charge_limit_a, (1.0 - soc) * limits.fill_a),
-    )
-
-
-@njit(cache=True, error_model="numpy", forceinline=True)
-def set_point_v(chargers: Floats, j: int) -> float:
-    """The voltage that a charger holds in its present stage."""
-    volts: float = chargers[j, FLOAT_V] if chargers[j, STAGE] == FLOAT else chargers[j, ABSORB_V]
-    return volts
-
-
-@njit(cache=True, error_model="numpy", forceinline=True)
-def solve_free(
-    chargers: Floats, demand_w: float, point: Point, guess_v: float
-) -> tuple[float, float]:
-    """Bus voltage with every source let in whole, and the resistance that it goes through.
-
-    A source gives constant power below its current limit and constant current at it, so
-    `V = ocv + ohm*(I + (W - demand)/V)`, whose larger root is the stable one. Which of the two
-    holds is read at the last voltage and looked at again when that has moved. A negative
-    discriminant means that the bank cannot carry the load at all: volts is then 0.
-    """
-    bus_v = guess_v
-    ohm = point.give_ohm
-    for _ in range(4):
-        amps = 0.0
-        watts = -demand_w
-        for j in range(chargers.shape[0]):
-            offer = chargers[j, OFFER_W]
-            limit = chargers[j, LIMIT_A]
-            if offer < limit * bus_v:
-                watts += offer
-            else:
-                amps += limit
-        ohm = point.take_ohm if amps * bus_v + watts > 0.0 else point.give_ohm
-        a = point.ocv + ohm * amps
-        d = a * a + 4.0 * ohm * watts
-        if d < 0.0:
-            return 0.0, ohm
-        new_v = 0.5 * (a + np.sqrt(d))
-        settled = abs(new_v - bus_v) < SETTLED_V
-        bus_v = new_v
-        if settled:
-            break
-    return bus_v, ohm
+RESTORE_SOC = 0.05
+"""A load that was switched off by level comes back 5 points above it [judgement]."""
 
 
 @njit(cache=True, error_model="numpy")
-def take_in_order(
-    chargers: Floats, demand_w: float, point: Point, ohm: float, guess_v: float
-) -> float:
-    """Let the sources in one after the other under the bank's acceptance; returns the bus V.
-
-    Each may fill up to what its own set point lets the bank take, so a source with a lower
-    setting stops first. Repeated until bus voltage and currents agree. In float the bank may
-    give as well as take: it carries what the set point refuses.
-    """
-    bus_v = guess_v
-    for _ in range(8):
-        load_a = demand_w / bus_v
-        total = 0.0
-        for j in range(chargers.shape[0]):
-            taken = 0.0
-            limit = chargers[j, LIMIT_A]
-            if limit > 0.0:
-                cap = min(point.most_a, (set_point_v(chargers, j) - point.ocv) / point.hold_ohm)
-                room = cap + load_a - total
-                if room > 0.0:
-                    taken = min(chargers[j, OFFER_W] / bus_v, limit, room)
-                    total += taken
-            chargers[j, TAKEN_A] = taken
-        new_v = point.ocv + (total - load_a) * ohm
-        if abs(new_v - bus_v) < 1e-9:
-            break
-        bus_v = new_v
-    return bus_v
-
-
-@njit(cache=True, error_model="numpy", forceinline=True)
-def balance(
-    chargers: Floats, demand_w: float, point: Point, guess_v: float
-) -> tuple[float, float, float, bool]:
-    """Solve one step's bus: (bus V, load A, into bank A, whether a set point holds it back).
-
-    Bus V is 0 when the bank cannot carry the load at all. TAKEN_A is written in place.
-    """
-    bus_v, ohm = solve_free(chargers, demand_w, point, guess_v)
-    if bus_v <= 0.0:
-        return 0.0, 0.0, 0.0, False
-    # Compared as voltages over `ohm`, to spare divisions: into = (bus_v - ocv)/ohm.
-    lift_v = bus_v - point.ocv
-    at_set = False
-    for j in range(chargers.shape[0]):
-        if chargers[j, LIMIT_A] > 0.0:
-            headroom_v = set_point_v(chargers, j) - point.ocv
-            at_set = at_set or lift_v * point.hold_ohm > headroom_v * ohm
-    if at_set or lift_v > point.most_a * ohm:
-        bus_v = take_in_order(chargers, demand_w, point, ohm, bus_v)
-        load_a = demand_w / bus_v
-    else:
-        per_v = 1.0 / bus_v
-        load_a = demand_w * per_v
-        for j in range(chargers.shape[0]):
-            limit = chargers[j, LIMIT_A]
-            taken = chargers[j, OFFER_W] * per_v
-            chargers[j, TAKEN_A] = min(taken, limit)
-    into = -load_a
-    for j in range(chargers.shape[0]):
-        into += chargers[j, TAKEN_A]
-    return bus_v, load_a, into, at_set
-
-
-@njit(cache=True, error_model="numpy")
-def share_before_cutoff(limits: BankLimits, point: Point, head: float, into: float) -> float:
-    """Share 0..1 of a discharging step up to the moment at which the bank cuts out.
-
-    That is when the available well is empty or the voltage under load falls to the cut-off.
-    """
-    fit = 1.0
-    fall = -into * (limits.soc_per_a + limits.lag_gain)
-    if head - fall <= limits.lowest_head:
-        fit = max(0.0, (head - limits.lowest_head) / fall)
-    begin_v = point.ocv + into * (point.give_ohm - 0.5 * point.drift_ohm)
-    end_v = begin_v + into * point.drift_ohm
-    if end_v < limits.cutoff_v:
-        part = 0.0
-        if begin_v > limits.cutoff_v:
-            part = (begin_v - limits.cutoff_v) / (begin_v - end_v)
-        fit = min(fit, part)
-    return fit
-
-
-@njit(cache=True, error_model="numpy", forceinline=True)
-def advance_stages(chargers: Floats, bus_v: float, into_a: float, held: bool) -> None:
-    """Move each charger through bulk, absorption and float after a step."""
-    for j in range(chargers.shape[0]):
-        if chargers[j, LIMIT_A] <= 0.0:
-            chargers[j, STAGE] = BULK
-            chargers[j, WAITED] = 0.0
-        elif chargers[j, STAGE] == FLOAT:
-            if bus_v < chargers[j, FLOAT_V] - REBULK_DROP_V:
-                chargers[j, STAGE] = BULK
-                chargers[j, WAITED] = 0.0
-        elif held:
-            chargers[j, STAGE] = ABSORPTION
-            chargers[j, WAITED] += 1.0
-            if into_a < chargers[j, TAIL_A] or chargers[j, WAITED] >= chargers[j, ABSORB_STEPS]:
-                chargers[j, STAGE] = FLOAT
-
-
-@njit(cache=True, error_model="numpy", forceinline=True)
-def step(
+def run_steps(  # noqa: PLR0912, PLR0915 - see the module's docstring
     curves: Floats,
-    limits: BankLimits,
+    by_temperature: Floats,
+    fixed: Floats,
+    state: Floats,
+    joined: Ints,
+    offers: Floats,
     chargers: Floats,
-    demand_w: float,
-    soc: float,
-    lag: float,
-    cut: bool,
-    guess_v: float,
-) -> tuple[float, float, bool, float, float, float, float]:
-    """One step: returns (soc, lag, cut, bus V, load A, into bank A, share of demand served).
-
-    `chargers` is (sources, 9) and is written in place.
-    """
-    head = soc - lag
-    if cut and head > RECONNECT_HEAD:
-        cut = False
-    served = 0.0 if cut else 1.0
-    point = operating_point(curves, limits, soc, head)
-    bus_v, load_a, into, held = balance(chargers, demand_w * served, point, guess_v)
-    if served > 0.0 and demand_w > 0.0 and (into < 0.0 or bus_v <= 0.0):
-        fit = 0.0
-        if bus_v > 0.0:
-            fit = share_before_cutoff(limits, point, head, into)
-        if fit < 1.0:
-            # Serve the part of the step before it trips, as a mean over the whole step.
-            served = fit
-            cut = True
-            bus_v, load_a, into, held = balance(chargers, demand_w * served, point, point.ocv)
-    charge = into * limits.soc_per_a
-    lag = lag * limits.lag_decay
-    if into > 0.0:
-        soc = min(1.0, soc + curve_at(curves, COULOMBIC, soc) * charge)
-    else:
-        soc = soc + charge
-        lag -= into * limits.lag_gain
-    advance_stages(chargers, bus_v, into, held or soc > NEARLY_FULL)
-    return soc, lag, cut, bus_v, load_a, into, served
-
-
-@njit(cache=True, error_model="numpy")
-def run_steps(
-    curves: Floats,
-    limits: BankLimits,
-    offer_w: Floats,
-    limit_a: Floats,
-    chargers: Floats,
-    demand_w: Floats,
-    soc0: float,
+    asked: Floats,
+    shed_below: Floats,
+    settings: Floats,
+    switches: Floats,
+    air: Floats,
+    said: Floats,
     states: Floats,
-    means: Floats,
-    taken_a: Floats,
-    stages: Floats,
+    flows: Floats,
+    taken_out: Floats,
 ) -> None:
-    """The loop itself, on bare arrays; see `drive`."""
-    soc, lag, cut = soc0, 0.0, False
-    bus_v = curve_at(curves, OCV_V, soc0)
-    for i in range(demand_w.shape[0]):
-        states[0, i] = soc
-        states[1, i] = lag
-        for j in range(chargers.shape[0]):
-            chargers[j, OFFER_W] = offer_w[j, i]
-            chargers[j, LIMIT_A] = limit_a[j, i]
-        soc, lag, cut, bus_v, load_a, into_a, served = step(
-            curves, limits, chargers, demand_w[i], soc, lag, cut, bus_v
-        )
-        means[0, i] = bus_v
-        means[1, i] = load_a
-        means[2, i] = into_a
-        means[3, i] = served
-        for j in range(chargers.shape[0]):
-            taken_a[j, i] = chargers[j, TAKEN_A]
-            stages[j, i] = chargers[j, STAGE]
-    states[0, demand_w.shape[0]] = soc
-    states[1, demand_w.shape[0]] = lag
+    """Run every step on bare arrays; shapes and units are told in `layout.py` and by `drive`."""
+    banks, sources, sheds = state.shape[0], chargers.shape[0], shed_below.shape[0]
+    points = np.zeros((banks, layout.KEPT + 1))
+    active = np.zeros(sources, np.int64)
+    for i in range(asked.shape[0]):
+        on_bus = joined[i]
+        # --- Each bank at its state and temperature: voltages, conductances and limits.
+        held = capacity = most = room_head = 0.0
+        for b in range(banks):
+            soc, lag, warmth = state[b, layout.SOC], state[b, layout.LAG], state[b, layout.WARMTH_C]
+            states[i, b, layout.SOC], states[i, b, layout.LAG], states[i, b, layout.WARMTH_C] = (
+                soc,
+                lag,
+                warmth,
+            )
+            m = warmth_row(warmth)
+            head = soc - lag
+            x = (head - bank.GRID_LOW) * PER_STEP
+            k = int(x)
+            x -= k
+            rise = curves[b, k + 1, bank.OCV_V] - curves[b, k, bank.OCV_V]
+            rest = curves[b, k, bank.OCV_V] + x * rise
+            rise *= PER_STEP
+            ohm = fixed[b, bank.LEAD_OHM] + by_temperature[b, m, bank.OHM_FACTOR] * line(
+                curves[b, k, bank.CELL_OHM], curves[b, k + 1, bank.CELL_OHM], x
+            )
+            y = (soc - bank.GRID_LOW) * PER_STEP
+            n = int(y)
+            y -= n
+            take_ohm = max(
+                ohm,
+                by_temperature[b, m, bank.ACCEPT_FACTOR]
+                * line(curves[b, n, bank.ACCEPT_OHM], curves[b, n + 1, bank.ACCEPT_OHM], y),
+            )
+            # Within the step the rested voltage drifts with charge and recovers with the lag.
+            up = rise * fixed[b, bank.SOC_PER_A]
+            down = up + rise * fixed[b, bank.LAG_GAIN]
+            recovers = rise * lag * (1.0 - fixed[b, bank.LAG_DECAY])
+            points[b, layout.REST_V] = rest + 0.5 * recovers
+            points[b, layout.GIVE_S] = 1.0 / (ohm + 0.5 * down)
+            points[b, layout.TAKE_S] = 1.0 / (take_ohm + 0.5 * up)
+            points[b, layout.HOLD_OHM] = take_ohm + up
+            points[b, layout.HOLD_GIVE_OHM] = ohm + down
+            points[b, layout.HOLD_V] = rest + recovers
+            points[b, layout.DRIFT_OHM] = down
+            points[b, layout.OHM] = ohm
+            points[b, layout.HEAD] = head
+            points[b, layout.EMPTY] = by_temperature[b, m, bank.EMPTY_HEAD]
+            leak = by_temperature[b, m, bank.LEAK]
+            points[b, layout.LEAK_SOC] = leak if soc > leak else 0.0
+            points[b, layout.KEPT] = line(
+                curves[b, n, bank.COULOMBIC], curves[b, n + 1, bank.COULOMBIC], y
+            )
+            points[b, layout.INTO_A] = points[b, layout.PINNED_A] = 0.0
+            if b < on_bus:
+                # Never past full within the step, whatever a charger is set to.
+                most += max(
+                    min(
+                        fixed[b, bank.CHARGE_LIMIT_A],
+                        (1.0 - soc) * fixed[b, bank.FILL_A],
+                        most_charge_a(
+                            warmth,
+                            fixed[b, bank.BARRED_C],
+                            fixed[b, bank.GENTLE_C],
+                            fixed[b, bank.GENTLE_A],
+                        ),
+                    ),
+                    0.0,
+                )
+                held += soc * fixed[b, bank.CAPACITY_AH]
+                capacity += fixed[b, bank.CAPACITY_AH]
+                room_head = max(room_head, head - points[b, layout.EMPTY])
+        level = held / capacity
 
+        # --- What is switched on: cut-off, groups shed by level, heater pads.
+        if switches[layout.CUT] > 0.0 and room_head > bank.RECONNECT_HEAD:
+            switches[layout.CUT] = 0.0
+        shed = int(switches[layout.SHED])
+        while shed < sheds and level < shed_below[shed]:
+            shed += 1
+        while shed > 0 and level > shed_below[shed - 1] + RESTORE_SOC:
+            shed -= 1
+        switches[layout.SHED] = shed
+        heat_w = 0.0
+        if settings[layout.HEATER_W] > 0.0:
+            warmth = state[0, layout.WARMTH_C]
+            if warmth >= settings[layout.HEAT_UNTIL_C]:
+                switches[layout.HEATING] = 0.0
+            elif warmth < settings[layout.HEAT_BELOW_C]:
+                switches[layout.HEATING] = 1.0
+            if switches[layout.HEATING] > 0.0:
+                heat_w = settings[layout.HEATER_W] * heater_share(
+                    warmth,
+                    settings[layout.HEAT_UNTIL_C],
+                    air[i] + fixed[0, bank.OFFSET_K],
+                    fixed[0, bank.HEAT_DECAY],
+                    settings[layout.HEATER_W]
+                    * fixed[0, bank.K_PER_W]
+                    * (1.0 - fixed[0, bank.HEAT_DECAY]),
+                )
+        served = 1.0 if switches[layout.CUT] == 0.0 else 0.0
+        whole_w = asked[i, shed, layout.ASK_W] + heat_w
+        whole_a, whole_s = asked[i, shed, layout.ASK_A], asked[i, shed, layout.ASK_S]
 
-def drive(bank: BankTables, sources: Sources, demand_w: Floats, soc0: float) -> Track:
-    """Run every step of one future from `soc0` (0..1) and return its series.
+        # --- The sources that are on, and what each one's set point lets into the banks.
+        count = 0
+        for j in range(sources):
+            if offers[i, j, layout.LIMIT_A] <= 0.0:
+                chargers[j, layout.TAKEN_A] = chargers[j, layout.WAITED] = 0.0
+                chargers[j, layout.STAGE] = layout.BULK
+                continue
+            chargers[j, layout.CAP_A] = most
+            chargers[j, layout.SET_V] = RELAY_SET_V
+            if chargers[j, layout.FEED_S] == 0.0:
+                volts = (
+                    chargers[j, layout.FLOAT_V]
+                    if chargers[j, layout.STAGE] == layout.FLOAT
+                    else chargers[j, layout.ABSORB_V]
+                ) + chargers[j, layout.COMP_V_PER_K] * (
+                    state[0, layout.WARMTH_C] - bank.REFERENCE_C
+                )
+                chargers[j, layout.SET_V] = volts
+                lifted = 0.0
+                for b in range(on_bus):
+                    lift = volts - points[b, layout.HOLD_V]
+                    lifted += lift / (
+                        points[b, layout.HOLD_OHM]
+                        if lift > 0.0
+                        else points[b, layout.HOLD_GIVE_OHM]
+                    )
+                chargers[j, layout.CAP_A] = min(most, lifted)
+            # Who holds a higher voltage keeps those below it from giving; equals go by order.
+            place = count
+            while (
+                place > 0 and chargers[active[place - 1], layout.SET_V] < chargers[j, layout.SET_V]
+            ):
+                active[place] = active[place - 1]
+                place -= 1
+            active[place] = j
+            count += 1
 
-    `demand_w` is (steps,) power asked of the bus [W]; `bank` knows the length of a step.
-    """
-    count, steps = sources.limit_a.shape
-    chargers = np.zeros((count, 9))
-    chargers[:, ABSORB_V : ABSORB_STEPS + 1] = sources.settings
-    states = np.empty((2, steps + 1))
-    means = np.empty((4, steps))
-    taken_a = np.empty((count, steps))
-    stages = np.empty((count, steps))
-    run_steps(
-        bank.curves,
-        bank.limits,
-        sources.offer_w,
-        sources.limit_a,
-        chargers,
-        demand_w,
-        soc0,
-        states,
-        means,
-        taken_a,
-        stages,
-    )
-    return Track(states[0], states[1], means[0], means[1], means[2], means[3], taken_a, stages)
+        # --- The bus. Solved again when a bank of two runs empty, or the box cuts out, within it.
+        volts = max(switches[layout.BUS_V], 0.9 * points[0, layout.REST_V])
+        drawn = into = total = 0.0
+        pinned_before = cut_before = False
+        while True:
+            settled = False
+            for turn in range(MOST_TURNS):
+                per_v = 1.0 / volts
+                load_w, load_s = whole_w * served, whole_s * served
+                drawn = load_w * per_v + whole_a * served + load_s * volts
+                d_drawn = load_s - load_w * per_v * per_v
+                total = d_total = 0.0
+                shared = settings[layout.SHARED_A]
+                for a in range(count):
+                    j = active[a]
+                    limit = offers[i, j, layout.LIMIT_A]
+                    if chargers[j, layout.FEED_S] > 0.0:
+                        taken = (offers[i, j, layout.EMF_V] - volts) * chargers[j, layout.FEED_S]
+                        slope = -chargers[j, layout.FEED_S]
+                        # Only a relay that is forced closed lets current back out, and only
+                        # until the box cuts out.
+                        open_back = offers[i, j, layout.OFFER_W] > 0.0 and served == 1.0
+                        least = -limit if open_back else 0.0
+                        if taken < least:
+                            taken, slope = least, 0.0
+                    else:
+                        taken = offers[i, j, layout.OFFER_W] * per_v
+                        slope = -taken * per_v
+                    if taken > limit:
+                        taken, slope = limit, 0.0
+                    if chargers[j, layout.SHARED] > 0.0:
+                        if taken > shared:
+                            taken, slope = shared, 0.0
+                        shared -= taken
+                    room = chargers[j, layout.CAP_A] + drawn - total
+                    chargers[j, layout.HELD] = 0.0
+                    if taken > room:
+                        chargers[j, layout.HELD] = 1.0
+                        if chargers[j, layout.SHARED] > 0.0:
+                            shared += taken - max(room, 0.0)
+                        taken, slope = max(room, 0.0), d_drawn - d_total if room > 0.0 else 0.0
+                    total += taken
+                    d_total += slope
+                    chargers[j, layout.TAKEN_A] = taken
+                into = total - drawn
+                if settled:
+                    break
+                bank_a = siemens = 0.0
+                for b in range(on_bus):
+                    if points[b, layout.PINNED_A] < 0.0:
+                        bank_a += points[b, layout.PINNED_A]
+                    else:
+                        lift = volts - points[b, layout.REST_V]
+                        s = points[b, layout.TAKE_S] if lift > 0.0 else points[b, layout.GIVE_S]
+                        bank_a += lift * s
+                        siemens += s
+                # Not stiff at all: a constant power draws more at less voltage than a nearly full
+                # bank takes less. Go far; a kink stops the move, or the bus collapses.
+                stiffness = max(siemens + d_drawn - d_total, LEAST_STIFFNESS_S)
+                furthest = LONGEST_MOVE * volts
+                move = min(max((into - bank_a) / stiffness, -furthest), furthest)
+                # Rarely two kinks pass the ball to each other: half a move ends that.
+                target = volts + (move if turn < DAMPED_AFTER else 0.5 * move)
+                settled = abs(move) < NEAR_V
+                # A bank takes far less than it gives when nearly full: stop at that kink.
+                for b in range(on_bus):
+                    rest = points[b, layout.REST_V]
+                    if (volts - rest) * (target - rest) < 0.0:
+                        target = rest
+                        settled = False
+                volts = target
+                if not volts > COLLAPSE_SHARE * points[0, layout.REST_V]:
+                    volts = 0.0
+                    break
+            if volts <= 0.0 and cut_before and served > 0.0:
+                # Not even that part can be carried: nothing is.
+                served, volts = 0.0, points[0, layout.REST_V]
+                continue
+            # Currents of the banks; what the search left over is shared by conductance, so that
+            # charge closes to the last digit.
+            if on_bus == 1:
+                points[0, layout.INTO_A] = into
+            else:
+                left, siemens = into, 0.0
+                for b in range(on_bus):
+                    lift = volts - points[b, layout.REST_V]
+                    s = points[b, layout.TAKE_S] if lift > 0.0 else points[b, layout.GIVE_S]
+                    points[b, layout.INTO_A] = lift * s
+                    if points[b, layout.PINNED_A] < 0.0:
+                        points[b, layout.INTO_A] = points[b, layout.PINNED_A]
+                        s = 0.0
+                    left -= points[b, layout.INTO_A]
+                    siemens += s
+                for b in range(on_bus):
+                    if points[b, layout.PINNED_A] == 0.0:
+                        s = (
+                            points[b, layout.TAKE_S]
+                            if volts > points[b, layout.REST_V]
+                            else points[b, layout.GIVE_S]
+                        )
+                        points[b, layout.INTO_A] += left * s / siemens
+            # One bank may run empty into the other, whatever comes in from outside.
+            short = 0
+            for b in range(on_bus if on_bus > 1 and volts > 0.0 and not pinned_before else 0):
+                fall = fixed[b, bank.SOC_PER_A] + fixed[b, bank.LAG_GAIN]
+                room = max(points[b, layout.HEAD] - points[b, layout.EMPTY], 0.0)
+                if -points[b, layout.INTO_A] * fall > room:
+                    points[b, layout.PINNED_A] = min(-room / fall, -1e-12)
+                    short += 1
+            if 0 < short < on_bus:
+                pinned_before = True
+                continue
+            for b in range(on_bus if short == on_bus else 0):
+                points[b, layout.PINNED_A] = 0.0
+            if served == 0.0 or cut_before or (into >= 0.0 and volts > 0.0):
+                break
+            fit = 0.0
+            if volts > 0.0:
+                drift = siemens = cutoff = 0.0
+                lasts = 1.0
+                for b in range(on_bus):
+                    amps = -points[b, layout.INTO_A]
+                    cutoff = max(cutoff, fixed[b, bank.CUTOFF_V])
+                    if amps <= 0.0:
+                        continue
+                    fall = amps * (fixed[b, bank.SOC_PER_A] + fixed[b, bank.LAG_GAIN])
+                    room = max(points[b, layout.HEAD] - points[b, layout.EMPTY], 0.0)
+                    lasts = min(lasts, room / fall)
+                    drift += amps * points[b, layout.DRIFT_OHM] * points[b, layout.GIVE_S]
+                    siemens += points[b, layout.GIVE_S]
+                drift /= max(siemens, 1e-12)
+                fit = min(lasts, part_above(volts + 0.5 * drift, volts - 0.5 * drift, cutoff))
+            if fit >= 1.0 or (whole_w + whole_a + whole_s <= 0.0 and total >= 0.0):
+                break
+            # Serve the part of the step before it trips, as a mean over the whole step.
+            served, cut_before = fit, True
+            switches[layout.CUT] = 1.0
+            volts = points[0, layout.REST_V]
+
+        # --- Charge, lag and temperature move on; so do the chargers' stages.
+        heat_w *= served
+        for b in range(banks):
+            amps = points[b, layout.INTO_A]
+            charge = amps * fixed[b, bank.SOC_PER_A]
+            lag = state[b, layout.LAG] * fixed[b, bank.LAG_DECAY]
+            if amps > 0.0:
+                charge *= points[b, layout.KEPT]
+            else:
+                lag -= amps * fixed[b, bank.LAG_GAIN]
+            state[b, layout.SOC] = min(
+                1.0, state[b, layout.SOC] + charge - points[b, layout.LEAK_SOC]
+            )
+            state[b, layout.LAG] = lag
+            warms_w = amps * amps * points[b, layout.OHM] + (heat_w if b == 0 else 0.0)
+            rest = air[i] + fixed[b, bank.OFFSET_K] + warms_w * fixed[b, bank.K_PER_W]
+            state[b, layout.WARMTH_C] = (
+                rest + (state[b, layout.WARMTH_C] - rest) * fixed[b, bank.HEAT_DECAY]
+            )
+            flows[i, b, 0] = amps
+            flows[i, b, 1] = points[b, layout.LEAK_SOC]
+        for a in range(count):
+            j = active[a]
+            if chargers[j, layout.FEED_S] > 0.0:
+                continue
+            if chargers[j, layout.STAGE] == layout.FLOAT:
+                if volts < chargers[j, layout.FLOAT_V] - REBULK_DROP_V:
+                    chargers[j, layout.STAGE] = layout.BULK
+                    chargers[j, layout.WAITED] = 0.0
+            elif chargers[j, layout.HELD] > 0.0 or level > NEARLY_FULL:
+                chargers[j, layout.STAGE] = layout.ABSORPTION
+                chargers[j, layout.WAITED] += 1.0
+                if (
+                    into < chargers[j, layout.TAIL_A]
+                    or chargers[j, layout.WAITED] >= chargers[j, layout.ABSORB_STEPS]
+                ):
+                    chargers[j, layout.STAGE] = layout.FLOAT
+        switches[layout.BUS_V] = volts
+        said[i, layout.SAID_V] = volts
+        said[i, layout.SAID_LOAD_A] = drawn
+        said[i, layout.SAID_INTO_A] = into
+        said[i, layout.SAID_SERVED] = served
+        said[i, layout.SAID_SHED] = shed
+        said[i, layout.SAID_HEATER_W] = heat_w
+        for j in range(sources):
+            taken_out[i, j, 0] = chargers[j, layout.TAKEN_A]
+            taken_out[i, j, 1] = chargers[j, layout.STAGE]
+    for b in range(banks):
+        for c in range(3):
+            states[asked.shape[0], b, c] = state[b, c]

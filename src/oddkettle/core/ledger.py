@@ -1,7 +1,8 @@
 """Where every amp-hour and watt-hour of a run went, by day, source, appliance and loss.
 
-Charge closes exactly: taken = used + stored + coulombic loss. Energy closes with one more
-line, `lag_wh`: the voltage that the wells of a lead battery hold back (near nil for lithium).
+Charge closes exactly: taken = used + heater + stored + coulombic + self-discharge. Energy closes
+with one more line, `lag_wh`: the voltage that the wells of a lead battery hold back (near nil
+for lithium).
 """
 
 from __future__ import annotations
@@ -12,10 +13,27 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.bank import CHARGE_OHM, DISCHARGE_OHM, OCV_V, state_grid
+from oddkettle.core.bank import (
+    ACCEPT_FACTOR,
+    ACCEPT_OHM,
+    CAPACITY_AH,
+    CELL_OHM,
+    COLD_HIGH_C,
+    COLD_LOW_C,
+    LEAD_OHM,
+    OCV_V,
+    OHM_FACTOR,
+    BankTables,
+    state_grid,
+)
+from oddkettle.core.gather import Source
+from oddkettle.core.layout import ASK_A, ASK_W
+from oddkettle.core.loads import DrawSeries, shed_levels
 from oddkettle.core.run import Run
+from oddkettle.core.sources.vehicle import input_current_a
 
 Floats = NDArray[np.float64]
+ByDay = Callable[[Floats], Floats]
 
 
 @dataclass(frozen=True)
@@ -30,39 +48,45 @@ class Flow:
 class SourceFlow:
     """One source by day.
 
-    offered is what its charger could have put into the box; clipped is what its current limit
-    held back, spilled what the bank did not take, taken the rest. Energy is at the bus, and
-    `conversion_wh` is what the charger turned into heat on the way.
+    offered = barred + clipped + spilled + taken. offered is what it could have put into the box;
+    barred what a selector, quiet hours or use kept away; clipped what its charger, feed or shared
+    limit held back; spilled what the bank did not take. Energy is at the bus; `conversion_wh` is
+    what the charger and `wiring_wh` what the cable turned into heat on the way.
     """
 
     offered: Flow
+    barred: Flow
     clipped: Flow
     spilled: Flow
     taken: Flow
     conversion_wh: Floats
+    wiring_wh: Floats
 
 
 @dataclass(frozen=True)
 class DrawFlow:
-    """One appliance by day: what it used, of which lost in converters, and what it was denied."""
+    """One appliance by day: used, of which lost in converters; denied; carried by the vehicle."""
 
     used: Flow
     conversion_wh: Floats
     unmet: Flow
+    moved: Flow
 
 
 @dataclass(frozen=True)
 class Ledger:
-    """A run's books, by day. `stored` is the change of the bank's content, negative when it fell.
+    """A run's books, by day. `stored` is the change of the banks' content, negative when it fell.
 
-    Charge:  sum(taken) = sum(used) + stored + coulombic
-    Energy:  sum(taken) = sum(used) + stored + coulombic + resistance + lag
+    Charge:  sum(taken) = sum(used) + heater + stored + coulombic + leaked
+    Energy:  sum(taken) = sum(used) + heater + stored + coulombic + leaked + resistance + lag
     """
 
     sources: tuple[SourceFlow, ...]
     draws: tuple[DrawFlow, ...]
+    heater: Flow
     stored: Flow
     coulombic: Flow
+    leaked: Flow
     resistance_wh: Floats
     lag_wh: Floats
 
@@ -73,80 +97,171 @@ def keep_books(run: Run) -> Ledger:
     cuts = run.grid.day_starts[:-1]
 
     def by_day(series: Floats) -> Floats:
-        return np.add.reduceat(series, cuts, axis=-1) * step_h
+        return np.asarray(np.add.reduceat(series, cuts, axis=-1) * step_h, np.float64)
 
     volts = np.maximum(track.bus_v, 1e-9)
-    into, soc = track.into_bank_a, track.soc
-    ends = np.append(cuts, run.grid.steps)
-
-    stored_ah = np.diff(soc[ends]) * run.tables.limits.capacity_ah
-    stored_wh = np.diff(_content_wh(run, soc[ends]))
-    kept_a = np.diff(soc) * run.tables.limits.capacity_ah / step_h
-    lost_a = into - kept_a
-    rested_v = _at_state(run.tables.curves[OCV_V], 0.5 * (soc[:-1] + soc[1:]))
-    coulombic = Flow(by_day(lost_a), by_day(lost_a * rested_v))
-
-    ohm = np.where(
-        into > 0.0,
-        _at_state(run.tables.curves[CHARGE_OHM], soc[:-1]),
-        _at_state(run.tables.curves[DISCHARGE_OHM], soc[:-1] - track.lag[:-1]),
-    )
-    resistance_wh = by_day(into**2 * ohm)
-    into_wh = by_day(into * track.bus_v)
+    stored, coulombic, leaked = _zero(len(cuts)), _zero(len(cuts)), _zero(len(cuts))
+    resistance_wh = np.zeros(len(cuts))
+    for b, tables in enumerate(run.world.tables):
+        part = _bank_books(run, b, tables, by_day)
+        stored, coulombic = _add(stored, part[0]), _add(coulombic, part[1])
+        leaked = _add(leaked, part[2])
+        resistance_wh = resistance_wh + part[3]
+    heater = Flow(by_day(track.heater_w / volts), by_day(track.heater_w))
+    into_wh = by_day(track.into_bank_a * track.bus_v)
     return Ledger(
         sources=tuple(_source_flow(run, j, volts, by_day) for j in range(len(run.sources))),
-        draws=tuple(_draw_flow(run, a, volts, by_day) for a in range(len(run.draws))),
-        stored=Flow(stored_ah, stored_wh),
+        draws=tuple(_draw_flow(run, draw, volts, by_day) for draw in run.draws),
+        heater=heater,
+        stored=stored,
         coulombic=coulombic,
+        leaked=leaked,
         resistance_wh=resistance_wh,
-        lag_wh=into_wh - stored_wh - coulombic.wh - resistance_wh,
+        lag_wh=into_wh - stored.wh - coulombic.wh - leaked.wh - resistance_wh,
     )
+
+
+def _zero(days: int) -> Flow:
+    return Flow(np.zeros(days), np.zeros(days))
+
+
+def _add(a: Flow, b: Flow) -> Flow:
+    return Flow(a.ah + b.ah, a.wh + b.wh)
+
+
+def _bank_books(
+    run: Run, b: int, tables: BankTables, by_day: ByDay
+) -> tuple[Flow, Flow, Flow, Floats]:
+    """(stored, coulombic, leaked, resistance Wh) of one bank by day."""
+    track, step_h = run.track, run.grid.step_h
+    soc, amps, leak = track.soc[:, b], track.bank_a[:, b], track.leak[:, b]
+    capacity = tables.fixed[CAPACITY_AH]
+    ends = np.append(run.grid.day_starts[:-1], run.grid.steps)
+    stored = Flow(np.diff(soc[ends]) * capacity, np.diff(_content_wh(tables, soc[ends])))
+    leaked_a = leak * capacity / step_h
+    lost_a = amps - np.diff(soc) * capacity / step_h - leaked_a
+    rested_v = _at_state(tables.curves[:, OCV_V], 0.5 * (soc[:-1] + soc[1:]))
+    heat_w = amps**2 * _resistance(run, b, tables)
+    return (
+        stored,
+        Flow(by_day(lost_a), by_day(lost_a * rested_v)),
+        Flow(by_day(leaked_a), by_day(leaked_a * rested_v)),
+        by_day(heat_w),
+    )
+
+
+def _resistance(run: Run, b: int, tables: BankTables) -> Floats:
+    """(steps,) resistance that the current met [ohm], acceptance included while charging."""
+    track = run.track
+    soc, head = track.soc[:-1, b], track.soc[:-1, b] - track.lag[:-1, b]
+    rows = len(tables.by_temperature) - 1
+    span = (np.clip(track.warmth_c[:-1, b], COLD_LOW_C, COLD_HIGH_C) - COLD_LOW_C) / (
+        COLD_HIGH_C - COLD_LOW_C
+    )
+    row = (span * rows + 0.5).astype(int)
+    ohm = tables.fixed[LEAD_OHM] + tables.by_temperature[row, OHM_FACTOR] * _at_state(
+        tables.curves[:, CELL_OHM], head
+    )
+    accept = tables.by_temperature[row, ACCEPT_FACTOR] * _at_state(
+        tables.curves[:, ACCEPT_OHM], soc
+    )
+    return np.asarray(np.where(track.bank_a[:, b] > 0.0, np.maximum(ohm, accept), ohm))
 
 
 def _at_state(table: Floats, state: Floats) -> Floats:
     return np.interp(state, state_grid(), table)
 
 
-def _content_wh(run: Run, soc: Floats) -> Floats:
+def _content_wh(tables: BankTables, soc: Floats) -> Floats:
     """Energy between empty and `soc` at rested voltage [Wh]: the exact integral of the table."""
     grid = state_grid()
-    volts = run.tables.curves[OCV_V]
+    volts = tables.curves[:, OCV_V]
     steps = 0.5 * (volts[1:] + volts[:-1]) * np.diff(grid)
     whole = np.concatenate([[0.0], np.cumsum(steps)])
     k = np.clip(np.searchsorted(grid, soc, side="right") - 1, 0, len(grid) - 2)
     at = _at_state(volts, soc)
     part = 0.5 * (volts[k] + at) * (soc - grid[k])
-    return np.asarray((whole[k] + part) * run.tables.limits.capacity_ah, np.float64)
+    return np.asarray((whole[k] + part) * tables.fixed[CAPACITY_AH], np.float64)
 
 
-def _source_flow(run: Run, j: int, volts: Floats, by_day: Callable[[Floats], Floats]) -> SourceFlow:
+def _source_flow(run: Run, j: int, volts: Floats, by_day: ByDay) -> SourceFlow:
     source = run.sources[j]
-    limit = run.offers.limit_a[j]
-    offer_w = run.offers.offer_w[j]
-    taken = run.track.taken_a[j]
-    # What a current-limited charger offers is its limit; a panel offers its power.
-    offered = np.where(limit > 0.0, offer_w / volts, 0.0) if source.kind == "sun" else limit
-    clipped = np.maximum(offered - limit, 0.0)
-    spilled = np.maximum(offered - clipped - taken, 0.0)
+    taken = run.taken_a[j]
+    offered = np.maximum(np.minimum(source.could_w / volts, source.could_a), taken)
+    if source.feed_s > 0.0:
+        # A relay offers what the wire would carry into the bank at rest, not its fuse.
+        lift = np.maximum(source.source_v - volts, 0.0) * source.feed_s * (source.limit_a > 0.0)
+        offered = np.maximum(np.minimum(lift, source.limit_a), np.maximum(taken, 0.0))
+    barred = offered * source.barred
+    passes = np.minimum(np.minimum(source.offer_w / volts, source.limit_a), offered - barred)
+    if source.feed_s > 0.0:
+        passes = offered - barred
+    passes = np.maximum(passes, np.maximum(taken, 0.0))
+    passes = np.where(_shared_full(run, j), np.minimum(passes, np.maximum(taken, 0.0)), passes)
+    clipped = np.maximum(offered - barred - passes, 0.0)
+    spilled = offered - barred - clipped - taken
     taken_wh = by_day(taken * volts)
     return SourceFlow(
         offered=Flow(by_day(offered), by_day(offered * volts)),
+        barred=Flow(by_day(barred), by_day(barred * volts)),
         clipped=Flow(by_day(clipped), by_day(clipped * volts)),
         spilled=Flow(by_day(spilled), by_day(spilled * volts)),
         taken=Flow(by_day(taken), taken_wh),
-        conversion_wh=taken_wh * (1.0 / source.efficiency - 1.0),
+        conversion_wh=by_day(_conversion_w(source, taken, volts)),
+        wiring_wh=by_day(_wiring_w(source, taken, volts)),
     )
 
 
-def _draw_flow(run: Run, a: int, volts: Floats, by_day: Callable[[Floats], Floats]) -> DrawFlow:
-    asked = run.asked_w[a]
-    total = run.asked_w.sum(axis=0)
-    share = np.divide(asked, total, out=np.zeros_like(asked), where=total > 0.0)
-    amps = share * run.track.load_a
+def _shared_full(run: Run, j: int) -> NDArray[np.bool_]:
+    """(steps,) whether the shared output limit is what held this source."""
+    offers = run.world.offers
+    members = [run.world.rows[r] for r in range(len(run.world.rows)) if offers.settings[r, 6] > 0.0]
+    if j not in members:
+        return np.zeros(run.grid.steps, bool)
+    together = run.taken_a[members].sum(axis=0)
+    return np.asarray(together >= offers.shared_a * (1.0 - 1e-9))
+
+
+def _conversion_w(source: Source, taken: Floats, volts: Floats) -> Floats:
+    """Heat in the charger [W]; under PWM, what the panel could do above the battery's voltage."""
+    if source.pwm:
+        share = np.divide(
+            taken, source.could_a, out=np.zeros_like(taken), where=source.could_a > 0.0
+        )
+        return np.maximum(source.raw_w * share - taken * volts, 0.0)
+    return np.asarray(taken * volts * (1.0 / source.efficiency - 1.0))
+
+
+def _wiring_w(source: Source, taken: Floats, volts: Floats) -> Floats:
+    """Heat in the cable that leads to the charger [W]."""
+    if source.kind == "sun":
+        offered = source.could_a if source.pwm else source.raw_w
+        used = taken if source.pwm else taken * volts / source.efficiency
+        share = np.divide(used, offered, out=np.zeros_like(taken), where=offered > 0.0)
+        return source.wire_w * np.minimum(share, 1.0)
+    if source.kind == "mains":
+        return np.zeros_like(taken)
+    on = np.maximum(source.on, 1e-9)
+    if source.feed_s > 0.0:
+        return np.asarray(taken**2 * source.feed_ohm / on)
+    amps = input_current_a(taken * volts / source.efficiency / on, source.source_v, source.feed_ohm)
+    return np.asarray(amps**2 * source.feed_ohm * source.on)
+
+
+def _draw_flow(run: Run, draw: DrawSeries, volts: Floats, by_day: ByDay) -> DrawFlow:
+    per_ask: Floats | float = 1.0
+    if draw.kind != ASK_A:
+        per_ask = 1.0 / volts if draw.kind == ASK_W else volts
+    asked_a = draw.asked * per_ask
+    allowed = (run.track.shed < shed_levels(draw, run.case.shed)) * run.track.served
+    amps = asked_a * allowed
     used_wh = by_day(amps * volts)
-    denied = asked * (1.0 - run.track.served)
+    # What it was denied is told at nominal voltage: there was none at the plug.
+    denied_w = draw.asked_w * (1.0 - allowed)
+    nominal_v = run.case.bank.nominal_v
     return DrawFlow(
         used=Flow(by_day(amps), used_wh),
-        conversion_wh=used_wh * (1.0 - run.draws[a].plug_share),
-        unmet=Flow(by_day(denied / volts), by_day(denied)),
+        conversion_wh=used_wh * (1.0 - draw.plug_share),
+        unmet=Flow(by_day(denied_w / nominal_v), by_day(denied_w)),
+        moved=Flow(by_day(draw.moved_w / nominal_v), by_day(draw.moved_w)),
     )

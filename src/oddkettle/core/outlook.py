@@ -8,14 +8,19 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oddkettle.core.bank import Bank, open_circuit_v
-from oddkettle.core.run import Case, Run, simulate
+from oddkettle.core.case import Case
+from oddkettle.core.drive import Demand, Sources, drive
+from oddkettle.core.layout import FLOAT
+from oddkettle.core.run import Run, simulate
 from oddkettle.core.trip import Block
-from oddkettle.core.units import CLASS_V, MINUTES_PER_DAY
+from oddkettle.core.units import HOURS_PER_DAY, MINUTES_PER_DAY
 
 Floats = NDArray[np.float64]
 
 MEND_STEP_MIN = 5
 LONGEST_MEND_MIN = 240
+MEND_DAYS = 31
+"""No mending drive is looked for on longer trips: nobody drives there."""
 MORNING_MIN = 10 * 60
 RESTED_READING_V = 0.05
 """How far a hand-held meter and a battery not quite at rest may be out [V at 12 V class,
@@ -32,7 +37,7 @@ class Low:
 
 def lowest(run: Run, first: int = 0, last: int | None = None) -> Low:
     """Lowest level from step `first` up to and with the start of step `last`."""
-    part = run.track.soc[first : None if last is None else last + 1]
+    part = run.level[first : None if last is None else last + 1]
     step = int(np.argmin(part))
     return Low(max(float(part[step]), 0.0), first + step)
 
@@ -42,7 +47,7 @@ def hours_to_floor(run: Run) -> Floats:
 
     0 where it already does; infinite where it does not happen before the end.
     """
-    under = run.track.soc[:-1] < run.case.floor
+    under = run.level[:-1] < run.case.floor
     index = np.where(under, np.arange(len(under)), np.iinfo(np.int64).max)
     next_under = np.minimum.accumulate(index[::-1])[::-1].astype(np.float64)
     ahead = (next_under - np.arange(len(under))) * run.grid.step_h
@@ -65,8 +70,8 @@ def shortest_drive(run: Run) -> Mend | None:
     is no DC-DC charger, or when no drive of up to four hours helps.
     """
     case = run.case
-    under = np.flatnonzero(run.track.soc[:-1] < case.floor)
-    if case.vehicle is None or len(under) == 0:
+    under = np.flatnonzero(run.level[:-1] < case.floor)
+    if not case.vehicle or len(under) == 0 or case.days > MEND_DAYS:
         return None
     breach_day = int(np.searchsorted(run.grid.day_starts, under[0], side="right")) - 1
     for day in range(breach_day - 1, -1, -1):
@@ -120,9 +125,63 @@ def level_from_rested_v(bank: Bank, volts: float) -> LevelRange:
     """
     state = np.linspace(0.0, 1.0, 1001)
     rested = open_circuit_v(bank.chemistry, state)
-    at = volts * CLASS_V / bank.system_v
+    at = volts / bank.volts_scale
     low, mid, high = (
         float(np.interp(at + off, rested, state))
         for off in (-RESTED_READING_V, 0.0, RESTED_READING_V)
     )
     return LevelRange(low, mid, high)
+
+
+LONGEST_AUTONOMY_DAYS = 60
+
+
+def autonomy_h(run: Run, step: int) -> float:
+    """Hours from the start of `step` until the floor when no source gives anything [h].
+
+    The loads go on as planned; past the end of the trip its last day repeats. Infinite when the
+    level stands for 60 days. Found by the same loop as the run itself, a day at a time.
+    """
+    grid, track, case = run.grid, run.track, run.case
+    day = int(HOURS_PER_DAY / grid.step_h)
+    asked, air = run.world.demand.asked, run.world.air_c
+    nothing = Sources(np.zeros((day, 0, 3)), np.zeros((0, 7)))
+    state = np.stack([track.soc[step], track.lag[step], track.warmth_c[step]], axis=1)
+    for turn in range(LONGEST_AUTONOMY_DAYS):
+        at = step + turn * day + np.arange(day)
+        at = np.where(at < grid.steps, at, grid.steps - day + (at - grid.steps) % day)
+        at = np.clip(at, 0, grid.steps - 1)
+        demand = Demand(asked[at], run.world.demand.shed_below, run.world.demand.heater)
+        on = drive(run.world.tables, nothing, demand, state, air[at], run.world.joined[at])
+        gone = (on.soc[1:, 0] < case.floor) | (on.served < 1.0)
+        if gone.any():
+            first = int(np.argmax(gone))
+            return turn * HOURS_PER_DAY + _fraction(on.soc[:, 0], first, case.floor) * grid.step_h
+        state = np.stack([on.soc[-1], on.lag[-1], on.warmth_c[-1]], axis=1)
+    return float("inf")
+
+
+def _fraction(soc: Floats, step: int, floor: float) -> float:
+    """Fractional step at which a falling level passes the floor within `step`."""
+    fall = soc[step] - soc[step + 1]
+    if fall <= 0.0 or soc[step] <= floor:
+        return float(step)
+    return step + min(float((soc[step] - floor) / fall), 1.0)
+
+
+def last_full(run: Run) -> int | None:
+    """The last step at whose start the bank was full (99 % or in float), or None."""
+    floating = (run.stage == FLOAT).any(axis=0) & (run.level[:-1] > NEARLY_FULL_FLOAT)
+    full = np.flatnonzero(floating | (run.level[:-1] >= FULL))
+    return int(full[-1]) if len(full) else None
+
+
+FULL, NEARLY_FULL_FLOAT = 0.99, 0.95
+"""Full is 99 %, or a charger gone to float above 95 % [judgement]."""
+
+
+def stage_hours(run: Run, j: int) -> tuple[float, float, float]:
+    """Hours in which source `j` was in bulk, absorption and float while it was on [h]."""
+    on = run.sources[j].on * (1.0 - run.sources[j].barred) * (run.sources[j].limit_a > 0.0)
+    hours = [float(on[run.stage[j] == stage].sum() * run.grid.step_h) for stage in (0.0, 1.0, 2.0)]
+    return hours[0], hours[1], hours[2]

@@ -1,150 +1,159 @@
-"""One run: a plan's parts and days become forcing, go through the loop, and come out as series."""
+"""One run: a case becomes forcing, goes through the loop, and comes out as series."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import date
-from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core import kernel
-from oddkettle.core.bank import Bank, BankTables, bank_tables
-from oddkettle.core.loads import Appliance, DailyDraw, Inverter, daily_draws, demand_w
-from oddkettle.core.sources.mains import MainsCharger
-from oddkettle.core.sources.solar import SunInput, panel_series_w
-from oddkettle.core.sources.vehicle import DcDc
-from oddkettle.core.trip import Block, Grid, Site, lay_grid, shares_of_steps, zone_named
-from oddkettle.core.units import CLASS_V
+from oddkettle.core.bank import BankTables, bank_tables
+from oddkettle.core.case import Case
+from oddkettle.core.drive import Demand, Sources, Track, drive
+from oddkettle.core.gather import Source, gather_sources, loop_sources
+from oddkettle.core.loads import (
+    DrawSeries,
+    Setting,
+    draw_series,
+    hours_share,
+    stack_demand,
+    steady_draw,
+)
+from oddkettle.core.trip import BlockKind, Grid, lay_grid, shares_of_steps, zone_named
+from oddkettle.core.weather.air import air_temperature
 
 Floats = NDArray[np.float64]
-SourceKind = Literal["sun", "vehicle", "mains"]
+Ints = NDArray[np.int64]
 
 
 @dataclass(frozen=True)
-class Profile:
-    """Charging set points [V at 12 V class], for every charger of the box."""
+class World:
+    """The forcing of a case before the loop: everything but the battery's own behaviour."""
 
-    absorption_v: float
-    float_v: float
-
-
-@dataclass(frozen=True)
-class Case:
-    """All that one run needs. `clearness` has one value a day; `soc0` and `floor` are 0..1."""
-
-    bank: Bank
-    profile: Profile
-    sun: tuple[SunInput, ...]
-    vehicle: DcDc | None
-    mains: MainsCharger | None
-    inverter: Inverter | None
-    appliances: tuple[Appliance, ...]
-    site: Site
-    first_day: date
-    clearness: tuple[float, ...]
-    blocks: tuple[Block, ...]
-    soc0: float
-    floor: float
-    ambient_c: float
-    step_min: int
-
-
-@dataclass(frozen=True)
-class Source:
-    """One source as it was run.
-
-    raw_w : (steps,) power at the source's own side, before its charger [W]
-    """
-
-    kind: SourceKind
-    key: str
-    name: str
-    efficiency: float
-    limit_a: float
-    raw_w: Floats
+    grid: Grid
+    tables: tuple[BankTables, ...]
+    sources: tuple[Source, ...]
+    offers: Sources
+    rows: list[int]
+    draws: tuple[DrawSeries, ...]
+    demand: Demand
+    air_c: Floats
+    joined: Ints
+    start: Floats
 
 
 @dataclass(frozen=True)
 class Run:
-    """A finished run: its grid, what was offered and asked, and the track through it."""
+    """A finished run: its forcing, and the track through it.
+
+    taken_a, stage : (sources, steps) in the order of `sources`
+    """
 
     case: Case
-    grid: Grid
-    tables: BankTables
-    sources: tuple[Source, ...]
-    offers: kernel.Sources
-    draws: tuple[DailyDraw, ...]
-    asked_w: Floats
-    track: kernel.Track
+    world: World
+    track: Track
+    taken_a: Floats
+    stage: Floats
+
+    @property
+    def grid(self) -> Grid:
+        """The time grid."""
+        return self.world.grid
+
+    @property
+    def sources(self) -> tuple[Source, ...]:
+        """Sources in the order in which they are let in."""
+        return self.world.sources
+
+    @property
+    def draws(self) -> tuple[DrawSeries, ...]:
+        """What hangs on the bus."""
+        return self.world.draws
+
+    @property
+    def level(self) -> Floats:
+        """(steps + 1,) state of charge of the box's own bank, 0..1."""
+        return self.track.soc[:, 0]
 
 
-def clearness_by_step(grid: Grid, clearness: tuple[float, ...]) -> Floats:
-    """(steps,) the day's clearness, changing at local midnight when the sun is down."""
-    return np.repeat(np.asarray(clearness, np.float64), np.diff(grid.day_starts))
-
-
-def gather_sources(case: Case, grid: Grid) -> tuple[tuple[Source, ...], Floats, Floats]:
-    """Sources in the order in which they are let in (sun, vehicle, mains), with their offers.
-
-    Returns the sources, offered power [W] and current limit [A], both (sources, steps).
-    """
+def build_world(case: Case) -> World:
+    """Lay everything that does not depend on the battery. Raises PlanFault."""
+    grid = lay_grid(case.first_day, case.days, zone_named(case.site.timezone), case.step_min)
     shares = shares_of_steps(grid, case.blocks)
-    driving = shares["drive"]
-    panel_out = shares["panel_out"] * (1.0 - driving)
-    clearness = clearness_by_step(grid, case.clearness)
-    found: list[Source] = []
-    offer: list[Floats] = []
-    limit: list[Floats] = []
+    air = air_temperature(grid, case.site.longitude, _daily(case, "low"), _daily(case, "high"))
+    quiet = np.maximum(
+        shares["quiet"],
+        hours_share(case.quiet, case.step_min)[grid.clock_min // case.step_min],
+    )
+    draws = _draws(case, grid, Setting(shares["drive"], quiet, air))
+    sources = gather_sources(case, grid, shares, quiet, air, draws)
+    offers, rows = loop_sources(case, sources, grid.step_h)
+    if not sources:
+        offers = Sources(np.zeros((grid.steps, 0, 3)), np.zeros((0, 7)))
+    asked, shed_below = stack_demand(draws, grid.steps, case.shed)
+    heater = (
+        (0.0, 4.0, 8.0)
+        if case.heater is None
+        else (case.heater.power_w, case.heater.on_below_c, case.heater.off_above_c)
+    )
+    banks = [case.bank] + ([case.second.bank] if case.second else [])
+    start = np.zeros((len(banks), 3))
+    start[0, 0] = case.soc0
+    if case.second:
+        start[1, 0] = case.second.soc0
+    for row, bank in enumerate(banks):
+        start[row, 2] = air[0] + bank.housing.offset_k
+    return World(
+        grid=grid,
+        tables=tuple(bank_tables(bank, grid.step_h) for bank in banks),
+        sources=sources,
+        offers=offers,
+        rows=rows,
+        draws=draws,
+        demand=Demand(asked, shed_below, heater),
+        air_c=air,
+        joined=_joined(case, shares),
+        start=start,
+    )
+
+
+def _daily(case: Case, which: str) -> tuple[float, ...]:
+    given = case.low_c if which == "low" else case.high_c
+    return given if len(given) == case.days else (given[0],) * case.days
+
+
+def _draws(case: Case, grid: Grid, around: Setting) -> tuple[DrawSeries, ...]:
+    dc_efficiency = 1.0 if case.unit is None else case.unit.dc_efficiency
+    draws = draw_series(
+        case.appliances, case.inverter, grid, around, case.bank.system_v, dc_efficiency
+    )
+    always = np.ones(grid.steps)
+    if case.unit is not None and case.unit.standby_w > 0.0:
+        draws += (steady_draw("unit-standby", "The unit itself", always * case.unit.standby_w),)
     for array in case.sun:
-        raw = np.zeros(grid.steps)
-        for panel in array.panels:
-            series = panel_series_w(panel, case.site, grid, clearness, case.ambient_c)
-            raw += series * panel_out if panel.portable else series
-        amps, efficiency = array.controller.limit_a, array.controller.efficiency
-        found.append(Source("sun", array.key, array.name, efficiency, amps, raw))
-        offer.append(raw * efficiency)
-        limit.append(np.where(raw > 0.0, amps, 0.0))
-    kinds: tuple[tuple[SourceKind, str, DcDc | MainsCharger | None, Floats], ...] = (
-        ("vehicle", "DC-DC charger", case.vehicle, driving),
-        ("mains", "Mains charger", case.mains, shares["hookup"]),
-    )
-    for kind, name, charger, on in kinds:
-        if charger is None:
-            continue
-        found.append(
-            Source(kind, kind, name, charger.efficiency, charger.limit_a, np.zeros(grid.steps))
-        )
-        # Part of a step at full current is the whole step at part current.
-        offer.append(np.full(grid.steps, kernel.UNLIMITED_W))
-        limit.append(charger.limit_a * on)
-    shape = (len(found), grid.steps)
-    return (
-        tuple(found),
-        np.array(offer).reshape(shape),
-        np.array(limit).reshape(shape),
-    )
+        if array.controller.own_w > 0.0:
+            name = "Solar controller" if len(case.sun) == 1 else f"{array.name}, controller"
+            own_w = always * array.controller.own_w
+            draws += (steady_draw(f"{array.key}-own", name, own_w),)
+    return draws
+
+
+def _joined(case: Case, shares: dict[BlockKind, Floats]) -> Ints:
+    if case.second is None or case.second.always:
+        return np.full(len(shares["drive"]), 1 if case.second is None else 2, np.int64)
+    return np.where(shares["second_bank"] >= 0.5, 2, 1).astype(np.int64)
+
+
+def drive_world(case: Case, world: World) -> Run:
+    """Send a world through the loop."""
+    track = drive(world.tables, world.offers, world.demand, world.start, world.air_c, world.joined)
+    count = len(world.rows)
+    taken, stage = np.empty((count, world.grid.steps)), np.empty((count, world.grid.steps))
+    for row, j in enumerate(world.rows):
+        taken[j], stage[j] = track.taken_a[:, row], track.stage[:, row]
+    return Run(case, world, track, taken, stage)
 
 
 def simulate(case: Case) -> Run:
     """Run one case from start to end. Raises PlanFault for a plan that cannot be."""
-    grid = lay_grid(
-        case.first_day, len(case.clearness), zone_named(case.site.timezone), case.step_min
-    )
-    tables = bank_tables(case.bank, grid.step_h)
-    draws = daily_draws(case.appliances, case.inverter, grid.step_min)
-    asked = demand_w(draws, grid)
-    sources, offer_w, limit_a = gather_sources(case, grid)
-    count = len(sources)
-    scale = case.bank.system_v / CLASS_V
-    chemistry = case.bank.chemistry
-    settings = (
-        case.profile.absorption_v * scale,
-        case.profile.float_v * scale,
-        chemistry.tail_c * case.bank.capacity_ah,
-        chemistry.absorption_hours / grid.step_h,
-    )
-    offers = kernel.Sources(offer_w, limit_a, np.tile(settings, (count, 1)))
-    track = kernel.drive(tables, offers, asked.sum(axis=0), case.soc0)
-    return Run(case, grid, tables, sources, offers, draws, asked, track)
+    return drive_world(case, build_world(case))

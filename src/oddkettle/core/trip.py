@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, time, timedelta
-from typing import Literal
+from typing import Literal, get_args
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
 import numpy as np
@@ -16,7 +16,8 @@ from numpy.typing import NDArray
 from oddkettle.core.fault import PlanFault
 from oddkettle.core.units import MINUTES_PER_DAY, SECONDS_PER_MINUTE
 
-BlockKind = Literal["drive", "hookup", "panel_out"]
+BlockKind = Literal["drive", "hookup", "panel_out", "quiet", "outage", "second_bank"]
+BLOCK_KINDS: tuple[BlockKind, ...] = get_args(BlockKind)
 Floats = NDArray[np.float64]
 
 
@@ -32,13 +33,17 @@ class Site:
 
 @dataclass(frozen=True)
 class Block:
-    """A stretch of local time: `start_min` on day `day` to `end_min` on `end_day` (0-based)."""
+    """A stretch of local time: `start_min` on day `day` to `end_min` on `end_day` (0-based).
+
+    A drive that is `idling` runs the engine at a standstill.
+    """
 
     kind: BlockKind
     day: int
     start_min: int
     end_day: int
     end_min: int
+    idling: bool = False
 
 
 @dataclass(frozen=True)
@@ -179,11 +184,7 @@ def block_span(grid: Grid, block: Block, index: int) -> tuple[float, float]:
 
 def shares_of_steps(grid: Grid, blocks: tuple[Block, ...]) -> dict[BlockKind, Floats]:
     """For each kind of block, (steps,) share 0..1 of each step that lies in one."""
-    shares: dict[BlockKind, Floats] = {
-        "drive": np.zeros(grid.steps),
-        "hookup": np.zeros(grid.steps),
-        "panel_out": np.zeros(grid.steps),
-    }
+    shares: dict[BlockKind, Floats] = {kind: np.zeros(grid.steps) for kind in BLOCK_KINDS}
     for index, block in enumerate(blocks):
         start, end = block_span(grid, block, index)
         first, last = int(start), int(np.ceil(end))

@@ -5,9 +5,15 @@ from __future__ import annotations
 MINUTES_PER_DAY = 24 * 60
 SECONDS_PER_MINUTE = 60
 SECONDS_PER_HOUR = 3600
+SECONDS_PER_DAY = 86_400
 HOURS_PER_DAY = 24.0
+DAYS_PER_YEAR = 365.25
+HOURS_PER_MONTH = HOURS_PER_DAY * DAYS_PER_YEAR / 12.0
 CLASS_V = 12.0
 """Battery data in `chemistry/` are stated for a 12 V class battery of 100 Ah."""
+ZERO_C_IN_K = 273.15
+COPPER_OHM_MM2_M = 0.0172
+"""Resistivity of copper at 20 C [textbook]."""
 
 
 def amps_from_watts(power_w: float, bus_v: float) -> float:
@@ -28,3 +34,8 @@ def hours_from_minutes(minutes: float) -> float:
 def ohms_from_milliohms(resistance_mohm: float) -> float:
     """Ohms from milliohms."""
     return resistance_mohm / 1000.0
+
+
+def cable_ohm(length_m: float, area_mm2: float) -> float:
+    """Resistance [ohm] of a copper run of `length_m`, there and back, at 20 C."""
+    return 2.0 * length_m * COPPER_OHM_MM2_M / area_mm2

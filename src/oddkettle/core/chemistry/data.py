@@ -6,8 +6,14 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
-Mark = Literal["measured", "fitted", "textbook", "judgement"]
-"""How sure a value is: held against a reference simulation; fitted to it; typical; opinion."""
+import numpy as np
+from numpy.typing import NDArray
+
+Floats = NDArray[np.float64]
+
+Mark = Literal["measured", "fitted", "textbook", "judgement", "datasheet"]
+"""How sure a value is: held against a reference simulation; fitted to it; typical; opinion;
+typed in by the user from the maker's sheet."""
 
 
 @dataclass(frozen=True)
@@ -23,7 +29,9 @@ class Resistance:
     """Internal resistance against state of charge [mOhm per 100 Ah at 12 V class].
 
     `R(s) = base*(1 + swell*exp(-s/reach)) + leads` with `hyperbola` 0 (lithium), or
-    `R(s) = (base + hyperbola/(s + offset)) * scale` (lead). Valid for s in 0..1.
+    `R(s) = (base + hyperbola/(s + offset)) * scale` (lead). Valid for s in 0..1. All but the
+    leads grow in the cold by `exp(activation/8.314 * (1/T - 1/298.15))`, T in kelvin; the
+    activation energy is in J/mol.
     """
 
     base_mohm: float
@@ -33,6 +41,12 @@ class Resistance:
     hyperbola_mohm: float = 0.0
     offset: float = 1.0
     scale: float = 1.0
+    activation_j_mol: float = 28_000.0
+
+    def cells_mohm(self, state: Floats) -> Floats:
+        """Resistance without leads at states of charge 0..1, at 25 C [mOhm per 100 Ah]."""
+        swollen = self.base_mohm * (1.0 + self.swell * np.exp(-state / self.reach))
+        return np.asarray((swollen + self.hyperbola_mohm / (state + self.offset)) * self.scale)
 
 
 @dataclass(frozen=True)
@@ -50,28 +64,65 @@ class Wells:
 
 
 @dataclass(frozen=True)
+class Cold:
+    """What cold does to charging and to content.
+
+    No charge at all below `barred_below_c`; no more than `gentle_c` capacities an hour below
+    `gentle_below_c`. `content_per_k` is the share of capacity lost per kelvin below 25 C,
+    `content_gain_per_k` won above it, up to `content_most`. Acceptance (alpha) halves every
+    `acceptance_halving_k` kelvin below 25 C and rises to at most `acceptance_most` above.
+    """
+
+    barred_below_c: float
+    gentle_below_c: float
+    gentle_c: float
+    content_per_k: float = 0.0
+    content_gain_per_k: float = 0.0
+    content_most: float = 1.0
+    acceptance_halving_k: float = 1e9
+    acceptance_most: float = 1.0
+
+
+@dataclass(frozen=True)
+class Life:
+    """Cycles until 80 % is left: `cycles_at_full * depth**-exponent`, and years on the shelf."""
+
+    cycles_at_full: float
+    calendar_years: float
+    exponent: float = 1.2
+
+
+@dataclass(frozen=True)
 class Chemistry:
     """Everything the model needs to know of one chemistry.
 
-    Voltages are for a 12 V class battery [V]; currents are in C (capacities an hour);
-    `ocv` is pairs of state of charge 0..1 and rested voltage [V].
+    Voltages are for `cells` cells in series [V], a 12 V class battery; currents are in C
+    (capacities an hour); `ocv` is pairs of state of charge 0..1 and rested voltage [V].
     """
 
     key: str
     name: str
+    lead: bool
+    cells: int
     nominal_v: float
     ocv: tuple[tuple[float, float], ...]
     resistance: Resistance
     wells: Wells
+    cold: Cold
+    life: Life
     charge_limit_c: float
+    discharge_limit_c: float
     alpha_per_h: float
     coulombic_low: float
     coulombic_full: float
+    self_discharge_month: float
     absorption_v: float
     float_v: float
     never_above_v: float
+    compensation_v_per_k: float
     tail_c: float
     absorption_hours: float
     cutoff_v: float
     usable_share: float
+    kg_per_ah: float
     sources: Mapping[str, Source]

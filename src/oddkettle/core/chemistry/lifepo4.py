@@ -1,10 +1,12 @@
 """LiFePO4, four cells in series, 100 Ah, with its management system and leads."""
 
-from oddkettle.core.chemistry.data import Chemistry, Resistance, Source, Wells
+from oddkettle.core.chemistry.data import Chemistry, Cold, Life, Resistance, Source, Wells
 
 LIFEPO4 = Chemistry(
     key="lifepo4",
     name="LiFePO4",
+    lead=False,
+    cells=4,
     nominal_v=12.8,
     # Dense knots at both ends: a plain 5 % grid doubles the error there.
     ocv=(
@@ -26,26 +28,37 @@ LIFEPO4 = Chemistry(
     ),
     resistance=Resistance(base_mohm=3.4, swell=17.0, reach=0.12, leads_mohm=4.0),
     wells=Wells(),
+    # Content in the cold falls by itself: the resistance that grows meets the cut-off sooner.
+    cold=Cold(barred_below_c=0.0, gentle_below_c=5.0, gentle_c=0.1),
+    life=Life(cycles_at_full=2800.0, calendar_years=12.0),
     charge_limit_c=0.5,
+    discharge_limit_c=1.0,
     alpha_per_h=20.0,
     coulombic_low=0.995,
     coulombic_full=0.995,
+    self_discharge_month=0.025,
     absorption_v=14.2,
     float_v=13.5,
     never_above_v=14.6,
+    compensation_v_per_k=0.0,
     tail_c=0.03,
     absorption_hours=4.0,
     cutoff_v=10.8,
     usable_share=0.90,
+    kg_per_ah=0.12,
     sources={
         "ocv": Source("textbook", "generic rested curve, four cells"),
         "resistance": Source("fitted", "shape from an electrochemical cell model; leads judged"),
+        "cold": Source("textbook", "no charge below freezing, a tenth of capacity below 5 C"),
+        "life": Source("judgement", "cycles by depth from datasheets; twelve years on the shelf"),
         "charge_limit_c": Source("textbook", "common datasheet ceiling of half the capacity"),
         "alpha_per_h": Source("measured", "no limit seen below 99 % in a reference simulation"),
         "coulombic": Source("textbook", "charge comes back almost whole"),
+        "self_discharge_month": Source("textbook", "at 25 C, doubling each 10 K"),
         "absorption_v": Source("textbook", "3.55 V a cell"),
         "tail_c": Source("textbook", "0.02 to 0.05 C ends absorption"),
         "cutoff_v": Source("textbook", "2.7 V a cell under load"),
         "usable_share": Source("textbook", "a tenth kept back for life and for doubt"),
+        "kg_per_ah": Source("judgement", "typical of what is sold; read the label"),
     },
 )

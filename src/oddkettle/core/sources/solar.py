@@ -1,177 +1,217 @@
-"""Panels under a sky: pvlib's clear sky scaled by each day's clearness, on to the controller."""
+"""Arrays and their controllers: from panels in the light to what is offered to the box."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.trip import Grid, Site
+from oddkettle.core.fault import PlanFault
+from oddkettle.core.profile import Profile
+from oddkettle.core.sources.panel import (
+    DIRT_SHARE,
+    MISMATCH_SHARE,
+    STC_C,
+    STC_W_M2,
+    Light,
+    Panel,
+    light_on,
+    power_from_light,
+)
+from oddkettle.core.sources.sky import sky_at, under_clearness
+from oddkettle.core.trip import Grid, Site, daily_share
 
 Floats = NDArray[np.float64]
-Mount = Literal["flat", "tilted"]
-
-DIRT_SHARE = 0.97
-"""What a dusty panel still gives: 3 % lost [textbook]."""
-MISMATCH_SHARE = 0.98
-"""2 % lost between cells that are not quite equal [textbook]."""
-POWER_PER_K = -0.0035
-"""Change of power per kelvin above 25 C, crystalline silicon [textbook]."""
-ALBEDO = 0.2
-ASHRAE_B = 0.05
-DIFFUSE_PASS = 0.95
-"""Share of diffuse light that passes the glass."""
-FAIMAN_TILTED_U0, FAIMAN_FLAT_U0, FAIMAN_U1 = 29.0, 20.0, 0.0
-"""Heat loss [W/(m2 K)]: a panel flat on a roof runs hotter than a free-standing one."""
-
-
-@dataclass(frozen=True)
-class Panel:
-    """`power_w` at standard test conditions. `tilt_deg` from flat, `azimuth_deg` from north.
-
-    A portable panel works only while it is out; the others always.
-    """
-
-    power_w: float
-    mount: Mount
-    tilt_deg: float
-    azimuth_deg: float
-    portable: bool
 
 
 @dataclass(frozen=True)
 class Controller:
-    """A tracking charge controller: largest output current [A] and efficiency (0..1)."""
+    """A charge controller: largest output current [A] and efficiency (0..1).
+
+    A `tracking` one finds the panel's best power; a `pwm` one connects the panel to the battery,
+    so that its current counts and its voltage is lost. Input limits are None when not known.
+    A tracking one needs `headroom_v` above the battery; `own_w` is drawn day and night.
+    """
 
     limit_a: float
     efficiency: float
+    kind: Literal["tracking", "pwm"] = "tracking"
+    input_limit_w: float | None = None
+    input_limit_v: float | None = None
+    headroom_v: float = 1.0
+    own_w: float = 0.0
+
+
+@dataclass(frozen=True)
+class Shade:
+    """`share` 0..1 of the light is lost in these daily hours, minutes after local midnight.
+
+    A shadow on a string of cells often costs more than its area: the share is of the output.
+    """
+
+    start_min: int
+    end_min: int
+    share: float
 
 
 @dataclass(frozen=True)
 class SunInput:
-    """Panels on one controller."""
+    """Panels on one controller: `series` of them in each string, the strings in parallel."""
 
     key: str
     name: str
     panels: tuple[Panel, ...]
     controller: Controller
+    series: int = 1
+    cable_ohm: float = 0.0
+    shade: tuple[Shade, ...] = ()
+    profile: Profile | None = None
+    noisy: bool = False
+
+    @property
+    def count(self) -> int:
+        """Panels in all."""
+        return sum(panel.count for panel in self.panels)
 
 
 @dataclass(frozen=True)
-class Sky:
-    """Sun and clear-sky irradiance at the middle of each step; all (steps,).
+class SunOffer:
+    """What an array offers before joining; all (steps,).
 
-    zenith_deg is apparent (refraction included); irradiance in W/m2.
+    raw_w : power at the controller's input [W]
+    wire_w : power lost in the array's cable [W]
+    offer_w : power at the controller's output, its current limit not counted [W]
+    offer_a : current that a PWM controller passes at most [A]; infinite for a tracking one
     """
 
-    zenith_deg: Floats
-    azimuth_deg: Floats
-    day_of_year: Floats
-    extra_dni: Floats
-    ghi: Floats
-    dni: Floats
-    dhi: Floats
+    raw_w: Floats
+    wire_w: Floats
+    offer_w: Floats
+    offer_a: Floats
 
 
-def clear_sky(site: Site, grid: Grid) -> Sky:
-    """Ineichen clear sky with the packaged Linke turbidity, at the middle of every step."""
-    return _clear_sky(
-        site, int(grid.starts_utc[0].astype(np.int64)), grid.steps, grid.step_min * 60
-    )
+@dataclass(frozen=True)
+class ArrayVolts:
+    """String voltages over the trip [V]: open circuit at the coldest light, and hot Vmp."""
+
+    cold_voc_v: float
+    hot_vmp_v: float
 
 
-@lru_cache(maxsize=16)
-def _clear_sky(site: Site, first_s: int, steps: int, step_s: int) -> Sky:
-    # pvlib and pandas take over a second to import: only where they are used.
-    import pandas as pd
-    from pvlib import atmosphere, clearsky, irradiance, solarposition
-
-    middles = first_s + step_s * (np.arange(steps) + 0.5)
-    times = pd.DatetimeIndex(pd.to_datetime(middles, unit="s", utc=True))
-    pressure = atmosphere.alt2pres(site.altitude_m)
-    # A tenth of the cost of the full algorithm and within 0.01 degrees of it (tested).
-    sun = solarposition.ephemeris(times, site.latitude, site.longitude, pressure=pressure)
-    zenith = 90.0 - sun["apparent_elevation"].to_numpy()
-    extra = irradiance.get_extra_radiation(times).to_numpy()
-    air_mass = atmosphere.get_relative_airmass(zenith)
-    absolute = atmosphere.get_absolute_airmass(air_mass, pressure)
-    turbidity = clearsky.lookup_linke_turbidity(times, site.latitude, site.longitude).to_numpy()
-    # Below the horizon the formula divides by nought and then multiplies it away.
-    with np.errstate(divide="ignore", invalid="ignore"):
-        clear = clearsky.ineichen(zenith, absolute, turbidity, site.altitude_m, extra)
-    return Sky(
-        zenith_deg=zenith,
-        azimuth_deg=sun["azimuth"].to_numpy(),
-        day_of_year=times.day_of_year.to_numpy().astype(np.float64),
-        extra_dni=extra,
-        ghi=np.nan_to_num(np.asarray(clear["ghi"])),
-        dni=np.nan_to_num(np.asarray(clear["dni"])),
-        dhi=np.nan_to_num(np.asarray(clear["dhi"])),
-    )
-
-
-def under_clearness(sky: Sky, clearness: Floats) -> Sky:
-    """The sky when its horizontal light is `clearness` (steps,) of the clear sky's.
-
-    Erbs splits it into direct and diffuse; of the common models it comes closest to the
-    measured diffuse share by day.
-    """
-    from pvlib import irradiance
-
-    ghi = sky.ghi * clearness
-    # Direct light close to the horizon is noise in any decomposition: none past 87 degrees.
-    split = irradiance.erbs(ghi, sky.zenith_deg, sky.day_of_year, max_zenith=87)
-    return replace(sky, ghi=ghi, dni=np.nan_to_num(split["dni"]), dhi=np.nan_to_num(split["dhi"]))
-
-
-def panel_w(panel: Panel, sky: Sky, ambient_c: Floats | float) -> Floats:
-    """(steps,) DC power of a panel at its terminals [W], losses taken off.
-
-    Hay-Davies transposition, ASHRAE incidence loss on direct light, Faiman cell temperature,
-    PVWatts power with the panel's temperature coefficient.
-    """
-    from pvlib import iam, irradiance, pvsystem, temperature
-
-    tilt = 0.0 if panel.mount == "flat" else panel.tilt_deg
-    incidence = irradiance.aoi(tilt, panel.azimuth_deg, sky.zenith_deg, sky.azimuth_deg)
-    plane = irradiance.get_total_irradiance(
-        tilt,
-        panel.azimuth_deg,
-        sky.zenith_deg,
-        sky.azimuth_deg,
-        sky.dni,
-        sky.ghi,
-        sky.dhi,
-        dni_extra=sky.extra_dni,
-        albedo=ALBEDO,
-        model="haydavies",
-    )
-    direct = np.nan_to_num(np.asarray(plane["poa_direct"]))
-    diffuse = np.nan_to_num(np.asarray(plane["poa_diffuse"]))
-    passes = np.nan_to_num(np.asarray(iam.ashrae(incidence, b=ASHRAE_B)))
-    reaches = np.maximum(direct * passes + DIFFUSE_PASS * diffuse, 0.0)
-    u0 = FAIMAN_FLAT_U0 if panel.mount == "flat" else FAIMAN_TILTED_U0
-    cell_c = temperature.faiman(direct + diffuse, ambient_c, 1.0, u0=u0, u1=FAIMAN_U1)
-    power = pvsystem.pvwatts_dc(reaches, cell_c, panel.power_w, POWER_PER_K)
-    return np.asarray(np.maximum(power, 0.0) * DIRT_SHARE * MISMATCH_SHARE)
+def check_array(array: SunInput, where: tuple[str | int, ...]) -> None:
+    """Refuse strings that do not come out even."""
+    if array.count % array.series:
+        raise PlanFault(
+            f"{array.count} panels do not make strings of {array.series}.",
+            where=(*where, "series"),
+            value=array.series,
+            limit=f"a divisor of {array.count}",
+            remedy="Change how many are in series, or how many panels there are.",
+        )
 
 
 @lru_cache(maxsize=64)
-def _panel_w_cached(
-    panel: Panel, site: Site, first_s: int, steps: int, step_s: int, days: bytes, ambient_c: float
-) -> Floats:
-    clearness = np.frombuffer(days, np.float64)
-    sky = under_clearness(_clear_sky(site, first_s, steps, step_s), clearness)
-    return panel_w(panel, sky, ambient_c)
+def _light_cached(
+    panel: Panel, site: Site, first_s: int, steps: int, step_s: int, days: bytes, clear: bytes,
+    air: bytes,
+) -> Light:  # fmt: skip
+    sky = under_clearness(sky_at(site, first_s, steps, step_s), np.frombuffer(clear, np.float64))
+    return light_on(panel, sky, np.frombuffer(air, np.float64), np.frombuffer(days, np.int64))
 
 
-def panel_series_w(
-    panel: Panel, site: Site, grid: Grid, clearness: Floats, ambient_c: float
-) -> Floats:
-    """`panel_w` for a grid, kept: dragging a block or a load does not ask the sky again."""
-    first_s = int(grid.starts_utc[0].astype(np.int64))
-    step_s = grid.step_min * 60
-    return _panel_w_cached(panel, site, first_s, grid.steps, step_s, clearness.tobytes(), ambient_c)
+def light_series(panel: Panel, site: Site, grid: Grid, clearness: Floats, air_c: Floats) -> Light:
+    """`light_on` for a grid, kept: dragging a block or a load does not ask the sky again."""
+    aimed = Panel(1.0, panel.mount, panel.tilt_deg, panel.azimuth_deg, False, 1, panel.aims)
+    return _light_cached(
+        aimed,
+        site,
+        int(grid.starts_utc[0].astype(np.int64)),
+        grid.steps,
+        grid.step_min * 60,
+        grid.day_starts.astype(np.int64).tobytes(),
+        clearness.tobytes(),
+        air_c.tobytes(),
+    )
+
+
+def offer_of(
+    array: SunInput, lights: tuple[Light, ...], works: tuple[Floats, ...], lit: Floats, bus_v: float
+) -> SunOffer:
+    """What an array offers to a bus of about `bus_v`.
+
+    lights, works : a panel's light and the share of each step in which it is out
+    lit : (steps,) share of the light that no shade takes
+    """
+    controller = array.controller
+    volts, open_v, amps, watts = _string(array, lights, works, lit)
+    wire_w = amps**2 * array.cable_ohm
+    wire_w = np.minimum(wire_w, watts)
+    raw_w = watts - wire_w
+    # Where the panel cannot reach what the controller needs, its current falls to nothing
+    # between its best voltage and its open-circuit one.
+    need_v = bus_v + (controller.headroom_v if controller.kind == "tracking" else 0.0)
+    reach = np.clip((open_v - need_v) / np.maximum(open_v - volts, 1e-9), 0.0, 1.0)
+    if controller.input_limit_v is not None:
+        reach = np.where(open_v > controller.input_limit_v, 0.0, reach)
+    if controller.kind == "pwm":
+        offer_a = amps * reach
+        return SunOffer(raw_w, wire_w, offer_a * bus_v, offer_a)
+    direct_w = np.minimum(amps * bus_v, raw_w)
+    raw_w = np.where(volts >= need_v, np.where(reach > 0.0, raw_w, 0.0), direct_w * reach)
+    if controller.input_limit_w is not None:
+        raw_w = np.minimum(raw_w, controller.input_limit_w)
+    return SunOffer(raw_w, wire_w, raw_w * controller.efficiency, np.full(len(raw_w), np.inf))
+
+
+def _string(
+    array: SunInput, lights: tuple[Light, ...], works: tuple[Floats, ...], lit: Floats
+) -> tuple[Floats, Floats, Floats, Floats]:
+    """(Vmp, Voc, current, power) of the whole array by step [V, V, A, W].
+
+    Panels of different kinds in one string carry the current of the weakest.
+    """
+    steps = len(lit)
+    mean_vmp, mean_voc = np.zeros(steps), np.zeros(steps)
+    watts, amps = np.zeros(steps), np.zeros(steps)
+    weakest = np.full(steps, np.inf)
+    strings = array.count / array.series
+    for panel, light, out in zip(array.panels, lights, works, strict=True):
+        plate = panel.plate
+        warm = light.cell_c - STC_C
+        # Both voltages move by the same volts a kelvin.
+        vmp = plate.vmp_v + plate.voc_v * plate.voc_per_k * warm
+        power = power_from_light(panel.power_w, plate.power_per_k, light) * out * lit
+        current = plate.imp_a * light.effective / STC_W_M2 * DIRT_SHARE * MISMATCH_SHARE * out * lit
+        mean_vmp += vmp * panel.count / array.count
+        mean_voc += plate.voc_v * (1.0 + plate.voc_per_k * warm) * panel.count / array.count
+        watts += power * panel.count
+        amps += current * panel.count / array.series
+        weakest = np.minimum(weakest, current)
+    if array.series > 1 and len(array.panels) > 1:
+        held = np.divide(weakest * strings, amps, out=np.zeros(steps), where=amps > 0.0)
+        watts, amps = watts * held, weakest * strings
+    return mean_vmp * array.series, mean_voc * array.series, amps, watts
+
+
+def lit_share(array: SunInput, grid: Grid) -> Floats:
+    """(steps,) share of the light that the daily shade windows leave."""
+    day = np.ones(1440 // grid.step_min)
+    for shade in array.shade:
+        day *= 1.0 - shade.share * daily_share(shade.start_min, shade.end_min, grid.step_min)
+    return np.asarray(day[grid.clock_min // grid.step_min])
+
+
+def array_volts(array: SunInput, lights: tuple[Light, ...], air_c: Floats) -> ArrayVolts:
+    """Coldest-morning Voc (cells as cold as the air) and hottest Vmp of a string."""
+    coldest = float(air_c.min()) - STC_C
+    hottest = max(float(light.cell_c.max()) for light in lights) - STC_C
+    voc = vmp = 0.0
+    for panel in array.panels:
+        share = panel.count / array.count
+        plate = panel.plate
+        voc += share * plate.voc_v * (1.0 + plate.voc_per_k * coldest)
+        vmp += share * (plate.vmp_v + plate.voc_v * plate.voc_per_k * hottest)
+    return ArrayVolts(voc * array.series, vmp * array.series)

@@ -1,0 +1,65 @@
+"""All that one run needs, in the core's own terms."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from datetime import date
+
+from oddkettle.core.bank import Bank
+from oddkettle.core.joining import Joining, ReadyMade
+from oddkettle.core.loads import Appliance, Inverter, Priority, Window
+from oddkettle.core.profile import Profile
+from oddkettle.core.sources.mains import MainsCharger
+from oddkettle.core.sources.solar import SunInput
+from oddkettle.core.sources.vehicle import VehicleSource
+from oddkettle.core.temperature import Heater
+from oddkettle.core.trip import Block, Site
+
+
+@dataclass(frozen=True)
+class SecondBank:
+    """Another bank in parallel, on the bus in "second_bank" blocks or `always`."""
+
+    bank: Bank
+    soc0: float
+    always: bool = False
+
+
+@dataclass(frozen=True)
+class Case:
+    """A box on a trip.
+
+    `clearness`, `low_c` and `high_c` have one value a day (a single value of temperature holds
+    for all); `soc0` and `floor` are 0..1. `standby` boxes have mains but for outages. `order`
+    names sources as they are let in. `shed` is the level at which loads of a priority go.
+    """
+
+    bank: Bank
+    profile: Profile
+    sun: tuple[SunInput, ...]
+    vehicle: tuple[VehicleSource, ...]
+    mains: tuple[MainsCharger, ...]
+    inverter: Inverter | None
+    appliances: tuple[Appliance, ...]
+    site: Site
+    first_day: date
+    clearness: tuple[float, ...]
+    blocks: tuple[Block, ...]
+    soc0: float
+    floor: float
+    step_min: int
+    low_c: tuple[float, ...] = (15.0,)
+    high_c: tuple[float, ...] = (15.0,)
+    second: SecondBank | None = None
+    heater: Heater | None = None
+    joining: Joining = Joining()
+    unit: ReadyMade | None = None
+    order: tuple[str, ...] = ()
+    quiet: tuple[Window, ...] = ()
+    shed: dict[Priority, float] = field(default_factory=dict)
+    standby: bool = False
+
+    @property
+    def days(self) -> int:
+        """Days of the trip."""
+        return len(self.clearness)

@@ -1,0 +1,21 @@
+"""The voltages that a charger holds."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True)
+class Profile:
+    """Charging set points [V at 12 V class, or of the bank as `volts_scale` tells].
+
+    Absorption ends when the battery takes less than `tail_c` capacities an hour or after
+    `absorption_hours`; None is the chemistry's own. `compensated` chargers follow the battery's
+    temperature by the chemistry's V/K.
+    """
+
+    absorption_v: float
+    float_v: float
+    tail_c: float | None = None
+    absorption_hours: float | None = None
+    compensated: bool = False
