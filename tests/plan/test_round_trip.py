@@ -10,7 +10,13 @@ from oddkettle.plan import Plan
 from oddkettle.plan.box import PanelModel
 from oddkettle.plan.complaints import PlanRefused
 from oddkettle.plan.quantities import clock_minutes
-from oddkettle.plan.use import ApplianceModel, Hours
+from oddkettle.plan.use import (
+    ApplianceModel,
+    BurstsPattern,
+    FridgePattern,
+    Hours,
+    RadioPattern,
+)
 from oddkettle.services.simulate import report_plan
 from tests.conftest import example
 
@@ -31,13 +37,19 @@ appliances = st.builds(
     hours=st.lists(st.builds(Hours, start=clocks, end=clocks), min_size=1, max_size=12),
     duty_percent=st.floats(1, 100),
     figure=st.sampled_from(["measured", "guess"]),
+    pattern=st.sampled_from([None, FridgePattern(), RadioPattern(), BurstsPattern()]),
+    draw=st.sampled_from(["power", "resistance", "current"]),
+    standby_w=st.floats(0, 20),
+    priority=st.sampled_from(["first", "wanted", "must"]),
+    on_vehicle=st.booleans(),
 )
 panels = st.builds(
     PanelModel,
     id=st.just("panel"),
     name=names,
     power_w=st.floats(1, 5000),
-    mount=st.sampled_from(["flat", "tilted"]),
+    mount=st.sampled_from(["flat", "tilted", "aimed"]),
+    count=st.integers(1, 3),
     tilt_deg=st.floats(0, 90),
     azimuth_deg=st.floats(0, 360),
     portable=st.booleans(),
@@ -74,7 +86,7 @@ def test_any_plan_that_runs_reports_books_that_close(
 ) -> None:
     report = report_plan(plan_of(name, appliance, panel), advice=False)
     for period in [*report.days, report.total]:
-        rest = period.used.ah + period.stored.ah + period.lost.coulombic.ah
+        rest = period.used.ah + period.stored.ah + period.lost.coulombic.ah + period.lost.leaked.ah
         assert abs(period.taken.ah - rest) < 1e-6 * (1 + period.taken.ah)
         assert period.unmet.ah >= 0
     levels = [day.lowest_percent for day in report.days]

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from pathlib import Path
 from typing import Any
 
 import pytest
 from pydantic_core import PydanticCustomError
 
+from oddkettle.formats.plan_json import parse_plan
 from oddkettle.plan import versions
+from oddkettle.plan.case import case_from_plan
 from oddkettle.plan.versions import upgraded
 
 
@@ -40,15 +43,32 @@ def test_todays_version_is_left_alone() -> None:
     assert upgraded(document) is document
 
 
-@pytest.mark.parametrize("version", [0, -1, "1", None, True, 1.5, 2, 10**9])
+@pytest.mark.parametrize("version", [0, -1, "1", None, True, 1.5, 3, 10**9])
 def test_a_version_that_cannot_be_read_is_refused(version: object) -> None:
     with pytest.raises(PydanticCustomError) as caught:
         upgraded({"version": version})
     context = caught.value.context or {}
     assert context["where"] == "version"
-    assert context["limit"] == "1 to 1"
+    assert context["limit"] == "1 to 2"
     assert context["remedy"]
 
 
 def test_what_is_no_object_is_passed_on_to_be_refused_by_its_shape() -> None:
     assert upgraded([1]) == [1]
+
+
+def test_a_plan_of_version_one_is_read_with_its_chargers_and_its_air() -> None:
+    """The demo plan as the first version wrote it."""
+    plan = parse_plan((Path(__file__).parent / "old" / "moth-survey-1.json").read_bytes())
+    assert plan.version == 2
+    assert [(v.id, v.kind, v.limit_a) for v in plan.box.vehicle] == [("vehicle", "dcdc", 30.0)]
+    assert [(m.id, m.limit_a) for m in plan.box.mains] == [("mains", 10.0)]
+    case = case_from_plan(plan)
+    assert case.low_c[0] == case.high_c[0] == 11.0
+    assert case.clearness[0] == 0.98
+    assert case.step_min == 5
+
+
+def test_a_broken_plan_of_version_one_is_refused_by_its_fields_not_by_the_upgrade() -> None:
+    for box in (None, 7, {"dcdc": 3}):
+        assert upgraded({"version": 1, "box": box, "assumptions": []})["version"] == 2  # type: ignore[index]

@@ -11,6 +11,9 @@ from pydantic_core import ErrorDetails
 from oddkettle.core.fault import PlanFault
 from oddkettle.plan.quantities import Part
 
+TYPE_TAGS = {"fridge", "radio", "bursts", "logger"}
+"""Names that pydantic puts into a path where one of several models was tried."""
+
 
 class Complaint(BaseModel):
     """One thing that is wrong."""
@@ -90,6 +93,9 @@ def _in_words(  # noqa: PLR0911, PLR0912 - a table of kinds, one return each
         case "literal_error":
             wanted = str(context["expected"])
             return wanted, f"Choose {wanted}.", "{value} is not one of them."
+        case "union_tag_invalid" | "union_tag_not_found":
+            wanted = str(context.get("expected_tags", "a type"))
+            return wanted, f"Give it one of the types {wanted}.", "There is no such type."
         case "too_long":
             most = str(context["max_length"])
             given = context.get("actual_length")
@@ -128,7 +134,7 @@ def _pattern_words(suffix: str) -> tuple[str, str, str]:
 
 
 def _is_type_tag(part: str | int) -> bool:
-    return isinstance(part, str) and ("[" in part or part in {"ChargerModel", "InverterModel"})
+    return isinstance(part, str) and ("[" in part or part.endswith("Model") or part in TYPE_TAGS)
 
 
 def _unit_at(model: type[BaseModel], where: list[Any]) -> str:
@@ -141,10 +147,18 @@ def _unit_at(model: type[BaseModel], where: list[Any]) -> str:
         field = getattr(here, "model_fields", {}).get(part)
         if field is None:
             return ""
-        extra = field.json_schema_extra or {}
-        unit = str(extra.get("unit", "")) if isinstance(extra, dict) else ""
+        unit = _unit_of(field)
+        for inner in get_args(field.annotation):
+            # An optional number carries its unit inside the union.
+            for note in getattr(inner, "__metadata__", ()):
+                unit = unit or _unit_of(note)
         here = _model_inside(field.annotation)
     return unit
+
+
+def _unit_of(note: object) -> str:
+    extra = getattr(note, "json_schema_extra", None)
+    return str(extra.get("unit", "")) if isinstance(extra, dict) else ""
 
 
 def _model_inside(annotation: Any) -> Any:

@@ -13,20 +13,38 @@ from oddkettle.plan.trip import Trip
 from oddkettle.plan.use import Use
 from oddkettle.plan.versions import FORMAT, VERSION, upgraded
 
+ClimateKey = Literal[
+    "hot_dry_interior",
+    "mediterranean",
+    "temperate_maritime",
+    "high_latitude_coast",
+    "humid_subtropical",
+    "cool_continental",
+    "dry_highland",
+    "alpine",
+    "monsoon_tropics",
+    "equatorial_wet",
+    "subarctic_interior",
+]
+
 
 class Assumptions(Part):
     """Numbers that stand for what nobody has measured yet."""
 
-    usual_clearness: Clearness = 0.68
-    """Clearness of a day whose sky is 'usual'."""
-    ambient_c: Celsius = 15
-    """Air temperature around the panels."""
-    step_min: StepMinutes = 5
-    """Length of a simulated step; a divisor of 60."""
+    climate: ClimateKey | None = None
+    """Month means for days of which nothing else is said."""
+    usual_clearness: Clearness | None = None
+    """Clearness of a day whose sky is 'usual'; the climate's, or 0.68, when absent."""
+    low_c: Celsius | None = None
+    """Lowest air temperature of a day; the climate's, or 10 C, when absent."""
+    high_c: Celsius | None = None
+    """Highest air temperature of a day; the climate's, or 18 C, when absent."""
+    step_min: StepMinutes | None = None
+    """Length of a simulated step, a divisor of 60; by the trip's length when absent."""
 
     @model_validator(mode="after")
     def _step_divides_the_hour(self) -> Assumptions:
-        if 60 % self.step_min:
+        if self.step_min is not None and 60 % self.step_min:
             raise PydanticCustomError(
                 "step",
                 "{value} min does not divide the hour.",
@@ -43,7 +61,7 @@ class Plan(Part):
     """One plan: what is used, from which box, on which trip, under which assumptions."""
 
     format: Literal["oddkettle-plan"] = FORMAT  # type: ignore[assignment]
-    version: Literal[1] = VERSION  # type: ignore[assignment]
+    version: Literal[2] = VERSION  # type: ignore[assignment]
     name: Name
     use: Use = Use()
     box: Box
@@ -59,7 +77,7 @@ class Plan(Part):
     def _ids_are_unique(self) -> Plan:
         groups = {
             "appliances": [a.id for a in self.use.appliances],
-            "sun inputs": [s.id for s in self.box.sun],
+            "sources": [s.id for s in self.box.sources],
             "panels": [p.id for s in self.box.sun for p in s.panels],
             "blocks": [b.id for b in self.trip.blocks],
         }

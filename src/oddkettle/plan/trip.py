@@ -8,7 +8,9 @@ from typing import Literal
 from pydantic import Field
 
 from oddkettle.plan.quantities import (
+    LONGEST_TRIP_DAYS,
     Altitude,
+    Celsius,
     ClockTime,
     DayIndex,
     Key,
@@ -37,27 +39,34 @@ class Day(Part):
 
     sky: SkyKey = "usual"
     place: str = Field(default="", max_length=60)
+    low_c: Celsius | None = None
+    """Lowest air temperature; the assumptions' when absent."""
+    high_c: Celsius | None = None
 
 
 class BlockModel(Part):
     """A stretch of local time in which something is done."""
 
     id: Key
-    kind: Literal["drive", "hookup", "panel_out"]
+    kind: Literal["drive", "hookup", "panel_out", "quiet", "outage", "second_bank"]
     day: DayIndex
     start: ClockTime
     end_day: DayIndex | None = None
     """Day on which it ends; the same day when absent."""
     end: ClockTime
+    idling: bool = False
+    """A drive in which the engine runs at a standstill."""
 
 
 class Trip(Part):
     """Days, and what happens in them."""
 
+    kind: Literal["travel", "standby", "alone"] = "travel"
+    """Standing by, the mains is there but for outages; left alone, nobody touches the box."""
     site: SiteModel
     start: date
-    days: list[Day] = Field(min_length=1, max_length=60)
-    blocks: list[BlockModel] = Field(default=[], max_length=400)
+    days: list[Day] = Field(min_length=1, max_length=LONGEST_TRIP_DAYS)
+    blocks: list[BlockModel] = Field(default=[], max_length=1200)
     start_percent: LevelPercent = 100
     """Battery level at the first midnight."""
     floor_percent: LevelPercent = 20

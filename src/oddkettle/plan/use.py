@@ -2,18 +2,62 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
 from pydantic import Field
 
-from oddkettle.plan.quantities import ClockTime, DutyPercent, Key, LoadWatts, Name, Part
+from oddkettle.plan import quantities as q
+from oddkettle.plan.quantities import Key, Name, Part
 
 
 class Hours(Part):
     """Daily hours on the local clock. They may pass midnight; equal ends mean all day."""
 
-    start: ClockTime
-    end: ClockTime
+    start: q.ClockTime
+    end: q.ClockTime
+
+
+class FridgePattern(Part):
+    """A compressor box whose duty follows the air: it holds at the reference temperature."""
+
+    type: Literal["fridge"] = "fridge"
+    set_c: q.FridgeCelsius = 4
+    reference_c: q.Celsius = 25
+    warmer_k: q.Kelvins = 0
+    """How much warmer its place is than the air outside."""
+    lid_percent: q.SharePercent = 10
+    """What openings and warm goods add."""
+    cycle_min: q.CycleMinutes = 40
+
+
+class RadioPattern(Part):
+    """A transceiver: the appliance's power while sending."""
+
+    type: Literal["radio"] = "radio"
+    receive_w: q.SmallWatts = 5
+    transmit_percent: q.SharePercent = 20
+
+
+class BurstsPattern(Part):
+    """Runs of some minutes, spread over its hours."""
+
+    type: Literal["bursts"] = "bursts"
+    times_a_day: q.TimesADay = 6
+    minutes: q.BurstMinutes = 2
+
+
+class LoggerPattern(Part):
+    """Sleeps, and wakes for some seconds at the appliance's power."""
+
+    type: Literal["logger"] = "logger"
+    sleep_w: q.SmallWatts = 0.02
+    events_a_day: q.TimesADay = 96
+    seconds: q.WakeSeconds = 10
+
+
+Pattern = Annotated[
+    FridgePattern | RadioPattern | BurstsPattern | LoggerPattern, Field(discriminator="type")
+]
 
 
 class ApplianceModel(Part):
@@ -21,16 +65,39 @@ class ApplianceModel(Part):
 
     id: Key
     name: Name
-    power_w: LoadWatts
+    power_w: q.LoadWatts
     """Power while it runs, at its own plug."""
     supply: Literal["12v", "usb", "inverter"] = "12v"
     hours: list[Hours] = Field(min_length=1, max_length=12)
-    duty_percent: DutyPercent = 100
+    duty_percent: q.DutyPercent = 100
     """Share of its hours in which it really runs; a compressor's cycles, for one."""
     figure: Literal["measured", "guess"] = "guess"
+    pattern: Pattern | None = None
+    draw: Literal["power", "resistance", "current"] = "power"
+    """How it behaves as the voltage moves, on 12 V."""
+    standby_w: q.SmallWatts = 0
+    """Drawn whenever it does not run."""
+    surge_w: q.SurgeWatts = 0
+    """Taken for a moment when it starts."""
+    priority: Literal["first", "wanted", "must"] = "wanted"
+    """Which go first when the level falls."""
+    on_vehicle: bool = False
+    """It hangs on the vehicle's own socket while the engine runs."""
+    noisy: bool = False
+    """It makes radio noise, and is off in quiet hours."""
+
+
+class Shedding(Part):
+    """Levels at which loads are switched off before the box cuts out."""
+
+    first_percent: q.LevelPercent | None = None
+    wanted_percent: q.LevelPercent | None = None
 
 
 class Use(Part):
     """All appliances, in the order in which they are listed."""
 
     appliances: list[ApplianceModel] = Field(default=[], max_length=60)
+    quiet_hours: list[Hours] = Field(default=[], max_length=6)
+    """Daily hours in which what makes radio noise is off."""
+    shedding: Shedding = Shedding()

@@ -8,12 +8,38 @@ from typing import Any
 from pydantic_core import PydanticCustomError
 
 FORMAT = "oddkettle-plan"
-VERSION = 1
+VERSION = 2
 
 Document = dict[str, Any]
 Upgrade = Callable[[Document], Document]
 
-UPGRADES: dict[int, Upgrade] = {}
+
+def _from_1(document: Document) -> Document:
+    """Version 2 knows several vehicle and mains sources, and a day's low and high."""
+    box = dict(_inner(document, "box"))
+    for old, new, name in (
+        ("dcdc", "vehicle", "DC-DC charger"),
+        ("mains", "mains", "Mains charger"),
+    ):
+        charger = box.pop(old, None)
+        if isinstance(charger, dict):
+            box[new] = [{"id": new, "name": name, **charger}]
+    guess = dict(_inner(document, "assumptions"))
+    air = guess.pop("ambient_c", 15)
+    guess = {"usual_clearness": 0.68, "step_min": 5, "low_c": air, "high_c": air, **guess}
+    upgraded = {**document, "version": 2, "assumptions": guess}
+    if isinstance(document.get("box"), dict):
+        upgraded["box"] = box
+    return upgraded
+
+
+def _inner(document: Document, key: str) -> Document:
+    """A part of a document that nobody has checked yet."""
+    part = document.get(key)
+    return part if isinstance(part, dict) else {}
+
+
+UPGRADES: dict[int, Upgrade] = {1: _from_1}
 """`UPGRADES[n]` turns a document of version n into one of version n + 1."""
 
 
