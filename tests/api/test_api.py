@@ -42,10 +42,11 @@ def test_the_result_document_closes_by_day_and_in_all(client: TestClient) -> Non
     run = client.post("/api/preview", json=opened(client)["document"]).json()
     for period in [*run["days"], run["total"]]:
         used, stored = period["used"]["ah"], period["stored"]["ah"]
-        lost = period["lost"]["coulombic"]["ah"]
+        lost = period["lost"]["coulombic"]["ah"] + period["lost"]["leaked"]["ah"]
         assert period["taken"]["ah"] == pytest.approx(used + stored + lost, abs=1e-6)
         lost_wh = period["lost"]
         heat = lost_wh["resistance_wh"] + lost_wh["lag_wh"] + lost_wh["coulombic"]["wh"]
+        heat += lost_wh["leaked"]["wh"]
         whole = period["used"]["wh"] + period["stored"]["wh"] + heat
         assert period["taken"]["wh"] == pytest.approx(whole, abs=1e-6)
     assert run["total"]["used"]["ah"] == pytest.approx(sum(d["used"]["ah"] for d in run["days"]))

@@ -59,16 +59,16 @@ def test_too_little_coming_in_is_called_the_neck_when_nothing_is_wasted(
 
 
 def test_each_limit_is_the_number_that_the_run_shows(document: dict[str, Any]) -> None:
-    limits = {limit.key: limit for limit in said(document, box__dcdc__limit_a=5).limits}
+    limits = {limit.key: limit for limit in said(document, box__vehicle__0__limit_a=5).limits}
     assert limits["panels"].binds
     assert "the controller passes 8 A" in limits["panels"].says.ah
-    assert limits["vehicle"].binds
-    assert "its rating is the limit" in limits["vehicle"].says.ah
+    assert limits["dcdc"].binds
+    assert "its rating is the limit" in limits["dcdc"].says.ah
 
 
 def test_sources_that_never_run_say_why(document: dict[str, Any]) -> None:
     limits = {limit.key: limit.says.wh for limit in said(document, trip__blocks=[]).limits}
-    assert limits["vehicle"] == "No drive on this trip, so it never starts."
+    assert limits["dcdc"] == "No drive on this trip, so it never starts."
     assert limits["mains"] == "No hook-up on this trip, so it never starts."
 
 
@@ -85,7 +85,7 @@ def test_use_adds_up_and_knows_what_is_guessed(document: dict[str, Any]) -> None
 
 def test_a_box_without_anything_still_gets_an_answer(document: dict[str, Any]) -> None:
     document["use"]["appliances"] = []
-    report = said(document, box__sun=[], box__dcdc=None, box__mains=None, box__inverter=None)
+    report = said(document, box__sun=[], box__vehicle=[], box__mains=[], box__inverter=None)
     assert report.verdict.lasts
     assert report.use.peak_a == 0
     assert report.limits == []

@@ -8,7 +8,20 @@ from pathlib import Path
 from oddkettle.services.log import NewEntry, add_entry
 from oddkettle.services.plans import import_plan, titles
 
-SAMPLES = ("moth-survey.json", "gauging-hut.json", "coast-weekend.json")
+SAMPLES = (
+    "moth-survey.json",
+    "gauging-hut.json",
+    "winter-caravan.json",
+    "canal-standby.json",
+    "coast-unit.json",
+    "coast-weekend.json",
+    "quarry-separate.json",
+    "quarry-combined.json",
+    "quarry-selector.json",
+    "quarry-relay.json",
+    "radio-hill.json",
+    "night-breather.json",
+)
 READINGS = (
     (datetime(2026, 6, 6, 20, 30), "monitor_percent", 92.0, "after the drive up"),
     (datetime(2026, 6, 7, 6, 30), "monitor_percent", 66.0, "before the kettle"),

@@ -128,7 +128,7 @@ def _read(plan: Plan, entries: list[Entry]) -> list[LogEntry]:
         since = at - moment(run, 0)
         step = since.total_seconds() / (60 * run.grid.step_min)
         on_trip = 0 <= step < run.grid.steps
-        planned = max(100 * float(run.track.soc[int(step)]), 0.0) if on_trip else None
+        planned = max(100 * float(run.level[int(step)]), 0.0) if on_trip else None
         low, mid, high, worth = _level(plan, entry)
         read.append(
             LogEntry(

@@ -2,12 +2,23 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from pydantic import BaseModel
 
 from oddkettle.core.chemistry import CHEMISTRIES
+from oddkettle.core.weather.climate import CLIMATES
 from oddkettle.core.weather.words import SKY_WORDS
 from oddkettle.plan.quantities import Name
-from oddkettle.plan.use import ApplianceModel, Hours
+from oddkettle.plan.use import (
+    ApplianceModel,
+    BurstsPattern,
+    FridgePattern,
+    Hours,
+    LoggerPattern,
+    RadioPattern,
+)
+from oddkettle.services.fresh import FRESH, Fresh
 
 
 class ShelfItem(BaseModel):
@@ -39,6 +50,22 @@ class ChemistryChoice(BaseModel):
     never_above_v: float
     charge_limit_c: float
     usable_percent: float
+    lead: bool
+    cold_limit_c: float
+    """No charge below this."""
+    cycles: float
+    """At the usable depth, until 80 % is left."""
+    years: float
+    kg_per_kwh: float
+    says: str
+    """What it costs its owner, in words."""
+
+
+class ClimateChoice(BaseModel):
+    """A climate preset."""
+
+    key: str
+    says: str
 
 
 class Reference(BaseModel):
@@ -46,7 +73,9 @@ class Reference(BaseModel):
 
     skies: list[SkyChoice]
     chemistries: list[ChemistryChoice]
+    climates: list[ClimateChoice]
     shelf: list[ShelfItem]
+    fresh: Fresh
 
 
 def _item(
@@ -56,6 +85,7 @@ def _item(
     hours: tuple[str, str],
     note: str,
     duty: float = 100,
+    **more: Any,
 ) -> ShelfItem:
     low, usual, high = watts
     return ShelfItem(
@@ -71,14 +101,30 @@ def _item(
             hours=[Hours(start=hours[0], end=hours[1])],
             duty_percent=duty,
             figure="guess",
+            **more,
         ),
     )
 
 
+CHEMISTRY_WORDS = {
+    "lifepo4": "Most of it is usable and it fills fast; no charge below freezing without heat.",
+    "agm": "Half of it is usable; the last fifth takes hours; it bears cold and needs no care.",
+    "gel": "Half of it is usable; calm and long-lived on float; ruined by charging above 14.2 V.",
+    "flooded": "Half of it is usable; cheap and heavy; gives off gas: only where air moves freely.",
+    "nmc": "Lightest; most of it is usable; fewer cycles, and harder on fire safety than LiFePO4.",
+}
 ALL_DAY = ("00:00", "24:00")
 # Ranges are typical of what is sold and used [judgement]; a reading of one's own beats them.
 SHELF: tuple[ShelfItem, ...] = (
-    _item("cool box", (30, 45, 70), "12v", ALL_DAY, "compressor; runs a third of the time", 35),
+    _item(
+        "cool box",
+        (30, 45, 70),
+        "12v",
+        ALL_DAY,
+        "compressor; at 25 C outside it runs half of the time",
+        50,
+        pattern=FridgePattern(),
+    ),
     _item("fan", (2, 6, 25), "12v", ("21:00", "06:00"), "small vent to cabin fan"),
     _item("LED strip", (3, 8, 20), "12v", ("20:00", "23:00"), "a metre is 4 to 10 W"),
     _item("phone", (4, 8, 20), "usb", ("19:00", "21:00"), "a full charge is 10 to 20 Wh"),
@@ -86,7 +132,22 @@ SHELF: tuple[ShelfItem, ...] = (
     _item("laptop", (25, 55, 90), "usb", ("19:00", "21:00"), "busy; half of that when idle"),
     _item("camera", (6, 12, 30), "usb", ("13:00", "15:00"), "two packs a day"),
     _item("radio, listening", (2, 5, 15), "12v", ("18:00", "22:00"), "sending takes far more"),
-    _item("water pump", (30, 45, 80), "12v", ("07:00", "07:10"), "minutes a day"),
+    _item(
+        "radio, sending",
+        (30, 100, 250),
+        "12v",
+        ("18:00", "22:00"),
+        "a fifth of the time on the air",
+        pattern=RadioPattern(),
+    ),
+    _item(
+        "water pump",
+        (30, 45, 80),
+        "12v",
+        ("07:00", "22:00"),
+        "a few minutes a day",
+        pattern=BurstsPattern(),
+    ),
     _item("heater pad", (20, 45, 80), "12v", ("22:00", "06:00"), "on a thermostat", 50),
     _item(
         "breathing machine",
@@ -95,8 +156,23 @@ SHELF: tuple[ShelfItem, ...] = (
         ("22:30", "06:30"),
         "humidifier off; ask its supplier for a 12 V lead and a spare plan",
     ),
-    _item("12 V kettle", (120, 140, 200), "12v", ("07:00", "07:12"), "half a litre in 20 min"),
+    _item(
+        "12 V kettle",
+        (120, 140, 200),
+        "12v",
+        ("07:00", "07:12"),
+        "half a litre in 20 min",
+        draw="resistance",
+    ),
     _item("trail camera", (0.1, 0.3, 1), "12v", ALL_DAY, "waiting; more at night"),
+    _item(
+        "logger",
+        (0.2, 0.9, 3),
+        "12v",
+        ALL_DAY,
+        "asleep most of the time",
+        pattern=LoggerPattern(),
+    ),
     _item("mains gadget", (10, 60, 250), "inverter", ("19:00", "20:00"), "through the inverter"),
     _item("something else", (0.1, 10, 500), "12v", ("18:00", "22:00"), "read its label"),
 )
@@ -118,8 +194,16 @@ def reference() -> Reference:
                 never_above_v=c.never_above_v,
                 charge_limit_c=c.charge_limit_c,
                 usable_percent=100 * c.usable_share,
+                lead=c.lead,
+                cold_limit_c=c.cold.barred_below_c,
+                cycles=c.life.cycles_at_full * c.usable_share**-c.life.exponent,
+                years=c.life.calendar_years,
+                kg_per_kwh=1000 * c.kg_per_ah / c.nominal_v,
+                says=CHEMISTRY_WORDS[c.key],
             )
             for c in CHEMISTRIES.values()
         ],
+        climates=[ClimateChoice(key=c.key, says=c.says) for c in CLIMATES.values()],
         shelf=list(SHELF),
+        fresh=FRESH,
     )

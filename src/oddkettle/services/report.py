@@ -7,6 +7,8 @@ from typing import Literal
 
 from pydantic import BaseModel, Field
 
+SourceKind = Literal["sun", "vehicle", "mains"]
+
 
 class Amount(BaseModel):
     """The same flow in both units, measured at the bus."""
@@ -19,16 +21,22 @@ class SourceReport(BaseModel):
     """One charge source over a day or the trip."""
 
     key: str
-    kind: Literal["sun", "vehicle", "mains"]
+    kind: SourceKind
     name: str
     limit_a: float
     offered: Amount
     """What the source could have put in."""
+    barred: Amount
+    """Kept away by a selector, quiet hours, or use of a ready-made unit."""
     clipped: Amount
-    """Held back by its charger's current limit."""
+    """Held back by its charger's limits, its feed, or a limit that it shares."""
     spilled: Amount
     """Passed the charger, but the battery was full or could take no more."""
     taken: Amount
+    conversion_wh: float
+    """Heat in its charger."""
+    wiring_wh: float
+    """Heat in its cable."""
 
 
 class DrawReport(BaseModel):
@@ -40,7 +48,9 @@ class DrawReport(BaseModel):
     lost_wh: float
     """Share of `used` that its converter turned into heat."""
     unmet: Amount
-    """What it asked for after the battery had cut out."""
+    """What it asked for while it was switched off by level or cut-out."""
+    moved: Amount
+    """What the vehicle carried for it."""
 
 
 class Losses(BaseModel):
@@ -48,11 +58,15 @@ class Losses(BaseModel):
 
     coulombic: Amount
     """Charge that went in and does not come back."""
+    leaked: Amount
+    """Self-discharge."""
     resistance_wh: float
     lag_wh: float
     """Voltage held back by the slow well of a lead battery; near nil for lithium."""
     chargers_wh: float
     """Heat in the chargers, before the bus."""
+    wiring_wh: float
+    """Heat in the cables to the chargers, before the bus."""
     converters_wh: float
     """Heat in USB converters and the inverter, part of what appliances used."""
 
@@ -90,6 +104,10 @@ class DayReport(Period):
     lowest_at: str
     """Local time, ISO 8601 with offset."""
     below_floor_min: float
+    air_low_c: float
+    air_high_c: float
+    battery_low_c: float
+    battery_high_c: float
 
 
 class Series(BaseModel):
@@ -109,6 +127,54 @@ class Series(BaseModel):
     mains_a: list[float]
     hours_to_floor: list[float | None]
     """None where the floor is not reached before the end."""
+    battery_c: list[float]
+    second_percent: list[float] | None
+    """Level of the second bank, where there is one."""
+
+
+class Autonomy(BaseModel):
+    """How long the box lasts from a moment on when no source gives anything."""
+
+    step: int
+    hours: float | None
+    """None when it stands for 60 days."""
+
+
+class ChargerReport(BaseModel):
+    """What a source did over the whole trip, besides its amounts."""
+
+    key: str
+    kind: SourceKind
+    name: str
+    bulk_h: float
+    absorption_h: float
+    float_h: float
+    starved_h: float
+    """Hours in which its feed held it under its rating."""
+    cold_voc_v: float | None
+    hot_vmp_v: float | None
+
+
+class AgeingReport(BaseModel):
+    """What the trip takes from the battery's life."""
+
+    full_cycles: float
+    deepest_percent: float
+    cycle_share_percent: float
+    calendar_share_percent: float
+
+
+class Stamina(BaseModel):
+    """Results beyond the level: chargers' stages, time full, autonomy, cold, wear."""
+
+    chargers: list[ChargerReport]
+    last_full_at: str | None
+    locked_h: float
+    """Hours in which a source offered and the cold barred charging."""
+    heater: Amount
+    autonomy: list[Autonomy]
+    shortest_autonomy: Autonomy | None
+    ageing: AgeingReport
 
 
 class BankReport(BaseModel):
@@ -125,6 +191,11 @@ class BankReport(BaseModel):
     absorption_v: float
     float_v: float
     healthy_floor_percent: float
+    mass_kg: float
+    cells: float
+    step_min: int
+    lowest_c: float
+    highest_c: float
 
 
 class UseDraw(BaseModel):
@@ -212,4 +283,5 @@ class RunReport(BaseModel):
     limits: list[SourceLimit]
     total: Period
     days: list[DayReport]
+    stamina: Stamina
     series: Series | None

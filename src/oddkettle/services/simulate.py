@@ -12,10 +12,11 @@ from numpy.typing import NDArray
 from oddkettle.core.daylight import Daylight, daylight
 from oddkettle.core.fault import PlanFault
 from oddkettle.core.ledger import Flow, Ledger, keep_books
-from oddkettle.core.loads import INVERTER_KEY, peak_w, watt_hours_a_day
+from oddkettle.core.loads import INVERTER_KEY, daily_profile_w, peak_w
 from oddkettle.core.outlook import hours_to_floor, lowest, shortest_drive
 from oddkettle.core.run import Run, simulate
-from oddkettle.core.sources.solar import clear_sky
+from oddkettle.core.sources.sky import clear_sky
+from oddkettle.core.units import HOURS_PER_DAY
 from oddkettle.plan import Plan
 from oddkettle.plan.case import case_from_plan
 from oddkettle.plan.complaints import PlanRefused, from_fault
@@ -32,12 +33,14 @@ from oddkettle.services.report import (
     UseDraw,
     UseReport,
 )
+from oddkettle.services.stamina import report_stamina
 from oddkettle.services.verdict import say_limits, say_neck, say_verdict
 from oddkettle.services.words import moment
 
 Floats = NDArray[np.float64]
 Pick = Callable[[Floats], float]
 """Takes one figure out of a (days,) array: a day's, or the sum over the trip."""
+HEATER_KEY = "heater"
 
 
 def run_plan(plan: Plan) -> Run:
@@ -53,15 +56,17 @@ def report_plan(plan: Plan, *, series: bool = True, advice: bool = True) -> RunR
     run = run_plan(plan)
     books = keep_books(run)
     mend = shortest_drive(run) if advice else None
+    stamina = report_stamina(run, books, autonomy=advice)
     light = daylight(clear_sky(run.case.site, run.grid), run.grid)
     return RunReport(
-        verdict=say_verdict(run, books, mend),
+        verdict=say_verdict(run, books, mend, stamina.shortest_autonomy),
         neck=say_neck(run, books),
         bank=_bank(run),
         use=_use(plan, run, light[0]),
         limits=say_limits(run, books),
         total=Period.model_validate(_period(run, books, lambda daily: float(daily.sum()))),
         days=[_day(run, books, d, light[d]) for d in range(len(light))],
+        stamina=stamina,
         series=_series(run) if series else None,
     )
 
@@ -80,11 +85,14 @@ def _period(run: Run, books: Ledger, pick: Pick) -> dict[str, Any]:
             key=source.key,
             kind=source.kind,
             name=source.name,
-            limit_a=source.limit_a,
+            limit_a=source.rating_a,
             offered=_amount(flow.offered, pick),
+            barred=_amount(flow.barred, pick),
             clipped=_amount(flow.clipped, pick),
             spilled=_amount(flow.spilled, pick),
             taken=_amount(flow.taken, pick),
+            conversion_wh=pick(flow.conversion_wh),
+            wiring_wh=pick(flow.wiring_wh),
         )
         for source, flow in zip(run.sources, books.sources, strict=True)
     ]
@@ -95,9 +103,17 @@ def _period(run: Run, books: Ledger, pick: Pick) -> dict[str, Any]:
             used=_amount(flow.used, pick),
             lost_wh=pick(flow.conversion_wh),
             unmet=_amount(flow.unmet, pick),
+            moved=_amount(flow.moved, pick),
         )
         for draw, flow in zip(run.draws, books.draws, strict=True)
     ]
+    if run.case.heater is not None:
+        heater, none = _amount(books.heater, pick), Amount(ah=0.0, wh=0.0)
+        draws.append(
+            DrawReport(
+                key=HEATER_KEY, name="Heater pads", used=heater, lost_wh=0.0, unmet=none, moved=none
+            )
+        )
     taken = _sum([s.taken for s in sources])
     used = _sum([d.used for d in draws])
     return {
@@ -108,9 +124,11 @@ def _period(run: Run, books: Ledger, pick: Pick) -> dict[str, Any]:
         "stored": _amount(books.stored, pick),
         "lost": Losses(
             coulombic=_amount(books.coulombic, pick),
+            leaked=_amount(books.leaked, pick),
             resistance_wh=pick(books.resistance_wh),
             lag_wh=pick(books.lag_wh),
             chargers_wh=sum(pick(f.conversion_wh) for f in books.sources),
+            wiring_wh=sum(pick(f.wiring_wh) for f in books.sources),
             converters_wh=sum(pick(f.conversion_wh) for f in books.draws),
         ),
         "net": Amount(ah=taken.ah - used.ah, wh=taken.wh - used.wh),
@@ -123,7 +141,7 @@ def _day(run: Run, books: Ledger, day: int, light: Daylight) -> DayReport:
     grid = run.grid
     first, last = int(grid.day_starts[day]), int(grid.day_starts[day + 1])
     low = lowest(run, first, last)
-    under = run.track.soc[first:last] < run.case.floor
+    under = run.level[first:last] < run.case.floor
     period = _period(run, books, lambda daily: float(daily[day]))
     when = moment(run, first)
     return DayReport.model_validate(
@@ -137,11 +155,15 @@ def _day(run: Run, books: Ledger, day: int, light: Daylight) -> DayReport:
             "sunset_min": None if light.set is None else light.set * grid.step_min,
             "sun_up_all_day": light.up and light.rise is None and light.set is None,
             "clearness": run.case.clearness[day],
-            "start_percent": max(100 * float(run.track.soc[first]), 0.0),
-            "end_percent": max(100 * float(run.track.soc[last]), 0.0),
+            "start_percent": max(100 * float(run.level[first]), 0.0),
+            "end_percent": max(100 * float(run.level[last]), 0.0),
             "lowest_percent": 100 * low.soc,
             "lowest_at": moment(run, low.step).isoformat(),
             "below_floor_min": float(np.count_nonzero(under) * grid.step_min),
+            "air_low_c": float(run.world.air_c[first:last].min()),
+            "air_high_c": float(run.world.air_c[first:last].max()),
+            "battery_low_c": float(run.track.warmth_c[first : last + 1, 0].min()),
+            "battery_high_c": float(run.track.warmth_c[first : last + 1, 0].max()),
         }
     )
 
@@ -151,14 +173,14 @@ def _series(run: Run) -> Series:
 
     def taken(kind: str) -> list[float]:
         rows = [j for j, source in enumerate(run.sources) if source.kind == kind]
-        total = track.taken_a[rows].sum(axis=0) if rows else np.zeros(run.grid.steps)
+        total = run.taken_a[rows].sum(axis=0) if rows else np.zeros(run.grid.steps)
         return _list(total, 2)
 
     ahead = hours_to_floor(run)
     return Series(
         first_utc=str(run.grid.starts_utc[0]) + "Z",
         step_min=run.grid.step_min,
-        level_percent=_list(np.maximum(track.soc, 0.0) * 100, 2),
+        level_percent=_list(np.maximum(run.level, 0.0) * 100, 2),
         volts=_list(track.bus_v, 2),
         net_a=_list(track.into_bank_a, 2),
         load_a=_list(track.load_a, 2),
@@ -166,6 +188,10 @@ def _series(run: Run) -> Series:
         vehicle_a=taken("vehicle"),
         mains_a=taken("mains"),
         hours_to_floor=[None if h == inf else h for h in _list(ahead, 2)],
+        battery_c=_list(track.warmth_c[:, 0], 1),
+        second_percent=_list(np.maximum(track.soc[:, 1], 0.0) * 100, 1)
+        if run.case.second
+        else None,
     )
 
 
@@ -183,32 +209,38 @@ def _bank(run: Run) -> BankReport:
         nominal_v=bank.nominal_v,
         nominal=Amount(ah=bank.capacity_ah, wh=bank.nominal_wh),
         usable=Amount(ah=usable_ah, wh=usable_ah * bank.nominal_v),
-        charge_limit_a=run.tables.limits.charge_limit_a,
+        charge_limit_a=bank.chemistry.charge_limit_c * bank.capacity_ah,
         absorption_v=case.profile.absorption_v,
         float_v=case.profile.float_v,
         healthy_floor_percent=100 * (1 - bank.chemistry.usable_share),
+        mass_kg=bank.mass_kg,
+        cells=bank.cells_in_series,
+        step_min=run.grid.step_min,
+        lowest_c=float(run.track.warmth_c[:, 0].min()),
+        highest_c=float(run.track.warmth_c[:, 0].max()),
     )
 
 
 def _use(plan: Plan, run: Run, light: Daylight) -> UseReport:
     bus_v = float(run.track.bus_v.mean())
     guessed = {a.id for a in plan.use.appliances if a.figure == "guess"}
+    profiles = [daily_profile_w(draw, run.grid) for draw in run.draws]
     draws = []
-    for draw in run.draws:
-        wh = watt_hours_a_day(draw)
+    for draw, profile in zip(run.draws, profiles, strict=True):
+        wh = float(profile.mean() * HOURS_PER_DAY)
         draws.append(
             UseDraw(
                 key=draw.key,
                 name=draw.name,
                 a_day=Amount(ah=wh / bus_v, wh=wh),
-                running_a=draw.running_bus_w / bus_v,
+                running_a=draw.peak_w / bus_v,
                 lost_wh=wh * (1 - draw.plug_share),
-                profile_a=_list(draw.bus_w / bus_v, 3),
+                profile_a=_list(profile / bus_v, 3),
             )
         )
     total_wh = sum(d.a_day.wh for d in draws)
-    peak, slot = peak_w(run.draws)
-    together = np.sum([d.bus_w for d in run.draws], axis=0) if run.draws else np.zeros(1)
+    peak, slot = peak_w(run.draws, run.grid)
+    together = np.sum(profiles, axis=0) if profiles else np.zeros(1)
     minutes = np.arange(len(together)) * run.grid.step_min
     rise = (light.rise or 0) * run.grid.step_min
     down = (light.set or (1440 if light.up else 0)) * (run.grid.step_min if light.set else 1)

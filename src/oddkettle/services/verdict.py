@@ -10,7 +10,15 @@ from oddkettle.core.ledger import Flow, Ledger, SourceFlow
 from oddkettle.core.outlook import Mend, lowest
 from oddkettle.core.run import Run
 from oddkettle.core.trip import clock_text
-from oddkettle.services.report import Amount, MendReport, Neck, Said, SourceLimit, Verdict
+from oddkettle.services.report import (
+    Amount,
+    Autonomy,
+    MendReport,
+    Neck,
+    Said,
+    SourceLimit,
+    Verdict,
+)
 from oddkettle.services.words import (
     day_words,
     duration_words,
@@ -27,6 +35,7 @@ NECK_SHARE = 0.05
 """A limit that costs less than this share of the sun's offer is not called a neck."""
 
 
+HALF = 0.5
 ROOM_SHARE = 0.75
 """A charger of which less than this share is taken is not held back by its rating."""
 Write = Callable[[Amount], str]
@@ -52,20 +61,24 @@ def whole(flows: Iterable[Flow]) -> Amount:
     )
 
 
-def say_verdict(run: Run, books: Ledger, mend: Mend | None) -> Verdict:
+def say_verdict(
+    run: Run, books: Ledger, mend: Mend | None, outage: Autonomy | None = None
+) -> Verdict:
     """The sentence above the day board."""
     low = lowest(run)
     floor = run.case.floor
-    under = np.flatnonzero(run.track.soc[:-1] < floor)
+    under = np.flatnonzero(run.level[:-1] < floor)
     below_min = len(under) * run.grid.step_min
     unmet = whole(flow.unmet for flow in books.draws)
     when = moment(run, low.step)
     nights = len(run.grid.day_starts) - 1
     span = f"all {number_word(nights)} days" if nights > 1 else "the day"
-    place = f"{part_of_day(when)} on {day_words(when)} ({when:%H:%M})"
-    if unmet.ah > 0.01:
-        first = moment(run, int(np.flatnonzero(run.track.served < 1.0)[0]))
-        headline = f"The battery cuts out on {day_words(first)}."
+    place = f"{part_of_day(when)} on {day_words(when, nights)} ({when:%H:%M})"
+    cut = np.flatnonzero(run.track.served < 1.0)
+    shed = np.flatnonzero(run.track.shed > 0.0)
+    if len(cut) and unmet.ah > 0.01:
+        first = moment(run, int(cut[0]))
+        headline = f"The battery cuts out on {day_words(first, nights)}."
         detail = in_both(
             lambda write: (
                 f"At {first:%H:%M} it is empty; appliances go without "
@@ -74,11 +87,29 @@ def say_verdict(run: Run, books: Ledger, mend: Mend | None) -> Verdict:
         )
     elif len(under):
         first = moment(run, int(under[0]))
-        headline = f"It falls below your floor on {day_words(first)}."
+        headline = f"It falls below your floor on {day_words(first, nights)}."
         detail = in_both(
             lambda _: (
                 f"The lowest point is {place}: {percent_words(low.soc)}, and your floor is "
                 f"{percent_words(floor)}. It stays under for {duration_words(below_min / 60)}."
+            )
+        )
+    elif len(shed) and unmet.ah > 0.01:
+        first = moment(run, int(shed[0]))
+        headline = f"Your box lasts {span} by switching things off."
+        detail = in_both(
+            lambda write: (
+                f"From {day_words(first, nights)} ({first:%H:%M}) on, what goes first is off at "
+                f"times: {write(unmet)} in all. It is never below {percent_words(low.soc)}."
+            )
+        )
+    elif run.case.standby and outage is not None and outage.hours is not None:
+        worst = moment(run, outage.step)
+        headline = f"Without mains your box lasts {duration_words(outage.hours)} at the least."
+        detail = in_both(
+            lambda _: (
+                f"That is from {worst:%H:%M} on {day_words(worst, nights)} down to your floor of "
+                f"{percent_words(floor)}. As planned it is never below {percent_words(low.soc)}."
             )
         )
     elif low.soc - floor < SNUG_SHARE:
@@ -93,7 +124,7 @@ def say_verdict(run: Run, books: Ledger, mend: Mend | None) -> Verdict:
         headline = f"Your box lasts {span}."
         detail = in_both(lambda _: f"It is never below {percent_words(low.soc)}; that is {place}.")
     return Verdict(
-        lasts=len(under) == 0 and unmet.ah <= 0.01,
+        lasts=len(under) == 0 and (len(cut) == 0 or unmet.ah <= 0.01),
         headline=headline,
         detail=detail,
         lowest_percent=100 * low.soc,
@@ -120,7 +151,7 @@ def _mend(run: Run, mend: Mend | None) -> MendReport | None:
         end=clock_text(mend.block.end_min),
         minutes=mend.minutes,
         lowest_percent=100 * mend.lowest.soc,
-        says=f"Drive {mend.minutes} min on {day_words(when)}: "
+        says=f"Drive {mend.minutes} min on {day_words(when, run.case.days)}: "
         f"never below {percent_words(mend.lowest.soc)}",
     )
 
@@ -176,7 +207,9 @@ def say_limits(run: Run, books: Ledger) -> list[SourceLimit]:
     return [_limit(run, books, index) for index in range(len(run.sources))]
 
 
-def _limit(run: Run, books: Ledger, index: int) -> SourceLimit:
+def _limit(  # noqa: PLR0911 - one return a reason
+    run: Run, books: Ledger, index: int
+) -> SourceLimit:
     source, flow = run.sources[index], books.sources[index]
     offered, taken = whole([flow.offered]), whole([flow.taken])
     if offered.ah <= 0.0:
@@ -188,8 +221,19 @@ def _limit(run: Run, books: Ledger, index: int) -> SourceLimit:
         return SourceLimit(key=source.key, says=in_both(lambda _: idle), binds=False)
     if source.kind == "sun":
         return _sun_limit(run, index, flow)
-    hours = float((run.offers.limit_a[index] > 0.0).sum()) * run.grid.step_h
+    hours = float(source.on.sum()) * run.grid.step_h
     span = f"{duration_words(hours)} of {'drives' if source.kind == 'vehicle' else 'hook-ups'}"
+    barred, clipped = whole([flow.barred]), whole([flow.clipped])
+    if barred.ah > HALF * offered.ah:
+        says = in_both(
+            lambda write: (
+                f"{write(barred)} of the {write(offered)} it could give are kept away: by the "
+                "selector, quiet hours, or use."
+            )
+        )
+        return SourceLimit(key=source.key, says=says, binds=False)
+    if clipped.ah > NECK_SHARE * offered.ah:
+        return SourceLimit(key=source.key, says=_clipped_words(run, index, clipped), binds=True)
     if taken.ah < ROOM_SHARE * offered.ah:
         says = in_both(
             lambda write: (
@@ -198,17 +242,54 @@ def _limit(run: Run, books: Ledger, index: int) -> SourceLimit:
             )
         )
         return SourceLimit(key=source.key, says=says, binds=False)
+    if source.feed_s > 0.0:
+        says = in_both(
+            lambda write: (
+                f"{span} put in {write(taken)} through the relay: the wire and the alternator's "
+                "voltage are the limit."
+            )
+        )
+        return SourceLimit(key=source.key, says=says, binds=True)
     says = in_both(
         lambda write: (
-            f"{source.limit_a:g} A for {span} put in {write(taken)}: its rating is the limit."
+            f"{source.rating_a:g} A for {span} put in {write(taken)}: its rating is the limit."
         )
     )
     return SourceLimit(key=source.key, says=says, binds=True)
 
 
+def _clipped_words(run: Run, index: int, clipped: Amount) -> Said:
+    """What keeps a charger under its rating: its feed, its supply, or a limit that it shares."""
+    source = run.sources[index]
+    passed = source.offer_w / np.maximum(run.track.bus_v, 1e-9)
+    short_a = float(np.maximum(source.could_a - passed, 0.0).sum())
+    hot_a = float(np.maximum(source.could_a - source.limit_a, 0.0)[source.barred == 0.0].sum())
+    on = source.on > 0.0
+    least = float(passed[on].min(initial=source.rating_a))
+    if short_a > max(hot_a, 1e-6) and source.kind == "vehicle":
+        why = (
+            "the cable, the fuse or the alternator passes as little as "
+            f"{least:.1f} A of its {source.rating_a:g} A"
+        )
+    elif short_a > max(hot_a, 1e-6):
+        why = f"the supply passes {least:.1f} A of its {source.rating_a:g} A"
+    elif hot_a > 1e-6:
+        why = "heat around it holds it back"
+    else:
+        why = "the output limit that it shares holds it back"
+    return in_both(lambda write: f"{why[0].upper()}{why[1:]}: {write(clipped)} less on this trip.")
+
+
 def _sun_limit(run: Run, index: int, flow: SourceFlow) -> SourceLimit:
     source = run.sources[index]
-    best_a = float((run.offers.offer_w[index] / np.maximum(run.track.bus_v, 1e-9)).max())
+    best_a = float(
+        (
+            np.minimum(
+                run.sources[index].could_w / np.maximum(run.track.bus_v, 1e-9),
+                run.sources[index].could_a,
+            )
+        ).max()
+    )
     offered, clipped = whole([flow.offered]), whole([flow.clipped])
     spilled = whole([flow.spilled])
     binds = clipped.ah > NOTICEABLE_AH
@@ -216,12 +297,12 @@ def _sun_limit(run: Run, index: int, flow: SourceFlow) -> SourceLimit:
     def sentence(write: Write) -> str:
         if binds:
             text = (
-                f"The panels reach {best_a:.1f} A; the controller passes {source.limit_a:g} A. "
+                f"The panels reach {best_a:.1f} A; the controller passes {source.rating_a:g} A. "
                 f"{write(clipped)} of {write(offered)} are clipped."
             )
         else:
             text = (
-                f"The panels reach {best_a:.1f} A of the controller's {source.limit_a:g} A: "
+                f"The panels reach {best_a:.1f} A of the controller's {source.rating_a:g} A: "
                 "the sun is the limit, not the controller."
             )
         if spilled.ah > NOTICEABLE_AH:

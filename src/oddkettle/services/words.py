@@ -11,6 +11,9 @@ NUMBER_WORDS = tuple(
 )
 
 
+LONG_TRIP_DAYS = 28
+
+
 def number_word(count: int) -> str:
     """Small counts as words, larger ones as digits."""
     return NUMBER_WORDS[count] if count < len(NUMBER_WORDS) else str(count)
@@ -22,9 +25,9 @@ def moment(run: Run, step: int) -> datetime:
     return datetime.fromtimestamp(first + step * run.grid.step_min * 60, run.grid.zone)
 
 
-def day_words(when: datetime) -> str:
-    """Like Fri 12."""
-    return f"{when:%a} {when.day}"
+def day_words(when: datetime, days: int = 1) -> str:
+    """Like Fri 12, or 12 Nov on a trip of so many days that weekdays come again and again."""
+    return f"{when:%a} {when.day}" if days <= LONG_TRIP_DAYS else f"{when.day} {when:%b}"
 
 
 def part_of_day(when: datetime) -> str:
