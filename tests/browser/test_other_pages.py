@@ -17,6 +17,11 @@ def go(page: Page, name: str) -> None:
     expect(page.get_by_test_id("strip-lowest")).to_be_visible()
 
 
+def add_part(page: Page, what: str) -> None:
+    page.get_by_role("button", name="+ Add a part").click()
+    page.get_by_role("menuitem", name=f"+ {what}", exact=True).click()
+
+
 def test_hours_are_dragged_on_the_noon_axis(page: Page) -> None:
     go(page, "Use")
     bar = page.get_by_role("button", name=re.compile("^Laptop, 20:30 to 22:30"))
@@ -50,7 +55,7 @@ def test_watts_and_amps_show_each_other(page: Page) -> None:
     watts.fill("46")
     watts.press("Enter")
     expect(amps).not_to_have_value(str(was))
-    assert float(amps.input_value()) == pytest.approx(2 * was, rel=0.03)
+    assert float(amps.input_value()) == pytest.approx(2 * was, rel=0.05)
     amps.fill("0,5")
     amps.press("Enter")
     expect(watts).to_have_value(re.compile(r"^6\.[3-9]"))
@@ -131,18 +136,18 @@ def test_each_source_says_what_limits_it(page: Page) -> None:
 
 def test_parts_are_removed_and_added_again(page: Page) -> None:
     go(page, "Box")
-    page.get_by_role("button", name=re.compile("^Alternator: offered")).click()
+    page.get_by_role("button", name=re.compile("^DC-DC charger: offered")).click()
     page.get_by_role("button", name="Remove it").click()
-    expect(page.get_by_role("button", name=re.compile("^Alternator"))).to_have_count(0)
-    page.get_by_role("button", name="+ DC-DC charger").click()
-    expect(page.get_by_role("button", name=re.compile("^Alternator"))).to_be_visible()
+    expect(page.get_by_role("button", name=re.compile("^DC-DC charger: offered"))).to_have_count(0)
+    add_part(page, "DC-DC charger")
+    expect(page.get_by_role("button", name=re.compile("^DC-DC charger: offered"))).to_be_visible()
 
 
 def test_a_chosen_day_shows_its_own_flows(page: Page) -> None:
     go(page, "Box")
     page.get_by_role("radio", name="Thu 11").click()
     expect(
-        page.get_by_role("button", name=re.compile("^Alternator: offered 0.0 Ah"))
+        page.get_by_role("button", name=re.compile("^DC-DC charger: offered 0.0 Ah"))
     ).to_be_visible()
 
 
@@ -188,31 +193,31 @@ def test_a_new_plan_begins_plain_and_can_be_built_up(page: Page) -> None:
     page.get_by_role("menuitem", name="New plan, a plain box").click()
     expect(page.get_by_test_id("headline")).to_contain_text("You use")
     go(page, "Box")
-    page.get_by_role("button", name="+ panel and controller").click()
+    add_part(page, "panel and controller")
     expect(page.get_by_role("button", name=re.compile("^Solar panel: offered"))).to_be_visible()
-    page.get_by_role("button", name="+ Mains charger").click()
+    add_part(page, "mains charger")
     expect(page.get_by_test_id("limit")).to_contain_text("No hook-up on this trip")
 
 
 def test_another_chemistry_brings_its_own_voltages(page: Page) -> None:
     go(page, "Box")
-    expect(page.get_by_label("Absorption")).to_have_value("14.2")
+    expect(page.get_by_label("Absorption", exact=True)).to_have_value("14.2")
     page.get_by_role("radio", name="AGM lead-acid").click()
-    expect(page.get_by_label("Absorption")).to_have_value("14.4")
-    expect(page.get_by_label("Float")).to_have_value("13.6")
+    expect(page.get_by_label("Absorption", exact=True)).to_have_value("14.4")
+    expect(page.get_by_label("Float", exact=True)).to_have_value("13.6")
     saved(page)
     page.get_by_role("button", name="Undo").click()
-    expect(page.get_by_label("Absorption")).to_have_value("14.2")
+    expect(page.get_by_label("Absorption", exact=True)).to_have_value("14.2")
 
 
 def test_a_hundredth_of_a_volt_is_kept_and_shown(page: Page) -> None:
     go(page, "Box")
-    absorption = page.get_by_label("Absorption")
+    absorption = page.get_by_label("Absorption", exact=True)
     absorption.fill("14,25")
     absorption.press("Enter")
     saved(page)
     page.reload()
-    expect(page.get_by_label("Absorption")).to_have_value("14.25")
+    expect(page.get_by_label("Absorption", exact=True)).to_have_value("14.25")
 
 
 def test_a_slider_moves_the_strip_before_it_is_let_go(page: Page) -> None:

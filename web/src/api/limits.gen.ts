@@ -1,5 +1,41 @@
 // Generated from openapi.json by limits.mjs; do not edit.
 export const LIMITS = {
+  "Alternator.idle_percent": {
+    "least": 0,
+    "most": 100,
+    "unit": "%",
+    "whole": false
+  },
+  "Alternator.own_loads_a": {
+    "least": 0,
+    "most": 200,
+    "unit": "A",
+    "whole": false
+  },
+  "Alternator.rated_a": {
+    "least": 10,
+    "most": 400,
+    "unit": "A",
+    "whole": false
+  },
+  "Alternator.smart_after_min": {
+    "least": 0,
+    "most": 240,
+    "unit": "min",
+    "whole": false
+  },
+  "Alternator.smart_v": {
+    "least": 10,
+    "most": 32,
+    "unit": "V",
+    "whole": false
+  },
+  "Alternator.volts": {
+    "least": 10,
+    "most": 32,
+    "unit": "V",
+    "whole": false
+  },
   "Appliance.duty_percent": {
     "least": 1,
     "most": 100,
@@ -12,7 +48,25 @@ export const LIMITS = {
     "unit": "W",
     "whole": false
   },
-  "Assumptions.ambient_c": {
+  "Appliance.standby_w": {
+    "least": 0,
+    "most": 1000,
+    "unit": "W",
+    "whole": false
+  },
+  "Appliance.surge_w": {
+    "least": 0,
+    "most": 20000,
+    "unit": "W",
+    "whole": false
+  },
+  "Assumptions.high_c": {
+    "least": -50,
+    "most": 60,
+    "unit": "C",
+    "whole": false
+  },
+  "Assumptions.low_c": {
     "least": -50,
     "most": 60,
     "unit": "C",
@@ -30,14 +84,20 @@ export const LIMITS = {
     "unit": "of a clear day",
     "whole": false
   },
+  "Battery.absorption_hours": {
+    "least": 0.1,
+    "most": 24,
+    "unit": "h",
+    "whole": false
+  },
   "Battery.absorption_v": {
-    "least": 12.5,
-    "most": 16,
+    "least": 9,
+    "most": 18,
     "unit": "V at 12 V class",
     "whole": false
   },
   "Battery.battery_v": {
-    "least": 6,
+    "least": 2,
     "most": 24,
     "unit": "V",
     "whole": false
@@ -48,9 +108,15 @@ export const LIMITS = {
     "unit": "Ah",
     "whole": false
   },
-  "Battery.float_v": {
-    "least": 12.5,
+  "Battery.cells": {
+    "least": 1,
     "most": 16,
+    "unit": "cells",
+    "whole": true
+  },
+  "Battery.float_v": {
+    "least": 9,
+    "most": 18,
     "unit": "V at 12 V class",
     "whole": false
   },
@@ -66,15 +132,21 @@ export const LIMITS = {
     "unit": "batteries",
     "whole": true
   },
+  "Battery.tail_percent": {
+    "least": 0.1,
+    "most": 20,
+    "unit": "% of capacity",
+    "whole": false
+  },
   "Block.day": {
     "least": 0,
-    "most": 60,
+    "most": 399,
     "unit": "days after the first",
     "whole": true
   },
   "Block.end_day": {
     "least": 0,
-    "most": 60,
+    "most": 399,
     "unit": "days after the first",
     "whole": true
   },
@@ -84,16 +156,16 @@ export const LIMITS = {
     "unit": "V",
     "whole": false
   },
-  "Charger.efficiency_percent": {
-    "least": 30,
-    "most": 100,
-    "unit": "%",
+  "BurstsPattern.minutes": {
+    "least": 0.05,
+    "most": 720,
+    "unit": "min",
     "whole": false
   },
-  "Charger.limit_a": {
-    "least": 0.5,
-    "most": 300,
-    "unit": "A",
+  "BurstsPattern.times_a_day": {
+    "least": 0.01,
+    "most": 10000,
+    "unit": "a day",
     "whole": false
   },
   "Controller.efficiency_percent": {
@@ -102,10 +174,184 @@ export const LIMITS = {
     "unit": "%",
     "whole": false
   },
+  "Controller.headroom_v": {
+    "least": 0,
+    "most": 10,
+    "unit": "V",
+    "whole": false
+  },
+  "Controller.input_limit_v": {
+    "least": 5,
+    "most": 600,
+    "unit": "V",
+    "whole": false
+  },
+  "Controller.input_limit_w": {
+    "least": 1,
+    "most": 20000,
+    "unit": "W",
+    "whole": false
+  },
   "Controller.limit_a": {
-    "least": 0.5,
+    "least": 0.05,
     "most": 300,
     "unit": "A",
+    "whole": false
+  },
+  "Controller.own_w": {
+    "least": 0,
+    "most": 200,
+    "unit": "W",
+    "whole": false
+  },
+  "Datasheet.charge_limit_a": {
+    "least": 0.5,
+    "most": 2000,
+    "unit": "A",
+    "whole": false
+  },
+  "Datasheet.coulombic_percent": {
+    "least": 30,
+    "most": 100,
+    "unit": "%",
+    "whole": false
+  },
+  "Datasheet.cutoff_v": {
+    "least": 5,
+    "most": 30,
+    "unit": "V",
+    "whole": false
+  },
+  "Datasheet.cycles": {
+    "least": 10,
+    "most": 50000,
+    "unit": "cycles",
+    "whole": false
+  },
+  "Datasheet.discharge_limit_a": {
+    "least": 0.5,
+    "most": 2000,
+    "unit": "A",
+    "whole": false
+  },
+  "Datasheet.internal_mohm": {
+    "least": 0.02,
+    "most": 2000,
+    "unit": "mOhm",
+    "whole": false
+  },
+  "Datasheet.no_charge_below_c": {
+    "least": -50,
+    "most": 60,
+    "unit": "C",
+    "whole": false
+  },
+  "Datasheet.self_discharge_percent": {
+    "least": 0,
+    "most": 40,
+    "unit": "% a month",
+    "whole": false
+  },
+  "Datasheet.weight_kg": {
+    "least": 0.05,
+    "most": 500,
+    "unit": "kg",
+    "whole": false
+  },
+  "Datasheet.years": {
+    "least": 0.5,
+    "most": 40,
+    "unit": "years",
+    "whole": false
+  },
+  "Day.high_c": {
+    "least": -50,
+    "most": 60,
+    "unit": "C",
+    "whole": false
+  },
+  "Day.low_c": {
+    "least": -50,
+    "most": 60,
+    "unit": "C",
+    "whole": false
+  },
+  "Feed.area_mm2": {
+    "least": 0.5,
+    "most": 120,
+    "unit": "mm2",
+    "whole": false
+  },
+  "Feed.connectors_mohm": {
+    "least": 0,
+    "most": 500,
+    "unit": "mOhm",
+    "whole": false
+  },
+  "Feed.length_m": {
+    "least": 0.1,
+    "most": 60,
+    "unit": "m",
+    "whole": false
+  },
+  "FridgePattern.cycle_min": {
+    "least": 2,
+    "most": 240,
+    "unit": "min",
+    "whole": false
+  },
+  "FridgePattern.lid_percent": {
+    "least": 0,
+    "most": 100,
+    "unit": "%",
+    "whole": false
+  },
+  "FridgePattern.reference_c": {
+    "least": -50,
+    "most": 60,
+    "unit": "C",
+    "whole": false
+  },
+  "FridgePattern.set_c": {
+    "least": -30,
+    "most": 40,
+    "unit": "C",
+    "whole": false
+  },
+  "FridgePattern.warmer_k": {
+    "least": -20,
+    "most": 60,
+    "unit": "K",
+    "whole": false
+  },
+  "Heater.off_above_c": {
+    "least": -50,
+    "most": 60,
+    "unit": "C",
+    "whole": false
+  },
+  "Heater.on_below_c": {
+    "least": -50,
+    "most": 60,
+    "unit": "C",
+    "whole": false
+  },
+  "Heater.power_w": {
+    "least": 1,
+    "most": 500,
+    "unit": "W",
+    "whole": false
+  },
+  "Housing.lag_h": {
+    "least": 0.2,
+    "most": 200,
+    "unit": "h",
+    "whole": false
+  },
+  "Housing.warmer_k": {
+    "least": -20,
+    "most": 60,
+    "unit": "K",
     "whole": false
   },
   "Inverter.efficiency_percent": {
@@ -126,11 +372,71 @@ export const LIMITS = {
     "unit": "W",
     "whole": false
   },
+  "Inverter.surge_w": {
+    "least": 0,
+    "most": 20000,
+    "unit": "W",
+    "whole": false
+  },
+  "Joining.limit_a": {
+    "least": 0.05,
+    "most": 300,
+    "unit": "A",
+    "whole": false
+  },
+  "LoggerPattern.events_a_day": {
+    "least": 0.01,
+    "most": 10000,
+    "unit": "a day",
+    "whole": false
+  },
+  "LoggerPattern.seconds": {
+    "least": 0.01,
+    "most": 3600,
+    "unit": "s",
+    "whole": false
+  },
+  "LoggerPattern.sleep_w": {
+    "least": 0,
+    "most": 1000,
+    "unit": "W",
+    "whole": false
+  },
+  "Mains.efficiency_percent": {
+    "least": 30,
+    "most": 100,
+    "unit": "%",
+    "whole": false
+  },
+  "Mains.limit_a": {
+    "least": 0.05,
+    "most": 300,
+    "unit": "A",
+    "whole": false
+  },
+  "Mains.supply_w": {
+    "least": 1,
+    "most": 20000,
+    "unit": "W",
+    "whole": false
+  },
+  "Panel.aims": {
+    "least": 1,
+    "most": 12,
+    "unit": "times a day",
+    "whole": true
+  },
   "Panel.azimuth_deg": {
     "least": 0,
     "most": 360,
     "unit": "degrees from north",
     "whole": false
+  },
+  "Panel.count": {
+    "least": 1,
+    "most": 24,
+    "unit": "panels",
+    "whole": true
   },
   "Panel.power_w": {
     "least": 1,
@@ -142,6 +448,120 @@ export const LIMITS = {
     "least": 0,
     "most": 90,
     "unit": "degrees from flat",
+    "whole": false
+  },
+  "PanelLabel.imp_a": {
+    "least": 0.01,
+    "most": 60,
+    "unit": "A",
+    "whole": false
+  },
+  "PanelLabel.isc_a": {
+    "least": 0.01,
+    "most": 60,
+    "unit": "A",
+    "whole": false
+  },
+  "PanelLabel.power_percent_per_k": {
+    "least": -2,
+    "most": 0,
+    "unit": "% a kelvin",
+    "whole": false
+  },
+  "PanelLabel.vmp_v": {
+    "least": 1,
+    "most": 150,
+    "unit": "V",
+    "whole": false
+  },
+  "PanelLabel.voc_percent_per_k": {
+    "least": -2,
+    "most": 0,
+    "unit": "% a kelvin",
+    "whole": false
+  },
+  "PanelLabel.voc_v": {
+    "least": 1,
+    "most": 150,
+    "unit": "V",
+    "whole": false
+  },
+  "Profile.absorption_hours": {
+    "least": 0.1,
+    "most": 24,
+    "unit": "h",
+    "whole": false
+  },
+  "Profile.absorption_v": {
+    "least": 9,
+    "most": 18,
+    "unit": "V at 12 V class",
+    "whole": false
+  },
+  "Profile.float_v": {
+    "least": 9,
+    "most": 18,
+    "unit": "V at 12 V class",
+    "whole": false
+  },
+  "Profile.tail_percent": {
+    "least": 0.1,
+    "most": 20,
+    "unit": "% of capacity",
+    "whole": false
+  },
+  "RadioPattern.receive_w": {
+    "least": 0,
+    "most": 1000,
+    "unit": "W",
+    "whole": false
+  },
+  "RadioPattern.transmit_percent": {
+    "least": 0,
+    "most": 100,
+    "unit": "%",
+    "whole": false
+  },
+  "RestedPoint.percent": {
+    "least": 0,
+    "most": 100,
+    "unit": "%",
+    "whole": false
+  },
+  "RestedPoint.volts": {
+    "least": 1,
+    "most": 60,
+    "unit": "V",
+    "whole": false
+  },
+  "SecondBank.link_mohm": {
+    "least": 0,
+    "most": 500,
+    "unit": "mOhm",
+    "whole": false
+  },
+  "SecondBank.start_percent": {
+    "least": 0,
+    "most": 100,
+    "unit": "%",
+    "whole": false
+  },
+  "Shade.loses_percent": {
+    "least": 0,
+    "most": 100,
+    "unit": "%",
+    "whole": false
+  },
+  "Shedding.first_percent": {
+    "least": 0,
+    "most": 100,
+    "unit": "%",
+    "whole": false
+  },
+  "Shedding.wanted_percent": {
+    "least": 0,
+    "most": 100,
+    "unit": "%",
     "whole": false
   },
   "Site.altitude_m": {
@@ -162,6 +582,24 @@ export const LIMITS = {
     "unit": "degrees east",
     "whole": false
   },
+  "Sun.cable_m": {
+    "least": 0.1,
+    "most": 60,
+    "unit": "m",
+    "whole": false
+  },
+  "Sun.cable_mm2": {
+    "least": 0.5,
+    "most": 120,
+    "unit": "mm2",
+    "whole": false
+  },
+  "Sun.series": {
+    "least": 1,
+    "most": 12,
+    "unit": "panels in series",
+    "whole": true
+  },
   "Trip.floor_percent": {
     "least": 0,
     "most": 100,
@@ -172,6 +610,78 @@ export const LIMITS = {
     "least": 0,
     "most": 100,
     "unit": "%",
+    "whole": false
+  },
+  "Unit.capacity_wh": {
+    "least": 10,
+    "most": 20000,
+    "unit": "Wh",
+    "whole": false
+  },
+  "Unit.dc_efficiency_percent": {
+    "least": 30,
+    "most": 100,
+    "unit": "%",
+    "whole": false
+  },
+  "Unit.input_w": {
+    "least": 1,
+    "most": 20000,
+    "unit": "W",
+    "whole": false
+  },
+  "Unit.standby_w": {
+    "least": 0,
+    "most": 200,
+    "unit": "W",
+    "whole": false
+  },
+  "Unit.usable_percent": {
+    "least": 30,
+    "most": 100,
+    "unit": "%",
+    "whole": false
+  },
+  "Vehicle.cut_in_v": {
+    "least": 10,
+    "most": 32,
+    "unit": "V",
+    "whole": false
+  },
+  "Vehicle.cut_out_v": {
+    "least": 10,
+    "most": 32,
+    "unit": "V",
+    "whole": false
+  },
+  "Vehicle.delay_min": {
+    "least": 0,
+    "most": 240,
+    "unit": "min",
+    "whole": false
+  },
+  "Vehicle.efficiency_percent": {
+    "least": 30,
+    "most": 100,
+    "unit": "%",
+    "whole": false
+  },
+  "Vehicle.fuse_a": {
+    "least": 1,
+    "most": 400,
+    "unit": "A",
+    "whole": false
+  },
+  "Vehicle.hot_from_c": {
+    "least": -50,
+    "most": 60,
+    "unit": "C",
+    "whole": false
+  },
+  "Vehicle.limit_a": {
+    "least": 0.05,
+    "most": 300,
+    "unit": "A",
     "whole": false
   }
 } as const;

@@ -261,6 +261,64 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * AgeingReport
+         * @description What the trip takes from the battery's life.
+         */
+        AgeingReport: {
+            /** Calendar Share Percent */
+            calendar_share_percent: number;
+            /** Cycle Share Percent */
+            cycle_share_percent: number;
+            /** Deepest Percent */
+            deepest_percent: number;
+            /** Full Cycles */
+            full_cycles: number;
+        };
+        /**
+         * AlternatorModel
+         * @description What charges the vehicle's own battery.
+         */
+        AlternatorModel: {
+            /**
+             * Idle Percent
+             * @description What it gives at idle, of its rating.
+             * @default 40
+             */
+            idle_percent: number;
+            /**
+             * Own Loads A
+             * @description What the vehicle takes for itself.
+             * @default 20
+             */
+            own_loads_a: number;
+            /**
+             * Rated A
+             * @default 90
+             */
+            rated_a: number;
+            /**
+             * Smart
+             * @description It lets its voltage fall once the starter battery is full.
+             * @default false
+             */
+            smart: boolean;
+            /**
+             * Smart After Min
+             * @default 20
+             */
+            smart_after_min: number;
+            /**
+             * Smart V
+             * @default 12.5
+             */
+            smart_v: number;
+            /**
+             * Volts
+             * @default 14.2
+             */
+            volts: number;
+        };
+        /**
          * Amount
          * @description The same flow in both units, measured at the bus.
          */
@@ -275,6 +333,13 @@ export interface components {
          * @description One appliance.
          */
         ApplianceModel: {
+            /**
+             * Draw
+             * @description How it behaves as the voltage moves, on 12 V.
+             * @default power
+             * @enum {string}
+             */
+            draw: "power" | "resistance" | "current";
             /**
              * Duty Percent
              * @description Share of its hours in which it really runs; a compressor's cycles, for one.
@@ -294,16 +359,49 @@ export interface components {
             /** Name */
             name: string;
             /**
+             * Noisy
+             * @description It makes radio noise, and is off in quiet hours.
+             * @default false
+             */
+            noisy: boolean;
+            /**
+             * On Vehicle
+             * @description It hangs on the vehicle's own socket while the engine runs.
+             * @default false
+             */
+            on_vehicle: boolean;
+            /** Pattern */
+            pattern?: (components["schemas"]["FridgePattern"] | components["schemas"]["RadioPattern"] | components["schemas"]["BurstsPattern"] | components["schemas"]["LoggerPattern"]) | null;
+            /**
              * Power W
              * @description Power while it runs, at its own plug.
              */
             power_w: number;
+            /**
+             * Priority
+             * @description Which go first when the level falls.
+             * @default wanted
+             * @enum {string}
+             */
+            priority: "first" | "wanted" | "must";
+            /**
+             * Standby W
+             * @description Drawn whenever it does not run.
+             * @default 0
+             */
+            standby_w: number;
             /**
              * Supply
              * @default 12v
              * @enum {string}
              */
             supply: "12v" | "usb" | "inverter";
+            /**
+             * Surge W
+             * @description Taken for a moment when it starts.
+             * @default 0
+             */
+            surge_w: number;
         };
         /**
          * Assumptions
@@ -311,23 +409,40 @@ export interface components {
          */
         Assumptions: {
             /**
-             * Ambient C
-             * @description Air temperature around the panels.
-             * @default 15
+             * Climate
+             * @description Month means for days of which nothing else is said.
              */
-            ambient_c: number;
+            climate?: ("hot_dry_interior" | "mediterranean" | "temperate_maritime" | "high_latitude_coast" | "humid_subtropical" | "cool_continental" | "dry_highland" | "alpine" | "monsoon_tropics" | "equatorial_wet" | "subarctic_interior") | null;
+            /**
+             * High C
+             * @description Highest air temperature of a day; the climate's, or 18 C, when absent.
+             */
+            high_c?: number | null;
+            /**
+             * Low C
+             * @description Lowest air temperature of a day; the climate's, or 10 C, when absent.
+             */
+            low_c?: number | null;
             /**
              * Step Min
-             * @description Length of a simulated step; a divisor of 60.
-             * @default 5
+             * @description Length of a simulated step, a divisor of 60; by the trip's length when absent.
              */
-            step_min: number;
+            step_min?: number | null;
             /**
              * Usual Clearness
-             * @description Clearness of a day whose sky is 'usual'.
-             * @default 0.68
+             * @description Clearness of a day whose sky is 'usual'; the climate's, or 0.68, when absent.
              */
-            usual_clearness: number;
+            usual_clearness?: number | null;
+        };
+        /**
+         * Autonomy
+         * @description How long the box lasts from a moment on when no source gives anything.
+         */
+        Autonomy: {
+            /** Hours */
+            hours: number | null;
+            /** Step */
+            step: number;
         };
         /**
          * BankReport
@@ -338,6 +453,8 @@ export interface components {
             absorption_v: number;
             /** Capacity Ah */
             capacity_ah: number;
+            /** Cells */
+            cells: number;
             /** Charge Limit A */
             charge_limit_a: number;
             /** Chemistry */
@@ -346,11 +463,19 @@ export interface components {
             float_v: number;
             /** Healthy Floor Percent */
             healthy_floor_percent: number;
+            /** Highest C */
+            highest_c: number;
+            /** Lowest C */
+            lowest_c: number;
+            /** Mass Kg */
+            mass_kg: number;
             /** Name */
             name: string;
             nominal: components["schemas"]["Amount"];
             /** Nominal V */
             nominal_v: number;
+            /** Step Min */
+            step_min: number;
             usable: components["schemas"]["Amount"];
         };
         /**
@@ -358,6 +483,8 @@ export interface components {
          * @description Equal batteries, joined in series and parallel.
          */
         BatteryModel: {
+            /** Absorption Hours */
+            absorption_hours?: number | null;
             /**
              * Absorption V
              * @description Absorption setting of the chargers; the chemistry's own when absent.
@@ -373,8 +500,20 @@ export interface components {
              * @description Rated capacity of one battery, from its label.
              */
             capacity_ah: number;
+            /**
+             * Cells
+             * @description Cells in series in one battery, for packs that do not come as 6, 12 or 24 V.
+             */
+            cells?: number | null;
             /** Chemistry */
             chemistry: string;
+            /**
+             * Compensated
+             * @description Chargers follow the battery's temperature.
+             * @default false
+             */
+            compensated: boolean;
+            datasheet?: components["schemas"]["DatasheetModel"] | null;
             /**
              * Float V
              * @description Float setting of the chargers; the chemistry's own when absent.
@@ -390,6 +529,8 @@ export interface components {
              * @default 1
              */
             series: number;
+            /** Tail Percent */
+            tail_percent?: number | null;
         };
         /**
          * BlockModel
@@ -408,10 +549,16 @@ export interface components {
             /** Id */
             id: string;
             /**
+             * Idling
+             * @description A drive in which the engine runs at a standstill.
+             * @default false
+             */
+            idling: boolean;
+            /**
              * Kind
              * @enum {string}
              */
-            kind: "drive" | "hookup" | "panel_out";
+            kind: "drive" | "hookup" | "panel_out" | "quiet" | "outage" | "second_bank";
             /** Start */
             start: string;
         };
@@ -421,9 +568,36 @@ export interface components {
          */
         Box: {
             battery: components["schemas"]["BatteryModel"];
-            dcdc?: components["schemas"]["ChargerModel"] | null;
+            heater?: components["schemas"]["HeaterModel"] | null;
+            /**
+             * @default {
+             *       "lag_h": 4,
+             *       "warmer_k": 0
+             *     }
+             */
+            housing: components["schemas"]["HousingModel"];
             inverter?: components["schemas"]["InverterModel"] | null;
-            mains?: components["schemas"]["ChargerModel"] | null;
+            /**
+             * @default {
+             *       "kind": "independent",
+             *       "limit_a": 25,
+             *       "members": [],
+             *       "rule": "strongest"
+             *     }
+             */
+            joining: components["schemas"]["JoiningModel"];
+            /**
+             * Mains
+             * @default []
+             */
+            mains: components["schemas"]["MainsModel"][];
+            /**
+             * Order
+             * @description Sources in the order in which they are let in; those not named come after, as listed.
+             * @default []
+             */
+            order: string[];
+            second?: components["schemas"]["SecondBankModel"] | null;
             /**
              * Sun
              * @default []
@@ -434,19 +608,60 @@ export interface components {
              * @default 12
              */
             system_v: number;
+            unit?: components["schemas"]["UnitModel"] | null;
+            /**
+             * Vehicle
+             * @default []
+             */
+            vehicle: components["schemas"]["VehicleModel"][];
         };
         /**
-         * ChargerModel
-         * @description A DC-DC or mains charger.
+         * BurstsPattern
+         * @description Runs of some minutes, spread over its hours.
          */
-        ChargerModel: {
+        BurstsPattern: {
             /**
-             * Efficiency Percent
-             * @default 90
+             * Minutes
+             * @default 2
              */
-            efficiency_percent: number;
-            /** Limit A */
-            limit_a: number;
+            minutes: number;
+            /**
+             * Times A Day
+             * @default 6
+             */
+            times_a_day: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "bursts";
+        };
+        /**
+         * ChargerReport
+         * @description What a source did over the whole trip, besides its amounts.
+         */
+        ChargerReport: {
+            /** Absorption H */
+            absorption_h: number;
+            /** Bulk H */
+            bulk_h: number;
+            /** Cold Voc V */
+            cold_voc_v: number | null;
+            /** Float H */
+            float_h: number;
+            /** Hot Vmp V */
+            hot_vmp_v: number | null;
+            /** Key */
+            key: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "sun" | "vehicle" | "mains";
+            /** Name */
+            name: string;
+            /** Starved H */
+            starved_h: number;
         };
         /**
          * ChemistryChoice
@@ -457,18 +672,40 @@ export interface components {
             absorption_v: number;
             /** Charge Limit C */
             charge_limit_c: number;
+            /** Cold Limit C */
+            cold_limit_c: number;
+            /** Cycles */
+            cycles: number;
             /** Float V */
             float_v: number;
             /** Key */
             key: string;
+            /** Kg Per Kwh */
+            kg_per_kwh: number;
+            /** Lead */
+            lead: boolean;
             /** Name */
             name: string;
             /** Never Above V */
             never_above_v: number;
             /** Nominal V */
             nominal_v: number;
+            /** Says */
+            says: string;
             /** Usable Percent */
             usable_percent: number;
+            /** Years */
+            years: number;
+        };
+        /**
+         * ClimateChoice
+         * @description A climate preset.
+         */
+        ClimateChoice: {
+            /** Key */
+            key: string;
+            /** Says */
+            says: string;
         };
         /**
          * Complaint
@@ -488,7 +725,7 @@ export interface components {
         };
         /**
          * ControllerModel
-         * @description A tracking charge controller.
+         * @description A charge controller.
          */
         ControllerModel: {
             /**
@@ -496,14 +733,77 @@ export interface components {
              * @default 96
              */
             efficiency_percent: number;
+            /**
+             * Headroom V
+             * @description What a tracking one needs above the battery.
+             * @default 1
+             */
+            headroom_v: number;
+            /** Input Limit V */
+            input_limit_v?: number | null;
+            /** Input Limit W */
+            input_limit_w?: number | null;
+            /**
+             * Kind
+             * @default tracking
+             * @enum {string}
+             */
+            kind: "tracking" | "pwm";
             /** Limit A */
             limit_a: number;
+            /**
+             * Own W
+             * @description Drawn by itself, day and night.
+             * @default 0
+             */
+            own_w: number;
+        };
+        /**
+         * DatasheetModel
+         * @description The maker's figures for one battery, in place of the generic ones; leave out the rest.
+         */
+        DatasheetModel: {
+            /** Charge Limit A */
+            charge_limit_a?: number | null;
+            /** Coulombic Percent */
+            coulombic_percent?: number | null;
+            /** Cutoff V */
+            cutoff_v?: number | null;
+            /**
+             * Cycles
+             * @description To 80 % of capacity, at 80 % depth of discharge.
+             */
+            cycles?: number | null;
+            /** Discharge Limit A */
+            discharge_limit_a?: number | null;
+            /**
+             * Internal Mohm
+             * @description At half charge and 25 C.
+             */
+            internal_mohm?: number | null;
+            /** No Charge Below C */
+            no_charge_below_c?: number | null;
+            /** Rested V */
+            rested_v?: components["schemas"]["RestedPoint"][] | null;
+            /** Self Discharge Percent */
+            self_discharge_percent?: number | null;
+            /** Weight Kg */
+            weight_kg?: number | null;
+            /** Years */
+            years?: number | null;
         };
         /**
          * Day
          * @description One day of the trip.
          */
         Day: {
+            /** High C */
+            high_c?: number | null;
+            /**
+             * Low C
+             * @description Lowest air temperature; the assumptions' when absent.
+             */
+            low_c?: number | null;
             /**
              * Place
              * @default
@@ -521,6 +821,14 @@ export interface components {
          * @description One day of the trip.
          */
         DayReport: {
+            /** Air High C */
+            air_high_c: number;
+            /** Air Low C */
+            air_low_c: number;
+            /** Battery High C */
+            battery_high_c: number;
+            /** Battery Low C */
+            battery_low_c: number;
             /** Below Floor Min */
             below_floor_min: number;
             /** Clearness */
@@ -571,10 +879,157 @@ export interface components {
             key: string;
             /** Lost Wh */
             lost_wh: number;
+            moved: components["schemas"]["Amount"];
             /** Name */
             name: string;
             unmet: components["schemas"]["Amount"];
             used: components["schemas"]["Amount"];
+        };
+        /**
+         * FeedModel
+         * @description The cable from the starter battery to the box.
+         */
+        FeedModel: {
+            /**
+             * Area Mm2
+             * @default 10
+             */
+            area_mm2: number;
+            /**
+             * Connectors Mohm
+             * @default 4
+             */
+            connectors_mohm: number;
+            /**
+             * Length M
+             * @default 4
+             */
+            length_m: number;
+        };
+        /**
+         * Fresh
+         * @description A new one of every part. Ids are to be replaced by one that no sibling has.
+         */
+        Fresh: {
+            datasheet: components["schemas"]["DatasheetModel"];
+            dcdc: components["schemas"]["VehicleModel"];
+            heater: components["schemas"]["HeaterModel"];
+            inverter: components["schemas"]["InverterModel"];
+            label: components["schemas"]["PanelLabelModel"];
+            mains: components["schemas"]["MainsModel"];
+            panel: components["schemas"]["PanelModel"];
+            patterns: components["schemas"]["FreshPatterns"];
+            plan: components["schemas"]["Plan"];
+            profile: components["schemas"]["ProfileModel"];
+            relay: components["schemas"]["VehicleModel"];
+            second: components["schemas"]["SecondBankModel"];
+            shade: components["schemas"]["ShadeModel"];
+            socket: components["schemas"]["VehicleModel"];
+            sun: components["schemas"]["SunModel"];
+            trailer: components["schemas"]["VehicleModel"];
+            trickle: components["schemas"]["MainsModel"];
+            unit: components["schemas"]["UnitModel"];
+        };
+        /**
+         * FreshPatterns
+         * @description How an appliance may run, to begin with.
+         */
+        FreshPatterns: {
+            /**
+             * @default {
+             *       "minutes": 2,
+             *       "times_a_day": 6,
+             *       "type": "bursts"
+             *     }
+             */
+            bursts: components["schemas"]["BurstsPattern"];
+            /**
+             * @default {
+             *       "cycle_min": 40,
+             *       "lid_percent": 10,
+             *       "reference_c": 25,
+             *       "set_c": 4,
+             *       "type": "fridge",
+             *       "warmer_k": 0
+             *     }
+             */
+            fridge: components["schemas"]["FridgePattern"];
+            /**
+             * @default {
+             *       "events_a_day": 96,
+             *       "seconds": 10,
+             *       "sleep_w": 0.02,
+             *       "type": "logger"
+             *     }
+             */
+            logger: components["schemas"]["LoggerPattern"];
+            /**
+             * @default {
+             *       "receive_w": 5,
+             *       "transmit_percent": 20,
+             *       "type": "radio"
+             *     }
+             */
+            radio: components["schemas"]["RadioPattern"];
+        };
+        /**
+         * FridgePattern
+         * @description A compressor box whose duty follows the air: it holds at the reference temperature.
+         */
+        FridgePattern: {
+            /**
+             * Cycle Min
+             * @default 40
+             */
+            cycle_min: number;
+            /**
+             * Lid Percent
+             * @description What openings and warm goods add.
+             * @default 10
+             */
+            lid_percent: number;
+            /**
+             * Reference C
+             * @default 25
+             */
+            reference_c: number;
+            /**
+             * Set C
+             * @default 4
+             */
+            set_c: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "fridge";
+            /**
+             * Warmer K
+             * @description How much warmer its place is than the air outside.
+             * @default 0
+             */
+            warmer_k: number;
+        };
+        /**
+         * HeaterModel
+         * @description Pads under the battery on the box's own energy, with a thermostat.
+         */
+        HeaterModel: {
+            /**
+             * Off Above C
+             * @default 8
+             */
+            off_above_c: number;
+            /**
+             * On Below C
+             * @default 4
+             */
+            on_below_c: number;
+            /**
+             * Power W
+             * @default 20
+             */
+            power_w: number;
         };
         /**
          * Hours
@@ -585,6 +1040,24 @@ export interface components {
             end: string;
             /** Start */
             start: string;
+        };
+        /**
+         * HousingModel
+         * @description What stands around the battery.
+         */
+        HousingModel: {
+            /**
+             * Lag H
+             * @description How slowly it follows the air: about 4 h bare, 12 h boxed and insulated.
+             * @default 4
+             */
+            lag_h: number;
+            /**
+             * Warmer K
+             * @description How much warmer its place is than the air outside.
+             * @default 0
+             */
+            warmer_k: number;
         };
         /**
          * InverterModel
@@ -603,12 +1076,45 @@ export interface components {
             idle_w: number;
             /** Rating W */
             rating_w: number;
+            /** Surge W */
+            surge_w?: number | null;
             /**
              * Switched
              * @default with_loads
              * @enum {string}
              */
             switched: "with_loads" | "always";
+        };
+        /**
+         * JoiningModel
+         * @description How the sources share the battery.
+         */
+        JoiningModel: {
+            /**
+             * Kind
+             * @default independent
+             * @enum {string}
+             */
+            kind: "independent" | "combined" | "selector";
+            /**
+             * Limit A
+             * @description Output limit of a combined charger.
+             * @default 25
+             */
+            limit_a: number;
+            /**
+             * Members
+             * @description Sources that are inputs of the combined charger.
+             * @default []
+             */
+            members: string[];
+            /**
+             * Rule
+             * @description Which source a selector lets in.
+             * @default strongest
+             * @enum {string}
+             */
+            rule: "strongest" | "in_order";
         };
         /**
          * LogEntry
@@ -648,6 +1154,32 @@ export interface components {
             written_by: string;
         };
         /**
+         * LoggerPattern
+         * @description Sleeps, and wakes for some seconds at the appliance's power.
+         */
+        LoggerPattern: {
+            /**
+             * Events A Day
+             * @default 96
+             */
+            events_a_day: number;
+            /**
+             * Seconds
+             * @default 10
+             */
+            seconds: number;
+            /**
+             * Sleep W
+             * @default 0.02
+             */
+            sleep_w: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "logger";
+        };
+        /**
          * Losses
          * @description Where energy went that did no work.
          */
@@ -659,8 +1191,39 @@ export interface components {
             coulombic: components["schemas"]["Amount"];
             /** Lag Wh */
             lag_wh: number;
+            leaked: components["schemas"]["Amount"];
             /** Resistance Wh */
             resistance_wh: number;
+            /** Wiring Wh */
+            wiring_wh: number;
+        };
+        /**
+         * MainsModel
+         * @description A mains charger; a trickle charger is one with a small limit and one voltage.
+         */
+        MainsModel: {
+            /**
+             * Efficiency Percent
+             * @default 88
+             */
+            efficiency_percent: number;
+            /** Id */
+            id: string;
+            /** Limit A */
+            limit_a: number;
+            /** Name */
+            name: string;
+            /**
+             * Noisy
+             * @default false
+             */
+            noisy: boolean;
+            profile?: components["schemas"]["ProfileModel"] | null;
+            /**
+             * Supply W
+             * @description What the hook-up's breaker leaves for it.
+             */
+            supply_w?: number | null;
         };
         /**
          * MendReport
@@ -732,23 +1295,59 @@ export interface components {
             saved_at: string;
         };
         /**
+         * PanelLabelModel
+         * @description The electrical figures of a panel's label, at standard test conditions.
+         */
+        PanelLabelModel: {
+            /** Imp A */
+            imp_a: number;
+            /** Isc A */
+            isc_a: number;
+            /**
+             * Power Percent Per K
+             * @default -0.35
+             */
+            power_percent_per_k: number;
+            /** Vmp V */
+            vmp_v: number;
+            /**
+             * Voc Percent Per K
+             * @default -0.29
+             */
+            voc_percent_per_k: number;
+            /** Voc V */
+            voc_v: number;
+        };
+        /**
          * PanelModel
          * @description One panel, or several that lie alike.
          */
         PanelModel: {
             /**
+             * Aims
+             * @description How often a day an aimed panel is turned to the sun.
+             * @default 3
+             */
+            aims: number;
+            /**
              * Azimuth Deg
              * @default 180
              */
             azimuth_deg: number;
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
             /** Id */
             id: string;
+            label?: components["schemas"]["PanelLabelModel"] | null;
             /**
              * Mount
              * @default flat
              * @enum {string}
              */
-            mount: "flat" | "tilted";
+            mount: "flat" | "tilted" | "aimed";
             /** Name */
             name: string;
             /**
@@ -757,7 +1356,10 @@ export interface components {
              * @default false
              */
             portable: boolean;
-            /** Power W */
+            /**
+             * Power W
+             * @description Of one panel.
+             */
             power_w: number;
             /**
              * Tilt Deg
@@ -787,13 +1389,7 @@ export interface components {
          * @description One plan: what is used, from which box, on which trip, under which assumptions.
          */
         Plan: {
-            /**
-             * @default {
-             *       "ambient_c": 15,
-             *       "step_min": 5,
-             *       "usual_clearness": 0.68
-             *     }
-             */
+            /** @default {} */
             assumptions: components["schemas"]["Assumptions"];
             box: components["schemas"]["Box"];
             /**
@@ -807,16 +1403,18 @@ export interface components {
             trip: components["schemas"]["Trip"];
             /**
              * @default {
-             *       "appliances": []
+             *       "appliances": [],
+             *       "quiet_hours": [],
+             *       "shedding": {}
              *     }
              */
             use: components["schemas"]["Use"];
             /**
              * Version
-             * @default 1
+             * @default 2
              * @constant
              */
-            version: 1;
+            version: 2;
         };
         /**
          * PlanTitle
@@ -857,16 +1455,76 @@ export interface components {
             type: string;
         };
         /**
+         * ProfileModel
+         * @description Voltages that one charger holds, when they are not the box's.
+         */
+        ProfileModel: {
+            /**
+             * Absorption Hours
+             * @description Absorption ends after so long at the latest.
+             */
+            absorption_hours?: number | null;
+            /** Absorption V */
+            absorption_v: number;
+            /**
+             * Compensated
+             * @description It follows the battery's temperature.
+             * @default false
+             */
+            compensated: boolean;
+            /** Float V */
+            float_v: number;
+            /**
+             * Tail Percent
+             * @description Absorption ends when the battery takes less than this.
+             */
+            tail_percent?: number | null;
+        };
+        /**
+         * RadioPattern
+         * @description A transceiver: the appliance's power while sending.
+         */
+        RadioPattern: {
+            /**
+             * Receive W
+             * @default 5
+             */
+            receive_w: number;
+            /**
+             * Transmit Percent
+             * @default 20
+             */
+            transmit_percent: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "radio";
+        };
+        /**
          * Reference
          * @description Everything the pages offer as choices.
          */
         Reference: {
             /** Chemistries */
             chemistries: components["schemas"]["ChemistryChoice"][];
+            /** Climates */
+            climates: components["schemas"]["ClimateChoice"][];
+            fresh: components["schemas"]["Fresh"];
             /** Shelf */
             shelf: components["schemas"]["ShelfItem"][];
             /** Skies */
             skies: components["schemas"]["SkyChoice"][];
+        };
+        /**
+         * RestedPoint
+         * @description One point of a battery's own rested curve.
+         */
+        RestedPoint: {
+            /** Percent */
+            percent: number;
+            /** Volts */
+            volts: number;
         };
         /**
          * Revision
@@ -896,6 +1554,7 @@ export interface components {
             limits: components["schemas"]["SourceLimit"][];
             neck: components["schemas"]["Neck"];
             series: components["schemas"]["Series"] | null;
+            stamina: components["schemas"]["Stamina"];
             total: components["schemas"]["Period"];
             use: components["schemas"]["UseReport"];
             verdict: components["schemas"]["Verdict"];
@@ -925,12 +1584,38 @@ export interface components {
             document: components["schemas"]["Plan"];
         };
         /**
+         * SecondBankModel
+         * @description Another bank that joins in parallel: a trailer's, a spare.
+         */
+        SecondBankModel: {
+            /**
+             * Always
+             * @description On the bus all the time; otherwise only in its blocks.
+             * @default false
+             */
+            always: boolean;
+            battery: components["schemas"]["BatteryModel"];
+            /**
+             * Link Mohm
+             * @description Resistance of the lead between the two banks.
+             * @default 10
+             */
+            link_mohm: number;
+            /**
+             * Start Percent
+             * @default 100
+             */
+            start_percent: number;
+        };
+        /**
          * Series
          * @description The whole run, one value a step; `level_percent` has one more, at the end.
          *
          *     Currents are at the bus and positive; net_a is positive into the bank.
          */
         Series: {
+            /** Battery C */
+            battery_c: number[];
             /** First Utc */
             first_utc: string;
             /** Hours To Floor */
@@ -943,6 +1628,8 @@ export interface components {
             mains_a: number[];
             /** Net A */
             net_a: number[];
+            /** Second Percent */
+            second_percent: number[] | null;
             /** Step Min */
             step_min: number;
             /** Sun A */
@@ -951,6 +1638,25 @@ export interface components {
             vehicle_a: number[];
             /** Volts */
             volts: number[];
+        };
+        /**
+         * ShadeModel
+         * @description Daily hours in which something stands in the light.
+         */
+        ShadeModel: {
+            hours: components["schemas"]["Hours"];
+            /** Loses Percent */
+            loses_percent: number;
+        };
+        /**
+         * Shedding
+         * @description Levels at which loads are switched off before the box cuts out.
+         */
+        Shedding: {
+            /** First Percent */
+            first_percent?: number | null;
+            /** Wanted Percent */
+            wanted_percent?: number | null;
         };
         /**
          * ShelfItem
@@ -1014,7 +1720,10 @@ export interface components {
          * @description One charge source over a day or the trip.
          */
         SourceReport: {
+            barred: components["schemas"]["Amount"];
             clipped: components["schemas"]["Amount"];
+            /** Conversion Wh */
+            conversion_wh: number;
             /** Key */
             key: string;
             /**
@@ -1029,19 +1738,62 @@ export interface components {
             offered: components["schemas"]["Amount"];
             spilled: components["schemas"]["Amount"];
             taken: components["schemas"]["Amount"];
+            /** Wiring Wh */
+            wiring_wh: number;
+        };
+        /**
+         * Stamina
+         * @description Results beyond the level: chargers' stages, time full, autonomy, cold, wear.
+         */
+        Stamina: {
+            ageing: components["schemas"]["AgeingReport"];
+            /** Autonomy */
+            autonomy: components["schemas"]["Autonomy"][];
+            /** Chargers */
+            chargers: components["schemas"]["ChargerReport"][];
+            heater: components["schemas"]["Amount"];
+            /** Last Full At */
+            last_full_at: string | null;
+            /** Locked H */
+            locked_h: number;
+            shortest_autonomy: components["schemas"]["Autonomy"] | null;
         };
         /**
          * SunModel
          * @description Panels on one controller.
          */
         SunModel: {
+            /** Cable M */
+            cable_m?: number | null;
+            /**
+             * Cable Mm2
+             * @default 4
+             */
+            cable_mm2: number;
             controller: components["schemas"]["ControllerModel"];
             /** Id */
             id: string;
             /** Name */
             name: string;
+            /**
+             * Noisy
+             * @default false
+             */
+            noisy: boolean;
             /** Panels */
             panels: components["schemas"]["PanelModel"][];
+            profile?: components["schemas"]["ProfileModel"] | null;
+            /**
+             * Series
+             * @description Panels in series in each string; the strings lie in parallel.
+             * @default 1
+             */
+            series: number;
+            /**
+             * Shade
+             * @default []
+             */
+            shade: components["schemas"]["ShadeModel"][];
         };
         /**
          * Trip
@@ -1061,6 +1813,13 @@ export interface components {
              * @default 20
              */
             floor_percent: number;
+            /**
+             * Kind
+             * @description Standing by, the mains is there but for outages; left alone, nobody touches the box.
+             * @default travel
+             * @enum {string}
+             */
+            kind: "travel" | "standby" | "alone";
             site: components["schemas"]["SiteModel"];
             /**
              * Start
@@ -1075,6 +1834,40 @@ export interface components {
             start_percent: number;
         };
         /**
+         * UnitModel
+         * @description A ready-made all-in-one unit: its figures replace those of a battery one builds.
+         */
+        UnitModel: {
+            /** Capacity Wh */
+            capacity_wh: number;
+            /**
+             * Charge In Use
+             * @description Whether its owner charges it while something runs from it.
+             * @default true
+             */
+            charge_in_use: boolean;
+            /**
+             * Dc Efficiency Percent
+             * @default 92
+             */
+            dc_efficiency_percent: number;
+            /**
+             * Input W
+             * @description Most that all its inputs take together.
+             */
+            input_w?: number | null;
+            /**
+             * Standby W
+             * @default 5
+             */
+            standby_w: number;
+            /**
+             * Usable Percent
+             * @default 90
+             */
+            usable_percent: number;
+        };
+        /**
          * Use
          * @description All appliances, in the order in which they are listed.
          */
@@ -1084,6 +1877,14 @@ export interface components {
              * @default []
              */
             appliances: components["schemas"]["ApplianceModel"][];
+            /**
+             * Quiet Hours
+             * @description Daily hours in which what makes radio noise is off.
+             * @default []
+             */
+            quiet_hours: components["schemas"]["Hours"][];
+            /** @default {} */
+            shedding: components["schemas"]["Shedding"];
         };
         /**
          * UseDraw
@@ -1123,6 +1924,100 @@ export interface components {
             peak_a: number;
             /** Peak Min */
             peak_min: number;
+        };
+        /**
+         * VehicleModel
+         * @description A DC-DC charger, a voltage-sensitive relay, or a charger behind a 12 V socket.
+         */
+        VehicleModel: {
+            /**
+             * @default {
+             *       "idle_percent": 40,
+             *       "own_loads_a": 20,
+             *       "rated_a": 90,
+             *       "smart": false,
+             *       "smart_after_min": 20,
+             *       "smart_v": 12.5,
+             *       "volts": 14.2
+             *     }
+             */
+            alternator: components["schemas"]["AlternatorModel"];
+            /**
+             * Cut In V
+             * @default 13.2
+             */
+            cut_in_v: number;
+            /**
+             * Cut Out V
+             * @default 11.5
+             */
+            cut_out_v: number;
+            /**
+             * Delay Min
+             * @description How long after each start the starter battery comes first.
+             * @default 0
+             */
+            delay_min: number;
+            /**
+             * Efficiency Percent
+             * @default 92
+             */
+            efficiency_percent: number;
+            /**
+             * @default {
+             *       "area_mm2": 10,
+             *       "connectors_mohm": 4,
+             *       "length_m": 4
+             *     }
+             */
+            feed: components["schemas"]["FeedModel"];
+            /**
+             * Forced
+             * @description A relay held closed by a switch lets current back into the vehicle.
+             * @default false
+             */
+            forced: boolean;
+            /** Fuse A */
+            fuse_a?: number | null;
+            /**
+             * Half Current
+             * @default false
+             */
+            half_current: boolean;
+            /**
+             * Hot From C
+             * @description Around it; above this it gives 3 % less a kelvin.
+             * @default 45
+             */
+            hot_from_c: number;
+            /** Id */
+            id: string;
+            /**
+             * Ignition
+             * @description It has a trigger wire; otherwise it senses the voltage.
+             * @default true
+             */
+            ignition: boolean;
+            /**
+             * Kind
+             * @default dcdc
+             * @enum {string}
+             */
+            kind: "dcdc" | "relay" | "socket";
+            /**
+             * Limit A
+             * @description Largest output current; not for a relay.
+             * @default 30
+             */
+            limit_a: number;
+            /** Name */
+            name: string;
+            /**
+             * Noisy
+             * @default false
+             */
+            noisy: boolean;
+            profile?: components["schemas"]["ProfileModel"] | null;
         };
         /**
          * Verdict

@@ -1,3 +1,6 @@
+/** Pale ground of what a source offered and did not get in. */
+const HELD = { sun: "#fbe9c4", vehicle: "#f6e3da", mains: "#dcefec" } as const;
+
 /**
  * The pattern of each energy source and of a guess, defined once for every drawing.
  * Sun: dots. Vehicle: slanted treads. Mains: upright bars. A guess: thin hatching.
@@ -43,15 +46,32 @@ export function Patterns() {
           <rect width="6" height="6" fill="var(--color-use-tint)" />
           <rect width="1.8" height="6" fill="var(--color-use)" />
         </pattern>
+        {(["sun", "vehicle", "mains"] as const).map((kind) => (
+          <pattern
+            key={kind}
+            id={`pat-held-${kind}`}
+            width="6"
+            height="6"
+            patternUnits="userSpaceOnUse"
+            patternTransform="rotate(-45)"
+          >
+            <rect width="6" height="6" fill={HELD[kind]} />
+            <rect width="2" height="6" fill={`var(--color-${kind})`} />
+          </pattern>
+        ))}
         <pattern
-          id="pat-clipped"
-          width="6"
-          height="6"
+          id="pat-outage"
+          width="8"
+          height="8"
           patternUnits="userSpaceOnUse"
-          patternTransform="rotate(-45)"
+          patternTransform="rotate(45)"
         >
-          <rect width="6" height="6" fill="#fbe9c4" />
-          <rect width="2" height="6" fill="var(--color-sun)" />
+          <rect width="8" height="8" fill="#fbe3df" />
+          <rect width="2.4" height="8" fill="var(--color-danger)" fillOpacity=".55" />
+        </pattern>
+        <pattern id="pat-quiet" width="4" height="4" patternUnits="userSpaceOnUse">
+          <rect width="4" height="4" fill="#ece7dc" />
+          <rect width="1.4" height="4" fill="var(--color-ash)" />
         </pattern>
         <pattern
           id="pat-below"

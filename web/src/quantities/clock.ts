@@ -31,10 +31,13 @@ export function parseClock(text: string): ParsedClock {
 
 const WEEKDAYS = ["Sun", "Mon", "Tue", "Wed", "Thu", "Fri", "Sat"];
 
-/** Like Fri 12, of an ISO date. */
-export function dayName(iso: string): string {
+const MONTHS = "Jan Feb Mar Apr May Jun Jul Aug Sep Oct Nov Dec".split(" ");
+
+/** Like Fri 12, of an ISO date; with its month where weekdays come again and again. */
+export function dayName(iso: string, withMonth = false): string {
   const date = new Date(`${iso}T00:00:00Z`);
-  return `${WEEKDAYS[date.getUTCDay()]} ${date.getUTCDate()}`;
+  const day = `${WEEKDAYS[date.getUTCDay()]} ${date.getUTCDate()}`;
+  return withMonth ? `${day} ${MONTHS[date.getUTCMonth()]}` : day;
 }
 
 /** The ISO date `days` after another. */

@@ -4,22 +4,26 @@ import { plainFigure, shortFigure } from "../quantities/units";
 
 interface Props {
   label: string;
-  value: number;
+  value: number | null | undefined;
   limit: LimitKey;
   unit?: string;
   hint?: string;
   /** Scale between what is typed and what is stored, for a second unit of the same thing. */
   per?: number;
   onCommit: (value: number) => void;
+  /** What holds when nothing is typed; with it the field may be left empty. */
+  empty?: string;
+  onClear?: () => void;
 }
 
 /**
  * A number in its unit. Nonsense is refused where it is typed, with value, limit and remedy, and
  * never leaves the field; Escape puts the old figure back.
  */
-export function NumberField({ label, value, limit, unit, hint, per = 1, onCommit }: Props) {
+export function NumberField(props: Props) {
+  const { label, value, limit, unit, hint, per = 1, onCommit, empty, onClear } = props;
   // What was typed is shown whole; only a derived second unit is shortened.
-  const shown = per === 1 ? plainFigure(value) : shortFigure(value * per);
+  const shown = value == null ? "" : per === 1 ? plainFigure(value) : shortFigure(value * per);
   const [text, setText] = useState(shown);
   const [says, setSays] = useState<string | null>(null);
   const editing = useRef(false);
@@ -32,6 +36,10 @@ export function NumberField({ label, value, limit, unit, hint, per = 1, onCommit
   }, [shown]);
 
   function read(next: string): number | null {
+    if (empty !== undefined && next.trim() === "") {
+      setSays(null);
+      return null;
+    }
     const scaled = { ...bounds, least: bounds.least * per, most: bounds.most * per, unit: name };
     const parsed = parseNumber(next, scaled);
     setSays(parsed.ok ? null : parsed.says);
@@ -41,6 +49,10 @@ export function NumberField({ label, value, limit, unit, hint, per = 1, onCommit
   function finish() {
     editing.current = false;
     const next = read(text);
+    if (empty !== undefined && text.trim() === "") {
+      if (shown !== "") onClear?.();
+      return;
+    }
     if (next !== null && text.trim() !== shown) onCommit(next);
     else if (next !== null) setText(shown);
   }
@@ -57,6 +69,7 @@ export function NumberField({ label, value, limit, unit, hint, per = 1, onCommit
           inputMode="decimal"
           autoComplete="off"
           value={text}
+          placeholder={empty}
           aria-invalid={says !== null}
           aria-describedby={says ? `${id}-says` : undefined}
           onFocus={(event) => {

@@ -1,53 +1,76 @@
-import { useQuery } from "@tanstack/react-query";
-import { answer, client, type Plan } from "../../api/client";
+import type { Battery, Plan } from "../../api/client";
 import { useBench, useBenchState, useUnit } from "../../app/context";
+import { useReference } from "../../app/useReference";
+import { dayName } from "../../quantities/clock";
 import { amountText } from "../../quantities/units";
 import { Choice } from "../../ui/Choice";
+import { Fields, type Spec } from "../../ui/Fields";
+import { More } from "../../ui/More";
 import { NumberField } from "../../ui/NumberField";
 import { SliderField } from "../../ui/SliderField";
+import { Switch } from "../../ui/Switch";
+import { BankDrawing } from "./BankDrawing";
+import { DatasheetFields } from "./DatasheetFields";
 import { withBox } from "./parts";
 
-type Battery = Plan["box"]["battery"];
+const JOINED: readonly Spec<Battery>[] = [
+  { kind: "number", key: "series", says: "In series", unit: "", hint: "adds volts" },
+  { kind: "number", key: "parallel", says: "In parallel", unit: "", hint: "adds amp-hours" },
+  { kind: "number", key: "battery_v", says: "One battery is" },
+];
+const ENDS: readonly Spec<Battery>[] = [
+  {
+    kind: "number",
+    key: "tail_percent",
+    says: "Absorption ends below",
+    unit: "% of Ah",
+    empty: "usual",
+  },
+  { kind: "number", key: "absorption_hours", says: "or after", empty: "4" },
+  { kind: "number", key: "cells", says: "Cells in one battery", unit: "", empty: "usual" },
+  { kind: "flag", key: "compensated", says: "Chargers follow its temperature" },
+];
 
 /** The bank: chemistry, size, how the batteries are joined, charging voltages. */
-export function BatterySheet() {
+export function BatterySheet({ second = false }: { second?: boolean }) {
   const bench = useBench();
-  const unit = useUnit();
   const { draft, run } = useBenchState();
-  const { battery } = draft.box;
-  const { bank } = run;
-  const choices = useQuery({
-    queryKey: ["reference"],
-    queryFn: () => answer(client.GET("/api/reference")),
-    staleTime: Number.POSITIVE_INFINITY,
-  });
-  const changed = (part: Partial<Battery>): Plan =>
-    withBox(bench.snapshot().draft, {
-      battery: { ...bench.snapshot().draft.box.battery, ...part },
-    });
-  const set = (part: Partial<Battery>, did: string) => bench.commit(changed(part), did);
-  const kind = choices.data?.chemistries.find((other) => other.key === battery.chemistry);
-  const count = battery.series * battery.parallel;
+  const { box } = draft;
+  const battery = second ? box.second?.battery : box.battery;
+  const choices = useReference()?.chemistries;
+  if (!battery) return null;
+  const put = (next: Battery): Plan => {
+    const now = bench.snapshot().draft;
+    if (!second) return withBox(now, { battery: next });
+    return now.box.second ? withBox(now, { second: { ...now.box.second, battery: next } }) : now;
+  };
+  const set = (next: Battery, did: string) => bench.commit(put(next), did);
+  const kind = choices?.find((other) => other.key === battery.chemistry);
 
   return (
     <div className="flex flex-col gap-3">
-      <h2 className="text-lg">Battery</h2>
-      <UsableBar />
-      {choices.data && (
+      <h2 className="text-lg">{second ? "Second bank" : "Battery"}</h2>
+      {!second && <UsableBar />}
+      {choices && (
         <Choice
           label="Chemistry"
           showLabel
           value={battery.chemistry}
-          options={choices.data.chemistries.map((other) => ({
+          options={choices.map((other) => ({
             value: other.key,
             says: other.name,
+            title: other.says,
           }))}
-          // Charging voltages belong to the chemistry: another one brings its own.
+          // Charging voltages and cells belong to the chemistry: another one brings its own.
           onChange={(chemistry) =>
-            set({ chemistry, absorption_v: null, float_v: null }, "changed the chemistry")
+            set(
+              { ...battery, chemistry, absorption_v: null, float_v: null, cells: null },
+              "changed the chemistry",
+            )
           }
         />
       )}
+      {kind && <p className="text-sm text-ash">{kind.says}</p>}
       <SliderField
         label="Capacity of one battery"
         value={battery.capacity_ah}
@@ -55,67 +78,135 @@ export function BatterySheet() {
         from={10}
         to={300}
         step={5}
-        onPreview={(capacity_ah) => bench.preview(changed({ capacity_ah }))}
-        onCommit={(capacity_ah) => set({ capacity_ah }, "changed the capacity")}
+        onPreview={(capacity_ah) => bench.preview(put({ ...battery, capacity_ah }))}
+        onCommit={(capacity_ah) => set({ ...battery, capacity_ah }, "changed the capacity")}
       />
+      <BankDrawing battery={battery} systemV={box.system_v} />
+      <Fields
+        model="Battery"
+        part={battery}
+        specs={JOINED}
+        onChange={(next) => set(next, "changed how batteries are joined")}
+      />
+      {second ? (
+        <SecondLink />
+      ) : (
+        <div className="grid grid-cols-2 gap-3">
+          <NumberField
+            label="The box runs at"
+            value={box.system_v}
+            limit="Box.system_v"
+            onCommit={(system_v) =>
+              bench.edit((old) => withBox(old, { system_v }), "changed the system voltage")
+            }
+          />
+          <span />
+          <NumberField
+            label="Absorption"
+            value={battery.absorption_v ?? run.bank.absorption_v}
+            limit="Battery.absorption_v"
+            onCommit={(absorption_v) => set({ ...battery, absorption_v }, "changed absorption")}
+          />
+          <NumberField
+            label="Float"
+            value={battery.float_v ?? run.bank.float_v}
+            limit="Battery.float_v"
+            onCommit={(float_v) => set({ ...battery, float_v }, "changed float")}
+          />
+        </div>
+      )}
+      {!second && <BankWords kind={kind?.name} neverAbove={kind?.never_above_v} />}
+      <More says="Charging ends, cells">
+        <Fields
+          model="Battery"
+          part={battery}
+          specs={ENDS}
+          onChange={(next) => set(next, "changed the battery")}
+        />
+      </More>
+      <More says="Data sheet">
+        <DatasheetFields
+          battery={battery}
+          onChange={(datasheet) => set({ ...battery, datasheet }, "changed the data sheet")}
+        />
+      </More>
+      {second && (
+        <button
+          type="button"
+          className="key self-start"
+          onClick={() =>
+            bench.edit((old) => withBox(old, { second: null }), "removed the second bank")
+          }
+        >
+          Remove it
+        </button>
+      )}
+    </div>
+  );
+}
+
+/** The lead between two banks, and when the second one is on it. */
+function SecondLink() {
+  const bench = useBench();
+  const { draft } = useBenchState();
+  const { second } = draft.box;
+  if (!second) return null;
+  const set = (part: Partial<typeof second>) =>
+    bench.edit(
+      (old) => withBox(old, { second: { ...second, ...part } }),
+      "changed the second bank",
+    );
+  return (
+    <>
       <div className="grid grid-cols-2 gap-3">
         <NumberField
-          label="In series"
-          value={battery.series}
-          limit="Battery.series"
-          unit=""
-          hint="adds volts"
-          onCommit={(series) => set({ series }, "changed series")}
+          label="It begins at"
+          value={second.start_percent}
+          limit="SecondBank.start_percent"
+          onCommit={(start_percent) => set({ start_percent })}
         />
         <NumberField
-          label="In parallel"
-          value={battery.parallel}
-          limit="Battery.parallel"
-          unit=""
-          hint="adds amp-hours"
-          onCommit={(parallel) => set({ parallel }, "changed parallel")}
-        />
-        <NumberField
-          label="One battery is"
-          value={battery.battery_v}
-          limit="Battery.battery_v"
-          onCommit={(battery_v) => set({ battery_v }, "changed the battery voltage")}
-        />
-        <NumberField
-          label="The box runs at"
-          value={draft.box.system_v}
-          limit="Box.system_v"
-          onCommit={(system_v) =>
-            bench.edit((old) => withBox(old, { system_v }), "changed the system voltage")
-          }
-        />
-        <NumberField
-          label="Absorption"
-          value={battery.absorption_v ?? bank.absorption_v}
-          limit="Battery.absorption_v"
-          onCommit={(absorption_v) => set({ absorption_v }, "changed absorption")}
-        />
-        <NumberField
-          label="Float"
-          value={battery.float_v ?? bank.float_v}
-          limit="Battery.float_v"
-          onCommit={(float_v) => set({ float_v }, "changed float")}
+          label="Lead between the banks"
+          value={second.link_mohm}
+          limit="SecondBank.link_mohm"
+          unit="mΩ"
+          onCommit={(link_mohm) => set({ link_mohm })}
         />
       </div>
+      <Switch
+        label="Joined all the time"
+        hint="Otherwise only in its blocks on the Trip page."
+        checked={second.always}
+        onChange={(always) => set({ always })}
+      />
       <p className="text-sm text-ash">
-        {count > 1 ? `${count} batteries make ` : "This is "}
-        {amountText(bank.nominal, "Ah")} Ah at {draft.box.system_v} V,{" "}
-        {amountText(bank.nominal, "Wh")} Wh. It takes up to {bank.charge_limit_a.toFixed(0)} A of
-        charge.
-        {kind &&
-          ` For a long life keep ${(100 - kind.usable_percent).toFixed(0)} % in a ${kind.name}; never charge it above ${kind.never_above_v} V.`}
+        Banks in parallel should be of one kind and age, each with its own fuse: the fuller one
+        pours into the other as fast as the lead allows.
       </p>
-      {battery.chemistry === "agm" && (
-        <p className="text-sm text-ash">
-          {amountText(bank.usable, unit)} {unit} lie above your floor. Lead charges slowly near
-          full: the last fifth takes hours whatever the charger.
-        </p>
-      )}
+    </>
+  );
+}
+
+function BankWords({ kind, neverAbove }: { kind?: string; neverAbove?: number }) {
+  const unit = useUnit();
+  const { run } = useBenchState();
+  const { bank, stamina } = run;
+  const { ageing } = stamina;
+  const life = Math.max(ageing.cycle_share_percent, ageing.calendar_share_percent);
+  return (
+    <div className="text-sm text-ash">
+      <p>
+        {amountText(bank.nominal, "Ah")} Ah, {amountText(bank.nominal, "Wh")} Wh, about{" "}
+        {bank.mass_kg.toFixed(0)} kg. {amountText(bank.usable, unit)} {unit} lie above your floor.
+        It takes up to {bank.charge_limit_a.toFixed(0)} A of charge.
+        {kind && neverAbove && ` Never charge ${kind} above ${neverAbove} V.`}
+      </p>
+      <p className="mt-1" data-testid="ageing">
+        This trip is {ageing.full_cycles.toFixed(1)} full cycles, the deepest{" "}
+        {ageing.deepest_percent.toFixed(0)} %: {life.toFixed(2)} % of its life.
+        {stamina.last_full_at &&
+          ` Last full on ${dayName(stamina.last_full_at.slice(0, 10))} at ${stamina.last_full_at.slice(11, 16)}.`}
+      </p>
     </div>
   );
 }

@@ -1,40 +1,37 @@
 import { useState } from "react";
 import { useBench, useBenchState, useUnit } from "../../app/context";
+import { useReference } from "../../app/useReference";
 import { dayName } from "../../quantities/clock";
 import { inUnit } from "../../quantities/units";
 import { Choice } from "../../ui/Choice";
 import { BatterySheet } from "./BatterySheet";
-import { ChargerSheet, InverterSheet } from "./ChargerSheet";
-import { addSun, FRESH_DCDC, FRESH_INVERTER, FRESH_MAINS, type PartKey, withBox } from "./parts";
+import { MainsSheet } from "./MainsSheet";
+import { InverterSheet, JoiningSheet, UnitSheet, WarmthSheet } from "./OtherSheets";
+import { PartsBar } from "./PartsBar";
+import { ADDABLE, type Addable, addPart, exists, type PartKey } from "./parts";
 import { RibbonDrawing } from "./RibbonDrawing";
 import { SunSheet } from "./SunSheet";
+import { VehicleSheet } from "./VehicleSheet";
 
 /** The box drawn as ribbons and necks, with the sheet of the chosen part beside it. */
 export function BoxPage() {
   const bench = useBench();
   const unit = useUnit();
   const { draft, run } = useBenchState();
+  const fresh = useReference()?.fresh;
   const [shown, setShown] = useState("trip");
   const [part, setPart] = useState<PartKey>("battery");
   const index = shown === "trip" ? -1 : Number(shown);
   const day = run.days[index] ?? null;
   const { box } = draft;
-  const chosen = exists(part) ? part : "battery";
+  const chosen = exists(box, part) ? part : "battery";
 
-  function exists(key: PartKey): boolean {
-    if (key === "battery") return true;
-    if (key.startsWith("sun:")) return box.sun.some((sun) => `sun:${sun.id}` === key);
-    return box[key as "dcdc" | "mains" | "inverter"] != null;
-  }
-
-  function add(key: "dcdc" | "mains" | "inverter") {
-    const fresh = { dcdc: FRESH_DCDC, mains: FRESH_MAINS, inverter: FRESH_INVERTER }[key];
-    bench.edit((old) => withBox(old, { [key]: fresh }), `added ${NAMES[key]}`);
+  function add(what: Addable) {
+    if (!fresh) return;
+    const [next, key] = addPart(bench.snapshot().draft, what, fresh);
+    bench.commit(next, `added a ${ADDABLE[what]}`);
     setPart(key);
   }
-
-  const missing = (["dcdc", "mains", "inverter"] as const).filter((key) => box[key] == null);
-  const sun = box.sun.find((other) => `sun:${other.id}` === chosen);
 
   return (
     <>
@@ -68,46 +65,14 @@ export function BoxPage() {
             chosen={chosen}
             onChoose={setPart}
           />
-          <div className="mt-2 flex flex-wrap items-center gap-2">
-            {box.inverter && (
-              <button
-                type="button"
-                className={`key ${chosen === "inverter" ? "key-on" : ""}`}
-                onClick={() => setPart("inverter")}
-              >
-                Inverter, {box.inverter.rating_w} W
-              </button>
-            )}
-            <button
-              type="button"
-              className="key"
-              disabled={box.sun.length >= 6}
-              onClick={() => {
-                const [next, key] = addSun(draft);
-                bench.commit(next, "added a panel");
-                setPart(key);
-              }}
-            >
-              + panel and controller
-            </button>
-            {missing.map((key) => (
-              <button key={key} type="button" className="key" onClick={() => add(key)}>
-                + {NAMES[key]}
-              </button>
-            ))}
-          </div>
+          <PartsBar box={box} chosen={chosen} onChoose={setPart} onAdd={add} />
           <p className="mt-2 text-sm text-ash">
             A ribbon is as wide as its charge on the days shown; a neck is as open as its charger’s
             limit over the hours it is on. Click a part to open its sheet.
           </p>
         </section>
         <aside className="plate px-4 py-3" aria-label="Sheet of the chosen part">
-          {chosen === "battery" && <BatterySheet />}
-          {sun && <SunSheet key={sun.id} sun={sun} />}
-          {(chosen === "dcdc" || chosen === "mains") && (
-            <ChargerSheet key={chosen} part={chosen} name={NAMES[chosen]} />
-          )}
-          {chosen === "inverter" && <InverterSheet />}
+          <Sheet key={chosen} part={chosen} />
           <p className="mt-4 border-t border-line pt-2 text-sm text-ash">
             Figures come from labels and from you. Batteries and mains can burn and kill: fuse every
             wire at the battery, and leave mains wiring to licensed people and your local code.
@@ -118,4 +83,28 @@ export function BoxPage() {
   );
 }
 
-const NAMES = { dcdc: "DC-DC charger", mains: "Mains charger", inverter: "Inverter" } as const;
+function Sheet({ part }: { part: PartKey }) {
+  const { draft } = useBenchState();
+  const { box } = draft;
+  const id = part.slice(part.indexOf(":") + 1);
+  const sun = part.startsWith("sun:") && box.sun.find((other) => other.id === id);
+  if (sun) return <SunSheet sun={sun} />;
+  const vehicle = part.startsWith("vehicle:") && box.vehicle.find((other) => other.id === id);
+  if (vehicle) return <VehicleSheet vehicle={vehicle} />;
+  const mains = part.startsWith("mains:") && box.mains.find((other) => other.id === id);
+  if (mains) return <MainsSheet mains={mains} />;
+  switch (part) {
+    case "second":
+      return <BatterySheet second />;
+    case "warmth":
+      return <WarmthSheet />;
+    case "unit":
+      return <UnitSheet />;
+    case "joining":
+      return <JoiningSheet />;
+    case "inverter":
+      return <InverterSheet />;
+    default:
+      return <BatterySheet />;
+  }
+}

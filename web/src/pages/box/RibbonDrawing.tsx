@@ -2,7 +2,7 @@ import type { DayReport, Period, RunReport } from "../../api/client";
 import { useUnit } from "../../app/context";
 import { ribbonPath } from "../../drawing/paths";
 import { useWidth } from "../../drawing/useWidth";
-import { amountText } from "../../quantities/units";
+import { amountText, type Unit } from "../../quantities/units";
 import { type Columns, columns, type DrawRibbon, layRibbons, type SourceRibbon } from "./layout";
 import type { PartKey } from "./parts";
 import { Vessel } from "./Vessel";
@@ -17,7 +17,6 @@ interface Props {
 }
 
 const INK = { sun: "sun", vehicle: "vehicle", mains: "mains" } as const;
-const SOURCE_NAMES = { sun: "", vehicle: "Alternator", mains: "Hook-up" } as const;
 
 /** Ribbons and necks: each stream as wide as its charge, each neck as open as its limit. */
 export function RibbonDrawing({ run, period, day, floor, chosen, onChoose }: Props) {
@@ -25,6 +24,12 @@ export function RibbonDrawing({ run, period, day, floor, chosen, onChoose }: Pro
   const [ref, width] = useWidth<HTMLDivElement>();
   const c = columns(width, period.draws.length);
   const { sources, draws, bottom } = layRibbons(period, unit, c);
+  const spilling = sources.filter((source) => source.spilledPx > 0);
+  const over = spilling.reduce(
+    (sum, { spilled }) => ({ ah: sum.ah + spilled.ah, wh: sum.wh + spilled.wh }),
+    { ah: 0, wh: 0 },
+  );
+  const spillWords = `${amountText(over, unit)} ${unit} over the rim: full`;
   const dripsTop = Math.max(vesselBottom(c), c.narrow ? bottom : 0) + 12;
   return (
     <div ref={ref} className="min-w-0">
@@ -40,6 +45,7 @@ export function RibbonDrawing({ run, period, day, floor, chosen, onChoose }: Pro
             <Source
               key={source.key}
               source={source}
+              spilled={source === spilling[0] ? spillWords : ""}
               c={c}
               chosen={chosen === partOf(source)}
               onChoose={() => onChoose(partOf(source))}
@@ -64,26 +70,28 @@ export function RibbonDrawing({ run, period, day, floor, chosen, onChoose }: Pro
 }
 
 function partOf(source: SourceRibbon): PartKey {
-  if (source.kind === "sun") return `sun:${source.key}`;
-  return source.kind === "vehicle" ? "dcdc" : "mains";
+  return `${source.kind}:${source.key}`;
 }
 
 interface SourceProps {
   source: SourceRibbon;
+  /** What is said beside the spill, once for all sources. */
+  spilled: string;
   c: Columns;
   chosen: boolean;
   onChoose: () => void;
 }
 
-function Source({ source, c, chosen, onChoose }: SourceProps) {
+function Source({ source, spilled, c, chosen, onChoose }: SourceProps) {
   const unit = useUnit();
   const { top, open, clippedPx, spilledPx, takenPx } = source;
   const flowing = source.kind === "sun" ? spilledPx + takenPx : takenPx;
   const ink = `url(#pat-${INK[source.kind]})`;
   const passTop = source.kind === "sun" ? top + spilledPx : top + (open - takenPx) / 2;
-  const name = SOURCE_NAMES[source.kind] || source.name;
-  const limit = `${source.limitA} A`;
-  const sum = `${name}: offered ${amountText(source.offered, unit)} ${unit}, clipped ${amountText(source.clipped, unit)}, not taken ${amountText(source.spilled, unit)}, taken ${amountText(source.taken, unit)}`;
+  const { name } = source;
+  const limit = `${amps(source.limitA)} A`;
+  const barred = source.barred.ah > 0.05 ? `kept away ${amountText(source.barred, unit)}, ` : "";
+  const sum = `${name}: offered ${amountText(source.offered, unit)} ${unit}, ${barred}held back ${amountText(source.clipped, unit)}, not taken ${amountText(source.spilled, unit)}, taken ${amountText(source.taken, unit)}`;
   const post = 20;
   return (
     <g
@@ -104,8 +112,8 @@ function Source({ source, c, chosen, onChoose }: SourceProps) {
       {clippedPx > 0 && (
         <path
           d={`M4,${top - clippedPx}H${c.neckLeft - 26}q22,0 24,${clippedPx}H4Z`}
-          fill="url(#pat-clipped)"
-          stroke="var(--color-sun-ink)"
+          fill={`url(#pat-held-${source.kind})`}
+          stroke={source.kind === "sun" ? "var(--color-sun-ink)" : `var(--color-${source.kind})`}
           strokeWidth=".8"
         />
       )}
@@ -133,7 +141,7 @@ function Source({ source, c, chosen, onChoose }: SourceProps) {
           />
         </>
       )}
-      {spilledPx > 0 && <Spill source={source} c={c} />}
+      {spilledPx > 0 && <Spill source={source} c={c} says={spilled} />}
       {[top - post - 2, top + open + 2].map((y) => (
         <rect
           key={y}
@@ -158,17 +166,28 @@ function Source({ source, c, chosen, onChoose }: SourceProps) {
       </text>
       <text x="4" y={top - clippedPx - (c.narrow ? 26 : 7)} fontSize="13" fill="var(--color-ash)">
         {amountText(source.taken, unit)} {c.narrow ? "" : `${unit} in, `}
-        {source.clipped.ah > 0.05 && !c.narrow
-          ? `${amountText(source.clipped, unit)} clipped at ${limit}`
-          : `${c.narrow ? "· " : "limit "}${limit}`}
+        {heldWords(source, unit, limit, c.narrow)}
       </text>
     </g>
   );
 }
 
+/** What is held back before the neck, in a word or two; else the limit alone. */
+function heldWords(source: SourceRibbon, unit: Unit, limit: string, narrow: boolean): string {
+  if (narrow) return `· ${limit}`;
+  if (source.barred.ah > source.clipped.ah && source.barred.ah > 0.05) {
+    return `${amountText(source.barred, unit)} kept away`;
+  }
+  if (source.clipped.ah > 0.05) return `${amountText(source.clipped, unit)} clipped at ${limit}`;
+  return `limit ${limit}`;
+}
+
+function amps(limit: number): string {
+  return limit < 10 ? String(Math.round(10 * limit) / 10) : limit.toFixed(0);
+}
+
 /** What found the battery full: up and over the rim. */
-function Spill({ source, c }: { source: SourceRibbon; c: Columns }) {
-  const unit = useUnit();
+function Spill({ source, c, says }: { source: SourceRibbon; c: Columns; says: string }) {
   const { spilledPx, top } = source;
   const x = c.vesselLeft - 16;
   const rim = c.top - 4;
@@ -177,7 +196,7 @@ function Spill({ source, c }: { source: SourceRibbon; c: Columns }) {
     <g>
       <path
         d={ribbonPath(c.neckRight, top, x, rim - thick - 8, thick)}
-        fill="url(#pat-clipped)"
+        fill="url(#pat-held-sun)"
         stroke="var(--color-sun-ink)"
         strokeWidth=".7"
       />
@@ -186,7 +205,7 @@ function Spill({ source, c }: { source: SourceRibbon; c: Columns }) {
         y={top}
         width={c.neckRight - c.neckLeft}
         height={spilledPx}
-        fill="url(#pat-clipped)"
+        fill="url(#pat-held-sun)"
       />
       {[0, 1, 2].map((i) => (
         <path
@@ -205,7 +224,7 @@ function Spill({ source, c }: { source: SourceRibbon; c: Columns }) {
           textAnchor="end"
           fill="var(--color-sun-ink)"
         >
-          {amountText(source.spilled, unit)} {unit} over the rim: full
+          {says}
         </text>
       )}
     </g>
@@ -243,18 +262,23 @@ function Draw({ draw, c }: { draw: DrawRibbon; c: Columns }) {
 function Drips({ period, c, top }: { period: Period; c: Columns; top: number }) {
   const unit = useUnit();
   const { lost } = period;
-  const heat = lost.resistance_wh + lost.lag_wh + (unit === "Wh" ? lost.coulombic.wh : 0);
+  const heat =
+    lost.resistance_wh + lost.lag_wh + (unit === "Wh" ? lost.coulombic.wh + lost.leaked.wh : 0);
   const drips: [string, string, number][] = [
     ["chargers", `${lost.chargers_wh.toFixed(0)} Wh`, lost.chargers_wh],
     ["battery", `${Math.max(heat, 0).toFixed(0)} Wh`, heat],
     ["converters", `${lost.converters_wh.toFixed(0)} Wh`, lost.converters_wh],
   ];
+  if (lost.wiring_wh > 0.5) {
+    drips.push(["cables", `${lost.wiring_wh.toFixed(0)} Wh`, lost.wiring_wh]);
+  }
   if (unit === "Ah") {
-    drips.push(["charge", `${lost.coulombic.ah.toFixed(1)} Ah`, lost.coulombic.wh]);
+    const charge = lost.coulombic.ah + lost.leaked.ah;
+    drips.push(["charge", `${charge.toFixed(1)} Ah`, lost.coulombic.wh + lost.leaked.wh]);
   }
   const most = Math.max(...drips.map(([, , size]) => size), 1e-9);
-  const left = c.narrow ? 8 : c.vesselLeft - 40;
-  const pitch = c.narrow ? (c.width - 16) / drips.length : 78;
+  const left = c.narrow ? 8 : c.vesselLeft - 34 * drips.length + 96;
+  const pitch = c.narrow ? (c.width - 16) / drips.length : 70;
   return (
     <g aria-label="Losses">
       {drips.map(([name, says, size], i) => {

@@ -1,21 +1,53 @@
-import type { Panel, SunInput } from "../../api/client";
+import type { SunInput } from "../../api/client";
 import { useBench, useBenchState } from "../../app/context";
-import { Choice } from "../../ui/Choice";
-import { NumberField } from "../../ui/NumberField";
-import { SliderField } from "../../ui/SliderField";
+import { useReference } from "../../app/useReference";
+import { Fields, type Spec } from "../../ui/Fields";
+import { More } from "../../ui/More";
 import { TextField } from "../../ui/TextField";
 import { LimitNote } from "./LimitNote";
-import { addPanel, withBox, withSun } from "./parts";
+import { PanelFields } from "./PanelFields";
+import { ProfileFields } from "./ProfileFields";
+import { addPanel, replaced, withoutSource, withSun } from "./parts";
+import { ShadeFields } from "./ShadeFields";
+import { SourceEnd } from "./SourceEnd";
+import { StageHours } from "./StageHours";
+
+type Controller = SunInput["controller"];
+const CONTROLLER: readonly Spec<Controller>[] = [
+  {
+    kind: "choice",
+    key: "kind",
+    says: "Controller",
+    options: [
+      { value: "tracking", says: "tracking", title: "finds the panel’s best power" },
+      { value: "pwm", says: "PWM", title: "the panel works at the battery’s voltage" },
+    ],
+  },
+  { kind: "slider", key: "limit_a", says: "Controller’s output limit", from: 1, to: 40, step: 1 },
+];
+const CONTROLLER_MORE: readonly Spec<Controller>[] = [
+  { kind: "number", key: "efficiency_percent", says: "Efficiency" },
+  { kind: "number", key: "own_w", says: "Draws by itself" },
+  { kind: "number", key: "input_limit_w", says: "Most input power", empty: "no limit" },
+  { kind: "number", key: "input_limit_v", says: "Most input voltage", empty: "unknown" },
+  { kind: "number", key: "headroom_v", says: "Needs above the battery" },
+];
+const ARRAY: readonly Spec<SunInput>[] = [
+  { kind: "number", key: "series", says: "Panels in series", unit: "" },
+  { kind: "number", key: "cable_m", says: "Cable, one way", empty: "not counted" },
+  { kind: "number", key: "cable_mm2", says: "its copper", unit: "mm²" },
+  { kind: "flag", key: "noisy", says: "The controller makes radio noise" },
+];
 
 /** Panels on one controller. */
 export function SunSheet({ sun }: { sun: SunInput }) {
   const bench = useBench();
   const { run } = useBenchState();
+  const fresh = useReference()?.fresh;
   const changed = (part: Partial<SunInput>) => withSun(bench.snapshot().draft, { ...sun, ...part });
   const set = (part: Partial<SunInput>, did: string) => bench.commit(changed(part), did);
-  const controller = (part: Partial<SunInput["controller"]>) => ({
-    controller: { ...sun.controller, ...part },
-  });
+  const volts = run.stamina.chargers.find((other) => other.key === sun.id);
+  const most = sun.controller.input_limit_v;
 
   return (
     <div className="flex flex-col gap-3">
@@ -26,24 +58,25 @@ export function SunSheet({ sun }: { sun: SunInput }) {
         value={sun.name}
         onCommit={(name) => set({ name }, "renamed panels")}
       />
-      <SliderField
-        label="Controller’s output limit"
-        value={sun.controller.limit_a}
-        limit="Controller.limit_a"
-        from={1}
-        to={40}
-        step={1}
-        onPreview={(limit_a) => bench.preview(changed(controller({ limit_a })))}
-        onCommit={(limit_a) => set(controller({ limit_a }), "changed the controller")}
+      <Fields
+        model="Controller"
+        part={sun.controller}
+        specs={CONTROLLER}
+        onChange={(controller) => set({ controller }, "changed the controller")}
+        onPreview={(controller) => bench.preview(changed({ controller }))}
       />
-      <NumberField
-        label="Controller’s efficiency"
-        value={sun.controller.efficiency_percent}
-        limit="Controller.efficiency_percent"
-        onCommit={(efficiency_percent) =>
-          set(controller({ efficiency_percent }), "changed the controller")
-        }
-      />
+      {volts?.cold_voc_v != null && volts.hot_vmp_v != null && (
+        <p className="text-sm text-ash">
+          On this trip a string shows up to {volts.cold_voc_v.toFixed(1)} V open in the cold, and
+          works at {volts.hot_vmp_v.toFixed(1)} V when hottest.
+          {most != null && volts.cold_voc_v > most && (
+            <strong className="text-danger">
+              {" "}
+              ▲ That is above the controller’s {most} V: it can be destroyed.
+            </strong>
+          )}
+        </p>
+      )}
       {sun.panels.map((panel) => (
         <PanelFields
           key={panel.id}
@@ -59,100 +92,42 @@ export function SunSheet({ sun }: { sun: SunInput }) {
           }
         />
       ))}
-      <div className="flex flex-wrap gap-2">
-        <button
-          type="button"
-          className="key"
-          disabled={sun.panels.length >= 12}
-          onClick={() => bench.edit((old) => addPanel(old, sun), "added a panel")}
-        >
-          + panel
-        </button>
-        <button
-          type="button"
-          className="key"
-          onClick={() =>
-            bench.edit(
-              (old) => withBox(old, { sun: old.box.sun.filter((other) => other.id !== sun.id) }),
-              `removed ${sun.name}`,
-            )
-          }
-        >
-          Remove all this
-        </button>
-      </div>
+      <button
+        type="button"
+        className="key self-start"
+        disabled={sun.panels.length >= 12 || !fresh}
+        onClick={() => fresh && bench.edit((old) => addPanel(old, sun, fresh), "added a panel")}
+      >
+        + panel
+      </button>
+      <More says="Strings, cable, shade">
+        <Fields
+          model="Sun"
+          part={sun}
+          specs={ARRAY}
+          onChange={(next) => set(next, "changed the array")}
+        />
+        <ShadeFields sun={sun} onChange={(shade) => set({ shade }, "changed the shade")} />
+      </More>
+      <More says="Controller’s limits and voltages">
+        <Fields
+          model="Controller"
+          part={sun.controller}
+          specs={CONTROLLER_MORE}
+          onChange={(controller) => set({ controller }, "changed the controller")}
+        />
+        <ProfileFields
+          profile={sun.profile}
+          absorption={run.bank.absorption_v}
+          float={run.bank.float_v}
+          onChange={(profile) => set({ profile }, "changed the controller’s voltages")}
+        />
+      </More>
+      <StageHours id={sun.id} />
+      <SourceEnd
+        id={sun.id}
+        onRemove={() => bench.edit((old) => withoutSource(old, sun.id), `removed ${sun.name}`)}
+      />
     </div>
-  );
-}
-
-function replaced(panels: readonly Panel[], next: Panel): Panel[] {
-  return panels.map((old) => (old.id === next.id ? next : old));
-}
-
-interface PanelProps {
-  panel: Panel;
-  last: boolean;
-  onPreview: (panel: Panel) => void;
-  onChange: (panel: Panel) => void;
-  onRemove: () => void;
-}
-
-function PanelFields({ panel, last, onPreview, onChange, onRemove }: PanelProps) {
-  const set = (part: Partial<Panel>) => onChange({ ...panel, ...part });
-  const mounting = panel.portable ? "portable" : panel.mount;
-  return (
-    <fieldset className="flex flex-col gap-2 border-t border-line pt-2">
-      <TextField label="Panel" value={panel.name} onCommit={(name) => set({ name })} />
-      <SliderField
-        label="Watts on its label"
-        value={panel.power_w}
-        limit="Panel.power_w"
-        from={5}
-        to={400}
-        step={5}
-        onPreview={(power_w) => onPreview({ ...panel, power_w })}
-        onCommit={(power_w) => set({ power_w })}
-      />
-      <Choice
-        label="It lies"
-        showLabel
-        value={mounting}
-        options={[
-          { value: "flat", says: "flat on the roof", title: "works all day, driving too" },
-          { value: "tilted", says: "tilted, fixed" },
-          { value: "portable", says: "put out by hand", title: "works only in panel-out hours" },
-        ]}
-        onChange={(next) =>
-          set(
-            next === "flat"
-              ? { mount: "flat", portable: false }
-              : { mount: "tilted", portable: next === "portable" },
-          )
-        }
-      />
-      {panel.mount === "tilted" && (
-        <div className="grid grid-cols-2 gap-3">
-          <NumberField
-            label="Tilt from flat"
-            value={panel.tilt_deg}
-            limit="Panel.tilt_deg"
-            unit="°"
-            onCommit={(tilt_deg) => set({ tilt_deg })}
-          />
-          <NumberField
-            label="Faces, from north"
-            value={panel.azimuth_deg}
-            limit="Panel.azimuth_deg"
-            unit="°"
-            onCommit={(azimuth_deg) => set({ azimuth_deg })}
-          />
-        </div>
-      )}
-      {!last && (
-        <button type="button" className="key self-start" onClick={onRemove}>
-          Remove this panel
-        </button>
-      )}
-    </fieldset>
   );
 }

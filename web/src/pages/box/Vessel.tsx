@@ -25,6 +25,11 @@ export function Vessel({ run, day, floor, c, chosen, onChoose }: Props) {
   const middle = left + wide / 2;
   const pot = `M${left},${top}H${left + wide}V${top + tall - 30}q0,30 -30,30H${left + 30}q-30,0 -30,-30Z`;
   const low = level < floor;
+  // The words stand where there is most room: above the level, or between it and the floor.
+  const empty = 1 - level / 100;
+  const filled = (level - floor) / 100;
+  const middleOf = empty > filled ? empty / 2 : empty + filled / 2;
+  const wordsTop = top + tall * Math.max(middleOf - 0.06, 0.1);
   const nominal = `${amountText(bank.nominal, unit)} ${unit}`;
   return (
     <g
@@ -98,7 +103,7 @@ export function Vessel({ run, day, floor, c, chosen, onChoose }: Props) {
         </text>
         <text
           x={middle}
-          y={top + tall * 0.4}
+          y={wordsTop}
           className="font-head"
           fontSize={c.narrow ? 22 : 32}
           fontWeight="700"
@@ -106,7 +111,7 @@ export function Vessel({ run, day, floor, c, chosen, onChoose }: Props) {
         >
           {percentText(level)}
         </text>
-        <text x={middle} y={top + tall * 0.4 + 18} fontSize="13.5">
+        <text x={middle} y={wordsTop + 18} fontSize={c.narrow ? 11 : 13.5}>
           {says}
         </text>
         <Haloed x={middle} y={y(floor) + 18} danger>
@@ -118,7 +123,7 @@ export function Vessel({ run, day, floor, c, chosen, onChoose }: Props) {
           </Haloed>
         )}
         {!c.narrow && (
-          <text x={middle} y={top + tall * 0.4 + 44} fontSize="13.5">
+          <text x={middle} y={wordsTop + 44} fontSize="13.5">
             {amountText(bank.usable, unit)} {unit} usable of {amountText(bank.nominal, unit)}
           </text>
         )}

@@ -13,6 +13,7 @@ function period(taken: number[], used: number[]): Period {
       name: `source ${i}`,
       limit_a: 10,
       offered: flow(ah + 8),
+      barred: none,
       clipped: i === 0 ? flow(3) : none,
       spilled: i === 0 ? flow(5) : flow(8),
       taken: flow(ah),

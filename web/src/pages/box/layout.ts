@@ -54,6 +54,7 @@ export interface SourceRibbon {
   name: string;
   limitA: number;
   offered: Amount;
+  barred: Amount;
   clipped: Amount;
   spilled: Amount;
   taken: Amount;
@@ -104,7 +105,11 @@ export function layRibbons(period: Period, unit: Unit, c: Columns): Ribbons {
   let top = c.top;
   let entry = c.top + 34;
   const sources = period.sources.map((source) => {
-    const clippedPx = thick(source.clipped);
+    // What a selector or quiet hours keep away never reaches the neck either.
+    const clippedPx = thick({
+      ah: source.clipped.ah + source.barred.ah,
+      wh: source.clipped.wh + source.barred.wh,
+    });
     const open = Math.max(thick(source.offered) - clippedPx, SHUT_PX);
     const ribbon: SourceRibbon = {
       key: source.key,
@@ -112,6 +117,7 @@ export function layRibbons(period: Period, unit: Unit, c: Columns): Ribbons {
       name: source.name,
       limitA: source.limit_a,
       offered: source.offered,
+      barred: source.barred,
       clipped: source.clipped,
       spilled: source.spilled,
       taken: source.taken,

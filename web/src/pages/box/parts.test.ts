@@ -1,43 +1,105 @@
 import { describe, expect, it } from "vitest";
-import { plainPlan } from "../../app/plainPlan";
-import { addPanel, addSun, withBox, withSun } from "./parts";
+import type { Fresh, Plan } from "../../api/client";
+import {
+  type Addable,
+  addPanel,
+  addPart,
+  canAdd,
+  exists,
+  moveSource,
+  sourcesInOrder,
+  withoutSource,
+  withSun,
+} from "./parts";
 
-const plan = plainPlan(new Date("2026-06-06T10:00:00Z"));
+const panel = { id: "new", name: "Panel", power_w: 100, azimuth_deg: 180 };
+const fresh = {
+  panel,
+  sun: { id: "new", name: "Solar panel", panels: [panel] },
+  dcdc: { id: "new", name: "DC-DC charger", kind: "dcdc" },
+  relay: { id: "new", name: "Relay", kind: "relay" },
+  mains: { id: "new", name: "Mains charger" },
+  inverter: { rating_w: 300 },
+  heater: { power_w: 20 },
+  second: { always: false },
+  unit: { capacity_wh: 1000 },
+} as unknown as Fresh;
+
+const plan = {
+  trip: { site: { latitude: 50 } },
+  box: {
+    battery: { chemistry: "lifepo4", capacity_ah: 100, datasheet: { cycles: 3000 } },
+    sun: [],
+    vehicle: [],
+    mains: [],
+    order: [],
+    joining: { kind: "independent", members: [] },
+  },
+} as unknown as Plan;
+
+function added(...parts: Addable[]): Plan {
+  return parts.reduce((so, what) => addPart(so, what, fresh)[0], plan);
+}
 
 describe("parts of the box", () => {
-  it("begin with a battery and nothing that charges it", () => {
-    expect(plan.box.sun).toEqual([]);
-    expect(plan.trip.start).toBe("2026-06-06");
-    expect(plan.trip.days).toHaveLength(3);
-  });
-
-  it("give each array and panel an id of its own", () => {
-    const [once, first] = addSun(plan);
-    const [twice, second] = addSun(once);
+  it("get an id that no other source has, of whatever kind", () => {
+    const [once, first] = addPart(plan, "sun", fresh);
+    const [twice, second] = addPart(once, "sun", fresh);
     expect([first, second]).toEqual(["sun:sun1", "sun:sun2"]);
+    expect(addPart(twice, "relay", fresh)[1]).toBe("vehicle:vehicle1");
     const sun = twice.box.sun[1];
     if (!sun) throw new Error("no second array");
-    const more = addPanel(twice, sun);
-    expect(more.box.sun.flatMap((s) => s.panels.map((p) => p.id))).toEqual([
-      "panel1",
-      "panel2",
-      "panel3",
-    ]);
+    const ids = addPanel(twice, sun, fresh).box.sun.flatMap((s) => s.panels.map((p) => p.id));
+    expect(ids).toEqual(["panel1", "panel2", "panel3"]);
   });
 
   it("face a new panel to the equator on either side of it", () => {
-    const south = { ...plan, trip: { ...plan.trip, site: { ...plan.trip.site, latitude: -40 } } };
-    expect(addSun(plan)[0].box.sun[0]?.panels[0]?.azimuth_deg).toBe(180);
-    expect(addSun(south)[0].box.sun[0]?.panels[0]?.azimuth_deg).toBe(0);
+    const south = { ...plan, trip: { site: { latitude: -40 } } } as unknown as Plan;
+    expect(addPart(plan, "sun", fresh)[0].box.sun[0]?.panels[0]?.azimuth_deg).toBe(180);
+    expect(addPart(south, "sun", fresh)[0].box.sun[0]?.panels[0]?.azimuth_deg).toBe(0);
+  });
+
+  it("add a second bank of the first one's kind, without its data sheet", () => {
+    const { second } = added("second").box;
+    expect(second?.battery).toMatchObject({ chemistry: "lifepo4", datasheet: null });
+  });
+
+  it("are let in by the user's order, then as listed", () => {
+    const three = added("sun", "dcdc", "mains");
+    const ids = (so: Plan) => sourcesInOrder(so.box).map((source) => source.id);
+    expect(ids(three)).toEqual(["sun1", "vehicle1", "mains1"]);
+    const moved = moveSource(three, "mains1", -1);
+    expect(ids(moved)).toEqual(["sun1", "mains1", "vehicle1"]);
+    expect(moveSource(three, "sun1", -1)).toBe(three);
+    expect(ids(withoutSource(moved, "sun1"))).toEqual(["mains1", "vehicle1"]);
+  });
+
+  it("take a removed source out of the combined charger too", () => {
+    const two = added("sun", "dcdc");
+    const joined = {
+      ...two,
+      box: { ...two.box, joining: { ...two.box.joining, members: ["sun1", "vehicle1"] } },
+    };
+    expect(withoutSource(joined, "sun1").box.joining.members).toEqual(["vehicle1"]);
+  });
+
+  it("know what is there and what can still be added", () => {
+    const full = added("mains", "mains", "mains", "inverter");
+    expect(canAdd(full.box, "trickle")).toBe(false);
+    expect(canAdd(full.box, "inverter")).toBe(false);
+    expect(canAdd(full.box, "relay")).toBe(true);
+    expect(exists(full.box, "mains:mains2")).toBe(true);
+    expect(exists(full.box, "vehicle:vehicle1")).toBe(false);
+    expect(exists(full.box, "battery")).toBe(true);
   });
 
   it("change one part and keep the others", () => {
-    const [with1] = addSun(plan);
+    const [with1] = addPart(plan, "sun", fresh);
     const sun = with1.box.sun[0];
     if (!sun) throw new Error("no array");
     const renamed = withSun(with1, { ...sun, name: "Roof" });
     expect(renamed.box.sun[0]?.name).toBe("Roof");
-    expect(withBox(renamed, { dcdc: null }).box.sun).toBe(renamed.box.sun);
+    expect(renamed.box.battery).toBe(plan.box.battery);
     expect(plan.box.sun).toEqual([]);
   });
 });

@@ -1,5 +1,5 @@
 import { type KeyboardEvent, type PointerEvent, useRef } from "react";
-import type { Block, Series } from "../../api/client";
+import type { Block, BlockKind, Series } from "../../api/client";
 import { areaPath } from "../../drawing/paths";
 import { clockOf, DAY_MIN, dayName } from "../../quantities/clock";
 import { type Grip, KIND_NAMES, partOnDay, pulled, type Span, spanOf } from "./blocks";
@@ -22,7 +22,34 @@ interface Props {
   onOpen: (x: number) => void;
 }
 
-const INK = { drive: "vehicle", hookup: "mains", panel_out: "sun" } as const;
+interface Look {
+  where: "lane" | "panel" | "band";
+  fill: string;
+  stroke: string;
+  /** The current that the block lets flow, drawn inside it. */
+  current?: "vehicle_a" | "mains_a";
+  pattern?: string;
+}
+const LOOKS: Record<BlockKind, Look> = {
+  drive: {
+    where: "lane",
+    fill: "var(--color-vehicle-tint)",
+    stroke: "var(--color-vehicle)",
+    current: "vehicle_a",
+    pattern: "url(#pat-vehicle)",
+  },
+  hookup: {
+    where: "lane",
+    fill: "var(--color-mains-tint)",
+    stroke: "var(--color-mains)",
+    current: "mains_a",
+    pattern: "url(#pat-mains)",
+  },
+  outage: { where: "lane", fill: "url(#pat-outage)", stroke: "var(--color-danger)" },
+  panel_out: { where: "panel", fill: "url(#pat-sun)", stroke: "var(--color-sun-ink)" },
+  quiet: { where: "band", fill: "url(#pat-quiet)", stroke: "var(--color-ash)" },
+  second_bank: { where: "band", fill: "var(--color-level)", stroke: "var(--color-level)" },
+};
 const GRIP_PX = 9;
 const STILL_PX = 4;
 
@@ -36,10 +63,10 @@ export function BlockShape(props: Props) {
   const perMin = width / DAY_MIN;
   const left = part.from * perMin;
   const wide = Math.max((part.to - part.from) * perMin, 3);
-  const panel = block.kind === "panel_out";
-  const top = panel ? shape.panelTop : shape.laneTop;
-  const tall = panel ? shape.panelHeight : shape.laneHeight;
-  const ink = INK[block.kind];
+  const look = LOOKS[block.kind];
+  const thin = look.where !== "lane";
+  const top = shape[`${look.where}Top`];
+  const tall = shape[`${look.where}Height`];
 
   function down(event: PointerEvent<SVGRectElement>, grip: Grip) {
     if (event.button !== 0) return;
@@ -88,16 +115,15 @@ export function BlockShape(props: Props) {
     event.stopPropagation();
   }
 
-  const name = KIND_NAMES[block.kind];
+  const name = block.idling ? "idling" : KIND_NAMES[block.kind];
   const hours = `${block.start} to ${clockOf(span.to % DAY_MIN || DAY_MIN)}`;
-  const taken = block.kind === "drive" ? series.vehicle_a : series.mains_a;
-  const fill = panel
-    ? ""
-    : fillPath(taken, part, firstStep, series.step_min, perMin, shape, limitA);
+  const fill = look.current
+    ? fillPath(series[look.current], part, firstStep, series.step_min, perMin, shape, limitA)
+    : "";
   const hit = { onPointerMove: move, onPointerUp: up, onPointerCancel: up };
   // Handles reach above and below a thin bar, and never cover a short block whole.
   const grip = Math.min(GRIP_PX, wide / 3);
-  const reach = panel ? 3 : 1;
+  const reach = thin ? 3 : 1;
 
   return (
     <g
@@ -112,13 +138,13 @@ export function BlockShape(props: Props) {
         y={top}
         width={wide}
         height={tall}
-        rx={panel ? 2 : 4}
-        fill={panel ? "url(#pat-sun)" : `var(--color-${ink}-tint)`}
-        stroke={panel ? "var(--color-sun-ink)" : `var(--color-${ink})`}
-        strokeWidth={panel ? 0.8 : 1.3}
+        rx={thin ? 2 : 4}
+        fill={look.fill}
+        stroke={look.stroke}
+        strokeWidth={thin ? 0.8 : 1.3}
       />
-      {fill && <path d={fill} fill={`url(#pat-${ink})`} />}
-      {!panel && wide > 46 && (
+      {fill && <path d={fill} fill={look.pattern} />}
+      {!thin && wide > 46 && (
         <text
           x={left + 6}
           y={top + tall / 2 + 4}

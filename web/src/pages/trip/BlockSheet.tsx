@@ -2,6 +2,7 @@ import { Popover } from "radix-ui";
 import type { Block, Plan } from "../../api/client";
 import { DAY_MIN, minutesOf } from "../../quantities/clock";
 import { ClockField } from "../../ui/ClockField";
+import { Switch } from "../../ui/Switch";
 import { KIND_NAMES } from "./blocks";
 
 interface Props {
@@ -68,6 +69,16 @@ export function BlockSheet({ block, plan, x, onChange, onRemove, onClose }: Prop
             />
             ends on {endDay - block.day > 1 ? "a later day" : "the next day"}
           </label>
+          {block.kind === "drive" && (
+            <div className="mt-3">
+              <Switch
+                label="Standing, engine idling"
+                hint="The alternator gives only part of its rating."
+                checked={block.idling}
+                onChange={(idling) => onChange({ ...block, idling })}
+              />
+            </div>
+          )}
           <button type="button" className="key mt-3" onClick={onRemove}>
             Remove it
           </button>

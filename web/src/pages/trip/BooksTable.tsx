@@ -1,14 +1,14 @@
 import type { Amount, Period } from "../../api/client";
 import { useUnit } from "../../app/context";
-import { amountText } from "../../quantities/units";
+import { amountText, type Unit } from "../../quantities/units";
 
 /** A day's (or the trip's) books: in by source, out by appliance, what was lost, what is left. */
 export function BooksTable({ period }: { period: Period }) {
   const unit = useUnit();
   const { lost } = period;
   const inBattery: Amount = {
-    ah: lost.coulombic.ah,
-    wh: lost.coulombic.wh + lost.resistance_wh + lost.lag_wh,
+    ah: lost.coulombic.ah + lost.leaked.ah,
+    wh: lost.coulombic.wh + lost.leaked.wh + lost.resistance_wh + lost.lag_wh,
   };
   return (
     <div className="max-h-[60vh] overflow-y-auto pr-1">
@@ -16,17 +16,14 @@ export function BooksTable({ period }: { period: Period }) {
         <tbody>
           {period.sources.map((source) => (
             <Line key={source.key} name={source.name} amount={source.taken} sign="+">
-              {source.clipped.ah > 0.05 &&
-                `${amountText(source.clipped, unit)} clipped by its limit`}
-              {source.clipped.ah > 0.05 && source.spilled.ah > 0.05 && "; "}
-              {source.spilled.ah > 0.05 &&
-                `${amountText(source.spilled, unit)} ${source.kind === "sun" ? "spilled, battery full" : "not needed"}`}
+              {notTaken(source, unit)}
             </Line>
           ))}
           <Line name="In" amount={period.taken} strong />
           {period.draws.map((draw) => (
             <Line key={draw.key} name={draw.name} amount={draw.used} sign="−">
-              {draw.unmet.ah > 0.05 && `${amountText(draw.unmet, unit)} denied: battery empty`}
+              {draw.unmet.ah > 0.05 && `${amountText(draw.unmet, unit)} denied: switched off`}
+              {draw.moved.ah > 0.05 && ` ${amountText(draw.moved, unit)} carried by the vehicle`}
             </Line>
           ))}
           <Line name="Out" amount={period.used} strong />
@@ -36,11 +33,25 @@ export function BooksTable({ period }: { period: Period }) {
       </table>
       <p className="mt-2 text-xs text-ash">
         In less out less lost is what the battery gained or gave. Measured at the battery’s wires;
-        chargers turned {lost.chargers_wh.toFixed(0)} Wh into heat before that, and converters{" "}
-        {lost.converters_wh.toFixed(0)} Wh of what went out.
+        chargers turned {lost.chargers_wh.toFixed(0)} Wh into heat before that and their cables{" "}
+        {lost.wiring_wh.toFixed(0)} Wh; converters {lost.converters_wh.toFixed(0)} Wh of what went
+        out. Of what the battery lost, {lost.leaked.wh.toFixed(1)} Wh leaked away by itself.
       </p>
     </div>
   );
+}
+
+/** What of a source's offer did not get in, and why. */
+function notTaken(source: Period["sources"][number], unit: Unit): string {
+  const parts: [Amount, string][] = [
+    [source.barred, "kept away"],
+    [source.clipped, "held back by its limits"],
+    [source.spilled, source.kind === "sun" ? "spilled, battery full" : "not needed"],
+  ];
+  return parts
+    .filter(([amount]) => amount.ah > 0.05)
+    .map(([amount, why]) => `${amountText(amount, unit)} ${why}`)
+    .join("; ");
 }
 
 interface LineProps {

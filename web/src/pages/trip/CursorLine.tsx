@@ -8,6 +8,15 @@ export interface Cursor {
   minute: number;
 }
 
+/** How long the box would last from here with no source at all, at the nearest mark before. */
+function withoutSources(run: RunReport, step: number): string {
+  const mark = run.stamina.autonomy.findLast((other) => other.step <= step);
+  if (!mark) return "";
+  return mark.hours == null
+    ? "without any source: weeks"
+    : `without any source ${hoursText(mark.hours)}`;
+}
+
 interface Props {
   cursor: Cursor;
   run: RunReport;
@@ -48,6 +57,8 @@ export function CursorLine({ cursor, run, left, width, label, onKeyDown }: Props
         ? "under the floor"
         : `${hoursText(toFloor)} to the floor`;
   const volts = `${(series.volts[step] ?? 0).toFixed(1)} V`;
+  const warmth = `${(series.battery_c[step] ?? 0).toFixed(0)} °C`;
+  const alone = toFloor === 0 ? "" : withoutSources(run, step);
   const when = `${label}, ${clockOf(cursor.minute)}`;
   const toLeft = x - left > width * 0.7;
 
@@ -65,7 +76,7 @@ export function CursorLine({ cursor, run, left, width, label, onKeyDown }: Props
         aria-valuemin={0}
         aria-valuemax={series.volts.length - 1}
         aria-valuenow={step}
-        aria-valuetext={`${when}: ${level}, ${volts}, ${amps}, ${floor}`}
+        aria-valuetext={`${when}: ${level}, ${volts}, ${amps}, battery at ${warmth}, ${floor}${alone ? `, ${alone}` : ""}`}
         className="pointer-events-auto absolute -top-2 size-3 -translate-x-1/2 rotate-45 rounded-[3px] bg-rim"
         style={{ left: x }}
         onKeyDown={onKeyDown}
@@ -74,7 +85,7 @@ export function CursorLine({ cursor, run, left, width, label, onKeyDown }: Props
         data-testid="cursor"
         className="absolute z-20 rounded-lg bg-ink/92 px-2.5 py-1 text-[0.82rem] leading-snug whitespace-nowrap text-white shadow-lg"
         style={{
-          top: Math.max(rowTop.top - 40, -6),
+          top: Math.max(rowTop.top - 56, -6),
           ...(toLeft ? { right: `calc(100% - ${x - 8}px)` } : { left: x + 8 }),
         }}
       >
@@ -82,7 +93,13 @@ export function CursorLine({ cursor, run, left, width, label, onKeyDown }: Props
           {when} · {level}
         </strong>
         <br />
-        {volts} · {amps} · {floor}
+        {volts} · {amps} · {warmth} · {floor}
+        {alone && (
+          <>
+            <br />
+            {alone}
+          </>
+        )}
       </div>
     </div>
   );

@@ -17,12 +17,16 @@ interface Props {
   entries: readonly LogEntry[];
   cursor: Cursor;
   onCursor: (cursor: Cursor) => void;
+  /** The days shown: a long trip's board is a window on it. */
+  first: number;
+  count: number;
 }
 
 const USE_SHARE = 0.97;
 
 /** One row a day, the hours across: the heart of the Trip page. */
-export function DayBoard({ plan, run, entries, cursor, onCursor }: Props) {
+export function DayBoard(props: Props) {
+  const { plan, run, entries, cursor, onCursor, first, count } = props;
   const bench = useBench();
   const unit = useUnit();
   const [plot, width] = useWidth<HTMLDivElement>();
@@ -80,45 +84,47 @@ export function DayBoard({ plan, run, entries, cursor, onCursor }: Props) {
       </div>
       <div className="relative flex flex-col gap-[3px]">
         {width > 0 &&
-          run.days.map((day, index) => (
-            <div key={day.date} className="relative">
-              <DayRow
-                index={index}
-                day={day}
-                plan={plan}
-                run={run}
-                width={width}
-                shape={shape}
-                perAmp={perAmp}
-                most={most}
-                entries={entries}
-                actions={actions}
-              />
-              {opened && sheet?.day === index && (
-                <BlockSheet
-                  block={opened}
+          run.days.map((day, index) =>
+            index < first || index >= first + count ? null : (
+              <div key={day.date} className="relative">
+                <DayRow
+                  index={index}
+                  day={day}
                   plan={plan}
-                  x={sheet.x + (shape === WIDE ? 165 : 0)}
-                  onChange={(block) =>
-                    bench.commit(
-                      withBlock(bench.snapshot().draft, block),
-                      `retimed a ${KIND_NAMES[block.kind]}`,
-                    )
-                  }
-                  onRemove={() => actions.remove(opened)}
-                  onClose={() => setSheet(null)}
+                  run={run}
+                  width={width}
+                  shape={shape}
+                  perAmp={perAmp}
+                  most={most}
+                  entries={entries}
+                  actions={actions}
                 />
-              )}
-            </div>
-          ))}
-        {width > 0 && (
+                {opened && sheet?.day === index && (
+                  <BlockSheet
+                    block={opened}
+                    plan={plan}
+                    x={sheet.x + (shape === WIDE ? 165 : 0)}
+                    onChange={(block) =>
+                      bench.commit(
+                        withBlock(bench.snapshot().draft, block),
+                        `retimed a ${KIND_NAMES[block.kind]}`,
+                      )
+                    }
+                    onRemove={() => actions.remove(opened)}
+                    onClose={() => setSheet(null)}
+                  />
+                )}
+              </div>
+            ),
+          )}
+        {width > 0 && cursor.day >= first && cursor.day < first + count && (
           <CursorLine
             cursor={cursor}
             run={run}
             left={shape === WIDE ? 166 : 0}
             width={width}
             onKeyDown={keys}
-            label={dayName(run.days[cursor.day]?.date ?? plan.trip.start)}
+            label={dayName(run.days[cursor.day]?.date ?? plan.trip.start, run.days.length > 28)}
           />
         )}
       </div>

@@ -1,4 +1,6 @@
 import { memo, useState } from "react";
+import type { Day, DayReport } from "../../api/client";
+import { NumberField } from "../../ui/NumberField";
 import { Popover } from "../../ui/Popover";
 import { TextField } from "../../ui/TextField";
 import type { RowActions } from "./DayRow";
@@ -6,14 +8,16 @@ import type { RowActions } from "./DayRow";
 interface Props {
   label: string;
   place: string;
+  day: Day | undefined;
+  report: DayReport;
   index: number;
   only: boolean;
-  actions: Pick<RowActions, "place" | "addDay" | "removeDay">;
+  actions: Pick<RowActions, "place" | "air" | "addDay" | "removeDay">;
 }
 
 /** A day's name and place; a click opens what can be done with the day. */
 export const DayMenu = memo(function DayMenu(props: Props) {
-  const { label, place, index, only, actions } = props;
+  const { label, place, day, report, index, only, actions } = props;
   const [open, setOpen] = useState(false);
   const close = (work: () => void) => () => {
     setOpen(false);
@@ -32,6 +36,9 @@ export const DayMenu = memo(function DayMenu(props: Props) {
         >
           <span className="font-head font-bold">{label}</span>
           <span className="ml-2 truncate text-sm text-ash sm:ml-0 sm:block">{place || "–"}</span>
+          <span className="ml-2 text-xs text-ash sm:ml-0 sm:block">
+            {report.air_low_c.toFixed(0)} to {report.air_high_c.toFixed(0)}°
+          </span>
         </button>
       }
     >
@@ -42,6 +49,30 @@ export const DayMenu = memo(function DayMenu(props: Props) {
         most={60}
         onCommit={(next) => actions.place(index, next)}
       />
+      <div className="mt-3 grid grid-cols-2 gap-3">
+        <NumberField
+          label="Coldest"
+          value={day?.low_c}
+          limit="Day.low_c"
+          unit="°C"
+          empty={report.air_low_c.toFixed(0)}
+          onClear={() => actions.air(index, { low_c: null })}
+          onCommit={(low_c) => actions.air(index, { low_c })}
+        />
+        <NumberField
+          label="Warmest"
+          value={day?.high_c}
+          limit="Day.high_c"
+          unit="°C"
+          empty={report.air_high_c.toFixed(0)}
+          onClear={() => actions.air(index, { high_c: null })}
+          onCommit={(high_c) => actions.air(index, { high_c })}
+        />
+      </div>
+      <p className="mt-2 text-sm text-ash">
+        The battery is between {report.battery_low_c.toFixed(0)} and{" "}
+        {report.battery_high_c.toFixed(0)} °C.
+      </p>
       <div className="mt-3 flex flex-wrap gap-2">
         <button type="button" className="key" onClick={close(() => actions.addDay(index))}>
           Add a day after it

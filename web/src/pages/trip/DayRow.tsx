@@ -1,6 +1,6 @@
 import { type KeyboardEvent, memo, type PointerEvent, useRef } from "react";
-import type { Block, DayReport, LogEntry, Plan, RunReport, SkyKey } from "../../api/client";
-import { dayName } from "../../quantities/clock";
+import type { Block, DayReport, Hours, LogEntry, Plan, RunReport, SkyKey } from "../../api/client";
+import { DAY_MIN, dayName, minutesOf } from "../../quantities/clock";
 import { BlockShape } from "./BlockShape";
 import { partOnDay, type Span, spanOf } from "./blocks";
 import { DayFigures } from "./DayFigures";
@@ -18,6 +18,7 @@ export interface RowActions {
   open: (block: Block, day: number, x: number) => void;
   sky: (day: number, sky: SkyKey) => void;
   place: (day: number, place: string) => void;
+  air: (day: number, part: Pick<Plan["trip"]["days"][number], "low_c" | "high_c">) => void;
   addDay: (after: number) => void;
   removeDay: (day: number) => void;
   floor: (percent: number, done: boolean) => void;
@@ -39,12 +40,49 @@ interface Props {
 
 const FLOOR_HIT = 9;
 
+/** Daily quiet hours, as a band along the top; they are set on the Use page. */
+function QuietMark(props: { hours: Hours; width: number; shape: RowShape }) {
+  const { hours, width, shape } = props;
+  const from = minutesOf(hours.start);
+  const to = minutesOf(hours.end);
+  const parts =
+    to > from
+      ? [[from, to]]
+      : [
+          [from, DAY_MIN],
+          [0, to],
+        ];
+  return parts.map(([start = 0, end = 0]) => (
+    <rect
+      key={start}
+      x={(start / DAY_MIN) * width}
+      width={((end - start) / DAY_MIN) * width}
+      y={shape.bandTop}
+      height={shape.bandHeight}
+      fill="url(#pat-quiet)"
+      stroke="var(--color-ash)"
+      strokeWidth="0.6"
+    >
+      <title>{`radio-quiet every day, ${hours.start} to ${hours.end}`}</title>
+    </rect>
+  ));
+}
+
+/** The current that fills a block: the chargers' rating together, or what a relay really passed. */
+function fullHeight(
+  chargers: readonly { limit_a: number; kind?: string }[],
+  amps: readonly number[],
+): number {
+  const rated = chargers.reduce((sum, c) => sum + (c.kind === "relay" ? 0 : c.limit_a), 0);
+  return rated > 0 ? rated : amps.reduce((most, a) => Math.max(most, a), 0);
+}
+
 export const DayRow = memo(function DayRow(props: Props) {
   const { index, day, plan, run, width, shape, perAmp, most, entries, actions } = props;
   const { series } = run;
   const box = useRef<SVGSVGElement>(null);
   const pulling = useRef(false);
-  const label = dayName(day.date);
+  const label = dayName(day.date, run.days.length > 28);
   const sky = plan.trip.days[index]?.sky ?? "usual";
   const place = plan.trip.days[index]?.place ?? "";
   const floor = plan.trip.floor_percent;
@@ -53,9 +91,12 @@ export const DayRow = memo(function DayRow(props: Props) {
 
   const here = plan.trip.blocks.filter((block) => partOnDay(spanOf(block), index) !== null);
   const limits = {
-    drive: plan.box.dcdc?.limit_a ?? 0,
-    hookup: plan.box.mains?.limit_a ?? 0,
+    drive: fullHeight(plan.box.vehicle, series.vehicle_a),
+    hookup: fullHeight(plan.box.mains, series.mains_a),
     panel_out: 0,
+    quiet: 0,
+    outage: 0,
+    second_bank: 0,
   };
 
   function floorAt(event: PointerEvent): number {
@@ -81,6 +122,8 @@ export const DayRow = memo(function DayRow(props: Props) {
       <DayMenu
         label={label}
         place={place}
+        day={plan.trip.days[index]}
+        report={day}
         index={index}
         only={plan.trip.days.length === 1}
         actions={actions}
@@ -110,6 +153,9 @@ export const DayRow = memo(function DayRow(props: Props) {
             shape={shape}
             perAmp={perAmp}
           />
+          {plan.use.quiet_hours.map((hours) => (
+            <QuietMark key={hours.start} hours={hours} width={width} shape={shape} />
+          ))}
           <ReadingMarks entries={entries} day={day} width={width} shape={shape} />
           <line
             x2={width}

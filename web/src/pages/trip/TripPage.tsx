@@ -4,11 +4,15 @@ import { answer, type BlockKind, client } from "../../api/client";
 import { useBench, useBenchState, useUnit } from "../../app/context";
 import { minutesOf } from "../../quantities/clock";
 import { inUnit } from "../../quantities/units";
-import { addBlock, addDay, freshId, KIND_NAMES } from "./blocks";
+import { addBlock, addDay, freshId, KIND_NAMES, usefulKinds } from "./blocks";
 import type { Cursor } from "./CursorLine";
 import { DayBoard } from "./DayBoard";
 import { TripSettings } from "./TripSettings";
+import { TripStrip } from "./TripStrip";
 
+/** Above this many days the board is a window on the trip. */
+const MOST_ROWS = 21;
+const WINDOW_ROWS = 14;
 const ADD_KEYS: Record<string, BlockKind> = { d: "drive", h: "hookup", p: "panel_out" };
 
 export function TripPage() {
@@ -21,6 +25,10 @@ export function TripPage() {
     minute: minutesOf(verdict.lowest_at.slice(11, 16)),
   }));
   const shown = cursor.day < run.days.length ? cursor : { day: run.days.length - 1, minute: 0 };
+  const long = run.days.length > MOST_ROWS;
+  const count = long ? WINDOW_ROWS : run.days.length;
+  const [chosenFirst, setFirst] = useState(() => Math.max(verdict.lowest_day - 6, 0));
+  const first = long ? Math.min(chosenFirst, run.days.length - count) : 0;
   const log = useQuery({
     queryKey: ["log", plan.id, plan.revision],
     queryFn: () =>
@@ -64,6 +72,7 @@ export function TripPage() {
         start: mend.start,
         end_day: null,
         end: mend.end,
+        idling: false,
       };
       return { ...old, trip: { ...old.trip, blocks: [...old.trip.blocks, block] } };
     }, `added a drive of ${mend.minutes} min`);
@@ -88,7 +97,21 @@ export function TripPage() {
         )}
         <TripSettings />
       </div>
+      {long && (
+        <TripStrip
+          run={run}
+          floor={draft.trip.floor_percent}
+          first={first}
+          count={count}
+          onFirst={(next) => {
+            setFirst(next);
+            setCursor({ ...shown, day: Math.min(Math.max(shown.day, next), next + count - 1) });
+          }}
+        />
+      )}
       <DayBoard
+        first={first}
+        count={count}
         plan={draft}
         run={run}
         entries={log.data ?? []}
@@ -96,7 +119,7 @@ export function TripPage() {
         onCursor={setCursor}
       />
       <div className="mt-3 flex flex-wrap items-center gap-2 px-1">
-        {(["drive", "hookup", "panel_out"] as const).map((kind) => (
+        {usefulKinds(draft).map((kind) => (
           <button key={kind} type="button" className="key" onClick={() => add(kind)}>
             <span aria-hidden="true">+</span> {KIND_NAMES[kind]}
           </button>

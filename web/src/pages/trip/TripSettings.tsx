@@ -2,7 +2,10 @@ import { Dialog } from "radix-ui";
 import { useId, useState } from "react";
 import type { Plan } from "../../api/client";
 import { useBench, useBenchState } from "../../app/context";
+import { useReference } from "../../app/useReference";
+import { Choice } from "../../ui/Choice";
 import { NumberField } from "../../ui/NumberField";
+import { Select } from "../../ui/Select";
 import { TextField } from "../../ui/TextField";
 
 /** Where the trip is, when it starts, how full the battery is then, and the guesses behind it. */
@@ -41,6 +44,7 @@ function Fields() {
     bench.edit((old) => ({ ...old, trip: { ...old.trip, ...part } }), did);
   const place = (part: Partial<typeof site>) =>
     edit({ site: { ...bench.snapshot().draft.trip.site, ...part } }, "changed the place");
+  const climates = useReference()?.climates ?? [];
   const guess = (part: Partial<typeof assumptions>) =>
     bench.edit(
       (old) => ({ ...old, assumptions: { ...old.assumptions, ...part } }),
@@ -49,6 +53,19 @@ function Fields() {
 
   return (
     <div className="grid grid-cols-2 gap-3">
+      <div className="col-span-2">
+        <Choice
+          label="The box is"
+          showLabel
+          value={trip.kind}
+          options={[
+            { value: "travel", says: "travelling" },
+            { value: "standby", says: "standing by on mains" },
+            { value: "alone", says: "left alone" },
+          ]}
+          onChange={(kind) => edit({ kind }, "changed the kind of trip")}
+        />
+      </div>
       <div className="col-span-2">
         <TextField label="Place" value={site.name} onCommit={(name) => place({ name })} />
       </div>
@@ -92,6 +109,19 @@ function Fields() {
         limit="Trip.floor_percent"
         onCommit={(floor_percent) => edit({ floor_percent }, "moved the floor")}
       />
+      <div className="col-span-2">
+        <Select
+          label="Climate"
+          value={assumptions.climate ?? "none"}
+          options={[
+            { value: "none", says: "none: the figures below" },
+            ...climates.map((c) => ({ value: c.key, says: c.says })),
+          ]}
+          onChange={(key) =>
+            guess({ climate: key === "none" ? null : (key as typeof assumptions.climate) })
+          }
+        />
+      </div>
       <NumberField
         label="A usual sky lets through"
         hint="For days marked ‘usual for the season’."
@@ -99,14 +129,36 @@ function Fields() {
         limit="Assumptions.usual_clearness"
         per={100}
         unit="% of clear"
+        empty={assumptions.climate ? "the climate’s" : "68"}
+        onClear={() => guess({ usual_clearness: null })}
         onCommit={(usual_clearness) => guess({ usual_clearness })}
       />
       <NumberField
-        label="Air around the panels"
-        value={assumptions.ambient_c}
-        limit="Assumptions.ambient_c"
+        label="Simulated in steps of"
+        hint="Empty: 5 min, 15 over a month, 60 over four."
+        value={assumptions.step_min}
+        limit="Assumptions.step_min"
+        empty="by itself"
+        onClear={() => guess({ step_min: null })}
+        onCommit={(step_min) => guess({ step_min })}
+      />
+      <NumberField
+        label="Coldest of a day"
+        value={assumptions.low_c}
+        limit="Assumptions.low_c"
         unit="°C"
-        onCommit={(ambient_c) => guess({ ambient_c })}
+        empty={assumptions.climate ? "the climate’s" : "10"}
+        onClear={() => guess({ low_c: null })}
+        onCommit={(low_c) => guess({ low_c })}
+      />
+      <NumberField
+        label="Warmest of a day"
+        value={assumptions.high_c}
+        limit="Assumptions.high_c"
+        unit="°C"
+        empty={assumptions.climate ? "the climate’s" : "18"}
+        onClear={() => guess({ high_c: null })}
+        onCommit={(high_c) => guess({ high_c })}
       />
     </div>
   );

@@ -8,13 +8,23 @@ import {
   pulled,
   removeDay,
   spanOf,
+  usefulKinds,
   withBlock,
   withoutBlock,
   withSpan,
 } from "./blocks";
 
 function block(part: Partial<Block> = {}): Block {
-  return { id: "a", kind: "drive", day: 1, start: "09:30", end_day: null, end: "10:45", ...part };
+  return {
+    id: "a",
+    kind: "drive",
+    day: 1,
+    start: "09:30",
+    end_day: null,
+    end: "10:45",
+    idling: false,
+    ...part,
+  };
 }
 
 function plan(days: number, blocks: Block[] = []): Plan {
@@ -136,5 +146,24 @@ describe("adding and removing", () => {
   it("never removes the only day", () => {
     const one = plan(1);
     expect(removeDay(one, 0)).toBe(one);
+  });
+});
+
+describe("kinds of block", () => {
+  const box = { sun: [], vehicle: [], mains: [], second: null };
+  const of = (part: object) =>
+    usefulKinds({
+      box,
+      trip: { kind: "travel" },
+      use: { appliances: [] },
+      ...part,
+    } as unknown as Plan);
+
+  it("are offered where the plan can make use of them", () => {
+    expect(of({})).toEqual(["drive", "hookup", "panel_out"]);
+    expect(of({ trip: { kind: "standby" } })).toContain("outage");
+    expect(of({ box: { ...box, second: { always: false } } })).toContain("second_bank");
+    expect(of({ box: { ...box, second: { always: true } } })).not.toContain("second_bank");
+    expect(of({ use: { appliances: [{ noisy: true }] } })).toContain("quiet");
   });
 });

@@ -7,9 +7,26 @@ export const KIND_NAMES: Record<BlockKind, string> = {
   drive: "drive",
   hookup: "hook-up",
   panel_out: "panel out",
+  quiet: "quiet",
+  outage: "outage",
+  second_bank: "second bank",
 };
-const FRESH_MINUTES: Record<BlockKind, number> = { drive: 60, hookup: 600, panel_out: 480 };
-const FRESH_START: Record<BlockKind, number> = { drive: 600, hookup: 1080, panel_out: 540 };
+const FRESH_MINUTES: Record<BlockKind, number> = {
+  drive: 60,
+  hookup: 600,
+  panel_out: 480,
+  quiet: 120,
+  outage: 480,
+  second_bank: 1440,
+};
+const FRESH_START: Record<BlockKind, number> = {
+  drive: 600,
+  hookup: 1080,
+  panel_out: 540,
+  quiet: 1200,
+  outage: 1080,
+  second_bank: 0,
+};
 
 /** A stretch of local minutes counted from the trip's first midnight. */
 export interface Span {
@@ -73,6 +90,17 @@ export function withoutBlock(plan: Plan, id: string): Plan {
   return { ...plan, trip: { ...plan.trip, blocks } };
 }
 
+/** The kinds of block that this plan can make use of. */
+export function usefulKinds(plan: Plan): BlockKind[] {
+  const { box, trip, use } = plan;
+  const kinds: BlockKind[] = ["drive", "hookup", "panel_out"];
+  if (trip.kind === "standby") kinds.push("outage");
+  if (box.second && !box.second.always) kinds.push("second_bank");
+  const sources = [...box.sun, ...box.vehicle, ...box.mains];
+  if ([...sources, ...use.appliances].some((part) => part.noisy)) kinds.push("quiet");
+  return kinds;
+}
+
 /** A name that no sibling has yet. */
 export function freshId(prefix: string, taken: readonly string[]): string {
   for (let n = 1; ; n++) {
@@ -95,6 +123,7 @@ export function addBlock(plan: Plan, kind: BlockKind, day: number, minute?: numb
     start: "00:00",
     end_day: null,
     end: "24:00",
+    idling: false,
   };
   const start = Math.min(from, last - SNAP_MIN);
   const block = withSpan(bare, {

@@ -51,6 +51,7 @@ export function boardActions(
     open: (block, index, x) => setSheet({ id: block.id, day: index, x }),
     sky: (index, sky) => bench.commit(day(index, { sky }), "changed a sky"),
     place: (index, place) => bench.commit(day(index, { place }), "named a place"),
+    air: (index, part) => bench.commit(day(index, part), "changed a day’s temperature"),
     addDay: (after) => bench.commit(addDay(current(), after), "added a day"),
     removeDay: (index) => bench.commit(removeDay(current(), index), "removed a day"),
     floor: (percent, done) => {

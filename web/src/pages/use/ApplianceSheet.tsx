@@ -1,9 +1,12 @@
 import type { Appliance, Hours } from "../../api/client";
 import { Choice } from "../../ui/Choice";
 import { ClockField } from "../../ui/ClockField";
+import { More } from "../../ui/More";
 import { NumberField } from "../../ui/NumberField";
 import { SliderField } from "../../ui/SliderField";
+import { Switch } from "../../ui/Switch";
 import { TextField } from "../../ui/TextField";
+import { PatternFields } from "./PatternFields";
 
 interface Props {
   appliance: Appliance;
@@ -116,6 +119,59 @@ export function ApplianceSheet(props: Props) {
           + more hours
         </button>
       </fieldset>
+      <PatternFields
+        appliance={appliance}
+        onChange={(pattern) => set({ pattern }, `changed how ${appliance.name} runs`)}
+      />
+      <More says="When the level falls, and more">
+        <Choice
+          label="It goes"
+          showLabel
+          value={appliance.priority}
+          options={[
+            { value: "first", says: "first" },
+            { value: "wanted", says: "when it must" },
+            { value: "must", says: "never" },
+          ]}
+          onChange={(priority) => set({ priority }, `ranked ${appliance.name}`)}
+        />
+        <Choice
+          label="As the voltage moves it draws"
+          showLabel
+          value={appliance.draw}
+          options={[
+            { value: "power", says: "constant power", title: "electronics" },
+            { value: "resistance", says: "like a heater", title: "kettles, filament lamps" },
+            { value: "current", says: "constant current" },
+          ]}
+          onChange={(draw) => set({ draw }, `changed the draw of ${appliance.name}`)}
+        />
+        <div className="grid grid-cols-2 gap-3">
+          <NumberField
+            label="Standby, out of its hours"
+            value={appliance.standby_w}
+            limit="Appliance.standby_w"
+            onCommit={(standby_w) => set({ standby_w }, `changed ${appliance.name}`)}
+          />
+          <NumberField
+            label="Takes to start"
+            value={appliance.surge_w}
+            limit="Appliance.surge_w"
+            onCommit={(surge_w) => set({ surge_w }, `changed ${appliance.name}`)}
+          />
+        </div>
+        <Switch
+          label="On the vehicle’s socket while driving"
+          checked={appliance.on_vehicle}
+          onChange={(on_vehicle) => set({ on_vehicle }, `moved ${appliance.name}`)}
+        />
+        <Switch
+          label="It makes radio noise"
+          hint="Then it is off in quiet hours."
+          checked={appliance.noisy}
+          onChange={(noisy) => set({ noisy }, `marked ${appliance.name}`)}
+        />
+      </More>
       <div className="flex flex-wrap gap-2 border-t border-line pt-3">
         <button type="button" className="key" onClick={() => onMove(-1)}>
           up

@@ -5,6 +5,7 @@ import { useBench, useBenchState, useUnit } from "../../app/context";
 import { useWidth } from "../../drawing/useWidth";
 import { DAY_MIN } from "../../quantities/clock";
 import { amountIn, amountText, shortFigure } from "../../quantities/units";
+import { HouseRules } from "./HouseRules";
 import { DayUse, Lane, type LaneActions } from "./Lane";
 import {
   addFromShelf,
@@ -139,6 +140,7 @@ export function UsePage() {
         )}
         {width > 0 && <Together use={use} width={width} night={night} />}
       </section>
+      <HouseRules />
       <section className="mt-3 flex flex-wrap items-center gap-2 px-1" aria-label="Shelf">
         <h2 className="mr-1 text-base">Shelf</h2>
         {shelf.data?.shelf.map((item) => (

@@ -21,6 +21,12 @@ function appliance(id: string): Appliance {
     hours: [{ start: "20:00", end: "22:00" }],
     duty_percent: 100,
     figure: "guess",
+    draw: "power",
+    standby_w: 0,
+    surge_w: 0,
+    priority: "wanted",
+    on_vehicle: false,
+    noisy: false,
   };
 }
 

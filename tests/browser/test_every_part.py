@@ -1,0 +1,177 @@
+"""Every kind of battery, source, load and trip, reached from the pages as a user reaches it."""
+
+from __future__ import annotations
+
+import re
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.browser.conftest import saved
+from tests.browser.test_other_pages import add_part, go
+
+
+def figure(page: Page, test_id: str) -> str:
+    return page.get_by_test_id(test_id).text_content() or ""
+
+
+def choose(page: Page, name: str) -> None:
+    page.get_by_role("radio", name=name, exact=True).click()
+
+
+def other_plan(page: Page, name: str) -> None:
+    page.get_by_role("button", name=re.compile("Moth survey")).click()
+    page.get_by_role("menuitem", name=name, exact=True).first.click()
+    expect(page.get_by_test_id("headline")).to_be_visible()
+
+
+@pytest.mark.parametrize("chemistry", ["AGM lead-acid", "Gel lead-acid", "Flooded lead-acid"])
+def test_lead_of_any_kind_moves_the_level(page: Page, chemistry: str) -> None:
+    go(page, "Box")
+    choose(page, chemistry)
+    expect(page.get_by_test_id("strip-lowest")).not_to_have_text("10 %")
+    expect(page.get_by_text(re.compile("Half of it is usable"))).to_be_visible()
+
+
+def test_cells_that_do_not_make_the_boxes_voltage_are_refused_and_nothing_is_lost(
+    page: Page,
+) -> None:
+    go(page, "Box")
+    choose(page, "Li-ion (NMC)")
+    saved(page)
+    page.get_by_text("Charging ends, cells").click()
+    cells = page.get_by_label("Cells in one battery")
+    cells.fill("2")
+    cells.press("Enter")
+    expect(page.get_by_role("alert").first).to_contain_text("make 7.4 V")
+    expect(page.get_by_text("3 to 4 cells").or_(page.get_by_text("Use 4 cells"))).to_be_visible()
+    page.reload()
+    go(page, "Box")
+    expect(page.get_by_role("radio", name="Li-ion (NMC)")).to_have_attribute("data-state", "on")
+
+
+def test_a_relay_a_socket_and_a_trickle_charger_can_be_added_and_ordered(page: Page) -> None:
+    go(page, "Box")
+    add_part(page, "voltage-sensitive relay")
+    expect(page.get_by_test_id("limit")).to_contain_text("through the relay")
+    page.get_by_role("button", name="earlier").click()
+    expect(page.get_by_text("let in 3. of 4")).to_be_visible()
+    saved(page)
+    add_part(page, "trickle charger")
+    expect(page.get_by_label("Absorption", exact=True)).to_have_value("13.7")
+    page.get_by_role("button", name=re.compile("Each charger by itself")).click()
+    order = page.get_by_role("list", name="Order in which sources are let in")
+    expect(order.get_by_role("listitem")).to_have_count(5)
+
+
+def test_one_combined_charger_holds_sun_and_alternator_to_one_limit(page: Page) -> None:
+    go(page, "Box")
+    page.get_by_role("button", name="Each charger by itself").click()
+    choose(page, "one combined charger")
+    limit = page.get_by_label("Its one output limit")
+    limit.fill("6")
+    limit.press("Enter")
+    saved(page)
+    held = page.get_by_role("button", name=re.compile("^Roof and folding panel: offered"))
+    expect(held).to_have_attribute("aria-label", re.compile(r"held back [1-9]"))
+    expect(page.get_by_test_id("strip-lowest")).not_to_have_text("10 %")
+
+
+def test_a_selector_keeps_one_source_away_while_another_gives(page: Page) -> None:
+    go(page, "Box")
+    page.get_by_role("button", name="Each charger by itself").click()
+    choose(page, "a selector switch")
+    panel = page.get_by_role("button", name=re.compile("^Roof and folding panel: offered"))
+    expect(panel).to_have_attribute("aria-label", re.compile("kept away"))
+
+
+def test_a_thin_feed_cable_starves_the_charger_and_says_so(page: Page) -> None:
+    go(page, "Box")
+    page.get_by_role("button", name=re.compile("^DC-DC charger: offered")).click()
+    page.get_by_text("Cable and alternator").click()
+    for label, value in (("Copper", "2.5"), ("Cable, one way", "9")):
+        field = page.get_by_label(label)
+        field.fill(value)
+        field.press("Enter")
+    expect(page.get_by_test_id("limit")).to_contain_text("the cable, the fuse or the alternator")
+    expect(page.get_by_text(re.compile("its input is held down"))).to_be_visible()
+
+
+def test_frost_bars_charging_until_pads_warm_the_battery(page: Page) -> None:
+    other_plan(page, "Ski-track caravan, a week in the frost")
+    go(page, "Box")
+    page.get_by_role("button", name=re.compile("^Warmth")).click()
+    expect(page.get_by_test_id("warmth")).not_to_contain_text("bars charging")
+    page.get_by_role("button", name="Remove the pads").click()
+    expect(page.get_by_test_id("warmth")).to_contain_text("Cold bars charging for")
+    saved(page)
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_test_id("warmth")).not_to_contain_text("bars charging")
+
+
+def test_a_panels_label_is_checked_where_it_is_typed(page: Page) -> None:
+    go(page, "Box")
+    page.get_by_role("button", name=re.compile("^Roof and folding panel: offered")).click()
+    page.get_by_label("Enter its whole label").first.click()
+    vmp = page.get_by_label("Vmp")
+    expect(vmp).to_have_value("18")
+    vmp.fill("24")
+    vmp.press("Enter")
+    expect(page.get_by_role("alert").first).to_contain_text("not below Voc")
+
+
+def test_a_fridge_set_colder_takes_more(page: Page) -> None:
+    go(page, "Use")
+    page.get_by_role("button", name=re.compile("^Cool box, 28 L 12 V")).click()
+    before = figure(page, "strip-lowest")
+    colder = page.get_by_label("Set to")
+    colder.fill("-12")
+    colder.press("Enter")
+    expect(page.get_by_test_id("strip-lowest")).not_to_have_text(before)
+
+
+def test_what_goes_first_is_shed_and_counted(page: Page) -> None:
+    go(page, "Use")
+    page.get_by_text("What goes when the level falls, and quiet hours").click()
+    for label, value in (("What goes first is off below", "60"), ("What goes when it must", "50")):
+        field = page.get_by_label(label)
+        field.fill(value)
+        field.press("Enter")
+    saved(page)
+    go(page, "Trip")
+    expect(page.get_by_test_id("headline")).to_contain_text("by switching things off")
+
+
+def test_an_outage_answers_how_long_the_box_lasts(page: Page) -> None:
+    other_plan(page, "Canal workboat, standing by")
+    headline = page.get_by_test_id("headline")
+    expect(headline).to_contain_text("Without mains your box lasts 76 h")
+    page.get_by_role("button", name="+ outage").click()
+    expect(page.get_by_role("button", name=re.compile("^outage,"))).to_have_count(3)
+    expect(headline).not_to_contain_text("76 h")
+
+
+def test_a_trip_of_months_is_a_window_that_slides(page: Page) -> None:
+    other_plan(page, "Gauging hut, eight months alone")
+    rows = page.get_by_role("group", name=re.compile("level and blocks"))
+    expect(rows).to_have_count(14)
+    slider = page.get_by_role("slider", name="First day on the board")
+    slider.focus()
+    slider.press("Home")
+    expect(page.get_by_text("The board shows Tue 10 Mar")).to_be_visible()
+    expect(page.get_by_role("button", name=re.compile("^Tue 10 Mar, hut"))).to_be_visible()
+
+
+def test_a_frosty_day_is_typed_into_its_menu(page: Page) -> None:
+    page.get_by_role("button", name=re.compile("^Mon 8,.*change the day")).click()
+    low = page.get_by_label("Coldest")
+    low.fill("-11")
+    low.press("Enter")
+    expect(page.get_by_text("-11 to 11°")).to_be_visible()
+
+
+def test_the_cursor_says_how_long_the_box_lasts_alone(page: Page) -> None:
+    cursor = page.get_by_role("slider", name="Cursor over the trip")
+    for _ in range(4):
+        cursor.press("ArrowUp")
+    assert re.search(r"without any source \d", cursor.get_attribute("aria-valuetext") or "")

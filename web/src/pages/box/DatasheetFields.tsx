@@ -1,0 +1,51 @@
+import type { Battery } from "../../api/client";
+import { useReference } from "../../app/useReference";
+import { Fields, type Spec } from "../../ui/Fields";
+import { Switch } from "../../ui/Switch";
+
+type Sheet = NonNullable<Battery["datasheet"]>;
+const SPECS: readonly Spec<Sheet>[] = [
+  { kind: "number", key: "internal_mohm", says: "Resistance", unit: "mΩ", empty: "typical" },
+  { kind: "number", key: "charge_limit_a", says: "Most charge", empty: "typical" },
+  { kind: "number", key: "discharge_limit_a", says: "Most discharge", empty: "typical" },
+  { kind: "number", key: "coulombic_percent", says: "Charge comes back", empty: "typical" },
+  { kind: "number", key: "self_discharge_percent", says: "Self-discharge", empty: "typical" },
+  { kind: "number", key: "cutoff_v", says: "Cuts out at", empty: "typical" },
+  {
+    kind: "number",
+    key: "no_charge_below_c",
+    says: "No charge below",
+    unit: "°C",
+    empty: "typical",
+  },
+  { kind: "number", key: "cycles", says: "Cycles at 80 %", empty: "typical" },
+  { kind: "number", key: "years", says: "Calendar life", empty: "typical" },
+  { kind: "number", key: "weight_kg", says: "Weight", empty: "typical" },
+];
+
+interface Props {
+  battery: Battery;
+  onChange: (datasheet: Sheet | null) => void;
+}
+
+/** The maker's figures for one battery: each replaces a typical one. */
+export function DatasheetFields({ battery, onChange }: Props) {
+  const fresh = useReference()?.fresh.datasheet;
+  const sheet = battery.datasheet;
+  return (
+    <>
+      <Switch
+        label="I have its data sheet"
+        hint="What you leave empty stays typical of the chemistry."
+        checked={sheet != null}
+        onChange={(on) => onChange(on && fresh ? fresh : null)}
+      />
+      {sheet && <Fields model="Datasheet" part={sheet} specs={SPECS} onChange={onChange} />}
+      {sheet?.rested_v && (
+        <p className="text-sm text-ash">
+          It brings a rested curve of {sheet.rested_v.length} points from the plan file.
+        </p>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,61 @@
+import type { Mains } from "../../api/client";
+import { useBench, useBenchState } from "../../app/context";
+import { Fields, type Spec } from "../../ui/Fields";
+import { More } from "../../ui/More";
+import { TextField } from "../../ui/TextField";
+import { LimitNote } from "./LimitNote";
+import { ProfileFields } from "./ProfileFields";
+import { withMains, withoutSource } from "./parts";
+import { SourceEnd } from "./SourceEnd";
+import { StageHours } from "./StageHours";
+
+const SPECS: readonly Spec<Mains>[] = [
+  { kind: "slider", key: "limit_a", says: "Output limit", from: 0.5, to: 60, step: 0.5 },
+  { kind: "number", key: "efficiency_percent", says: "Efficiency" },
+  { kind: "number", key: "supply_w", says: "The supply allows", empty: "enough" },
+];
+const NOISY: readonly Spec<Mains>[] = [
+  { kind: "flag", key: "noisy", says: "It makes radio noise" },
+];
+
+/** A mains charger: staged, or a trickle charger with one voltage. */
+export function MainsSheet({ mains }: { mains: Mains }) {
+  const bench = useBench();
+  const { draft, run } = useBenchState();
+  const changed = (next: Mains) => withMains(bench.snapshot().draft, next);
+  const set = (next: Mains) => bench.commit(changed(next), `changed ${mains.name}`);
+  return (
+    <div className="flex flex-col gap-3">
+      <h2 className="text-lg">From the mains</h2>
+      <LimitNote limits={run.limits} part={mains.id} />
+      <TextField label="Name" value={mains.name} onCommit={(name) => set({ ...mains, name })} />
+      <Fields
+        model="Mains"
+        part={mains}
+        specs={SPECS}
+        onChange={set}
+        onPreview={(next) => bench.preview(changed(next))}
+      />
+      <p className="text-sm text-ash">
+        {draft.trip.kind === "standby"
+          ? "Standing by, it works all the time but for outages."
+          : "It works in hook-up hours."}{" "}
+        Mains wiring is for licensed people; keep the charger dry and in free air.
+      </p>
+      <More says="Voltages and noise">
+        <ProfileFields
+          profile={mains.profile}
+          absorption={run.bank.absorption_v}
+          float={run.bank.float_v}
+          onChange={(profile) => set({ ...mains, profile })}
+        />
+        <Fields model="Mains" part={mains} specs={NOISY} onChange={set} />
+      </More>
+      <StageHours id={mains.id} />
+      <SourceEnd
+        id={mains.id}
+        onRemove={() => bench.edit((old) => withoutSource(old, mains.id), `removed ${mains.name}`)}
+      />
+    </div>
+  );
+}

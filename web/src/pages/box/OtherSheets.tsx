@@ -1,0 +1,256 @@
+import type { Box, Inverter } from "../../api/client";
+import { useBench, useBenchState, useUnit } from "../../app/context";
+import { amountText, hoursText } from "../../quantities/units";
+import { Choice } from "../../ui/Choice";
+import { Fields, type Spec } from "../../ui/Fields";
+import { NumberField } from "../../ui/NumberField";
+import { Switch } from "../../ui/Switch";
+import { sourcesInOrder, withBox } from "./parts";
+
+const INVERTER: readonly Spec<Inverter>[] = [
+  { kind: "number", key: "rating_w", says: "Rating" },
+  { kind: "number", key: "surge_w", says: "Surge", empty: "unknown" },
+  { kind: "number", key: "idle_w", says: "Draws by itself" },
+  { kind: "number", key: "efficiency_percent", says: "Best efficiency" },
+  {
+    kind: "choice",
+    key: "switched",
+    says: "Switched on",
+    options: [
+      { value: "with_loads", says: "with its appliances" },
+      { value: "always", says: "day and night" },
+    ],
+  },
+];
+
+function usePart() {
+  const bench = useBench();
+  const { draft, run } = useBenchState();
+  const set = (part: Partial<Box>, did: string) => bench.edit((old) => withBox(old, part), did);
+  return { bench, draft, run, box: draft.box, set };
+}
+
+function Remove({ onClick, says }: { onClick: () => void; says: string }) {
+  return (
+    <button type="button" className="key self-start" onClick={onClick}>
+      {says}
+    </button>
+  );
+}
+
+/** The inverter and what it costs to leave it on. */
+export function InverterSheet() {
+  const { draft, box, set } = usePart();
+  const { inverter } = box;
+  if (!inverter) return null;
+  const hangs = draft.use.appliances.filter((a) => a.supply === "inverter");
+  const most = hangs.reduce((sum, a) => sum + Math.max(a.power_w, a.surge_w), 0);
+  const able = inverter.surge_w ?? inverter.rating_w;
+  return (
+    <div className="flex flex-col gap-3">
+      <h2 className="text-lg">Inverter</h2>
+      <Fields
+        model="Inverter"
+        part={inverter}
+        specs={INVERTER}
+        onChange={(next) => set({ inverter: next }, "changed the inverter")}
+      />
+      <p className="text-sm text-ash">
+        {hangs.length > 0
+          ? `On it: ${hangs.map((a) => a.name).join(", ")}.`
+          : "Nothing hangs on it."}{" "}
+        An inverter makes mains voltage: it can kill.
+      </p>
+      {most > able && (
+        <p className="text-sm text-danger">
+          ▲ All of it starting at once asks {most.toFixed(0)} W; it can give {able.toFixed(0)} W.
+        </p>
+      )}
+      <Remove says="Remove it" onClick={() => set({ inverter: null }, "removed the inverter")} />
+    </div>
+  );
+}
+
+/** What stands around the battery, and pads that warm it. */
+export function WarmthSheet() {
+  const { run, box, set } = usePart();
+  const unit = useUnit();
+  const { housing, heater } = box;
+  const { bank, stamina } = run;
+  const insulated = housing.lag_h >= 10;
+  return (
+    <div className="flex flex-col gap-3">
+      <h2 className="text-lg">Warmth</h2>
+      <p className="border-l-4 border-line pl-2" data-testid="warmth">
+        On this trip the battery is between {bank.lowest_c.toFixed(0)} and{" "}
+        {bank.highest_c.toFixed(0)} °C.
+        {stamina.locked_h > 0.05 && (
+          <strong className="text-danger">
+            {" "}
+            ▲ Cold bars charging for {hoursText(stamina.locked_h)} in which a source offers.
+          </strong>
+        )}
+      </p>
+      <Choice
+        label="Housing"
+        showLabel
+        value={insulated ? "boxed" : "bare"}
+        options={[
+          { value: "bare", says: "bare", title: "follows the air in about 4 h" },
+          { value: "boxed", says: "boxed and insulated", title: "in about 12 h" },
+        ]}
+        onChange={(next) =>
+          set({ housing: { ...housing, lag_h: next === "boxed" ? 12 : 4 } }, "changed the housing")
+        }
+      />
+      <Fields
+        model="Housing"
+        part={housing}
+        specs={[
+          { kind: "number", key: "lag_h", says: "Follows the air in" },
+          { kind: "number", key: "warmer_k", says: "Its place is warmer by" },
+        ]}
+        onChange={(next) => set({ housing: next }, "changed the housing")}
+      />
+      {heater && (
+        <>
+          <Fields
+            model="Heater"
+            part={heater}
+            specs={[
+              { kind: "number", key: "power_w", says: "Heater pads" },
+              { kind: "number", key: "on_below_c", says: "on below", unit: "°C" },
+              { kind: "number", key: "off_above_c", says: "off above", unit: "°C" },
+            ]}
+            onChange={(next) => set({ heater: next }, "changed the heater")}
+          />
+          <p className="text-sm text-ash">
+            The pads take {amountText(stamina.heater, unit)} {unit} of the box on this trip.
+          </p>
+          <Remove
+            says="Remove the pads"
+            onClick={() => set({ heater: null }, "removed the heater pads")}
+          />
+        </>
+      )}
+    </div>
+  );
+}
+
+/** How the sources share the battery. */
+export function JoiningSheet() {
+  const { box, set } = usePart();
+  const { joining } = box;
+  const sources = sourcesInOrder(box);
+  const change = (part: Partial<Box["joining"]>) =>
+    set({ joining: { ...joining, ...part } }, "changed how sources are joined");
+  return (
+    <div className="flex flex-col gap-3">
+      <h2 className="text-lg">How sources are joined</h2>
+      <Choice
+        label="They come in by"
+        showLabel
+        value={joining.kind}
+        options={[
+          { value: "independent", says: "a charger each" },
+          { value: "combined", says: "one combined charger" },
+          { value: "selector", says: "a selector switch" },
+        ]}
+        onChange={(kind) =>
+          change({
+            kind,
+            members:
+              kind === "combined" && joining.members.length === 0
+                ? sources.slice(0, 2).map((source) => source.id)
+                : joining.members,
+          })
+        }
+      />
+      {joining.kind === "combined" && (
+        <>
+          <NumberField
+            label="Its one output limit"
+            value={joining.limit_a}
+            limit="Joining.limit_a"
+            onCommit={(limit_a) => change({ limit_a })}
+          />
+          {sources.map((source) => (
+            <Switch
+              key={source.id}
+              label={`${source.name} is one of its inputs`}
+              checked={joining.members.includes(source.id)}
+              onChange={(on) =>
+                change({
+                  members: on
+                    ? [...joining.members, source.id]
+                    : joining.members.filter((id) => id !== source.id),
+                })
+              }
+            />
+          ))}
+        </>
+      )}
+      {joining.kind === "selector" && (
+        <Choice
+          label="It lets in"
+          showLabel
+          value={joining.rule}
+          options={[
+            { value: "strongest", says: "whoever offers most" },
+            { value: "in_order", says: "the first that has any" },
+          ]}
+          onChange={(rule) => change({ rule })}
+        />
+      )}
+      <p className="text-sm text-ash">{JOINING_WORDS[joining.kind]}</p>
+      <ol className="list-decimal pl-5" aria-label="Order in which sources are let in">
+        {sources.map((source) => (
+          <li key={source.id}>{source.name}</li>
+        ))}
+      </ol>
+      <p className="text-sm text-ash">Each source’s own sheet moves it earlier or later.</p>
+    </div>
+  );
+}
+
+const JOINING_WORDS = {
+  independent: "Each gives what it can; where they compete, the order decides.",
+  combined:
+    "One device, one wiring job; but sun and alternator together never give more than its limit.",
+  selector: "Nothing can feed anything back; but somebody must turn it, and one source waits.",
+} as const;
+
+/** A ready-made unit: its figures in place of a battery that one builds. */
+export function UnitSheet() {
+  const { box, set } = usePart();
+  const { unit } = box;
+  if (!unit) return null;
+  return (
+    <div className="flex flex-col gap-3">
+      <h2 className="text-lg">Ready-made unit</h2>
+      <Fields
+        model="Unit"
+        part={unit}
+        specs={[
+          { kind: "number", key: "capacity_wh", says: "Capacity" },
+          { kind: "number", key: "usable_percent", says: "of it usable" },
+          { kind: "number", key: "input_w", says: "All inputs together", empty: "no limit" },
+          { kind: "number", key: "dc_efficiency_percent", says: "12 V outputs pass" },
+          { kind: "number", key: "standby_w", says: "Takes for itself" },
+          {
+            kind: "flag",
+            key: "charge_in_use",
+            says: "Charged while in use",
+            hint: "Off: it is unplugged while anything runs from it.",
+          },
+        ]}
+        onChange={(next) => set({ unit: next }, "changed the unit")}
+      />
+      <p className="text-sm text-ash">
+        Its watt-hours stand for the battery’s capacity; chemistry and cells are still those of the
+        Battery sheet.
+      </p>
+      <Remove says="Remove it" onClick={() => set({ unit: null }, "removed the unit")} />
+    </div>
+  );
+}

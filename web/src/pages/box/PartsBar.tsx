@@ -1,0 +1,64 @@
+import { DropdownMenu } from "radix-ui";
+import type { Box } from "../../api/client";
+import { ADDABLE, type Addable, canAdd, type PartKey } from "./parts";
+
+interface Props {
+  box: Box;
+  chosen: PartKey;
+  onChoose: (part: PartKey) => void;
+  onAdd: (what: Addable) => void;
+}
+
+/** Parts that are no source, and the menu that adds one of any kind. */
+export function PartsBar({ box, chosen, onChoose, onAdd }: Props) {
+  const parts: [PartKey, string][] = [];
+  if (box.inverter) parts.push(["inverter", `Inverter, ${box.inverter.rating_w} W`]);
+  if (box.second) parts.push(["second", "Second bank"]);
+  if (box.unit) parts.push(["unit", `Ready-made, ${box.unit.capacity_wh} Wh`]);
+  parts.push(["warmth", box.heater ? `Warmth, ${box.heater.power_w} W pads` : "Warmth"]);
+  if (box.sun.length + box.vehicle.length + box.mains.length > 1) {
+    parts.push(["joining", JOINED[box.joining.kind]]);
+  }
+  return (
+    <div className="mt-2 flex flex-wrap items-center gap-2">
+      {parts.map(([key, says]) => (
+        <button
+          key={key}
+          type="button"
+          className={`key ${chosen === key ? "key-on" : ""}`}
+          aria-pressed={chosen === key}
+          onClick={() => onChoose(key)}
+        >
+          {says}
+        </button>
+      ))}
+      <DropdownMenu.Root>
+        <DropdownMenu.Trigger asChild>
+          <button type="button" className="key">
+            + Add a part
+          </button>
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content className="pop" align="start" sideOffset={6} collisionPadding={10}>
+            {(Object.keys(ADDABLE) as Addable[]).map((what) => (
+              <DropdownMenu.Item
+                key={what}
+                className="menu-item"
+                disabled={!canAdd(box, what)}
+                onSelect={() => onAdd(what)}
+              >
+                + {ADDABLE[what]}
+              </DropdownMenu.Item>
+            ))}
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+    </div>
+  );
+}
+
+const JOINED = {
+  independent: "Each charger by itself",
+  combined: "One combined charger",
+  selector: "A selector switch",
+} as const;

@@ -1,0 +1,32 @@
+import { useId } from "react";
+
+interface Props<T extends string> {
+  label: string;
+  value: T;
+  options: readonly { value: T; says: string }[];
+  onChange: (value: T) => void;
+}
+
+/** One of many: the system's own list, which suits a thumb. */
+export function Select<T extends string>({ label, value, options, onChange }: Props<T>) {
+  const id = useId();
+  return (
+    <div className="min-w-0">
+      <label htmlFor={id} className="mb-0.5 block text-sm text-ash">
+        {label}
+      </label>
+      <select
+        id={id}
+        className="field"
+        value={value}
+        onChange={(event) => onChange(event.target.value as T)}
+      >
+        {options.map((option) => (
+          <option key={option.value} value={option.value}>
+            {option.says}
+          </option>
+        ))}
+      </select>
+    </div>
+  );
+}
