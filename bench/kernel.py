@@ -1,7 +1,8 @@
 """The stepping loop against a bare loop of the same length, in one process.
 
 The bare loop does an open-circuit look-up and two divisions a step: the least that any battery
-model must do. Ratios are medians of interleaved repeats, so a drifting machine cancels out.
+model must do. Ratios are of interleaved repeats, so a drifting machine cancels out; the best of
+each is printed too, because a busy neighbour slows the wide loop and leaves the narrow one alone.
 """
 
 from __future__ import annotations
@@ -14,15 +15,16 @@ from pathlib import Path
 import numpy as np
 from numba import njit
 
-from oddkettle.core import kernel
-from oddkettle.core.bank import GRID_LOW, GRID_STEP, OCV_V, bank_tables
+from oddkettle.core.bank import CAPACITY_AH, GRID_LOW, GRID_STEP, OCV_V
+from oddkettle.core.case import Case, SecondBank
 from oddkettle.core.ledger import keep_books
-from oddkettle.core.run import simulate
+from oddkettle.core.run import World, build_world, drive_world, simulate
+from oddkettle.core.temperature import Heater
 from oddkettle.formats.plan_json import parse_plan
 from oddkettle.plan.case import case_from_plan
 
-PLAN = Path(__file__).resolve().parents[1] / "examples" / "plans" / "moth-survey.json"
-REPEATS = 41
+PLANS = Path(__file__).resolve().parents[1] / "examples" / "plans"
+REPEATS = 61
 DAYS = 14
 
 
@@ -39,6 +41,53 @@ def bare(ocv_v: np.ndarray, demand_w: np.ndarray, capacity: float, out: np.ndarr
         out[i] = soc
 
 
+def lasting(case: Case, days: int, **changes: object) -> Case:
+    """The case over so many days, its skies and temperatures repeated."""
+    turns = -(-days // case.days)
+
+    def over(values: tuple[float, ...]) -> tuple[float, ...]:
+        return (values * turns)[:days]
+
+    return replace(
+        case,
+        clearness=over(case.clearness),
+        low_c=over(case.low_c),
+        high_c=over(case.high_c),
+        **changes,  # type: ignore[arg-type]
+    )
+
+
+def all_on(case: Case) -> Case:
+    """Everything at once: a second bank, heater pads, shedding, three sources, frost at night."""
+    cold = tuple(low - 9.0 for low in case.low_c)
+    return replace(
+        case,
+        low_c=cold,
+        second=SecondBank(replace(case.bank, battery_ah=60.0, link_mohm=8.0), 0.7, always=True),
+        heater=Heater(20.0),
+        shed={"first": 0.5, "wanted": 0.3},
+    )
+
+
+def paired(world: World, case: Case) -> tuple[float, float, float, float]:
+    """(bare median, loop median, bare best, loop best) [ms], turn about."""
+    curve = np.ascontiguousarray(world.tables[0].curves[:, OCV_V])
+    demand = np.ascontiguousarray(world.demand.asked[:, 0, 0])
+    capacity = float(world.tables[0].fixed[CAPACITY_AH])
+    out = np.empty(len(demand))
+    bare(curve, demand, capacity, out)
+    drive_world(case, world)
+    times = []
+    for _ in range(REPEATS):
+        begin = time.perf_counter()
+        bare(curve, demand, capacity, out)
+        middle = time.perf_counter()
+        drive_world(case, world)
+        times.append((middle - begin, time.perf_counter() - middle))
+    table = 1e3 * np.array(times)
+    return (*np.median(table, axis=0), *table.min(axis=0))  # type: ignore[return-value]
+
+
 def median_ms(work: Callable[[], object]) -> float:
     times = []
     for _ in range(REPEATS):
@@ -49,33 +98,39 @@ def median_ms(work: Callable[[], object]) -> float:
 
 
 def main() -> None:
-    case = case_from_plan(parse_plan(PLAN.read_bytes()))
-    skies = (case.clearness * 2)[:DAYS]
-    case = replace(case, clearness=skies)
-    run = simulate(case)
-    tables = bank_tables(case.bank, run.grid.step_h)
-    demand = run.asked_w.sum(axis=0)
-    out = np.empty(run.grid.steps)
-
-    def loop() -> None:
-        kernel.drive(tables, run.offers, demand, case.soc0)
-
-    def base() -> None:
-        bare(tables.curves[OCV_V], demand, tables.limits.capacity_ah, out)
-
-    loop()
-    base()
-    pairs = [(median_ms(base), median_ms(loop)) for _ in range(5)]
-    bare_ms, loop_ms = (float(np.median(column)) for column in zip(*pairs, strict=True))
-    rows = {
-        "bare kernel": bare_ms,
-        "stepping loop": loop_ms,
-        "whole run (grid, sun kept, loop)": median_ms(lambda: simulate(case)),
-        "its ledger": median_ms(lambda: keep_books(run)),
-    }
-    print(f"{DAYS} days at {run.grid.step_min} min, {run.grid.steps} steps, medians")
-    for name, ms in rows.items():
-        print(f"  {name:34s} {ms:8.3f} ms  {ms / bare_ms:6.1f} x bare")
+    demo = lasting(case_from_plan(parse_plan((PLANS / "moth-survey.json").read_bytes())), DAYS)
+    print(f"{DAYS} days at {demo.step_min} min, {DAYS * 288} steps; ratios to the bare kernel")
+    for name, case in (("the demo box", demo), ("everything switched on", all_on(demo))):
+        world = build_world(case)
+        bare_ms, loop_ms, bare_best, loop_best = paired(world, case)
+        print(
+            f"  loop, {name:24s} {loop_ms:7.3f} ms  median {loop_ms / bare_ms:5.1f} x bare"
+            f"   best {loop_best / bare_best:5.1f} x"
+        )
+        whole, books = median_ms(lambda c=case: simulate(c)), simulate(case)
+        print(f"    whole run, sun kept          {whole:7.3f} ms  {whole / bare_ms:12.1f} x")
+        ledger = median_ms(lambda r=books: keep_books(r))
+        print(f"    its ledger                   {ledger:7.3f} ms  {ledger / bare_ms:12.1f} x")
+    print("cost by length, the demo box")
+    lengths, costs = (7, 14, 28, 56, 112), []
+    for days in lengths:
+        case = lasting(demo, days, blocks=())
+        world = build_world(case)
+        costs.append(median_ms(lambda w=world, c=case: drive_world(c, w)))
+        print(f"  {days:4d} days {costs[-1]:8.3f} ms")
+    exponent = np.polyfit(np.log(lengths), np.log(costs), 1)[0]
+    print(f"  exponent of cost in steps {exponent:.2f}")
+    year = lasting(demo, 365, blocks=(), step_min=15)
+    simulate(year)
+    begin = time.perf_counter()
+    simulate(year)
+    print(f"365 days at 15 min, whole run with its sun kept {1e3 * (time.perf_counter() - begin):.0f} ms")
+    hut = case_from_plan(parse_plan((PLANS / "gauging-hut.json").read_bytes()))
+    lows = {}
+    for step_min in (5, 15, 30, 60):
+        lows[step_min] = 100 * simulate(replace(hut, step_min=step_min)).level.min()
+    says = ", ".join(f"{step} min {low:.2f} %" for step, low in lows.items())
+    print(f"lowest level of the gauging hut over 240 days, by step: {says}")
 
 
 if __name__ == "__main__":

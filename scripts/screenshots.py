@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 import sys
 import tempfile
 from pathlib import Path
@@ -15,13 +16,19 @@ from tests.browser.conftest import CHROMIUM, FLAGS  # noqa: E402
 from tests.serving import Server  # noqa: E402
 
 SHOTS = {
-    "trip": ("trip", 1280, 800),
-    "use": ("use", 1280, 800),
-    "box": ("box", 1280, 800),
-    "log": ("log", 1280, 800),
-    "trip-phone": ("trip", 390, 844),
-    "box-phone": ("box", 390, 844),
+    "trip": ("1/trip", 1280, 800),
+    "use": ("1/use", 1280, 800),
+    "box": ("1/box", 1280, 800),
+    "log": ("1/log", 1280, 800),
+    "months": ("2/trip", 1280, 800),
+    "winter": ("3/box", 1280, 800),
+    "outage": ("4/trip", 1280, 800),
+    "unit": ("5/box", 1280, 800),
+    "trip-phone": ("1/trip", 390, 844),
+    "box-phone": ("1/box", 390, 844),
 }
+CLICKS = {"winter": "Charger on the towing lead: offered", "unit": "Ready-made"}
+"""A part whose sheet is opened first."""
 
 
 def main() -> None:
@@ -32,8 +39,10 @@ def main() -> None:
         browser = driver.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
         for name, (page_name, wide, high) in SHOTS.items():
             page = browser.new_page(viewport={"width": wide, "height": high})
-            page.goto(f"{server.url}/plan/1/{page_name}")
+            page.goto(f"{server.url}/plan/{page_name}")
             page.get_by_test_id("headline").wait_for()
+            if name in CLICKS:
+                page.get_by_role("button", name=re.compile(f"^{CLICKS[name]}")).click()
             page.wait_for_timeout(700)
             page.screenshot(path=ROOT / "docs" / "screenshots" / f"{name}.png")
             page.close()
