@@ -151,9 +151,9 @@ def test_the_cursor_reads_any_moment(page: Page) -> None:
     assert re.fullmatch(numbers + ", under the floor", first)
     cursor.focus()
     page.keyboard.press("ArrowUp")
-    expect(cursor).to_have_attribute("aria-valuetext", re.compile("^Thu 11, .* h to the floor$"))
+    expect(cursor).to_have_attribute("aria-valuetext", re.compile("^Thu 11, .* h to the floor"))
     page.keyboard.press("Shift+ArrowRight")
-    expect(page.get_by_test_id("cursor")).to_contain_text("Thu 11, 08:")
+    expect(page.get_by_test_id("cursor")).to_contain_text(re.compile(r"Thu 11, 0[78]:"))
 
 
 def test_a_block_is_added_by_button_and_by_key(page: Page) -> None:
