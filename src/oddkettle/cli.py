@@ -12,6 +12,7 @@ from typing import TYPE_CHECKING, Annotated, NoReturn
 import typer
 
 if TYPE_CHECKING:
+    from oddkettle.services.report import RunReport
     from oddkettle.settings import Settings
 
 app = typer.Typer(
@@ -142,12 +143,28 @@ def simulate(
     typer.echo(report.verdict.detail.ah)
     if report.verdict.mend is not None:
         typer.echo(f"{report.verdict.mend.says}.")
+    _tell_stamina(report)
     typer.echo("\nday            in Ah  out Ah  net Ah  lowest  spilled Ah  unmet Ah")
     for day in report.days:
         typer.echo(
             f"{day.date:%a %d %b %Y} {day.taken.ah:5.1f} {day.used.ah:7.1f} {day.net.ah:+7.1f} "
             f"{day.lowest_percent:5.0f} % {day.spilled_sun.ah:11.1f} {day.unmet.ah:9.1f}"
         )
+
+
+def _tell_stamina(report: RunReport) -> None:
+    bank, stamina = report.bank, report.stamina
+    ageing = stamina.ageing
+    life = max(ageing.cycle_share_percent, ageing.calendar_share_percent)
+    full = stamina.last_full_at or "never"
+    typer.echo(
+        f"Battery {bank.lowest_c:.0f} to {bank.highest_c:.0f} C; last full {full[:16]}; "
+        f"{ageing.full_cycles:.1f} full cycles, {life:.2f} % of its life."
+    )
+    if stamina.shortest_autonomy is not None and stamina.shortest_autonomy.hours is not None:
+        typer.echo(f"Without any source at worst {stamina.shortest_autonomy.hours:.1f} h.")
+    if stamina.locked_h > 0.0:
+        typer.echo(f"Cold bars charging for {stamina.locked_h:.1f} h in which a source offers.")
 
 
 @app.command()

@@ -149,7 +149,7 @@ def test_an_outage_answers_how_long_the_box_lasts(page: Page) -> None:
     headline = page.get_by_test_id("headline")
     expect(headline).to_contain_text("Without mains your box lasts 76 h")
     page.get_by_role("button", name="outage", exact=True).click()
-    expect(page.get_by_role("button", name=re.compile("^outage,"))).to_have_count(3)
+    expect(page.get_by_role("button", name=re.compile("^outage,"))).to_have_count(4)
     expect(headline).not_to_contain_text("76 h")
 
 

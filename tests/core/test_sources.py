@@ -188,6 +188,14 @@ def test_shade_by_hours_takes_its_share_then_and_nothing_else() -> None:
     assert dim[:96] == pytest.approx(raw[:96])
 
 
+def test_dirt_takes_its_share_of_the_light() -> None:
+    array = SunInput("s", "Sun", (ROOF,), Controller(30.0, 1.0))
+    usual, dusty = (
+        simulate(a_case(sun=(a,))).sources[0].raw_w for a in (array, replace(array, dirt=0.10))
+    )
+    assert dusty == pytest.approx(usual * 0.90 / 0.97)
+
+
 def test_a_controllers_input_limits_hold() -> None:
     array = SunInput("s", "Sun", (replace(ROOF, count=3),), Controller(30.0, 1.0))
     by_watts = replace(array, controller=replace(array.controller, input_limit_w=60.0))

@@ -25,7 +25,6 @@ Ints = NDArray[np.int64]
 
 PER_STEP = 1.0 / bank.GRID_STEP
 MOST_TURNS = 40
-DAMPED_AFTER = 8
 NEAR_V = 0.02
 """After a move smaller than this the currents are read once more and the search ends: Newton's
 next move would be below a hundredth of a millivolt."""
@@ -209,6 +208,7 @@ def run_steps(  # noqa: PLR0912, PLR0915 - see the module's docstring
         pinned_before = cut_before = False
         while True:
             settled = False
+            low_v, high_v = 0.0, 1e9
             for turn in range(MOST_TURNS):
                 per_v = 1.0 / volts
                 load_w, load_s = whole_w * served, whole_s * served
@@ -248,7 +248,7 @@ def run_steps(  # noqa: PLR0912, PLR0915 - see the module's docstring
                     d_total += slope
                     chargers[j, layout.TAKEN_A] = taken
                 into = total - drawn
-                if settled:
+                if settled or turn == MOST_TURNS - 1:
                     break
                 bank_a = siemens = 0.0
                 for b in range(on_bus):
@@ -264,9 +264,15 @@ def run_steps(  # noqa: PLR0912, PLR0915 - see the module's docstring
                 stiffness = max(siemens + d_drawn - d_total, LEAST_STIFFNESS_S)
                 furthest = LONGEST_MOVE * volts
                 move = min(max((into - bank_a) / stiffness, -furthest), furthest)
-                # Rarely two kinks pass the ball to each other: half a move ends that.
-                target = volts + (move if turn < DAMPED_AFTER else 0.5 * move)
-                settled = abs(move) < NEAR_V
+                if move > 0.0:
+                    low_v = volts
+                else:
+                    high_v = volts
+                target = volts + move
+                # Two kinks may pass the ball to each other: halving the bracket ends that.
+                if not low_v < target < high_v:
+                    target = 0.5 * (low_v + high_v)
+                settled = abs(target - volts) < NEAR_V
                 # A bank takes far less than it gives when nearly full: stop at that kink.
                 for b in range(on_bus):
                     rest = points[b, layout.REST_V]

@@ -160,6 +160,8 @@ class SunModel(Part):
     """Panels in series in each string; the strings lie in parallel."""
     cable_m: q.CableMetres | None = None
     cable_mm2: q.CableArea = 4
+    dirt_percent: q.SharePercent = 3
+    """Light that dust on the panels takes."""
     shade: list[ShadeModel] = Field(default=[], max_length=6)
     noisy: bool = False
     profile: ProfileModel | None = None

@@ -171,6 +171,7 @@ def sun_from(array: SunModel, where: Where) -> SunInput:
             )
             for s in array.shade
         ),
+        dirt=array.dirt_percent / 100,
         profile=_profile(array.profile, where),
         noisy=array.noisy,
     )

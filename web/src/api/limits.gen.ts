@@ -594,6 +594,12 @@ export const LIMITS = {
     "unit": "mm2",
     "whole": false
   },
+  "Sun.dirt_percent": {
+    "least": 0,
+    "most": 100,
+    "unit": "%",
+    "whole": false
+  },
   "Sun.series": {
     "least": 1,
     "most": 12,

@@ -1771,6 +1771,12 @@ export interface components {
              */
             cable_mm2: number;
             controller: components["schemas"]["ControllerModel"];
+            /**
+             * Dirt Percent
+             * @description Light that dust on the panels takes.
+             * @default 3
+             */
+            dirt_percent: number;
             /** Id */
             id: string;
             /** Name */

@@ -23,6 +23,7 @@ from oddkettle.core.sources.panel import (
 )
 from oddkettle.core.sources.sky import sky_at, under_clearness
 from oddkettle.core.trip import Grid, Site, daily_share
+from oddkettle.core.units import MINUTES_PER_DAY
 
 Floats = NDArray[np.float64]
 
@@ -59,7 +60,11 @@ class Shade:
 
 @dataclass(frozen=True)
 class SunInput:
-    """Panels on one controller: `series` of them in each string, the strings in parallel."""
+    """Panels on one controller: `series` of them in each string, the strings in parallel.
+
+    `dirt` is the share of light that dust takes (0..1); the usual 3 % are already in the panel's
+    power, so only the difference counts here.
+    """
 
     key: str
     name: str
@@ -68,6 +73,7 @@ class SunInput:
     series: int = 1
     cable_ohm: float = 0.0
     shade: tuple[Shade, ...] = ()
+    dirt: float = 1.0 - DIRT_SHARE
     profile: Profile | None = None
     noisy: bool = False
 
@@ -197,8 +203,8 @@ def _string(
 
 
 def lit_share(array: SunInput, grid: Grid) -> Floats:
-    """(steps,) share of the light that the daily shade windows leave."""
-    day = np.ones(1440 // grid.step_min)
+    """(steps,) share of the light that dirt and the daily shade windows leave."""
+    day = np.full(MINUTES_PER_DAY // grid.step_min, (1.0 - array.dirt) / DIRT_SHARE)
     for shade in array.shade:
         day *= 1.0 - shade.share * daily_share(shade.start_min, shade.end_min, grid.step_min)
     return np.asarray(day[grid.clock_min // grid.step_min])

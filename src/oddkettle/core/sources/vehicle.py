@@ -138,9 +138,9 @@ def engine_series(
             on += part
             volts += part * level
             spare += part * left_a
-    on = np.minimum(on, 1.0)
+    # Two drives that overlap are one engine: means are over both, its time counts once.
     per_on = np.divide(1.0, on, out=np.zeros_like(on), where=on > 0.0)
-    return Engine(on, volts * per_on, spare * per_on)
+    return Engine(np.minimum(on, 1.0), volts * per_on, spare * per_on)
 
 
 def _inside(steps: int, first: float, last: float) -> Floats:

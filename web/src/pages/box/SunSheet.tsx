@@ -36,6 +36,7 @@ const ARRAY: readonly Spec<SunInput>[] = [
   { kind: "number", key: "series", says: "Panels in series", unit: "" },
   { kind: "number", key: "cable_m", says: "Cable, one way", empty: "not counted" },
   { kind: "number", key: "cable_mm2", says: "its copper", unit: "mm²" },
+  { kind: "number", key: "dirt_percent", says: "Dirt takes" },
   { kind: "flag", key: "noisy", says: "The controller makes radio noise" },
 ];
 
