@@ -124,7 +124,8 @@ def main() -> None:
     simulate(year)
     begin = time.perf_counter()
     simulate(year)
-    print(f"365 days at 15 min, whole run with its sun kept {1e3 * (time.perf_counter() - begin):.0f} ms")
+    took_ms = 1e3 * (time.perf_counter() - begin)
+    print(f"365 days at 15 min, whole run with its sun kept {took_ms:.0f} ms")
     hut = case_from_plan(parse_plan((PLANS / "gauging-hut.json").read_bytes()))
     lows = {}
     for step_min in (5, 15, 30, 60):

@@ -95,6 +95,20 @@ def test_levels_and_currents_stay_in_bounds(case: Case) -> None:
 
 @many
 @given(cases())
+def test_a_box_cuts_out_only_when_it_is_nearly_empty_or_asked_too_much(case: Case) -> None:
+    """Never for the sake of the search for its voltage: not full, not in float, not at a kink."""
+    case = replace(case, second=None)
+    run = simulate(case)
+    track = run.track
+    head = track.soc[:-1, 0] - track.lag[:-1, 0]
+    asked_w = sum((draw.asked_w for draw in run.draws), start=np.zeros(run.grid.steps))
+    gentle = asked_w + 80.0 < 0.3 * case.bank.nominal_wh
+    cut = (track.served < 1.0) & (head > 0.5) & gentle & (track.warmth_c[:-1, 0] > -15.0)
+    assert not cut.any()
+
+
+@many
+@given(cases())
 def test_the_shared_limit_of_a_combined_charger_is_kept(case: Case) -> None:
     assume(case.joining.kind == "combined" or (case.unit and case.unit.input_w))
     run = simulate(case)

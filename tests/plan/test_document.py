@@ -216,3 +216,17 @@ def test_braces_in_what_was_typed_are_only_braces(document: dict[str, Any]) -> N
     said = refusal(put(document, "trip.start", "{value} {0} {"))
     assert said.where == "trip.start"
     assert said.value == "{value} {0} {"
+
+
+SOUND = [name for name in NAMES if name != "moth-survey.json"]
+
+
+@pytest.mark.parametrize("name", SOUND)
+def test_every_sample_box_but_the_demos_lasts_and_nothing_cuts_out(name: str) -> None:
+    """The demo's Friday is tight on purpose."""
+    run = run_plan(parse_plan((EXAMPLES / name).read_bytes()))
+    assert run.track.served.min() == 1.0
+    assert run.level.min() >= run.case.floor
+    assert run.track.bus_v.min() > 10.0 * run.case.bank.volts_scale
+    offered = sum(float(source.limit_a.max()) for source in run.sources)
+    assert 0.0 < offered < 200.0

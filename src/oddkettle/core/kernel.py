@@ -33,7 +33,7 @@ COLLAPSE_SHARE = 0.6
 """A bus that falls under this share of the rested voltage cannot be carried at all: no load on
 it would work, and a constant power has no solution much below."""
 RELAY_SET_V = 1e9
-"""A relay is no charger: it gives whatever its wire lets through, before all others."""
+"""A relay is no charger: what its wire lets through comes before all others."""
 REBULK_DROP_V = 0.3
 """A charger in float starts again when the bus sags this far below float [judgement]."""
 NEARLY_FULL = 0.99
@@ -259,8 +259,8 @@ def run_steps(  # noqa: PLR0912, PLR0915 - see the module's docstring
                         s = points[b, layout.TAKE_S] if lift > 0.0 else points[b, layout.GIVE_S]
                         bank_a += lift * s
                         siemens += s
-                # Not stiff at all: a constant power draws more at less voltage than a nearly full
-                # bank takes less. Go far; a kink stops the move, or the bus collapses.
+                # A constant power may outrun what a nearly full bank takes less: then go far; a
+                # kink stops the move, or the bus collapses.
                 stiffness = max(siemens + d_drawn - d_total, LEAST_STIFFNESS_S)
                 furthest = LONGEST_MOVE * volts
                 move = min(max((into - bank_a) / stiffness, -furthest), furthest)
@@ -270,15 +270,16 @@ def run_steps(  # noqa: PLR0912, PLR0915 - see the module's docstring
                     high_v = volts
                 target = volts + move
                 # Two kinks may pass the ball to each other: halving the bracket ends that.
-                if not low_v < target < high_v:
+                if not low_v <= target <= high_v:
                     target = 0.5 * (low_v + high_v)
                 settled = abs(target - volts) < NEAR_V
                 # A bank takes far less than it gives when nearly full: stop at that kink.
                 for b in range(on_bus):
                     rest = points[b, layout.REST_V]
-                    if (volts - rest) * (target - rest) < 0.0:
-                        target = rest
+                    if (volts <= rest) != (target <= rest):
                         settled = False
+                        if volts != rest:
+                            target = rest if volts > rest else rest + 1e-9
                 volts = target
                 if not volts > COLLAPSE_SHARE * points[0, layout.REST_V]:
                     volts = 0.0
@@ -344,8 +345,7 @@ def run_steps(  # noqa: PLR0912, PLR0915 - see the module's docstring
             if fit >= 1.0 or (whole_w + whole_a + whole_s <= 0.0 and total >= 0.0):
                 break
             # Serve the part of the step before it trips, as a mean over the whole step.
-            served, cut_before = fit, True
-            switches[layout.CUT] = 1.0
+            served, cut_before, switches[layout.CUT] = fit, True, 1.0
             volts = points[0, layout.REST_V]
 
         # --- Charge, lag and temperature move on; so do the chargers' stages.
