@@ -60,9 +60,26 @@ def test_a_file_that_is_not_there_exits_with_two() -> None:
     assert "nowhere.json" in result.output
 
 
+def test_check_lists_what_an_experienced_builder_would_say(tmp_path: Path) -> None:
+    sound = runner.invoke(app, ["check", MOTH])
+    assert sound.exit_code == 0
+    assert "usable-not-nameplate" in sound.output
+    bad = tmp_path / "bad.json"
+    bad.write_text(
+        Path(MOTH)
+        .read_text()
+        .replace('"battery_v": 12.0', '"absorption_v": 15.0, "battery_v": 12.0')
+    )
+    grave = runner.invoke(app, ["check", str(bad)])
+    assert grave.exit_code == 1
+    assert grave.output.startswith("DANGER  profile-mismatch")
+    assert "Set absorption to 14.2 V" in grave.output
+    assert runner.invoke(app, ["check", "nowhere.json"]).exit_code == 2
+
+
 def test_help_names_every_command_and_setting() -> None:
     text = runner.invoke(app, ["--help"]).output
-    for word in ("serve", "demo", "simulate", "ODDKETTLE_PORT", "ODDKETTLE_DATA"):
+    for word in ("serve", "demo", "simulate", "check", "ODDKETTLE_PORT", "ODDKETTLE_DATA"):
         assert word in text
 
 

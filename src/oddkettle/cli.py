@@ -1,4 +1,4 @@
-"""oddkettle: serve, demo, simulate."""
+"""oddkettle: serve, demo, simulate, check."""
 
 from __future__ import annotations
 
@@ -7,11 +7,14 @@ import socket
 import sys
 import threading
 from pathlib import Path
-from typing import TYPE_CHECKING, Annotated, NoReturn
+from typing import TYPE_CHECKING, Annotated, NoReturn, TypeVar
 
 import typer
 
 if TYPE_CHECKING:
+    from collections.abc import Callable
+
+    from oddkettle.plan import Plan
     from oddkettle.services.report import RunReport
     from oddkettle.settings import Settings
 
@@ -20,6 +23,7 @@ app = typer.Typer(
     add_completion=False,
     pretty_exceptions_enable=False,
 )
+T = TypeVar("T")
 WARM_AFTER_S = 0.3
 EXAMPLES = Path(__file__).resolve().parents[2] / "examples" / "plans"
 
@@ -120,22 +124,9 @@ def simulate(
     series: Annotated[bool, typer.Option(help="Put the whole series into it.")] = False,
 ) -> None:
     """Run a plan: what comes in, what goes out, how low it gets, day by day."""
-    from oddkettle.formats.plan_json import parse_plan
-    from oddkettle.plan.complaints import PlanRefused
     from oddkettle.services.simulate import report_plan
 
-    try:
-        data = plan.read_bytes()
-    except OSError as error:
-        _stop(f"{plan}: {error.strerror}. Give the path of a plan file.")
-    try:
-        report = report_plan(parse_plan(data), series=series)
-    except PlanRefused as refused:
-        lines = [f"{plan} is not a plan that can be run:"]
-        for said in refused.complaints:
-            lines.append(f"  {said.where or 'the file'}: {said.says}")
-            lines.append(f"    found {said.value}; wanted {said.limit}. {said.remedy}")
-        _stop("\n".join(lines))
+    report = _refusing(plan, lambda: report_plan(_read_plan(plan), series=series))
     if as_json:
         typer.echo(report.model_dump_json(indent=2, exclude=None if series else {"series"}))
         return
@@ -150,6 +141,48 @@ def simulate(
             f"{day.date:%a %d %b %Y} {day.taken.ah:5.1f} {day.used.ah:7.1f} {day.net.ah:+7.1f} "
             f"{day.lowest_percent:5.0f} % {day.spilled_sun.ah:11.1f} {day.unmet.ah:9.1f}"
         )
+
+
+def _read_plan(path: Path) -> Plan:
+    from oddkettle.formats.plan_json import parse_plan
+
+    try:
+        data = path.read_bytes()
+    except OSError as error:
+        _stop(f"{path}: {error.strerror}. Give the path of a plan file.")
+    return parse_plan(data)
+
+
+def _refusing(path: Path, work: Callable[[], T]) -> T:
+    """What `work` makes of a plan; a refused plan is told field by field and exits with 2."""
+    from oddkettle.plan.complaints import PlanRefused
+
+    try:
+        return work()
+    except PlanRefused as refused:
+        lines = [f"{path} is not a plan that can be run:"]
+        for said in refused.complaints:
+            lines.append(f"  {said.where or 'the file'}: {said.says}")
+            lines.append(f"    found {said.value}; wanted {said.limit}. {said.remedy}")
+        _stop("\n".join(lines))
+
+
+@app.command()
+def check(
+    plan: Annotated[Path, typer.Argument(help="A plan file (JSON).")],
+) -> None:
+    """Judge a plan as an experienced builder would; exits with 1 on a danger or a fault."""
+    from oddkettle.services.check import judge_plan
+
+    judgements = _refusing(plan, lambda: judge_plan(_read_plan(plan)))
+    for said in judgements:
+        typer.echo(f"{said.severity.upper():7s} {said.code} ({said.part})")
+        typer.echo(f"        {said.says}")
+        typer.echo(f"        {said.means} {said.remedy} [{said.source}]")
+    grave = [said for said in judgements if said.severity in ("danger", "fault")]
+    typer.echo(f"{len(grave)} to mend, {len(judgements) - len(grave)} to know.")
+    if grave:
+        raise typer.Exit(1)
 
 
 def _tell_stamina(report: RunReport) -> None:

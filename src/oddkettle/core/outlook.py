@@ -169,10 +169,15 @@ def _fraction(soc: Floats, step: int, floor: float) -> float:
     return step + min(float((soc[step] - floor) / fall), 1.0)
 
 
-def last_full(run: Run) -> int | None:
-    """The last step at whose start the bank was full (99 % or in float), or None."""
+def full_steps(run: Run) -> NDArray[np.int64]:
+    """Steps at whose start the bank was full: 99 %, or a charger gone to float above 95 %."""
     floating = (run.stage == FLOAT).any(axis=0) & (run.level[:-1] > NEARLY_FULL_FLOAT)
-    full = np.flatnonzero(floating | (run.level[:-1] >= FULL))
+    return np.flatnonzero(floating | (run.level[:-1] >= FULL))
+
+
+def last_full(run: Run) -> int | None:
+    """The last step at whose start the bank was full, or None."""
+    full = full_steps(run)
     return int(full[-1]) if len(full) else None
 
 

@@ -52,7 +52,7 @@ def case_from_plan(plan: Plan) -> Case:
     return Case(
         bank=bank,
         profile=box_profile(box.battery, bank),
-        sun=tuple(sun_from(s, ("box", "sun", n)) for n, s in enumerate(box.sun)),
+        sun=tuple(sun_from(s, ("box", "sun", n), box.system_v) for n, s in enumerate(box.sun)),
         vehicle=tuple(vehicle_from(v, ("box", "vehicle", n)) for n, v in enumerate(box.vehicle)),
         mains=tuple(mains_from(m, ("box", "mains", n)) for n, m in enumerate(box.mains)),
         inverter=_inverter(box.inverter),

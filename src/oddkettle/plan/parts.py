@@ -143,14 +143,15 @@ def _profile(model: ProfileModel | None, where: Where) -> Profile | None:
     )
 
 
-def sun_from(array: SunModel, where: Where) -> SunInput:
-    """An array with its controller. Raises PlanFault."""
+def sun_from(array: SunModel, where: Where, system_v: float) -> SunInput:
+    """An array with its controller on a box of `system_v`. Raises PlanFault."""
     controller = array.controller
     found = SunInput(
         key=array.id,
         name=array.name,
         panels=tuple(
-            _panel(panel, (*where, "panels", place)) for place, panel in enumerate(array.panels)
+            _panel(panel, (*where, "panels", place), system_v / array.series)
+            for place, panel in enumerate(array.panels)
         ),
         controller=Controller(
             limit_a=controller.limit_a,
@@ -179,7 +180,7 @@ def sun_from(array: SunModel, where: Where) -> SunInput:
     return found
 
 
-def _panel(panel: PanelModel, where: Where) -> Panel:
+def _panel(panel: PanelModel, where: Where, class_v: float) -> Panel:
     label = panel.label
     found = Panel(
         power_w=panel.power_w,
@@ -189,6 +190,7 @@ def _panel(panel: PanelModel, where: Where) -> Panel:
         portable=panel.portable,
         count=panel.count,
         aims=panel.aims,
+        class_v=max(class_v, CLASS_V),
         label=None
         if label is None
         else Label(

@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 
 from oddkettle.core.fault import PlanFault
 from oddkettle.core.sources.sky import Sky
+from oddkettle.core.units import CLASS_V
 
 Floats = NDArray[np.float64]
 Mount = Literal["flat", "tilted", "aimed"]
@@ -49,10 +50,11 @@ class Label:
     power_per_k: float = -0.0035
 
 
-def label_from_watts(power_w: float) -> Label:
-    """A typical label for a panel of which only the watts are known."""
-    imp = power_w / USUAL_VMP_V
-    return Label(USUAL_VMP_V * USUAL_VOC_OVER_VMP, USUAL_VMP_V, imp * USUAL_ISC_OVER_IMP, imp)
+def label_from_watts(power_w: float, class_v: float = CLASS_V) -> Label:
+    """A typical label for a panel of which only the watts are known, made for `class_v` boxes."""
+    vmp = USUAL_VMP_V * class_v / CLASS_V
+    imp = power_w / vmp
+    return Label(vmp * USUAL_VOC_OVER_VMP, vmp, imp * USUAL_ISC_OVER_IMP, imp)
 
 
 @dataclass(frozen=True)
@@ -61,7 +63,7 @@ class Panel:
 
     `tilt_deg` from flat, `azimuth_deg` from north. An `aimed` panel is turned to the sun `aims`
     times a day. A `portable` panel works only while it is out. Only a panel flat on the roof
-    works while driving.
+    works while driving. Without a `label` it is taken to be made for boxes of `class_v`.
     """
 
     power_w: float
@@ -72,11 +74,12 @@ class Panel:
     count: int = 1
     aims: int = 3
     label: Label | None = None
+    class_v: float = CLASS_V
 
     @property
     def plate(self) -> Label:
         """The label, or the usual one for its watts."""
-        return self.label or label_from_watts(self.power_w)
+        return self.label or label_from_watts(self.power_w, self.class_v)
 
 
 def check_label(panel: Panel, where: tuple[str | int, ...]) -> None:

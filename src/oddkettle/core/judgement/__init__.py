@@ -1,0 +1,20 @@
+"""What the tool must notice, and say why: pure functions, one a rule."""
+
+from __future__ import annotations
+
+from oddkettle.core.judgement import battery, charging, use
+from oddkettle.core.judgement.evidence import SEVERITIES, Evidence, Judgement, Number, Severity
+from oddkettle.core.ledger import Ledger
+from oddkettle.core.run import Run
+
+RULES = (*battery.RULES, *charging.RULES, *use.RULES)
+
+
+def judge(run: Run, books: Ledger) -> tuple[Judgement, ...]:
+    """Every judgement of a run, the gravest first."""
+    evidence = Evidence(run, books)
+    found = [judgement for rule in RULES for judgement in rule(evidence)]
+    return tuple(sorted(found, key=lambda judgement: SEVERITIES.index(judgement.severity)))
+
+
+__all__ = ["RULES", "Evidence", "Judgement", "Number", "Severity", "judge"]

@@ -1,0 +1,255 @@
+"""Judgements about the battery: what of it is usable, how it is used, charged, warmed and worn."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+import numpy as np
+
+from oddkettle.core.ageing import age
+from oddkettle.core.judgement.evidence import Evidence, Judgement, Number, hours, used_wh
+from oddkettle.core.outlook import full_steps
+from oddkettle.core.units import HOURS_PER_DAY
+
+NEVER_FULL_DAYS = {"agm": 7.0, "gel": 7.0, "flooded": 5.0}
+SOFT_C = 0.08
+"""Charge below this share of capacity never brings a cycled lead bank through absorption in a
+day [textbook]."""
+CYCLED_DEPTH = 0.10
+HEATER_SHARE = 0.15
+HEAVY_KG = 20.0
+"""Above this, two people or wheels [common workplace guidance]."""
+AGEING_DAYS = 3
+
+
+def usable_not_nameplate(evidence: Evidence) -> Iterator[Judgement]:
+    """Always, as an explanation: what of the nameplate is usable."""
+    case = evidence.run.case
+    bank = case.bank
+    usable = bank.usable_ah(case.floor)
+    yield Judgement(
+        code="usable-not-nameplate",
+        severity="note",
+        part="battery",
+        says=f"Of {bank.capacity_ah:.0f} Ah on the label, {usable:.0f} Ah lie above your floor.",
+        means=f"That is {usable * bank.nominal_v:.0f} Wh; plan with it, not with the label.",
+        remedy=f"Its makers advise using at most {100 * bank.chemistry.usable_share:.0f} %.",
+        source=bank.chemistry.sources["usable_share"].says,
+        numbers=(
+            Number("nameplate", bank.capacity_ah, "Ah"),
+            Number("usable", usable, "Ah"),
+        ),
+    )
+
+
+def over_deep(evidence: Evidence) -> Iterator[Judgement]:
+    """The run takes it below the chemistry's healthy floor."""
+    run = evidence.run
+    chemistry = run.case.bank.chemistry
+    healthy = 1.0 - chemistry.usable_share
+    low = float(run.level.min())
+    if low >= healthy:
+        return
+    deep_h = hours(run.level[:-1] < healthy, run)
+    yield Judgement(
+        code="over-deep",
+        severity="fault",
+        part="battery",
+        says=f"It falls to {100 * max(low, 0.0):.0f} %; {chemistry.name} should keep "
+        f"{100 * healthy:.0f} %.",
+        means=f"It stands below that for {deep_h:.0f} h on this trip, which costs cycles.",
+        remedy=f"Use {100 * (healthy - low):.0f} points less, or take "
+        f"{run.case.bank.capacity_ah * (healthy - low) / chemistry.usable_share:.0f} Ah more.",
+        source=chemistry.sources["usable_share"].says,
+        numbers=(Number("lowest", 100 * low, "%"), Number("healthy floor", 100 * healthy, "%")),
+    )
+
+
+def never_full(evidence: Evidence) -> Iterator[Judgement]:
+    """Lead that is not brought through absorption for a week sulphates."""
+    run = evidence.run
+    chemistry = run.case.bank.chemistry
+    allowed = NEVER_FULL_DAYS.get(chemistry.key)
+    if allowed is None:
+        return
+    marks = np.concatenate([[-1], full_steps(run), [run.grid.steps]])
+    longest = float(np.diff(marks).max()) * run.grid.step_h / HOURS_PER_DAY
+    if longest <= allowed:
+        return
+    yield Judgement(
+        code="never-full",
+        severity="fault",
+        part="battery",
+        says=f"For {longest:.0f} days on end it is not brought to full.",
+        means=f"{chemistry.name} that is not filled within {allowed:.0f} days sulphates.",
+        remedy=f"Plan one long mains charge at least every {allowed:.0f} days.",
+        source="common lead-acid care [textbook]",
+        numbers=(Number("longest without", longest, "days"), Number("allowed", allowed, "days")),
+    )
+
+
+def charge_too_hard(evidence: Evidence) -> Iterator[Judgement]:
+    """Sources that can run at once give more than the battery may be charged with."""
+    run = evidence.run
+    bank = run.case.bank
+    most = bank.chemistry.charge_limit_c * bank.capacity_ah
+    together = np.zeros(run.grid.steps)
+    for j, source in enumerate(run.sources):
+        # A relay's limit is its fuse; what its wire lets through is what counts.
+        together += run.taken_a[j] if source.feed_s > 0.0 else source.limit_a
+    shared = run.world.offers.shared_a
+    peak = min(float(together.max(initial=0.0)), shared)
+    if peak <= most:
+        return
+    needs = peak / bank.chemistry.charge_limit_c
+    yield Judgement(
+        code="charge-too-hard",
+        severity="fault",
+        part="battery",
+        says=f"Its chargers together can give {peak:.0f} A; it may be charged with {most:.0f} A.",
+        means="Not every charger holds back for the battery: it heats and ages, or its management "
+        "system shuts off.",
+        remedy=f"Set the chargers to {most:.0f} A in all, or take a bank of {needs:.0f} Ah.",
+        source=bank.chemistry.sources["charge_limit_c"].says,
+        numbers=(Number("together", peak, "A"), Number("allowed", most, "A")),
+    )
+
+
+def charge_too_soft_lead(evidence: Evidence) -> Iterator[Judgement]:
+    """A cycled lead bank on a small charger never gets through absorption in a day."""
+    run = evidence.run
+    bank = run.case.bank
+    cycled = float(run.level.max() - run.level.min()) > CYCLED_DEPTH
+    if not bank.chemistry.lead or not cycled or not run.sources:
+        return
+    together = sum((s.rating_a for s in run.sources), start=0.0)
+    least = SOFT_C * bank.capacity_ah
+    if together >= least:
+        return
+    yield Judgement(
+        code="charge-too-soft-lead",
+        severity="fault",
+        part="battery",
+        says=f"All its chargers together are rated {together:.1f} A for {bank.capacity_ah:.0f} Ah.",
+        means="A cycled lead bank then does not get through absorption in a day.",
+        remedy=f"Have at least {least:.0f} A of charge, from whatever source.",
+        source="0.08 of capacity [textbook]",
+        numbers=(Number("rated", together, "A"), Number("least", least, "A")),
+    )
+
+
+def cold_charge_lockout(evidence: Evidence) -> Iterator[Judgement]:
+    """A source offers while the battery is too cold to be charged."""
+    run = evidence.run
+    barred_c = run.case.bank.chemistry.cold.barred_below_c
+    cold = run.track.warmth_c[:-1, 0] < barred_c
+    offers = np.zeros(run.grid.steps)
+    for source in run.sources:
+        volts = np.maximum(run.track.bus_v, 1e-9)
+        offers += np.minimum(source.offer_w / volts, source.limit_a)
+    locked_h = hours(cold & (offers > 0.0), run)
+    if locked_h == 0.0:
+        return
+    ah = float(offers[cold].sum() * run.grid.step_h)
+    yield Judgement(
+        code="cold-charge-lockout",
+        severity="fault",
+        part="battery",
+        says=f"For {locked_h:.0f} h a source offers while the battery is below {barred_c:.0f} C.",
+        means=f"It must not be charged then: up to {ah:.0f} Ah are kept out.",
+        remedy=f"Keep it above {barred_c:.0f} C: indoors, insulated, or with heater pads.",
+        source=run.case.bank.chemistry.sources["cold"].says,
+        numbers=(Number("locked", locked_h, "h"), Number("kept out", ah, "Ah")),
+    )
+
+
+def heater_costs(evidence: Evidence) -> Iterator[Judgement]:
+    """Pads take a large share of what the box gives."""
+    heat = float(evidence.books.heater.wh.sum())
+    use = used_wh(evidence)
+    if heat <= HEATER_SHARE * use:
+        return
+    yield Judgement(
+        code="heater-costs",
+        severity="waste",
+        part="heater",
+        says=f"Keeping the battery warm takes {heat:.0f} Wh beside {use:.0f} Wh of use.",
+        means="Warmth through thin walls is the dearest appliance in the box.",
+        remedy="Insulate first: at 12 h of lag it takes about a third of what a bare battery does.",
+        source="heater energy above 15 % of use [judgement]",
+        numbers=(Number("heater", heat, "Wh"), Number("use", use, "Wh")),
+    )
+
+
+def discharge_over_limit(evidence: Evidence) -> Iterator[Judgement]:
+    """Everything due at once asks more than the battery or its management system gives."""
+    run = evidence.run
+    bank = run.case.bank
+    most = bank.chemistry.discharge_limit_c * bank.capacity_ah
+    peak_w = sum(d.peak_w for d in run.draws)
+    peak = peak_w / bank.nominal_v
+    if peak <= most:
+        return
+    yield Judgement(
+        code="discharge-over-limit",
+        severity="fault",
+        part="battery",
+        says=f"All appliances running at once take {peak:.0f} A; it gives {most:.0f} A.",
+        means="Its management system may trip off at that moment, and everything goes dark.",
+        remedy=f"Do not run them together, or take a bank that gives {peak:.0f} A.",
+        source="common datasheet ceiling of one capacity an hour [textbook]",
+        numbers=(Number("peak", peak, "A"), Number("allowed", most, "A")),
+    )
+
+
+def ageing(evidence: Evidence) -> Iterator[Judgement]:
+    """Always on trips of three days and more, as an explanation."""
+    run = evidence.run
+    if run.case.days < AGEING_DAYS:
+        return
+    chemistry = run.case.bank.chemistry
+    aged = age(chemistry, run.level, run.grid.step_h)
+    yield Judgement(
+        code="ageing",
+        severity="note",
+        part="battery",
+        says=f"The trip is {aged.full_cycles:.1f} full cycles, "
+        f"the deepest {100 * aged.deepest:.0f} %.",
+        means=f"That is {100 * aged.life:.2f} % of its life, "
+        f"{'by cycles' if aged.cycle_share >= aged.calendar_share else 'by the calendar'}.",
+        remedy="Shallower cycles cost less than their share.",
+        source=chemistry.sources["life"].says,
+        numbers=(Number("full cycles", aged.full_cycles, ""), Number("life", 100 * aged.life, "%")),
+    )
+
+
+def heavy_lift(evidence: Evidence) -> Iterator[Judgement]:
+    """A battery that nobody should carry alone."""
+    bank = evidence.run.case.bank
+    each = bank.mass_kg / (bank.series * bank.parallel)
+    if each <= HEAVY_KG:
+        return
+    yield Judgement(
+        code="heavy-lift",
+        severity="note",
+        part="battery",
+        says=f"One battery weighs about {each:.0f} kg.",
+        means="Backs and fingers are hurt at the last step into the vehicle.",
+        remedy="Carry it with two people or wheels, terminals covered.",
+        source=bank.chemistry.sources["kg_per_ah"].says,
+        numbers=(Number("one battery", each, "kg"),),
+    )
+
+
+RULES = (
+    usable_not_nameplate,
+    over_deep,
+    never_full,
+    charge_too_hard,
+    charge_too_soft_lead,
+    cold_charge_lockout,
+    heater_costs,
+    discharge_over_limit,
+    ageing,
+    heavy_lift,
+)

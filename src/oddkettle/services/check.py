@@ -1,0 +1,14 @@
+"""What an experienced builder would say of a plan."""
+
+from __future__ import annotations
+
+from oddkettle.core.judgement import Judgement, judge
+from oddkettle.core.ledger import keep_books
+from oddkettle.plan import Plan
+from oddkettle.services.simulate import run_plan
+
+
+def judge_plan(plan: Plan) -> tuple[Judgement, ...]:
+    """Every judgement of a plan, the gravest first. Raises PlanRefused."""
+    run = run_plan(plan)
+    return judge(run, keep_books(run))
