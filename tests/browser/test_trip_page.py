@@ -48,11 +48,10 @@ def test_a_drive_dragged_with_the_mouse_moves_the_level_and_can_be_undone(page: 
     assert lowest(page) == after
     page.get_by_role("button", name="Undo").click()
     expect(drive).to_have_attribute("aria-label", label or "")
-    saved(page)
-    assert lowest(page) == before
+    # The run follows the plan within a tenth of a second or so.
+    expect(page.get_by_test_id("lowest")).to_have_text(before)
     page.get_by_role("button", name="Redo").click()
-    saved(page)
-    assert lowest(page) == after
+    expect(page.get_by_test_id("lowest")).to_have_text(after)
 
 
 def test_a_block_has_a_keyboard_twin(page: Page) -> None:
