@@ -177,7 +177,7 @@ def test_a_frosty_day_is_typed_into_its_menu(page: Page) -> None:
     low = page.get_by_label("Coldest")
     low.fill("-11")
     low.press("Enter")
-    expect(page.get_by_text("-11 to 11°")).to_be_visible()
+    expect(page.get_by_text("−11 to 11°")).to_be_visible()
 
 
 def test_the_cursor_says_how_long_the_box_lasts_alone(page: Page) -> None:

@@ -1,6 +1,6 @@
 import type { Box, Inverter } from "../../api/client";
 import { useBench, useBenchState, useUnit } from "../../app/context";
-import { amountText, hoursText } from "../../quantities/units";
+import { amountText, degreesText, hoursText } from "../../quantities/units";
 import { Choice } from "../../ui/Choice";
 import { Fields, type Spec } from "../../ui/Fields";
 import { NumberField } from "../../ui/NumberField";
@@ -82,8 +82,8 @@ export function WarmthSheet() {
     <div className="flex flex-col gap-3">
       <h2 className="text-lg">Warmth</h2>
       <p className="border-l-4 border-line pl-2" data-testid="warmth">
-        On this trip the battery is between {bank.lowest_c.toFixed(0)} and{" "}
-        {bank.highest_c.toFixed(0)} °C.
+        On this trip the battery is between {degreesText(bank.lowest_c)} and{" "}
+        {degreesText(bank.highest_c)} °C.
         {stamina.locked_h > 0.05 && (
           <strong className="text-danger">
             {" "}

@@ -1,7 +1,7 @@
 import { type KeyboardEvent, useLayoutEffect, useRef, useState } from "react";
 import type { RunReport } from "../../api/client";
 import { clockOf } from "../../quantities/clock";
-import { hoursText, percentText } from "../../quantities/units";
+import { degreesText, hoursText, percentText } from "../../quantities/units";
 
 export interface Cursor {
   day: number;
@@ -57,7 +57,7 @@ export function CursorLine({ cursor, run, left, width, label, onKeyDown }: Props
         ? "under the floor"
         : `${hoursText(toFloor)} to the floor`;
   const volts = `${(series.volts[step] ?? 0).toFixed(1)} V`;
-  const warmth = `${(series.battery_c[step] ?? 0).toFixed(0)} °C`;
+  const warmth = `${degreesText(series.battery_c[step] ?? 0)} °C`;
   const alone = toFloor === 0 ? "" : withoutSources(run, step);
   const when = `${label}, ${clockOf(cursor.minute)}`;
   const toLeft = x - left > width * 0.7;

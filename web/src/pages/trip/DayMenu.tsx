@@ -1,5 +1,6 @@
 import { memo, useState } from "react";
 import type { Day, DayReport } from "../../api/client";
+import { degreesText } from "../../quantities/units";
 import { NumberField } from "../../ui/NumberField";
 import { Popover } from "../../ui/Popover";
 import { TextField } from "../../ui/TextField";
@@ -37,7 +38,7 @@ export const DayMenu = memo(function DayMenu(props: Props) {
           <span className="font-head font-bold">{label}</span>
           <span className="ml-2 truncate text-sm text-ash sm:ml-0 sm:block">{place || "–"}</span>
           <span className="ml-2 text-xs text-ash sm:ml-0 sm:block">
-            {report.air_low_c.toFixed(0)} to {report.air_high_c.toFixed(0)}°
+            {degreesText(report.air_low_c)} to {degreesText(report.air_high_c)}°
           </span>
         </button>
       }
@@ -55,7 +56,7 @@ export const DayMenu = memo(function DayMenu(props: Props) {
           value={day?.low_c}
           limit="Day.low_c"
           unit="°C"
-          empty={report.air_low_c.toFixed(0)}
+          empty={degreesText(report.air_low_c)}
           onClear={() => actions.air(index, { low_c: null })}
           onCommit={(low_c) => actions.air(index, { low_c })}
         />
@@ -64,14 +65,14 @@ export const DayMenu = memo(function DayMenu(props: Props) {
           value={day?.high_c}
           limit="Day.high_c"
           unit="°C"
-          empty={report.air_high_c.toFixed(0)}
+          empty={degreesText(report.air_high_c)}
           onClear={() => actions.air(index, { high_c: null })}
           onCommit={(high_c) => actions.air(index, { high_c })}
         />
       </div>
       <p className="mt-2 text-sm text-ash">
-        The battery is between {report.battery_low_c.toFixed(0)} and{" "}
-        {report.battery_high_c.toFixed(0)} °C.
+        The battery is between {degreesText(report.battery_low_c)} and{" "}
+        {degreesText(report.battery_high_c)} °C.
       </p>
       <div className="mt-3 flex flex-wrap gap-2">
         <button type="button" className="key" onClick={close(() => actions.addDay(index))}>
