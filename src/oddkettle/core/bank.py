@@ -24,7 +24,6 @@ COLD_LOW_C, COLD_HIGH_C = -40.0, 80.0
 ROWS_PER_K = 10
 RECONNECT_HEAD = 0.03
 """After a low-voltage cut-off the loads come back 3 points above empty [judgement]."""
-SYSTEM_VOLTAGES = (12.0, 24.0)
 GAS_CONSTANT = 8.314
 REFERENCE_C = 25.0
 SELF_DISCHARGE_DOUBLING_K = 10.0

@@ -25,7 +25,6 @@ from oddkettle.core.sources.solar import (
 from oddkettle.core.sources.vehicle import (
     RELAY_CLOSES_V,
     RELAY_OPENS_V,
-    DcDc,
     Relay,
     VehicleSource,
     engine_series,
@@ -147,7 +146,7 @@ def _vehicle(case: Case, source: VehicleSource, grid: Grid, air_c: Floats) -> So
         rating_a=rating,
         could_w=np.full(grid.steps, UNLIMITED_W),
         could_a=could_a,
-        offer_w=_passed(source, engine.on * feed_power_w(source, engine)),
+        offer_w=engine.on * feed_power_w(source, engine),
         limit_a=could_a * heat_share(source, air_c),
         on=engine.on,
         barred=none,
@@ -158,11 +157,6 @@ def _vehicle(case: Case, source: VehicleSource, grid: Grid, air_c: Floats) -> So
         noisy=source.noisy,
         profile=source.profile,
     )
-
-
-def _passed(source: DcDc, watts: Floats) -> Floats:
-    """A starved charger offers nothing, not a division by nought."""
-    return np.maximum(watts, 0.0)
 
 
 def _relay(source: Relay, on: Floats, volts: Floats, spare_a: Floats, none: Floats) -> Source:

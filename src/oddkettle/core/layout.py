@@ -1,6 +1,7 @@
 """Where each number stands in the plain arrays that the stepping loop works on.
 
-Compiled code reads plain arrays fastest; these names keep it readable.
+Compiled code reads plain arrays fastest; these names keep it readable. They are built into the
+cached code: after a change here, touch `kernel.py`, by whose age the cache goes.
 """
 
 from __future__ import annotations
@@ -20,7 +21,6 @@ SOC, LAG, WARMTH_C = range(3)
     HOLD_OHM,
     HOLD_GIVE_OHM,
     HOLD_V,
-    MOST_A,
     DRIFT_OHM,
     OHM,
     EMPTY,
@@ -29,7 +29,7 @@ SOC, LAG, WARMTH_C = range(3)
     PINNED_A,
     INTO_A,
     KEPT,
-) = range(15)
+) = range(14)
 
 # What a source offers in a step: power at the charger's output [W], largest output current [A]
 # (0 while it is off), and a relay's source voltage [V].

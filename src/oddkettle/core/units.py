@@ -16,21 +16,6 @@ COPPER_OHM_MM2_M = 0.0172
 """Resistivity of copper at 20 C [textbook]."""
 
 
-def amps_from_watts(power_w: float, bus_v: float) -> float:
-    """Current [A] that carries `power_w` [W] at `bus_v` [V, > 0]."""
-    return power_w / bus_v
-
-
-def watts_from_amps(current_a: float, bus_v: float) -> float:
-    """Power [W] of `current_a` [A] at `bus_v` [V]."""
-    return current_a * bus_v
-
-
-def hours_from_minutes(minutes: float) -> float:
-    """Hours from minutes."""
-    return minutes / 60.0
-
-
 def ohms_from_milliohms(resistance_mohm: float) -> float:
     """Ohms from milliohms."""
     return resistance_mohm / 1000.0

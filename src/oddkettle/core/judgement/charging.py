@@ -19,7 +19,6 @@ LOW_VOLTS = 0.3
 """Absorption this far under the chemistry's own never fills it [judgement, 12 V class]."""
 PWM_OVER_V = 3.0
 RATED_SHARE, IDLE_SHARE = 1 / 2, 1 / 3
-STOWED_H = 3.0
 
 
 def profile_mismatch(evidence: Evidence) -> Iterator[Judgement]:
