@@ -23,7 +23,7 @@ FLAGS = [
     "--disable-sync",
 ]
 SIZES = {"desk": (1280, 800), "phone": (390, 844)}
-PATIENCE_MS = 8_000
+PATIENCE_MS = 20_000
 
 
 @pytest.fixture(scope="session")

@@ -115,7 +115,7 @@ def test_ten_thousand_amp_hours_are_refused(page: Page) -> None:
 
 def test_two_batteries_in_series_on_twelve_volts_are_refused_in_words(page: Page) -> None:
     go(page, "Box")
-    series = page.get_by_label("In series")
+    series = page.get_by_role("textbox", name="In series")
     series.fill("2")
     series.press("Enter")
     expect(page.get_by_role("alert").first).to_contain_text(
