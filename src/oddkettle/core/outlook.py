@@ -190,3 +190,22 @@ def stage_hours(run: Run, j: int) -> tuple[float, float, float]:
     on = run.sources[j].on * (1.0 - run.sources[j].barred) * (run.sources[j].limit_a > 0.0)
     hours = [float(on[run.stage[j] == stage].sum() * run.grid.step_h) for stage in (0.0, 1.0, 2.0)]
     return hours[0], hours[1], hours[2]
+
+
+CLEARLY_LESS = 0.99
+
+
+def starved_steps(run: Run, j: int) -> NDArray[np.bool_]:
+    """(steps,) whether source `j` is on and its feed or supply passes less than its rating."""
+    source = run.sources[j]
+    passes = source.offer_w / np.maximum(run.track.bus_v, 1e-9)
+    return np.asarray((passes < CLEARLY_LESS * source.could_a) & (source.on > 0.0))
+
+
+def locked_steps(run: Run) -> NDArray[np.bool_]:
+    """(steps,) whether a source offers while the cold bars charging."""
+    offers = np.zeros(run.grid.steps, bool)
+    for source in run.sources:
+        offers |= source.limit_a > 0.0
+    barred_c = run.case.bank.chemistry.cold.barred_below_c
+    return np.asarray(offers & (run.track.warmth_c[:-1, 0] < barred_c))

@@ -6,7 +6,13 @@ import numpy as np
 
 from oddkettle.core.ageing import age
 from oddkettle.core.ledger import Ledger
-from oddkettle.core.outlook import autonomy_h, last_full, stage_hours
+from oddkettle.core.outlook import (
+    autonomy_h,
+    last_full,
+    locked_steps,
+    stage_hours,
+    starved_steps,
+)
 from oddkettle.core.run import Run
 from oddkettle.services.report import (
     AgeingReport,
@@ -31,7 +37,7 @@ def report_stamina(run: Run, books: Ledger, *, autonomy: bool) -> Stamina:
     return Stamina(
         chargers=[_charger(run, j) for j in range(len(run.sources))],
         last_full_at=None if full is None else moment(run, full).isoformat(),
-        locked_h=_locked_h(run),
+        locked_h=float(locked_steps(run).sum() * run.grid.step_h),
         heater=Amount(ah=float(books.heater.ah.sum()), wh=float(books.heater.wh.sum())),
         autonomy=marks,
         shortest_autonomy=min(ended, key=lambda mark: mark.hours or 0.0, default=None),
@@ -56,8 +62,7 @@ def _marks(run: Run) -> list[Autonomy]:
 def _charger(run: Run, j: int) -> ChargerReport:
     source = run.sources[j]
     bulk, absorption, floating = stage_hours(run, j)
-    volts = np.maximum(run.track.bus_v, 1e-9)
-    starved = (source.offer_w / volts < 0.99 * source.could_a) & (source.on > 0.0)
+    starved = starved_steps(run, j)
     feeds = source.kind == "vehicle" and source.feed_s == 0.0
     return ChargerReport(
         key=source.key,
@@ -70,11 +75,3 @@ def _charger(run: Run, j: int) -> ChargerReport:
         cold_voc_v=source.volts.cold_voc_v if source.volts else None,
         hot_vmp_v=source.volts.hot_vmp_v if source.volts else None,
     )
-
-
-def _locked_h(run: Run) -> float:
-    barred = run.track.warmth_c[:-1, 0] < run.case.bank.chemistry.cold.barred_below_c
-    offers = np.zeros(run.grid.steps, bool)
-    for source in run.sources:
-        offers |= source.limit_a > 0.0
-    return float((barred & offers).sum() * run.grid.step_h)

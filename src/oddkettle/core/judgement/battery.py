@@ -8,7 +8,7 @@ import numpy as np
 
 from oddkettle.core.ageing import age
 from oddkettle.core.judgement.evidence import Evidence, Judgement, Number, hours, used_wh
-from oddkettle.core.outlook import full_steps
+from oddkettle.core.outlook import full_steps, locked_steps
 from oddkettle.core.units import HOURS_PER_DAY
 
 NEVER_FULL_DAYS = {"agm": 7.0, "gel": 7.0, "flooded": 5.0}
@@ -142,15 +142,15 @@ def cold_charge_lockout(evidence: Evidence) -> Iterator[Judgement]:
     """A source offers while the battery is too cold to be charged."""
     run = evidence.run
     barred_c = run.case.bank.chemistry.cold.barred_below_c
-    cold = run.track.warmth_c[:-1, 0] < barred_c
+    locked = locked_steps(run)
+    if not locked.any():
+        return
+    locked_h = hours(locked, run)
+    volts = np.maximum(run.track.bus_v, 1e-9)
     offers = np.zeros(run.grid.steps)
     for source in run.sources:
-        volts = np.maximum(run.track.bus_v, 1e-9)
         offers += np.minimum(source.offer_w / volts, source.limit_a)
-    locked_h = hours(cold & (offers > 0.0), run)
-    if locked_h == 0.0:
-        return
-    ah = float(offers[cold].sum() * run.grid.step_h)
+    ah = float(offers[locked].sum() * run.grid.step_h)
     yield Judgement(
         code="cold-charge-lockout",
         severity="fault",

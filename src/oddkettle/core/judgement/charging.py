@@ -9,8 +9,9 @@ import numpy as np
 from oddkettle.core.gather import Source
 from oddkettle.core.judgement.evidence import Evidence, Judgement, Number, amp_hours, hours
 from oddkettle.core.ledger import SourceFlow
+from oddkettle.core.outlook import starved_steps
 from oddkettle.core.sources.vehicle import DcDc, Relay
-from oddkettle.core.units import CLASS_V
+from oddkettle.core.units import CLASS_V, cable_ohm
 
 CLIP_SHARE = 0.02
 """A controller that clips less than this of its sun is not spoken of [judgement]."""
@@ -195,11 +196,12 @@ def dcdc_starved(evidence: Evidence) -> Iterator[Judgement]:
     """The feed drops so much that the charger cannot give its rating."""
     parts = {part.key: part for part in evidence.run.case.vehicle}
     volts = np.maximum(evidence.run.track.bus_v, 1e-9)
-    for source, flow in zip(evidence.run.sources, evidence.books.sources, strict=True):
+    pairs = zip(evidence.run.sources, evidence.books.sources, strict=True)
+    for j, (source, flow) in enumerate(pairs):
         part = parts.get(source.key)
         if not isinstance(part, DcDc):
             continue
-        starved = (source.offer_w / volts < 0.99 * source.could_a) & (source.on > 0.0)
+        starved = starved_steps(evidence.run, j)
         starved_h = hours(starved, evidence.run)
         if starved_h == 0.0:
             continue
@@ -207,7 +209,7 @@ def dcdc_starved(evidence: Evidence) -> Iterator[Judgement]:
         least_v = float(source.source_v[starved].min())
         ohm = max((least_v - part.cut_out_v), 0.0) * part.cut_out_v / need_in
         copper = ohm - part.feed.connectors_mohm / 1000.0
-        area = 2 * part.feed.length_m * 0.0172 / copper if copper > 0 else float("inf")
+        area = cable_ohm(part.feed.length_m, 1.0) / copper if copper > 0 else float("inf")
         if area <= part.feed.area_mm2:
             # The cable would do: what is missing is the alternator's, and is judged as such.
             continue
