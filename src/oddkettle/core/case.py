@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 from datetime import date
+from typing import Literal
 
 from oddkettle.core.bank import Bank
 from oddkettle.core.joining import Joining, ReadyMade
-from oddkettle.core.loads import Appliance, Inverter, Priority, Window
+from oddkettle.core.loads import Appliance, DayKind, Inverter, Priority, Window
 from oddkettle.core.profile import Profile
 from oddkettle.core.sources.mains import MainsCharger
 from oddkettle.core.sources.solar import SunInput
@@ -26,12 +27,23 @@ class SecondBank:
 
 
 @dataclass(frozen=True)
+class Surroundings:
+    """What only the judgements look at: where the bank stands, and whether it is all alike."""
+
+    place: Literal["aired", "living", "engine"] = "aired"
+    metal: bool = False
+    posts_covered: bool = True
+    alike: bool = True
+
+
+@dataclass(frozen=True)
 class Case:
     """A box on a trip.
 
     `clearness`, `low_c` and `high_c` have one value a day (a single value of temperature holds
     for all); `soc0` and `floor` are 0..1. `standby` boxes have mains but for outages. `order`
     names sources as they are let in. `shed` is the level at which loads of a priority go.
+    `day_kinds` has one kind a day, or none where all are alike.
     """
 
     bank: Bank
@@ -58,6 +70,8 @@ class Case:
     quiet: tuple[Window, ...] = ()
     shed: dict[Priority, float] = field(default_factory=dict)
     standby: bool = False
+    day_kinds: tuple[DayKind, ...] = ()
+    surroundings: Surroundings = Surroundings()
 
     @property
     def days(self) -> int:

@@ -108,7 +108,7 @@ def _sun(
     offer = offer_of(array, lights, works, lit_share(array, grid), bus_v)
     rating = array.controller.limit_a
     none = np.zeros(grid.steps)
-    pwm = array.controller.kind == "pwm"
+    pwm = array.at_battery
     return Source(
         kind="sun",
         key=array.key,

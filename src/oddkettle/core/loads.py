@@ -17,6 +17,8 @@ Floats = NDArray[np.float64]
 Supply = Literal["12v", "usb", "inverter"]
 Draw = Literal["power", "resistance", "current"]
 Priority = Literal["first", "wanted", "must"]
+DayKind = Literal["site", "drive", "rest"]
+DAY_KINDS: tuple[DayKind, ...] = ("site", "drive", "rest")
 PRIORITIES: tuple[Priority, ...] = ("first", "wanted", "must")
 """The order in which loads go when the level falls."""
 
@@ -43,6 +45,9 @@ class Appliance:
     power (electronics), resistance (heaters, filament lamps) or current. `standby_w` is drawn
     whenever it does not run. `on_vehicle` moves it to the vehicle's own socket while the engine
     runs. A `noisy` one is silent in quiet windows. `surge_w` is what it takes to start.
+    `other_days` gives the windows on days of another kind than "site", where they differ.
+    `spread` 0..1 is how far off a guessed power may be, 0 for a measured one. An `adapter` on
+    the inverter feeds what could run from 12 V or USB. Health hangs on a `medical` one.
     """
 
     key: str
@@ -58,6 +63,10 @@ class Appliance:
     on_vehicle: bool = False
     noisy: bool = False
     surge_w: float = 0.0
+    other_days: tuple[tuple[DayKind, tuple[Window, ...]], ...] = ()
+    spread: float = 0.0
+    adapter: bool = False
+    medical: bool = False
 
 
 @dataclass(frozen=True)
@@ -80,11 +89,13 @@ class Setting:
 
     driving, quiet : share of each step in which the engine runs, and which must be radio-quiet
     air_c : air temperature [C]
+    day_kinds : one a day; all "site" when empty
     """
 
     driving: Floats
     quiet: Floats
     air_c: Floats
+    day_kinds: tuple[DayKind, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -134,6 +145,41 @@ def hours_share(windows: tuple[Window, ...], step_min: int) -> Floats:
     return np.minimum(share, 1.0)
 
 
+def open_share(appliance: Appliance, grid: Grid, kinds: tuple[DayKind, ...]) -> Floats:
+    """(steps,) share of each step in which an appliance's hours are open.
+
+    A window that passes midnight belongs to the day on which it begins; the night before the
+    first day is taken to be like that day's.
+    """
+    slot = grid.clock_min // grid.step_min
+    other = dict(appliance.other_days)
+    if not other or not kinds:
+        return np.asarray(hours_share(appliance.windows, grid.step_min)[slot])
+    parts = [_split(other.get(kind, appliance.windows), grid.step_min) for kind in DAY_KINDS]
+    begun = np.stack([begins for begins, _ in parts])
+    spilt = np.stack([spills for _, spills in parts])
+    today = np.array([DAY_KINDS.index(kind) for kind in kinds])
+    before = np.concatenate([today[:1], today[:-1]])
+    day = np.repeat(np.arange(len(kinds)), np.diff(grid.day_starts).astype(int))
+    return np.asarray(np.minimum(begun[today[day], slot] + spilt[before[day], slot], 1.0))
+
+
+def _split(windows: tuple[Window, ...], step_min: int) -> tuple[Floats, Floats]:
+    """(share on the day itself, share after the midnight that follows), each (steps a day,)."""
+    begun = np.zeros(MINUTES_PER_DAY // step_min)
+    spilt = np.zeros(MINUTES_PER_DAY // step_min)
+    for window in windows:
+        start, end = window.start_min, window.end_min
+        if start == end or (start == 0 and end == MINUTES_PER_DAY):
+            begun += 1.0
+        elif end > start:
+            begun += daily_share(start, end, step_min)
+        else:
+            begun += daily_share(start, MINUTES_PER_DAY, step_min)
+            spilt += daily_share(0, end, step_min) if end > 0 else 0.0
+    return np.minimum(begun, 1.0), np.minimum(spilt, 1.0)
+
+
 def draw_series(
     appliances: tuple[Appliance, ...],
     inverter: Inverter | None,
@@ -143,11 +189,10 @@ def draw_series(
     dc_efficiency: float = 1.0,
 ) -> tuple[DrawSeries, ...]:
     """Every appliance over the trip, and the inverter's own draw as one more."""
-    slot = grid.clock_min // grid.step_min
     draws = []
     inverter_on = np.zeros(grid.steps)
     for place, appliance in enumerate(appliances):
-        window = hours_share(appliance.windows, grid.step_min)[slot]
+        window = open_share(appliance, grid, around.day_kinds)
         efficiency = supply_efficiency(appliance.supply, inverter, dc_efficiency)
         draws.append(_series(appliance, window, efficiency, grid, around, system_v, place))
         if appliance.supply == "inverter":

@@ -11,7 +11,7 @@ class Profile:
 
     Absorption ends when the battery takes less than `tail_c` capacities an hour or after
     `absorption_hours`; None is the chemistry's own. `compensated` chargers follow the battery's
-    temperature by the chemistry's V/K.
+    temperature by the chemistry's V/K. One that `equalises` goes far above absorption at times.
     """
 
     absorption_v: float
@@ -19,3 +19,4 @@ class Profile:
     tail_c: float | None = None
     absorption_hours: float | None = None
     compensated: bool = False
+    equalises: bool = False

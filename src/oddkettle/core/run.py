@@ -85,7 +85,7 @@ def build_world(case: Case) -> World:
         shares["quiet"],
         hours_share(case.quiet, case.step_min)[grid.clock_min // case.step_min],
     )
-    draws = _draws(case, grid, Setting(shares["drive"], quiet, air))
+    draws = _draws(case, grid, Setting(shares["drive"], quiet, air, case.day_kinds))
     sources = gather_sources(case, grid, shares, quiet, air, draws)
     offers, rows = loop_sources(case, sources, grid.step_h)
     if not sources:

@@ -15,6 +15,9 @@ ZERO_C_IN_K = 273.15
 COPPER_OHM_MM2_M = 0.0172
 """Resistivity of copper at 20 C [textbook]."""
 
+CABLE_SIZES_MM2 = (0.75, 1.0, 1.5, 2.5, 4.0, 6.0, 10.0, 16.0, 25.0, 35.0, 50.0, 70.0)
+"""Metric conductor sizes [standard series]."""
+
 
 def ohms_from_milliohms(resistance_mohm: float) -> float:
     """Ohms from milliohms."""

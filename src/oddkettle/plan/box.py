@@ -47,6 +47,8 @@ class ProfileModel(Part):
     """Absorption ends after so long at the latest."""
     compensated: bool = False
     """It follows the battery's temperature."""
+    equalises: bool = False
+    """It has an equalising or desulphating stage that cannot be switched off."""
 
 
 class BatteryModel(Part):
@@ -68,6 +70,8 @@ class BatteryModel(Part):
     absorption_hours: q.AbsorptionHours | None = None
     compensated: bool = False
     """Chargers follow the battery's temperature."""
+    alike: bool = True
+    """All of one type, size and age."""
     datasheet: DatasheetModel | None = None
 
 
@@ -80,6 +84,8 @@ class SecondBankModel(Part):
     """On the bus all the time; otherwise only in its blocks."""
     link_mohm: q.LinkMilliohms = 10
     """Resistance of the lead between the two banks."""
+    on: bool = True
+    """Whether it is there: one that is off stays in the plan and does nothing."""
 
 
 class HousingModel(Part):
@@ -89,11 +95,19 @@ class HousingModel(Part):
     """How slowly it follows the air: about 4 h bare, 12 h boxed and insulated."""
     warmer_k: q.Kelvins = 0
     """How much warmer its place is than the air outside."""
+    place: Literal["aired", "living", "engine"] = "aired"
+    """In a locker or box that is aired to the outside, where people live or sleep, or beside
+    an engine."""
+    metal: bool = False
+    """Its walls conduct."""
+    posts_covered: bool = True
+    """Caps or boots on the terminals."""
 
 
 class HeaterModel(Part):
     """Pads under the battery on the box's own energy, with a thermostat."""
 
+    on: bool = True
     power_w: q.HeaterWatts = 20
     on_below_c: q.Celsius = 4
     off_above_c: q.Celsius = 8
@@ -125,13 +139,18 @@ class PanelModel(Part):
     """How often a day an aimed panel is turned to the sun."""
     portable: bool = False
     """A portable panel works only while it is put out, and never while driving."""
+    own_regulator: bool = False
+    """A regulator sits on its back and holds it near the battery's voltage."""
+    on: bool = True
+    """Whether it is there: one that is off stays in the plan and does nothing."""
     label: PanelLabelModel | None = None
 
 
 class ControllerModel(Part):
     """A charge controller."""
 
-    kind: Literal["tracking", "pwm"] = "tracking"
+    kind: Literal["tracking", "pwm", "none"] = "tracking"
+    """None: the panel goes straight to the battery."""
     limit_a: q.ChargerAmps
     efficiency_percent: q.EfficiencyPercent = 96
     input_limit_w: q.InputWatts | None = None
@@ -165,6 +184,8 @@ class SunModel(Part):
     shade: list[ShadeModel] = Field(default=[], max_length=6)
     noisy: bool = False
     profile: ProfileModel | None = None
+    on: bool = True
+    """Whether it is there: one that is off stays in the plan and does nothing."""
 
 
 class AlternatorModel(Part):
@@ -215,6 +236,8 @@ class VehicleModel(Part):
     feed: FeedModel = FeedModel()
     noisy: bool = False
     profile: ProfileModel | None = None
+    on: bool = True
+    """Whether it is there: one that is off stays in the plan and does nothing."""
 
 
 class MainsModel(Part):
@@ -228,6 +251,8 @@ class MainsModel(Part):
     """What the hook-up's breaker leaves for it."""
     noisy: bool = False
     profile: ProfileModel | None = None
+    on: bool = True
+    """Whether it is there: one that is off stays in the plan and does nothing."""
 
 
 class JoiningModel(Part):

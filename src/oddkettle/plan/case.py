@@ -6,7 +6,7 @@ from datetime import timedelta
 
 from oddkettle.core.case import Case
 from oddkettle.core.fault import PlanFault
-from oddkettle.core.loads import Appliance, Inverter, Priority, Window
+from oddkettle.core.loads import Appliance, DayKind, Inverter, Priority, Window
 from oddkettle.core.patterns import Bursts, Fridge, Logger, Pattern, Radio
 from oddkettle.core.trip import Block, Site
 from oddkettle.core.units import MINUTES_PER_DAY
@@ -15,13 +15,14 @@ from oddkettle.core.weather.words import SKY_WORDS
 from oddkettle.plan.box import InverterModel
 from oddkettle.plan.document import Plan
 from oddkettle.plan.parts import (
+    arrays_from,
     bank_from,
     box_profile,
     heater_from,
     joining_from,
     mains_from,
     second_from,
-    sun_from,
+    surroundings_from,
     unit_from,
     vehicle_from,
 )
@@ -52,12 +53,16 @@ def case_from_plan(plan: Plan) -> Case:
     return Case(
         bank=bank,
         profile=box_profile(box.battery, bank),
-        sun=tuple(sun_from(s, ("box", "sun", n), box.system_v) for n, s in enumerate(box.sun)),
-        vehicle=tuple(vehicle_from(v, ("box", "vehicle", n)) for n, v in enumerate(box.vehicle)),
-        mains=tuple(mains_from(m, ("box", "mains", n)) for n, m in enumerate(box.mains)),
+        sun=arrays_from(box),
+        vehicle=tuple(
+            vehicle_from(v, ("box", "vehicle", n)) for n, v in enumerate(box.vehicle) if v.on
+        ),
+        mains=tuple(mains_from(m, ("box", "mains", n)) for n, m in enumerate(box.mains) if m.on),
         inverter=_inverter(box.inverter),
         appliances=tuple(
-            _appliance(a, ("use", "appliances", n)) for n, a in enumerate(plan.use.appliances)
+            _appliance(a, ("use", "appliances", n))
+            for n, a in enumerate(plan.use.appliances)
+            if a.on
         ),
         site=Site(
             trip.site.latitude, trip.site.longitude, trip.site.altitude_m, trip.site.timezone
@@ -78,6 +83,8 @@ def case_from_plan(plan: Plan) -> Case:
         quiet=_windows(plan.use.quiet_hours),
         shed=_shed(plan.use.shedding),
         standby=trip.kind == "standby",
+        day_kinds=tuple(day.kind for day in trip.days),
+        surroundings=surroundings_from(box),
     )
 
 
@@ -157,7 +164,19 @@ def _appliance(model: ApplianceModel, where: tuple[str | int, ...]) -> Appliance
         on_vehicle=model.on_vehicle,
         noisy=model.noisy,
         surge_w=model.surge_w,
+        other_days=_other_days(model),
+        spread=model.spread_percent / 100 if model.figure == "guess" else 0.0,
+        adapter=model.adapter,
+        medical=model.medical,
     )
+
+
+def _other_days(model: ApplianceModel) -> tuple[tuple[DayKind, tuple[Window, ...]], ...]:
+    given: list[tuple[DayKind, list[Hours] | None]] = [
+        ("drive", model.drive_hours),
+        ("rest", model.rest_hours),
+    ]
+    return tuple((kind, _windows(hours)) for kind, hours in given if hours is not None)
 
 
 def _pattern(model: ApplianceModel, where: tuple[str | int, ...]) -> Pattern | None:
@@ -208,7 +227,7 @@ def _shed(model: Shedding) -> dict[Priority, float]:
 
 def _check_inverter(plan: Plan) -> None:
     for index, appliance in enumerate(plan.use.appliances):
-        if appliance.supply == "inverter" and plan.box.inverter is None:
+        if appliance.on and appliance.supply == "inverter" and plan.box.inverter is None:
             raise PlanFault(
                 f"{appliance.name} runs from an inverter, but the box has none.",
                 where=("use", "appliances", index, "supply"),

@@ -5,7 +5,7 @@ from __future__ import annotations
 from itertools import pairwise
 
 from oddkettle.core.bank import Bank, check_bank, chemistry_named
-from oddkettle.core.case import SecondBank
+from oddkettle.core.case import SecondBank, Surroundings
 from oddkettle.core.chemistry.datasheet import Datasheet, with_datasheet
 from oddkettle.core.fault import PlanFault
 from oddkettle.core.joining import Joining, ReadyMade
@@ -140,6 +140,16 @@ def _profile(model: ProfileModel | None, where: Where) -> Profile | None:
         percent(model.tail_percent),
         model.absorption_hours,
         model.compensated,
+        model.equalises,
+    )
+
+
+def arrays_from(box: Box) -> tuple[SunInput, ...]:
+    """Every array that has a panel out. Raises PlanFault."""
+    return tuple(
+        sun_from(array, ("box", "sun", place), box.system_v)
+        for place, array in enumerate(box.sun)
+        if array.on and any(panel.on for panel in array.panels)
     )
 
 
@@ -152,6 +162,7 @@ def sun_from(array: SunModel, where: Where, system_v: float) -> SunInput:
         panels=tuple(
             _panel(panel, (*where, "panels", place), system_v / array.series)
             for place, panel in enumerate(array.panels)
+            if panel.on
         ),
         controller=Controller(
             limit_a=controller.limit_a,
@@ -191,6 +202,7 @@ def _panel(panel: PanelModel, where: Where, class_v: float) -> Panel:
         count=panel.count,
         aims=panel.aims,
         class_v=max(class_v, CLASS_V),
+        own_regulator=panel.own_regulator,
         label=None
         if label is None
         else Label(
@@ -278,7 +290,7 @@ def mains_from(model: MainsModel, where: Where) -> MainsCharger:
 
 def heater_from(model: HeaterModel | None) -> Heater | None:
     """The pads. Raises PlanFault when the thermostat stands on its head."""
-    if model is None:
+    if model is None or not model.on:
         return None
     if model.off_above_c <= model.on_below_c:
         raise PlanFault(
@@ -306,6 +318,12 @@ def joining_from(model: JoiningModel, keys: tuple[str, ...]) -> Joining:
     return Joining(model.kind, model.limit_a, tuple(model.members), model.rule)
 
 
+def surroundings_from(box: Box) -> Surroundings:
+    """Where the bank stands, and whether its batteries are alike."""
+    house = box.housing
+    return Surroundings(house.place, house.metal, house.posts_covered, box.battery.alike)
+
+
 def unit_from(model: UnitModel | None) -> ReadyMade | None:
     """What a ready-made unit adds."""
     if model is None:
@@ -317,7 +335,7 @@ def unit_from(model: UnitModel | None) -> ReadyMade | None:
 
 def second_from(box: Box) -> SecondBank | None:
     """The second bank."""
-    if box.second is None:
+    if box.second is None or not box.second.on:
         return None
     where: Where = ("box", "second", "battery")
     bank = bank_from(box, box.second.battery, where, box.second.link_mohm)

@@ -21,6 +21,7 @@ from oddkettle.plan.quantities import (
     Part,
 )
 
+DayKind = Literal["site", "drive", "rest"]
 SkyKey = Literal["usual", "clear", "some_cloud", "mostly_cloudy", "overcast", "heavy"]
 
 
@@ -39,6 +40,8 @@ class Day(Part):
 
     sky: SkyKey = "usual"
     place: str = Field(default="", max_length=60)
+    kind: DayKind = "site"
+    """On site, driving or resting: appliances may have other hours on each."""
     low_c: Celsius | None = None
     """Lowest air temperature; the assumptions' when absent."""
     high_c: Celsius | None = None

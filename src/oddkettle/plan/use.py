@@ -69,9 +69,15 @@ class ApplianceModel(Part):
     """Power while it runs, at its own plug."""
     supply: Literal["12v", "usb", "inverter"] = "12v"
     hours: list[Hours] = Field(min_length=1, max_length=12)
+    drive_hours: list[Hours] | None = Field(default=None, max_length=12)
+    """Hours on driving days; those above when absent, not at all when empty."""
+    rest_hours: list[Hours] | None = Field(default=None, max_length=12)
+    """Hours on rest days; those above when absent, not at all when empty."""
     duty_percent: q.DutyPercent = 100
     """Share of its hours in which it really runs; a compressor's cycles, for one."""
     figure: Literal["measured", "guess"] = "guess"
+    spread_percent: q.SpreadPercent = 25
+    """How far off a guess may be, both ways."""
     pattern: Pattern | None = None
     draw: Literal["power", "resistance", "current"] = "power"
     """How it behaves as the voltage moves, on 12 V."""
@@ -85,6 +91,12 @@ class ApplianceModel(Part):
     """It hangs on the vehicle's own socket while the engine runs."""
     noisy: bool = False
     """It makes radio noise, and is off in quiet hours."""
+    adapter: bool = False
+    """On the inverter: it is a USB or 12 V device behind a mains adapter of its own."""
+    medical: bool = False
+    """Somebody's health hangs on it."""
+    on: bool = True
+    """Whether it is there: one that is off stays in the plan and does nothing."""
 
 
 class Shedding(Part):

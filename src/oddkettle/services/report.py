@@ -7,6 +7,8 @@ from typing import Literal
 
 from pydantic import BaseModel, Field
 
+from oddkettle.services.remedies import JudgementReport
+
 SourceKind = Literal["sun", "vehicle", "mains"]
 
 
@@ -284,4 +286,6 @@ class RunReport(BaseModel):
     total: Period
     days: list[DayReport]
     stamina: Stamina
+    judgements: list[JudgementReport] | None
+    """The gravest first; only with advice."""
     series: Series | None

@@ -20,6 +20,7 @@ from oddkettle.core.units import HOURS_PER_DAY
 from oddkettle.plan import Plan
 from oddkettle.plan.case import case_from_plan
 from oddkettle.plan.complaints import PlanRefused, from_fault
+from oddkettle.services.remedies import report_judgements
 from oddkettle.services.report import (
     Amount,
     BankReport,
@@ -52,7 +53,11 @@ def run_plan(plan: Plan) -> Run:
 
 
 def report_plan(plan: Plan, *, series: bool = True, advice: bool = True) -> RunReport:
-    """The result document. `advice` looks for the shortest drive that mends a shortfall."""
+    """The result document.
+
+    `advice` adds what takes more runs: the shortest drive that mends a shortfall, how long the
+    box stands alone, and the judgements.
+    """
     run = run_plan(plan)
     books = keep_books(run)
     mend = shortest_drive(run) if advice else None
@@ -67,6 +72,7 @@ def report_plan(plan: Plan, *, series: bool = True, advice: bool = True) -> RunR
         total=Period.model_validate(_period(run, books, lambda daily: float(daily.sum()))),
         days=[_day(run, books, d, light[d]) for d in range(len(light))],
         stamina=stamina,
+        judgements=report_judgements(plan, run, books) if advice else None,
         series=_series(run) if series else None,
     )
 

@@ -2,12 +2,27 @@
 
 from __future__ import annotations
 
-from oddkettle.core.judgement import battery, charging, use
-from oddkettle.core.judgement.evidence import SEVERITIES, Evidence, Judgement, Number, Severity
+from oddkettle.core.judgement import battery, charging, panels, place, use, vehicle
+from oddkettle.core.judgement.evidence import (
+    SEVERITIES,
+    Change,
+    Evidence,
+    Fix,
+    Judgement,
+    Number,
+    Severity,
+)
 from oddkettle.core.ledger import Ledger
 from oddkettle.core.run import Run
 
-RULES = (*battery.RULES, *charging.RULES, *use.RULES)
+RULES = (
+    *battery.RULES,
+    *place.RULES,
+    *charging.RULES,
+    *panels.RULES,
+    *vehicle.RULES,
+    *use.RULES,
+)
 
 
 def judge(run: Run, books: Ledger) -> tuple[Judgement, ...]:
@@ -17,4 +32,4 @@ def judge(run: Run, books: Ledger) -> tuple[Judgement, ...]:
     return tuple(sorted(found, key=lambda judgement: SEVERITIES.index(judgement.severity)))
 
 
-__all__ = ["RULES", "Evidence", "Judgement", "Number", "Severity", "judge"]
+__all__ = ["RULES", "Change", "Evidence", "Fix", "Judgement", "Number", "Severity", "judge"]

@@ -7,7 +7,16 @@ from collections.abc import Iterator
 import numpy as np
 
 from oddkettle.core.ageing import age
-from oddkettle.core.judgement.evidence import Evidence, Judgement, Number, hours, used_wh
+from oddkettle.core.judgement.evidence import (
+    Change,
+    Evidence,
+    Fix,
+    Judgement,
+    Number,
+    hours,
+    source_part,
+    used_wh,
+)
 from oddkettle.core.outlook import full_steps, locked_steps
 from oddkettle.core.units import HOURS_PER_DAY
 
@@ -17,9 +26,10 @@ SOFT_C = 0.08
 day [textbook]."""
 CYCLED_DEPTH = 0.10
 HEATER_SHARE = 0.15
-HEAVY_KG = 20.0
-"""Above this, two people or wheels [common workplace guidance]."""
 AGEING_DAYS = 3
+NO_SHARE_A = 1e9
+INSULATED_H = 12.0
+"""Time lag of a boxed and insulated bank [judgement]."""
 
 
 def usable_not_nameplate(evidence: Evidence) -> Iterator[Judgement]:
@@ -51,6 +61,9 @@ def over_deep(evidence: Evidence) -> Iterator[Judgement]:
     if low >= healthy:
         return
     deep_h = hours(run.level[:-1] < healthy, run)
+    bank = run.case.bank
+    more = bank.capacity_ah * (healthy - low) / chemistry.usable_share
+    each = float(np.ceil((bank.battery_ah + more / bank.parallel) / 5.0) * 5.0)
     yield Judgement(
         code="over-deep",
         severity="fault",
@@ -58,10 +71,12 @@ def over_deep(evidence: Evidence) -> Iterator[Judgement]:
         says=f"It falls to {100 * max(low, 0.0):.0f} %; {chemistry.name} should keep "
         f"{100 * healthy:.0f} %.",
         means=f"It stands below that for {deep_h:.0f} h on this trip, which costs cycles.",
-        remedy=f"Use {100 * (healthy - low):.0f} points less, or take "
-        f"{run.case.bank.capacity_ah * (healthy - low) / chemistry.usable_share:.0f} Ah more.",
+        remedy=f"Use {100 * (healthy - low):.0f} points less, or take {more:.0f} Ah more.",
         source=chemistry.sources["usable_share"].says,
         numbers=(Number("lowest", 100 * low, "%"), Number("healthy floor", 100 * healthy, "%")),
+        fix=None
+        if run.case.unit
+        else Fix(f"Try {each:g} Ah", (Change("battery", ("capacity_ah",), each),)),
     )
 
 
@@ -102,6 +117,9 @@ def charge_too_hard(evidence: Evidence) -> Iterator[Judgement]:
     if peak <= most:
         return
     needs = peak / bank.chemistry.charge_limit_c
+    strongest = max(run.sources, key=lambda source: source.rating_a)
+    left = np.floor(10.0 * (strongest.rating_a - (peak - most))) / 10.0
+    field = ("controller", "limit_a") if strongest.kind == "sun" else ("limit_a",)
     yield Judgement(
         code="charge-too-hard",
         severity="fault",
@@ -112,6 +130,12 @@ def charge_too_hard(evidence: Evidence) -> Iterator[Judgement]:
         remedy=f"Set the chargers to {most:.0f} A in all, or take a bank of {needs:.0f} Ah.",
         source=bank.chemistry.sources["charge_limit_c"].says,
         numbers=(Number("together", peak, "A"), Number("allowed", most, "A")),
+        fix=Fix(
+            f"Set {strongest.name} to {left:g} A",
+            (Change(source_part(strongest), field, float(left)),),
+        )
+        if left >= 1.0 and strongest.feed_s == 0.0 and shared >= NO_SHARE_A
+        else None,
     )
 
 
@@ -158,6 +182,11 @@ def cold_charge_lockout(evidence: Evidence) -> Iterator[Judgement]:
         says=f"For {locked_h:.0f} h a source offers while the battery is below {barred_c:.0f} C.",
         means=f"It must not be charged then: up to {ah:.0f} Ah are kept out.",
         remedy=f"Keep it above {barred_c:.0f} C: indoors, insulated, or with heater pads.",
+        fix=Fix("Try heater pads", (Change("warmth", ("heater",), True),))
+        if run.case.heater is None
+        else Fix("Try it insulated", (Change("warmth", ("lag_h",), INSULATED_H),))
+        if run.case.bank.housing.lag_h < INSULATED_H
+        else None,
         source=run.case.bank.chemistry.sources["cold"].says,
         numbers=(Number("locked", locked_h, "h"), Number("kept out", ah, "Ah")),
     )
@@ -172,10 +201,13 @@ def heater_costs(evidence: Evidence) -> Iterator[Judgement]:
     yield Judgement(
         code="heater-costs",
         severity="waste",
-        part="heater",
+        part="warmth",
         says=f"Keeping the battery warm takes {heat:.0f} Wh beside {use:.0f} Wh of use.",
         means="Warmth through thin walls is the dearest appliance in the box.",
         remedy="Insulate first: at 12 h of lag it takes about a third of what a bare battery does.",
+        fix=Fix("Try it insulated", (Change("warmth", ("lag_h",), INSULATED_H),))
+        if evidence.run.case.bank.housing.lag_h < INSULATED_H
+        else None,
         source="heater energy above 15 % of use [judgement]",
         numbers=(Number("heater", heat, "Wh"), Number("use", use, "Wh")),
     )
@@ -223,24 +255,6 @@ def ageing(evidence: Evidence) -> Iterator[Judgement]:
     )
 
 
-def heavy_lift(evidence: Evidence) -> Iterator[Judgement]:
-    """A battery that nobody should carry alone."""
-    bank = evidence.run.case.bank
-    each = bank.mass_kg / (bank.series * bank.parallel)
-    if each <= HEAVY_KG:
-        return
-    yield Judgement(
-        code="heavy-lift",
-        severity="note",
-        part="battery",
-        says=f"One battery weighs about {each:.0f} kg.",
-        means="Backs and fingers are hurt at the last step into the vehicle.",
-        remedy="Carry it with two people or wheels, terminals covered.",
-        source=bank.chemistry.sources["kg_per_ah"].says,
-        numbers=(Number("one battery", each, "kg"),),
-    )
-
-
 RULES = (
     usable_not_nameplate,
     over_deep,
@@ -251,5 +265,4 @@ RULES = (
     heater_costs,
     discharge_over_limit,
     ageing,
-    heavy_lift,
 )

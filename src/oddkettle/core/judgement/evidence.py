@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
-from typing import Literal
+from dataclasses import dataclass, replace
+from typing import Any, Literal
 
 import numpy as np
 
+from oddkettle.core.gather import Source
 from oddkettle.core.ledger import Flow, Ledger
-from oddkettle.core.run import Run
+from oddkettle.core.loads import Appliance
+from oddkettle.core.outlook import lowest
+from oddkettle.core.run import Run, simulate
 
 Severity = Literal["danger", "fault", "waste", "note"]
 SEVERITIES: tuple[Severity, ...] = ("danger", "fault", "waste", "note")
@@ -27,12 +30,33 @@ class Number:
 
 
 @dataclass(frozen=True)
+class Change:
+    """One field of one part set to a value that satisfies a rule.
+
+    `part` is named as a judgement's; `field` leads from it to the value, as the plan names them.
+    """
+
+    part: str
+    field: tuple[str, ...]
+    value: float | str | bool | None
+
+
+@dataclass(frozen=True)
+class Fix:
+    """A remedy that is one edit of the plan. `says` is short enough for a button."""
+
+    says: str
+    changes: tuple[Change, ...]
+
+
+@dataclass(frozen=True)
 class Judgement:
     """One thing that an experienced builder would say.
 
-    `part` is what it is about: "battery", "heater", "inverter", or the id of a source or an
-    appliance. `says` tells what is so, with its numbers; `means` why it matters; `remedy` what
-    satisfies it, with the figure that does; `source` where the rule comes from.
+    `part` is what it is about: "battery", "second", "warmth", "inverter", "joining", "use",
+    "trip", or "sun:", "vehicle:", "mains:" or "appliance:" and an id. `says` tells what is so,
+    with its numbers; `means` why it matters; `remedy` what satisfies it, with the figure that
+    does; `source` where the rule comes from; `fix` does it, where it is one edit.
     """
 
     code: str
@@ -43,6 +67,11 @@ class Judgement:
     remedy: str
     source: str
     numbers: tuple[Number, ...] = ()
+    fix: Fix | None = None
+
+
+SNUG_SHARE = 0.10
+"""A box that keeps less than this above its floor has nothing to give away [judgement]."""
 
 
 @dataclass(frozen=True)
@@ -51,6 +80,36 @@ class Evidence:
 
     run: Run
     books: Ledger
+
+    @property
+    def short(self) -> bool:
+        """Whether the box comes near its floor, so that every loss counts."""
+        return lowest(self.run).soc - self.run.case.floor < SNUG_SHARE
+
+    @property
+    def loss(self) -> Severity:
+        """How grave a loss of energy is: waste where the box is short, else worth knowing."""
+        return "waste" if self.short else "note"
+
+    def instead(self, **changes: Any) -> Run:
+        """The same case with some of it changed, run again."""
+        return simulate(replace(self.run.case, **changes))
+
+
+def source_part(source: Source) -> str:
+    """How judgements name a source."""
+    return f"{source.kind}:{source.key}"
+
+
+def appliance_part(appliance: Appliance) -> str:
+    """How judgements name an appliance."""
+    return f"appliance:{appliance.key}"
+
+
+def taken_ah(run: Run, kind: str | None = None) -> float:
+    """Charge that the box took from its sources, or those of one kind, over a run [Ah]."""
+    rows = [j for j, source in enumerate(run.sources) if kind in {None, source.kind}]
+    return float(run.taken_a[rows].sum() * run.grid.step_h) if rows else 0.0
 
 
 Rule = Callable[[Evidence], Iterator[Judgement]]

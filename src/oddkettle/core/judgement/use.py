@@ -3,14 +3,34 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
 
-from oddkettle.core.judgement.evidence import Evidence, Judgement, Number, amp_hours, used_wh
-from oddkettle.core.loads import INVERTER_KEY
+import numpy as np
+
+from oddkettle.core.judgement.evidence import (
+    Change,
+    Evidence,
+    Fix,
+    Judgement,
+    Number,
+    amp_hours,
+    appliance_part,
+    hours,
+    source_part,
+    used_wh,
+)
+from oddkettle.core.loads import INVERTER_KEY, USB_EFFICIENCY, Appliance
+from oddkettle.core.outlook import lowest
 from oddkettle.core.patterns import Fridge
+from oddkettle.core.run import Run
 from oddkettle.core.units import HOURS_PER_DAY
 
 STANDBY_SHARE = 0.10
 LONG_DRIVES_H, WEAK_CHARGER_C = 3.0, 0.15
+ADAPTER_EFFICIENCY = 0.87
+"""Of a small mains adapter [textbook]."""
+GUESS_MOVES = 0.02
+"""A guess that moves the lowest level by less than two points is not spoken of [judgement]."""
 
 
 def inverter_idle(evidence: Evidence) -> Iterator[Judgement]:
@@ -36,6 +56,9 @@ def inverter_idle(evidence: Evidence) -> Iterator[Judgement]:
         remedy="Switch it with its appliances.",
         source="its no-load draw",
         numbers=(Number("lost", lost, "Ah a day"),),
+        fix=Fix(
+            "Switch it with its appliances", (Change("inverter", ("switched",), "with_loads"),)
+        ),
     )
 
 
@@ -52,16 +75,21 @@ def inverter_too_small(evidence: Evidence) -> Iterator[Judgement]:
         if appliance.power_w <= inverter.rating_w and starts <= able:
             continue
         wanted = max(appliance.power_w, starts * inverter.rating_w / able)
+        wanted = float(np.ceil(wanted / 50.0) * 50.0)
+        changes = [Change("inverter", ("rating_w",), wanted)]
+        if inverter.surge_w is not None:
+            changes.append(Change("inverter", ("surge_w",), max(starts, wanted)))
         yield Judgement(
             code="inverter-too-small",
             severity="fault",
-            part=appliance.key,
+            part=appliance_part(appliance),
             says=f"{appliance.name} takes {appliance.power_w:.0f} W and {starts:.0f} W to start; "
             f"the inverter gives {inverter.rating_w:.0f} W and {able:.0f} W for a moment.",
             means="It shuts off when this starts.",
             remedy=f"An inverter of {wanted:.0f} W.",
             source="the inverter's rating",
             numbers=(Number("start", starts, "W"), Number("able", able, "W")),
+            fix=Fix(f"Try one of {wanted:.0f} W", tuple(changes)),
         )
 
 
@@ -83,7 +111,7 @@ def standby_heavy(evidence: Evidence) -> Iterator[Judgement]:
         return
     yield Judgement(
         code="standby-heavy",
-        severity="waste",
+        severity=evidence.loss,
         part="use",
         says=f"{', '.join(found)} take {together:.0f} of {use:.0f} Wh without doing anything.",
         means=f"That is {100 * together / use:.0f} % of the trip's use.",
@@ -114,13 +142,141 @@ def fridge_on_vehicle(evidence: Evidence) -> Iterator[Judgement]:
         yield Judgement(
             code="fridge-on-vehicle",
             severity="note",
-            part=appliance.key,
+            part=appliance_part(appliance),
             says=f"{appliance.name} stays on the box for {drives_h:.0f} h of driving.",
             means=f"On the vehicle's own socket it would leave {kept:.0f} Ah in the box.",
             remedy="Plug it into the vehicle while the engine runs; check the socket's fuse.",
             source="the run",
             numbers=(Number("kept", kept, "Ah"),),
+            fix=Fix(
+                "Move it while driving", (Change(appliance_part(appliance), ("on_vehicle",), True),)
+            ),
         )
+
+
+def usb_through_inverter(evidence: Evidence) -> Iterator[Judgement]:
+    """A USB or 12 V device is fed by its mains adapter through the inverter."""
+    run = evidence.run
+    for appliance in run.case.appliances:
+        if appliance.supply != "inverter" or not appliance.adapter:
+            continue
+        # At the device's own plug it draws what its adapter passes.
+        direct = replace(appliance, supply="usb", power_w=appliance.power_w * ADAPTER_EFFICIENCY)
+        others = tuple(direct if a.key == appliance.key else a for a in run.case.appliances)
+        saved = _asked_ah(run) - _asked_ah(evidence.instead(appliances=others))
+        yield Judgement(
+            code="usb-through-inverter",
+            severity=evidence.loss,
+            part=appliance_part(appliance),
+            says=f"{appliance.name} runs from its mains adapter on the inverter.",
+            means=f"The current is converted twice, and the inverter idles for it: "
+            f"{saved / run.case.days:.1f} Ah a day.",
+            remedy="Feed it from USB or 12 V.",
+            source=f"adapter {100 * ADAPTER_EFFICIENCY:.0f} %, USB converter "
+            f"{100 * USB_EFFICIENCY:.0f} % [textbook]",
+            numbers=(Number("saved", saved / run.case.days, "Ah a day"),),
+            fix=Fix(
+                "Feed it from USB",
+                (
+                    Change(appliance_part(appliance), ("supply",), "usb"),
+                    Change(appliance_part(appliance), ("power_w",), float(f"{direct.power_w:.4g}")),
+                    Change(appliance_part(appliance), ("adapter",), False),
+                ),
+            ),
+        )
+
+
+def _asked_ah(run: Run) -> float:
+    """What everything asks for over a run, at nominal voltage [Ah]."""
+    watts = sum(float(draw.asked_w.sum()) for draw in run.draws)
+    return watts * run.grid.step_h / run.case.bank.nominal_v
+
+
+def inverter_current(evidence: Evidence) -> Iterator[Judgement]:
+    """The inverter at full load asks more than the battery gives."""
+    inverter, bank = evidence.run.case.inverter, evidence.run.case.bank
+    if inverter is None:
+        return
+    amps = inverter.rating_w / inverter.efficiency / bank.nominal_v
+    most = bank.chemistry.discharge_limit_c * bank.capacity_ah
+    if amps <= most:
+        return
+    yield Judgement(
+        code="inverter-current",
+        severity="fault",
+        part="inverter",
+        says=f"At full load the inverter takes {amps:.0f} A; the battery gives {most:.0f} A.",
+        means="The battery's management system trips, or its voltage falls until the inverter "
+        "does.",
+        remedy=f"Load it with at most {most * bank.nominal_v * inverter.efficiency:.0f} W.",
+        source="rating over efficiency and nominal voltage",
+        numbers=(Number("full load", amps, "A"), Number("allowed", most, "A")),
+    )
+
+
+def guess_rules(evidence: Evidence) -> Iterator[Judgement]:
+    """The biggest load is a guess: say how much that matters."""
+    run = evidence.run
+    used = {
+        draw.key: float(flow.used.wh.sum())
+        for draw, flow in zip(run.draws, evidence.books.draws, strict=True)
+    }
+    if not run.case.appliances:
+        return
+    biggest = max(run.case.appliances, key=lambda appliance: used[appliance.key])
+    if biggest.spread == 0.0:
+        return
+    more = replace(biggest, power_w=biggest.power_w * (1.0 + biggest.spread))
+    other = evidence.instead(
+        appliances=tuple(more if a.key == biggest.key else a for a in run.case.appliances)
+    )
+    falls = lowest(run).soc - lowest(other).soc
+    if falls < GUESS_MOVES:
+        return
+    yield Judgement(
+        code="guess-rules",
+        severity="note",
+        part=appliance_part(biggest),
+        says=f"The biggest load, {biggest.name}, is a guess.",
+        means=f"If it takes {100 * biggest.spread:.0f} % more, the lowest level is "
+        f"{100 * lowest(other).soc:.0f} % in place of {100 * lowest(run).soc:.0f} %.",
+        remedy="Measure it first: no other reading moves the answer so much.",
+        source="the run, and the same run with more",
+        numbers=(Number("moves the lowest level", 100 * falls, "points"),),
+    )
+
+
+def must_run_margin(evidence: Evidence) -> Iterator[Judgement]:
+    """What must run is cut in the sky that is expected: no margin at all."""
+    run = evidence.run
+    pairs = {
+        draw.key: flow.unmet for draw, flow in zip(run.draws, evidence.books.draws, strict=True)
+    }
+    for appliance in run.case.appliances:
+        must = appliance.medical or appliance.priority == "must"
+        unmet = float(pairs[appliance.key].wh.sum())
+        if not must or unmet <= 0.0:
+            continue
+        yield _cut(evidence, appliance, unmet)
+
+
+def _cut(evidence: Evidence, appliance: Appliance, unmet_wh: float) -> Judgement:
+    dark_h = hours(evidence.run.track.served < 1.0, evidence.run)
+    return Judgement(
+        code="must-run-margin",
+        severity="danger" if appliance.medical else "fault",
+        part=appliance_part(appliance),
+        says=f"{appliance.name} must run, and goes without {unmet_wh:.0f} Wh; the box is dark for "
+        f"{dark_h:.0f} h.",
+        means="Health hangs on it: there must be a second source of power before the first night."
+        if appliance.medical
+        else "That is under the expected sky; a duller one is worse.",
+        remedy="Arrange a second source, and ask the supplier of the equipment for its own plan."
+        if appliance.medical
+        else "Let something else go first, or bring more charge.",
+        source="the run",
+        numbers=(Number("goes without", unmet_wh, "Wh"), Number("dark", dark_h, "h")),
+    )
 
 
 def noisy_in_quiet(evidence: Evidence) -> Iterator[Judgement]:
@@ -132,7 +288,7 @@ def noisy_in_quiet(evidence: Evidence) -> Iterator[Judgement]:
         yield Judgement(
             code="noisy-in-quiet",
             severity="note",
-            part=source.key,
+            part=source_part(source),
             says=f"{source.name} is silent in quiet hours.",
             means=f"That keeps {lost:.0f} Ah away on this trip.",
             remedy="A charger that makes no noise could run through them.",
@@ -141,4 +297,14 @@ def noisy_in_quiet(evidence: Evidence) -> Iterator[Judgement]:
         )
 
 
-RULES = (inverter_idle, inverter_too_small, standby_heavy, fridge_on_vehicle, noisy_in_quiet)
+RULES = (
+    inverter_idle,
+    inverter_too_small,
+    inverter_current,
+    standby_heavy,
+    guess_rules,
+    must_run_margin,
+    fridge_on_vehicle,
+    usb_through_inverter,
+    noisy_in_quiet,
+)

@@ -63,7 +63,8 @@ class Panel:
 
     `tilt_deg` from flat, `azimuth_deg` from north. An `aimed` panel is turned to the sun `aims`
     times a day. A `portable` panel works only while it is out. Only a panel flat on the roof
-    works while driving. Without a `label` it is taken to be made for boxes of `class_v`.
+    works while driving. Without a `label` it is taken to be made for boxes of `class_v`. One with
+    a regulator of its own works at the battery's voltage, whatever controller follows.
     """
 
     power_w: float
@@ -75,6 +76,7 @@ class Panel:
     aims: int = 3
     label: Label | None = None
     class_v: float = CLASS_V
+    own_regulator: bool = False
 
     @property
     def plate(self) -> Label:

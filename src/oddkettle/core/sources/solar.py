@@ -33,13 +33,15 @@ class Controller:
     """A charge controller: largest output current [A] and efficiency (0..1).
 
     A `tracking` one finds the panel's best power; a `pwm` one connects the panel to the battery,
-    so that its current counts and its voltage is lost. Input limits are None when not known.
-    A tracking one needs `headroom_v` above the battery; `own_w` is drawn day and night.
+    so that its current counts and its voltage is lost. Without one ("none") it does so too, and
+    nothing ends the charge: that is judged, the run holds the bank's own voltages. Input limits
+    are None when not known. A tracking one needs `headroom_v` above the battery; `own_w` is drawn
+    day and night.
     """
 
     limit_a: float
     efficiency: float
-    kind: Literal["tracking", "pwm"] = "tracking"
+    kind: Literal["tracking", "pwm", "none"] = "tracking"
     input_limit_w: float | None = None
     input_limit_v: float | None = None
     headroom_v: float = 1.0
@@ -76,6 +78,11 @@ class SunInput:
     dirt: float = 1.0 - DIRT_SHARE
     profile: Profile | None = None
     noisy: bool = False
+
+    @property
+    def at_battery(self) -> bool:
+        """Whether the panels work at the battery's voltage, not at their best one."""
+        return self.controller.kind != "tracking" or any(p.own_regulator for p in self.panels)
 
     @property
     def count(self) -> int:
@@ -158,11 +165,11 @@ def offer_of(
     raw_w = watts - wire_w
     # Where the panel cannot reach what the controller needs, its current falls to nothing
     # between its best voltage and its open-circuit one.
-    need_v = bus_v + (controller.headroom_v if controller.kind == "tracking" else 0.0)
+    need_v = bus_v + (controller.headroom_v if not array.at_battery else 0.0)
     reach = np.clip((open_v - need_v) / np.maximum(open_v - volts, 1e-9), 0.0, 1.0)
     if controller.input_limit_v is not None:
         reach = np.where(open_v > controller.input_limit_v, 0.0, reach)
-    if controller.kind == "pwm":
+    if array.at_battery:
         offer_a = amps * reach
         return SunOffer(raw_w, wire_w, offer_a * bus_v, offer_a)
     direct_w = np.minimum(amps * bus_v, raw_w)

@@ -1,0 +1,135 @@
+"""Judgements about where the bank stands: gas, heat, bare metal, weight, unlike batteries."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+import numpy as np
+
+from oddkettle.core.bank import CELL_OHM, LEAD_OHM, OCV_V, state_grid
+from oddkettle.core.judgement.evidence import Change, Evidence, Fix, Judgement, Number
+
+HEAVY_KG = 20.0
+"""Above this, two people or wheels [common workplace guidance]."""
+SEALED_LEAD = ("agm", "gel")
+AIRED = Fix("Move it to an aired place", (Change("warmth", ("place",), "aired"),))
+
+
+def mixed_bank(evidence: Evidence) -> Iterator[Judgement]:
+    """Batteries that differ share one bank, or a second bank of another chemistry joins it."""
+    case = evidence.run.case
+    if not case.surroundings.alike and case.bank.series * case.bank.parallel > 1:
+        count = case.bank.series * case.bank.parallel
+        yield Judgement(
+            code="mixed-bank",
+            severity="fault",
+            part="battery",
+            says=f"The {count} batteries of the bank are not alike.",
+            means="The weakest leads: it is emptied first and overcharged first, and the others "
+            "pour into it.",
+            remedy="Make a bank of batteries of one type, size and age.",
+            source="common practice for banks [textbook]",
+            numbers=(Number("batteries", count, ""),),
+        )
+    if case.second is None:
+        return
+    own, other = case.bank.chemistry, case.second.bank.chemistry
+    if own.key == other.key:
+        return
+    apart = abs(own.absorption_v - other.absorption_v)
+    yield Judgement(
+        code="mixed-bank",
+        severity="fault",
+        part="second",
+        says=f"{own.name} and {other.name} are joined in parallel.",
+        means=f"They want absorption {apart:.1f} V apart, and at rest one pours into the other.",
+        remedy=f"Take {own.name} for both, or a DC-DC charger between the two.",
+        source=own.sources["absorption_v"].says,
+        numbers=(Number("apart", apart, "V"),),
+        fix=Fix(
+            f"Take {own.name} for both",
+            (Change("second", ("battery", "chemistry"), own.key),),
+        ),
+    )
+
+
+def flooded_in_cabin(evidence: Evidence) -> Iterator[Judgement]:
+    """Vented cells where people live."""
+    case = evidence.run.case
+    if case.bank.chemistry.key != "flooded" or case.surroundings.place != "living":
+        return
+    yield Judgement(
+        code="flooded-in-cabin",
+        severity="danger",
+        part="warmth",
+        says="Vented flooded cells stand where people live or sleep.",
+        means="While they are charged they give off hydrogen, which explodes from 4 % in air, and "
+        "acid mist.",
+        remedy="Put them in a sealed box that is aired to the outside, or take a sealed battery.",
+        source="hydrogen's lower explosive limit, 4 % by volume [textbook]",
+        numbers=(Number("explosive from", 4.0, "% in air"),),
+        fix=AIRED,
+    )
+
+
+def agm_under_bonnet(evidence: Evidence) -> Iterator[Judgement]:
+    """Sealed lead-acid beside an engine."""
+    case = evidence.run.case
+    chemistry = case.bank.chemistry
+    if chemistry.key not in SEALED_LEAD or case.surroundings.place != "engine":
+        return
+    yield Judgement(
+        code="agm-under-bonnet",
+        severity="fault",
+        part="warmth",
+        says=f"{chemistry.name} stands beside an engine.",
+        means="Heat makes it vent; the water does not come back, and its capacity is lost for "
+        "good. Each 10 K halves its years.",
+        remedy="Move it where it stays below 40 C.",
+        source="lead-acid life halves each 10 K [textbook]",
+        numbers=(Number("stays below", 40.0, "C"),),
+        fix=AIRED,
+    )
+
+
+def conductive_enclosure(evidence: Evidence) -> Iterator[Judgement]:
+    """Bare posts inside a metal box."""
+    around = evidence.run.case.surroundings
+    if not around.metal or around.posts_covered:
+        return
+    tables = evidence.run.world.tables[0]
+    half = int(np.searchsorted(state_grid(), 0.5))
+    ohm = float(tables.curves[half, CELL_OHM] + tables.fixed[LEAD_OHM])
+    short_a = float(tables.curves[half, OCV_V]) / ohm
+    yield Judgement(
+        code="conductive-enclosure",
+        severity="danger",
+        part="warmth",
+        says="The posts are bare inside a box of metal.",
+        means=f"A lid or a spanner across them carries some {short_a:.0f} A: it melts and burns.",
+        remedy="Cover the posts with caps, and line the box.",
+        source="short-circuit current from the bank's own resistance",
+        numbers=(Number("short circuit", short_a, "A"),),
+        fix=Fix("The posts are capped now", (Change("warmth", ("posts_covered",), True),)),
+    )
+
+
+def heavy_lift(evidence: Evidence) -> Iterator[Judgement]:
+    """A battery that nobody should carry alone."""
+    bank = evidence.run.case.bank
+    each = bank.mass_kg / (bank.series * bank.parallel)
+    if each <= HEAVY_KG:
+        return
+    yield Judgement(
+        code="heavy-lift",
+        severity="note",
+        part="battery",
+        says=f"One battery weighs about {each:.0f} kg.",
+        means="Backs and fingers are hurt at the last step into the vehicle.",
+        remedy="Carry it with two people or wheels, terminals covered.",
+        source=bank.chemistry.sources["kg_per_ah"].says,
+        numbers=(Number("one battery", each, "kg"),),
+    )
+
+
+RULES = (mixed_bank, flooded_in_cabin, agm_under_bonnet, conductive_enclosure, heavy_lift)

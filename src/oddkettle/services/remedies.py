@@ -1,0 +1,111 @@
+"""Judgements as the pages get them: with their remedies as edits of the plan document."""
+
+from __future__ import annotations
+
+from typing import Any, Literal
+
+from pydantic import BaseModel
+
+from oddkettle.core.judgement import Change, Judgement, judge
+from oddkettle.core.ledger import Ledger
+from oddkettle.core.run import Run
+from oddkettle.plan import Plan
+from oddkettle.plan.box import HeaterModel, SunModel
+
+Path = tuple[str | int, ...]
+
+
+class JudgedNumber(BaseModel):
+    """A figure that a judgement rests on."""
+
+    name: str
+    value: float
+    unit: str
+
+
+class Edit(BaseModel):
+    """One value of the plan document to be set: where, and to what."""
+
+    path: list[str | int]
+    value: Any
+
+
+class Remedy(BaseModel):
+    """A remedy that is one step: its button's words, and the edits it makes."""
+
+    says: str
+    edits: list[Edit]
+
+
+class JudgementReport(BaseModel):
+    """One judgement, with its remedy as edits of this plan."""
+
+    code: str
+    severity: Literal["danger", "fault", "waste", "note"]
+    part: str
+    says: str
+    means: str
+    remedy: str
+    source: str
+    numbers: list[JudgedNumber]
+    fix: Remedy | None
+
+
+def report_judgements(plan: Plan, run: Run, books: Ledger) -> list[JudgementReport]:
+    """Every judgement of a plan's run, the gravest first, with edits."""
+    return [_report(plan, judgement) for judgement in judge(run, books)]
+
+
+def _report(plan: Plan, judgement: Judgement) -> JudgementReport:
+    fix = judgement.fix
+    edits = [] if fix is None else [e for change in fix.changes for e in edits_of(plan, change)]
+    return JudgementReport(
+        code=judgement.code,
+        severity=judgement.severity,
+        part=judgement.part,
+        says=judgement.says,
+        means=judgement.means,
+        remedy=judgement.remedy,
+        source=judgement.source,
+        numbers=[JudgedNumber(**vars(number)) for number in judgement.numbers],
+        fix=None if fix is None or not edits else Remedy(says=fix.says, edits=edits),
+    )
+
+
+def edits_of(plan: Plan, change: Change) -> list[Edit]:
+    """Where a change of the core's terms lies in the document."""
+    box = plan.box
+    field = change.field
+    if change.part == "warmth":
+        if field == ("heater",):
+            return [_edit(("box", "heater"), HeaterModel().model_dump(mode="json"))]
+        return [_edit(("box", "housing", *field), change.value)]
+    if change.part in {"battery", "second", "inverter", "joining"}:
+        return [_edit(("box", change.part, *field), change.value)]
+    group, _, key = change.part.partition(":")
+    if group == "appliance":
+        places = [n for n, a in enumerate(plan.use.appliances) if a.id == key]
+        return [_edit(("use", "appliances", n, *field), change.value) for n in places]
+    sources: list[Any] = list(getattr(box, group))
+    place = next(n for n, source in enumerate(sources) if source.id == key)
+    where: Path = ("box", group, place)
+    source = sources[place]
+    if field == ("own_regulator",) and isinstance(source, SunModel):
+        panels = range(len(source.panels))
+        return [_edit((*where, "panels", n, *field), change.value) for n in panels]
+    return [_edit((*where, *field), change.value)]
+
+
+def _edit(path: Path, value: object) -> Edit:
+    return Edit(path=list(path), value=value)
+
+
+def with_edits(plan: Plan, edits: list[Edit]) -> Plan:
+    """The plan with every edit made. Raises ValidationError for a value out of bounds."""
+    document = plan.model_dump(mode="json")
+    for edit in edits:
+        at: Any = document
+        for step in edit.path[:-1]:
+            at = at[step]
+        at[edit.path[-1]] = edit.value
+    return Plan.model_validate(document)
