@@ -12,6 +12,8 @@ from starlette.exceptions import HTTPException
 
 from oddkettle.plan import Plan
 from oddkettle.plan.complaints import Complaint, PlanRefused, complaint_from
+from oddkettle.services.instant import NoSuchStep
+from oddkettle.services.sums import NoSuchFigure
 from oddkettle.store.log import NoSuchEntry
 from oddkettle.store.plans import NoStep, NoSuchPlan, StaleRevision
 
@@ -103,6 +105,8 @@ def add_problem_handlers(app: FastAPI) -> None:
 
     @app.exception_handler(NoSuchPlan)
     @app.exception_handler(NoSuchEntry)
+    @app.exception_handler(NoSuchFigure)
+    @app.exception_handler(NoSuchStep)
     def missing(_: Request, error: Exception) -> JSONResponse:
         return problem(Problem(title="Not found", status=404, detail=str(error)))
 

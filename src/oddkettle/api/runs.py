@@ -6,9 +6,12 @@ from fastapi import APIRouter, Response
 
 from oddkettle.api.problems import PROBLEMS
 from oddkettle.plan import Plan
+from oddkettle.services.instant import report_instant
 from oddkettle.services.reference import Reference, reference
-from oddkettle.services.report import RunReport
+from oddkettle.services.report import InstantReport, RunReport
+from oddkettle.services.schools import School, compare_schools
 from oddkettle.services.simulate import report_plan
+from oddkettle.services.sums import Sum, explain
 
 router = APIRouter(prefix="/api", tags=["runs"], responses=PROBLEMS)
 
@@ -20,6 +23,24 @@ def preview(document: Plan, advice: bool = True) -> Response:
     # than the run.
     report = report_plan(document, advice=advice)
     return Response(report.model_dump_json(), media_type="application/json")
+
+
+@router.post("/sum")
+def how_made(document: Plan, figure: str, day: int | None = None) -> Sum:
+    """How one figure of a plan's run was made, over a day or the trip."""
+    return explain(document, figure, day)
+
+
+@router.post("/instant")
+def instant(document: Plan, step: int) -> InstantReport:
+    """The flows of one step of a plan's run, as currents and powers."""
+    return report_instant(document, step)
+
+
+@router.post("/schools")
+def schools(document: Plan) -> list[School]:
+    """What the choices on which practice is divided would cost this plan."""
+    return compare_schools(document)
 
 
 @router.get("/reference")

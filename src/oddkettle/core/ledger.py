@@ -91,19 +91,24 @@ class Ledger:
     lag_wh: Floats
 
 
-def keep_books(run: Run) -> Ledger:
-    """Turn a run's series into its ledger."""
+def keep_books(run: Run, edges: NDArray[np.integer] | None = None) -> Ledger:
+    """Turn a run's series into its ledger.
+
+    edges : (n + 1,) rising steps that part the run into n stretches; the days when absent. All
+        "by day" of the ledger then means by stretch.
+    """
     track, step_h = run.track, run.grid.step_h
-    cuts = run.grid.day_starts[:-1]
+    edges = run.grid.day_starts if edges is None else edges
+    cuts, end = edges[:-1], int(edges[-1])
 
     def by_day(series: Floats) -> Floats:
-        return np.asarray(np.add.reduceat(series, cuts, axis=-1) * step_h, np.float64)
+        return np.asarray(np.add.reduceat(series[..., :end], cuts, axis=-1) * step_h, np.float64)
 
     volts = np.maximum(track.bus_v, 1e-9)
     stored, coulombic, leaked = _zero(len(cuts)), _zero(len(cuts)), _zero(len(cuts))
     resistance_wh = np.zeros(len(cuts))
     for b, tables in enumerate(run.world.tables):
-        part = _bank_books(run, b, tables, by_day)
+        part = _bank_books(run, b, tables, by_day, edges)
         stored, coulombic = _add(stored, part[0]), _add(coulombic, part[1])
         leaked = _add(leaked, part[2])
         resistance_wh = resistance_wh + part[3]
@@ -130,13 +135,12 @@ def _add(a: Flow, b: Flow) -> Flow:
 
 
 def _bank_books(
-    run: Run, b: int, tables: BankTables, by_day: ByDay
+    run: Run, b: int, tables: BankTables, by_day: ByDay, ends: NDArray[np.integer]
 ) -> tuple[Flow, Flow, Flow, Floats]:
     """(stored, coulombic, leaked, resistance Wh) of one bank by day."""
     track, step_h = run.track, run.grid.step_h
     soc, amps, leak = track.soc[:, b], track.bank_a[:, b], track.leak[:, b]
     capacity = tables.fixed[CAPACITY_AH]
-    ends = np.append(run.grid.day_starts[:-1], run.grid.steps)
     stored = Flow(np.diff(soc[ends]) * capacity, np.diff(_content_wh(tables, soc[ends])))
     leaked_a = leak * capacity / step_h
     lost_a = amps - np.diff(soc) * capacity / step_h - leaked_a

@@ -145,7 +145,7 @@ def hours_share(windows: tuple[Window, ...], step_min: int) -> Floats:
     return np.minimum(share, 1.0)
 
 
-def open_share(appliance: Appliance, grid: Grid, kinds: tuple[DayKind, ...]) -> Floats:
+def window_share(appliance: Appliance, grid: Grid, kinds: tuple[DayKind, ...]) -> Floats:
     """(steps,) share of each step in which an appliance's hours are open.
 
     A window that passes midnight belongs to the day on which it begins; the night before the
@@ -192,7 +192,7 @@ def draw_series(
     draws = []
     inverter_on = np.zeros(grid.steps)
     for place, appliance in enumerate(appliances):
-        window = open_share(appliance, grid, around.day_kinds)
+        window = window_share(appliance, grid, around.day_kinds)
         efficiency = supply_efficiency(appliance.supply, inverter, dc_efficiency)
         draws.append(_series(appliance, window, efficiency, grid, around, system_v, place))
         if appliance.supply == "inverter":

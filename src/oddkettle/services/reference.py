@@ -6,6 +6,7 @@ from typing import Any
 
 from pydantic import BaseModel
 
+from oddkettle.core.cautions import CAUTIONS
 from oddkettle.core.chemistry import CHEMISTRIES
 from oddkettle.core.weather.climate import CLIMATES
 from oddkettle.core.weather.words import SKY_WORDS
@@ -28,6 +29,8 @@ class ShelfItem(BaseModel):
     low_w: float
     high_w: float
     note: str
+    source: str
+    """Where the range comes from."""
     appliance: ApplianceModel
 
 
@@ -61,6 +64,16 @@ class ChemistryChoice(BaseModel):
     """What it costs its owner, in words."""
 
 
+class CautionText(BaseModel):
+    """A caution, and the parts beside which it is shown."""
+
+    key: str
+    title: str
+    says: str
+    source: str
+    about: list[str]
+
+
 class ClimateChoice(BaseModel):
     """A climate preset."""
 
@@ -75,7 +88,12 @@ class Reference(BaseModel):
     chemistries: list[ChemistryChoice]
     climates: list[ClimateChoice]
     shelf: list[ShelfItem]
+    cautions: list[CautionText]
     fresh: Fresh
+
+
+LABELS = "labels of such things [judgement]"
+METERED = "readings of such things in use, labels say more [judgement]"
 
 
 def _item(
@@ -85,6 +103,7 @@ def _item(
     hours: tuple[str, str],
     note: str,
     duty: float = 100,
+    source: str = LABELS,
     **more: Any,
 ) -> ShelfItem:
     low, usual, high = watts
@@ -93,6 +112,7 @@ def _item(
         low_w=low,
         high_w=high,
         note=note,
+        source=source,
         appliance=ApplianceModel(
             id="new",
             name=label[0].upper() + label[1:],
@@ -101,9 +121,15 @@ def _item(
             hours=[Hours(start=hours[0], end=hours[1])],
             duty_percent=duty,
             figure="guess",
+            spread_percent=_spread(low, usual, high),
             **more,
         ),
     )
+
+
+def _spread(low: float, usual: float, high: float) -> float:
+    """Half the range is where eight of ten such things lie, as a share of the usual figure."""
+    return min(round(25 * (high - low) / usual / 5) * 5, 90)
 
 
 CHEMISTRY_WORDS = {
@@ -205,5 +231,6 @@ def reference() -> Reference:
         ],
         climates=[ClimateChoice(key=c.key, says=c.says) for c in CLIMATES.values()],
         shelf=list(SHELF),
+        cautions=[CautionText(**{**vars(c), "about": list(c.about)}) for c in CAUTIONS],
         fresh=FRESH,
     )

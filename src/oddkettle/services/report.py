@@ -112,6 +112,17 @@ class DayReport(Period):
     battery_high_c: float
 
 
+class InstantReport(Period):
+    """The flows at one step. Amounts are rates: A in place of Ah, W in place of Wh."""
+
+    step: int
+    at: str
+    level_percent: float
+    second_percent: float | None
+    volts: float
+    battery_c: float
+
+
 class Series(BaseModel):
     """The whole run, one value a step; `level_percent` has one more, at the end.
 
@@ -211,6 +222,14 @@ class UseDraw(BaseModel):
     profile_a: list[float] = Field(description="average current by step from local midnight")
 
 
+class UsePart(BaseModel):
+    """Something in the day's use."""
+
+    key: str
+    name: str
+    a_day: Amount
+
+
 class UseReport(BaseModel):
     """The average day of all appliances."""
 
@@ -225,6 +244,11 @@ class UseReport(BaseModel):
     bus_v: float
     """Mean bus voltage of the run, by which watts became amps."""
     draws: list[UseDraw]
+    standby: list[UsePart]
+    """What does no work of its own: waiting, idling, watching."""
+    standby_a_day: Amount
+    spread: Amount
+    """How far off the day's use may be while guesses stand, both ways."""
 
 
 class MendReport(BaseModel):

@@ -12,7 +12,13 @@ from numpy.typing import NDArray
 from oddkettle.core.daylight import Daylight, daylight
 from oddkettle.core.fault import PlanFault
 from oddkettle.core.ledger import Flow, Ledger, keep_books
-from oddkettle.core.loads import INVERTER_KEY, daily_profile_w, peak_w
+from oddkettle.core.loads import (
+    INVERTER_KEY,
+    daily_profile_w,
+    peak_w,
+    supply_efficiency,
+    window_share,
+)
 from oddkettle.core.outlook import hours_to_floor, lowest, shortest_drive
 from oddkettle.core.run import Run, simulate
 from oddkettle.core.sources.sky import clear_sky
@@ -32,6 +38,7 @@ from oddkettle.services.report import (
     Series,
     SourceReport,
     UseDraw,
+    UsePart,
     UseReport,
 )
 from oddkettle.services.stamina import report_stamina
@@ -58,7 +65,11 @@ def report_plan(plan: Plan, *, series: bool = True, advice: bool = True) -> RunR
     `advice` adds what takes more runs: the shortest drive that mends a shortfall, how long the
     box stands alone, and the judgements.
     """
-    run = run_plan(plan)
+    return report_run(plan, run_plan(plan), series=series, advice=advice)
+
+
+def report_run(plan: Plan, run: Run, *, series: bool = True, advice: bool = True) -> RunReport:
+    """The result document of a plan that was run already."""
     books = keep_books(run)
     mend = shortest_drive(run) if advice else None
     stamina = report_stamina(run, books, autonomy=advice)
@@ -69,7 +80,7 @@ def report_plan(plan: Plan, *, series: bool = True, advice: bool = True) -> RunR
         bank=_bank(run),
         use=_use(plan, run, light[0]),
         limits=say_limits(run, books),
-        total=Period.model_validate(_period(run, books, lambda daily: float(daily.sum()))),
+        total=Period.model_validate(period_of(run, books, lambda daily: float(daily.sum()))),
         days=[_day(run, books, d, light[d]) for d in range(len(light))],
         stamina=stamina,
         judgements=report_judgements(plan, run, books) if advice else None,
@@ -85,7 +96,8 @@ def _sum(amounts: list[Amount]) -> Amount:
     return Amount(ah=sum(a.ah for a in amounts), wh=sum(a.wh for a in amounts))
 
 
-def _period(run: Run, books: Ledger, pick: Pick) -> dict[str, Any]:
+def period_of(run: Run, books: Ledger, pick: Pick) -> dict[str, Any]:
+    """The fields of a Period: `pick` takes one figure out of each of the books' arrays."""
     sources = [
         SourceReport(
             key=source.key,
@@ -148,7 +160,7 @@ def _day(run: Run, books: Ledger, day: int, light: Daylight) -> DayReport:
     first, last = int(grid.day_starts[day]), int(grid.day_starts[day + 1])
     low = lowest(run, first, last)
     under = run.level[first:last] < run.case.floor
-    period = _period(run, books, lambda daily: float(daily[day]))
+    period = period_of(run, books, lambda daily: float(daily[day]))
     when = moment(run, first)
     return DayReport.model_validate(
         {
@@ -199,6 +211,25 @@ def _series(run: Run) -> Series:
         if run.case.second
         else None,
     )
+
+
+def waiting(run: Run, draws: list[UseDraw]) -> list[tuple[UseDraw, float]]:
+    """What does no work of its own, with what it takes so a day [Wh].
+
+    That is everything that the box's parts draw for themselves, and the standby of appliances.
+    """
+    appliances = {a.key: a for a in run.case.appliances}
+    found = []
+    for draw in draws:
+        appliance = appliances.get(draw.key)
+        wh = draw.a_day.wh
+        if appliance is not None:
+            open_share = 1.0 - float(window_share(appliance, run.grid, run.case.day_kinds).mean())
+            share = supply_efficiency(appliance.supply, run.case.inverter)
+            wh = appliance.standby_w * HOURS_PER_DAY * open_share / share
+        if wh > 0.0:
+            found.append((draw, wh))
+    return found
 
 
 def _list(values: Floats, digits: int) -> list[float]:
@@ -252,6 +283,12 @@ def _use(plan: Plan, run: Run, light: Daylight) -> UseReport:
     down = (light.set or (1440 if light.up else 0)) * (run.grid.step_min if light.set else 1)
     night = (minutes < rise) | (minutes >= down)
     guess_wh = sum(d.a_day.wh for d in draws if d.key in guessed and d.key != INVERTER_KEY)
+    standby = [
+        UsePart(key=d.key, name=d.name, a_day=Amount(ah=wh / bus_v, wh=wh))
+        for d, wh in waiting(run, draws)
+    ]
+    spread = {a.key: a.spread for a in run.case.appliances}
+    off_wh = sum((d.a_day.wh * spread.get(d.key, 0.0)) ** 2 for d in draws) ** 0.5
     return UseReport(
         a_day=Amount(ah=total_wh / bus_v, wh=total_wh),
         peak_a=peak / bus_v,
@@ -260,4 +297,7 @@ def _use(plan: Plan, run: Run, light: Daylight) -> UseReport:
         guess_percent=100 * guess_wh / max(total_wh, 1e-12),
         bus_v=bus_v,
         draws=draws,
+        standby=standby,
+        standby_a_day=_sum([part.a_day for part in standby]),
+        spread=Amount(ah=off_wh / bus_v, wh=off_wh),
     )

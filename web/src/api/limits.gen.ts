@@ -48,6 +48,12 @@ export const LIMITS = {
     "unit": "W",
     "whole": false
   },
+  "Appliance.spread_percent": {
+    "least": 0,
+    "most": 90,
+    "unit": "%",
+    "whole": false
+  },
   "Appliance.standby_w": {
     "least": 0,
     "most": 1000,

@@ -334,12 +334,23 @@ export interface components {
          */
         ApplianceModel: {
             /**
+             * Adapter
+             * @description On the inverter: it is a USB or 12 V device behind a mains adapter of its own.
+             * @default false
+             */
+            adapter: boolean;
+            /**
              * Draw
              * @description How it behaves as the voltage moves, on 12 V.
              * @default power
              * @enum {string}
              */
             draw: "power" | "resistance" | "current";
+            /**
+             * Drive Hours
+             * @description Hours on driving days; those above when absent, not at all when empty.
+             */
+            drive_hours?: components["schemas"]["Hours"][] | null;
             /**
              * Duty Percent
              * @description Share of its hours in which it really runs; a compressor's cycles, for one.
@@ -356,6 +367,12 @@ export interface components {
             hours: components["schemas"]["Hours"][];
             /** Id */
             id: string;
+            /**
+             * Medical
+             * @description Somebody's health hangs on it.
+             * @default false
+             */
+            medical: boolean;
             /** Name */
             name: string;
             /**
@@ -364,6 +381,12 @@ export interface components {
              * @default false
              */
             noisy: boolean;
+            /**
+             * On
+             * @description Whether it is there: one that is off stays in the plan and does nothing.
+             * @default true
+             */
+            on: boolean;
             /**
              * On Vehicle
              * @description It hangs on the vehicle's own socket while the engine runs.
@@ -384,6 +407,17 @@ export interface components {
              * @enum {string}
              */
             priority: "first" | "wanted" | "must";
+            /**
+             * Rest Hours
+             * @description Hours on rest days; those above when absent, not at all when empty.
+             */
+            rest_hours?: components["schemas"]["Hours"][] | null;
+            /**
+             * Spread Percent
+             * @description How far off a guess may be, both ways.
+             * @default 25
+             */
+            spread_percent: number;
             /**
              * Standby W
              * @description Drawn whenever it does not run.
@@ -491,6 +525,12 @@ export interface components {
              */
             absorption_v?: number | null;
             /**
+             * Alike
+             * @description All of one type, size and age.
+             * @default true
+             */
+            alike: boolean;
+            /**
              * Battery V
              * @default 12
              */
@@ -572,6 +612,9 @@ export interface components {
             /**
              * @default {
              *       "lag_h": 4,
+             *       "metal": false,
+             *       "place": "aired",
+             *       "posts_covered": true,
              *       "warmer_k": 0
              *     }
              */
@@ -745,10 +788,11 @@ export interface components {
             input_limit_w?: number | null;
             /**
              * Kind
+             * @description None: the panel goes straight to the battery.
              * @default tracking
              * @enum {string}
              */
-            kind: "tracking" | "pwm";
+            kind: "tracking" | "pwm" | "none";
             /** Limit A */
             limit_a: number;
             /**
@@ -799,6 +843,13 @@ export interface components {
         Day: {
             /** High C */
             high_c?: number | null;
+            /**
+             * Kind
+             * @description On site, driving or resting: appliances may have other hours on each.
+             * @default site
+             * @enum {string}
+             */
+            kind: "site" | "drive" | "rest";
             /**
              * Low C
              * @description Lowest air temperature; the assumptions' when absent.
@@ -884,6 +935,16 @@ export interface components {
             name: string;
             unmet: components["schemas"]["Amount"];
             used: components["schemas"]["Amount"];
+        };
+        /**
+         * Edit
+         * @description One value of the plan document to be set: where, and to what.
+         */
+        Edit: {
+            /** Path */
+            path: (string | number)[];
+            /** Value */
+            value: unknown;
         };
         /**
          * FeedModel
@@ -1021,6 +1082,11 @@ export interface components {
              */
             off_above_c: number;
             /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
              * On Below C
              * @default 4
              */
@@ -1052,6 +1118,26 @@ export interface components {
              * @default 4
              */
             lag_h: number;
+            /**
+             * Metal
+             * @description Its walls conduct.
+             * @default false
+             */
+            metal: boolean;
+            /**
+             * Place
+             * @description In a locker or box that is aired to the outside, where people live or sleep, or beside
+             *     an engine.
+             * @default aired
+             * @enum {string}
+             */
+            place: "aired" | "living" | "engine";
+            /**
+             * Posts Covered
+             * @description Caps or boots on the terminals.
+             * @default true
+             */
+            posts_covered: boolean;
             /**
              * Warmer K
              * @description How much warmer its place is than the air outside.
@@ -1115,6 +1201,44 @@ export interface components {
              * @enum {string}
              */
             rule: "strongest" | "in_order";
+        };
+        /**
+         * JudgedNumber
+         * @description A figure that a judgement rests on.
+         */
+        JudgedNumber: {
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number;
+        };
+        /**
+         * JudgementReport
+         * @description One judgement, with its remedy as edits of this plan.
+         */
+        JudgementReport: {
+            /** Code */
+            code: string;
+            fix: components["schemas"]["Remedy"] | null;
+            /** Means */
+            means: string;
+            /** Numbers */
+            numbers: components["schemas"]["JudgedNumber"][];
+            /** Part */
+            part: string;
+            /** Remedy */
+            remedy: string;
+            /** Says */
+            says: string;
+            /**
+             * Severity
+             * @enum {string}
+             */
+            severity: "danger" | "fault" | "waste" | "note";
+            /** Source */
+            source: string;
         };
         /**
          * LogEntry
@@ -1218,6 +1342,12 @@ export interface components {
              * @default false
              */
             noisy: boolean;
+            /**
+             * On
+             * @description Whether it is there: one that is off stays in the plan and does nothing.
+             * @default true
+             */
+            on: boolean;
             profile?: components["schemas"]["ProfileModel"] | null;
             /**
              * Supply W
@@ -1351,6 +1481,18 @@ export interface components {
             /** Name */
             name: string;
             /**
+             * On
+             * @description Whether it is there: one that is off stays in the plan and does nothing.
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Own Regulator
+             * @description A regulator sits on its back and holds it near the battery's voltage.
+             * @default false
+             */
+            own_regulator: boolean;
+            /**
              * Portable
              * @description A portable panel works only while it is put out, and never while driving.
              * @default false
@@ -1472,6 +1614,12 @@ export interface components {
              * @default false
              */
             compensated: boolean;
+            /**
+             * Equalises
+             * @description It has an equalising or desulphating stage that cannot be switched off.
+             * @default false
+             */
+            equalises: boolean;
             /** Float V */
             float_v: number;
             /**
@@ -1517,6 +1665,16 @@ export interface components {
             skies: components["schemas"]["SkyChoice"][];
         };
         /**
+         * Remedy
+         * @description A remedy that is one step: its button's words, and the edits it makes.
+         */
+        Remedy: {
+            /** Edits */
+            edits: components["schemas"]["Edit"][];
+            /** Says */
+            says: string;
+        };
+        /**
          * RestedPoint
          * @description One point of a battery's own rested curve.
          */
@@ -1550,6 +1708,8 @@ export interface components {
             bank: components["schemas"]["BankReport"];
             /** Days */
             days: components["schemas"]["DayReport"][];
+            /** Judgements */
+            judgements: components["schemas"]["JudgementReport"][] | null;
             /** Limits */
             limits: components["schemas"]["SourceLimit"][];
             neck: components["schemas"]["Neck"];
@@ -1601,6 +1761,12 @@ export interface components {
              * @default 10
              */
             link_mohm: number;
+            /**
+             * On
+             * @description Whether it is there: one that is off stays in the plan and does nothing.
+             * @default true
+             */
+            on: boolean;
             /**
              * Start Percent
              * @default 100
@@ -1786,6 +1952,12 @@ export interface components {
              * @default false
              */
             noisy: boolean;
+            /**
+             * On
+             * @description Whether it is there: one that is off stays in the plan and does nothing.
+             * @default true
+             */
+            on: boolean;
             /** Panels */
             panels: components["schemas"]["PanelModel"][];
             profile?: components["schemas"]["ProfileModel"] | null;
@@ -2023,6 +2195,12 @@ export interface components {
              * @default false
              */
             noisy: boolean;
+            /**
+             * On
+             * @description Whether it is there: one that is off stays in the plan and does nothing.
+             * @default true
+             */
+            on: boolean;
             profile?: components["schemas"]["ProfileModel"] | null;
         };
         /**

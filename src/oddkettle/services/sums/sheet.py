@@ -1,0 +1,68 @@
+"""The shape of a sum: how a figure was made, in words and numbers."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Literal
+
+from pydantic import BaseModel
+
+from oddkettle.core.chemistry.data import Source as Origin
+from oddkettle.services.report import Amount, Said
+
+
+class SumLine(BaseModel):
+    """One line: what, how much in either unit, and how it enters the sum."""
+
+    says: str
+    value: Said
+    sign: Literal["+", "-", "=", ""] = ""
+    note: str = ""
+
+
+class Constant(BaseModel):
+    """A number that the sum rests on, and where it comes from."""
+
+    says: str
+    value: str
+    source: str
+
+
+class Sum(BaseModel):
+    """How one figure was made."""
+
+    title: str
+    says: str
+    lines: list[SumLine]
+    constants: list[Constant] = []
+
+
+def amount_said(ah: float, wh: float) -> Said:
+    """An amount written in both units."""
+    digits = 1 if abs(ah) < 9.95 else 0
+    return Said(ah=f"{ah:.{digits}f} Ah".replace("-", "−"), wh=f"{wh:.0f} Wh".replace("-", "−"))
+
+
+def plain(text: str) -> Said:
+    """The same in both units."""
+    return Said(ah=text, wh=text)
+
+
+def flow_line(
+    says: str, amount: Amount, sign: Literal["+", "-", "=", ""] = "", note: str = ""
+) -> SumLine:
+    """A line of an amount."""
+    return SumLine(says=says, value=amount_said(amount.ah, amount.wh), sign=sign, note=note)
+
+
+def figure_line(
+    says: str, text: str, sign: Literal["+", "-", "=", ""] = "", note: str = ""
+) -> SumLine:
+    """A line of a figure that is the same in both units."""
+    return SumLine(says=says, value=plain(text), sign=sign, note=note)
+
+
+def constant(says: str, value: str, sources: Mapping[str, Origin], key: str) -> Constant:
+    """A chemistry's constant with its origin."""
+    origin = sources[key]
+    return Constant(says=says, value=value, source=f"{origin.says} [{origin.mark}]")
