@@ -4,6 +4,26 @@
  */
 
 export interface paths {
+    "/api/instant": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Instant
+         * @description The flows of one step of a plan's run, as currents and powers.
+         */
+        post: operations["instant_api_instant_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans": {
         parameters: {
             query?: never;
@@ -250,6 +270,46 @@ export interface paths {
         get: operations["choices_api_reference_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/schools": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Schools
+         * @description What the choices on which practice is divided would cost this plan.
+         */
+        post: operations["schools_api_schools_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sum": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * How Made
+         * @description How one figure of a plan's run was made, over a day or the trip.
+         */
+        post: operations["how_made_api_sum_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -680,6 +740,22 @@ export interface components {
             type: "bursts";
         };
         /**
+         * CautionText
+         * @description A caution, and the parts beside which it is shown.
+         */
+        CautionText: {
+            /** About */
+            about: string[];
+            /** Key */
+            key: string;
+            /** Says */
+            says: string;
+            /** Source */
+            source: string;
+            /** Title */
+            title: string;
+        };
+        /**
          * ChargerReport
          * @description What a source did over the whole trip, besides its amounts.
          */
@@ -765,6 +841,18 @@ export interface components {
             value: string;
             /** Where */
             where: string;
+        };
+        /**
+         * Constant
+         * @description A number that the sum rests on, and where it comes from.
+         */
+        Constant: {
+            /** Says */
+            says: string;
+            /** Source */
+            source: string;
+            /** Value */
+            value: string;
         };
         /**
          * ControllerModel
@@ -1146,6 +1234,35 @@ export interface components {
             warmer_k: number;
         };
         /**
+         * InstantReport
+         * @description The flows at one step. Amounts are rates: A in place of Ah, W in place of Wh.
+         */
+        InstantReport: {
+            /** At */
+            at: string;
+            /** Battery C */
+            battery_c: number;
+            /** Draws */
+            draws: components["schemas"]["DrawReport"][];
+            /** Level Percent */
+            level_percent: number;
+            lost: components["schemas"]["Losses"];
+            net: components["schemas"]["Amount"];
+            /** Second Percent */
+            second_percent: number | null;
+            /** Sources */
+            sources: components["schemas"]["SourceReport"][];
+            spilled_sun: components["schemas"]["Amount"];
+            /** Step */
+            step: number;
+            stored: components["schemas"]["Amount"];
+            taken: components["schemas"]["Amount"];
+            unmet: components["schemas"]["Amount"];
+            used: components["schemas"]["Amount"];
+            /** Volts */
+            volts: number;
+        };
+        /**
          * InverterModel
          * @description Makes mains voltage from the bank.
          */
@@ -1425,6 +1542,29 @@ export interface components {
             saved_at: string;
         };
         /**
+         * Option
+         * @description One choice, with what this plan becomes under it.
+         */
+        Option: {
+            /** Chosen */
+            chosen: boolean;
+            /** Euro */
+            euro?: number | null;
+            /** Kg */
+            kg?: number | null;
+            /** Lowest Percent */
+            lowest_percent?: number | null;
+            /** Refused */
+            refused: string | null;
+            /** Says */
+            says: string;
+            taken_a_day?: components["schemas"]["Amount"] | null;
+            try_it?: components["schemas"]["Remedy"] | null;
+            usable?: components["schemas"]["Amount"] | null;
+            /** Years */
+            years?: number | null;
+        };
+        /**
          * PanelLabelModel
          * @description The electrical figures of a panel's label, at standard test conditions.
          */
@@ -1654,6 +1794,8 @@ export interface components {
          * @description Everything the pages offer as choices.
          */
         Reference: {
+            /** Cautions */
+            cautions: components["schemas"]["CautionText"][];
             /** Chemistries */
             chemistries: components["schemas"]["ChemistryChoice"][];
             /** Climates */
@@ -1742,6 +1884,22 @@ export interface components {
              */
             did: string;
             document: components["schemas"]["Plan"];
+        };
+        /**
+         * School
+         * @description A question on which practice is divided.
+         */
+        School: {
+            /** Asks */
+            asks: string;
+            /** Key */
+            key: string;
+            /** Options */
+            options: components["schemas"]["Option"][];
+            /** Part */
+            part: string;
+            /** Says */
+            says: string;
         };
         /**
          * SecondBankModel
@@ -1838,6 +1996,8 @@ export interface components {
             low_w: number;
             /** Note */
             note: string;
+            /** Source */
+            source: string;
         };
         /**
          * SiteModel
@@ -1923,6 +2083,45 @@ export interface components {
             /** Locked H */
             locked_h: number;
             shortest_autonomy: components["schemas"]["Autonomy"] | null;
+        };
+        /**
+         * Sum
+         * @description How one figure was made.
+         */
+        Sum: {
+            /**
+             * Constants
+             * @default []
+             */
+            constants: components["schemas"]["Constant"][];
+            /** Lines */
+            lines: components["schemas"]["SumLine"][];
+            /** Says */
+            says: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * SumLine
+         * @description One line: what, how much in either unit, and how it enters the sum.
+         */
+        SumLine: {
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Opens */
+            opens?: string | null;
+            /** Says */
+            says: string;
+            /**
+             * Sign
+             * @default
+             * @enum {string}
+             */
+            sign: "+" | "-" | "=" | "";
+            value: components["schemas"]["Said"];
         };
         /**
          * SunModel
@@ -2085,6 +2284,17 @@ export interface components {
             running_a: number;
         };
         /**
+         * UsePart
+         * @description Something in the day's use.
+         */
+        UsePart: {
+            a_day: components["schemas"]["Amount"];
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * UseReport
          * @description The average day of all appliances.
          */
@@ -2102,6 +2312,10 @@ export interface components {
             peak_a: number;
             /** Peak Min */
             peak_min: number;
+            spread: components["schemas"]["Amount"];
+            /** Standby */
+            standby: components["schemas"]["UsePart"][];
+            standby_a_day: components["schemas"]["Amount"];
         };
         /**
          * VehicleModel
@@ -2234,6 +2448,62 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    instant_api_instant_post: {
+        parameters: {
+            query: {
+                step: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plan"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstantReport"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     list_plans_api_plans_get: {
         parameters: {
             query?: never;
@@ -2988,6 +3258,117 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Reference"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    schools_api_schools_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plan"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["School"][];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    how_made_api_sum_post: {
+        parameters: {
+            query: {
+                figure: string;
+                day?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plan"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sum"];
                 };
             };
             /** @description There is no such thing */

@@ -8,11 +8,14 @@ import { BoxPage } from "../pages/box/BoxPage";
 import { LogPage } from "../pages/log/LogPage";
 import { TripPage } from "../pages/trip/TripPage";
 import { UsePage } from "../pages/use/UsePage";
+import { minutesOf } from "../quantities/clock";
 import type { Unit } from "../quantities/units";
 import { Bench } from "./bench";
-import { BenchContext, UnitContext } from "./context";
+import { BenchContext, type Cursor, CursorContext, UnitContext } from "./context";
+import { HabitsProvider } from "./Habits";
 import { beginPlain } from "./plainPlan";
 import { Shell } from "./Shell";
+import { SumProvider } from "./SumSheet";
 
 const queries = new QueryClient({
   defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false } },
@@ -28,24 +31,26 @@ export function App() {
   }
   return (
     <QueryClientProvider client={queries}>
-      <UnitContext value={{ unit, setUnit: keepUnit }}>
-        <Tooltip.Provider delayDuration={250}>
-          <Patterns />
-          <BrowserRouter>
-            <Routes>
-              <Route path="/" element={<FirstPlan />} />
-              <Route path="/plan/:planId" element={<OnePlan />}>
-                <Route index element={<Navigate to="trip" replace />} />
-                <Route path="use" element={<UsePage />} />
-                <Route path="box" element={<BoxPage />} />
-                <Route path="trip" element={<TripPage />} />
-                <Route path="log" element={<LogPage />} />
-              </Route>
-              <Route path="*" element={<Navigate to="/" replace />} />
-            </Routes>
-          </BrowserRouter>
-        </Tooltip.Provider>
-      </UnitContext>
+      <HabitsProvider>
+        <UnitContext value={{ unit, setUnit: keepUnit }}>
+          <Tooltip.Provider delayDuration={250}>
+            <Patterns />
+            <BrowserRouter>
+              <Routes>
+                <Route path="/" element={<FirstPlan />} />
+                <Route path="/plan/:planId" element={<OnePlan />}>
+                  <Route index element={<Navigate to="trip" replace />} />
+                  <Route path="use" element={<UsePage />} />
+                  <Route path="box" element={<BoxPage />} />
+                  <Route path="trip" element={<TripPage />} />
+                  <Route path="log" element={<LogPage />} />
+                </Route>
+                <Route path="*" element={<Navigate to="/" replace />} />
+              </Routes>
+            </BrowserRouter>
+          </Tooltip.Provider>
+        </UnitContext>
+      </HabitsProvider>
     </QueryClientProvider>
   );
 }
@@ -121,9 +126,22 @@ function OnePlan() {
   if (!bench.data) return <Waiting />;
   return (
     <BenchContext value={bench.data}>
-      <Shell key={planId} />
+      <AtCursor key={planId} bench={bench.data}>
+        <SumProvider>
+          <Shell />
+        </SumProvider>
+      </AtCursor>
     </BenchContext>
   );
+}
+
+/** The moment that is looked at stays the same from page to page. */
+function AtCursor({ bench, children }: { bench: Bench; children: ReactNode }) {
+  const [cursor, setCursor] = useState<Cursor>(() => {
+    const { verdict } = bench.snapshot().run;
+    return { day: verdict.lowest_day, minute: minutesOf(verdict.lowest_at.slice(11, 16)) };
+  });
+  return <CursorContext value={{ cursor, setCursor }}>{children}</CursorContext>;
 }
 
 function Waiting() {

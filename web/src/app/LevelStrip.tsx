@@ -1,10 +1,14 @@
 import { scaleLinear } from "d3-scale";
+import type { KeyboardEvent, PointerEvent } from "react";
 import { Link } from "react-router";
 import { areaPath, linePath } from "../drawing/paths";
 import { useWidth } from "../drawing/useWidth";
-import { dayName } from "../quantities/clock";
+import { clockOf, DAY_MIN, dayName } from "../quantities/clock";
+import { clockText } from "../quantities/habits";
 import { percentText } from "../quantities/units";
-import { useBenchState } from "./context";
+import { useHabits } from "../quantities/useHabits";
+import { useBenchState, useCursor } from "./context";
+import { Figure } from "./sums";
 
 const HEIGHT = 54;
 
@@ -12,8 +16,11 @@ const HEIGHT = 54;
 export function LevelStrip() {
   const { run, draft, plan } = useBenchState();
   const [ref, width] = useWidth<HTMLDivElement>();
-  const series = run.series;
+  const habits = useHabits();
+  const [cursor, setCursor] = useCursor();
+  const { series } = run;
   if (!series) return null;
+  const stepMin = series.step_min;
   const levels = series.level_percent;
   const x = scaleLinear([0, levels.length - 1], [0, width]);
   const y = scaleLinear([0, 100], [HEIGHT - 3, 4]);
@@ -23,6 +30,29 @@ export function LevelStrip() {
   );
   const floor = draft.trip.floor_percent;
   const { verdict } = run;
+  const steps = levels.length - 1;
+  const day = run.days[cursor.day];
+  const step = Math.min((day?.first_step ?? 0) + Math.floor(cursor.minute / stepMin), steps - 1);
+
+  function look(wanted: number) {
+    const at = Math.min(Math.max(Math.round(wanted), 0), steps - 1);
+    const index = run.days.findLastIndex((other) => other.first_step <= at);
+    const first = run.days[index]?.first_step ?? 0;
+    setCursor({ day: Math.max(index, 0), minute: (at - first) * stepMin });
+  }
+  function pointed(event: PointerEvent<HTMLDivElement>) {
+    const box = event.currentTarget.getBoundingClientRect();
+    look(((event.clientX - box.left) / Math.max(box.width, 1)) * steps);
+  }
+  function key(event: KeyboardEvent) {
+    const wide = event.ctrlKey || event.metaKey ? DAY_MIN / stepMin : 1;
+    const by = { ArrowLeft: -wide, ArrowRight: wide, PageUp: -wide * 12, PageDown: wide * 12 }[
+      event.key
+    ];
+    if (by === undefined) return;
+    event.preventDefault();
+    look(step + by);
+  }
 
   return (
     <section
@@ -33,16 +63,35 @@ export function LevelStrip() {
         <strong className="font-head">{verdict.headline}</strong>
         <span className="block text-sm text-ash">
           lowest{" "}
-          <span
+          <Figure
+            of="lowest"
+            label={`Lowest ${percentText(verdict.lowest_percent)}`}
             className={verdict.lasts ? "" : "font-semibold text-danger"}
-            data-testid="strip-lowest"
+            testId="strip-lowest"
           >
             {percentText(verdict.lowest_percent)}
-          </span>
-          , {dayName(verdict.lowest_at.slice(0, 10))} {verdict.lowest_at.slice(11, 16)}
+          </Figure>
+          , {dayName(verdict.lowest_at.slice(0, 10))}{" "}
+          {clockText(verdict.lowest_at.slice(11, 16), habits)}
         </span>
       </p>
-      <div ref={ref} className="order-last col-span-2 min-w-0 sm:order-none sm:col-span-1">
+      <div
+        ref={ref}
+        role="slider"
+        tabIndex={0}
+        aria-label="Moment that is looked at"
+        aria-valuemin={0}
+        aria-valuemax={steps - 1}
+        aria-valuenow={step}
+        aria-valuetext={`${dayName(day?.date ?? "")}, ${clockText(clockOf(cursor.minute), habits)}: ${percentText(levels[step] ?? 0)}`}
+        className="stretch order-last col-span-2 min-w-0 sm:order-none sm:col-span-1"
+        onKeyDown={key}
+        onPointerDown={(event) => {
+          event.currentTarget.setPointerCapture(event.pointerId);
+          pointed(event);
+        }}
+        onPointerMove={(event) => event.buttons > 0 && pointed(event)}
+      >
         <svg width={width} height={HEIGHT} className="block" aria-hidden="true">
           {run.days.map((day, i) =>
             i % 2 ? null : (
@@ -51,7 +100,7 @@ export function LevelStrip() {
                 x={x(day.first_step)}
                 width={x(day.steps)}
                 height={HEIGHT}
-                fill="#efe7d4"
+                fill="var(--color-band)"
                 fillOpacity=".55"
               />
             ),
@@ -66,6 +115,15 @@ export function LevelStrip() {
             stroke="var(--color-danger)"
             strokeWidth="2"
             strokeDasharray="5 4"
+          />
+          <line x1={x(step)} x2={x(step)} y2={HEIGHT} stroke="var(--color-rim)" strokeWidth="1.5" />
+          <circle
+            cx={x(step)}
+            cy={y(levels[step] ?? 0)}
+            r="4"
+            fill="var(--color-plate)"
+            stroke="var(--color-rim)"
+            strokeWidth="2"
           />
         </svg>
       </div>

@@ -1,18 +1,15 @@
-import { use, useEffect } from "react";
+import { use, useState } from "react";
 import { NavLink, Outlet, useLocation } from "react-router";
 import { Choice } from "../ui/Choice";
 import { Notice } from "../ui/Notice";
+import { CommandMenu } from "./CommandMenu";
 import { UnitContext, useBench, useBenchPart } from "./context";
+import { JudgementsButton } from "./JudgementsButton";
 import { LevelStrip } from "./LevelStrip";
 import { PlanMenu } from "./PlanMenu";
-
-/** The pages that do something today, in the order in which people work. */
-const PAGES = [
-  { path: "use", says: "Use" },
-  { path: "box", says: "Box" },
-  { path: "trip", says: "Trip" },
-  { path: "log", says: "Log" },
-] as const;
+import { PAGES } from "./pages";
+import { HelpDialog, SettingsDialog } from "./SettingsDialog";
+import { useShortcuts } from "./useShortcuts";
 
 export function Shell() {
   const bench = useBench();
@@ -24,22 +21,18 @@ export function Shell() {
   const { unit, setUnit } = use(UnitContext);
   const onTrip = useLocation().pathname.endsWith("/trip");
 
-  useEffect(() => {
-    function key(event: KeyboardEvent) {
-      if (!(event.ctrlKey || event.metaKey) || isTyping(event.target)) return;
-      const letter = event.key.toLowerCase();
-      if (letter === "z" && !event.shiftKey) bench.undo();
-      else if (letter === "y" || (letter === "z" && event.shiftKey)) bench.redo();
-      else return;
-      event.preventDefault();
-    }
-    window.addEventListener("keydown", key);
-    return () => window.removeEventListener("keydown", key);
-  }, [bench]);
+  const [shown, setShown] = useState<"commands" | "help" | "settings" | "judgements" | null>(null);
+  const opener = (name: NonNullable<typeof shown>) => (open: boolean) =>
+    setShown(open ? name : null);
+  useShortcuts(plan.id, {
+    onCommands: () => setShown("commands"),
+    onHelp: () => setShown("help"),
+    onJudgements: () => setShown("judgements"),
+  });
 
   return (
     <>
-      <header className="border-b-4 border-sun bg-rim text-white print:hidden">
+      <header className="border-b-4 border-sun bg-rim text-on-rim print:hidden">
         <div className="mx-auto flex max-w-[1320px] flex-wrap items-end gap-x-2 px-3 pt-2 sm:gap-x-5 sm:px-4">
           <div className="flex items-center gap-2 pb-2">
             <img src="/kettle.svg" alt="" className="size-8" />
@@ -52,7 +45,7 @@ export function Shell() {
                 to={`/plan/${plan.id}/${page.path}`}
                 className={({ isActive }) =>
                   `flex-1 rounded-t-xl px-4 py-2 text-center font-head font-semibold sm:flex-none ${
-                    isActive ? "bg-enamel text-ink" : "text-white/90 hover:bg-rim-soft"
+                    isActive ? "bg-enamel text-ink" : "text-on-rim hover:bg-rim-soft"
                   }`
                 }
               >
@@ -91,7 +84,17 @@ export function Shell() {
               ]}
               onChange={setUnit}
             />
+            <JudgementsButton open={shown === "judgements"} onOpenChange={opener("judgements")} />
             <PlanMenu name={name} saving={saving} />
+            <button
+              type="button"
+              className="key"
+              aria-label="Commands, units and habits, shortcuts"
+              title="Commands (Ctrl+K)"
+              onClick={() => setShown("commands")}
+            >
+              ⌘
+            </button>
           </div>
         </div>
       </header>
@@ -107,13 +110,14 @@ export function Shell() {
         {!onTrip && <LevelStrip />}
         <Outlet />
       </main>
+      <CommandMenu
+        open={shown === "commands"}
+        onOpenChange={opener("commands")}
+        onSettings={() => setShown("settings")}
+        onHelp={() => setShown("help")}
+      />
+      <SettingsDialog open={shown === "settings"} onOpenChange={opener("settings")} />
+      <HelpDialog open={shown === "help"} onOpenChange={opener("help")} />
     </>
-  );
-}
-
-function isTyping(target: EventTarget | null): boolean {
-  return (
-    target instanceof HTMLElement &&
-    (target.tagName === "INPUT" || target.tagName === "TEXTAREA" || target.tagName === "SELECT")
   );
 }

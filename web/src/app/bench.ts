@@ -147,7 +147,9 @@ export class Bench {
       this.waiting = null;
       try {
         const run = await fetchRun(draft, advice);
-        this.set({ run });
+        // Judgements come with advice only: those of before stay in sight while a shape is dragged.
+        const judgements = run.judgements ?? this.state.run.judgements;
+        this.set({ run: { ...run, judgements } });
       } catch (error) {
         // A refused draft while dragging: the save will say why; the last good run stays.
         if (error instanceof Refusal) this.set({ problem: error.problem });

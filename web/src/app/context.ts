@@ -8,6 +8,22 @@ export const UnitContext = createContext<{ unit: Unit; setUnit: (unit: Unit) => 
   setUnit: () => undefined,
 });
 
+export type Scheme = "day" | "night";
+export const SchemeContext = createContext<{ scheme: Scheme; setScheme: (next: Scheme) => void }>({
+  scheme: "day",
+  setScheme: () => undefined,
+});
+
+/** A moment of the trip: a day, and minutes after its midnight. */
+export interface Cursor {
+  day: number;
+  minute: number;
+}
+export const CursorContext = createContext<{
+  cursor: Cursor;
+  setCursor: (next: Cursor) => void;
+}>({ cursor: { day: 0, minute: 0 }, setCursor: () => undefined });
+
 export function useBench(): Bench {
   const bench = useContext(BenchContext);
   if (!bench) throw new Error("useBench outside a plan");
@@ -23,6 +39,13 @@ export function useBenchState(): BenchState {
 export function useBenchPart<T>(select: (state: BenchState) => T): T {
   const bench = useBench();
   return useSyncExternalStore(bench.subscribe, () => select(bench.snapshot()));
+}
+
+/** The moment that is looked at; at first the lowest. */
+export function useCursor(): [Cursor, (next: Cursor) => void] {
+  const { cursor, setCursor } = useContext(CursorContext);
+  const days = useBenchPart((state) => state.run.days.length);
+  return [cursor.day < days ? cursor : { day: days - 1, minute: 0 }, setCursor];
 }
 
 export function useUnit(): Unit {

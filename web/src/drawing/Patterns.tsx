@@ -1,5 +1,9 @@
 /** Pale ground of what a source offered and did not get in. */
-const HELD = { sun: "#fbe9c4", vehicle: "#f6e3da", mains: "#dcefec" } as const;
+const HELD = {
+  sun: "var(--color-sun-tint)",
+  vehicle: "var(--color-vehicle-tint)",
+  mains: "var(--color-mains-tint)",
+} as const;
 
 /**
  * The pattern of each energy source and of a guess, defined once for every drawing.
@@ -19,8 +23,8 @@ export function Patterns() {
         </linearGradient>
         <pattern id="pat-sun" width="7" height="7" patternUnits="userSpaceOnUse">
           <rect width="7" height="7" fill="var(--color-sun)" />
-          <circle cx="2" cy="2" r="1" fill="#fff" fillOpacity=".55" />
-          <circle cx="5.5" cy="5.5" r="1" fill="#fff" fillOpacity=".55" />
+          <circle cx="2" cy="2" r="1" fill="var(--color-grain)" fillOpacity=".55" />
+          <circle cx="5.5" cy="5.5" r="1" fill="var(--color-grain)" fillOpacity=".55" />
         </pattern>
         <pattern
           id="pat-vehicle"
@@ -30,11 +34,11 @@ export function Patterns() {
           patternTransform="rotate(45)"
         >
           <rect width="7" height="7" fill="var(--color-vehicle)" />
-          <rect width="2" height="7" fill="#fff" fillOpacity=".28" />
+          <rect width="2" height="7" fill="var(--color-grain)" fillOpacity=".28" />
         </pattern>
         <pattern id="pat-mains" width="6" height="6" patternUnits="userSpaceOnUse">
           <rect width="6" height="6" fill="var(--color-mains)" />
-          <rect width="1.6" height="6" fill="#fff" fillOpacity=".3" />
+          <rect width="1.6" height="6" fill="var(--color-grain)" fillOpacity=".3" />
         </pattern>
         <pattern
           id="pat-guess"
@@ -66,11 +70,11 @@ export function Patterns() {
           patternUnits="userSpaceOnUse"
           patternTransform="rotate(45)"
         >
-          <rect width="8" height="8" fill="#fbe3df" />
+          <rect width="8" height="8" fill="var(--color-danger-tint)" />
           <rect width="2.4" height="8" fill="var(--color-danger)" fillOpacity=".55" />
         </pattern>
         <pattern id="pat-quiet" width="4" height="4" patternUnits="userSpaceOnUse">
-          <rect width="4" height="4" fill="#ece7dc" />
+          <rect width="4" height="4" fill="var(--color-band)" />
           <rect width="1.4" height="4" fill="var(--color-ash)" />
         </pattern>
         <pattern

@@ -14,12 +14,14 @@ export function clockOf(minutes: number): string {
 
 export type ParsedClock = { ok: true; value: string } | { ok: false; says: string };
 
-/** Read a typed time of day: 7:30, 07.30, 0730 or 7. */
+/** Read a typed time of day: 7:30, 07.30, 0730, 7, 7:30 pm or 7p. */
 export function parseClock(text: string): ParsedClock {
   const bare = text.trim();
-  const match = /^(\d{1,2})(?:[:.]?(\d{2}))?$/.exec(bare);
+  const match = /^(\d{1,2})(?:[:.]?(\d{2}))?\s*(?:([ap])\.?m?\.?)?$/i.exec(bare);
   if (match) {
-    const hours = Number(match[1]);
+    const half = match[3]?.toLowerCase();
+    const typed = Number(match[1]);
+    const hours = half ? (typed > 12 ? 99 : (typed % 12) + (half === "p" ? 12 : 0)) : typed;
     const minutes = Number(match[2] ?? 0);
     if (minutes < 60 && (hours < 24 || (hours === 24 && minutes === 0))) {
       return { ok: true, value: clockOf(hours * 60 + minutes) };

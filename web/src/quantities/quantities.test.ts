@@ -1,15 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { clockOf, dateAfter, dayName, minutesOf, parseClock } from "./clock";
 import { limitOf, parseNumber } from "./parse";
-import {
-  amountIn,
-  amountText,
-  degreesText,
-  hoursText,
-  plainFigure,
-  shortFigure,
-  sumAmounts,
-} from "./units";
+import { amountIn, amountText, hoursText, plainFigure, shortFigure, sumAmounts } from "./units";
 
 const amps = { least: 0.5, most: 300, unit: "A", whole: false };
 
@@ -47,11 +39,14 @@ describe("typed times", () => {
     ["07.30", "07:30"],
     ["7", "07:00"],
     ["24:00", "24:00"],
+    ["7:30 pm", "19:30"],
+    ["12 am", "00:00"],
+    ["12:15p", "12:15"],
   ])("reads %s as %s", (text, value) => {
     expect(parseClock(text)).toEqual({ ok: true, value });
   });
 
-  it.each(["", "25:00", "24:01", "7:75", "noon", "-1:00"])("refuses %j", (text) => {
+  it.each(["", "25:00", "24:01", "7:75", "noon", "-1:00", "13 pm"])("refuses %j", (text) => {
     expect(parseClock(text)).toMatchObject({ ok: false });
   });
 
@@ -103,11 +98,5 @@ describe("amounts", () => {
   it("are short", () => {
     expect([0.123, 4.567, 45.67, 456.7].map(shortFigure)).toEqual(["0.12", "4.57", "45.7", "457"]);
     expect([0.25, 3.14, 27.8].map(hoursText)).toEqual(["15 min", "3.1 h", "28 h"]);
-  });
-});
-
-describe("degrees", () => {
-  it("are whole, with a true minus and no minus nought", () => {
-    expect([-0.3, 0.4, -10.6, 21.5].map(degreesText)).toEqual(["0", "0", "−11", "22"]);
   });
 });

@@ -51,8 +51,3 @@ export function hoursText(hours: number): string {
 export function inUnit(said: { ah: string; wh: string }, unit: Unit): string {
   return unit === "Ah" ? said.ah : said.wh;
 }
-
-/** Whole degrees; a hair under nought is not written as minus nought. */
-export function degreesText(celsius: number): string {
-  return String(Math.round(celsius) + 0).replace("-", "−");
-}

@@ -1,5 +1,7 @@
 import { useEffect, useId, useRef, useState } from "react";
 import { parseClock } from "../quantities/clock";
+import { clockText } from "../quantities/habits";
+import { useHabits } from "../quantities/useHabits";
 
 interface Props {
   label: string;
@@ -11,14 +13,16 @@ interface Props {
 
 /** A time of day, typed as people type it. */
 export function ClockField({ label, value, onCommit, refuse }: Props) {
-  const [text, setText] = useState(value);
+  const habits = useHabits();
+  const shown = clockText(value, habits);
+  const [text, setText] = useState(shown);
   const [says, setSays] = useState<string | null>(null);
   const editing = useRef(false);
   const id = useId();
 
   useEffect(() => {
-    if (!editing.current) setText(value);
-  }, [value]);
+    if (!editing.current) setText(shown);
+  }, [shown]);
 
   function finish() {
     editing.current = false;
@@ -26,7 +30,7 @@ export function ClockField({ label, value, onCommit, refuse }: Props) {
     const reason = parsed.ok ? (refuse?.(parsed.value) ?? null) : parsed.says;
     setSays(reason);
     if (!parsed.ok || reason !== null) return;
-    setText(parsed.value);
+    setText(clockText(parsed.value, habits));
     if (parsed.value !== value) onCommit(parsed.value);
   }
 

@@ -1,6 +1,8 @@
 import { useEffect, useId, useRef, useState } from "react";
+import { shownUnit } from "../quantities/habits";
 import { type LimitKey, limitOf, parseNumber } from "../quantities/parse";
 import { plainFigure, shortFigure } from "../quantities/units";
+import { useHabits } from "../quantities/useHabits";
 
 interface Props {
   label: string;
@@ -22,14 +24,18 @@ interface Props {
  */
 export function NumberField(props: Props) {
   const { label, value, limit, unit, hint, per = 1, onCommit, empty, onClear } = props;
+  const habits = useHabits();
+  const bounds = limitOf(limit);
+  const habit = shownUnit(unit ?? bounds.unit, habits);
+  const name = habit.unit;
+  const whole = per === 1 && habit.to(1) === 1;
+  const toShown = (stored: number) => habit.to(stored * per);
   // What was typed is shown whole; only a derived second unit is shortened.
-  const shown = value == null ? "" : per === 1 ? plainFigure(value) : shortFigure(value * per);
+  const shown = value == null ? "" : whole ? plainFigure(value) : shortFigure(toShown(value));
   const [text, setText] = useState(shown);
   const [says, setSays] = useState<string | null>(null);
   const editing = useRef(false);
   const id = useId();
-  const bounds = limitOf(limit);
-  const name = unit ?? bounds.unit.replace(/ at .*/, "");
 
   useEffect(() => {
     if (!editing.current) setText(shown);
@@ -40,10 +46,12 @@ export function NumberField(props: Props) {
       setSays(null);
       return null;
     }
-    const scaled = { ...bounds, least: bounds.least * per, most: bounds.most * per, unit: name };
-    const parsed = parseNumber(next, scaled);
+    // Thicker copper has a smaller number, so the ends of the range may change places.
+    const ends = whole ? [bounds.least, bounds.most] : [bounds.least, bounds.most].map(toShown);
+    const scaled = { ...bounds, least: Math.min(...ends), most: Math.max(...ends), unit: name };
+    const parsed = parseNumber(name === "AWG" ? strokeless(next) : next, scaled);
     setSays(parsed.ok ? null : parsed.says);
-    return parsed.ok ? parsed.value / per : null;
+    return parsed.ok ? habit.from(parsed.value) / per : null;
   }
 
   function finish() {
@@ -100,4 +108,10 @@ export function NumberField(props: Props) {
       {hint && !says && <p className="mt-0.5 text-xs text-ash">{hint}</p>}
     </div>
   );
+}
+
+/** 1/0 is number 0, 2/0 is -1. */
+function strokeless(text: string): string {
+  const match = /^\s*([1-4])\/0\s*$/.exec(text);
+  return match ? String(1 - Number(match[1])) : text;
 }

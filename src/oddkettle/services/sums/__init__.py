@@ -13,6 +13,7 @@ from oddkettle.services.sums.sheet import Constant, Sum, SumLine
 from oddkettle.services.words import moment
 
 OVER: dict[str, Callable[[Run, Period, str], Sum]] = {
+    "books": flows.books_sum,
     "taken": flows.taken_sum,
     "used": flows.used_sum,
     "net": flows.net_sum,
@@ -61,9 +62,7 @@ def explain(plan: Plan, figure: str, day: int | None = None) -> Sum:
     return found
 
 
-def _explain(  # noqa: PLR0911 - one return a kind of figure
-    plan: Plan, run: Run, figure: str, span: tuple[int, int], when: str
-) -> Sum | None:
+def _explain(plan: Plan, run: Run, figure: str, span: tuple[int, int], when: str) -> Sum | None:
     kind, _, key = figure.partition(":")
     if kind == "lowest":
         return flows.lowest_sum(run, *span, when)

@@ -60,7 +60,9 @@ def charge_limit_sum(run: Run, report: RunReport) -> Sum:
             figure_line("Largest charge", f"{share * bank.capacity_ah:.0f} A", "="),
         ],
         constants=[
-            constant("Share", f"{share:g} C", bank.chemistry.sources, "charge_limit_c"),
+            constant(
+                "Share", f"{share:g} of capacity an hour", bank.chemistry.sources, "charge_limit_c"
+            ),
         ],
     )
 

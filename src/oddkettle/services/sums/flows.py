@@ -11,9 +11,17 @@ from oddkettle.core.loads import USB_EFFICIENCY
 from oddkettle.core.outlook import lowest
 from oddkettle.core.run import Run
 from oddkettle.core.sources.panel import DIRT_SHARE, MISMATCH_SHARE
-from oddkettle.services.report import Amount, Period, SourceReport
+from oddkettle.services.report import Amount, DrawReport, Period, SourceReport
 from oddkettle.services.simulate import period_of
-from oddkettle.services.sums.sheet import Constant, Sum, constant, figure_line, flow_line
+from oddkettle.services.sums.sheet import (
+    Constant,
+    Sum,
+    SumLine,
+    constant,
+    figure_line,
+    flow_line,
+    plain,
+)
 from oddkettle.services.words import moment
 
 
@@ -32,7 +40,7 @@ def books_of(run: Run, first: int, last: int) -> Period:
 
 def taken_sum(run: Run, period: Period, when: str) -> Sum:
     """What all sources put in."""
-    lines = [flow_line(s.name, s.taken, "+") for s in period.sources]
+    lines = [flow_line(s.name, s.taken, "+", opens=f"source:{s.key}") for s in period.sources]
     return Sum(
         title=f"In, {when}",
         says="What each source put into the box, measured at the bus behind its charger.",
@@ -43,7 +51,7 @@ def taken_sum(run: Run, period: Period, when: str) -> Sum:
 def used_sum(run: Run, period: Period, when: str) -> Sum:
     """What everything drew."""
     drawn = sorted(period.draws, key=lambda draw: -draw.used.wh)
-    lines = [flow_line(d.name, d.used, "+") for d in drawn]
+    lines = [flow_line(d.name, d.used, "+", opens=f"draw:{d.key}") for d in drawn]
     return Sum(
         title=f"Out, {when}",
         says="What each appliance drew from the bus, with what its converter lost.",
@@ -73,11 +81,54 @@ def net_sum(run: Run, period: Period, when: str) -> Sum:
         title=f"Net, {when}",
         says="What came in less what went out, before the battery's own losses.",
         lines=[
-            flow_line("In", period.taken, "+"),
-            flow_line("Out", period.used, "-"),
+            flow_line("In", period.taken, "+", opens="taken"),
+            flow_line("Out", period.used, "-", opens="used"),
             flow_line("Net", period.net, "="),
         ],
     )
+
+
+def books_sum(run: Run, period: Period, when: str) -> Sum:
+    """The whole account: in by source, out by appliance, lost, left."""
+    lost = period.lost
+    in_battery = Amount(
+        ah=lost.coulombic.ah + lost.leaked.ah,
+        wh=lost.coulombic.wh + lost.leaked.wh + lost.resistance_wh + lost.lag_wh,
+    )
+    drawn = sorted(period.draws, key=lambda draw: -draw.used.wh)
+    return Sum(
+        title=f"{when[0].upper()}{when[1:]}: where it came from and went",
+        says="In less out less lost is what the battery gained or gave. Measured at its wires.",
+        lines=[
+            *(
+                flow_line(s.name, s.taken, "+", _not_taken(s), f"source:{s.key}")
+                for s in period.sources
+            ),
+            flow_line("In", period.taken, "=", opens="taken"),
+            *(flow_line(d.name, d.used, "-", _denied(d), f"draw:{d.key}") for d in drawn),
+            flow_line("Out", period.used, "=", opens="used"),
+            flow_line("Lost in the battery", in_battery, "-", opens="lost"),
+            flow_line("Left in the battery, more or less", period.stored, "=", opens="stored"),
+            SumLine(says="Lowest level", value=plain("open"), opens="lowest"),
+        ],
+    )
+
+
+def _not_taken(source: SourceReport) -> str:
+    parts = (
+        (source.barred, "kept away"),
+        (source.clipped, "held back by its limits"),
+        (source.spilled, "spilled, battery full" if source.kind == "sun" else "not needed"),
+    )
+    return "; ".join(f"{amount.ah:.1f} Ah {why}" for amount, why in parts if amount.ah > 0.05)
+
+
+def _denied(draw: DrawReport) -> str:
+    parts = (
+        (draw.unmet, "denied: switched off"),
+        (draw.moved, "carried by the vehicle"),
+    )
+    return "; ".join(f"{amount.ah:.1f} Ah {why}" for amount, why in parts if amount.ah > 0.05)
 
 
 def stored_sum(run: Run, period: Period, when: str) -> Sum:

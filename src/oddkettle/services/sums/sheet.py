@@ -18,6 +18,8 @@ class SumLine(BaseModel):
     value: Said
     sign: Literal["+", "-", "=", ""] = ""
     note: str = ""
+    opens: str | None = None
+    """The figure that this line opens to, over the same span."""
 
 
 class Constant(BaseModel):
@@ -49,10 +51,15 @@ def plain(text: str) -> Said:
 
 
 def flow_line(
-    says: str, amount: Amount, sign: Literal["+", "-", "=", ""] = "", note: str = ""
+    says: str,
+    amount: Amount,
+    sign: Literal["+", "-", "=", ""] = "",
+    note: str = "",
+    opens: str | None = None,
 ) -> SumLine:
     """A line of an amount."""
-    return SumLine(says=says, value=amount_said(amount.ah, amount.wh), sign=sign, note=note)
+    value = amount_said(amount.ah, amount.wh)
+    return SumLine(says=says, value=value, sign=sign, note=note, opens=opens)
 
 
 def figure_line(

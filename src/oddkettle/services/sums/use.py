@@ -21,7 +21,7 @@ def use_sum(run: Run, report: RunReport) -> Sum:
         title="Use a day",
         says="Each appliance's average day over the trip, at the bus.",
         lines=[
-            *(flow_line(d.name, d.a_day, "+") for d in drawn),
+            *(flow_line(d.name, d.a_day, "+", opens=f"appliance:{d.key}") for d in drawn),
             flow_line("Use a day", use.a_day, "="),
         ],
         constants=[_bus(use.bus_v)],

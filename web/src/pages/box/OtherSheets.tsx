@@ -1,6 +1,8 @@
 import type { Box, Inverter } from "../../api/client";
 import { useBench, useBenchState, useUnit } from "../../app/context";
-import { amountText, degreesText, hoursText } from "../../quantities/units";
+import { degreesText } from "../../quantities/habits";
+import { amountText, hoursText } from "../../quantities/units";
+import { useHabits } from "../../quantities/useHabits";
 import { Choice } from "../../ui/Choice";
 import { Fields, type Spec } from "../../ui/Fields";
 import { NumberField } from "../../ui/NumberField";
@@ -75,6 +77,7 @@ export function InverterSheet() {
 export function WarmthSheet() {
   const { run, box, set } = usePart();
   const unit = useUnit();
+  const habits = useHabits();
   const { housing, heater } = box;
   const { bank, stamina } = run;
   const insulated = housing.lag_h >= 10;
@@ -82,8 +85,8 @@ export function WarmthSheet() {
     <div className="flex flex-col gap-3">
       <h2 className="text-lg">Warmth</h2>
       <p className="border-l-4 border-line pl-2" data-testid="warmth">
-        On this trip the battery is between {degreesText(bank.lowest_c)} and{" "}
-        {degreesText(bank.highest_c)} °C.
+        On this trip the battery is between {degreesText(bank.lowest_c, habits, false)} and{" "}
+        {degreesText(bank.highest_c, habits)}.
         {stamina.locked_h > 0.05 && (
           <strong className="text-danger">
             {" "}

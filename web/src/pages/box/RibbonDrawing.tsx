@@ -289,7 +289,7 @@ function Drips({ period, c, top }: { period: Period; c: Columns; top: number }) 
             <path
               transform={`translate(${x},${top}) scale(${scale})`}
               d="M0,0c6,9 6,16 0,17c-6,-1 -6,-8 0,-17z"
-              fill="#a59b8a"
+              fill="var(--color-drip)"
             />
             <text x={x} y={top + 42} fontSize="13" textAnchor="middle" fill="var(--color-ash)">
               {name}

@@ -140,7 +140,7 @@ function Haloed(props: { x: number; y: number; danger?: boolean; children: React
       fontSize="13"
       fontWeight="600"
       fill={props.danger ? "var(--color-danger)" : "var(--color-level)"}
-      stroke="#fffcf4"
+      stroke="var(--color-plate)"
       strokeWidth="4"
       paintOrder="stroke"
     >

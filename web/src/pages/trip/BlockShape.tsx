@@ -151,7 +151,7 @@ export function BlockShape(props: Props) {
           fontSize={12}
           fontWeight={650}
           fill="var(--color-ink)"
-          stroke="#fffcf4"
+          stroke="var(--color-plate)"
           strokeWidth={3}
           paintOrder="stroke"
           className="pointer-events-none select-none"

@@ -1,12 +1,10 @@
 import { type KeyboardEvent, useLayoutEffect, useRef, useState } from "react";
 import type { RunReport } from "../../api/client";
+import type { Cursor } from "../../app/context";
 import { clockOf } from "../../quantities/clock";
-import { degreesText, hoursText, percentText } from "../../quantities/units";
-
-export interface Cursor {
-  day: number;
-  minute: number;
-}
+import { clockText, degreesText } from "../../quantities/habits";
+import { hoursText, percentText } from "../../quantities/units";
+import { useHabits } from "../../quantities/useHabits";
 
 /** How long the box would last from here with no source at all, at the nearest mark before. */
 function withoutSources(run: RunReport, step: number): string {
@@ -30,6 +28,7 @@ interface Props {
 export function CursorLine({ cursor, run, left, width, label, onKeyDown }: Props) {
   const ref = useRef<HTMLDivElement>(null);
   const [rowTop, setRowTop] = useState({ top: 0, height: 0 });
+  const habits = useHabits();
   const day = run.days[cursor.day];
   const series = run.series;
 
@@ -57,9 +56,9 @@ export function CursorLine({ cursor, run, left, width, label, onKeyDown }: Props
         ? "under the floor"
         : `${hoursText(toFloor)} to the floor`;
   const volts = `${(series.volts[step] ?? 0).toFixed(1)} V`;
-  const warmth = `${degreesText(series.battery_c[step] ?? 0)} °C`;
+  const warmth = degreesText(series.battery_c[step] ?? 0, habits);
   const alone = toFloor === 0 ? "" : withoutSources(run, step);
-  const when = `${label}, ${clockOf(cursor.minute)}`;
+  const when = `${label}, ${clockText(clockOf(cursor.minute), habits)}`;
   const toLeft = x - left > width * 0.7;
 
   return (
@@ -83,7 +82,7 @@ export function CursorLine({ cursor, run, left, width, label, onKeyDown }: Props
       />
       <div
         data-testid="cursor"
-        className="absolute z-20 rounded-lg bg-ink/92 px-2.5 py-1 text-[0.82rem] leading-snug whitespace-nowrap text-white shadow-lg"
+        className="absolute z-20 rounded-lg bg-ink px-2.5 py-1 text-[0.82rem] leading-snug whitespace-nowrap text-plate shadow-lg"
         style={{
           top: Math.max(rowTop.top - 56, -6),
           ...(toLeft ? { right: `calc(100% - ${x - 8}px)` } : { left: x + 8 }),

@@ -1,13 +1,13 @@
 import { type KeyboardEvent, useMemo, useRef, useState } from "react";
 import type { Block, LogEntry, Plan, RunReport } from "../../api/client";
-import { useBench, useUnit } from "../../app/context";
+import { type Cursor, useBench, useUnit } from "../../app/context";
 import { useWidth } from "../../drawing/useWidth";
 import { DAY_MIN, dayName } from "../../quantities/clock";
 import { amountIn } from "../../quantities/units";
 import { BlockSheet } from "./BlockSheet";
 import { KIND_NAMES, withBlock } from "./blocks";
 import { boardActions } from "./boardActions";
-import { type Cursor, CursorLine } from "./CursorLine";
+import { CursorLine } from "./CursorLine";
 import { DayRow } from "./DayRow";
 import { NARROW, WIDE } from "./geometry";
 
@@ -51,7 +51,7 @@ export function DayBoard(props: Props) {
   const actions = useMemo(() => boardActions(bench, latest, timer, setSheet), [bench]);
 
   function keys(event: KeyboardEvent) {
-    const step = event.shiftKey ? 60 : 5;
+    const step = event.shiftKey || event.ctrlKey ? 60 : 5;
     const by = {
       ArrowLeft: -step,
       ArrowRight: step,

@@ -1,6 +1,8 @@
 import { memo, useState } from "react";
 import type { Day, DayReport } from "../../api/client";
-import { degreesText } from "../../quantities/units";
+import { degreesText } from "../../quantities/habits";
+import { useHabits } from "../../quantities/useHabits";
+import { Choice } from "../../ui/Choice";
 import { NumberField } from "../../ui/NumberField";
 import { Popover } from "../../ui/Popover";
 import { TextField } from "../../ui/TextField";
@@ -13,13 +15,16 @@ interface Props {
   report: DayReport;
   index: number;
   only: boolean;
-  actions: Pick<RowActions, "place" | "air" | "addDay" | "removeDay">;
+  actions: Pick<RowActions, "place" | "air" | "kind" | "addDay" | "removeDay">;
 }
+
+const DAY_KINDS = { site: "on site", drive: "driving", rest: "rest" } as const;
 
 /** A day's name and place; a click opens what can be done with the day. */
 export const DayMenu = memo(function DayMenu(props: Props) {
   const { label, place, day, report, index, only, actions } = props;
   const [open, setOpen] = useState(false);
+  const habits = useHabits();
   const close = (work: () => void) => () => {
     setOpen(false);
     work();
@@ -36,9 +41,13 @@ export const DayMenu = memo(function DayMenu(props: Props) {
           aria-label={`${label}, ${place || "no place"}: change the day`}
         >
           <span className="font-head font-bold">{label}</span>
-          <span className="ml-2 truncate text-sm text-ash sm:ml-0 sm:block">{place || "–"}</span>
+          <span className="ml-2 truncate text-sm text-ash sm:ml-0 sm:block">
+            {place || "–"}
+            {day && day.kind !== "site" && ` · ${DAY_KINDS[day.kind]}`}
+          </span>
           <span className="ml-2 text-xs text-ash sm:ml-0 sm:block">
-            {degreesText(report.air_low_c)} to {degreesText(report.air_high_c)}°
+            {degreesText(report.air_low_c, habits, false)} to{" "}
+            {degreesText(report.air_high_c, habits, false)}°
           </span>
         </button>
       }
@@ -50,13 +59,26 @@ export const DayMenu = memo(function DayMenu(props: Props) {
         most={60}
         onCommit={(next) => actions.place(index, next)}
       />
+      <div className="mt-3">
+        <Choice
+          label="Hours of use as on a"
+          showLabel
+          value={day?.kind ?? "site"}
+          options={[
+            { value: "site", says: "day on site" },
+            { value: "drive", says: "driving day" },
+            { value: "rest", says: "rest day" },
+          ]}
+          onChange={(kind) => actions.kind(index, kind)}
+        />
+      </div>
       <div className="mt-3 grid grid-cols-2 gap-3">
         <NumberField
           label="Coldest"
           value={day?.low_c}
           limit="Day.low_c"
           unit="°C"
-          empty={degreesText(report.air_low_c)}
+          empty={degreesText(report.air_low_c, habits, false)}
           onClear={() => actions.air(index, { low_c: null })}
           onCommit={(low_c) => actions.air(index, { low_c })}
         />
@@ -65,14 +87,14 @@ export const DayMenu = memo(function DayMenu(props: Props) {
           value={day?.high_c}
           limit="Day.high_c"
           unit="°C"
-          empty={degreesText(report.air_high_c)}
+          empty={degreesText(report.air_high_c, habits, false)}
           onClear={() => actions.air(index, { high_c: null })}
           onCommit={(high_c) => actions.air(index, { high_c })}
         />
       </div>
       <p className="mt-2 text-sm text-ash">
-        The battery is between {degreesText(report.battery_low_c)} and{" "}
-        {degreesText(report.battery_high_c)} °C.
+        The battery is between {degreesText(report.battery_low_c, habits, false)} and{" "}
+        {degreesText(report.battery_high_c, habits)}.
       </p>
       <div className="mt-3 flex flex-wrap gap-2">
         <button type="button" className="key" onClick={close(() => actions.addDay(index))}>

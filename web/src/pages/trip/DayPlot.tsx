@@ -61,7 +61,7 @@ export const DayPlot = memo(function DayPlot(props: Props) {
           x1={x(hour * 60)}
           x2={x(hour * 60)}
           y2={shape.height}
-          stroke="#1d2329"
+          stroke="var(--color-ink)"
           strokeOpacity={hour % 6 ? 0.05 : 0.11}
         />
       ))}

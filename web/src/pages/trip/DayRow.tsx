@@ -18,6 +18,7 @@ export interface RowActions {
   open: (block: Block, day: number, x: number) => void;
   sky: (day: number, sky: SkyKey) => void;
   place: (day: number, place: string) => void;
+  kind: (day: number, kind: Plan["trip"]["days"][number]["kind"]) => void;
   air: (day: number, part: Pick<Plan["trip"]["days"][number], "low_c" | "high_c">) => void;
   addDay: (after: number) => void;
   removeDay: (day: number) => void;
@@ -216,7 +217,7 @@ export const DayRow = memo(function DayRow(props: Props) {
         </svg>
       </div>
       <div className="order-last col-span-2 sm:order-none sm:col-span-1">
-        <DayFigures day={day} label={label} floor={floor} most={most} />
+        <DayFigures day={day} index={index} label={label} floor={floor} most={most} />
       </div>
     </div>
   );

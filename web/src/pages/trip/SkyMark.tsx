@@ -24,7 +24,14 @@ export function SkyDisc({ sky, size = 18 }: { sky: SkyKey; size?: number }) {
       <clipPath id={`lit-${sky}`}>
         <rect x="0" y={level} width="24" height="24" />
       </clipPath>
-      <circle cx="12" cy="12" r="9" fill="#fff" stroke="var(--color-sun-ink)" strokeWidth="2" />
+      <circle
+        cx="12"
+        cy="12"
+        r="9"
+        fill="var(--color-paper)"
+        stroke="var(--color-sun-ink)"
+        strokeWidth="2"
+      />
       {bright < 0 ? (
         <text x="12" y="16.5" textAnchor="middle" fontSize="13" fontWeight="700">
           ?

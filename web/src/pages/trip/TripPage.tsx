@@ -1,11 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { answer, type BlockKind, client } from "../../api/client";
-import { useBench, useBenchState, useUnit } from "../../app/context";
-import { minutesOf } from "../../quantities/clock";
+import { useBench, useBenchState, useCursor, useUnit } from "../../app/context";
+import { inHabits } from "../../quantities/habits";
 import { inUnit } from "../../quantities/units";
+import { useHabits } from "../../quantities/useHabits";
 import { addBlock, addDay, freshId, KIND_NAMES, usefulKinds } from "./blocks";
-import type { Cursor } from "./CursorLine";
 import { DayBoard } from "./DayBoard";
 import { TripSettings } from "./TripSettings";
 import { TripStrip } from "./TripStrip";
@@ -20,11 +20,8 @@ export function TripPage() {
   const { draft, run, plan } = useBenchState();
   const unit = useUnit();
   const verdict = run.verdict;
-  const [cursor, setCursor] = useState<Cursor>(() => ({
-    day: verdict.lowest_day,
-    minute: minutesOf(verdict.lowest_at.slice(11, 16)),
-  }));
-  const shown = cursor.day < run.days.length ? cursor : { day: run.days.length - 1, minute: 0 };
+  const habits = useHabits();
+  const [shown, setCursor] = useCursor();
   const long = run.days.length > MOST_ROWS;
   const count = long ? WINDOW_ROWS : run.days.length;
   const [chosenFirst, setFirst] = useState(() => Math.max(verdict.lowest_day - 6, 0));
@@ -86,7 +83,7 @@ export function TripPage() {
             {verdict.headline}
           </h1>
           <p className="text-ash" data-testid="detail">
-            {inUnit(verdict.detail, unit)}
+            {inHabits(inUnit(verdict.detail, unit), habits)}
           </p>
         </div>
         {verdict.mend && (
@@ -165,8 +162,8 @@ function Legend() {
         <svg width="10" height="10" aria-hidden="true">
           <path
             d="M5,.8l4.2,4.2l-4.2,4.2l-4.2,-4.2z"
-            fill="#fffcf4"
-            stroke="#1d2329"
+            fill="var(--color-plate)"
+            stroke="var(--color-ink)"
             strokeWidth="1.4"
           />
         </svg>

@@ -1,8 +1,8 @@
 import type { RefObject } from "react";
 import type { DayReport, Plan } from "../../api/client";
 import type { Bench } from "../../app/bench";
+import type { Cursor } from "../../app/context";
 import { addDay, KIND_NAMES, removeDay, withBlock, withoutBlock, withSpan } from "./blocks";
-import type { Cursor } from "./CursorLine";
 import type { RowActions } from "./DayRow";
 
 const KEY_PAUSE_MS = 500;
@@ -52,6 +52,7 @@ export function boardActions(
     sky: (index, sky) => bench.commit(day(index, { sky }), "changed a sky"),
     place: (index, place) => bench.commit(day(index, { place }), "named a place"),
     air: (index, part) => bench.commit(day(index, part), "changed a day’s temperature"),
+    kind: (index, kind) => bench.commit(day(index, { kind }), "changed a day’s kind"),
     addDay: (after) => bench.commit(addDay(current(), after), "added a day"),
     removeDay: (index) => bench.commit(removeDay(current(), index), "removed a day"),
     floor: (percent, done) => {

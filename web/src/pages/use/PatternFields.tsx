@@ -9,7 +9,7 @@ type Of<T extends Type> = Extract<Pattern, { type: T }>;
 
 const FRIDGE: readonly Spec<Of<"fridge">>[] = [
   { kind: "number", key: "set_c", says: "Set to", unit: "°C" },
-  { kind: "number", key: "reference_c", says: "Its share holds at", unit: "°C outside" },
+  { kind: "number", key: "reference_c", says: "Its share holds outside at", unit: "°C" },
   { kind: "number", key: "warmer_k", says: "Its place is warmer by" },
   { kind: "number", key: "lid_percent", says: "Openings add" },
   { kind: "number", key: "cycle_min", says: "One cycle takes" },

@@ -189,7 +189,7 @@ function NightBands(props: {
           x1={x(hour * 60)}
           x2={x(hour * 60)}
           y2="100%"
-          stroke="#1d2329"
+          stroke="var(--color-ink)"
           strokeOpacity={hour === 12 ? 0.2 : 0.07}
         />
       ))}

@@ -27,6 +27,10 @@ function appliance(id: string): Appliance {
     priority: "wanted",
     on_vehicle: false,
     noisy: false,
+    adapter: false,
+    medical: false,
+    on: true,
+    spread_percent: 25,
   };
 }
 

@@ -1,0 +1,141 @@
+import { Command } from "cmdk";
+import { use } from "react";
+import { useNavigate } from "react-router";
+import { inHabits } from "../quantities/habits";
+import { HabitsContext } from "../quantities/useHabits";
+import { Dialog } from "../ui/Dialog";
+import { SchemeContext, UnitContext, useBench, useBenchPart } from "./context";
+import { useJudgements, withRemedy } from "./judgements";
+import { PAGES } from "./pages";
+
+interface Props {
+  open: boolean;
+  onOpenChange: (open: boolean) => void;
+  onSettings: () => void;
+  onHelp: () => void;
+}
+
+interface Item {
+  group: string;
+  says: string;
+  keys?: string;
+  does: () => void;
+}
+
+/** Everything that can be done, found by typing a few letters of it. */
+export function CommandMenu({ open, onOpenChange, onSettings, onHelp }: Props) {
+  return (
+    <Dialog title="What would you like to do?" open={open} onOpenChange={onOpenChange}>
+      {open && <Items onDone={() => onOpenChange(false)} onSettings={onSettings} onHelp={onHelp} />}
+    </Dialog>
+  );
+}
+
+function Items(props: { onDone: () => void; onSettings: () => void; onHelp: () => void }) {
+  const items = useItems(props.onSettings, props.onHelp);
+  const groups = [...new Set(items.map((item) => item.group))];
+  return (
+    <Command label="Commands" loop>
+      <Command.Input className="field" placeholder="Type a few letters" autoFocus />
+      <Command.List className="mt-2 max-h-[50vh] overflow-y-auto">
+        <Command.Empty className="p-3 text-ash">Nothing is called that.</Command.Empty>
+        {groups.map((group) => (
+          <Command.Group key={group} heading={group}>
+            {items
+              .filter((item) => item.group === group)
+              .map((item) => (
+                <Command.Item
+                  key={item.says}
+                  value={`${group} ${item.says}`}
+                  className="menu-item"
+                  onSelect={() => {
+                    props.onDone();
+                    item.does();
+                  }}
+                >
+                  <span className="flex-1">{item.says}</span>
+                  {item.keys && <kbd className="text-sm text-ash">{item.keys}</kbd>}
+                </Command.Item>
+              ))}
+          </Command.Group>
+        ))}
+      </Command.List>
+    </Command>
+  );
+}
+
+function useItems(onSettings: () => void, onHelp: () => void): Item[] {
+  const bench = useBench();
+  const navigate = useNavigate();
+  const planId = useBenchPart((state) => state.plan.id);
+  const box = useBenchPart((state) => state.draft.box);
+  const appliances = useBenchPart((state) => state.draft.use.appliances);
+  const judgements = useJudgements();
+  const { habits, setHabits } = use(HabitsContext);
+  const { unit, setUnit } = use(UnitContext);
+  const { scheme, setScheme } = use(SchemeContext);
+  const go = (where: string) => () => navigate(`/plan/${planId}/${where}`);
+  const sources = [
+    ...box.sun.map((one) => ({ says: one.name, part: `sun:${one.id}` })),
+    ...box.vehicle.map((one) => ({ says: one.name, part: `vehicle:${one.id}` })),
+    ...box.mains.map((one) => ({ says: one.name, part: `mains:${one.id}` })),
+    { says: "Battery", part: "battery" },
+    { says: "Warmth and place", part: "warmth" },
+    { says: "How sources are joined", part: "joining" },
+    ...(box.inverter ? [{ says: "Inverter", part: "inverter" }] : []),
+  ];
+  return [
+    ...PAGES.map((page, i) => ({
+      group: "Go to",
+      says: page.says,
+      keys: String(i + 1),
+      does: go(page.path),
+    })),
+    { group: "Do", says: "Undo", keys: "Ctrl+Z", does: bench.undo },
+    { group: "Do", says: "Redo", keys: "Ctrl+Y", does: bench.redo },
+    {
+      group: "Do",
+      says: "Save this plan as a file",
+      does: () => window.location.assign(`/api/plans/${planId}/file`),
+    },
+    { group: "Do", says: "Units and habits", does: onSettings },
+    { group: "Do", says: "Shortcuts", keys: "?", does: onHelp },
+    {
+      group: "Show",
+      says: scheme === "day" ? "Night scheme, dim red" : "Day scheme",
+      keys: "N",
+      does: () => setScheme(scheme === "day" ? "night" : "day"),
+    },
+    {
+      group: "Show",
+      says: unit === "Ah" ? "Watt-hours" : "Amp-hours",
+      keys: "U",
+      does: () => setUnit(unit === "Ah" ? "Wh" : "Ah"),
+    },
+    {
+      group: "Show",
+      says: habits.temperature === "C" ? "Fahrenheit" : "Celsius",
+      does: () => setHabits({ ...habits, temperature: habits.temperature === "C" ? "F" : "C" }),
+    },
+    ...judgements.flatMap((judgement) =>
+      judgement.fix
+        ? [
+            {
+              group: "Mend",
+              says: `${inHabits(judgement.fix.says, habits)} (${judgement.code})`,
+              does: () => {
+                const { fix } = judgement;
+                if (fix) bench.edit((plan) => withRemedy(plan, fix), fix.says.toLowerCase());
+              },
+            },
+          ]
+        : [],
+    ),
+    ...sources.map(({ says, part }) => ({ group: "Part", says, does: go(`box?part=${part}`) })),
+    ...appliances.map((one) => ({
+      group: "Appliance",
+      says: one.name,
+      does: go(`use?open=${one.id}`),
+    })),
+  ];
+}

@@ -1,0 +1,142 @@
+import { Popover } from "radix-ui";
+import { type ReactNode, useCallback, useEffect, useRef, useState } from "react";
+import { answer, client, Refusal, type Sum } from "../api/client";
+import { inHabits } from "../quantities/habits";
+import { inUnit } from "../quantities/units";
+import { useHabits } from "../quantities/useHabits";
+import { useBenchPart, useUnit } from "./context";
+import { type Asked, SumContext } from "./sums";
+
+/** Gives every figure below it a sheet that shows how it was made; one sheet for all. */
+export function SumProvider({ children }: { children: ReactNode }) {
+  const [trail, setTrail] = useState<Asked[]>([]);
+  const anchor = useRef<HTMLElement | null>(null);
+  const open = useCallback((asked: Asked, element: HTMLElement) => {
+    anchor.current = element;
+    setTrail([asked]);
+  }, []);
+  const shown = trail[trail.length - 1];
+  return (
+    <SumContext value={open}>
+      {children}
+      {shown && (
+        <Popover.Root open onOpenChange={(next) => !next && setTrail([])}>
+          <Popover.Anchor virtualRef={anchor as React.RefObject<HTMLElement>} />
+          <Popover.Portal>
+            <Popover.Content
+              className="pop sum"
+              sideOffset={6}
+              collisionPadding={10}
+              aria-label="How this figure was made"
+              data-testid="sum"
+              onCloseAutoFocus={(event) => {
+                event.preventDefault();
+                anchor.current?.focus();
+              }}
+            >
+              <SumSheet
+                asked={shown}
+                onOpen={(figure) => setTrail([...trail, { ...shown, figure }])}
+                onBack={trail.length > 1 ? () => setTrail(trail.slice(0, -1)) : undefined}
+              />
+            </Popover.Content>
+          </Popover.Portal>
+        </Popover.Root>
+      )}
+    </SumContext>
+  );
+}
+
+/** The sum of a figure for the plan on screen; the last one stays while the next is made. */
+function useSum({ figure, day }: Asked): { sum: Sum | null; says: string | null } {
+  const draft = useBenchPart((state) => state.draft);
+  const [sum, setSum] = useState<Sum | null>(null);
+  const [says, setSays] = useState<string | null>(null);
+  useEffect(() => {
+    let wanted = true;
+    const query = day === null ? { figure } : { figure, day };
+    answer(client.POST("/api/sum", { params: { query }, body: draft })).then(
+      (next) => {
+        if (!wanted) return;
+        setSum(next);
+        setSays(null);
+      },
+      (error: unknown) => {
+        if (wanted) setSays(error instanceof Refusal ? error.message : String(error));
+      },
+    );
+    return () => {
+      wanted = false;
+    };
+  }, [figure, day, draft]);
+  return { sum, says };
+}
+
+interface SheetProps {
+  asked: Asked;
+  onOpen: (figure: string) => void;
+  onBack?: () => void;
+}
+
+function SumSheet({ asked, onOpen, onBack }: SheetProps) {
+  const unit = useUnit();
+  const habits = useHabits();
+  const { sum, says } = useSum(asked);
+  if (says) return <p role="alert">{says}</p>;
+  if (!sum) return <p className="text-ash">Adding up…</p>;
+  return (
+    <div className="max-h-[68vh] overflow-y-auto pr-1">
+      <h3 className="flex items-baseline gap-2 text-base">
+        {onBack && (
+          <button type="button" className="underline" onClick={onBack} aria-label="Back">
+            ←
+          </button>
+        )}
+        {inHabits(sum.title, habits)}
+      </h3>
+      <p className="mb-2 text-sm text-ash">{inHabits(sum.says, habits)}</p>
+      <table className="w-full text-[0.92rem]">
+        <tbody>
+          {sum.lines.map((line, i) => (
+            <tr
+              key={i}
+              className={line.sign === "=" ? "border-t border-rim font-semibold" : "align-baseline"}
+            >
+              <td className="w-4 text-ash">{SIGNS[line.sign]}</td>
+              <th scope="row" className="py-0.5 pr-3 text-left font-[inherit]">
+                {line.opens ? (
+                  <button
+                    type="button"
+                    className="figure text-left"
+                    onClick={() => line.opens && onOpen(line.opens)}
+                  >
+                    {inHabits(line.says, habits)}
+                  </button>
+                ) : (
+                  inHabits(line.says, habits)
+                )}
+                {line.note && (
+                  <span className="block text-xs font-normal text-ash">{line.note}</span>
+                )}
+              </th>
+              <td className="text-right whitespace-nowrap">{inUnit(line.value, unit)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {sum.constants.length > 0 && (
+        <dl className="mt-2 border-t border-line pt-2 text-sm">
+          {sum.constants.map((constant) => (
+            <div key={constant.says} className="mb-1">
+              <dt className="inline">{constant.says} </dt>
+              <dd className="inline font-semibold">{inHabits(constant.value, habits)}</dd>
+              <dd className="text-xs text-ash">{constant.source}</dd>
+            </div>
+          ))}
+        </dl>
+      )}
+    </div>
+  );
+}
+
+const SIGNS = { "+": "+", "-": "−", "=": "=", "": "" } as const;

@@ -1,0 +1,7 @@
+/** The pages that do something today, in the order in which people work. */
+export const PAGES = [
+  { path: "use", says: "Use" },
+  { path: "box", says: "Box" },
+  { path: "trip", says: "Trip" },
+  { path: "log", says: "Log" },
+] as const;
