@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from fastapi import APIRouter, Response
+from pydantic import BaseModel
 
 from oddkettle.api.problems import PROBLEMS
 from oddkettle.plan import Plan
 from oddkettle.services.instant import report_instant
+from oddkettle.services.measure import Counted, MeasuredReport, measure_appliance
 from oddkettle.services.reference import Reference, reference
 from oddkettle.services.report import InstantReport, RunReport
 from oddkettle.services.schools import School, compare_schools
@@ -35,6 +37,19 @@ def how_made(document: Plan, figure: str, day: int | None = None) -> Sum:
 def instant(document: Plan, step: int) -> InstantReport:
     """The flows of one step of a plan's run, as currents and powers."""
     return report_instant(document, step)
+
+
+class MeasureIt(BaseModel):
+    """A plan, and what was read of one of its appliances."""
+
+    document: Plan
+    counted: Counted
+
+
+@router.post("/measure")
+def measure(asked: MeasureIt) -> MeasuredReport:
+    """Two counter readings turned into an appliance's figure."""
+    return measure_appliance(asked.document, asked.counted)
 
 
 @router.post("/schools")

@@ -210,6 +210,36 @@ export const LIMITS = {
     "unit": "W",
     "whole": false
   },
+  "Counted.after": {
+    "least": 0,
+    "most": 1000000,
+    "unit": "Ah or Wh",
+    "whole": false
+  },
+  "Counted.air_c": {
+    "least": -50,
+    "most": 60,
+    "unit": "C",
+    "whole": false
+  },
+  "Counted.before": {
+    "least": 0,
+    "most": 1000000,
+    "unit": "Ah or Wh",
+    "whole": false
+  },
+  "Counted.hours": {
+    "least": 0.02,
+    "most": 2000,
+    "unit": "h",
+    "whole": false
+  },
+  "Counted.others_w": {
+    "least": 0,
+    "most": 1000,
+    "unit": "W",
+    "whole": false
+  },
   "Datasheet.charge_limit_a": {
     "least": 0.5,
     "most": 2000,

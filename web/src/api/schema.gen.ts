@@ -24,6 +24,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/measure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Measure
+         * @description Two counter readings turned into an appliance's figure.
+         */
+        post: operations["measure_api_measure_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans": {
         parameters: {
             query?: never;
@@ -891,6 +911,33 @@ export interface components {
             own_w: number;
         };
         /**
+         * Counted
+         * @description What was read: a counter of what went out, twice, and the time between.
+         */
+        Counted: {
+            /** After */
+            after: number;
+            /** Air C */
+            air_c?: number | null;
+            /** Appliance */
+            appliance: string;
+            /** Before */
+            before: number;
+            /**
+             * Counter
+             * @default Ah
+             * @enum {string}
+             */
+            counter: "Ah" | "Wh";
+            /** Hours */
+            hours: number;
+            /**
+             * Others W
+             * @default 0
+             */
+            others_w: number;
+        };
+        /**
          * DatasheetModel
          * @description The maker's figures for one battery, in place of the generic ones; leave out the rest.
          */
@@ -1471,6 +1518,29 @@ export interface components {
              * @description What the hook-up's breaker leaves for it.
              */
             supply_w?: number | null;
+        };
+        /**
+         * MeasureIt
+         * @description A plan, and what was read of one of its appliances.
+         */
+        MeasureIt: {
+            counted: components["schemas"]["Counted"];
+            document: components["schemas"]["Plan"];
+        };
+        /**
+         * MeasuredReport
+         * @description The average, and the edits that put it in the guess's place.
+         */
+        MeasuredReport: {
+            /** A Day Wh */
+            a_day_wh: number;
+            /** Battery W */
+            battery_w: number;
+            /** Plug W */
+            plug_w: number;
+            replaces: components["schemas"]["Remedy"];
+            /** Says */
+            says: string;
         };
         /**
          * MendReport
@@ -2470,6 +2540,60 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["InstantReport"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    measure_api_measure_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MeasureIt"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasuredReport"];
                 };
             };
             /** @description There is no such thing */

@@ -93,7 +93,7 @@ export function Shell() {
               title="Commands (Ctrl+K)"
               onClick={() => setShown("commands")}
             >
-              ⌘
+              ⋯
             </button>
           </div>
         </div>

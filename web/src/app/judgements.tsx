@@ -99,12 +99,15 @@ export function JudgementCard({ judgement, linked, onFollow }: CardProps) {
   );
 }
 
-/** What is to be said of one part, beside it. */
-export function JudgementsOf({ part }: { part: string }) {
-  const found = useJudgementsOf(part);
+/** What is to be said of one part, beside it: what is to be mended, or what is worth knowing. */
+export function JudgementsOf({ part, notes }: { part: string; notes: boolean }) {
+  const found = useJudgementsOf(part).filter((one) => (one.severity === "note") === notes);
   if (found.length === 0) return null;
   return (
-    <div className="flex flex-col gap-3 border-t border-line pt-3" data-testid="judged">
+    <div
+      className={`flex flex-col gap-3 ${notes ? "border-t border-line pt-3" : "rounded-lg bg-sun-tint p-2"}`}
+      data-testid="judged"
+    >
       {found.map((judgement, i) => (
         <JudgementCard key={`${judgement.code}-${i}`} judgement={judgement} />
       ))}

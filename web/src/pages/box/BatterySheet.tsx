@@ -1,8 +1,11 @@
 import type { Battery, Plan } from "../../api/client";
-import { useBench, useBenchState, useUnit } from "../../app/context";
+import { useBench, useBenchState } from "../../app/context";
+import { Figure } from "../../app/sums";
 import { useReference } from "../../app/useReference";
 import { dayName } from "../../quantities/clock";
+import { clockText, weightText } from "../../quantities/habits";
 import { amountText } from "../../quantities/units";
+import { useHabits } from "../../quantities/useHabits";
 import { Choice } from "../../ui/Choice";
 import { Fields, type Spec } from "../../ui/Fields";
 import { More } from "../../ui/More";
@@ -10,7 +13,9 @@ import { NumberField } from "../../ui/NumberField";
 import { SliderField } from "../../ui/SliderField";
 import { Switch } from "../../ui/Switch";
 import { BankDrawing } from "./BankDrawing";
+import { CapacityBar } from "./CapacityBar";
 import { DatasheetFields } from "./DatasheetFields";
+import { LabelHelp } from "./LabelHelp";
 import { withBox } from "./parts";
 
 const JOINED: readonly Spec<Battery>[] = [
@@ -50,7 +55,7 @@ export function BatterySheet({ second = false }: { second?: boolean }) {
   return (
     <div className="flex flex-col gap-3">
       <h2 className="text-lg">{second ? "Second bank" : "Battery"}</h2>
-      {!second && <UsableBar />}
+      {!second && <CapacityBar />}
       {choices && (
         <Choice
           label="Chemistry"
@@ -81,6 +86,12 @@ export function BatterySheet({ second = false }: { second?: boolean }) {
         onPreview={(capacity_ah) => bench.preview(put({ ...battery, capacity_ah }))}
         onCommit={(capacity_ah) => set({ ...battery, capacity_ah }, "changed the capacity")}
       />
+      <IsItWattHours
+        battery={battery}
+        nominalV={kind ? (kind.nominal_v * battery.battery_v) / 12 : 12}
+        onChange={(capacity_ah) => set({ ...battery, capacity_ah }, "made Wh into Ah")}
+      />
+      <LabelHelp of="battery" />
       <BankDrawing battery={battery} systemV={box.system_v} />
       <Fields
         model="Battery"
@@ -88,6 +99,13 @@ export function BatterySheet({ second = false }: { second?: boolean }) {
         specs={JOINED}
         onChange={(next) => set(next, "changed how batteries are joined")}
       />
+      {battery.series * battery.parallel > 1 && (
+        <Switch
+          label="All of one type, size and age"
+          checked={battery.alike}
+          onChange={(alike) => set({ ...battery, alike }, "changed the batteries")}
+        />
+      )}
       {second ? (
         <SecondLink />
       ) : (
@@ -174,6 +192,12 @@ function SecondLink() {
         />
       </div>
       <Switch
+        label="It is there"
+        hint="Off: it stays in the plan and does nothing."
+        checked={second.on}
+        onChange={(on) => set({ on })}
+      />
+      <Switch
         label="Joined all the time"
         hint="Otherwise only in its blocks on the Trip page."
         checked={second.always}
@@ -188,7 +212,7 @@ function SecondLink() {
 }
 
 function BankWords({ kind, neverAbove }: { kind?: string; neverAbove?: number }) {
-  const unit = useUnit();
+  const habits = useHabits();
   const { run } = useBenchState();
   const { bank, stamina } = run;
   const { ageing } = stamina;
@@ -197,48 +221,38 @@ function BankWords({ kind, neverAbove }: { kind?: string; neverAbove?: number })
     <div className="text-sm text-ash">
       <p>
         {amountText(bank.nominal, "Ah")} Ah, {amountText(bank.nominal, "Wh")} Wh, about{" "}
-        {bank.mass_kg.toFixed(0)} kg. {amountText(bank.usable, unit)} {unit} lie above your floor.
-        It takes up to {bank.charge_limit_a.toFixed(0)} A of charge.
+        <Figure of="mass">{weightText(bank.mass_kg, habits)}</Figure>. It takes up to{" "}
+        <Figure of="charge-limit">{bank.charge_limit_a.toFixed(0)} A</Figure> of charge.
         {kind && neverAbove && ` Never charge ${kind} above ${neverAbove} V.`}
       </p>
       <p className="mt-1" data-testid="ageing">
-        This trip is {ageing.full_cycles.toFixed(1)} full cycles, the deepest{" "}
-        {ageing.deepest_percent.toFixed(0)} %: {life.toFixed(2)} % of its life.
+        This trip is <Figure of="ageing">{ageing.full_cycles.toFixed(1)} full cycles</Figure>, the
+        deepest {ageing.deepest_percent.toFixed(0)} %: {life.toFixed(2)} % of its life.
         {stamina.last_full_at &&
-          ` Last full on ${dayName(stamina.last_full_at.slice(0, 10))} at ${stamina.last_full_at.slice(11, 16)}.`}
+          ` Last full on ${dayName(stamina.last_full_at.slice(0, 10))} at ${clockText(stamina.last_full_at.slice(11, 16), habits)}.`}
       </p>
     </div>
   );
 }
 
-/** Nameplate as one bar: what you use, and what the floor keeps back. */
-function UsableBar() {
-  const unit = useUnit();
-  const { run, draft } = useBenchState();
-  const floor = draft.trip.floor_percent;
-  const { bank } = run;
+/** Above this one battery is rarely sold, and watt-hours are often typed in its place. */
+const UNLIKELY_AH = 400;
+
+/** The classic confusion: watt-hours typed as amp-hours. */
+function IsItWattHours(props: {
+  battery: Battery;
+  nominalV: number;
+  onChange: (ah: number) => void;
+}) {
+  const { battery, nominalV, onChange } = props;
+  if (battery.capacity_ah < UNLIKELY_AH) return null;
+  const ah = Math.round(battery.capacity_ah / nominalV);
   return (
-    <div>
-      <div className="flex h-7 overflow-hidden rounded-md border-2 border-rim">
-        <div
-          className="bg-level-tint px-2 text-sm leading-6 whitespace-nowrap"
-          style={{ width: `${100 - floor}%` }}
-        >
-          <strong>
-            {amountText(bank.usable, unit)} {unit}
-          </strong>{" "}
-          usable
-        </div>
-        <svg className="h-full flex-1" aria-hidden="true">
-          <rect width="100%" height="100%" fill="url(#pat-below)" fillOpacity=".45" />
-        </svg>
-      </div>
-      <p className="mt-0.5 flex justify-between text-sm text-ash">
-        <span>
-          {amountText(bank.nominal, unit)} {unit} on the label
-        </span>
-        <span>floor {floor} %</span>
-      </p>
-    </div>
+    <p className="text-sm text-danger" role="status">
+      ▲ {battery.capacity_ah} Ah in one battery is rare. If the label says Wh, that is {ah} Ah.{" "}
+      <button type="button" className="underline" onClick={() => onChange(ah)}>
+        Make it {ah} Ah
+      </button>
+    </p>
   );
 }

@@ -1,36 +1,63 @@
 import { useState } from "react";
-import { useBench, useBenchState, useUnit } from "../../app/context";
+import { useSearchParams } from "react-router";
+import { Cautions } from "../../app/Caution";
+import { useBench, useBenchState, useCursor, useUnit } from "../../app/context";
+import { JudgementsOf } from "../../app/judgements";
+import { Schools } from "../../app/Schools";
 import { useReference } from "../../app/useReference";
-import { dayName } from "../../quantities/clock";
+import { clockOf, dayName } from "../../quantities/clock";
+import { clockText, inHabits } from "../../quantities/habits";
 import { inUnit } from "../../quantities/units";
+import { useHabits } from "../../quantities/useHabits";
 import { Choice } from "../../ui/Choice";
-import { BatterySheet } from "./BatterySheet";
-import { MainsSheet } from "./MainsSheet";
-import { InverterSheet, JoiningSheet, UnitSheet, WarmthSheet } from "./OtherSheets";
+import type { Shown } from "./layout";
+import { cautionsAbout, PartSheet } from "./PartSheet";
 import { PartsBar } from "./PartsBar";
-import { ADDABLE, type Addable, addPart, exists, type PartKey } from "./parts";
+import { ADDABLE, type Addable, addPart, exists, type PartKey, switchPart } from "./parts";
 import { RibbonDrawing } from "./RibbonDrawing";
-import { SunSheet } from "./SunSheet";
-import { VehicleSheet } from "./VehicleSheet";
+import { useInstant } from "./useInstant";
+
+const MOST_DAYS = 14;
 
 /** The box drawn as ribbons and necks, with the sheet of the chosen part beside it. */
 export function BoxPage() {
   const bench = useBench();
   const unit = useUnit();
+  const habits = useHabits();
   const { draft, run } = useBenchState();
   const fresh = useReference()?.fresh;
-  const [shown, setShown] = useState("trip");
-  const [part, setPart] = useState<PartKey>("battery");
-  const index = shown === "trip" ? -1 : Number(shown);
-  const day = run.days[index] ?? null;
+  const [query, setQuery] = useSearchParams();
+  const [wanted, setWanted] = useState("trip");
+  const [cursor] = useCursor();
   const { box } = draft;
-  const chosen = exists(box, part) ? part : "battery";
+  const asked = (query.get("part") ?? "battery") as PartKey;
+  const chosen = exists(box, asked) ? asked : "battery";
+  const choose = (part: PartKey) => setQuery({ part }, { replace: true });
+
+  const cursorDay = run.days[cursor.day];
+  const stepMin = run.series?.step_min ?? 5;
+  const step = (cursorDay?.first_step ?? 0) + Math.floor(cursor.minute / stepMin);
+  const instant = useInstant(wanted === "moment" ? step : null);
+  const long = run.days.length > MOST_DAYS;
+  const index = wanted === "cursor" ? cursor.day : Number(wanted);
+  const day = run.days[index];
+  const shown: Shown =
+    wanted === "moment" && instant
+      ? { kind: "moment", instant }
+      : day
+        ? { kind: "day", index }
+        : { kind: "trip" };
+  const period = shown.kind === "moment" ? shown.instant : (day ?? run.total);
 
   function add(what: Addable) {
     if (!fresh) return;
     const [next, key] = addPart(bench.snapshot().draft, what, fresh);
     bench.commit(next, `added a ${ADDABLE[what]}`);
-    setPart(key);
+    choose(key);
+  }
+
+  function toggle(part: PartKey) {
+    bench.edit((old) => switchPart(old, part), "switched a part");
   }
 
   return (
@@ -39,72 +66,56 @@ export function BoxPage() {
         <h1 className="inline text-2xl" data-testid="headline">
           {run.neck.headline}
         </h1>{" "}
-        <span className="text-ash">{inUnit(run.neck.detail, unit)}</span>
+        <span className="text-ash">{inHabits(inUnit(run.neck.detail, unit), habits)}</span>
       </div>
-      <div className="grid grid-cols-[minmax(0,1fr)] items-start gap-3 lg:grid-cols-[minmax(0,1fr)_20rem]">
+      <div className="grid grid-cols-[minmax(0,1fr)] items-start gap-3 lg:grid-cols-[minmax(0,1fr)_21rem]">
         <section className="plate min-w-0 px-3 py-3" aria-label="The box, drawn">
-          <div className="mb-2 overflow-x-auto">
+          <div className="mb-2">
             <Choice
               label="Show"
-              value={shown}
+              value={wanted}
               options={[
                 { value: "trip", says: "whole trip" },
-                ...run.days.slice(0, 14).map((other, i) => ({
-                  value: String(i),
-                  says: dayName(other.date),
-                })),
+                {
+                  value: "moment",
+                  says: `${dayName(cursorDay?.date ?? "")}, ${clockText(clockOf(cursor.minute), habits)}`,
+                  title: "the moment of the level strip’s mark: drag it",
+                },
+                ...(long
+                  ? [{ value: "cursor", says: dayName(cursorDay?.date ?? "", true) }]
+                  : run.days.map((other, i) => ({ value: String(i), says: dayName(other.date) }))),
               ]}
-              onChange={setShown}
+              onChange={setWanted}
             />
           </div>
           <RibbonDrawing
             run={run}
-            period={day ?? run.total}
-            day={day}
+            box={box}
+            period={period}
+            shown={shown}
             floor={draft.trip.floor_percent}
             chosen={chosen}
-            onChoose={setPart}
+            onChoose={choose}
+            onSwitch={toggle}
           />
-          <PartsBar box={box} chosen={chosen} onChoose={setPart} onAdd={add} />
+          <PartsBar box={box} chosen={chosen} onChoose={choose} onAdd={add} />
           <p className="mt-2 text-sm text-ash">
-            A ribbon is as wide as its charge on the days shown; a neck is as open as its charger’s
-            limit over the hours it is on. Click a part to open its sheet.
+            A ribbon is as wide as its charge on the days shown, or its current at a moment; a neck
+            is as open as its charger’s limit. Click a part to open its sheet.
           </p>
         </section>
-        <aside className="plate px-4 py-3" aria-label="Sheet of the chosen part">
-          <Sheet key={chosen} part={chosen} />
-          <p className="mt-4 border-t border-line pt-2 text-sm text-ash">
-            Figures come from labels and from you. Batteries and mains can burn and kill: fuse every
-            wire at the battery, and leave mains wiring to licensed people and your local code.
-          </p>
+        <aside
+          className="plate flex flex-col gap-3 px-4 py-3"
+          aria-label="Sheet of the chosen part"
+        >
+          <JudgementsOf part={chosen} notes={false} />
+          <PartSheet key={chosen} part={chosen} />
+          <JudgementsOf part={chosen} notes />
+          <Schools key={`schools-${chosen}`} part={chosen} />
+          <Cautions about={cautionsAbout(box, chosen)} />
+          <p className="text-sm text-ash">Figures come from labels and from you.</p>
         </aside>
       </div>
     </>
   );
-}
-
-function Sheet({ part }: { part: PartKey }) {
-  const { draft } = useBenchState();
-  const { box } = draft;
-  const id = part.slice(part.indexOf(":") + 1);
-  const sun = part.startsWith("sun:") && box.sun.find((other) => other.id === id);
-  if (sun) return <SunSheet sun={sun} />;
-  const vehicle = part.startsWith("vehicle:") && box.vehicle.find((other) => other.id === id);
-  if (vehicle) return <VehicleSheet vehicle={vehicle} />;
-  const mains = part.startsWith("mains:") && box.mains.find((other) => other.id === id);
-  if (mains) return <MainsSheet mains={mains} />;
-  switch (part) {
-    case "second":
-      return <BatterySheet second />;
-    case "warmth":
-      return <WarmthSheet />;
-    case "unit":
-      return <UnitSheet />;
-    case "joining":
-      return <JoiningSheet />;
-    case "inverter":
-      return <InverterSheet />;
-    default:
-      return <BatterySheet />;
-  }
 }

@@ -6,7 +6,7 @@ import { TextField } from "../../ui/TextField";
 import { LimitNote } from "./LimitNote";
 import { ProfileFields } from "./ProfileFields";
 import { withMains, withoutSource } from "./parts";
-import { SourceEnd } from "./SourceEnd";
+import { SourceEnd, SourceTaken } from "./SourceEnd";
 import { StageHours } from "./StageHours";
 
 const SPECS: readonly Spec<Mains>[] = [
@@ -28,6 +28,7 @@ export function MainsSheet({ mains }: { mains: Mains }) {
     <div className="flex flex-col gap-3">
       <h2 className="text-lg">From the mains</h2>
       <LimitNote limits={run.limits} part={mains.id} />
+      <SourceTaken id={mains.id} />
       <TextField label="Name" value={mains.name} onCommit={(name) => set({ ...mains, name })} />
       <Fields
         model="Mains"
@@ -39,8 +40,7 @@ export function MainsSheet({ mains }: { mains: Mains }) {
       <p className="text-sm text-ash">
         {draft.trip.kind === "standby"
           ? "Standing by, it works all the time but for outages."
-          : "It works in hook-up hours."}{" "}
-        Mains wiring is for licensed people; keep the charger dry and in free air.
+          : "It works in hook-up hours."}
       </p>
       <More says="Voltages and noise">
         <ProfileFields

@@ -1,8 +1,5 @@
 import type { Box, Inverter } from "../../api/client";
-import { useBench, useBenchState, useUnit } from "../../app/context";
-import { degreesText } from "../../quantities/habits";
-import { amountText, hoursText } from "../../quantities/units";
-import { useHabits } from "../../quantities/useHabits";
+import { useBench, useBenchState } from "../../app/context";
 import { Choice } from "../../ui/Choice";
 import { Fields, type Spec } from "../../ui/Fields";
 import { NumberField } from "../../ui/NumberField";
@@ -60,8 +57,7 @@ export function InverterSheet() {
       <p className="text-sm text-ash">
         {hangs.length > 0
           ? `On it: ${hangs.map((a) => a.name).join(", ")}.`
-          : "Nothing hangs on it."}{" "}
-        An inverter makes mains voltage: it can kill.
+          : "Nothing hangs on it."}
       </p>
       {most > able && (
         <p className="text-sm text-danger">
@@ -69,73 +65,6 @@ export function InverterSheet() {
         </p>
       )}
       <Remove says="Remove it" onClick={() => set({ inverter: null }, "removed the inverter")} />
-    </div>
-  );
-}
-
-/** What stands around the battery, and pads that warm it. */
-export function WarmthSheet() {
-  const { run, box, set } = usePart();
-  const unit = useUnit();
-  const habits = useHabits();
-  const { housing, heater } = box;
-  const { bank, stamina } = run;
-  const insulated = housing.lag_h >= 10;
-  return (
-    <div className="flex flex-col gap-3">
-      <h2 className="text-lg">Warmth</h2>
-      <p className="border-l-4 border-line pl-2" data-testid="warmth">
-        On this trip the battery is between {degreesText(bank.lowest_c, habits, false)} and{" "}
-        {degreesText(bank.highest_c, habits)}.
-        {stamina.locked_h > 0.05 && (
-          <strong className="text-danger">
-            {" "}
-            ▲ Cold bars charging for {hoursText(stamina.locked_h)} in which a source offers.
-          </strong>
-        )}
-      </p>
-      <Choice
-        label="Housing"
-        showLabel
-        value={insulated ? "boxed" : "bare"}
-        options={[
-          { value: "bare", says: "bare", title: "follows the air in about 4 h" },
-          { value: "boxed", says: "boxed and insulated", title: "in about 12 h" },
-        ]}
-        onChange={(next) =>
-          set({ housing: { ...housing, lag_h: next === "boxed" ? 12 : 4 } }, "changed the housing")
-        }
-      />
-      <Fields
-        model="Housing"
-        part={housing}
-        specs={[
-          { kind: "number", key: "lag_h", says: "Follows the air in" },
-          { kind: "number", key: "warmer_k", says: "Its place is warmer by" },
-        ]}
-        onChange={(next) => set({ housing: next }, "changed the housing")}
-      />
-      {heater && (
-        <>
-          <Fields
-            model="Heater"
-            part={heater}
-            specs={[
-              { kind: "number", key: "power_w", says: "Heater pads" },
-              { kind: "number", key: "on_below_c", says: "on below", unit: "°C" },
-              { kind: "number", key: "off_above_c", says: "off above", unit: "°C" },
-            ]}
-            onChange={(next) => set({ heater: next }, "changed the heater")}
-          />
-          <p className="text-sm text-ash">
-            The pads take {amountText(stamina.heater, unit)} {unit} of the box on this trip.
-          </p>
-          <Remove
-            says="Remove the pads"
-            onClick={() => set({ heater: null }, "removed the heater pads")}
-          />
-        </>
-      )}
     </div>
   );
 }

@@ -5,6 +5,7 @@ import { Fields, type Spec } from "../../ui/Fields";
 import { SliderField } from "../../ui/SliderField";
 import { Switch } from "../../ui/Switch";
 import { TextField } from "../../ui/TextField";
+import { LabelHelp } from "./LabelHelp";
 
 type Label = NonNullable<Panel["label"]>;
 const LABEL: readonly Spec<Label>[] = [
@@ -30,10 +31,13 @@ interface Props {
   onPreview: (panel: Panel) => void;
   onChange: (panel: Panel) => void;
   onRemove: () => void;
+  /** Absent when there is room for no more. */
+  onDuplicate?: () => void;
 }
 
 /** One panel, or several that lie alike: by its watts alone, or by its whole label. */
-export function PanelFields({ panel, last, onPreview, onChange, onRemove }: Props) {
+export function PanelFields(props: Props) {
+  const { panel, last, onPreview, onChange, onRemove, onDuplicate } = props;
   const fresh = useReference()?.fresh.label;
   const set = (part: Partial<Panel>) => onChange({ ...panel, ...part });
 
@@ -84,6 +88,13 @@ export function PanelFields({ panel, last, onPreview, onChange, onRemove }: Prop
         onChange={onChange}
       />
       <Switch
+        label="A regulator of its own on its back"
+        hint="Common on folding panels: bypass it before a good controller."
+        checked={panel.own_regulator}
+        onChange={(own_regulator) => set({ own_regulator })}
+      />
+      <LabelHelp of="panel" />
+      <Switch
         label="Enter its whole label"
         hint="Which number goes where: Vmp and Imp are what it works at; Voc and Isc are larger."
         checked={panel.label != null}
@@ -97,13 +108,51 @@ export function PanelFields({ panel, last, onPreview, onChange, onRemove }: Prop
           onChange={(label) => set({ label })}
         />
       )}
-      {!last && (
-        <button type="button" className="key self-start" onClick={onRemove}>
-          Remove this panel
-        </button>
-      )}
+      <Confusions panel={panel} />
+      <Switch
+        label="It comes along"
+        hint="Off: what if I left it at home?"
+        checked={panel.on}
+        onChange={(on) => set({ on })}
+      />
+      <div className="flex flex-wrap gap-2">
+        {onDuplicate && (
+          <button type="button" className="key" onClick={onDuplicate}>
+            Duplicate
+          </button>
+        )}
+        {!last && (
+          <button type="button" className="key" onClick={onRemove}>
+            Remove this panel
+          </button>
+        )}
+      </div>
     </fieldset>
   );
+}
+
+/** Fill factor of silicon panels: 0.70 to 0.82 [textbook]. */
+const LEAST_FILL = 0.66;
+
+/** What is often typed in the wrong place, said while it is typed. */
+function Confusions({ panel }: { panel: Panel }) {
+  const { label } = panel;
+  const says: string[] = [];
+  if (!label) return null;
+  const fill = (label.vmp_v * label.imp_a) / (label.voc_v * label.isc_a);
+  if (fill < LEAST_FILL) {
+    says.push(
+      `Vmp × Imp is only ${Math.round(100 * fill)} % of Voc × Isc; real panels reach 70 to 82 %. Is one of the four from another line?`,
+    );
+  }
+  if (label.voc_v > 30 && label.vmp_v < 20) {
+    says.push("Voc is far above Vmp: is Vmp that of half the panel?");
+  }
+  return says.map((one) => (
+    <p key={one} className="text-sm text-danger" role="status">
+      ▲ {one}
+    </p>
+  ));
 }
 
 function round(amps: number): number {

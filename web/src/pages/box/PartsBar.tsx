@@ -1,6 +1,7 @@
 import { DropdownMenu } from "radix-ui";
 import type { Box } from "../../api/client";
-import { ADDABLE, type Addable, canAdd, type PartKey } from "./parts";
+import { gravest, Mark, useJudgementsOf } from "../../app/judgements";
+import { ADDABLE, type Addable, canAdd, isOn, type PartKey, sourcesInOrder } from "./parts";
 
 interface Props {
   box: Box;
@@ -13,11 +14,14 @@ interface Props {
 export function PartsBar({ box, chosen, onChoose, onAdd }: Props) {
   const parts: [PartKey, string][] = [];
   if (box.inverter) parts.push(["inverter", `Inverter, ${box.inverter.rating_w} W`]);
-  if (box.second) parts.push(["second", "Second bank"]);
+  if (box.second) parts.push(["second", box.second.on ? "Second bank" : "Second bank, off"]);
   if (box.unit) parts.push(["unit", `Ready-made, ${box.unit.capacity_wh} Wh`]);
-  parts.push(["warmth", box.heater ? `Warmth, ${box.heater.power_w} W pads` : "Warmth"]);
+  parts.push(["warmth", box.heater ? `Warmth, ${box.heater.power_w} W pads` : "Warmth and place"]);
   if (box.sun.length + box.vehicle.length + box.mains.length > 1) {
     parts.push(["joining", JOINED[box.joining.kind]]);
+  }
+  for (const { key, name } of sourcesInOrder(box)) {
+    if (!isOn(box, key)) parts.push([key, `${name}, off`]);
   }
   return (
     <div className="mt-2 flex flex-wrap items-center gap-2">
@@ -30,6 +34,7 @@ export function PartsBar({ box, chosen, onChoose, onAdd }: Props) {
           onClick={() => onChoose(key)}
         >
           {says}
+          <PartMark part={key} />
         </button>
       ))}
       <DropdownMenu.Root>
@@ -55,6 +60,12 @@ export function PartsBar({ box, chosen, onChoose, onAdd }: Props) {
       </DropdownMenu.Root>
     </div>
   );
+}
+
+/** The gravest judgement of a part that has no place in the drawing; notes stay on the sheet. */
+function PartMark({ part }: { part: PartKey }) {
+  const worst = gravest(useJudgementsOf(part));
+  return worst && worst !== "note" ? <Mark severity={worst} /> : null;
 }
 
 const JOINED = {

@@ -14,6 +14,12 @@ const SPECS: readonly Spec<Profile>[] = [
     empty: "usual",
   },
   { kind: "number", key: "absorption_hours", says: "or after", empty: "4" },
+  {
+    kind: "flag",
+    key: "equalises",
+    says: "It has an equalising stage",
+    hint: "One that cannot be switched off; also called desulphation or recovery.",
+  },
   { kind: "flag", key: "compensated", says: "Follows the battery’s temperature" },
 ];
 

@@ -7,9 +7,9 @@ import { TextField } from "../../ui/TextField";
 import { LimitNote } from "./LimitNote";
 import { PanelFields } from "./PanelFields";
 import { ProfileFields } from "./ProfileFields";
-import { addPanel, replaced, withoutSource, withSun } from "./parts";
+import { addPanel, duplicatePanel, replaced, withoutSource, withSun } from "./parts";
 import { ShadeFields } from "./ShadeFields";
-import { SourceEnd } from "./SourceEnd";
+import { SourceEnd, SourceTaken } from "./SourceEnd";
 import { StageHours } from "./StageHours";
 
 type Controller = SunInput["controller"];
@@ -21,6 +21,7 @@ const CONTROLLER: readonly Spec<Controller>[] = [
     options: [
       { value: "tracking", says: "tracking", title: "finds the panel’s best power" },
       { value: "pwm", says: "PWM", title: "the panel works at the battery’s voltage" },
+      { value: "none", says: "none", title: "the panel goes straight to the battery" },
     ],
   },
   { kind: "slider", key: "limit_a", says: "Controller’s output limit", from: 1, to: 40, step: 1 },
@@ -54,6 +55,7 @@ export function SunSheet({ sun }: { sun: SunInput }) {
     <div className="flex flex-col gap-3">
       <h2 className="text-lg">Panels and controller</h2>
       <LimitNote limits={run.limits} part={sun.id} />
+      <SourceTaken id={sun.id} />
       <TextField
         label="Name"
         value={sun.name}
@@ -85,6 +87,11 @@ export function SunSheet({ sun }: { sun: SunInput }) {
           last={sun.panels.length === 1}
           onPreview={(next) => bench.preview(changed({ panels: replaced(sun.panels, next) }))}
           onChange={(next) => set({ panels: replaced(sun.panels, next) }, `changed ${panel.name}`)}
+          onDuplicate={
+            sun.panels.length < 12
+              ? () => bench.edit((old) => duplicatePanel(old, sun, panel), `added ${panel.name}`)
+              : undefined
+          }
           onRemove={() =>
             set(
               { panels: sun.panels.filter((other) => other.id !== panel.id) },

@@ -6,7 +6,7 @@ import { TextField } from "../../ui/TextField";
 import { LimitNote } from "./LimitNote";
 import { ProfileFields } from "./ProfileFields";
 import { withoutSource, withVehicle } from "./parts";
-import { SourceEnd } from "./SourceEnd";
+import { SourceEnd, SourceTaken } from "./SourceEnd";
 import { StageHours } from "./StageHours";
 
 const KIND: Spec<Vehicle> = {
@@ -84,6 +84,7 @@ export function VehicleSheet({ vehicle }: { vehicle: Vehicle }) {
     <div className="flex flex-col gap-3">
       <h2 className="text-lg">From the vehicle</h2>
       <LimitNote limits={run.limits} part={vehicle.id} />
+      <SourceTaken id={vehicle.id} />
       <TextField label="Name" value={vehicle.name} onCommit={(name) => set({ ...vehicle, name })} />
       <Fields
         model="Vehicle"

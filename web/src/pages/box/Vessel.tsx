@@ -1,28 +1,35 @@
-import type { DayReport, RunReport } from "../../api/client";
+import type { RunReport, Severity } from "../../api/client";
 import { useUnit } from "../../app/context";
 import { amountText, percentText } from "../../quantities/units";
-import { type Columns, vesselOf } from "./layout";
+import { JudgedMark } from "./JudgedMark";
+import { type Columns, type Shown, vesselOf } from "./layout";
+import type { PartKey } from "./parts";
 
 interface Props {
   run: RunReport;
-  day: DayReport | null;
+  shown: Shown;
   floor: number;
   c: Columns;
-  chosen: boolean;
-  onChoose: () => void;
+  mark: Severity | null;
+  chosen: PartKey;
+  onChoose: (part: PartKey) => void;
 }
 
-/** The bank as a pot: filled to its level, the floor drawn through it. */
-export function Vessel({ run, day, floor, c, chosen, onChoose }: Props) {
+/** The share of the pot's width that a second bank's chamber takes. */
+const SECOND_SHARE = 0.3;
+
+/** The bank as a pot: filled to its level, the floor drawn through it; a second bank beside. */
+export function Vessel({ run, shown, floor, c, mark, chosen, onChoose }: Props) {
   const unit = useUnit();
   const { bank } = run;
-  const { level, says, lowest } = vesselOf(run, day);
+  const { level, says, lowest, second } = vesselOf(run, shown);
   const left = c.vesselLeft;
   const wide = c.vesselRight - left;
+  const own = second === null ? wide : wide * (1 - SECOND_SHARE);
   const top = c.top + 10;
   const tall = c.flow + 62;
   const y = (percent: number) => top + tall * (1 - percent / 100);
-  const middle = left + wide / 2;
+  const middle = left + own / 2;
   const pot = `M${left},${top}H${left + wide}V${top + tall - 30}q0,30 -30,30H${left + 30}q-30,0 -30,-30Z`;
   const low = level < floor;
   // The words stand where there is most room: above the level, or between it and the floor.
@@ -31,103 +38,194 @@ export function Vessel({ run, day, floor, c, chosen, onChoose }: Props) {
   const middleOf = empty > filled ? empty / 2 : empty + filled / 2;
   const wordsTop = top + tall * Math.max(middleOf - 0.06, 0.1);
   const nominal = `${amountText(bank.nominal, unit)} ${unit}`;
+  const wave = (at: number, from: number, width: number) =>
+    `M${from},${y(at)}q${width / 8},-5 ${width / 4},0t${width / 4},0t${width / 4},0t${width / 4},0`;
+  return (
+    <g>
+      <Part
+        says={`Battery: ${bank.name}, ${bank.capacity_ah} Ah, ${percentText(level)} ${says}`}
+        chosen={chosen === "battery"}
+        onChoose={() => onChoose("battery")}
+      >
+        <clipPath id="pot">
+          <path d={pot} />
+        </clipPath>
+        <path d={pot} fill="var(--color-plate)" />
+        <g clipPath="url(#pot)">
+          <rect x={left} y={y(level)} width={own} height={tall} fill="var(--color-level-tint)" />
+          <path
+            d={wave(level, left, own)}
+            fill="none"
+            stroke="var(--color-level)"
+            strokeWidth="2.5"
+          />
+          <rect
+            x={left}
+            y={y(floor)}
+            width={own}
+            height={tall}
+            fill="url(#pat-below)"
+            fillOpacity=".4"
+          />
+          <line
+            x1={left}
+            x2={left + own}
+            y1={y(floor)}
+            y2={y(floor)}
+            stroke="var(--color-danger)"
+            strokeWidth="1.8"
+            strokeDasharray="6 4"
+          />
+          {lowest !== null && (
+            <line
+              x1={left}
+              x2={left + own}
+              y1={y(lowest)}
+              y2={y(lowest)}
+              stroke="var(--color-level)"
+              strokeWidth="1.6"
+              strokeDasharray="2 3"
+            />
+          )}
+        </g>
+        <path
+          d={pot}
+          fill="none"
+          stroke={chosen === "battery" ? "var(--color-sun)" : "var(--color-rim)"}
+          strokeWidth="4"
+        />
+        <rect
+          x={left - 8}
+          y={top - 9}
+          width={wide + 16}
+          height="12"
+          rx="6"
+          fill="var(--color-rim)"
+        />
+        <g textAnchor="middle">
+          <text
+            x={left + wide / 2}
+            y={c.top - 36}
+            className="font-head"
+            fontSize="15"
+            fontWeight="700"
+          >
+            {c.narrow ? bank.name.split(" ")[0] : `${bank.name}, ${nominal}`}
+          </text>
+          <text x={left + wide / 2} y={c.top - 20} fontSize="13" fill="var(--color-ash)">
+            {c.narrow ? nominal : `takes up to ${bank.charge_limit_a.toFixed(0)} A`}
+          </text>
+          <text
+            x={middle}
+            y={wordsTop}
+            className="font-head"
+            fontSize={c.narrow ? 22 : 32}
+            fontWeight="700"
+            fill={low ? "var(--color-danger)" : "var(--color-ink)"}
+          >
+            {percentText(level)}
+          </text>
+          <text x={middle} y={wordsTop + 18} fontSize={c.narrow ? 11 : 13.5}>
+            {says}
+          </text>
+          <Haloed x={middle} y={y(floor) + 18} danger>
+            {c.narrow || second !== null ? `floor ${floor} %` : `your floor ${floor} %`}
+          </Haloed>
+          {lowest !== null && Math.abs(y(lowest) - y(floor)) > 24 && (
+            <Haloed x={middle} y={y(lowest) - 5}>
+              lowest {percentText(lowest)}
+            </Haloed>
+          )}
+          {!c.narrow && second === null && (
+            <text x={middle} y={wordsTop + 44} fontSize="13.5">
+              {amountText(bank.usable, unit)} {unit} usable of {amountText(bank.nominal, unit)}
+            </text>
+          )}
+        </g>
+        {mark && mark !== "note" && <JudgedMark severity={mark} x={left + 8} y={top + 12} />}
+      </Part>
+      {second !== null && (
+        <Part
+          says={`Second bank, ${percentText(second)} ${says}`}
+          chosen={chosen === "second"}
+          onChoose={() => onChoose("second")}
+        >
+          <g clipPath="url(#pot)">
+            <rect
+              x={left + own}
+              y={top}
+              width={wide - own}
+              height={tall}
+              fill={chosen === "second" ? "var(--color-day)" : "var(--color-plate)"}
+            />
+            <rect
+              x={left + own}
+              y={y(second)}
+              width={wide - own}
+              height={tall}
+              fill="var(--color-level-tint)"
+            />
+            <path
+              d={wave(second, left + own, wide - own)}
+              fill="none"
+              stroke="var(--color-level)"
+              strokeWidth="2.5"
+            />
+          </g>
+          <line
+            x1={left + own}
+            x2={left + own}
+            y1={top}
+            y2={top + tall}
+            stroke="var(--color-rim)"
+            strokeWidth="3"
+          />
+          <g textAnchor="middle">
+            <text
+              x={left + own + (wide - own) / 2}
+              y={y(second) + 26}
+              fontSize={c.narrow ? 12 : 15}
+              fontWeight="700"
+            >
+              {percentText(second)}
+            </text>
+            <text
+              x={left + own + (wide - own) / 2}
+              y={y(second) + 42}
+              fontSize={c.narrow ? 10.5 : 12}
+            >
+              second
+            </text>
+          </g>
+        </Part>
+      )}
+    </g>
+  );
+}
+
+interface PartProps {
+  says: string;
+  chosen: boolean;
+  onChoose: () => void;
+  children: React.ReactNode;
+}
+
+function Part({ says, chosen, onChoose, children }: PartProps) {
   return (
     <g
       role="button"
       tabIndex={0}
       aria-pressed={chosen}
-      aria-label={`Battery: ${bank.name}, ${bank.capacity_ah} Ah, ${percentText(level)} ${says}. Open its sheet`}
+      aria-label={`${says}. Open its sheet`}
       className="cursor-pointer"
       onClick={onChoose}
       onKeyDown={(event) => {
-        if (event.key === "Enter" || event.key === " ") {
-          event.preventDefault();
-          onChoose();
-        }
+        if (event.key !== "Enter" && event.key !== " ") return;
+        event.preventDefault();
+        onChoose();
       }}
     >
-      <clipPath id="pot">
-        <path d={pot} />
-      </clipPath>
-      <path d={pot} fill="var(--color-plate)" />
-      <g clipPath="url(#pot)">
-        <rect x={left} y={y(level)} width={wide} height={tall} fill="var(--color-level-tint)" />
-        <path
-          d={`M${left},${y(level)}q${wide / 8},-5 ${wide / 4},0t${wide / 4},0t${wide / 4},0t${wide / 4},0`}
-          fill="none"
-          stroke="var(--color-level)"
-          strokeWidth="2.5"
-        />
-        <rect
-          x={left}
-          y={y(floor)}
-          width={wide}
-          height={tall}
-          fill="url(#pat-below)"
-          fillOpacity=".4"
-        />
-        <line
-          x1={left}
-          x2={left + wide}
-          y1={y(floor)}
-          y2={y(floor)}
-          stroke="var(--color-danger)"
-          strokeWidth="1.8"
-          strokeDasharray="6 4"
-        />
-        {lowest !== null && (
-          <line
-            x1={left}
-            x2={left + wide}
-            y1={y(lowest)}
-            y2={y(lowest)}
-            stroke="var(--color-level)"
-            strokeWidth="1.6"
-            strokeDasharray="2 3"
-          />
-        )}
-      </g>
-      <path
-        d={pot}
-        fill="none"
-        stroke={chosen ? "var(--color-sun)" : "var(--color-rim)"}
-        strokeWidth="4"
-      />
-      <rect x={left - 8} y={top - 9} width={wide + 16} height="12" rx="6" fill="var(--color-rim)" />
-      <g textAnchor="middle">
-        <text x={middle} y={c.top - 36} className="font-head" fontSize="15" fontWeight="700">
-          {c.narrow ? bank.name : `${bank.name}, ${nominal}`}
-        </text>
-        <text x={middle} y={c.top - 20} fontSize="13" fill="var(--color-ash)">
-          {c.narrow ? nominal : `takes up to ${bank.charge_limit_a.toFixed(0)} A`}
-        </text>
-        <text
-          x={middle}
-          y={wordsTop}
-          className="font-head"
-          fontSize={c.narrow ? 22 : 32}
-          fontWeight="700"
-          fill={low ? "var(--color-danger)" : "var(--color-ink)"}
-        >
-          {percentText(level)}
-        </text>
-        <text x={middle} y={wordsTop + 18} fontSize={c.narrow ? 11 : 13.5}>
-          {says}
-        </text>
-        <Haloed x={middle} y={y(floor) + 18} danger>
-          {c.narrow ? `floor ${floor} %` : `your floor ${floor} %`}
-        </Haloed>
-        {lowest !== null && Math.abs(y(lowest) - y(floor)) > 24 && (
-          <Haloed x={middle} y={y(lowest) - 5}>
-            lowest {percentText(lowest)}
-          </Haloed>
-        )}
-        {!c.narrow && (
-          <text x={middle} y={wordsTop + 44} fontSize="13.5">
-            {amountText(bank.usable, unit)} {unit} usable of {amountText(bank.nominal, unit)}
-          </text>
-        )}
-      </g>
+      {children}
     </g>
   );
 }

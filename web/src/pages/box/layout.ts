@@ -1,4 +1,4 @@
-import type { Amount, DayReport, Period, RunReport, SourceKind } from "../../api/client";
+import type { Amount, InstantReport, Period, RunReport, SourceKind } from "../../api/client";
 import { amountIn, type Unit } from "../../quantities/units";
 
 /** Columns of the drawing, CSS pixels. */
@@ -16,9 +16,13 @@ export interface Columns {
   narrow: boolean;
 }
 
+/** Above this many appliances their labels stand closer. */
+const MANY = 10;
+
 export function columns(width: number, appliances: number): Columns {
   const narrow = width < 560;
-  const height = Math.max(narrow ? 520 : 500, 120 + appliances * (narrow ? 34 : 40));
+  const labelGap = appliances > MANY ? (narrow ? 30 : 25) : narrow ? 34 : 40;
+  const height = Math.max(narrow ? 520 : 500, 120 + appliances * labelGap);
   return narrow
     ? {
         width,
@@ -30,7 +34,7 @@ export function columns(width: number, appliances: number): Columns {
         vesselLeft: width * 0.36,
         vesselRight: width * 0.58,
         outRight: width * 0.68,
-        labelGap: 34,
+        labelGap,
         narrow,
       }
     : {
@@ -42,8 +46,8 @@ export function columns(width: number, appliances: number): Columns {
         neckRight: width * 0.295,
         vesselLeft: width * 0.46,
         vesselRight: width * 0.66,
-        outRight: width * 0.8,
-        labelGap: 40,
+        outRight: width * 0.77,
+        labelGap,
         narrow,
       };
 }
@@ -149,15 +153,53 @@ export function layRibbons(period: Period, unit: Unit, c: Columns): Ribbons {
       thick: px,
     };
     leaves += px;
-    free = Math.max(middle + px / 2 + 6, free + c.labelGap);
+    free = Math.max(middle + px / 2 + Math.min(6, c.labelGap / 6), free + c.labelGap);
     return ribbon;
   });
   return { sources, draws, bottom: top - gap + 26 };
 }
 
-/** What the vessel shows for a period: the level that matters and its words. */
-export function vesselOf(run: RunReport, day: DayReport | null) {
-  return day
-    ? { level: day.end_percent, says: "at midnight", lowest: day.lowest_percent }
-    : { level: run.verdict.lowest_percent, says: "at the lowest", lowest: null };
+/** What is shown: the whole trip, one day of it, or one moment. */
+export type Shown =
+  | { kind: "trip" }
+  | { kind: "day"; index: number }
+  | { kind: "moment"; instant: InstantReport };
+
+/** What the vessel shows: the level that matters, its words, and a second bank's level. */
+export interface VesselLevel {
+  level: number;
+  says: string;
+  lowest: number | null;
+  second: number | null;
+}
+
+export function vesselOf(run: RunReport, shown: Shown): VesselLevel {
+  const second = run.series?.second_percent ?? null;
+  if (shown.kind === "moment") {
+    const { level_percent: level, second_percent } = shown.instant;
+    return { level, says: "at that moment", lowest: null, second: second_percent ?? null };
+  }
+  const day = shown.kind === "day" ? run.days[shown.index] : undefined;
+  if (!day) {
+    const { lowest_percent, lowest_at } = run.verdict;
+    const at = run.days.find((other) => lowest_at.startsWith(other.date));
+    return {
+      level: lowest_percent,
+      says: "at the lowest",
+      lowest: null,
+      second: second?.[at?.first_step ?? 0] ?? null,
+    };
+  }
+  return {
+    level: day.end_percent,
+    says: "at midnight",
+    lowest: day.lowest_percent,
+    second: second?.[day.first_step + day.steps] ?? null,
+  };
+}
+
+/** A figure's unit: charge and energy over a time, or current and power at a moment. */
+export function rateUnit(unit: Unit, shown: Shown): string {
+  if (shown.kind !== "moment") return unit;
+  return unit === "Ah" ? "A" : "W";
 }

@@ -83,6 +83,69 @@ export function moveSource(plan: Plan, id: string, by: number): Plan {
   return withBox(plan, { order: order.toSpliced(from, 1).toSpliced(to, 0, id) });
 }
 
+type Group = "sun" | "vehicle" | "mains";
+
+/** The group and id of a source's sheet; null for what is no source. */
+function sourceOf(part: PartKey): { group: Group; id: string } | null {
+  const [group, id] = part.split(":");
+  return id !== undefined ? { group: group as Group, id } : null;
+}
+
+/** Switch a part off or on; one that is off stays in the plan and does nothing. */
+export function switchPart(plan: Plan, part: PartKey): Plan {
+  const { box } = plan;
+  if (part === "second" && box.second) {
+    return withBox(plan, { second: { ...box.second, on: !box.second.on } });
+  }
+  const source = sourceOf(part);
+  if (!source) return plan;
+  const flip = <T extends { id: string; on: boolean }>(all: readonly T[]) =>
+    all.map((one) => (one.id === source.id ? { ...one, on: !one.on } : one));
+  return withBox(plan, { [source.group]: flip<Source>(box[source.group]) });
+}
+type Source = { id: string; on: boolean };
+
+/** Whether a part does anything. */
+export function isOn(box: Box, part: PartKey): boolean {
+  if (part === "second") return box.second?.on ?? false;
+  const source = sourceOf(part);
+  if (!source) return true;
+  const all: readonly Source[] = box[source.group];
+  return all.find((one) => one.id === source.id)?.on ?? true;
+}
+
+/** A second one like a source; returns the plan and its sheet, or null when there is no room. */
+export function duplicateSource(plan: Plan, id: string): [Plan, PartKey] | null {
+  const { box } = plan;
+  const ids = sourcesInOrder(box).map((source) => source.id);
+  const named = (name: string) => `${name.slice(0, 72)}, another`;
+  const sun = box.sun.find((one) => one.id === id);
+  if (sun && canAdd(box, "sun")) {
+    const fresh = freshId("sun", ids);
+    const taken = box.sun.flatMap((one) => one.panels.map((panel) => panel.id));
+    const panels = sun.panels.map((panel) => {
+      const panelId = freshId("panel", taken);
+      taken.push(panelId);
+      return { ...panel, id: panelId };
+    });
+    const copy = { ...sun, id: fresh, name: named(sun.name), panels };
+    return [withBox(plan, { sun: [...box.sun, copy] }), `sun:${fresh}`];
+  }
+  const vehicle = box.vehicle.find((one) => one.id === id);
+  if (vehicle && canAdd(box, "dcdc")) {
+    const fresh = freshId("vehicle", ids);
+    const copy = { ...vehicle, id: fresh, name: named(vehicle.name) };
+    return [withBox(plan, { vehicle: [...box.vehicle, copy] }), `vehicle:${fresh}`];
+  }
+  const mains = box.mains.find((one) => one.id === id);
+  if (mains && canAdd(box, "mains")) {
+    const fresh = freshId("mains", ids);
+    const copy = { ...mains, id: fresh, name: named(mains.name) };
+    return [withBox(plan, { mains: [...box.mains, copy] }), `mains:${fresh}`];
+  }
+  return null;
+}
+
 function freshId(stem: string, taken: readonly string[]): string {
   for (let n = 1; ; n++) if (!taken.includes(`${stem}${n}`)) return `${stem}${n}`;
 }
@@ -99,6 +162,13 @@ function freshPanel(plan: Plan, fresh: Fresh): Panel {
 
 export function addPanel(plan: Plan, sun: SunInput, fresh: Fresh): Plan {
   return withSun(plan, { ...sun, panels: [...sun.panels, freshPanel(plan, fresh)] });
+}
+
+/** Another panel like one of an array's. */
+export function duplicatePanel(plan: Plan, sun: SunInput, panel: Panel): Plan {
+  const ids = plan.box.sun.flatMap((one) => one.panels.map((other) => other.id));
+  const copy = { ...panel, id: freshId("panel", ids) };
+  return withSun(plan, { ...sun, panels: [...sun.panels, copy] });
 }
 
 /** Add a part; returns the plan and the part's sheet. */

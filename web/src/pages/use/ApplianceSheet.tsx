@@ -1,11 +1,16 @@
-import type { Appliance, Hours } from "../../api/client";
+import type { Appliance } from "../../api/client";
+import { Cautions } from "../../app/Caution";
+import { JudgementsOf } from "../../app/judgements";
+import { Schools } from "../../app/Schools";
 import { Choice } from "../../ui/Choice";
-import { ClockField } from "../../ui/ClockField";
 import { More } from "../../ui/More";
 import { NumberField } from "../../ui/NumberField";
 import { SliderField } from "../../ui/SliderField";
 import { Switch } from "../../ui/Switch";
 import { TextField } from "../../ui/TextField";
+import { DayHours } from "./DayHours";
+import type { DayKind } from "./lanes";
+import { MeasureIt } from "./MeasureIt";
 import { PatternFields } from "./PatternFields";
 
 interface Props {
@@ -13,20 +18,23 @@ interface Props {
   /** Amps at the battery for each watt at the plug, from the run. */
   ampsPerWatt: number;
   hasInverter: boolean;
+  /** The kind of day whose hours are shown. */
+  kind: DayKind;
   onPreview: (next: Appliance) => void;
   onChange: (next: Appliance, did: string) => void;
   onMove: (by: number) => void;
+  onDuplicate: () => void;
   onRemove: () => void;
 }
 
 /** Everything about one appliance, typed. */
 export function ApplianceSheet(props: Props) {
-  const { appliance, ampsPerWatt, hasInverter, onPreview, onChange, onMove, onRemove } = props;
+  const { appliance, ampsPerWatt, hasInverter, kind, onPreview, onChange } = props;
   const set = (part: Partial<Appliance>, did: string) => onChange({ ...appliance, ...part }, did);
-  const setHours = (hours: Hours[]) => set({ hours }, `changed the hours of ${appliance.name}`);
 
   return (
     <div className="flex max-h-[64vh] flex-col gap-3 overflow-y-auto pr-1">
+      <JudgementsOf part={`appliance:${appliance.id}`} notes={false} />
       <TextField
         label="Name"
         value={appliance.name}
@@ -60,6 +68,20 @@ export function ApplianceSheet(props: Props) {
         ]}
         onChange={(figure) => set({ figure }, `marked ${appliance.name}`)}
       />
+      {appliance.figure === "guess" && (
+        <NumberField
+          label="It may be off by"
+          value={appliance.spread_percent}
+          limit="Appliance.spread_percent"
+          hint="more or less"
+          onCommit={(spread_percent) =>
+            set({ spread_percent }, `changed the spread of ${appliance.name}`)
+          }
+        />
+      )}
+      <More says="Measure it">
+        <MeasureIt appliance={appliance} />
+      </More>
       <Choice
         label="It runs from"
         showLabel
@@ -75,6 +97,14 @@ export function ApplianceSheet(props: Props) {
         ]}
         onChange={(supply) => set({ supply }, `changed the supply of ${appliance.name}`)}
       />
+      {appliance.supply === "inverter" && (
+        <Switch
+          label="It has a mains adapter of its own"
+          hint="It is a USB or 12 V device: its label shows a low voltage in."
+          checked={appliance.adapter}
+          onChange={(adapter) => set({ adapter }, `marked ${appliance.name}`)}
+        />
+      )}
       <SliderField
         label="Share of its hours that it really runs"
         value={appliance.duty_percent}
@@ -85,40 +115,7 @@ export function ApplianceSheet(props: Props) {
         onPreview={(duty_percent) => onPreview({ ...appliance, duty_percent })}
         onCommit={(duty_percent) => set({ duty_percent }, `changed the duty of ${appliance.name}`)}
       />
-      <fieldset className="flex flex-col gap-2">
-        <legend className="text-sm text-ash">Hours, every day</legend>
-        {appliance.hours.map((window, index) => (
-          <div key={index} className="grid grid-cols-[1fr_1fr_auto] items-end gap-2">
-            <ClockField
-              label="from"
-              value={window.start}
-              onCommit={(start) => setHours(appliance.hours.with(index, { ...window, start }))}
-            />
-            <ClockField
-              label="to"
-              value={window.end}
-              onCommit={(end) => setHours(appliance.hours.with(index, { ...window, end }))}
-            />
-            <button
-              type="button"
-              className="key"
-              aria-label={`Remove the hours ${window.start} to ${window.end}`}
-              disabled={appliance.hours.length === 1}
-              onClick={() => setHours(appliance.hours.toSpliced(index, 1))}
-            >
-              ×
-            </button>
-          </div>
-        ))}
-        <button
-          type="button"
-          className="key self-start"
-          disabled={appliance.hours.length >= 12}
-          onClick={() => setHours([...appliance.hours, { start: "12:00", end: "13:00" }])}
-        >
-          + more hours
-        </button>
-      </fieldset>
+      <DayHours appliance={appliance} kind={kind} onChange={onChange} />
       <PatternFields
         appliance={appliance}
         onChange={(pattern) => set({ pattern }, `changed how ${appliance.name} runs`)}
@@ -161,6 +158,11 @@ export function ApplianceSheet(props: Props) {
           />
         </div>
         <Switch
+          label="Somebody’s health hangs on it"
+          checked={appliance.medical}
+          onChange={(medical) => set({ medical }, `marked ${appliance.name}`)}
+        />
+        <Switch
           label="On the vehicle’s socket while driving"
           checked={appliance.on_vehicle}
           onChange={(on_vehicle) => set({ on_vehicle }, `moved ${appliance.name}`)}
@@ -172,16 +174,30 @@ export function ApplianceSheet(props: Props) {
           onChange={(noisy) => set({ noisy }, `marked ${appliance.name}`)}
         />
       </More>
-      <div className="flex flex-wrap gap-2 border-t border-line pt-3">
-        <button type="button" className="key" onClick={() => onMove(-1)}>
-          up
-        </button>
-        <button type="button" className="key" onClick={() => onMove(1)}>
-          down
-        </button>
-        <button type="button" className="key ml-auto" onClick={onRemove}>
-          Remove it
-        </button>
+      {appliance.medical && <Cautions about={["medical"]} />}
+      <JudgementsOf part={`appliance:${appliance.id}`} notes />
+      <Schools part={`appliance:${appliance.id}`} />
+      <div className="flex flex-col gap-2 border-t border-line pt-3">
+        <Switch
+          label="It is in use"
+          hint="Off: what if it stayed at home? It stays in the plan."
+          checked={appliance.on}
+          onChange={(on) => set({ on }, `switched ${appliance.name}`)}
+        />
+        <div className="flex flex-wrap gap-2">
+          <button type="button" className="key" onClick={() => props.onMove(-1)}>
+            up
+          </button>
+          <button type="button" className="key" onClick={() => props.onMove(1)}>
+            down
+          </button>
+          <button type="button" className="key ml-auto" onClick={props.onDuplicate}>
+            Duplicate it
+          </button>
+          <button type="button" className="key" onClick={props.onRemove}>
+            Remove it
+          </button>
+        </div>
       </div>
     </div>
   );

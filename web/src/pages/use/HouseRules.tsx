@@ -2,7 +2,7 @@ import type { Plan } from "../../api/client";
 import { useBench, useBenchPart } from "../../app/context";
 import { ClockField } from "../../ui/ClockField";
 import { More } from "../../ui/More";
-import { NumberField } from "../../ui/NumberField";
+import { FirstToGo } from "./FirstToGo";
 
 type Use = Plan["use"];
 
@@ -10,35 +10,17 @@ type Use = Plan["use"];
 export function HouseRules() {
   const bench = useBench();
   const use = useBenchPart((state) => state.draft.use);
-  const { shedding, quiet_hours: quiet } = use;
+  const { quiet_hours: quiet } = use;
   const set = (part: Partial<Use>, did: string) =>
     bench.edit((old) => ({ ...old, use: { ...old.use, ...part } }), did);
-  const shed = (part: Partial<Use["shedding"]>) =>
-    set({ shedding: { ...shedding, ...part } }, "changed when things are switched off");
   const hours = (next: Use["quiet_hours"]) => set({ quiet_hours: next }, "changed quiet hours");
   return (
     <section className="plate mt-3 px-4 py-2" aria-label="Rules for all">
-      <More says="What goes when the level falls, and quiet hours">
-        <div className="grid max-w-xl grid-cols-2 gap-3">
-          <NumberField
-            label="What goes first is off below"
-            value={shedding.first_percent}
-            limit="Shedding.first_percent"
-            empty="not by itself"
-            onClear={() => shed({ first_percent: null })}
-            onCommit={(first_percent) => shed({ first_percent })}
-          />
-          <NumberField
-            label="What goes when it must, below"
-            value={shedding.wanted_percent}
-            limit="Shedding.wanted_percent"
-            empty="not by itself"
-            onClear={() => shed({ wanted_percent: null })}
-            onCommit={(wanted_percent) => shed({ wanted_percent })}
-          />
-        </div>
+      <More says="First to go when the level falls, and quiet hours">
+        <FirstToGo />
         <p className="text-sm text-ash">
-          They come back five points above. What was cut is counted, by appliance.
+          Drag a name from shelf to shelf. What went comes back five points above its level; what
+          was cut is counted, by appliance.
         </p>
         {quiet.map((window, index) => (
           <div key={index} className="grid max-w-xl grid-cols-[1fr_1fr_auto] items-end gap-2">

@@ -1,11 +1,13 @@
 import { type KeyboardEvent, type PointerEvent, useRef } from "react";
 import type { Appliance, RunReport } from "../../api/client";
 import { useUnit } from "../../app/context";
+import { gravest, Mark, useJudgementsOf } from "../../app/judgements";
+import { Figure } from "../../app/sums";
 import { amountIn, amountText, shortFigure } from "../../quantities/units";
 import { Popover } from "../../ui/Popover";
 import { ApplianceSheet } from "./ApplianceSheet";
 import { LaneBar } from "./LaneBar";
-import type { Stretch } from "./lanes";
+import { type DayKind, hoursFor, KIND_SAYS, type Stretch } from "./lanes";
 
 type UseDraw = RunReport["use"]["draws"][number];
 
@@ -16,6 +18,7 @@ export interface LaneActions {
   preview: (next: Appliance) => void;
   change: (next: Appliance, did: string) => void;
   move: (id: string, to: number, done: boolean) => void;
+  duplicate: (id: string) => void;
   remove: (appliance: Appliance) => void;
 }
 
@@ -28,6 +31,7 @@ interface Props {
   mostA: number;
   night: React.ReactNode;
   hasInverter: boolean;
+  kind: DayKind;
   open: boolean;
   onOpen: (open: boolean) => void;
   actions: LaneActions;
@@ -37,10 +41,13 @@ const HEIGHT = 40;
 const SUPPLY = { "12v": "12 V", usb: "USB", inverter: "inverter" } as const;
 
 export function Lane(props: Props) {
-  const { appliance, place, draw, width, most, mostA, night, hasInverter, actions } = props;
+  const { appliance, place, draw, width, most, mostA, night, hasInverter, kind, actions } = props;
   const unit = useUnit();
   const sorting = useRef(false);
   const guess = appliance.figure === "guess";
+  const hours = hoursFor(appliance, kind);
+  const borrowed = kind !== "site" && appliance[`${kind}_hours`] == null;
+  const worst = gravest(useJudgementsOf(`appliance:${appliance.id}`));
   // The root lets a phone charger be seen beside a kettle.
   const tall = Math.max(4, (HEIGHT - 4) * Math.sqrt(draw.running_a / Math.max(mostA, 1e-9)));
 
@@ -94,12 +101,19 @@ export function Lane(props: Props) {
             type="button"
             className="min-h-9 min-w-0 rounded-lg px-1 text-left leading-tight hover:bg-line/40"
           >
-            <span className="block truncate font-head font-semibold">{appliance.name}</span>
+            <span className="flex items-center gap-1.5 font-head font-semibold">
+              <span className={`truncate ${appliance.on ? "" : "line-through"}`}>
+                {appliance.name}
+              </span>
+              {worst && <Mark severity={worst} />}
+            </span>
             <span className="flex justify-between gap-2 text-sm text-ash">
               <span>
                 {SUPPLY[appliance.supply]} · {shortFigure(appliance.power_w)} W
               </span>
-              <span className={guess ? "text-use" : ""}>{guess ? "▨ guess" : "■ measured"}</span>
+              <span className={guess ? "text-use" : ""}>
+                {!appliance.on ? "off" : guess ? "▨ guess" : "■ measured"}
+              </span>
             </span>
           </button>
         }
@@ -108,9 +122,11 @@ export function Lane(props: Props) {
           appliance={appliance}
           ampsPerWatt={draw.running_a / appliance.power_w}
           hasInverter={hasInverter}
+          kind={kind}
           onPreview={actions.preview}
           onChange={actions.change}
           onMove={(by) => actions.move(appliance.id, place + by, true)}
+          onDuplicate={() => actions.duplicate(appliance.id)}
           onRemove={() => actions.remove(appliance)}
         />
       </Popover>
@@ -122,47 +138,57 @@ export function Lane(props: Props) {
         aria-label={`Hours of ${appliance.name}`}
       >
         {night}
-        {appliance.hours.map((_, index) => (
-          <LaneBar
-            key={index}
-            appliance={appliance}
-            index={index}
-            width={width}
-            height={HEIGHT}
-            tall={tall}
-            onPull={(stretch) => actions.pull(appliance, index, stretch)}
-            onRelease={() => actions.release(`changed the hours of ${appliance.name}`)}
-            onKeyPull={(stretch) => actions.keyPull(appliance, index, stretch)}
-          />
-        ))}
+        {appliance.on &&
+          hours.map((window, index) => (
+            <LaneBar
+              key={index}
+              appliance={appliance}
+              hours={window}
+              borrowed={borrowed}
+              width={width}
+              height={HEIGHT}
+              tall={tall}
+              onPull={(stretch) => actions.pull(appliance, index, stretch)}
+              onRelease={() => actions.release(`changed the hours of ${appliance.name}`)}
+              onKeyPull={(stretch) => actions.keyPull(appliance, index, stretch)}
+            />
+          ))}
+        {(!appliance.on || hours.length === 0) && (
+          <text x={width / 2} y={HEIGHT / 2 + 5} textAnchor="middle" fill="var(--color-ash)">
+            {appliance.on ? `not on ${KIND_SAYS[kind]}` : "switched off"}
+          </text>
+        )}
       </svg>
       <DayUse
+        figure={`appliance:${appliance.id}`}
+        name={appliance.name}
         text={amountText(draw.a_day, unit)}
         share={amountIn(draw.a_day, unit) / Math.max(most, 1e-9)}
         guess={guess}
-        note={
-          appliance.duty_percent < 100
-            ? `runs ${shortFigure(appliance.duty_percent)} %`
-            : `${shortFigure(draw.running_a)} A`
-        }
+        note={`${appliance.duty_percent < 100 ? `runs ${shortFigure(appliance.duty_percent)} %` : `${shortFigure(draw.running_a)} A`}${guess ? ` · ± ${shortFigure(appliance.spread_percent)} %` : ""}`}
       />
     </div>
   );
 }
 
 interface DayUseProps {
+  /** The figure that it opens to. */
+  figure: string;
+  name: string;
   text: string;
   share: number;
   guess: boolean;
   note: string;
 }
 
-export function DayUse({ text, share, guess, note }: DayUseProps) {
+export function DayUse({ figure, name, text, share, guess, note }: DayUseProps) {
   return (
     <div className="flex items-center gap-2 sm:block">
       <div className="flex items-center gap-2">
         <span className="w-12 text-right font-head text-lg leading-tight font-semibold">
-          {text}
+          <Figure of={figure} label={`${name}: ${text} a day`}>
+            {text}
+          </Figure>
         </span>
         <svg className="hidden h-2.5 flex-1 sm:block" aria-hidden="true">
           <rect

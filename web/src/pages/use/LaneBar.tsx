@@ -1,11 +1,13 @@
 import { type KeyboardEvent, type PointerEvent, useRef } from "react";
-import type { Appliance } from "../../api/client";
+import type { Appliance, Hours } from "../../api/client";
 import { DAY_MIN } from "../../quantities/clock";
 import { type Grip, hoursOf, pieces, pulled, type Stretch, stretchOf } from "./lanes";
 
 interface Props {
   appliance: Appliance;
-  index: number;
+  hours: Hours;
+  /** Drawn paler: these are the hours on site, shown on another kind of day. */
+  borrowed: boolean;
   width: number;
   height: number;
   /** Height of the bar, by the current it draws. */
@@ -20,10 +22,8 @@ const GRIP_PX = 11;
 
 /** One window of an appliance: drag its ends or its body, or focus it and use the arrows. */
 export function LaneBar(props: Props) {
-  const { appliance, index, width, height, tall, onPull, onRelease, onKeyPull } = props;
+  const { appliance, hours, borrowed, width, height, tall, onPull, onRelease, onKeyPull } = props;
   const pull = useRef<{ x: number; stretch: Stretch; grip: Grip } | null>(null);
-  const hours = appliance.hours[index];
-  if (!hours) return null;
   const stretch = stretchOf(hours);
   const perMin = width / DAY_MIN;
   const allDay = stretch.length === DAY_MIN;
@@ -61,6 +61,7 @@ export function LaneBar(props: Props) {
     <g
       role="button"
       tabIndex={0}
+      opacity={borrowed ? 0.55 : 1}
       aria-label={`${appliance.name}, ${allDay ? "all day" : `${shown.start} to ${shown.end}`}. Arrows move it, shift and arrows stretch it.`}
       onKeyDown={key}
     >

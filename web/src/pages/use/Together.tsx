@@ -1,8 +1,11 @@
 import type { RunReport } from "../../api/client";
 import { useUnit } from "../../app/context";
+import { Figure } from "../../app/sums";
 import { areaPath, linePath, stairPoints } from "../../drawing/paths";
 import { clockOf, DAY_MIN } from "../../quantities/clock";
+import { clockText } from "../../quantities/habits";
 import { amountText, percentText, shortFigure } from "../../quantities/units";
+import { useHabits } from "../../quantities/useHabits";
 import { axisMin } from "./lanes";
 
 const HEIGHT = 62;
@@ -16,6 +19,7 @@ interface Props {
 /** All appliances at once: the current through the day, its peak, and the day's sum. */
 export function Together({ use, width, night }: Props) {
   const unit = useUnit();
+  const habits = useHabits();
   const slots = use.draws[0]?.profile_a.length ?? 0;
   const total = Array.from({ length: slots }, (_, i) =>
     use.draws.reduce((sum, draw) => sum + (draw.profile_a[i] ?? 0), 0),
@@ -33,9 +37,13 @@ export function Together({ use, width, night }: Props) {
       <div className="pl-2 leading-tight">
         <span className="font-head font-bold">Together</span>
         <span className="block text-sm text-ash">
-          up to {shortFigure(use.peak_a)} A at {clockOf(use.peak_min)} if all run at once
+          up to <Figure of="peak">{shortFigure(use.peak_a)} A</Figure> at{" "}
+          {clockText(clockOf(use.peak_min), habits)} if all run at once
           <br />
-          {percentText(use.night_percent)} of it by night
+          <Figure of="night">{percentText(use.night_percent)}</Figure> of it by night, standby{" "}
+          <Figure of="standby">
+            {amountText(use.standby_a_day, unit)} {unit}
+          </Figure>
         </span>
       </div>
       <svg
@@ -58,11 +66,14 @@ export function Together({ use, width, night }: Props) {
       </svg>
       <div>
         <span className="font-head text-2xl font-bold">
-          {amountText(use.a_day, unit)} {unit}
+          <Figure of="use">
+            {amountText(use.a_day, unit)} {unit}
+          </Figure>
         </span>
         <span className="block text-sm text-ash">
           {amountText(use.a_day, unit === "Ah" ? "Wh" : "Ah")} {unit === "Ah" ? "Wh" : "Ah"};{" "}
-          {percentText(use.guess_percent)} of it is guessed
+          <Figure of="guess">± {amountText(use.spread, unit)}</Figure> while{" "}
+          {percentText(use.guess_percent)} is guessed
         </span>
       </div>
     </div>

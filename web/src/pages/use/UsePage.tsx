@@ -1,21 +1,31 @@
-import { useQuery } from "@tanstack/react-query";
 import { useRef, useState } from "react";
-import { type Appliance, answer, client } from "../../api/client";
+import { useSearchParams } from "react-router";
+import type { Appliance } from "../../api/client";
 import { useBench, useBenchState, useUnit } from "../../app/context";
+import { JudgementsOf } from "../../app/judgements";
 import { useWidth } from "../../drawing/useWidth";
 import { DAY_MIN } from "../../quantities/clock";
+import { hourText } from "../../quantities/habits";
 import { amountIn, amountText, shortFigure } from "../../quantities/units";
+import { useHabits } from "../../quantities/useHabits";
+import { Choice } from "../../ui/Choice";
 import { HouseRules } from "./HouseRules";
 import { DayUse, Lane, type LaneActions } from "./Lane";
 import {
   addFromShelf,
   axisMin,
+  type DayKind,
+  duplicateAppliance,
+  hoursFor,
   hoursOf,
+  KIND_SAYS,
   moveAppliance,
   type Stretch,
   withAppliance,
+  withHoursFor,
   withoutAppliance,
 } from "./lanes";
+import { Shelf } from "./Shelf";
 import { Together } from "./Together";
 import { UseSentence } from "./UseSentence";
 
@@ -27,13 +37,12 @@ export function UsePage() {
   const unit = useUnit();
   const { draft, run } = useBenchState();
   const [axis, width] = useWidth<HTMLDivElement>();
-  const [opened, setOpened] = useState<string | null>(null);
+  const [query, setQuery] = useSearchParams();
+  const [kind, setKind] = useState<DayKind>("site");
+  const habits = useHabits();
+  const opened = query.get("open");
+  const setOpened = (id: string | null) => setQuery(id ? { open: id } : {}, { replace: true });
   const timer = useRef<number | undefined>(undefined);
-  const shelf = useQuery({
-    queryKey: ["reference"],
-    queryFn: () => answer(client.GET("/api/reference")),
-    staleTime: Number.POSITIVE_INFINITY,
-  });
   const { appliances } = draft.use;
   const { use } = run;
   const draws = new Map(use.draws.map((draw) => [draw.key, draw]));
@@ -43,10 +52,8 @@ export function UsePage() {
   const night = width > 0 ? <NightBands width={width} day={run.days[0]} /> : null;
 
   const current = () => bench.snapshot().draft;
-  const withHours = (appliance: Appliance, index: number, stretch: Stretch): Appliance => ({
-    ...appliance,
-    hours: appliance.hours.with(index, hoursOf(stretch)),
-  });
+  const withHours = (appliance: Appliance, index: number, stretch: Stretch): Appliance =>
+    withHoursFor(appliance, kind, hoursFor(appliance, kind).with(index, hoursOf(stretch)));
   const actions: LaneActions = {
     pull: (appliance, index, stretch) =>
       bench.preview(withAppliance(current(), withHours(appliance, index, stretch))),
@@ -67,6 +74,7 @@ export function UsePage() {
       if (done) bench.commit(next, "moved an appliance");
       else bench.preview(next);
     },
+    duplicate: (id) => bench.commit(duplicateAppliance(current(), id), "added another"),
     remove: (appliance) => {
       setOpened(null);
       bench.commit(withoutAppliance(current(), appliance.id), `removed ${appliance.name}`);
@@ -76,6 +84,19 @@ export function UsePage() {
   return (
     <>
       <UseSentence appliances={appliances} use={use} />
+      <JudgementsOf part="use" notes={false} />
+      <div className="mb-2 px-1">
+        <Choice
+          label="Hours shown"
+          value={kind}
+          options={(["site", "drive", "rest"] as const).map((one) => ({
+            value: one,
+            says: `${KIND_SAYS[one]}, ${draft.trip.days.filter((day) => day.kind === one).length} of ${draft.trip.days.length}`,
+            title: "A day’s kind is set on the Trip page, by a click on its name.",
+          }))}
+          onChange={setKind}
+        />
+      </div>
       <section className="plate px-2 py-2 sm:px-3" aria-label="Appliances from noon to noon">
         <div className="grid items-end text-xs text-ash sm:grid-cols-[1.4rem_12.5rem_1fr_10.5rem] sm:gap-x-2">
           <span className="hidden sm:col-span-2 sm:block">appliance</span>
@@ -86,7 +107,7 @@ export function UsePage() {
                 className="absolute -translate-x-1/2"
                 style={{ left: Math.min(Math.max((hour / 24) * width, 7), width - 7) }}
               >
-                {String((hour + 12) % 24).padStart(2, "0")}
+                {hourText((hour + 12) % 24, habits)}
               </span>
             ))}
           </div>
@@ -113,6 +134,7 @@ export function UsePage() {
                 mostA={mostA}
                 night={night}
                 hasInverter={draft.box.inverter != null}
+                kind={kind}
                 open={opened === appliance.id}
                 onOpen={(open) => setOpened(open ? appliance.id : null)}
                 actions={actions}
@@ -131,6 +153,8 @@ export function UsePage() {
               {shortFigure(idle.running_a)} A whenever something hangs on it
             </span>
             <DayUse
+              figure="appliance:inverter-idle"
+              name="Inverter, idling"
               text={amountText(idle.a_day, unit)}
               share={amountIn(idle.a_day, unit) / most}
               guess={false}
@@ -141,27 +165,16 @@ export function UsePage() {
         {width > 0 && <Together use={use} width={width} night={night} />}
       </section>
       <HouseRules />
-      <section className="mt-3 flex flex-wrap items-center gap-2 px-1" aria-label="Shelf">
-        <h2 className="mr-1 text-base">Shelf</h2>
-        {shelf.data?.shelf.map((item) => (
-          <button
-            key={item.label}
-            type="button"
-            className="key"
-            title={`${item.low_w} to ${item.high_w} W; ${item.note}`}
-            onClick={() => {
-              const [next, id] = addFromShelf(current(), item);
-              bench.commit(next, `added ${item.label}`);
-              setOpened(id);
-            }}
-          >
-            {item.label}
-          </button>
-        ))}
-      </section>
+      <Shelf
+        onAdd={(item) => {
+          const [next, id] = addFromShelf(current(), item);
+          bench.commit(next, `added ${item.label}`);
+          setOpened(id);
+        }}
+      />
       <p className="mt-2 px-1 text-sm text-ash">
         Drag an end to change the hours, the bar to move it, ⠿ to change the order; a click on a
-        name opens its figures. Shelf figures are guesses: a reading of your own beats them.
+        name opens its figures, a click on a figure its sum.
       </p>
     </>
   );

@@ -1,5 +1,6 @@
 import type { Appliance, RunReport } from "../../api/client";
 import { useUnit } from "../../app/context";
+import { Figure } from "../../app/sums";
 import { amountText, percentText } from "../../quantities/units";
 
 interface Props {
@@ -21,7 +22,11 @@ export function UseSentence({ appliances, use }: Props) {
   return (
     <div className="px-1 py-2" aria-live="polite">
       <h1 className="inline text-2xl" data-testid="headline">
-        You use {amountText(use.a_day, unit)} {unit} a day.
+        You use{" "}
+        <Figure of="use">
+          {amountText(use.a_day, unit)} {unit} a day
+        </Figure>
+        .
       </h1>{" "}
       {top.length > 0 && (
         <span className="text-ash">

@@ -57,6 +57,42 @@ export function pulled(stretch: Stretch, grip: Grip, byMin: number): Stretch {
   return { from: wrap(end - length), length };
 }
 
+export type DayKind = Plan["trip"]["days"][number]["kind"];
+export const KIND_SAYS: Record<DayKind, string> = {
+  site: "on site",
+  drive: "driving days",
+  rest: "rest days",
+};
+
+/** An appliance's hours on a kind of day: its own for it, or those on site. */
+export function hoursFor(appliance: Appliance, kind: DayKind): Hours[] {
+  return (kind === "site" ? null : appliance[`${kind}_hours`]) ?? appliance.hours;
+}
+
+/** The appliance with other hours on a kind of day; null is as on site. */
+export function withHoursFor(
+  appliance: Appliance,
+  kind: DayKind,
+  hours: Hours[] | null,
+): Appliance {
+  if (kind !== "site") return { ...appliance, [`${kind}_hours`]: hours };
+  return hours ? { ...appliance, hours } : appliance;
+}
+
+/** Another appliance like one, right after it. */
+export function duplicateAppliance(plan: Plan, id: string): Plan {
+  const at = plan.use.appliances.findIndex((old) => old.id === id);
+  const found = plan.use.appliances[at];
+  if (!found || plan.use.appliances.length >= MOST_APPLIANCES) return plan;
+  const taken = new Set(plan.use.appliances.map((old) => old.id));
+  let fresh = `${id.slice(0, 36)}-2`;
+  for (let n = 3; taken.has(fresh); n++) fresh = `${id.slice(0, 36)}-${n}`;
+  const copy = { ...found, id: fresh, name: `${found.name.slice(0, 70)}, another` };
+  const appliances = plan.use.appliances.toSpliced(at + 1, 0, copy);
+  return { ...plan, use: { ...plan.use, appliances } };
+}
+const MOST_APPLIANCES = 60;
+
 export function withAppliance(plan: Plan, next: Appliance): Plan {
   const appliances = plan.use.appliances.map((old) => (old.id === next.id ? next : old));
   return { ...plan, use: { ...plan.use, appliances } };

@@ -1,0 +1,39 @@
+import type { Severity } from "../../api/client";
+import { SEVERITY } from "../../app/judgements";
+
+const INK: Record<Severity, string> = {
+  danger: "var(--color-danger)",
+  fault: "var(--color-danger)",
+  waste: "var(--color-sun-ink)",
+  note: "var(--color-rim-soft)",
+};
+
+/** The gravest judgement's mark beside a part of the drawing; its words stand on the sheet. */
+export function JudgedMark({ severity, x, y }: { severity: Severity; x: number; y: number }) {
+  const { mark, word } = SEVERITY[severity];
+  const filled = severity === "danger";
+  return (
+    <g aria-label={word}>
+      <rect
+        x={x}
+        y={y}
+        width="17"
+        height="17"
+        rx="4"
+        fill={filled ? INK[severity] : "var(--color-plate)"}
+        stroke={INK[severity]}
+        strokeWidth="1.8"
+      />
+      <text
+        x={x + 8.5}
+        y={y + 13}
+        fontSize="11.5"
+        fontWeight="700"
+        textAnchor="middle"
+        fill={filled ? "var(--color-plate)" : INK[severity]}
+      >
+        {mark}
+      </text>
+    </g>
+  );
+}

@@ -1,0 +1,36 @@
+import { useEffect, useRef, useState } from "react";
+import { answer, client, type InstantReport, type Plan, Refusal } from "../../api/client";
+import { useBenchPart } from "../../app/context";
+
+/**
+ * The box at one step of its run; null while it is not asked for. One question is under way at a
+ * time: the newest waits, those between are skipped, and the last answer stays in sight.
+ */
+export function useInstant(step: number | null): InstantReport | null {
+  const draft = useBenchPart((state) => state.draft);
+  const [instant, setInstant] = useState<InstantReport | null>(null);
+  const waiting = useRef<{ draft: Plan; step: number } | null>(null);
+  const running = useRef(false);
+  useEffect(() => {
+    if (step === null) return;
+    waiting.current = { draft, step };
+    if (running.current) return;
+    running.current = true;
+    void (async () => {
+      while (waiting.current) {
+        const { draft: body, step: at } = waiting.current;
+        waiting.current = null;
+        try {
+          setInstant(
+            await answer(client.POST("/api/instant", { params: { query: { step: at } }, body })),
+          );
+        } catch (error) {
+          // A draft that cannot be run is told of by the bench; the last moment stays.
+          if (!(error instanceof Refusal)) throw error;
+        }
+      }
+      running.current = false;
+    })();
+  }, [draft, step]);
+  return step === null ? null : instant;
+}

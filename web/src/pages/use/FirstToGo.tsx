@@ -1,0 +1,101 @@
+import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
+import type { Appliance } from "../../api/client";
+import { useBench, useBenchPart } from "../../app/context";
+import { NumberField } from "../../ui/NumberField";
+import { withAppliance } from "./lanes";
+
+type Rank = Appliance["priority"];
+const RANKS: readonly { rank: Rank; says: string; note: string }[] = [
+  { rank: "first", says: "Goes first", note: "switched off before anything else" },
+  { rank: "wanted", says: "Goes when it must", note: "stays while it can" },
+  { rank: "must", says: "Never goes", note: "runs until the box is empty" },
+];
+const ORDER = RANKS.map((one) => one.rank);
+
+/** Which appliances go when the level falls: drag a name from shelf to shelf. */
+export function FirstToGo() {
+  const bench = useBench();
+  const use = useBenchPart((state) => state.draft.use);
+  const { shedding, appliances } = use;
+  const [over, setOver] = useState<Rank | null>(null);
+  const held = useRef<Appliance | null>(null);
+  const shed = (part: Partial<typeof shedding>) =>
+    bench.edit(
+      (old) => ({
+        ...old,
+        use: { ...old.use, shedding: { ...old.use.shedding, ...part } },
+      }),
+      "changed when things are switched off",
+    );
+  const rank = (appliance: Appliance, priority: Rank) =>
+    priority !== appliance.priority &&
+    bench.edit((old) => withAppliance(old, { ...appliance, priority }), `ranked ${appliance.name}`);
+
+  function under(event: PointerEvent): Rank | null {
+    const shelf = document
+      .elementsFromPoint(event.clientX, event.clientY)
+      .find((element) => element instanceof HTMLElement && element.dataset.rank);
+    return shelf instanceof HTMLElement ? (shelf.dataset.rank as Rank) : null;
+  }
+  function drop(event: PointerEvent) {
+    const to = under(event);
+    if (held.current && to) rank(held.current, to);
+    held.current = null;
+    setOver(null);
+  }
+  function key(event: KeyboardEvent, appliance: Appliance) {
+    const by = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
+    if (by === undefined) return;
+    event.preventDefault();
+    const to = ORDER[ORDER.indexOf(appliance.priority) + by];
+    if (to) rank(appliance, to);
+  }
+
+  return (
+    <div className="grid gap-2 sm:grid-cols-3" data-testid="first-to-go">
+      {RANKS.map((shelf) => (
+        <section
+          key={shelf.rank}
+          data-rank={shelf.rank}
+          aria-label={shelf.says}
+          className={`rounded-xl border-2 border-dashed p-2 ${over === shelf.rank ? "border-sun bg-day" : "border-line"}`}
+        >
+          <h3 className="text-base">{shelf.says}</h3>
+          <p className="text-xs text-ash">{shelf.note}</p>
+          <div className="my-2 flex min-h-10 flex-wrap gap-1.5">
+            {appliances
+              .filter((one) => one.priority === shelf.rank)
+              .map((appliance) => (
+                <button
+                  key={appliance.id}
+                  type="button"
+                  className={`key grab ${appliance.on ? "" : "opacity-60"}`}
+                  aria-label={`${appliance.name}, ${shelf.says.toLowerCase()}. Arrows left and right let it go earlier or later`}
+                  onKeyDown={(event) => key(event, appliance)}
+                  onPointerDown={(event) => {
+                    event.currentTarget.setPointerCapture(event.pointerId);
+                    held.current = appliance;
+                  }}
+                  onPointerMove={(event) => held.current && setOver(under(event))}
+                  onPointerUp={drop}
+                  onPointerCancel={drop}
+                >
+                  {appliance.name}
+                </button>
+              ))}
+          </div>
+          {shelf.rank !== "must" && (
+            <NumberField
+              label="off below"
+              value={shedding[`${shelf.rank}_percent`]}
+              limit={`Shedding.${shelf.rank}_percent`}
+              empty="not by itself"
+              onClear={() => shed({ [`${shelf.rank}_percent`]: null })}
+              onCommit={(percent) => shed({ [`${shelf.rank}_percent`]: percent })}
+            />
+          )}
+        </section>
+      ))}
+    </div>
+  );
+}
