@@ -23,7 +23,8 @@ FLAGS = [
     "--disable-sync",
 ]
 SIZES = {"desk": (1280, 800), "phone": (390, 844)}
-PATIENCE_MS = 20_000
+PATIENCE_MS = 60_000
+"""Long, for a shared machine may stand still for half a minute; a sound page needs none of it."""
 
 
 @pytest.fixture(scope="session")
@@ -55,6 +56,7 @@ def page(request: pytest.FixtureRequest, browser: Browser, server: Server) -> It
         viewport={"width": wide, "height": high}, has_touch=request.param == "phone"
     )
     page = context.new_page()
+    page.set_default_timeout(PATIENCE_MS)
     errors: list[str] = []
     page.on("pageerror", lambda error: errors.append(str(error)))
     page.goto(f"{server.url}/plan/{plan['id']}/trip")
@@ -62,6 +64,13 @@ def page(request: pytest.FixtureRequest, browser: Browser, server: Server) -> It
     yield page
     context.close()
     assert errors == []
+
+
+def open_page(page: Page, path: str) -> None:
+    """Go to another page of the plan that is open."""
+    plan = page.url.split("/plan/")[1].split("/")[0]
+    page.goto(f"{page.url.split('/plan/')[0]}/plan/{plan}/{path}")
+    expect(page.get_by_test_id("headline")).to_be_visible()
 
 
 def drag(page: Page, start: tuple[float, float], by: tuple[float, float]) -> None:

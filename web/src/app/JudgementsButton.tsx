@@ -22,14 +22,9 @@ export function JudgementsButton({ open, onOpenChange: setOpen }: Props) {
         disabled={found.length === 0}
         onClick={() => setOpen(true)}
       >
-        {worst && worst !== "note" && <Mark severity={worst} />}
-        {mend > 0 ? mend : found.length}
+        {worst === "note" ? <NoteMark /> : worst && <Mark severity={worst} />}
+        {mend > 0 ? mend : found.length}{" "}
         <span className="hidden lg:inline">{mend > 0 ? "to mend" : "to know"}</span>
-        {(worst === null || worst === "note") && (
-          <span className="lg:hidden" aria-hidden="true">
-            i
-          </span>
-        )}
       </button>
       <Dialog
         title="What an experienced builder would say"
@@ -50,5 +45,15 @@ export function JudgementsButton({ open, onOpenChange: setOpen }: Props) {
         </div>
       </Dialog>
     </>
+  );
+}
+
+/** Drawn, not written: a letter in a button's text would have to be in its name. */
+function NoteMark() {
+  return (
+    <svg width="14" height="16" className="lg:hidden" aria-hidden="true">
+      <circle cx="7" cy="3.4" r="1.9" fill="currentColor" />
+      <path d="M4,7.4H8.4V14M4,14H11" stroke="currentColor" strokeWidth="2" fill="none" />
+    </svg>
   );
 }

@@ -85,7 +85,7 @@ function SumSheet({ asked, onOpen, onBack }: SheetProps) {
   if (says) return <p role="alert">{says}</p>;
   if (!sum) return <p className="text-ash">Adding up…</p>;
   return (
-    <div className="max-h-[68vh] overflow-y-auto pr-1">
+    <div>
       <h3 className="flex items-baseline gap-2 text-base">
         {onBack && (
           <button type="button" className="underline" onClick={onBack} aria-label="Back">

@@ -23,11 +23,7 @@ export function JoiningShape({ box, sources, c, chosen, onChoose }: Props) {
   const middle = (source: SourceRibbon) => source.top + source.open / 2;
   const x = c.neckRight + 9;
   const combined = joining.kind === "combined";
-  const says = combined
-    ? `one charger, ${joining.limit_a} A for all`
-    : joining.rule === "strongest"
-      ? "selector: the strongest"
-      : "selector: the first with any";
+  const says = combined ? `${joining.limit_a} A in all` : "one at a time";
   const strongest = joined.reduce((best, other) => (other.takenPx > best.takenPx ? other : best));
   return (
     <g
@@ -70,14 +66,19 @@ export function JoiningShape({ box, sources, c, chosen, onChoose }: Props) {
           strokeLinecap="round"
         />
       )}
-      <text
-        x={c.narrow ? 4 : c.neckLeft - 40}
-        y={last.top + last.open + 40}
-        fontSize={c.narrow ? 11.5 : 13}
-        fontWeight="600"
-      >
-        {says}
-      </text>
+      {!c.narrow && (
+        <text
+          x={x + (combined ? 12 : 16)}
+          y={(middle(first) + middle(last)) / 2 + (combined ? 5 : 24)}
+          fontSize="13"
+          fontWeight="600"
+          stroke="var(--color-plate)"
+          strokeWidth="5"
+          paintOrder="stroke"
+        >
+          {says}
+        </text>
+      )}
     </g>
   );
 }

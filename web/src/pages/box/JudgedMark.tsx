@@ -24,16 +24,28 @@ export function JudgedMark({ severity, x, y }: { severity: Severity; x: number; 
         stroke={INK[severity]}
         strokeWidth="1.8"
       />
-      <text
-        x={x + 8.5}
-        y={y + 13}
-        fontSize="11.5"
-        fontWeight="700"
-        textAnchor="middle"
-        fill={filled ? "var(--color-plate)" : INK[severity]}
-      >
-        {mark}
-      </text>
+      {severity === "note" ? (
+        // Drawn, not written: a letter in a button's text would have to be in its name.
+        <path
+          transform={`translate(${x + 4.5},${y + 3})`}
+          d="M3.6,1.2h.1M1.5,4.6H4.2V10M1.4,10H7"
+          stroke={INK.note}
+          strokeWidth="2"
+          strokeLinecap="round"
+          fill="none"
+        />
+      ) : (
+        <text
+          x={x + 8.5}
+          y={y + 13}
+          fontSize="11.5"
+          fontWeight="700"
+          textAnchor="middle"
+          fill={filled ? "var(--color-plate)" : INK[severity]}
+        >
+          {mark}
+        </text>
+      )}
     </g>
   );
 }

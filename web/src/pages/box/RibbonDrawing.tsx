@@ -5,7 +5,7 @@ import { gravest, useJudgements } from "../../app/judgements";
 import { useWidth } from "../../drawing/useWidth";
 import { amountText } from "../../quantities/units";
 import { JoiningShape, UnitFrame } from "./JoiningShape";
-import { columns, layRibbons, rateUnit, type Shown } from "./layout";
+import { columns, layRibbons, rateUnit, type Shown, strongest } from "./layout";
 import type { PartKey } from "./parts";
 import { partOf, SourceShape } from "./SourceShape";
 import { Drips, UseRibbon } from "./UseRibbons";
@@ -30,7 +30,8 @@ export function RibbonDrawing(props: Props) {
   const [says, setSays] = useState<string | null>(null);
   const judged = useJudgements();
   const c = columns(width, period.draws.length);
-  const { sources, draws, bottom } = layRibbons(period, unit, c);
+  const full = shown.kind === "moment" ? strongest(run) : undefined;
+  const { sources, draws, bottom } = layRibbons(period, unit, c, full);
   const spilling = sources.filter((source) => source.spilledPx > 0);
   const over = spilling.reduce(
     (sum, { spilled }) => ({ ah: sum.ah + spilled.ah, wh: sum.wh + spilled.wh }),
@@ -40,11 +41,7 @@ export function RibbonDrawing(props: Props) {
   const spillWords = `${amountText(over, unit)} ${name} over the rim: full`;
   const vesselBottom = c.top + c.flow + 78;
   const dripsTop = Math.max(vesselBottom, c.narrow ? bottom : 0) + 12;
-  const height = Math.max(
-    c.height,
-    dripsTop + 64,
-    bottom + (box.joining.kind === "independent" ? 8 : 26),
-  );
+  const height = Math.max(c.height, dripsTop + 64, bottom + 8);
   const day = shown.kind === "day" ? shown.index : null;
   return (
     <div ref={ref} className="min-w-0">
@@ -87,7 +84,7 @@ export function RibbonDrawing(props: Props) {
               draw={draw}
               unitName={name}
               day={day}
-              opens={shown.kind !== "moment"}
+              opens={shown.kind !== "moment" && draw.key !== "smaller"}
               mark={gravest(judged.filter((one) => one.part === `appliance:${draw.key}`))}
               c={c}
               onSay={setSays}

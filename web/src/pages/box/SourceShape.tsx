@@ -36,86 +36,91 @@ export function SourceShape(props: Props) {
   const passTop = sun ? top + spilledPx : top + (open - takenPx) / 2;
   const limit = `${amps(source.limitA)} A`;
   const sum = sumWords(source, unit, unitName);
+  // On a phone the name may reach over the neck, to just before the vessel.
+  const markX = c.narrow ? c.neckRight - 6 : c.neckLeft - 24;
+  const title = shortened(name, mark ? markX - 6 : markX + 16);
+  const line = `${amountText(source.taken, unit)} ${c.narrow ? "" : `${unitName} in, `}${heldWords(source, unit, limit, c.narrow)}`;
   const titleY = top - clippedPx - (c.narrow ? 40 : 22);
   return (
-    <g
-      role="button"
-      tabIndex={0}
-      aria-pressed={chosen}
-      aria-label={`${sum}. Limit ${limit}. Open its sheet; 0 switches it off`}
-      className="cursor-pointer"
-      onClick={onChoose}
-      onPointerEnter={() => onSay(sum)}
-      onFocus={() => onSay(sum)}
-      onKeyDown={(event) => {
-        if (event.key === "Enter" || event.key === " ") onChoose();
-        else if (event.key === "0") onSwitch();
-        else return;
-        event.preventDefault();
-      }}
-    >
-      <rect
-        x="0"
-        y={titleY - 14}
-        width={c.neckRight}
-        height={open + clippedPx + 60}
-        fill="none"
-        pointerEvents="all"
-      />
-      {clippedPx > 0 && (
-        <path
-          d={`M4,${top - clippedPx}H${c.neckLeft - 26}q22,0 24,${clippedPx}H4Z`}
-          fill={`url(#pat-held-${source.kind})`}
-          stroke={sun ? "var(--color-sun-ink)" : `var(--color-${source.kind})`}
-          strokeWidth=".8"
-        />
-      )}
-      {flowing > 0 && (
-        <rect
-          x="4"
-          y={sun ? top : passTop}
-          width={c.neckLeft - 4}
-          height={sun ? open : takenPx}
-          fill={ink}
-        />
-      )}
-      {takenPx > 0 && (
-        <>
-          <rect
-            x={c.neckLeft}
-            y={passTop}
-            width={c.neckRight - c.neckLeft}
-            height={takenPx}
-            fill={ink}
-          />
-          <path
-            d={ribbonPath(c.neckRight, passTop, c.vesselLeft + 4, source.entry, takenPx)}
-            fill={ink}
-          />
-        </>
-      )}
+    <g>
       {spilledPx > 0 && <Spill source={source} c={c} says={spilled} />}
-      {[top - POST - 2, top + open + 2].map((y) => (
+      <g
+        role="button"
+        tabIndex={0}
+        aria-pressed={chosen}
+        aria-label={`${title} ${line}. ${sum}. Limit ${limit}. Open its sheet; 0 switches it off`}
+        className="cursor-pointer"
+        onClick={onChoose}
+        onPointerEnter={() => onSay(sum)}
+        onFocus={() => onSay(sum)}
+        onKeyDown={(event) => {
+          if (event.key === "Enter" || event.key === " ") onChoose();
+          else if (event.key === "0") onSwitch();
+          else return;
+          event.preventDefault();
+        }}
+      >
         <rect
-          key={y}
-          x={c.neckLeft}
-          y={y}
-          width={c.neckRight - c.neckLeft}
-          height={POST}
-          rx="6"
-          fill={chosen ? "var(--color-sun)" : "var(--color-rim)"}
-          stroke="var(--color-rim)"
-          strokeWidth="2"
+          x="0"
+          y={titleY - 14}
+          width={c.neckRight}
+          height={open + clippedPx + 60}
+          fill="none"
+          pointerEvents="all"
         />
-      ))}
-      {mark && <JudgedMark severity={mark} x={c.neckLeft - 24} y={titleY - 13} />}
-      <text x="4" y={titleY} className="font-head" fontSize="15" fontWeight="700">
-        {shortened(c.narrow ? (name.split(" ")[0] ?? name) : name, c.neckLeft - (mark ? 34 : 8))}
-      </text>
-      <text x="4" y={top - clippedPx - (c.narrow ? 26 : 7)} fontSize="13" fill="var(--color-ash)">
-        {amountText(source.taken, unit)} {c.narrow ? "" : `${unitName} in, `}
-        {heldWords(source, unit, limit, c.narrow)}
-      </text>
+        {clippedPx > 0 && (
+          <path
+            d={`M4,${top - clippedPx}H${c.neckLeft - 26}q22,0 24,${clippedPx}H4Z`}
+            fill={`url(#pat-held-${source.kind})`}
+            stroke={sun ? "var(--color-sun-ink)" : `var(--color-${source.kind})`}
+            strokeWidth=".8"
+          />
+        )}
+        {flowing > 0 && (
+          <rect
+            x="4"
+            y={sun ? top : passTop}
+            width={c.neckLeft - 4}
+            height={sun ? open : takenPx}
+            fill={ink}
+          />
+        )}
+        {takenPx > 0 && (
+          <>
+            <rect
+              x={c.neckLeft}
+              y={passTop}
+              width={c.neckRight - c.neckLeft}
+              height={takenPx}
+              fill={ink}
+            />
+            <path
+              d={ribbonPath(c.neckRight, passTop, c.vesselLeft + 4, source.entry, takenPx)}
+              fill={ink}
+            />
+          </>
+        )}
+        {[top - POST - 2, top + open + 2].map((y) => (
+          <rect
+            key={y}
+            x={c.neckLeft}
+            y={y}
+            width={c.neckRight - c.neckLeft}
+            height={POST}
+            rx="6"
+            fill={chosen ? "var(--color-sun)" : "var(--color-rim)"}
+            stroke="var(--color-rim)"
+            strokeWidth="2"
+          />
+        ))}
+        {mark && <JudgedMark severity={mark} x={markX} y={titleY - 13} />}
+        <text x="4" y={titleY} className="font-head" fontSize="15" fontWeight="700">
+          {title}
+        </text>{" "}
+        <text x="4" y={top - clippedPx - (c.narrow ? 26 : 7)} fontSize="13" fill="var(--color-ash)">
+          {line}
+        </text>
+      </g>
     </g>
   );
 }

@@ -44,13 +44,14 @@ export function UseRibbon({ draw, unitName, day, opens, mark, c, onSay }: UsePro
   const close = c.labelGap < 34;
   const two = c.narrow && !close;
   const says = `${draw.name}: ${amountText(draw.used, unit)} ${unitName} out${denied ? `, ${amountText(draw.unmet, unit)} denied` : ""}`;
-  const room = c.width - c.outRight - (c.narrow ? 12 : 48) - (mark ? 22 : 0);
+  const room =
+    c.width - c.outRight - (c.narrow ? 12 : 48) - (close && c.narrow ? 34 : 0) - (mark ? 22 : 0);
   const most = Math.max(Math.floor(room / (c.narrow ? 6.6 : 7.4)), 5);
   const name = draw.name.length > most ? `${draw.name.slice(0, most - 1)}…` : draw.name;
   return (
     <g
       {...opener}
-      aria-label={opens ? `${says}. Open its sum` : says}
+      aria-label={opens ? `${name} ${amountText(draw.used, unit)}. ${says}. Open its sum` : says}
       onPointerEnter={() => onSay(says)}
       onFocus={() => onSay(says)}
     >
@@ -64,7 +65,7 @@ export function UseRibbon({ draw, unitName, day, opens, mark, c, onSay }: UsePro
         y={middle + (two ? -2 : 5)}
         fontSize={c.narrow ? 12.5 : close ? 13 : 14}
       >
-        <tspan fontWeight="600">{name}</tspan>
+        <tspan fontWeight="600">{name}</tspan>{" "}
         <tspan {...(two ? { x: c.outRight + 8, dy: 14 } : { dx: 6 })}>
           {amountText(draw.used, unit)}
         </tspan>
@@ -114,7 +115,7 @@ export function Drips({ period, shown, day, c, top }: DripProps) {
   const pitch = c.narrow ? (c.width - 16) / drips.length : 70;
   return (
     <g
-      aria-label={`Losses: ${drips.map(([name, says]) => `${name} ${says}`).join(", ")}`}
+      aria-label={`Losses: ${drips.map(([name, says]) => `${name} ${says}`).join(" ")}`}
       {...opener}
     >
       <rect
@@ -137,10 +138,10 @@ export function Drips({ period, shown, day, c, top }: DripProps) {
             />
             <text x={x} y={top + 42} fontSize="13" textAnchor="middle" fill="var(--color-ash)">
               {name}
-            </text>
+            </text>{" "}
             <text x={x} y={top + 58} fontSize="13" textAnchor="middle" fontWeight="600">
               {says}
-            </text>
+            </text>{" "}
           </g>
         );
       })}

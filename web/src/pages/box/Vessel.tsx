@@ -40,10 +40,29 @@ export function Vessel({ run, shown, floor, c, mark, chosen, onChoose }: Props) 
   const nominal = `${amountText(bank.nominal, unit)} ${unit}`;
   const wave = (at: number, from: number, width: number) =>
     `M${from},${y(at)}q${width / 8},-5 ${width / 4},0t${width / 4},0t${width / 4},0t${width / 4},0`;
+  const halves = c.narrow && second !== null;
+  const floorWords = halves
+    ? `${floor} %`
+    : c.narrow || second !== null
+      ? `floor ${floor} %`
+      : `your floor ${floor} %`;
+  const lowestShown = lowest !== null && Math.abs(y(lowest) - y(floor)) > 24;
+  // What stands on the pot, in the order in which it stands there: it is the pot's name.
+  const seen = [
+    c.narrow ? (bank.name.split(" ")[0] ?? "") : `${bank.name}, ${nominal}`,
+    c.narrow ? nominal : `takes up to ${bank.charge_limit_a.toFixed(0)} A`,
+    percentText(level),
+    ...(halves ? [] : [says]),
+    floorWords,
+    ...(lowestShown ? [`lowest ${percentText(lowest)}`] : []),
+    ...(!c.narrow && second === null
+      ? [`${amountText(bank.usable, unit)} ${unit} usable of ${amountText(bank.nominal, unit)}`]
+      : []),
+  ];
   return (
     <g>
       <Part
-        says={`Battery: ${bank.name}, ${bank.capacity_ah} Ah, ${percentText(level)} ${says}`}
+        says={seen.join(" ")}
         chosen={chosen === "battery"}
         onChoose={() => onChoose("battery")}
       >
@@ -111,31 +130,31 @@ export function Vessel({ run, shown, floor, c, mark, chosen, onChoose }: Props) 
             fontWeight="700"
           >
             {c.narrow ? bank.name.split(" ")[0] : `${bank.name}, ${nominal}`}
-          </text>
+          </text>{" "}
           <text x={left + wide / 2} y={c.top - 20} fontSize="13" fill="var(--color-ash)">
             {c.narrow ? nominal : `takes up to ${bank.charge_limit_a.toFixed(0)} A`}
-          </text>
+          </text>{" "}
           <text
             x={middle}
             y={wordsTop}
             className="font-head"
-            fontSize={c.narrow ? 22 : 32}
+            fontSize={c.narrow ? (second === null ? 22 : 15) : 32}
             fontWeight="700"
             fill={low ? "var(--color-danger)" : "var(--color-ink)"}
           >
             {percentText(level)}
-          </text>
+          </text>{" "}
           <text x={middle} y={wordsTop + 18} fontSize={c.narrow ? 11 : 13.5}>
-            {says}
-          </text>
-          <Haloed x={middle} y={y(floor) + 18} danger>
-            {c.narrow || second !== null ? `floor ${floor} %` : `your floor ${floor} %`}
-          </Haloed>
-          {lowest !== null && Math.abs(y(lowest) - y(floor)) > 24 && (
+            {halves ? "" : says}
+          </text>{" "}
+          <Haloed x={middle} y={y(floor) + 18} danger small={halves}>
+            {floorWords}
+          </Haloed>{" "}
+          {lowestShown && (
             <Haloed x={middle} y={y(lowest) - 5}>
               lowest {percentText(lowest)}
             </Haloed>
-          )}
+          )}{" "}
           {!c.narrow && second === null && (
             <text x={middle} y={wordsTop + 44} fontSize="13.5">
               {amountText(bank.usable, unit)} {unit} usable of {amountText(bank.nominal, unit)}
@@ -146,7 +165,7 @@ export function Vessel({ run, shown, floor, c, mark, chosen, onChoose }: Props) 
       </Part>
       {second !== null && (
         <Part
-          says={`Second bank, ${percentText(second)} ${says}`}
+          says={`${percentText(second)} second bank ${says}`}
           chosen={chosen === "second"}
           onChoose={() => onChoose("second")}
         >
@@ -188,7 +207,7 @@ export function Vessel({ run, shown, floor, c, mark, chosen, onChoose }: Props) 
               fontWeight="700"
             >
               {percentText(second)}
-            </text>
+            </text>{" "}
             <text
               x={left + own + (wide - own) / 2}
               y={y(second) + 42}
@@ -230,12 +249,18 @@ function Part({ says, chosen, onChoose, children }: PartProps) {
   );
 }
 
-function Haloed(props: { x: number; y: number; danger?: boolean; children: React.ReactNode }) {
+function Haloed(props: {
+  x: number;
+  y: number;
+  danger?: boolean;
+  small?: boolean;
+  children: React.ReactNode;
+}) {
   return (
     <text
       x={props.x}
       y={props.y}
-      fontSize="13"
+      fontSize={props.small ? 11 : 13}
       fontWeight="600"
       fill={props.danger ? "var(--color-danger)" : "var(--color-level)"}
       stroke="var(--color-plate)"

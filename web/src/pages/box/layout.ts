@@ -1,5 +1,5 @@
 import type { Amount, InstantReport, Period, RunReport, SourceKind } from "../../api/client";
-import { amountIn, type Unit } from "../../quantities/units";
+import { amountIn, sumAmounts, type Unit } from "../../quantities/units";
 
 /** Columns of the drawing, CSS pixels. */
 export interface Columns {
@@ -21,8 +21,11 @@ const MANY = 10;
 
 export function columns(width: number, appliances: number): Columns {
   const narrow = width < 560;
-  const labelGap = appliances > MANY ? (narrow ? 30 : 25) : narrow ? 34 : 40;
-  const height = Math.max(narrow ? 520 : 500, 120 + appliances * labelGap);
+  const labelGap = narrow ? 34 : appliances > MANY ? 25 : 40;
+  const height = Math.max(
+    narrow ? 520 : 500,
+    120 + Math.min(appliances, narrow ? MANY : appliances) * labelGap,
+  );
   return narrow
     ? {
         width,
@@ -89,17 +92,23 @@ export interface Ribbons {
   bottom: number;
 }
 
+const NONE: Amount = { ah: 0, wh: 0 };
 const LEAST_PX = 2;
 const SOURCE_GAP = 72;
 const SOURCE_GAP_NARROW = 84;
 const SHUT_PX = 5;
 
-/** Lay out the ribbons of a day or of the trip: widths to one scale, labels never on each other. */
-export function layRibbons(period: Period, unit: Unit, c: Columns): Ribbons {
+/**
+ * Lay out the ribbons of a day or of the trip: widths to one scale, labels never on each other.
+ *
+ * `full` is the smallest total that fills the drawing: at a moment, the strongest of the trip, so
+ * that a trickle at dawn is not as wide as noon.
+ */
+export function layRibbons(period: Period, unit: Unit, c: Columns, full: Amount = NONE): Ribbons {
   const size = (amount: Amount) => Math.max(amountIn(amount, unit), 0);
   const offeredAll = period.sources.reduce((sum, source) => sum + size(source.offered), 0);
   const room = c.flow - 20 * Math.max(period.sources.length - 1, 0);
-  const perUnit = room / Math.max(offeredAll, size(period.used), 1e-9);
+  const perUnit = room / Math.max(offeredAll, size(period.used), size(full), 1e-9);
   const thick = (amount: Amount) => {
     const px = size(amount) * perUnit;
     return px > 0.05 ? Math.max(px, LEAST_PX) : 0;
@@ -137,7 +146,10 @@ export function layRibbons(period: Period, unit: Unit, c: Columns): Ribbons {
     return ribbon;
   });
 
-  const sorted = period.draws.toSorted((a, b) => size(b.used) - size(a.used));
+  const sorted = gathered(
+    period.draws.toSorted((a, b) => size(b.used) - size(a.used)),
+    c.narrow ? MANY : Number.POSITIVE_INFINITY,
+  );
   let leaves = c.top + 34;
   let free = c.top;
   const draws = sorted.map((draw) => {
@@ -157,6 +169,36 @@ export function layRibbons(period: Period, unit: Unit, c: Columns): Ribbons {
     return ribbon;
   });
   return { sources, draws, bottom: top - gap + 26 };
+}
+
+type Draw = Period["draws"][number];
+
+/** The smallest of too many appliances as one. */
+function gathered(draws: Draw[], most: number): Draw[] {
+  if (draws.length <= most) return draws;
+  const rest = draws.slice(most - 1);
+  const sum = (pick: (draw: Draw) => Amount) => sumAmounts(rest.map(pick));
+  const one: Draw = {
+    key: "smaller",
+    name: `${rest.length} smaller ones`,
+    used: sum((draw) => draw.used),
+    unmet: sum((draw) => draw.unmet),
+    moved: sum((draw) => draw.moved),
+    lost_wh: rest.reduce((total, draw) => total + draw.lost_wh, 0),
+  };
+  return [...draws.slice(0, most - 1), one];
+}
+
+/** The strongest stream of the whole run, in or out, as a rate. */
+export function strongest(run: RunReport): Amount {
+  const { series, bank } = run;
+  if (!series) return NONE;
+  let most = 0;
+  for (let i = 0; i < series.load_a.length; i++) {
+    const into = (series.sun_a[i] ?? 0) + (series.vehicle_a[i] ?? 0) + (series.mains_a[i] ?? 0);
+    most = Math.max(most, into);
+  }
+  return { ah: most, wh: most * bank.nominal_v };
 }
 
 /** What is shown: the whole trip, one day of it, or one moment. */

@@ -24,8 +24,10 @@ export function DayFigures({ day, index, label, floor, most }: Props) {
       type="button"
       onClick={(event) => openSum({ figure: "books", day: index }, event.currentTarget)}
       className="grid w-full grid-cols-[1fr_1fr_1fr_1.15fr] items-center gap-x-2 rounded-lg px-1 text-right hover:bg-line/40"
-      aria-label={`${label}: in ${amountText(day.taken, unit)} ${unit}, out ${amountText(day.used, unit)} ${unit}, net ${amountText(day.net, unit, true)} ${unit}, lowest ${percentText(day.lowest_percent)}. Open the sum`}
     >
+      <span className="sr-only">
+        {label}, {unit}:{" "}
+      </span>
       <Shown caption="in">{amountText(day.taken, unit)}</Shown>
       <Shown caption="out">{amountText(day.used, unit)}</Shown>
       <Shown caption="net" ink={amountIn(day.net, unit) < 0 ? "text-danger" : "text-level"}>
@@ -35,6 +37,7 @@ export function DayFigures({ day, index, label, floor, most }: Props) {
         <span data-testid="lowest">{percentText(day.lowest_percent)}</span>
         {low && <span className="sr-only">, under the floor</span>}
       </Shown>
+      <span className="sr-only">. Open the sum</span>
       <span className="col-span-4 mt-0.5 hidden sm:block">
         <Bars day={day} unit={unit} most={most} />
       </span>
@@ -45,8 +48,10 @@ export function DayFigures({ day, index, label, floor, most }: Props) {
 function Shown(props: { caption: string; ink?: string; children: React.ReactNode }) {
   return (
     <span className={`font-head text-[1.02rem] leading-tight font-semibold ${props.ink ?? ""}`}>
-      <span className="mr-1 font-body text-xs font-normal text-ash sm:hidden">{props.caption}</span>
-      {props.children}
+      <span className="mr-1 font-body text-xs font-normal text-ash sm:sr-only">
+        {props.caption}
+      </span>{" "}
+      {props.children}{" "}
     </span>
   );
 }

@@ -33,7 +33,7 @@ export function ApplianceSheet(props: Props) {
   const set = (part: Partial<Appliance>, did: string) => onChange({ ...appliance, ...part }, did);
 
   return (
-    <div className="flex max-h-[64vh] flex-col gap-3 overflow-y-auto pr-1">
+    <div className="flex flex-col gap-3">
       <JudgementsOf part={`appliance:${appliance.id}`} notes={false} />
       <TextField
         label="Name"

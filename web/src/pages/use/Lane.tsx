@@ -7,7 +7,7 @@ import { amountIn, amountText, shortFigure } from "../../quantities/units";
 import { Popover } from "../../ui/Popover";
 import { ApplianceSheet } from "./ApplianceSheet";
 import { LaneBar } from "./LaneBar";
-import { type DayKind, hoursFor, KIND_SAYS, type Stretch } from "./lanes";
+import { type DayKind, hoursFor, KIND_SAYS, type Stretch, stretchOf } from "./lanes";
 
 type UseDraw = RunReport["use"]["draws"][number];
 
@@ -38,6 +38,8 @@ interface Props {
 }
 
 const HEIGHT = 40;
+/** Header and level strip: the sheet leaves them in sight, for that is what it moves. */
+const CLEAR_OF_STRIP = 142;
 const SUPPLY = { "12v": "12 V", usb: "USB", inverter: "inverter" } as const;
 
 export function Lane(props: Props) {
@@ -47,6 +49,12 @@ export function Lane(props: Props) {
   const guess = appliance.figure === "guess";
   const hours = hoursFor(appliance, kind);
   const borrowed = kind !== "site" && appliance[`${kind}_hours`] == null;
+  const open = hoursFor(appliance, "site").reduce(
+    (sum, one) => sum + stretchOf(one).length / 60,
+    0,
+  );
+  // Of its hours; a fridge's own share moves with the air.
+  const share = (100 * (draw.a_day.wh - draw.lost_wh)) / (appliance.power_w * Math.max(open, 0.01));
   const worst = gravest(useJudgementsOf(`appliance:${appliance.id}`));
   // The root lets a phone charger be seen beside a kettle.
   const tall = Math.max(4, (HEIGHT - 4) * Math.sqrt(draw.running_a / Math.max(mostA, 1e-9)));
@@ -93,7 +101,8 @@ export function Lane(props: Props) {
       </button>
       <Popover
         title={appliance.name}
-        side="bottom"
+        side="right"
+        clear={CLEAR_OF_STRIP}
         open={props.open}
         onOpenChange={props.onOpen}
         trigger={
@@ -165,7 +174,7 @@ export function Lane(props: Props) {
         text={amountText(draw.a_day, unit)}
         share={amountIn(draw.a_day, unit) / Math.max(most, 1e-9)}
         guess={guess}
-        note={`${appliance.duty_percent < 100 ? `runs ${shortFigure(appliance.duty_percent)} %` : `${shortFigure(draw.running_a)} A`}${guess ? ` · ± ${shortFigure(appliance.spread_percent)} %` : ""}`}
+        note={`${share < 99.5 && appliance.on ? `runs ${Math.round(share)} %` : `${shortFigure(draw.running_a)} A`}${guess ? ` · ± ${shortFigure(appliance.spread_percent)} %` : ""}`}
       />
     </div>
   );
