@@ -23,7 +23,7 @@ FLAGS = [
     "--disable-sync",
 ]
 SIZES = {"desk": (1280, 800), "phone": (390, 844)}
-PATIENCE_MS = 60_000
+PATIENCE_MS = int(os.environ.get("PATIENCE_MS", "60000"))
 """Long, for a shared machine may stand still for half a minute; a sound page needs none of it."""
 
 

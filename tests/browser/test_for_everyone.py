@@ -21,7 +21,8 @@ def findings(page: Page) -> list[str]:
         """async () => {
           const { violations } = await axe.run(document, { resultTypes: ["violations"] });
           return JSON.stringify(violations.map(({ id, impact, nodes }) => ({
-            id, impact, html: nodes.slice(0, 3).map((n) => n.html.slice(0, 160)), count: nodes.length,
+            id, impact, count: nodes.length,
+            html: nodes.slice(0, 3).map((n) => n.html.slice(0, 160)),
           })));
         }"""
     )
