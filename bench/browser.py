@@ -14,7 +14,7 @@ from pathlib import Path
 
 import httpx
 import numpy as np
-from playwright.sync_api import Page, sync_playwright
+from playwright.sync_api import Locator, Page, sync_playwright
 
 ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT))
@@ -25,7 +25,7 @@ from tests.serving import Server  # noqa: E402
 MOVES = 200
 # From a pointer's move to the frame after the first change of a level line, which only a new
 # run can cause.
-WATCH = """() => {
+WATCH = """(where) => {
   window.redraws = [];
   let since = null;
   addEventListener("pointermove", () => { since ??= performance.now(); }, true);
@@ -35,7 +35,7 @@ WATCH = """() => {
     const begin = since;
     since = null;
     requestAnimationFrame(() => window.redraws.push(performance.now() - begin));
-  }).observe(document.querySelector("[aria-label='Day board']"),
+  }).observe(document.querySelector(where),
              { subtree: true, attributes: true, attributeFilter: ["d"] });
 }"""
 
@@ -45,18 +45,21 @@ def spread(name: str, values: list[float]) -> None:
     print(f"  {name:38s} median {middle:7.1f} ms   p95 {high:7.1f} ms   n {len(values)}")
 
 
-def drag_blocks(page: Page) -> list[float]:
-    """Drag a drive to and fro; one redraw is awaited for each move."""
-    page.evaluate(WATCH)
-    bar = page.get_by_role("button", name="drive, Tue 9").locator("rect").first
-    box = bar.bounding_box()
+BOARD = "[aria-label='Day board']"
+STRIP = "[aria-label='Battery level over the whole trip']"
+
+
+def drag(page: Page, shape: Locator, watched: str, step: float) -> list[float]:
+    """Drag a shape to and fro; one redraw of the level is awaited for each move."""
+    page.evaluate(WATCH, watched)
+    box = shape.bounding_box()
     assert box is not None
     x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
     page.mouse.move(x, y)
     page.mouse.down()
     for n in range(MOVES):
-        # A triangle of steps wide enough to pass a five-minute snap each time.
-        page.mouse.move(x + 6 * (20 - abs(n % 40 - 20)) + 6, y)
+        # A triangle of steps, each wide enough to pass the shape's snap.
+        page.mouse.move(x + step * (20 - abs(n % 40 - 20)) + step, y)
         page.wait_for_timeout(30)
         page.wait_for_function(f"window.redraws.length >= {n - 2}", timeout=3000)
     page.mouse.up()
@@ -108,11 +111,22 @@ def main() -> None:
         spread("first contentful paint", firsts)
         spread("answer on screen", answers)
         page = browser.new_page(viewport={"width": 1280, "height": 800})
-        page.goto(f"{server.url}/plan/1/trip")
-        page.get_by_test_id("headline").wait_for()
-        redraws = drag_blocks(page)
-        spread("drag to redraw", redraws)
-        print(f"  drag to redraw is {np.median(redraws) / np.median(calls):.1f} x the preview call")
+        for name, path, watched, step in (
+            ("drag a drive on Trip to redraw", "trip", BOARD, 6.0),
+            ("drag an appliance's hours on Use", "use", STRIP, 6.0),
+            ("drag the battery's size on Box", "box?part=battery", STRIP, 5.0),
+        ):
+            page.goto(f"{server.url}/plan/1/{path}")
+            page.get_by_test_id("headline").wait_for()
+            shapes = {
+                "trip": page.get_by_role("button", name="drive, Tue 9").locator("rect").first,
+                "use": page.get_by_role("button", name="Laptop, 20:30").locator(".grab"),
+                "box?part=battery": page.get_by_role("slider", name="Capacity of one battery"),
+            }
+            redraws = drag(page, shapes[path], watched, step)
+            spread(name, redraws)
+            ratio = np.median(redraws) / np.median(calls)
+            print(f"    that is {ratio:.1f} x the preview call")
         browser.close()
         server.kill()
 

@@ -8,7 +8,7 @@ from collections.abc import Iterator
 
 import httpx
 import pytest
-from playwright.sync_api import Browser, Page, expect, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
 
 from tests.conftest import EXAMPLES
 from tests.serving import Server
@@ -23,8 +23,8 @@ FLAGS = [
     "--disable-sync",
 ]
 SIZES = {"desk": (1280, 800), "phone": (390, 844)}
-PATIENCE_MS = int(os.environ.get("PATIENCE_MS", "60000"))
-"""Long, for a shared machine may stand still for half a minute; a sound page needs none of it."""
+PATIENCE_MS = int(os.environ.get("PATIENCE_MS", "120000"))
+"""Long, for a shared machine may all but stand still for a minute; a sound page needs little."""
 
 
 @pytest.fixture(scope="session")
@@ -46,23 +46,39 @@ def server(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
     server.kill()
 
 
+@pytest.fixture(scope="session")
+def contexts(browser: Browser) -> Iterator[dict[str, BrowserContext]]:
+    """One profile a size, kept over the tests, so that scripts are read and compiled once."""
+    found = {
+        size: browser.new_context(
+            viewport={"width": wide, "height": high}, has_touch=size == "phone"
+        )
+        for size, (wide, high) in SIZES.items()
+    }
+    yield found
+    for context in found.values():
+        context.close()
+
+
 @pytest.fixture(params=SIZES)
-def page(request: pytest.FixtureRequest, browser: Browser, server: Server) -> Iterator[Page]:
+def page(
+    request: pytest.FixtureRequest, contexts: dict[str, BrowserContext], server: Server
+) -> Iterator[Page]:
     """A page at either size on a plan of its own; any error in its console fails the test."""
-    wide, high = SIZES[request.param]
     sample = (EXAMPLES / "moth-survey.json").read_bytes()
-    plan = httpx.post(f"{server.url}/api/plans/import", content=sample).json()
-    context = browser.new_context(
-        viewport={"width": wide, "height": high}, has_touch=request.param == "phone"
+    answer = httpx.post(
+        f"{server.url}/api/plans/import", content=sample, timeout=PATIENCE_MS / 1000
     )
-    page = context.new_page()
+    plan = answer.json()
+    page = contexts[request.param].new_page()
     page.set_default_timeout(PATIENCE_MS)
     errors: list[str] = []
     page.on("pageerror", lambda error: errors.append(str(error)))
     page.goto(f"{server.url}/plan/{plan['id']}/trip")
     expect(page.get_by_test_id("headline")).to_be_visible()
     yield page
-    context.close()
+    page.evaluate("localStorage.clear()")
+    page.close()
     assert errors == []
 
 

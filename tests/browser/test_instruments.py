@@ -9,6 +9,9 @@ from playwright.sync_api import Locator, Page, expect
 
 from tests.browser.conftest import drag, open_page, saved
 
+ON_THE_DESK = pytest.mark.parametrize("page", ["desk"], indirect=True)
+"""What does not hang on the width is tried at one."""
+
 
 def fill(page: Page, label: str, text: str) -> None:
     field = page.get_by_role("textbox", name=label, exact=True)
@@ -43,6 +46,7 @@ def test_a_mistake_is_counted_listed_mended_by_a_button_and_undone(page: Page) -
     expect(count).to_have_attribute("aria-label", re.compile("^3 to mend"))
 
 
+@ON_THE_DESK
 def test_a_judgement_stands_beside_its_part(page: Page) -> None:
     open_page(page, "box?part=warmth")
     page.get_by_role("switch", name="The box’s walls conduct").click()
@@ -101,6 +105,7 @@ def test_a_panel_left_at_home_and_another_charger(page: Page) -> None:
     expect(page).to_have_url(re.compile("part=mains"))
 
 
+@ON_THE_DESK
 def test_what_another_choice_would_cost_can_be_tried(page: Page) -> None:
     open_page(page, "box?part=battery")
     page.get_by_text("What another choice would cost").click()
@@ -111,6 +116,7 @@ def test_what_another_choice_would_cost_can_be_tried(page: Page) -> None:
     expect(page.get_by_role("radio", name="AGM lead-acid")).to_have_attribute("data-state", "on")
 
 
+@ON_THE_DESK
 def test_two_readings_replace_a_guess(page: Page) -> None:
     open_page(page, "use?open=laptop")
     page.get_by_text("Measure it", exact=True).click()
@@ -160,6 +166,7 @@ def test_what_goes_first_is_dragged_or_moved_by_keys(page: Page) -> None:
     expect(wanted.get_by_role("button", name=re.compile("^Laptop"))).to_be_visible()
 
 
+@ON_THE_DESK
 def test_habits_change_what_is_shown_and_read_and_are_kept(page: Page) -> None:
     open_page(page, "box?part=vehicle:dcdc")
     page.keyboard.press("Control+k")
@@ -182,6 +189,7 @@ def test_habits_change_what_is_shown_and_read_and_are_kept(page: Page) -> None:
     expect(page.get_by_test_id("warmth")).to_contain_text("°F")
 
 
+@ON_THE_DESK
 def test_keys_reach_everything(page: Page) -> None:
     page.keyboard.press("2")
     expect(page).to_have_url(re.compile("/box"))
@@ -198,22 +206,23 @@ def test_keys_reach_everything(page: Page) -> None:
     expect(page.get_by_role("dialog", name="Laptop")).to_be_visible()
 
 
-@pytest.mark.parametrize(
-    ("part", "caution"),
-    [
-        ("battery", "Lithium burns when it is abused"),
-        ("mains:mains", "Mains kills"),
-        ("sun:panels", "A panel in light is always live"),
-        ("inverter", "An inverter makes mains"),
-    ],
-)
-def test_a_caution_stands_where_the_decision_is_made(page: Page, part: str, caution: str) -> None:
-    open_page(page, f"box?part={part}")
-    found = page.get_by_test_id("cautions").get_by_text(caution)
-    found.click()
-    expect(page.get_by_test_id("cautions")).to_contain_text("textbook]")
+CAUTIONS = {
+    "battery": "Lithium burns when it is abused",
+    "mains:mains": "Mains kills",
+    "sun:panels": "A panel in light is always live",
+    "inverter": "An inverter makes mains",
+}
 
 
+@ON_THE_DESK
+def test_a_caution_stands_where_the_decision_is_made(page: Page) -> None:
+    for part, caution in CAUTIONS.items():
+        open_page(page, f"box?part={part}")
+        page.get_by_test_id("cautions").get_by_text(caution).click()
+        expect(page.get_by_test_id("cautions")).to_contain_text("textbook]")
+
+
+@ON_THE_DESK
 def test_a_label_is_explained_and_watt_hours_are_caught(page: Page) -> None:
     open_page(page, "box?part=battery")
     page.get_by_text("Which of these numbers do I type where?").click()

@@ -9,6 +9,8 @@ from fastapi.responses import FileResponse
 from fastapi.staticfiles import StaticFiles
 from starlette.exceptions import HTTPException
 from starlette.middleware.gzip import GZipMiddleware
+from starlette.responses import Response
+from starlette.types import Scope
 
 from oddkettle import __version__
 from oddkettle.api import log, plans, runs
@@ -27,8 +29,18 @@ def create_app(front_end: Path | None = None) -> FastAPI:
     return app
 
 
+class HashedFiles(StaticFiles):
+    """Built files whose names change with their content: a browser need never ask again."""
+
+    async def get_response(self, path: str, scope: Scope) -> Response:
+        """The file, with leave to keep it for a year."""
+        response = await super().get_response(path, scope)
+        response.headers["Cache-Control"] = "public, max-age=31536000, immutable"
+        return response
+
+
 def _serve_front_end(app: FastAPI, folder: Path) -> None:
-    app.mount("/assets", StaticFiles(directory=folder / "assets"), name="assets")
+    app.mount("/assets", HashedFiles(directory=folder / "assets"), name="assets")
 
     @app.get("/{path:path}", include_in_schema=False)
     def page(path: str) -> FileResponse:

@@ -57,7 +57,7 @@ export function LevelStrip() {
   return (
     <section
       aria-label="Battery level over the whole trip"
-      className="plate my-3 grid grid-cols-[1fr_auto] items-center gap-x-4 px-3 py-1.5 sm:grid-cols-[13.5rem_1fr_auto]"
+      className="plate my-3 grid grid-cols-[1fr_auto] items-center gap-x-4 px-3 py-1.5 sm:grid-cols-[15rem_1fr_auto]"
     >
       <p className="leading-tight">
         <strong className="font-head">{verdict.headline}</strong>
@@ -84,7 +84,7 @@ export function LevelStrip() {
         aria-valuemax={steps - 1}
         aria-valuenow={step}
         aria-valuetext={`${dayName(day?.date ?? "")}, ${clockText(clockOf(cursor.minute), habits)}: ${percentText(levels[step] ?? 0)}`}
-        className="stretch order-last col-span-2 min-w-0 sm:order-none sm:col-span-1"
+        className="cursor-ew-resize touch-pan-y order-last col-span-2 min-w-0 sm:order-none sm:col-span-1"
         onKeyDown={key}
         onPointerDown={(event) => {
           event.currentTarget.setPointerCapture(event.pointerId);

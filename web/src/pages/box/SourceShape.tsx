@@ -147,7 +147,8 @@ function heldWords(source: SourceRibbon, unit: Unit, limit: string, narrow: bool
   if (source.barred.ah > source.clipped.ah && source.barred.ah > 0.05) {
     return `${amountText(source.barred, unit)} kept away`;
   }
-  if (source.clipped.ah > 0.05) return `${amountText(source.clipped, unit)} clipped at ${limit}`;
+  if (source.clipped.ah > 0.05)
+    return `${amountText(source.clipped, unit)} held back, limit ${limit}`;
   return `limit ${limit}`;
 }
 

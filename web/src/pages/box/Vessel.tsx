@@ -62,7 +62,7 @@ export function Vessel({ run, shown, floor, c, mark, chosen, onChoose }: Props) 
   return (
     <g>
       <Part
-        says={seen.join(" ")}
+        says={`${seen.join(" ")}. Battery`}
         chosen={chosen === "battery"}
         onChoose={() => onChoose("battery")}
       >

@@ -3,12 +3,15 @@ import { useState } from "react";
 import { answer, client, type LogEntry, type NewEntry, Refusal } from "../../api/client";
 import { useBenchState } from "../../app/context";
 import { dayName } from "../../quantities/clock";
+import { clockText, type Habits } from "../../quantities/habits";
 import { percentText } from "../../quantities/units";
+import { useHabits } from "../../quantities/useHabits";
 import { LogChart } from "./LogChart";
 import { ReadingForm } from "./ReadingForm";
 
 /** Readings from the field beside the plan. They are shown as what they are worth, no more. */
 export function LogPage() {
+  const habits = useHabits();
   const { plan, run, draft } = useBenchState();
   const queries = useQueryClient();
   const [gone, setGone] = useState<LogEntry | null>(null);
@@ -75,7 +78,7 @@ export function LogPage() {
           <LogChart run={run} floor={draft.trip.floor_percent} entries={entries} />
           {gone && (
             <p className="mt-2 flex items-center gap-3" role="status">
-              Deleted the reading of {when(gone)}.
+              Deleted the reading of {when(gone, habits)}.
               <button type="button" className="key" onClick={() => restore.mutate(gone)}>
                 Put it back
               </button>
@@ -92,8 +95,8 @@ export function LogPage() {
   );
 }
 
-function when(entry: LogEntry): string {
-  return `${dayName(entry.at_local.slice(0, 10))}, ${entry.at_local.slice(11, 16)}`;
+function when(entry: LogEntry, habits: Habits): string {
+  return `${dayName(entry.at_local.slice(0, 10))}, ${clockText(entry.at_local.slice(11, 16), habits)}`;
 }
 
 function says(entry: LogEntry): string {
@@ -110,10 +113,11 @@ function lastSays(entry: LogEntry): string {
 }
 
 function Reading({ entry, onRemove }: { entry: LogEntry; onRemove: () => void }) {
+  const habits = useHabits();
   const span = entry.high_percent - entry.low_percent > 1;
   return (
     <li className="grid grid-cols-[1fr_auto] gap-x-3 border-t border-line py-2 sm:grid-cols-[9rem_1fr_auto]">
-      <strong className="font-head">{when(entry)}</strong>
+      <strong className="font-head">{when(entry, habits)}</strong>
       <div className="order-last col-span-2 sm:order-none sm:col-span-1">
         {says(entry)}
         {span && `: level ${Math.round(entry.low_percent)} to ${Math.round(entry.high_percent)} %`}
@@ -127,7 +131,7 @@ function Reading({ entry, onRemove }: { entry: LogEntry; onRemove: () => void })
       <button
         type="button"
         className="key self-start"
-        aria-label={`Delete the reading of ${when(entry)}`}
+        aria-label={`Delete the reading of ${when(entry, habits)}`}
         onClick={onRemove}
       >
         ×

@@ -2,6 +2,8 @@ import { type KeyboardEvent, type PointerEvent, useRef } from "react";
 import type { Block, BlockKind, Series } from "../../api/client";
 import { areaPath } from "../../drawing/paths";
 import { clockOf, DAY_MIN, dayName } from "../../quantities/clock";
+import { clockText } from "../../quantities/habits";
+import { useHabits } from "../../quantities/useHabits";
 import { type Grip, KIND_NAMES, partOnDay, pulled, type Span, spanOf } from "./blocks";
 import type { RowShape } from "./geometry";
 
@@ -56,6 +58,7 @@ const STILL_PX = 4;
 /** A block on the board: drag its body or an edge, or focus it and use the arrows. */
 export function BlockShape(props: Props) {
   const { block, day, days, date, width, shape, series, firstStep, limitA } = props;
+  const habits = useHabits();
   const pull = useRef<{ x: number; span: Span; grip: Grip; moved: boolean } | null>(null);
   const span = spanOf(block);
   const part = partOnDay(span, day);
@@ -116,7 +119,7 @@ export function BlockShape(props: Props) {
   }
 
   const name = block.idling ? "idling" : KIND_NAMES[block.kind];
-  const hours = `${block.start} to ${clockOf(span.to % DAY_MIN || DAY_MIN)}`;
+  const hours = `${clockText(block.start, habits)} to ${clockText(clockOf(span.to % DAY_MIN || DAY_MIN), habits)}`;
   const fill = look.current
     ? fillPath(series[look.current], part, firstStep, series.step_min, perMin, shape, limitA)
     : "";

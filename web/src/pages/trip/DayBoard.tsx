@@ -3,7 +3,9 @@ import type { Block, LogEntry, Plan, RunReport } from "../../api/client";
 import { type Cursor, useBench, useUnit } from "../../app/context";
 import { useWidth } from "../../drawing/useWidth";
 import { DAY_MIN, dayName } from "../../quantities/clock";
+import { hourText } from "../../quantities/habits";
 import { amountIn } from "../../quantities/units";
+import { useHabits } from "../../quantities/useHabits";
 import { BlockSheet } from "./BlockSheet";
 import { KIND_NAMES, withBlock } from "./blocks";
 import { boardActions } from "./boardActions";
@@ -139,13 +141,14 @@ function quantile(values: readonly number[], share: number): number {
 }
 
 function Hours({ width, every }: { width: number; every: number }) {
+  const habits = useHabits();
   return Array.from({ length: 24 / every + 1 }, (_, i) => i * every).map((hour) => (
     <span
       key={hour}
       className="absolute -translate-x-1/2"
       style={{ left: Math.min(Math.max((hour / 24) * width, 7), width - 7) }}
     >
-      {String(hour).padStart(2, "0")}
+      {hourText(hour, habits)}
     </span>
   ));
 }

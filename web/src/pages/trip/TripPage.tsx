@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { answer, type BlockKind, client } from "../../api/client";
 import { useBench, useBenchState, useCursor, useUnit } from "../../app/context";
+import { Figure } from "../../app/sums";
 import { inHabits } from "../../quantities/habits";
 import { inUnit } from "../../quantities/units";
 import { useHabits } from "../../quantities/useHabits";
@@ -84,6 +85,11 @@ export function TripPage() {
           </h1>
           <p className="text-ash" data-testid="detail">
             {inHabits(inUnit(verdict.detail, unit), habits)}
+          </p>
+          <p className="flex flex-wrap gap-x-4 text-sm text-ash">
+            <Figure of="lowest">how the lowest point came about</Figure>
+            <Figure of="books">the whole trip’s sum</Figure>
+            <Figure of="alone">without any source</Figure>
           </p>
         </div>
         {verdict.mend && (
