@@ -24,6 +24,7 @@ function period(taken: number[], used: number[]): Period {
       used: flow(ah),
       lost_wh: 0,
       unmet: none,
+      moved: none,
     })),
     used: flow(used.reduce((sum, ah) => sum + ah, 0)),
   } as unknown as Period;
@@ -70,6 +71,22 @@ describe("ribbons", () => {
     expect(bare).toMatchObject({ sources: [], draws: [] });
     const idle = layRibbons(period([0], [0]), "Ah", c);
     expect(idle.draws[0]?.thick).toBe(0);
+  });
+
+  it("are thin at a moment when little flows, against the strongest of the trip", () => {
+    const noon = layRibbons(period([8], [2]), "Ah", c, flow(20));
+    const dawn = layRibbons(period([0.4], [2]), "Ah", c, flow(20));
+    const widths = [noon, dawn].map((one) => one.sources[0]?.takenPx ?? 0);
+    expect((widths[0] ?? 0) / (widths[1] ?? 1)).toBeGreaterThan(3);
+  });
+
+  it("gather the smallest on a phone, and lose none of their charge", () => {
+    const used = Array.from({ length: 20 }, (_, i) => 20 - i);
+    const laid = layRibbons(period([9], used), "Ah", columns(360, 20));
+    expect(laid.draws).toHaveLength(10);
+    const sum = laid.draws.reduce((total, draw) => total + draw.used.ah, 0);
+    expect(sum).toBeCloseTo(used.reduce((total, ah) => total + ah, 0));
+    expect(laid.draws.some((draw) => draw.name === "11 smaller ones")).toBe(true);
   });
 
   it("stay clear with six sources and twenty appliances", () => {

@@ -5,9 +5,13 @@ import {
   addPanel,
   addPart,
   canAdd,
+  duplicatePanel,
+  duplicateSource,
   exists,
+  isOn,
   moveSource,
   sourcesInOrder,
+  switchPart,
   withoutSource,
   withSun,
 } from "./parts";
@@ -15,10 +19,10 @@ import {
 const panel = { id: "new", name: "Panel", power_w: 100, azimuth_deg: 180 };
 const fresh = {
   panel,
-  sun: { id: "new", name: "Solar panel", panels: [panel] },
-  dcdc: { id: "new", name: "DC-DC charger", kind: "dcdc" },
+  sun: { id: "new", name: "Solar panel", panels: [panel], on: true },
+  dcdc: { id: "new", name: "DC-DC charger", kind: "dcdc", on: true },
   relay: { id: "new", name: "Relay", kind: "relay" },
-  mains: { id: "new", name: "Mains charger" },
+  mains: { id: "new", name: "Mains charger", on: true },
   inverter: { rating_w: 300 },
   heater: { power_w: 20 },
   second: { always: false },
@@ -91,6 +95,36 @@ describe("parts of the box", () => {
     expect(exists(full.box, "mains:mains2")).toBe(true);
     expect(exists(full.box, "vehicle:vehicle1")).toBe(false);
     expect(exists(full.box, "battery")).toBe(true);
+  });
+
+  it("are switched off and on without leaving the plan", () => {
+    const two = added("sun", "dcdc");
+    const off = switchPart(two, "vehicle:vehicle1");
+    expect(isOn(off.box, "vehicle:vehicle1")).toBe(false);
+    expect(isOn(off.box, "sun:sun1")).toBe(true);
+    expect(sourcesInOrder(off.box)).toHaveLength(2);
+    expect(isOn(switchPart(off, "vehicle:vehicle1").box, "vehicle:vehicle1")).toBe(true);
+    expect(switchPart(two, "battery")).toBe(two);
+  });
+
+  it("are doubled under ids of their own, while there is room", () => {
+    const one = added("sun");
+    const made = duplicateSource(one, "sun1");
+    expect(made?.[1]).toBe("sun:sun2");
+    const panels = made?.[0].box.sun.flatMap((sun) => sun.panels.map((other) => other.id));
+    expect(new Set(panels).size).toBe(2);
+    expect(made?.[0].box.sun[1]?.name).toBe("Solar panel, another");
+    expect(duplicateSource(added("mains", "mains", "mains"), "mains1")).toBeNull();
+    expect(duplicateSource(one, "nobody")).toBeNull();
+  });
+
+  it("double a panel within its array", () => {
+    const one = added("sun");
+    const sun = one.box.sun[0];
+    const panel = sun?.panels[0];
+    if (!sun || !panel) throw new Error("no panel");
+    const ids = duplicatePanel(one, sun, panel).box.sun[0]?.panels.map((other) => other.id);
+    expect(ids).toEqual(["panel1", "panel2"]);
   });
 
   it("change one part and keep the others", () => {

@@ -3,12 +3,15 @@ import type { Appliance, Plan, ShelfItem } from "../../api/client";
 import {
   addFromShelf,
   axisMin,
+  duplicateAppliance,
+  hoursFor,
   hoursOf,
   moveAppliance,
   pieces,
   pulled,
   stretchOf,
   withAppliance,
+  withHoursFor,
   withoutAppliance,
 } from "./lanes";
 
@@ -113,5 +116,38 @@ describe("the list of appliances", () => {
     const [twice, second] = addFromShelf(once, item);
     expect([first, second]).toEqual(["led-strip", "led-strip-2"]);
     expect(ids(twice)).toEqual(["a", "led-strip", "led-strip-2"]);
+  });
+});
+
+describe("days of other kinds", () => {
+  const own = [{ start: "08:00", end: "09:00" }];
+
+  it("borrow the hours on site until they have their own", () => {
+    const lamp = appliance("lamp");
+    expect(hoursFor(lamp, "rest")).toBe(lamp.hours);
+    const changed = withHoursFor(lamp, "rest", own);
+    expect(hoursFor(changed, "rest")).toBe(own);
+    expect(hoursFor(changed, "drive")).toBe(lamp.hours);
+    expect(hoursFor(withHoursFor(changed, "rest", []), "rest")).toEqual([]);
+    expect(hoursFor(withHoursFor(changed, "rest", null), "rest")).toBe(lamp.hours);
+  });
+
+  it("never leave the site without hours", () => {
+    const lamp = appliance("lamp");
+    expect(withHoursFor(lamp, "site", null)).toBe(lamp);
+    expect(withHoursFor(lamp, "site", own).hours).toBe(own);
+  });
+});
+
+describe("another of the same", () => {
+  it("stands right after it under an id of its own", () => {
+    const twice = duplicateAppliance(duplicateAppliance(plan("a", "b"), "a"), "a");
+    expect(ids(twice)).toEqual(["a", "a-3", "a-2", "b"]);
+    expect(ids(duplicateAppliance(plan("a"), "nobody"))).toEqual(["a"]);
+  });
+
+  it("is not made when the plan is full", () => {
+    const full = plan(...Array.from({ length: 60 }, (_, i) => `t${i}`));
+    expect(duplicateAppliance(full, "t1")).toBe(full);
   });
 });
