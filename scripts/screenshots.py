@@ -7,6 +7,7 @@ import sys
 import tempfile
 from pathlib import Path
 
+import httpx
 from playwright.sync_api import sync_playwright
 
 ROOT = Path(__file__).resolve().parents[1]
@@ -26,9 +27,27 @@ SHOTS = {
     "unit": ("5/box", 1280, 800),
     "trip-phone": ("1/trip", 390, 844),
     "box-phone": ("1/box", 390, 844),
+    "sum": ("1/trip", 1280, 800),
+    "night": ("1/use", 390, 844),
+    "judgements": ("spoilt/box?part=sun:panels", 1280, 800),
 }
-CLICKS = {"winter": "Charger on the towing lead: offered", "unit": "Ready-made"}
-"""A part whose sheet is opened first."""
+CLICKS = {
+    "winter": "Charger on the towing lead",
+    "unit": "Ready-made",
+    "sum": "Fri 12, Ah",
+    "judgements": "[0-9]+ to mend",
+}
+"""What is clicked first."""
+
+
+def spoilt(server: Server) -> int:
+    """The demo plan with three usual mistakes; its id."""
+    document = httpx.get(f"{server.url}/api/plans/1").json()["document"]
+    document["name"] = "Moth survey, as first built"
+    document["box"]["battery"]["absorption_v"] = 14.8
+    document["box"]["sun"][0]["controller"]["limit_a"] = 5
+    document["box"]["inverter"]["switched"] = "always"
+    return int(httpx.post(f"{server.url}/api/plans", json=document).json()["id"])
 
 
 def main() -> None:
@@ -37,12 +56,15 @@ def main() -> None:
         server = Server(Path(folder))
         server.start()
         browser = driver.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
+        mistaken = str(spoilt(server))
         for name, (page_name, wide, high) in SHOTS.items():
             page = browser.new_page(viewport={"width": wide, "height": high})
-            page.goto(f"{server.url}/plan/{page_name}")
+            if name == "night":
+                page.add_init_script("localStorage.setItem('oddkettle.scheme', 'night')")
+            page.goto(f"{server.url}/plan/{page_name.replace('spoilt', mistaken)}")
             page.get_by_test_id("headline").wait_for()
             if name in CLICKS:
-                page.get_by_role("button", name=re.compile(f"^{CLICKS[name]}")).click()
+                page.get_by_role("button", name=re.compile(f"^{CLICKS[name]}")).first.click()
             page.wait_for_timeout(700)
             page.screenshot(path=ROOT / "docs" / "screenshots" / f"{name}.png")
             page.close()

@@ -27,6 +27,10 @@ PATIENCE_MS = int(os.environ.get("PATIENCE_MS", "120000"))
 """Long, for a shared machine may all but stand still for a minute; a sound page needs little."""
 
 
+ON_THE_DESK = pytest.mark.parametrize("page", ["desk"], indirect=True)
+"""What does not hang on the width is tried at one."""
+
+
 @pytest.fixture(scope="session")
 def browser() -> Iterator[Browser]:
     # What the tests ask of 127.0.0.1 must not be sent to a proxy.

@@ -7,9 +7,11 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import saved
+from tests.browser.conftest import ON_THE_DESK, saved
 from tests.browser.test_other_pages import add_part, go
 from tests.conftest import EXAMPLES
+
+pytestmark = ON_THE_DESK
 
 
 def figure(page: Page, test_id: str) -> str:

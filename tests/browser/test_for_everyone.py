@@ -9,7 +9,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import open_page
+from tests.browser.conftest import ON_THE_DESK, open_page
 
 AXE = Path(__file__).parents[2] / "web/node_modules/axe-core/axe.min.js"
 GRAVE = ("serious", "critical")
@@ -43,7 +43,7 @@ def test_nothing_serious_on_any_page(page: Page, scheme: str) -> None:
         assert findings(page) == [], name
 
 
-@pytest.mark.parametrize("page", ["desk"], indirect=True)
+@ON_THE_DESK
 def test_nothing_serious_in_any_sheet(page: Page) -> None:
     open_page(page, "use")
     openers = {

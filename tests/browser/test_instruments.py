@@ -4,13 +4,9 @@ from __future__ import annotations
 
 import re
 
-import pytest
 from playwright.sync_api import Locator, Page, expect
 
-from tests.browser.conftest import drag, open_page, saved
-
-ON_THE_DESK = pytest.mark.parametrize("page", ["desk"], indirect=True)
-"""What does not hang on the width is tried at one."""
+from tests.browser.conftest import ON_THE_DESK, drag, open_page, saved
 
 
 def fill(page: Page, label: str, text: str) -> None:

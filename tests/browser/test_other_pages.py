@@ -9,7 +9,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import drag, saved
+from tests.browser.conftest import ON_THE_DESK, drag, saved
 
 
 def go(page: Page, name: str) -> None:
@@ -46,6 +46,7 @@ def test_hours_have_a_keyboard_twin(page: Page) -> None:
     expect(page.get_by_role("button", name=re.compile("^Laptop, 20:25 to 22:30"))).to_be_focused()
 
 
+@ON_THE_DESK
 def test_watts_and_amps_show_each_other(page: Page) -> None:
     go(page, "Use")
     page.get_by_role("button", name=re.compile("^Light trap 12 V")).click()
@@ -104,6 +105,7 @@ def test_a_bigger_battery_lifts_the_lowest_level(page: Page) -> None:
     ).to_be_visible()
 
 
+@ON_THE_DESK
 def test_ten_thousand_amp_hours_are_refused(page: Page) -> None:
     go(page, "Box")
     capacity = page.get_by_role("textbox", name="Capacity of one battery")
@@ -117,6 +119,7 @@ def test_ten_thousand_amp_hours_are_refused(page: Page) -> None:
     ).to_be_visible()
 
 
+@ON_THE_DESK
 def test_two_batteries_in_series_on_twelve_volts_are_refused_in_words(page: Page) -> None:
     go(page, "Box")
     series = page.get_by_role("textbox", name="In series")
@@ -172,6 +175,7 @@ def test_a_reading_stands_beside_the_plan(page: Page) -> None:
     expect(page.locator("[data-reading]")).to_have_count(1)
 
 
+@ON_THE_DESK
 def test_a_reading_of_140_percent_is_refused(page: Page) -> None:
     go(page, "Log")
     page.get_by_role("textbox", name="monitor says").fill("140")
@@ -179,6 +183,7 @@ def test_a_reading_of_140_percent_is_refused(page: Page) -> None:
     expect(page.get_by_role("alert")).to_contain_text("140 is too much. Enter 0 to 100 %.")
 
 
+@ON_THE_DESK
 def test_plans_are_switched_and_files_come_in(page: Page, tmp_path: Path) -> None:
     page.get_by_role("button", name=re.compile("Moth survey")).click()
     page.get_by_role("menuitem", name="Family coast weekend, 24 V box").click()
@@ -194,6 +199,7 @@ def test_plans_are_switched_and_files_come_in(page: Page, tmp_path: Path) -> Non
     expect(page.get_by_test_id("lowest")).to_have_count(4)
 
 
+@ON_THE_DESK
 def test_a_new_plan_begins_plain_and_can_be_built_up(page: Page) -> None:
     page.get_by_role("button", name=re.compile("Moth survey")).click()
     page.get_by_role("menuitem", name="New plan, a plain box").click()
@@ -205,6 +211,7 @@ def test_a_new_plan_begins_plain_and_can_be_built_up(page: Page) -> None:
     expect(page.get_by_test_id("limit")).to_contain_text("No hook-up on this trip")
 
 
+@ON_THE_DESK
 def test_another_chemistry_brings_its_own_voltages(page: Page) -> None:
     go(page, "Box")
     expect(page.get_by_label("Absorption", exact=True)).to_have_value("14.2")
@@ -216,6 +223,7 @@ def test_another_chemistry_brings_its_own_voltages(page: Page) -> None:
     expect(page.get_by_label("Absorption", exact=True)).to_have_value("14.2")
 
 
+@ON_THE_DESK
 def test_a_hundredth_of_a_volt_is_kept_and_shown(page: Page) -> None:
     go(page, "Box")
     absorption = page.get_by_label("Absorption", exact=True)
@@ -237,6 +245,7 @@ def test_a_slider_moves_the_strip_before_it_is_let_go(page: Page) -> None:
     expect(page.get_by_test_id("strip-lowest")).not_to_have_text(before)
 
 
+@ON_THE_DESK
 def test_a_drive_in_the_hour_that_the_clocks_skip_is_refused(page: Page) -> None:
     page.get_by_role("button", name=re.compile("Moth survey")).click()
     page.get_by_role("menuitem", name="Family coast weekend, 24 V box").click()

@@ -62,14 +62,26 @@ def compare_schools(plan: Plan) -> list[School]:
     ]
 
 
+Cost = Callable[[Run], tuple[float, float]]
+"""Euros and kilograms of the parts that a choice is about."""
+
+
+def _priced(tag: prices.Tag, size: float) -> Cost:
+    return lambda _: (tag.euro(size), tag.kg(size))
+
+
+def _at(pair: tuple[float, float]) -> Cost:
+    return lambda _: pair
+
+
 def _option(
     plan: Plan,
     says: str,
     edits: list[Edit],
     chosen: bool,
-    cost: Callable[[Run], tuple[float, float]],
+    cost: Cost,
 ) -> Option:
-    """Run the plan under one choice; `cost` gives euros and kilograms of its parts."""
+    """Run the plan under one choice."""
     try:
         run = run_plan(with_edits(plan, edits))
     except PlanRefused as refused:
@@ -110,9 +122,9 @@ def _chemistry(plan: Plan) -> School:
 
     def edits(key: str) -> list[Edit]:
         where: list[str | int] = ["box", "battery"]
-        fresh = [("chemistry", key)]
+        fresh: list[tuple[str, str | None]] = [("chemistry", key)]
         if key != battery.chemistry:
-            fresh += [(name, None) for name in ("absorption_v", "float_v", "cells", "datasheet")]  # type: ignore[misc]
+            fresh += [(name, None) for name in ("absorption_v", "float_v", "cells", "datasheet")]
         return [_set([*where, name], value) for name, value in fresh]
 
     return School(
@@ -143,7 +155,7 @@ def _controllers(plan: Plan) -> Iterator[School]:
                     says,
                     [_set(["box", "sun", place, "controller", "kind"], kind)],
                     array.controller.kind == kind,
-                    lambda _, tag=tag, limit=limit: (tag.euro(limit), tag.kg(limit)),  # type: ignore[misc]
+                    _priced(tag, limit),
                 )
                 for kind, says, tag in (
                     ("tracking", "a tracking controller", prices.TRACKING),
@@ -169,7 +181,7 @@ def _vehicle(plan: Plan) -> Iterator[School]:
                     says,
                     [_set(["box", "vehicle", place, "kind"], kind)],
                     source.kind == kind,
-                    lambda _, tag=tag, limit=limit: (tag.euro(limit), tag.kg(limit)),  # type: ignore[misc]
+                    _priced(tag, limit),
                 )
                 for kind, says, tag in (
                     ("dcdc", "a DC-DC charger", prices.DCDC),
@@ -188,7 +200,7 @@ def _joining(plan: Plan) -> Iterator[School]:
     members = joining.members or [suns[0].id, vehicles[0].id]
     most = max(joining.limit_a if joining.kind == "combined" else 0.0, vehicles[0].limit_a)
     apart = _apart(suns[0], vehicles[0])
-    tags = {
+    costs = {
         "independent": apart,
         "combined": (prices.COMBINED.euro(most), prices.COMBINED.kg(most)),
         "selector": (apart[0] + prices.SELECTOR.fixed, apart[1] + prices.SELECTOR.fixed_kg),
@@ -216,9 +228,9 @@ def _joining(plan: Plan) -> Iterator[School]:
                     ),
                 ],
                 joining.kind == kind,
-                lambda _, tag=tag: tag,  # type: ignore[misc]
+                _at(pair),
             )
-            for kind, tag in tags.items()
+            for kind, pair in costs.items()
         ],
     )
 
@@ -249,7 +261,7 @@ def _fridge(plan: Plan) -> Iterator[School]:
                     says,
                     [_set(["use", "appliances", place, "on_vehicle"], moved)],
                     appliance.on_vehicle == moved,
-                    lambda _: (0.0, 0.0),
+                    _at((0.0, 0.0)),
                 )
                 for moved, says in ((False, "always on the box"), (True, "moved while driving"))
             ],

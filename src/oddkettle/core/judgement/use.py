@@ -19,7 +19,7 @@ from oddkettle.core.judgement.evidence import (
     source_part,
     used_wh,
 )
-from oddkettle.core.loads import INVERTER_KEY, USB_EFFICIENCY, Appliance
+from oddkettle.core.loads import INVERTER_KEY, USB_EFFICIENCY, Appliance, window_share
 from oddkettle.core.outlook import lowest
 from oddkettle.core.patterns import Fridge
 from oddkettle.core.run import Run
@@ -38,15 +38,15 @@ def inverter_idle(evidence: Evidence) -> Iterator[Judgement]:
     inverter = evidence.run.case.inverter
     if inverter is None or not inverter.always_on:
         return
-    idle = next((d for d in evidence.run.draws if d.key == INVERTER_KEY), None)
-    loads = [a for a in evidence.run.case.appliances if a.supply == "inverter"]
-    if idle is None:
+    case, grid = evidence.run.case, evidence.run.grid
+    busy = np.zeros(grid.steps)
+    for appliance in case.appliances:
+        if appliance.supply == "inverter":
+            busy = np.maximum(busy, window_share(appliance, grid, case.day_kinds))
+    free_h = HOURS_PER_DAY * (1.0 - float(busy.mean()))
+    if free_h < 1e-6:
         return
-    busy = sum(w.end_min - w.start_min for a in loads for w in a.windows if w.end_min > w.start_min)
-    free_h = max(HOURS_PER_DAY - busy / 60.0, 0.0)
-    lost = inverter.idle_w / inverter.efficiency * free_h / evidence.run.case.bank.nominal_v
-    if free_h <= 0.0:
-        return
+    lost = inverter.idle_w / inverter.efficiency * free_h / case.bank.nominal_v
     yield Judgement(
         code="inverter-idle",
         severity="waste",
