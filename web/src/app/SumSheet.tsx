@@ -25,6 +25,7 @@ export function SumProvider({ children }: { children: ReactNode }) {
           <Popover.Portal>
             <Popover.Content
               className="pop sum"
+              side={sideOf(anchor.current)}
               sideOffset={6}
               collisionPadding={10}
               aria-label="How this figure was made"
@@ -45,6 +46,13 @@ export function SumProvider({ children }: { children: ReactNode }) {
       )}
     </SumContext>
   );
+}
+
+/** Below what stands high on the screen; else beside it, where a sheet has the whole height. */
+function sideOf(anchor: HTMLElement | null): "bottom" | "left" | "right" {
+  const box = anchor?.getBoundingClientRect();
+  if (!box || box.bottom < window.innerHeight / 3) return "bottom";
+  return box.left + box.width / 2 > window.innerWidth / 2 ? "left" : "right";
 }
 
 /** The sum of a figure for the plan on screen; the last one stays while the next is made. */

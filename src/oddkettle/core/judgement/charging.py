@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from typing import NamedTuple
 
-from oddkettle.core.gather import Source
 from oddkettle.core.judgement.evidence import (
     Change,
     Evidence,
@@ -15,6 +15,7 @@ from oddkettle.core.judgement.evidence import (
     amp_hours,
     source_part,
 )
+from oddkettle.core.profile import Profile
 from oddkettle.core.units import CLASS_V
 
 LOW_VOLTS = 0.3
@@ -27,38 +28,54 @@ EQUALISE_V = 15.5
 
 def profile_mismatch(evidence: Evidence) -> Iterator[Judgement]:
     """A charger's voltage outside what the chemistry bears."""
-    for source in evidence.run.sources:
-        if source.feed_s == 0.0:
-            yield from _profile(evidence, source)
+    sources = [source for source in evidence.run.sources if source.feed_s == 0.0]
+    sharing = [source for source in sources if source.profile is None]
+    if sharing:
+        # What the chargers share is one setting, so it is one judgement.
+        name = sharing[0].name if len(sharing) == 1 else "The box's chargers"
+        verb = "" if len(sharing) > 1 else "s"
+        yield from _profile(evidence, _Held(name, verb, evidence.run.case.profile, "battery", ()))
+    for source in sources:
+        if source.profile is not None:
+            held = _Held(source.name, "s", source.profile, source_part(source), ("profile",))
+            yield from _profile(evidence, held)
 
 
-def _profile(evidence: Evidence, source: Source) -> Iterator[Judgement]:
+class _Held(NamedTuple):
+    """Voltages that somebody holds: who, and where they are set."""
+
+    name: str
+    verb: str
+    profile: Profile
+    part: str
+    field: tuple[str, ...]
+
+
+def _profile(evidence: Evidence, held: _Held) -> Iterator[Judgement]:
     case = evidence.run.case
-    chemistry = case.bank.chemistry
+    chemistry, profile = case.bank.chemistry, held.profile
     to_class = case.bank.volts_scale * CLASS_V / case.bank.system_v
     most, usual = chemistry.never_above_v * to_class, chemistry.absorption_v * to_class
     rest = chemistry.float_v * to_class
-    profile = source.profile or case.profile
     high = Number("never above", most, "V")
+    low = chemistry.lead and profile.absorption_v < usual - LOW_VOLTS
     if profile.absorption_v > most + 1e-9:
         yield _wrong(
             evidence,
-            source,
+            held,
             "danger",
-            f"charges at {profile.absorption_v:g} V; {chemistry.name} must never be above "
-            f"{most:g} V.",
+            f"charge{held.verb} at {profile.absorption_v:g} V; {chemistry.name} must never be "
+            f"above {most:g} V.",
             "Overcharged cells gas, swell or burn.",
             ("absorption_v", usual),
             (Number("absorption", profile.absorption_v, "V"), high),
         )
-    elif (
-        chemistry.lead and profile.absorption_v < usual - LOW_VOLTS and not _trickles(source, usual)
-    ):
+    elif low and not _trickles(held, usual):
         yield _wrong(
             evidence,
-            source,
+            held,
             "fault",
-            f"charges at {profile.absorption_v:g} V; {chemistry.name} wants {usual:g} V.",
+            f"charge{held.verb} at {profile.absorption_v:g} V; {chemistry.name} wants {usual:g} V.",
             "It is never quite filled, and sulphates.",
             ("absorption_v", usual),
             (Number("absorption", profile.absorption_v, "V"), high),
@@ -66,9 +83,9 @@ def _profile(evidence: Evidence, source: Source) -> Iterator[Judgement]:
     if profile.float_v > rest + FLOAT_OVER_V + 1e-9:
         yield _wrong(
             evidence,
-            source,
+            held,
             "fault",
-            f"floats at {profile.float_v:g} V; {chemistry.name} rests at {rest:g} V.",
+            f"float{held.verb} at {profile.float_v:g} V; {chemistry.name} rests at {rest:g} V.",
             "Held so high for days it loses water or ages.",
             ("float_v", rest),
             (Number("float", profile.float_v, "V"), Number("usual", rest, "V")),
@@ -76,10 +93,10 @@ def _profile(evidence: Evidence, source: Source) -> Iterator[Judgement]:
     if profile.equalises and chemistry.key != "flooded":
         yield _wrong(
             evidence,
-            source,
+            held,
             "danger",
-            f"has an equalising stage, some {EQUALISE_V:g} V; {chemistry.name} must never be above "
-            f"{most:g} V.",
+            f"ha{'s' if held.verb else 've'} an equalising stage, some {EQUALISE_V:g} V; "
+            f"{chemistry.name} must never be above {most:g} V.",
             "Only flooded cells bear it: sealed ones vent, lithium ones are destroyed.",
             ("equalises", False),
             (Number("equalising", EQUALISE_V, "V"), high),
@@ -88,37 +105,33 @@ def _profile(evidence: Evidence, source: Source) -> Iterator[Judgement]:
 
 def _wrong(
     evidence: Evidence,
-    source: Source,
+    held: _Held,
     severity: Severity,
     says: str,
     means: str,
     setting: tuple[str, float | bool],
     numbers: tuple[Number, ...],
 ) -> Judgement:
-    """A judgement of a charger whose voltage is at fault, mended by one setting."""
+    """A judgement of voltages that are at fault, mended by one setting."""
     field, value = setting
     word = {"absorption_v": "absorption", "float_v": "float"}.get(field)
     remedy = f"Set {word} to {value:g} V" if word else "Switch that stage off"
-    own = source.profile is not None
-    # A charger without voltages of its own holds the box's.
-    change = Change(source_part(source), ("profile", field), value)
     return Judgement(
         code="profile-mismatch",
         severity=severity,
-        part=source_part(source),
-        says=f"{source.name} {says}",
+        part=held.part,
+        says=f"{held.name} {says}",
         means=means,
         remedy=f"{remedy}.",
         source=evidence.run.case.bank.chemistry.sources["absorption_v"].says,
         numbers=numbers,
-        fix=Fix(remedy, (change if own else Change("battery", (field,), value),)),
+        fix=Fix(remedy, (Change(held.part, (*held.field, field), value),)),
     )
 
 
-def _trickles(source: Source, usual: float) -> bool:
+def _trickles(held: _Held, usual: float) -> bool:
     """A trickle charger holds one voltage on purpose, when another source can fill the bank."""
-    profile = source.profile
-    return profile is not None and profile.absorption_v == profile.float_v < usual
+    return bool(held.field) and held.profile.absorption_v == held.profile.float_v < usual
 
 
 def shared_limit(evidence: Evidence) -> Iterator[Judgement]:

@@ -120,7 +120,11 @@ def _not_taken(source: SourceReport) -> str:
         (source.clipped, "held back by its limits"),
         (source.spilled, "spilled, battery full" if source.kind == "sun" else "not needed"),
     )
-    return "; ".join(f"{amount.ah:.1f} Ah {why}" for amount, why in parts if amount.ah > 0.05)
+    return "; ".join(
+        f"{amount.ah:.1f} Ah ({amount.wh:.0f} Wh) {why}"
+        for amount, why in parts
+        if amount.ah > 0.05
+    )
 
 
 def _denied(draw: DrawReport) -> str:
@@ -128,7 +132,11 @@ def _denied(draw: DrawReport) -> str:
         (draw.unmet, "denied: switched off"),
         (draw.moved, "carried by the vehicle"),
     )
-    return "; ".join(f"{amount.ah:.1f} Ah {why}" for amount, why in parts if amount.ah > 0.05)
+    return "; ".join(
+        f"{amount.ah:.1f} Ah ({amount.wh:.0f} Wh) {why}"
+        for amount, why in parts
+        if amount.ah > 0.05
+    )
 
 
 def stored_sum(run: Run, period: Period, when: str) -> Sum:

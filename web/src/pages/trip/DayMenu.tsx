@@ -40,13 +40,11 @@ export const DayMenu = memo(function DayMenu(props: Props) {
           className="min-h-9 min-w-0 rounded-lg px-1 text-left leading-tight hover:bg-line/40"
         >
           <span className="font-head font-bold">{label}</span>{" "}
-          <span className="ml-2 truncate text-sm text-ash sm:ml-0 sm:block">
-            {place || "–"}
-            {day && day.kind !== "site" && ` · ${DAY_KINDS[day.kind]}`}
-          </span>{" "}
+          <span className="ml-2 truncate text-sm text-ash sm:ml-0 sm:block">{place || "–"}</span>{" "}
           <span className="ml-2 text-xs text-ash sm:ml-0 sm:block">
             {degreesText(report.air_low_c, habits, false)} to{" "}
             {degreesText(report.air_high_c, habits, false)}°
+            {day && day.kind !== "site" && ` · ${DAY_KINDS[day.kind]}`}
           </span>
           <span className="sr-only">: change the day</span>
         </button>
