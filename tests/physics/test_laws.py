@@ -16,7 +16,9 @@ from oddkettle.core.chemistry import CHEMISTRIES
 from oddkettle.core.layout import FLOAT
 from oddkettle.core.ledger import keep_books
 from oddkettle.core.outlook import autonomy_h
+from oddkettle.core.profile import Profile
 from oddkettle.core.run import Run, drive_world, simulate
+from oddkettle.core.units import CLASS_V
 from tests.core.boxes import LIFEPO4, Case, cases
 
 many = settings(
@@ -121,8 +123,22 @@ def test_the_shared_limit_of_a_combined_charger_is_kept(case: Case) -> None:
 @many
 @given(cases(), st.floats(1.05, 3.0))
 def test_more_sun_never_lowers_the_lowest_level(case: Case, more: float) -> None:
-    """A selector may let a stronger sun shut another source out, and a unit's input is shared."""
-    case = replace(case, second=None)
+    """A selector may let a stronger sun shut another source out, and a unit's input is shared.
+
+    Voltages are those of the chemistry: a float under the rested voltage gives nothing, and a
+    stronger sun comes to it sooner.
+    """
+    to_class = case.bank.volts_scale * CLASS_V / case.bank.system_v
+    chemistry = case.bank.chemistry
+    usual = Profile(chemistry.absorption_v * to_class, chemistry.float_v * to_class)
+    case = replace(
+        case,
+        second=None,
+        profile=usual,
+        sun=tuple(replace(source, profile=None) for source in case.sun),
+        vehicle=tuple(replace(source, profile=None) for source in case.vehicle),
+        mains=tuple(replace(source, profile=None) for source in case.mains),
+    )
     assume(case.joining.kind == "independent" and case.unit is None and not case.shed)
     panels = tuple(
         replace(array, panels=tuple(replace(p, power_w=p.power_w * more) for p in array.panels))
