@@ -114,7 +114,7 @@ def main() -> None:
         for name, path, watched, step in (
             ("drag a drive on Trip to redraw", "trip", BOARD, 6.0),
             ("drag an appliance's hours on Use", "use", STRIP, 6.0),
-            ("drag the battery's size on Box", "box?part=battery", STRIP, 5.0),
+            ("drag the battery's size on Box", "box?part=battery", STRIP, 10.0),
         ):
             page.goto(f"{server.url}/plan/1/{path}")
             page.get_by_test_id("headline").wait_for()
