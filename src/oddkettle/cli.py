@@ -93,7 +93,7 @@ def _warm() -> None:
     from oddkettle.formats.plan_json import parse_plan
     from oddkettle.services.simulate import report_plan
 
-    report_plan(parse_plan((EXAMPLES / "moth-survey.json").read_bytes()))
+    report_plan(parse_plan((EXAMPLES / "moth-survey.json").read_bytes()), odds="full")
 
 
 @app.command()
@@ -126,7 +126,7 @@ def simulate(
     """Run a plan: what comes in, what goes out, how low it gets, day by day."""
     from oddkettle.services.simulate import report_plan
 
-    report = _refusing(plan, lambda: report_plan(_read_plan(plan), series=series))
+    report = _refusing(plan, lambda: report_plan(_read_plan(plan), series=series, odds="full"))
     if as_json:
         typer.echo(report.model_dump_json(indent=2, exclude=None if series else {"series"}))
         return
@@ -134,6 +134,9 @@ def simulate(
     typer.echo(report.verdict.detail.ah)
     if report.verdict.mend is not None:
         typer.echo(f"{report.verdict.mend.says}.")
+    if report.odds is not None:
+        said = report.odds
+        typer.echo(f"Over {said.futures} futures: {said.headline} {said.detail}")
     _tell_stamina(report)
     typer.echo("\nday            in Ah  out Ah  net Ah  lowest  spilled Ah  unmet Ah")
     for day in report.days:

@@ -24,7 +24,7 @@ UTC = zone_named("UTC")
 def panel_series_w(
     panel: Panel, site: Site, grid: Grid, clearness: np.ndarray, celsius: float
 ) -> np.ndarray:
-    light = light_series(panel, site, grid, clearness, np.full(grid.steps, celsius))
+    light = light_series(panel, (site,), grid, clearness, np.full(grid.steps, celsius))
     return power_from_light(panel.power_w, panel.plate.power_per_k, light)
 
 

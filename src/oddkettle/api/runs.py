@@ -12,31 +12,34 @@ from oddkettle.services.measure import Counted, MeasuredReport, measure_applianc
 from oddkettle.services.reference import Reference, reference
 from oddkettle.services.report import InstantReport, RunReport
 from oddkettle.services.schools import School, compare_schools
-from oddkettle.services.simulate import report_plan
+from oddkettle.services.simulate import Depth, report_plan
+from oddkettle.services.skies import Sky
 from oddkettle.services.sums import Sum, explain
 
 router = APIRouter(prefix="/api", tags=["runs"], responses=PROBLEMS)
 
 
 @router.post("/preview", response_model=RunReport)
-def preview(document: Plan, advice: bool = True) -> Response:
+def preview(
+    document: Plan, advice: bool = True, odds: Depth = "none", sky: Sky = "expected"
+) -> Response:
     """Run a whole plan without saving it. Without `advice` no mending drive is searched."""
     # Written straight to JSON: letting the framework walk 25,000 numbers again costs more
     # than the run.
-    report = report_plan(document, advice=advice)
+    report = report_plan(document, advice=advice, odds=odds, sky=sky)
     return Response(report.model_dump_json(), media_type="application/json")
 
 
 @router.post("/sum")
-def how_made(document: Plan, figure: str, day: int | None = None) -> Sum:
+def how_made(document: Plan, figure: str, day: int | None = None, sky: Sky = "expected") -> Sum:
     """How one figure of a plan's run was made, over a day or the trip."""
-    return explain(document, figure, day)
+    return explain(document, figure, day, sky)
 
 
 @router.post("/instant")
-def instant(document: Plan, step: int) -> InstantReport:
+def instant(document: Plan, step: int, sky: Sky = "expected") -> InstantReport:
     """The flows of one step of a plan's run, as currents and powers."""
-    return report_instant(document, step)
+    return report_instant(document, step, sky)
 
 
 class MeasureIt(BaseModel):

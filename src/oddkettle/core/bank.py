@@ -37,7 +37,7 @@ class Bank:
     `battery_v` its class (6, 12 or 24 V); `system_v` is the voltage the box runs at. `cells`
     in series in one battery; None is the chemistry's usual number. `link_mohm` is what cables
     and bars between batteries and bus add [mOhm, whole bank]. `share` is what ageing has left
-    of the rated capacity (0..1).
+    of the rated capacity (above 0).
     """
 
     chemistry: Chemistry
@@ -49,6 +49,7 @@ class Bank:
     cells: int | None = None
     link_mohm: float = 0.0
     housing: Housing = Housing()
+    share: float = 1.0
 
     @property
     def capacity_ah(self) -> float:
@@ -290,19 +291,20 @@ def bank_tables(bank: Bank, step_h: float) -> BankTables:
         axis=1,
     )
     leads = ohms_from_milliohms(chemistry.resistance.leads_mohm) * ohm_scale
+    holds_ah = capacity * bank.share
     heat_decay, k_per_w = bank.housing.constants(bank.mass_kg, step_h)
     fixed = np.array(
         [
-            capacity,
-            step_h / capacity,
-            capacity / step_h,
+            holds_ah,
+            step_h / holds_ah,
+            holds_ah / step_h,
             chemistry.charge_limit_c * capacity,
             cold.barred_below_c,
             cold.gentle_below_c,
             cold.gentle_c * capacity,
             chemistry.cutoff_v * bank.volts_scale,
             decay,
-            (1.0 - share) / (share * rate) * (1.0 - decay) / capacity,
+            (1.0 - share) / (share * rate) * (1.0 - decay) / holds_ah,
             leads + ohms_from_milliohms(bank.link_mohm),
             heat_decay,
             k_per_w,

@@ -15,6 +15,7 @@ from oddkettle.core.sources.solar import SunInput
 from oddkettle.core.sources.vehicle import VehicleSource
 from oddkettle.core.temperature import Heater
 from oddkettle.core.trip import Block, Site
+from oddkettle.core.weather.futures import Doubt, Prospect
 
 
 @dataclass(frozen=True)
@@ -43,7 +44,10 @@ class Case:
     `clearness`, `low_c` and `high_c` have one value a day (a single value of temperature holds
     for all); `soc0` and `floor` are 0..1. `standby` boxes have mains but for outages. `order`
     names sources as they are let in. `shed` is the level at which loads of a priority go.
-    `day_kinds` has one kind a day, or none where all are alike.
+    `day_kinds` has one kind a day, or none where all are alike; `day_sites` one site a day, or
+    none where all days are at `site`, whose clock the whole trip keeps. `prospects`, one a day,
+    tell what is known of the weather beforehand; `clearness`, `low_c` and `high_c` are what is
+    expected of it. `doubt` says how unsure the rest is.
     """
 
     bank: Bank
@@ -72,8 +76,16 @@ class Case:
     standby: bool = False
     day_kinds: tuple[DayKind, ...] = ()
     surroundings: Surroundings = Surroundings()
+    day_sites: tuple[Site, ...] = ()
+    prospects: tuple[Prospect, ...] = ()
+    doubt: Doubt = Doubt()
 
     @property
     def days(self) -> int:
         """Days of the trip."""
         return len(self.clearness)
+
+    @property
+    def sites(self) -> tuple[Site, ...]:
+        """One site a day, or one for all."""
+        return self.day_sites or (self.site,)

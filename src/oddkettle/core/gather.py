@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 
 from oddkettle.core.case import Case
 from oddkettle.core.drive import UNLIMITED_W, Sources
+from oddkettle.core.future import Future
 from oddkettle.core.joining import IN_USE_W, in_order, selected
 from oddkettle.core.loads import DrawSeries
 from oddkettle.core.profile import Profile
@@ -79,12 +80,12 @@ def gather_sources(
     grid: Grid,
     shares: dict[BlockKind, Floats],
     quiet: Floats,
-    air_c: Floats,
+    future: Future,
     draws: tuple[DrawSeries, ...],
 ) -> tuple[Source, ...]:
     """Sources in the order in which they are let in, each with what is left of its offer."""
-    found = [_sun(case, array, grid, shares, air_c) for array in case.sun]
-    found += [_vehicle(case, source, grid, air_c) for source in case.vehicle]
+    found = [_sun(case, array, grid, shares, future) for array in case.sun]
+    found += [_vehicle(case, source, grid, future.air_c) for source in case.vehicle]
     there = mains_on(shares["hookup"], shares["outage"], standby=case.standby)
     found += [_mains(charger, there) for charger in case.mains]
     places = in_order(tuple(source.key for source in found), case.order)
@@ -92,20 +93,25 @@ def gather_sources(
     return _barred(case, ordered, quiet, draws)
 
 
-def _sun(
-    case: Case, array: SunInput, grid: Grid, shares: dict[BlockKind, Floats], air_c: Floats
-) -> Source:
-    clearness = np.repeat(np.asarray(case.clearness, np.float64), np.diff(grid.day_starts))
-    lights = tuple(light_series(p, case.site, grid, clearness, air_c) for p in array.panels)
+def panels_out(array: SunInput, shares: dict[BlockKind, Floats]) -> tuple[Floats, ...]:
+    """For each panel, (steps,) share of the step in which it is out in the light."""
     still = 1.0 - shares["drive"]
-    works = tuple(
-        np.ones(grid.steps)
+    return tuple(
+        np.ones_like(still)
         if p.mount == "flat" and not p.portable
         else still * (shares["panel_out"] if p.portable else 1.0)
         for p in array.panels
     )
+
+
+def _sun(
+    case: Case, array: SunInput, grid: Grid, shares: dict[BlockKind, Floats], future: Future
+) -> Source:
+    air_c = future.air_c
+    lights = tuple(light_series(p, case.sites, grid, future.clearness, air_c) for p in array.panels)
+    works = panels_out(array, shares)
     bus_v = case.bank.nominal_v
-    offer = offer_of(array, lights, works, lit_share(array, grid), bus_v)
+    offer = offer_of(array, lights, works, lit_share(array, grid) * future.sun, bus_v)
     rating = array.controller.limit_a
     none = np.zeros(grid.steps)
     pwm = array.at_battery

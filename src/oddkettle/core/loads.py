@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
@@ -120,6 +120,19 @@ class DrawSeries:
     peak_w: float
     surge_w: float
     priority: Priority
+
+    def times(self, factor: float) -> DrawSeries:
+        """The same appliance when it draws `factor` times as much."""
+        if factor == 1.0:
+            return self
+        return replace(
+            self,
+            asked=self.asked * factor,
+            asked_w=self.asked_w * factor,
+            moved_w=self.moved_w * factor,
+            peak_w=self.peak_w * factor,
+            surge_w=self.surge_w * factor,
+        )
 
 
 INVERTER_KEY = "inverter-idle"

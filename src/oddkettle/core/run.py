@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 from oddkettle.core.bank import BankTables, bank_tables
 from oddkettle.core.case import Case
 from oddkettle.core.drive import Demand, Sources, Track, drive
+from oddkettle.core.future import Future, expected_future
 from oddkettle.core.gather import Source, gather_sources, loop_sources
 from oddkettle.core.loads import (
     DrawSeries,
@@ -20,7 +21,6 @@ from oddkettle.core.loads import (
     steady_draw,
 )
 from oddkettle.core.trip import BlockKind, Grid, lay_grid, shares_of_steps, zone_named
-from oddkettle.core.weather.air import air_temperature
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -76,17 +76,27 @@ class Run:
         return self.track.soc[:, 0]
 
 
-def build_world(case: Case) -> World:
-    """Lay everything that does not depend on the battery. Raises PlanFault."""
-    grid = lay_grid(case.first_day, case.days, zone_named(case.site.timezone), case.step_min)
+def trip_grid(case: Case) -> Grid:
+    """The time grid of a case. Raises PlanFault for a zone that is none."""
+    return lay_grid(case.first_day, case.days, zone_named(case.site.timezone), case.step_min)
+
+
+def build_world(case: Case, future: Future | None = None) -> World:
+    """Lay everything that does not depend on the battery. Raises PlanFault.
+
+    Without a `future` the expected one.
+    """
+    grid = trip_grid(case)
     shares = shares_of_steps(grid, case.blocks)
-    air = air_temperature(grid, case.site.longitude, _daily(case, "low"), _daily(case, "high"))
+    future = expected_future(case, grid) if future is None else future
+    air = future.air_c
     quiet = np.maximum(
         shares["quiet"],
         hours_share(case.quiet, case.step_min)[grid.clock_min // case.step_min],
     )
     draws = _draws(case, grid, Setting(shares["drive"], quiet, air, case.day_kinds))
-    sources = gather_sources(case, grid, shares, quiet, air, draws)
+    draws = tuple(draw.times(future.load.get(draw.key, 1.0)) for draw in draws)
+    sources = gather_sources(case, grid, shares, quiet, future, draws)
     offers, rows = loop_sources(case, sources, grid.step_h)
     if not sources:
         offers = Sources(np.zeros((grid.steps, 0, 3)), np.zeros((0, 7)))
@@ -98,14 +108,17 @@ def build_world(case: Case) -> World:
     )
     banks = [case.bank] + ([case.second.bank] if case.second else [])
     start = np.zeros((len(banks), 3))
-    start[0, 0] = case.soc0
+    start[0, 0] = future.start
     if case.second:
         start[1, 0] = case.second.soc0
     for row, bank in enumerate(banks):
         start[row, 2] = air[0] + bank.housing.offset_k
     return World(
         grid=grid,
-        tables=tuple(bank_tables(bank, grid.step_h) for bank in banks),
+        tables=tuple(
+            bank_tables(replace(bank, share=bank.share * future.capacity), grid.step_h)
+            for bank in banks
+        ),
         sources=sources,
         offers=offers,
         rows=rows,
@@ -115,11 +128,6 @@ def build_world(case: Case) -> World:
         joined=_joined(case, shares),
         start=start,
     )
-
-
-def _daily(case: Case, which: str) -> tuple[float, ...]:
-    given = case.low_c if which == "low" else case.high_c
-    return given if len(given) == case.days else (given[0],) * case.days
 
 
 def _draws(case: Case, grid: Grid, around: Setting) -> tuple[DrawSeries, ...]:
@@ -154,6 +162,9 @@ def drive_world(case: Case, world: World) -> Run:
     return Run(case, world, track, taken, stage)
 
 
-def simulate(case: Case) -> Run:
-    """Run one case from start to end. Raises PlanFault for a plan that cannot be."""
-    return drive_world(case, build_world(case))
+def simulate(case: Case, future: Future | None = None) -> Run:
+    """Run one case from start to end, as expected or in one future.
+
+    Raises PlanFault for a plan that cannot be.
+    """
+    return drive_world(case, build_world(case, future))

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, time, timedelta
-from typing import Literal, get_args
+from typing import Any, Literal, get_args
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
 import numpy as np
@@ -71,6 +71,15 @@ class Grid:
     def steps(self) -> int:
         """How many steps there are."""
         return len(self.starts_utc)
+
+    @property
+    def days(self) -> int:
+        """How many local days there are."""
+        return len(self.day_starts) - 1
+
+    def by_step(self, daily: NDArray[np.generic]) -> NDArray[Any]:
+        """(steps,) of a (days,) array, by local days."""
+        return np.repeat(daily, np.diff(self.day_starts))
 
 
 def zone_named(name: str) -> ZoneInfo:

@@ -2,16 +2,12 @@
 
 from __future__ import annotations
 
-from datetime import timedelta
-
 from oddkettle.core.case import Case
 from oddkettle.core.fault import PlanFault
 from oddkettle.core.loads import Appliance, DayKind, Inverter, Priority, Window
 from oddkettle.core.patterns import Bursts, Fridge, Logger, Pattern, Radio
-from oddkettle.core.trip import Block, Site
+from oddkettle.core.trip import Block
 from oddkettle.core.units import MINUTES_PER_DAY
-from oddkettle.core.weather.climate import CLIMATES, typical_day
-from oddkettle.core.weather.words import SKY_WORDS
 from oddkettle.plan.box import InverterModel
 from oddkettle.plan.document import Plan
 from oddkettle.plan.parts import (
@@ -27,7 +23,7 @@ from oddkettle.plan.parts import (
     vehicle_from,
 )
 from oddkettle.plan.quantities import clock_minutes
-from oddkettle.plan.trip import BlockModel, Day
+from oddkettle.plan.trip import BlockModel
 from oddkettle.plan.use import (
     ApplianceModel,
     BurstsPattern,
@@ -36,9 +32,8 @@ from oddkettle.plan.use import (
     RadioPattern,
     Shedding,
 )
+from oddkettle.plan.weather import day_sites_from, doubt_from, prospects_from, site_from
 
-USUAL_CLEARNESS, USUAL_LOW_C, USUAL_HIGH_C = 0.68, 10.0, 18.0
-"""A day of which nothing is known [judgement]."""
 FINE_STEP_MIN, FINE_DAYS = 5, 31
 MIDDLE_STEP_MIN, MIDDLE_DAYS = 15, 120
 COARSE_STEP_MIN = 60
@@ -49,7 +44,7 @@ def case_from_plan(plan: Plan) -> Case:
     box, trip = plan.box, plan.trip
     bank = bank_from(box, box.battery, ("box", "battery"))
     _check_inverter(plan)
-    skies = [_sky(plan, place, day) for place, day in enumerate(trip.days)]
+    skies = prospects_from(plan)
     return Case(
         bank=bank,
         profile=box_profile(box.battery, bank),
@@ -64,13 +59,11 @@ def case_from_plan(plan: Plan) -> Case:
             for n, a in enumerate(plan.use.appliances)
             if a.on
         ),
-        site=Site(
-            trip.site.latitude, trip.site.longitude, trip.site.altitude_m, trip.site.timezone
-        ),
+        site=site_from(plan),
         first_day=trip.start,
-        clearness=tuple(sky[0] for sky in skies),
-        low_c=tuple(sky[1] for sky in skies),
-        high_c=tuple(sky[2] for sky in skies),
+        clearness=tuple(s.usual if s.word is None else s.word.mean for s in skies),
+        low_c=tuple(sky.low_c for sky in skies),
+        high_c=tuple(sky.high_c for sky in skies),
         blocks=tuple(_block(block) for block in trip.blocks),
         soc0=trip.start_percent / 100,
         floor=trip.floor_percent / 100,
@@ -85,6 +78,9 @@ def case_from_plan(plan: Plan) -> Case:
         standby=trip.kind == "standby",
         day_kinds=tuple(day.kind for day in trip.days),
         surroundings=surroundings_from(box),
+        day_sites=day_sites_from(plan),
+        prospects=skies,
+        doubt=doubt_from(plan),
     )
 
 
@@ -96,39 +92,6 @@ def step_minutes(plan: Plan) -> int:
     if days <= FINE_DAYS:
         return FINE_STEP_MIN
     return MIDDLE_STEP_MIN if days <= MIDDLE_DAYS else COARSE_STEP_MIN
-
-
-def _sky(plan: Plan, place: int, day: Day) -> tuple[float, float, float]:
-    """(clearness, low, high) of a day: what is said of it, else assumed, else the climate's."""
-    guess, trip = plan.assumptions, plan.trip
-    clearness, low, high = USUAL_CLEARNESS, USUAL_LOW_C, USUAL_HIGH_C
-    if guess.climate is not None:
-        typical = typical_day(
-            CLIMATES[guess.climate],
-            trip.start + timedelta(days=place),
-            trip.site.latitude,
-            trip.site.altitude_m,
-        )
-        clearness, low, high = typical.clearness, typical.low_c, typical.high_c
-    if guess.usual_clearness is not None:
-        clearness = guess.usual_clearness
-    if day.sky != "usual":
-        clearness = SKY_WORDS[day.sky].mean
-    low = _first(day.low_c, guess.low_c, low)
-    high = _first(day.high_c, guess.high_c, max(high, low))
-    if high < low:
-        raise PlanFault(
-            f"Day {place + 1} is to be {low:g} C at its coldest and {high:g} C at its warmest.",
-            where=("trip", "days", place, "high_c"),
-            value=high,
-            limit=f"at least {low:g} C",
-            remedy="Swap the two, or leave one out.",
-        )
-    return clearness, low, high
-
-
-def _first(*values: float | None) -> float:
-    return next(value for value in values if value is not None)
 
 
 def _windows(hours: list[Hours]) -> tuple[Window, ...]:

@@ -2,13 +2,23 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
-from pydantic import model_validator
+from pydantic import Field, model_validator
 from pydantic_core import PydanticCustomError
 
 from oddkettle.plan.box import Box
-from oddkettle.plan.quantities import Celsius, Clearness, Name, Part, StepMinutes
+from oddkettle.plan.quantities import (
+    Celsius,
+    Clearness,
+    DoubtPercent,
+    FutureCount,
+    Name,
+    Part,
+    Seed,
+    Settled,
+    StepMinutes,
+)
 from oddkettle.plan.trip import Trip
 from oddkettle.plan.use import Use
 from oddkettle.plan.versions import FORMAT, VERSION, upgraded
@@ -28,11 +38,40 @@ ClimateKey = Literal[
 ]
 
 
+MonthlyClearness = Annotated[list[Clearness], Field(min_length=12, max_length=12)]
+MonthlyCelsius = Annotated[list[Celsius], Field(min_length=12, max_length=12)]
+
+
+class PlaceClimate(Part):
+    """Month means read from a weather file of the place, January to December."""
+
+    source: Name
+    """The file's name and station."""
+    clearness: MonthlyClearness
+    low_c: MonthlyCelsius
+    high_c: MonthlyCelsius
+    settled: Settled = 3
+
+
 class Assumptions(Part):
     """Numbers that stand for what nobody has measured yet."""
 
     climate: ClimateKey | None = None
     """Month means for days of which nothing else is said."""
+    weather: PlaceClimate | None = None
+    """Month means from a weather file; they go before the climate's."""
+    settled: Settled | None = None
+    """How settled the weather is: 5 settled, 3 normal, 1.7 changeable; as the climate if absent."""
+    start_doubt_percent: DoubtPercent = 3
+    """How far off the level at the start may be, in points."""
+    capacity_doubt_percent: DoubtPercent = 4
+    """How far off the battery's capacity may be."""
+    panel_doubt_percent: DoubtPercent = 5
+    """How far off the panels' output may be, for dust and wear."""
+    futures: FutureCount = 200
+    """How many futures the odds are taken from."""
+    seed: Seed = 1
+    """Names the skies that are drawn: the same number, the same skies."""
     usual_clearness: Clearness | None = None
     """Clearness of a day whose sky is 'usual'; the climate's, or 0.68, when absent."""
     low_c: Celsius | None = None
@@ -80,6 +119,7 @@ class Plan(Part):
             "sources": [s.id for s in self.box.sources],
             "panels": [p.id for s in self.box.sun for p in s.panels],
             "blocks": [b.id for b in self.trip.blocks],
+            "stops": [s.id for s in self.trip.stops],
         }
         for noun, ids in groups.items():
             twice = sorted({key for key in ids if ids.count(key) > 1})
@@ -92,6 +132,23 @@ class Plan(Part):
                         "value": twice[0],
                         "limit": "each id once",
                         "remedy": "Give one of them another id.",
+                    },
+                )
+        return self
+
+    @model_validator(mode="after")
+    def _days_are_at_stops(self) -> Plan:
+        known = {stop.id for stop in self.trip.stops}
+        for place, day in enumerate(self.trip.days):
+            if day.stop is not None and day.stop not in known:
+                raise PydanticCustomError(
+                    "stop",
+                    "Day {day} is spent at {value}, which is not among the trip's stops.",
+                    {
+                        "day": place + 1,
+                        "value": day.stop,
+                        "limit": ", ".join(sorted(known)) or "no stops are listed",
+                        "remedy": "Add the stop, or leave the day at the trip's own place.",
                     },
                 )
         return self

@@ -88,6 +88,11 @@ PanelCount = Annotated[int, measure("panels", 1, 24)]
 StringLength = Annotated[int, measure("panels in series", 1, 12)]
 Aims = Annotated[int, measure("times a day", 1, 12)]
 
+Settled = Annotated[float, measure("settled", 0.8, 12)]
+DoubtPercent = Annotated[float, measure("%", 0, 50)]
+FutureCount = Annotated[int, measure("futures", 1, 2000)]
+Seed = Annotated[int, measure("", 0, 999_999)]
+
 Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80)]
 Key = Annotated[str, StringConstraints(pattern=r"^[A-Za-z0-9_-]{1,40}$")]
 """An identifier that the document's own writer chooses, unique among its siblings."""

@@ -35,10 +35,26 @@ class SiteModel(Part):
     timezone: str = Field(max_length=60)
 
 
+class Stop(Part):
+    """Another place of the trip; its days keep the clock of the first one."""
+
+    id: Key
+    name: Name
+    latitude: Latitude
+    longitude: Longitude
+    altitude_m: Altitude = 0
+
+
 class Day(Part):
     """One day of the trip."""
 
     sky: SkyKey = "usual"
+    said_on: date | None = None
+    """When the sky was said or forecast; on the trip's first day when absent."""
+    forecast: bool = False
+    """The sky and the temperatures come from a forecast."""
+    stop: Key | None = None
+    """Which stop the day is spent at; the trip's own place when absent."""
     place: str = Field(default="", max_length=60)
     kind: DayKind = "site"
     """On site, driving or resting: appliances may have other hours on each."""
@@ -67,6 +83,8 @@ class Trip(Part):
     kind: Literal["travel", "standby", "alone"] = "travel"
     """Standing by, the mains is there but for outages; left alone, nobody touches the box."""
     site: SiteModel
+    stops: list[Stop] = Field(default=[], max_length=40)
+    """Other places of the trip."""
     start: date
     days: list[Day] = Field(min_length=1, max_length=LONGEST_TRIP_DAYS)
     blocks: list[BlockModel] = Field(default=[], max_length=1200)

@@ -7,7 +7,8 @@ import numpy as np
 from oddkettle.core.ledger import keep_books
 from oddkettle.plan import Plan
 from oddkettle.services.report import InstantReport
-from oddkettle.services.simulate import period_of, run_plan
+from oddkettle.services.simulate import period_of
+from oddkettle.services.skies import Sky, run_plan
 from oddkettle.services.words import moment
 
 
@@ -15,9 +16,9 @@ class NoSuchStep(Exception):
     """The run has no such step."""
 
 
-def report_instant(plan: Plan, step: int) -> InstantReport:
+def report_instant(plan: Plan, step: int, sky: Sky = "expected") -> InstantReport:
     """Currents and powers of one step. Raises PlanRefused and NoSuchStep."""
-    run = run_plan(plan)
+    run = run_plan(plan, sky)
     if not 0 <= step < run.grid.steps:
         raise NoSuchStep(f"The run has no step {step}; its steps are 0 to {run.grid.steps - 1}.")
     books = keep_books(run, np.array([step, step + 1]))

@@ -14,7 +14,7 @@ from oddkettle.plan.case import case_from_plan
 from oddkettle.plan.complaints import Complaint, PlanRefused
 from oddkettle.services.clock import now_utc
 from oddkettle.services.plans import open_plan
-from oddkettle.services.simulate import run_plan
+from oddkettle.services.skies import run_plan
 from oddkettle.services.words import moment
 from oddkettle.store import log as store
 from oddkettle.store.log import Entry

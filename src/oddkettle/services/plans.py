@@ -7,7 +7,7 @@ from pydantic import BaseModel
 from oddkettle.formats.plan_json import parse_plan, plan_bytes
 from oddkettle.plan import Plan
 from oddkettle.services.clock import now_utc
-from oddkettle.services.simulate import run_plan
+from oddkettle.services.skies import run_plan
 from oddkettle.store import plans as store
 from oddkettle.store.plans import RevisionNote, Stored
 

@@ -7,7 +7,9 @@ from typing import Literal
 
 from pydantic import BaseModel, Field
 
+from oddkettle.services.odds import OddsReport
 from oddkettle.services.remedies import JudgementReport
+from oddkettle.services.skies import Sky
 
 SourceKind = Literal["sun", "vehicle", "mains"]
 
@@ -259,6 +261,8 @@ class MendReport(BaseModel):
     end: str
     minutes: int
     lowest_percent: float
+    lasts_percent: float | None
+    """How often the box would last then, where odds were asked for."""
     says: str
 
 
@@ -312,4 +316,8 @@ class RunReport(BaseModel):
     stamina: Stamina
     judgements: list[JudgementReport] | None
     """The gravest first; only with advice."""
+    sky: Sky
+    """The future that was run: the expected one, or one that stands for its tenth of them."""
+    odds: OddsReport | None
+    """What the futures say, where they were asked for."""
     series: Series | None

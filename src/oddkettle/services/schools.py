@@ -17,7 +17,7 @@ from oddkettle.plan.box import SunModel, VehicleModel
 from oddkettle.plan.complaints import PlanRefused
 from oddkettle.services.remedies import Edit, Remedy, with_edits
 from oddkettle.services.report import Amount
-from oddkettle.services.simulate import run_plan
+from oddkettle.services.skies import run_plan
 
 MOST_YEARS = 30.0
 

@@ -4,13 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from math import inf
-from typing import Any
+from typing import Any, Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
 from oddkettle.core.daylight import Daylight, daylight
-from oddkettle.core.fault import PlanFault
 from oddkettle.core.ledger import Flow, Ledger, keep_books
 from oddkettle.core.loads import (
     INVERTER_KEY,
@@ -20,12 +19,11 @@ from oddkettle.core.loads import (
     window_share,
 )
 from oddkettle.core.outlook import hours_to_floor, lowest, shortest_drive
-from oddkettle.core.run import Run, simulate
-from oddkettle.core.sources.sky import clear_sky
+from oddkettle.core.run import Run
+from oddkettle.core.sources.sky import trip_sky
 from oddkettle.core.units import HOURS_PER_DAY
 from oddkettle.plan import Plan
-from oddkettle.plan.case import case_from_plan
-from oddkettle.plan.complaints import PlanRefused, from_fault
+from oddkettle.services.odds import odds_of
 from oddkettle.services.remedies import report_judgements
 from oddkettle.services.report import (
     Amount,
@@ -41,6 +39,7 @@ from oddkettle.services.report import (
     UsePart,
     UseReport,
 )
+from oddkettle.services.skies import Sky, run_plan
 from oddkettle.services.stamina import report_stamina
 from oddkettle.services.verdict import say_limits, say_neck, say_verdict
 from oddkettle.services.words import moment
@@ -51,21 +50,30 @@ Pick = Callable[[Floats], float]
 HEATER_KEY = "heater"
 
 
-def run_plan(plan: Plan) -> Run:
-    """The bare run of a plan. Raises PlanRefused where parts contradict each other."""
-    try:
-        return simulate(case_from_plan(plan))
-    except PlanFault as fault:
-        raise PlanRefused([from_fault(fault)]) from None
+Depth = Literal["none", "quick", "full"]
+"""How many futures the odds are taken from: none, a few at coarse steps, or the plan's own."""
+QUICK_FUTURES = 40
 
 
-def report_plan(plan: Plan, *, series: bool = True, advice: bool = True) -> RunReport:
+def report_plan(
+    plan: Plan,
+    *,
+    series: bool = True,
+    advice: bool = True,
+    odds: Depth = "none",
+    sky: Sky = "expected",
+) -> RunReport:
     """The result document.
 
     `advice` adds what takes more runs: the shortest drive that mends a shortfall, how long the
-    box stands alone, and the judgements.
+    box stands alone, and the judgements. They are about the expected sky, whichever is shown.
     """
-    return report_run(plan, run_plan(plan), series=series, advice=advice)
+    run = run_plan(plan, sky)
+    report = report_run(plan, run, series=series, advice=advice and sky == "expected")
+    if odds == "none":
+        return report.model_copy(update={"sky": sky})
+    many = odds_of(plan, QUICK_FUTURES, quick=True) if odds == "quick" else odds_of(plan)
+    return report.model_copy(update={"sky": sky, "odds": many})
 
 
 def report_run(plan: Plan, run: Run, *, series: bool = True, advice: bool = True) -> RunReport:
@@ -73,7 +81,7 @@ def report_run(plan: Plan, run: Run, *, series: bool = True, advice: bool = True
     books = keep_books(run)
     mend = shortest_drive(run) if advice else None
     stamina = report_stamina(run, books, autonomy=advice)
-    light = daylight(clear_sky(run.case.site, run.grid), run.grid)
+    light = daylight(trip_sky(run.case.sites, run.grid), run.grid)
     return RunReport(
         verdict=say_verdict(run, books, mend, stamina.shortest_autonomy),
         neck=say_neck(run, books),
@@ -85,6 +93,8 @@ def report_run(plan: Plan, run: Run, *, series: bool = True, advice: bool = True
         stamina=stamina,
         judgements=report_judgements(plan, run, books) if advice else None,
         series=_series(run) if series else None,
+        sky="expected",
+        odds=None,
     )
 
 

@@ -151,6 +151,7 @@ def _mend(run: Run, mend: Mend | None) -> MendReport | None:
         end=clock_text(mend.block.end_min),
         minutes=mend.minutes,
         lowest_percent=100 * mend.lowest.soc,
+        lasts_percent=None,
         says=f"Drive {mend.minutes} min on {day_words(when, run.case.days)}: "
         f"never below {percent_words(mend.lowest.soc)}",
     )

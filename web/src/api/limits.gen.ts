@@ -66,6 +66,18 @@ export const LIMITS = {
     "unit": "W",
     "whole": false
   },
+  "Assumptions.capacity_doubt_percent": {
+    "least": 0,
+    "most": 50,
+    "unit": "%",
+    "whole": false
+  },
+  "Assumptions.futures": {
+    "least": 1,
+    "most": 2000,
+    "unit": "futures",
+    "whole": true
+  },
   "Assumptions.high_c": {
     "least": -50,
     "most": 60,
@@ -76,6 +88,30 @@ export const LIMITS = {
     "least": -50,
     "most": 60,
     "unit": "C",
+    "whole": false
+  },
+  "Assumptions.panel_doubt_percent": {
+    "least": 0,
+    "most": 50,
+    "unit": "%",
+    "whole": false
+  },
+  "Assumptions.seed": {
+    "least": 0,
+    "most": 999999,
+    "unit": "",
+    "whole": true
+  },
+  "Assumptions.settled": {
+    "least": 0.8,
+    "most": 12,
+    "unit": "settled",
+    "whole": false
+  },
+  "Assumptions.start_doubt_percent": {
+    "least": 0,
+    "most": 50,
+    "unit": "%",
     "whole": false
   },
   "Assumptions.step_min": {
@@ -522,6 +558,12 @@ export const LIMITS = {
     "unit": "V",
     "whole": false
   },
+  "PlaceClimate.settled": {
+    "least": 0.8,
+    "most": 12,
+    "unit": "settled",
+    "whole": false
+  },
   "Profile.absorption_hours": {
     "least": 0.1,
     "most": 24,
@@ -613,6 +655,24 @@ export const LIMITS = {
     "whole": false
   },
   "Site.longitude": {
+    "least": -180,
+    "most": 180,
+    "unit": "degrees east",
+    "whole": false
+  },
+  "Stop.altitude_m": {
+    "least": -430,
+    "most": 6000,
+    "unit": "m",
+    "whole": false
+  },
+  "Stop.latitude": {
+    "least": -90,
+    "most": 90,
+    "unit": "degrees north",
+    "whole": false
+  },
+  "Stop.longitude": {
     "least": -180,
     "most": 180,
     "unit": "degrees east",

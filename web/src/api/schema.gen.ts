@@ -523,10 +523,22 @@ export interface components {
          */
         Assumptions: {
             /**
+             * Capacity Doubt Percent
+             * @description How far off the battery's capacity may be.
+             * @default 4
+             */
+            capacity_doubt_percent: number;
+            /**
              * Climate
              * @description Month means for days of which nothing else is said.
              */
             climate?: ("hot_dry_interior" | "mediterranean" | "temperate_maritime" | "high_latitude_coast" | "humid_subtropical" | "cool_continental" | "dry_highland" | "alpine" | "monsoon_tropics" | "equatorial_wet" | "subarctic_interior") | null;
+            /**
+             * Futures
+             * @description How many futures the odds are taken from.
+             * @default 200
+             */
+            futures: number;
             /**
              * High C
              * @description Highest air temperature of a day; the climate's, or 18 C, when absent.
@@ -538,6 +550,29 @@ export interface components {
              */
             low_c?: number | null;
             /**
+             * Panel Doubt Percent
+             * @description How far off the panels' output may be, for dust and wear.
+             * @default 5
+             */
+            panel_doubt_percent: number;
+            /**
+             * Seed
+             * @description Names the skies that are drawn: the same number, the same skies.
+             * @default 1
+             */
+            seed: number;
+            /**
+             * Settled
+             * @description How settled the weather is: 5 settled, 3 normal, 1.7 changeable; as the climate if absent.
+             */
+            settled?: number | null;
+            /**
+             * Start Doubt Percent
+             * @description How far off the level at the start may be, in points.
+             * @default 3
+             */
+            start_doubt_percent: number;
+            /**
              * Step Min
              * @description Length of a simulated step, a divisor of 60; by the trip's length when absent.
              */
@@ -547,6 +582,8 @@ export interface components {
              * @description Clearness of a day whose sky is 'usual'; the climate's, or 0.68, when absent.
              */
             usual_clearness?: number | null;
+            /** @description Month means from a weather file; they go before the climate's. */
+            weather?: components["schemas"]["PlaceClimate"] | null;
         };
         /**
          * Autonomy
@@ -557,6 +594,32 @@ export interface components {
             hours: number | null;
             /** Step */
             step: number;
+        };
+        /**
+         * Band
+         * @description The middle eight of ten futures lie between `low` and `high` [%].
+         */
+        Band: {
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** Middle */
+            middle: number;
+        };
+        /**
+         * BandSeries
+         * @description The level's band over the trip; point i stands `i * step_min` after the start.
+         */
+        BandSeries: {
+            /** High */
+            high: number[];
+            /** Low */
+            low: number[];
+            /** Middle */
+            middle: number[];
+            /** Step Min */
+            step_min: number;
         };
         /**
          * BankReport
@@ -976,6 +1039,12 @@ export interface components {
          * @description One day of the trip.
          */
         Day: {
+            /**
+             * Forecast
+             * @description The sky and the temperatures come from a forecast.
+             * @default false
+             */
+            forecast: boolean;
             /** High C */
             high_c?: number | null;
             /**
@@ -996,11 +1065,32 @@ export interface components {
              */
             place: string;
             /**
+             * Said On
+             * @description When the sky was said or forecast; on the trip's first day when absent.
+             */
+            said_on?: string | null;
+            /**
              * Sky
              * @default usual
              * @enum {string}
              */
             sky: "usual" | "clear" | "some_cloud" | "mostly_cloudy" | "overcast" | "heavy";
+            /**
+             * Stop
+             * @description Which stop the day is spent at; the trip's own place when absent.
+             */
+            stop?: string | null;
+        };
+        /**
+         * DayOdds
+         * @description One day over all futures.
+         */
+        DayOdds: {
+            /** Dark Percent */
+            dark_percent: number;
+            lowest: components["schemas"]["Band"];
+            /** Under Percent */
+            under_percent: number;
         };
         /**
          * DayReport
@@ -1551,6 +1641,8 @@ export interface components {
             day: number;
             /** End */
             end: string;
+            /** Lasts Percent */
+            lasts_percent: number | null;
             /** Lowest Percent */
             lowest_percent: number;
             /** Minutes */
@@ -1591,6 +1683,38 @@ export interface components {
             note: string;
             /** Value */
             value: number;
+        };
+        /**
+         * OddsReport
+         * @description What the futures say.
+         */
+        OddsReport: {
+            band: components["schemas"]["BandSeries"];
+            /** Dark Percent */
+            dark_percent: number;
+            /** Days */
+            days: components["schemas"]["DayOdds"][];
+            /** Detail */
+            detail: string;
+            /** Error Points */
+            error_points: number;
+            /** Futures */
+            futures: number;
+            /** Headline */
+            headline: string;
+            /** Lasts Percent */
+            lasts_percent: number;
+            lowest: components["schemas"]["Band"];
+            /** Must Run */
+            must_run: string[];
+            /** Seed */
+            seed: number;
+            /** Step Min */
+            step_min: number;
+            /** Tight Day */
+            tight_day: number | null;
+            /** Under Percent */
+            under_percent: number;
         };
         /**
          * OpenPlan
@@ -1737,11 +1861,41 @@ export interface components {
             used: components["schemas"]["Amount"];
         };
         /**
+         * PlaceClimate
+         * @description Month means read from a weather file of the place, January to December.
+         */
+        PlaceClimate: {
+            /** Clearness */
+            clearness: number[];
+            /** High C */
+            high_c: number[];
+            /** Low C */
+            low_c: number[];
+            /**
+             * Settled
+             * @default 3
+             */
+            settled: number;
+            /**
+             * Source
+             * @description The file's name and station.
+             */
+            source: string;
+        };
+        /**
          * Plan
          * @description One plan: what is used, from which box, on which trip, under which assumptions.
          */
         Plan: {
-            /** @default {} */
+            /**
+             * @default {
+             *       "capacity_doubt_percent": 4,
+             *       "futures": 200,
+             *       "panel_doubt_percent": 5,
+             *       "seed": 1,
+             *       "start_doubt_percent": 3
+             *     }
+             */
             assumptions: components["schemas"]["Assumptions"];
             box: components["schemas"]["Box"];
             /**
@@ -1925,7 +2079,13 @@ export interface components {
             /** Limits */
             limits: components["schemas"]["SourceLimit"][];
             neck: components["schemas"]["Neck"];
+            odds: components["schemas"]["OddsReport"] | null;
             series: components["schemas"]["Series"] | null;
+            /**
+             * Sky
+             * @enum {string}
+             */
+            sky: "expected" | "worst" | "middling" | "best";
             stamina: components["schemas"]["Stamina"];
             total: components["schemas"]["Period"];
             use: components["schemas"]["UseReport"];
@@ -2155,6 +2315,25 @@ export interface components {
             shortest_autonomy: components["schemas"]["Autonomy"] | null;
         };
         /**
+         * Stop
+         * @description Another place of the trip; its days keep the clock of the first one.
+         */
+        Stop: {
+            /**
+             * Altitude M
+             * @default 0
+             */
+            altitude_m: number;
+            /** Id */
+            id: string;
+            /** Latitude */
+            latitude: number;
+            /** Longitude */
+            longitude: number;
+            /** Name */
+            name: string;
+        };
+        /**
          * Sum
          * @description How one figure was made.
          */
@@ -2279,6 +2458,12 @@ export interface components {
              * @default 100
              */
             start_percent: number;
+            /**
+             * Stops
+             * @description Other places of the trip.
+             * @default []
+             */
+            stops: components["schemas"]["Stop"][];
         };
         /**
          * UnitModel
@@ -2522,6 +2707,7 @@ export interface operations {
         parameters: {
             query: {
                 step: number;
+                sky?: "expected" | "worst" | "middling" | "best";
             };
             header?: never;
             path?: never;
@@ -3314,6 +3500,8 @@ export interface operations {
         parameters: {
             query?: {
                 advice?: boolean;
+                odds?: "none" | "quick" | "full";
+                sky?: "expected" | "worst" | "middling" | "best";
             };
             header?: never;
             path?: never;
@@ -3475,6 +3663,7 @@ export interface operations {
             query: {
                 figure: string;
                 day?: number | null;
+                sky?: "expected" | "worst" | "middling" | "best";
             };
             header?: never;
             path?: never;

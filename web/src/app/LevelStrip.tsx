@@ -1,7 +1,8 @@
 import { scaleLinear } from "d3-scale";
 import type { KeyboardEvent, PointerEvent } from "react";
 import { Link } from "react-router";
-import { areaPath, linePath } from "../drawing/paths";
+import type { Odds } from "../api/client";
+import { areaPath, linePath, ringPath } from "../drawing/paths";
 import { useWidth } from "../drawing/useWidth";
 import { clockOf, DAY_MIN, dayName } from "../quantities/clock";
 import { clockText } from "../quantities/habits";
@@ -60,7 +61,7 @@ export function LevelStrip() {
       className="plate my-3 grid grid-cols-[1fr_auto] items-center gap-x-4 px-3 py-1.5 sm:grid-cols-[15rem_1fr_auto]"
     >
       <p className="leading-tight">
-        <strong className="font-head">{verdict.headline}</strong>
+        <strong className="font-head">{run.odds?.headline ?? verdict.headline}</strong>
         <span className="block text-sm text-ash">
           lowest{" "}
           <Figure
@@ -106,6 +107,7 @@ export function LevelStrip() {
             ),
           )}
           <path d={areaPath(points, HEIGHT)} fill="var(--color-level-tint)" fillOpacity=".55" />
+          {run.odds && <BandPath band={run.odds.band} stepMin={stepMin} x={x} y={y} />}
           <path d={linePath(points)} fill="none" stroke="var(--color-level)" strokeWidth="2.2" />
           <line
             x1={0}
@@ -132,4 +134,17 @@ export function LevelStrip() {
       </Link>
     </section>
   );
+}
+
+/** The band in which eight futures of ten run. */
+function BandPath(props: {
+  band: Odds["band"];
+  stepMin: number;
+  x: (step: number) => number;
+  y: (level: number) => number;
+}) {
+  const { band, stepMin, x, y } = props;
+  const points = (values: readonly number[]) =>
+    values.map((level, i) => ({ x: x((i * band.step_min) / stepMin), y: y(Math.max(level, 0)) }));
+  return <path d={ringPath(points(band.high), points(band.low))} fill="url(#pat-band)" />;
 }

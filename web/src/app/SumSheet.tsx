@@ -58,11 +58,12 @@ function sideOf(anchor: HTMLElement | null): "bottom" | "left" | "right" {
 /** The sum of a figure for the plan on screen; the last one stays while the next is made. */
 function useSum({ figure, day }: Asked): { sum: Sum | null; says: string | null } {
   const draft = useBenchPart((state) => state.draft);
+  const sky = useBenchPart((state) => state.sky);
   const [sum, setSum] = useState<Sum | null>(null);
   const [says, setSays] = useState<string | null>(null);
   useEffect(() => {
     let wanted = true;
-    const query = day === null ? { figure } : { figure, day };
+    const query = day === null ? { figure, sky } : { figure, day, sky };
     answer(client.POST("/api/sum", { params: { query }, body: draft })).then(
       (next) => {
         if (!wanted) return;
@@ -76,7 +77,7 @@ function useSum({ figure, day }: Asked): { sum: Sum | null; says: string | null 
     return () => {
       wanted = false;
     };
-  }, [figure, day, draft]);
+  }, [figure, day, draft, sky]);
   return { sum, says };
 }
 

@@ -67,6 +67,7 @@ beforeEach(() => {
     plan,
     draft: plan.document,
     run: {} as RunReport,
+    sky: "expected",
     problem: null,
     saving: false,
   });

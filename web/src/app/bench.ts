@@ -6,6 +6,7 @@ import {
   type Problem,
   Refusal,
   type RunReport,
+  type Sky,
 } from "../api/client";
 
 /** What the pages see: the plan as it stands on screen, and the run that belongs to it. */
@@ -14,8 +15,16 @@ export interface BenchState {
   /** The document on screen; ahead of `plan` while something is dragged or being saved. */
   draft: Plan;
   run: RunReport;
+  /** Which future is looked at: the expected one, or one that stands for its tenth. */
+  sky: Sky;
   problem: Problem | null;
   saving: boolean;
+}
+
+/** A draft to be run: quickly, or with advice and all its futures. */
+interface Wish {
+  draft: Plan;
+  full: boolean;
 }
 
 /**
@@ -28,7 +37,9 @@ export interface BenchState {
 export class Bench {
   private listeners = new Set<() => void>();
   private running = false;
-  private waiting: { draft: Plan; advice: boolean } | null = null;
+  private waiting: Wish | null = null;
+  /** The draft whose quick run is on screen. */
+  private shown: Plan | null = null;
   private saves: Promise<void> = Promise.resolve();
   private pending = 0;
 
@@ -38,8 +49,9 @@ export class Bench {
     const plan = await answer(
       client.GET("/api/plans/{plan_id}", { params: { path: { plan_id: planId } } }),
     );
-    const run = await fetchRun(plan.document, true);
-    return new Bench({ plan, draft: plan.document, run, problem: null, saving: false });
+    const draft = plan.document;
+    const run = await fetchRun({ draft, full: true }, "expected");
+    return new Bench({ plan, draft, run, sky: "expected", problem: null, saving: false });
   }
 
   subscribe = (listener: () => void): (() => void) => {
@@ -48,6 +60,13 @@ export class Bench {
   };
 
   snapshot = (): BenchState => this.state;
+
+  /** Look at another future. */
+  look = (sky: Sky): void => {
+    this.set({ sky });
+    this.shown = null;
+    this.ask(this.state.draft, true);
+  };
 
   /** Show a draft and its run without saving. */
   preview = (draft: Plan): void => {
@@ -135,21 +154,20 @@ export class Bench {
     this.set({ problem });
   }
 
-  private ask(draft: Plan, advice: boolean): void {
-    this.waiting = { draft, advice };
+  private ask(draft: Plan, full: boolean): void {
+    this.waiting = { draft, full };
     if (!this.running) void this.run();
   }
 
   private async run(): Promise<void> {
     this.running = true;
     while (this.waiting) {
-      const { draft, advice } = this.waiting;
+      const wish: Wish = this.waiting;
       this.waiting = null;
       try {
-        const run = await fetchRun(draft, advice);
-        // Judgements come with advice only: those of before stay in sight while a shape is dragged.
-        const judgements = run.judgements ?? this.state.run.judgements;
-        this.set({ run: { ...run, judgements } });
+        // The quick answer first: a change shows at once, advice and all the futures a little later.
+        if (!wish.full || this.shown !== wish.draft) await this.show({ ...wish, full: false });
+        if (wish.full && !this.waiting) await this.show(wish);
       } catch (error) {
         // A refused draft while dragging: the save will say why; the last good run stays.
         if (error instanceof Refusal) this.set({ problem: error.problem });
@@ -159,12 +177,21 @@ export class Bench {
     this.running = false;
   }
 
+  private async show(wish: Wish): Promise<void> {
+    const run = await fetchRun(wish, this.state.sky);
+    this.shown = wish.draft;
+    // Judgements come with advice only: those of before stay in sight while a shape is dragged.
+    const judgements = run.judgements ?? this.state.run.judgements;
+    this.set({ run: { ...run, judgements } });
+  }
+
   private set(part: Partial<BenchState>): void {
     this.state = { ...this.state, ...part };
     for (const listener of this.listeners) listener();
   }
 }
 
-function fetchRun(document: Plan, advice: boolean): Promise<RunReport> {
-  return answer(client.POST("/api/preview", { params: { query: { advice } }, body: document }));
+function fetchRun({ draft, full }: Wish, sky: Sky): Promise<RunReport> {
+  const query = { advice: full, odds: full ? ("full" as const) : ("quick" as const), sky };
+  return answer(client.POST("/api/preview", { params: { query }, body: draft }));
 }

@@ -36,6 +36,10 @@ export function Patterns() {
           <rect width="7" height="7" fill="var(--color-vehicle)" />
           <rect width="2" height="7" fill="var(--color-grain)" fillOpacity=".28" />
         </pattern>
+        <pattern id="pat-band" width="4" height="4" patternUnits="userSpaceOnUse">
+          <rect width="4" height="4" fill="var(--color-level)" fillOpacity=".26" />
+          <rect width="4" height="1" fill="var(--color-level)" fillOpacity=".4" />
+        </pattern>
         <pattern id="pat-mains" width="6" height="6" patternUnits="userSpaceOnUse">
           <rect width="6" height="6" fill="var(--color-mains)" />
           <rect width="1.6" height="6" fill="var(--color-grain)" fillOpacity=".3" />

@@ -65,3 +65,9 @@ export function stairPoints(
   }
   return points;
 }
+
+/** The area between two lines that run side by side. */
+export function ringPath(upper: readonly Point[], lower: readonly Point[]): string {
+  if (upper.length === 0) return "";
+  return `${linePath([...upper, ...lower.toReversed()])}Z`;
+}

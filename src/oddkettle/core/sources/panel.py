@@ -14,6 +14,7 @@ from oddkettle.core.sources.sky import Sky
 from oddkettle.core.units import CLASS_V
 
 Floats = NDArray[np.float64]
+Ints = NDArray[np.int64]
 Mount = Literal["flat", "tilted", "aimed"]
 
 DIRT_SHARE = 0.97
@@ -128,7 +129,7 @@ class Light:
     cell_c: Floats
 
 
-def light_on(panel: Panel, sky: Sky, ambient_c: Floats | float, day_starts: Floats) -> Light:
+def light_on(panel: Panel, sky: Sky, ambient_c: Floats | float, day_starts: Ints) -> Light:
     """Hay-Davies transposition, ASHRAE incidence loss on direct light, Faiman temperature."""
     from pvlib import iam, irradiance, temperature
 
@@ -155,7 +156,7 @@ def light_on(panel: Panel, sky: Sky, ambient_c: Floats | float, day_starts: Floa
     return Light(effective, np.asarray(cell_c, np.float64))
 
 
-def _facing(panel: Panel, sky: Sky, day_starts: Floats) -> tuple[Floats, Floats]:
+def _facing(panel: Panel, sky: Sky, day_starts: Ints) -> tuple[Floats, Floats]:
     """(tilt, azimuth) by step: fixed, or aimed at the middle of each of `aims` parts of a day."""
     steps = len(sky.zenith_deg)
     if panel.mount != "aimed":
@@ -182,6 +183,6 @@ def power_from_light(power_w: float, power_per_k: float, light: Light) -> Floats
 
 def panel_w(panel: Panel, sky: Sky, ambient_c: Floats | float) -> Floats:
     """(steps,) DC power of these panels at their terminals [W], losses taken off."""
-    whole = np.array([0.0, len(sky.zenith_deg)])
+    whole = np.array([0, len(sky.zenith_deg)])
     light = light_on(panel, sky, ambient_c, whole)
     return power_from_light(panel.power_w * panel.count, panel.plate.power_per_k, light)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, fields, replace
 from functools import lru_cache
 
 import numpy as np
@@ -62,6 +62,31 @@ def sky_at(site: Site, first_s: int, steps: int, step_s: int) -> Sky:
         ghi=np.nan_to_num(np.asarray(clear["ghi"])),
         dni=np.nan_to_num(np.asarray(clear["dni"])),
         dhi=np.nan_to_num(np.asarray(clear["dhi"])),
+    )
+
+
+def trip_sky(sites: tuple[Site, ...], grid: Grid) -> Sky:
+    """The clear sky of a trip with one site a day (or one for all), by local days."""
+    return trip_sky_at(sites, *grid_key(grid))
+
+
+def grid_key(grid: Grid) -> tuple[int, int, bytes]:
+    """What names a grid: its first UTC second, its step in seconds, its days' first steps."""
+    first = int(grid.starts_utc[0].astype(np.int64))
+    return first, grid.step_min * 60, grid.day_starts.astype(np.int64).tobytes()
+
+
+@lru_cache(maxsize=16)
+def trip_sky_at(sites: tuple[Site, ...], first_s: int, step_s: int, days: bytes) -> Sky:
+    """`trip_sky` for the grid of that `grid_key`, kept."""
+    starts = np.frombuffer(days, np.int64)
+    distinct = tuple(dict.fromkeys(sites))
+    skies = [sky_at(site, first_s, int(starts[-1]), step_s) for site in distinct]
+    if len(distinct) == 1:
+        return skies[0]
+    which = np.repeat([distinct.index(site) for site in sites], np.diff(starts))
+    return Sky(
+        **{f.name: np.choose(which, [getattr(sky, f.name) for sky in skies]) for f in fields(Sky)}
     )
 
 

@@ -21,7 +21,7 @@ from oddkettle.core.sources.panel import (
     light_on,
     power_from_light,
 )
-from oddkettle.core.sources.sky import sky_at, under_clearness
+from oddkettle.core.sources.sky import grid_key, trip_sky_at, under_clearness
 from oddkettle.core.trip import Grid, Site, daily_share
 from oddkettle.core.units import MINUTES_PER_DAY
 
@@ -128,26 +128,34 @@ def check_array(array: SunInput, where: tuple[str | int, ...]) -> None:
 
 @lru_cache(maxsize=64)
 def _light_cached(
-    panel: Panel, site: Site, first_s: int, steps: int, step_s: int, days: bytes, clear: bytes,
+    panel: Panel, sites: tuple[Site, ...], first_s: int, step_s: int, days: bytes, clear: bytes,
     air: bytes,
 ) -> Light:  # fmt: skip
-    sky = under_clearness(sky_at(site, first_s, steps, step_s), np.frombuffer(clear, np.float64))
-    return light_on(panel, sky, np.frombuffer(air, np.float64), np.frombuffer(days, np.int64))
+    day_starts = np.frombuffer(days, np.int64)
+    clearness = np.frombuffer(clear, np.float64)
+    sky = under_clearness(trip_sky_at(sites, first_s, step_s, days), clearness)
+    return light_on(panel, sky, np.frombuffer(air, np.float64), day_starts)
 
 
-def light_series(panel: Panel, site: Site, grid: Grid, clearness: Floats, air_c: Floats) -> Light:
-    """`light_on` for a grid, kept: dragging a block or a load does not ask the sky again."""
-    aimed = Panel(1.0, panel.mount, panel.tilt_deg, panel.azimuth_deg, False, 1, panel.aims)
+def light_series(
+    panel: Panel, sites: tuple[Site, ...], grid: Grid, clearness: Floats, air_c: Floats
+) -> Light:
+    """`light_on` for a grid with one site a day (or one for all), kept.
+
+    Dragging a block or a load does not ask the sky again.
+    """
     return _light_cached(
-        aimed,
-        site,
-        int(grid.starts_utc[0].astype(np.int64)),
-        grid.steps,
-        grid.step_min * 60,
-        grid.day_starts.astype(np.int64).tobytes(),
+        as_aimed(panel),
+        sites,
+        *grid_key(grid),
         clearness.tobytes(),
         air_c.tobytes(),
     )
+
+
+def as_aimed(panel: Panel) -> Panel:
+    """A panel as far as light is concerned: where it looks, not how strong it is."""
+    return Panel(1.0, panel.mount, panel.tilt_deg, panel.azimuth_deg, False, 1, panel.aims)
 
 
 def offer_of(

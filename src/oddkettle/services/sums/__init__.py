@@ -6,9 +6,12 @@ from collections.abc import Callable
 
 from oddkettle.core.run import Run
 from oddkettle.plan import Plan
+from oddkettle.services.odds import ensemble_of
 from oddkettle.services.report import Period, RunReport
-from oddkettle.services.simulate import report_run, run_plan
+from oddkettle.services.simulate import report_run
+from oddkettle.services.skies import Sky, run_plan
 from oddkettle.services.sums import bank, flows, use
+from oddkettle.services.sums.odds import odds_sum
 from oddkettle.services.sums.sheet import Constant, Sum, SumLine
 from oddkettle.services.words import moment
 
@@ -44,26 +47,30 @@ class NoSuchFigure(Exception):
     """There is no sum of that name, or not of that part or day."""
 
 
-def explain(plan: Plan, figure: str, day: int | None = None) -> Sum:
-    """How a figure was made, over a day or, without one, the trip.
+def explain(plan: Plan, figure: str, day: int | None = None, sky: Sky = "expected") -> Sum:
+    """How a figure was made, over a day or, without one, the trip, under one of the skies.
 
-    `figure` is a name of `OVER` or `WHOLE`, "lowest", "guess", or "source:", "draw:" or
+    `figure` is a name of `OVER` or `WHOLE`, "lowest", "odds", "guess", or "source:", "draw:" or
     "appliance:" and an id. Raises PlanRefused and NoSuchFigure.
     """
-    run = run_plan(plan)
+    run = run_plan(plan, sky)
     if day is not None and not 0 <= day < run.case.days:
         raise NoSuchFigure(f"The trip has no day {day}; its days are 0 to {run.case.days - 1}.")
     first, last = flows.span_of(run, day)
     at = moment(run, first)
     when = "whole trip" if day is None else f"{at:%a} {at.day}"
-    found = _explain(plan, run, figure, (first, last), when)
+    found = _explain(plan, run, figure, (first, last), when, day)
     if found is None:
         raise NoSuchFigure(f"There is no figure called {figure!r}.")
     return found
 
 
-def _explain(plan: Plan, run: Run, figure: str, span: tuple[int, int], when: str) -> Sum | None:
+def _explain(
+    plan: Plan, run: Run, figure: str, span: tuple[int, int], when: str, day: int | None
+) -> Sum | None:
     kind, _, key = figure.partition(":")
+    if kind == "odds":
+        return odds_sum(ensemble_of(plan), day, when)
     if kind == "lowest":
         return flows.lowest_sum(run, *span, when)
     if kind in OVER or kind in OF_ONE:

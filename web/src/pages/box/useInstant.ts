@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from "react";
-import { answer, client, type InstantReport, type Plan, Refusal } from "../../api/client";
+import { answer, client, type InstantReport, type Plan, Refusal, type Sky } from "../../api/client";
 import { useBenchPart } from "../../app/context";
 
 /**
@@ -8,22 +8,21 @@ import { useBenchPart } from "../../app/context";
  */
 export function useInstant(step: number | null): InstantReport | null {
   const draft = useBenchPart((state) => state.draft);
+  const sky = useBenchPart((state) => state.sky);
   const [instant, setInstant] = useState<InstantReport | null>(null);
-  const waiting = useRef<{ draft: Plan; step: number } | null>(null);
+  const waiting = useRef<{ draft: Plan; step: number; sky: Sky } | null>(null);
   const running = useRef(false);
   useEffect(() => {
     if (step === null) return;
-    waiting.current = { draft, step };
+    waiting.current = { draft, step, sky };
     if (running.current) return;
     running.current = true;
     void (async () => {
       while (waiting.current) {
-        const { draft: body, step: at } = waiting.current;
+        const { draft: body, ...query } = waiting.current;
         waiting.current = null;
         try {
-          setInstant(
-            await answer(client.POST("/api/instant", { params: { query: { step: at } }, body })),
-          );
+          setInstant(await answer(client.POST("/api/instant", { params: { query }, body })));
         } catch (error) {
           // A draft that cannot be run is told of by the bench; the last moment stays.
           if (!(error instanceof Refusal)) throw error;
@@ -31,6 +30,6 @@ export function useInstant(step: number | null): InstantReport | null {
       }
       running.current = false;
     })();
-  }, [draft, step]);
+  }, [draft, step, sky]);
   return step === null ? null : instant;
 }

@@ -1,10 +1,11 @@
-import type { DayReport, Period } from "../../api/client";
+import type { DayReport, Odds, Period } from "../../api/client";
 import { useUnit } from "../../app/context";
 import { useOpenSum } from "../../app/sums";
 import { amountIn, amountText, percentText, type Unit } from "../../quantities/units";
 
 interface Props {
   day: DayReport;
+  odds: Odds["days"][number] | undefined;
   index: number;
   label: string;
   floor: number;
@@ -15,7 +16,7 @@ interface Props {
 const SOURCE_INK = { sun: "bg-sun", vehicle: "bg-vehicle", mains: "bg-mains" } as const;
 
 /** A day's figures; a click opens how they were made. */
-export function DayFigures({ day, index, label, floor, most }: Props) {
+export function DayFigures({ day, odds, index, label, floor, most }: Props) {
   const unit = useUnit();
   const openSum = useOpenSum();
   const low = day.lowest_percent < floor;
@@ -38,8 +39,18 @@ export function DayFigures({ day, index, label, floor, most }: Props) {
         {low && <span className="sr-only">, under the floor</span>}
       </Shown>
       <span className="sr-only">. Open the sum</span>
-      <span className="col-span-4 mt-0.5 hidden sm:block">
+      <span className="col-span-3 mt-0.5 hidden sm:block">
         <Bars day={day} unit={unit} most={most} />
+      </span>
+      <span className="col-span-4 text-xs leading-none whitespace-nowrap text-ash sm:col-span-1">
+        {odds && odds.under_percent > 0 && (
+          <span data-testid="day-odds" className={odds.under_percent >= 20 ? "text-danger" : ""}>
+            <span className="sm:hidden">goes under in </span>
+            {percentText(Math.max(odds.under_percent, 1))}
+            <span className="hidden sm:inline"> under</span>
+            <span className="sm:hidden"> of skies</span>
+          </span>
+        )}
       </span>
     </button>
   );

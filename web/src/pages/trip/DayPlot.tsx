@@ -1,6 +1,13 @@
 import { memo } from "react";
-import type { DayReport, Series } from "../../api/client";
-import { areaPath, closedOn, linePath, type Point, stairPoints } from "../../drawing/paths";
+import type { DayReport, Odds, Series } from "../../api/client";
+import {
+  areaPath,
+  closedOn,
+  linePath,
+  type Point,
+  ringPath,
+  stairPoints,
+} from "../../drawing/paths";
 import type { RowShape } from "./geometry";
 
 /** The drawn fade on either side of the sun's crossing; a look, not a computation. */
@@ -9,6 +16,7 @@ const TWILIGHT_MIN = 40;
 interface Props {
   day: DayReport;
   series: Series;
+  band: Odds["band"] | null;
   floor: number;
   width: number;
   shape: RowShape;
@@ -18,7 +26,7 @@ interface Props {
 
 /** One day's drawing: light, level and floor, sun above the base line and use below it. */
 export const DayPlot = memo(function DayPlot(props: Props) {
-  const { day, series, floor, width, shape, perAmp } = props;
+  const { day, series, band, floor, width, shape, perAmp } = props;
   const x = (minute: number) => (minute / day.minutes) * width;
   const y = (level: number) =>
     shape.levelBottom - (level / 100) * (shape.levelBottom - shape.levelTop);
@@ -29,6 +37,7 @@ export const DayPlot = memo(function DayPlot(props: Props) {
     y: y(series.level_percent[day.first_step + i] ?? 0),
   }));
   const levelLine = linePath(levels);
+  const across = band && bandPoints(band, day, series.step_min, x, y);
   const floorY = y(floor);
   const stairs = (values: readonly number[], sign: number): Point[] =>
     stairPoints(
@@ -70,6 +79,18 @@ export const DayPlot = memo(function DayPlot(props: Props) {
         fill="var(--color-level-tint)"
         fillOpacity=".75"
       />
+      {across && (
+        <>
+          <path d={ringPath(across.high, across.low)} fill="url(#pat-band)" data-testid="band" />
+          <path
+            d={linePath(across.middle)}
+            fill="none"
+            stroke="var(--color-level)"
+            strokeWidth="1.3"
+            strokeDasharray="1.5 3"
+          />
+        </>
+      )}
       {day.below_floor_min > 0 && (
         <path
           d={areaPath(
@@ -95,6 +116,24 @@ export const DayPlot = memo(function DayPlot(props: Props) {
     </>
   );
 });
+
+/** The band's edges and middle within a day. */
+function bandPoints(
+  band: Odds["band"],
+  day: DayReport,
+  stepMin: number,
+  x: (minute: number) => number,
+  y: (level: number) => number,
+) {
+  const start = day.first_step * stepMin;
+  const first = Math.ceil(start / band.step_min);
+  const count = Math.floor((start + day.steps * stepMin) / band.step_min) - first + 1;
+  const points = (values: readonly number[]): Point[] =>
+    values
+      .slice(first, first + count)
+      .map((level, i) => ({ x: x((first + i) * band.step_min - start), y: y(Math.max(level, 0)) }));
+  return { low: points(band.low), middle: points(band.middle), high: points(band.high) };
+}
 
 /** Sunrise and sunset in minutes of the day; all of it under a midnight sun, none in polar night. */
 function daySpan(day: DayReport): [number, number] {

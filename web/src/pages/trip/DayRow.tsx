@@ -149,6 +149,7 @@ export const DayRow = memo(function DayRow(props: Props) {
           <DayPlot
             day={day}
             series={series}
+            band={run.odds?.band ?? null}
             floor={floor}
             width={width}
             shape={shape}
@@ -217,7 +218,14 @@ export const DayRow = memo(function DayRow(props: Props) {
         </svg>
       </div>
       <div className="order-last col-span-2 sm:order-none sm:col-span-1">
-        <DayFigures day={day} index={index} label={label} floor={floor} most={most} />
+        <DayFigures
+          day={day}
+          odds={run.odds?.days[index]}
+          index={index}
+          label={label}
+          floor={floor}
+          most={most}
+        />
       </div>
     </div>
   );

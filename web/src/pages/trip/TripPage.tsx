@@ -8,6 +8,7 @@ import { inUnit } from "../../quantities/units";
 import { useHabits } from "../../quantities/useHabits";
 import { addBlock, addDay, freshId, KIND_NAMES, usefulKinds } from "./blocks";
 import { DayBoard } from "./DayBoard";
+import { SKY_SAYS, SkyChoice } from "./SkyChoice";
 import { TripSettings } from "./TripSettings";
 import { TripStrip } from "./TripStrip";
 
@@ -78,27 +79,33 @@ export function TripPage() {
 
   return (
     <>
-      <div className="flex flex-wrap items-center gap-x-6 gap-y-2 px-1 py-3">
-        <div className="min-w-0 flex-1 basis-80" aria-live="polite">
+      <div className="px-1 pt-3 pb-2">
+        <div aria-live="polite">
           <h1 className="text-2xl leading-tight" data-testid="headline">
-            {verdict.headline}
+            {run.odds?.headline ?? verdict.headline}
           </h1>
+          {run.odds && <p data-testid="odds">{run.odds.detail}</p>}
           <p className="text-ash" data-testid="detail">
+            <span className="font-semibold">{SKY_SAYS[run.sky]}:</span> {verdict.headline}{" "}
             {inHabits(inUnit(verdict.detail, unit), habits)}
           </p>
-          <p className="flex flex-wrap gap-x-4 text-sm text-ash">
-            <Figure of="lowest">how the lowest point came about</Figure>
+        </div>
+        <div className="mt-1 flex flex-wrap items-center gap-x-4 gap-y-2">
+          <p className="flex flex-1 flex-wrap gap-x-4 text-sm text-ash">
+            <Figure of="odds">the odds</Figure>
+            <Figure of="lowest">the lowest point</Figure>
             <Figure of="books">the whole trip’s sum</Figure>
             <Figure of="alone">without any source</Figure>
           </p>
+          {verdict.mend && (
+            <button type="button" className="key border-vehicle" onClick={mend} title="Try it">
+              <span aria-hidden="true" className="size-3 rounded-sm bg-vehicle" />
+              {verdict.mend.says}
+            </button>
+          )}
+          <SkyChoice />
+          <TripSettings />
         </div>
-        {verdict.mend && (
-          <button type="button" className="key border-vehicle" onClick={mend} title="Try it">
-            <span aria-hidden="true" className="size-3 rounded-sm bg-vehicle" />
-            {verdict.mend.says}
-          </button>
-        )}
-        <TripSettings />
       </div>
       {long && (
         <TripStrip
@@ -139,7 +146,13 @@ export function TripPage() {
       <p className="mt-2 px-1 text-sm text-ash">
         Drag a block to move it, its ends to stretch it, the dashed line to move the floor. With a
         block in focus: arrows move, shift stretches, delete removes. D, H and P put a drive, a
-        hook-up and a panel at the cursor. One expected sky a day: doubt is not drawn yet.
+        hook-up and a panel at the cursor.{" "}
+        {run.odds &&
+          `The band holds eight skies of ten; it and the chances come from ${run.odds.futures} futures${
+            run.odds.step_min > (run.series?.step_min ?? 0)
+              ? " at coarser steps, while you drag"
+              : ""
+          }.`}
       </p>
     </>
   );
@@ -148,6 +161,7 @@ export function TripPage() {
 function Legend() {
   const marks: [string, string][] = [
     ["var(--color-level)", "battery level"],
+    ["url(#pat-band)", "eight skies of ten"],
     ["url(#pat-sun)", "sun"],
     ["url(#pat-vehicle)", "vehicle"],
     ["url(#pat-mains)", "hook-up"],

@@ -137,7 +137,7 @@ export function addBlock(plan: Plan, kind: BlockKind, day: number, minute?: numb
 /** Add a day after another; its sky and place are those of the day before. Later blocks move. */
 export function addDay(plan: Plan, after: number): Plan {
   const { days, blocks } = plan.trip;
-  const copy = days[after] ?? { sky: "usual", place: "", kind: "site" };
+  const copy = days[after] ?? { sky: "usual", place: "", kind: "site", forecast: false };
   const moved = blocks.map((block) => shiftFrom(block, after + 1, 1));
   return {
     ...plan,

@@ -1,0 +1,267 @@
+"""Many futures of one case: what share of them lasts, and between which levels they run."""
+
+from __future__ import annotations
+
+import os
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass, replace
+from functools import lru_cache
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oddkettle.core import layout
+from oddkettle.core.bank import BankTables
+from oddkettle.core.case import Case
+from oddkettle.core.future import Futures, draw_futures, longitudes
+from oddkettle.core.gather import panels_out
+from oddkettle.core.joining import Joining
+from oddkettle.core.loads import PRIORITIES, stack_demand
+from oddkettle.core.many import LEVEL_STEP, LEVELS, SD_STEP, Box, Found, Luck, run_futures
+from oddkettle.core.patterns import Fridge, fridge_duty
+from oddkettle.core.run import World, build_world
+from oddkettle.core.sources.panel import Light, Panel, light_on
+from oddkettle.core.sources.sky import Sky, grid_key, trip_sky, trip_sky_at, under_clearness
+from oddkettle.core.sources.solar import SunInput, as_aimed, lit_share, offer_of
+from oddkettle.core.trip import Grid, Site, shares_of_steps
+from oddkettle.core.weather.air import air_curve
+from oddkettle.core.weather.shapes import (
+    MOST,
+    QUICK_AT,
+    QUICK_SD,
+    SLOW_AT,
+    SLOW_SD,
+    day_shapes,
+    solar_days,
+)
+
+Floats = NDArray[np.float64]
+Singles = NDArray[np.float32]
+WORKERS = min(os.cpu_count() or 1, 4)
+
+
+@dataclass(frozen=True)
+class Ensemble:
+    """The futures of a case, run.
+
+    level : (futures, steps + 1) state of charge of the box's own bank, 0..1; NaN after a future
+        was stopped
+    dark_h, shed_h : (futures, days) hours cut out, and hours with something switched off by level
+    """
+
+    case: Case
+    grid: Grid
+    futures: Futures
+    level: Singles
+    dark_h: Floats
+    shed_h: Floats
+
+    @property
+    def lowest(self) -> Singles:
+        """(futures,) lowest level of each."""
+        return np.asarray(np.nanmin(self.level, axis=1))
+
+    @property
+    def lowest_by_day(self) -> Singles:
+        """(futures, days) lowest level within each local day."""
+        return np.minimum.reduceat(self.level[:, :-1], self.grid.day_starts[:-1], axis=1)
+
+    @property
+    def lasts(self) -> NDArray[np.bool_]:
+        """(futures,) whether it neither falls under the floor nor cuts out."""
+        return np.asarray((self.lowest >= self.case.floor) & (self.dark_h.sum(axis=1) == 0.0))
+
+    def by_rank(self) -> NDArray[np.int64]:
+        """Futures from the worst to the best, by lowest level, then by the mean one."""
+        mean = np.nanmean(self.level, axis=1)
+        return np.lexsort((mean, self.lowest)).astype(np.int64)
+
+
+def run_ensemble(case: Case, count: int, *, stop_below: float = -1.0) -> Ensemble:
+    """Run `count` futures of a case, the same ones for every variant of a box.
+
+    With `stop_below` (0..1) a future ends on the day on which it falls under that level. Raises
+    PlanFault for a plan that cannot be and for a bad count.
+    """
+    futures = draw_futures(case, count)
+    box, luck, grid = lay_box(case, futures)
+    return Ensemble(case, grid, futures, *drive_futures(box, luck, grid.step_h, stop_below))
+
+
+def drive_futures(
+    box: Box, luck: Luck, step_h: float, stop_below: float = -1.0
+) -> tuple[Singles, Floats, Floats]:
+    """(level, dark_h, shed_h) of laid futures, on all cores."""
+    count, days = luck.clearness.shape[0], len(box.day_starts) - 1
+    steps = box.asked.shape[0]
+    found = Found(
+        np.empty((count, steps + 1), np.float32), np.zeros((count, days)), np.zeros((count, days))
+    )
+    shares = [np.arange(w, count, WORKERS) for w in range(WORKERS)]
+    with ThreadPoolExecutor(WORKERS) as pool:
+        for done in [pool.submit(run_futures, s, box, luck, found, stop_below) for s in shares]:
+            done.result()
+    return found.level, found.dark * step_h, found.shed * step_h
+
+
+def lay_box(case: Case, futures: Futures) -> tuple[Box, Luck, Grid]:
+    """Lay a case and its futures for the compiled loop."""
+    chooses = case.joining.kind == "selector"
+    # A selector's choice hangs on the sky: it is made anew in every future.
+    world = build_world(replace(case, joining=Joining()) if chooses else case)
+    grid = world.grid
+    arrays = {array.key: array for array in case.sun}
+    rows = [row for row, j in enumerate(world.rows) if world.sources[j].kind == "sun"]
+    suns = [world.sources[world.rows[row]] for row in rows]
+    selector = np.zeros(0, np.int64)
+    if chooses:
+        by_order = [world.rows.index(j) for j in range(len(world.sources))]
+        selector = np.array([int(case.joining.rule == "strongest"), *by_order], np.int64)
+    shares = shares_of_steps(grid, case.blocks)
+    table = np.zeros((len(rows), grid.steps, LEVELS + 1))
+    for a, sun in enumerate(suns):
+        out = panels_out(arrays[sun.key], shares)
+        table[a, :, :LEVELS] = sun_table(case, arrays[sun.key], grid, out, world.air_c).T
+    table[:, :, LEVELS] = table[:, :, LEVELS - 1]
+    demand = _demand(case, world)
+    chargers = np.zeros((len(world.rows), layout.SET_V + 1))
+    chargers[:, layout.SETTINGS] = world.offers.settings
+    curve = air_curve(grid, longitudes(case, grid))
+    slow, quick, slot = day_shapes(grid, case.site, trip_sky(case.sites, grid).ghi)
+    box = Box(
+        *_stacked(world.tables),
+        start=world.start,
+        joined=world.joined,
+        offers=world.offers.offers,
+        chargers=chargers,
+        shed_below=world.demand.shed_below,
+        settings=np.array([*world.demand.heater, world.offers.shared_a]),
+        nominal_v=case.bank.nominal_v,
+        sun_rows=np.array(rows, np.int64),
+        sun_by_amps=np.array([int(sun.pwm) for sun in suns], np.int64),
+        sun_rating=np.array([sun.rating_a for sun in suns], np.float64),
+        sun_per_k=np.array([_power_per_k(arrays[sun.key]) for sun in suns], np.float64),
+        sun_table=table,
+        sun_open=np.array([1.0 - sun.barred for sun in suns]).reshape(len(suns), grid.steps),
+        selector=selector,
+        **demand,
+        air_c=world.air_c,
+        low_day=curve.low_day,
+        high_day=curve.high_day,
+        air_part=curve.part,
+        sky_day=solar_days(grid, case.site),
+        slot=slot,
+        day_starts=grid.day_starts.astype(np.int64),
+    )
+    return box, _luck(futures, world, slow, quick), grid
+
+
+def _stacked(tables: tuple[BankTables, ...]) -> tuple[Floats, Floats, Floats]:
+    return (
+        np.stack([table.curves for table in tables]),
+        np.stack([table.by_temperature for table in tables]),
+        np.stack([table.fixed for table in tables]),
+    )
+
+
+def _luck(futures: Futures, world: World, slow: Floats, quick: Floats) -> Luck:
+    at = np.arange(0.0, MOST + SD_STEP, SD_STEP)
+    skies = futures.skies
+    scaled = [draw.key for draw in world.draws if draw.key in futures.load]
+    load = [futures.load[key] for key in scaled]
+    return Luck(
+        clearness=skies.clearness,
+        shape=skies.shape,
+        low_c=skies.low_c,
+        high_c=skies.high_c,
+        load=np.ascontiguousarray(np.array(load).reshape(len(scaled), futures.count).T),
+        sun=futures.sun,
+        capacity=futures.capacity,
+        soc0=futures.start,
+        slow=slow,
+        quick=quick,
+        slow_sd=np.interp(at, SLOW_AT, SLOW_SD),
+        quick_sd=np.interp(at, QUICK_AT, QUICK_SD),
+    )
+
+
+def _demand(case: Case, world: World) -> dict[str, Any]:
+    """What is asked, split into what luck scales and what it does not."""
+    appliances = {appliance.key: appliance for appliance in case.appliances}
+    scaled = [draw for draw in world.draws if draw.key in appliances]
+    steady = tuple(draw for draw in world.draws if draw.key not in appliances)
+    going = [priority for priority in PRIORITIES if priority in case.shed]
+    steps = world.grid.steps
+    fridge = np.full(len(scaled), -1, np.int64)
+    growth: list[Floats] = []
+    for a, draw in enumerate(scaled):
+        pattern = appliances[draw.key].pattern
+        if isinstance(pattern, Fridge):
+            fridge[a] = len(growth)
+            growth.append(_duty_per_k(pattern, appliances[draw.key].duty, world.air_c))
+    return {
+        "asked": stack_demand(steady, steps, case.shed)[0],
+        "draw_asked": np.array([draw.asked for draw in scaled]).reshape(len(scaled), steps),
+        "draw_kind": np.array([draw.kind for draw in scaled], np.int64),
+        "draw_last": np.array(
+            [going.index(d.priority) if d.priority in going else len(going) for d in scaled],
+            np.int64,
+        ),
+        "fridge": fridge,
+        "fridge_per_k": np.array(growth).reshape(len(growth), steps),
+    }
+
+
+def _duty_per_k(fridge: Fridge, duty: float, air_c: Floats) -> Floats:
+    """(steps,) growth of a fridge's duty a kelvin, over its duty."""
+    now = fridge_duty(fridge, duty, air_c)
+    return np.divide(
+        fridge_duty(fridge, duty, air_c + 1.0) - now, now, out=np.zeros_like(now), where=now > 0.0
+    )
+
+
+def sun_table(
+    case: Case, array: SunInput, grid: Grid, out: tuple[Floats, ...], air_c: Floats
+) -> Floats:
+    """(LEVELS, steps) what an array offers by clearness: power [W], or current [A] for PWM.
+
+    Laid at the expected air; the loop corrects power for the air that came.
+    """
+    lit = np.flatnonzero(trip_sky(case.sites, grid).ghi > 0.0)
+    table = np.zeros((LEVELS, grid.steps))
+    if not len(lit):
+        return table
+    lights = tuple(light_table(panel, case.sites, grid, air_c) for panel in array.panels)
+    works = tuple(np.tile(share[lit], LEVELS) for share in out)
+    clean = np.tile(lit_share(array, grid)[lit], LEVELS)
+    offer = offer_of(array, lights, works, clean, case.bank.nominal_v)
+    table[:, lit] = (offer.offer_a if array.at_battery else offer.offer_w).reshape(LEVELS, -1)
+    return table
+
+
+def _power_per_k(array: SunInput) -> float:
+    """Growth of an array's power a kelvin, as a share; nil where only its current counts."""
+    if array.at_battery:
+        return 0.0
+    watts = sum(panel.power_w * panel.count for panel in array.panels)
+    return sum(p.plate.power_per_k * p.power_w * p.count for p in array.panels) / watts
+
+
+def light_table(panel: Panel, sites: tuple[Site, ...], grid: Grid, air_c: Floats) -> Light:
+    """What reaches a panel's cells at every level of clearness; both (LEVELS x lit steps,)."""
+    return _light_table(as_aimed(panel), sites, *grid_key(grid), air_c.tobytes())
+
+
+@lru_cache(maxsize=32)
+def _light_table(
+    panel: Panel, sites: tuple[Site, ...], first_s: int, step_s: int, days: bytes, air: bytes
+) -> Light:
+    sky = trip_sky_at(sites, first_s, step_s, days)
+    lit = np.flatnonzero(sky.ghi > 0.0)
+    tiled = Sky(**{name: np.tile(getattr(sky, name)[lit], LEVELS) for name in vars(sky)})
+    clearness = np.repeat(LEVEL_STEP * np.arange(LEVELS), len(lit))
+    starts = np.searchsorted(lit, np.frombuffer(days, np.int64))
+    day_starts = (starts[None, :] + len(lit) * np.arange(LEVELS)[:, None]).ravel()
+    air_c = np.tile(np.frombuffer(air, np.float64)[lit], LEVELS)
+    return light_on(panel, under_clearness(tiled, clearness), air_c, day_starts)

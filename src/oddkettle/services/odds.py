@@ -1,0 +1,187 @@
+"""What many futures say of a plan, in a camper's words."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from datetime import timedelta
+
+import numpy as np
+from pydantic import BaseModel
+
+from oddkettle.core.case import Case
+from oddkettle.core.chances import band, quantiles, share_of
+from oddkettle.core.ensemble import Ensemble, run_ensemble
+from oddkettle.core.fault import PlanFault
+from oddkettle.plan import Plan
+from oddkettle.plan.case import case_from_plan
+from oddkettle.plan.complaints import PlanRefused, from_fault
+from oddkettle.services.words import LONG_TRIP_DAYS, number_word
+
+QUICK_STEP_MIN = 15
+"""While something is dragged, and for many variants: a third of the steps. On the demo trip the
+lowest levels then lie about half a point higher."""
+BAND_MIN = 15
+"""The band is told no finer than this."""
+SURE, LIKELY, UNLIKELY, LOST = 0.95, 0.7, 0.3, 0.05
+
+
+class Band(BaseModel):
+    """The middle eight of ten futures lie between `low` and `high` [%]."""
+
+    low: float
+    middle: float
+    high: float
+
+
+class DayOdds(BaseModel):
+    """One day over all futures."""
+
+    under_percent: float
+    """Share of futures that go under the floor on this day."""
+    dark_percent: float
+    """Share of futures in which the box is cut out on this day."""
+    lowest: Band
+
+
+class BandSeries(BaseModel):
+    """The level's band over the trip; point i stands `i * step_min` after the start."""
+
+    step_min: int
+    low: list[float]
+    middle: list[float]
+    high: list[float]
+
+
+class OddsReport(BaseModel):
+    """What the futures say."""
+
+    futures: int
+    step_min: int
+    seed: int
+    headline: str
+    detail: str
+    lasts_percent: float
+    error_points: float
+    """One standard error of `lasts_percent`, for the number of futures alone."""
+    under_percent: float
+    dark_percent: float
+    must_run: list[str]
+    """What must run and goes without when the box is cut out."""
+    lowest: Band
+    tight_day: int | None
+    """The day on which most futures go under; None where none does."""
+    days: list[DayOdds]
+    band: BandSeries
+
+
+def odds_of(plan: Plan, futures: int | None = None, *, quick: bool = False) -> OddsReport:
+    """The odds of a plan. Raises PlanRefused for a plan or a number of futures that cannot be."""
+    return report_odds(ensemble_of(plan, futures, quick=quick))
+
+
+def ensemble_of(plan: Plan, futures: int | None = None, *, quick: bool = False) -> Ensemble:
+    """A plan's futures, run; `quick` at coarser steps. Raises PlanRefused."""
+    try:
+        case = case_from_plan(plan)
+        count = plan.assumptions.futures if futures is None else futures
+        return run_ensemble(quickened(case) if quick else case, count)
+    except PlanFault as fault:
+        raise PlanRefused([from_fault(fault)]) from None
+
+
+def quickened(case: Case) -> Case:
+    """The case at coarser steps."""
+    return replace(case, step_min=max(case.step_min, QUICK_STEP_MIN))
+
+
+def report_odds(ensemble: Ensemble) -> OddsReport:
+    """Write the odds of an ensemble."""
+    case = ensemble.case
+    lasts = share_of(ensemble.lasts)
+    daily = ensemble.lowest_by_day
+    under = daily < case.floor
+    dark = ensemble.dark_h > 0.0
+    every = max(BAND_MIN // case.step_min, 1)
+    low, middle, high = (np.round(100 * line, 1).tolist() for line in band(ensemble, every))
+    chances = under.mean(axis=0)
+    tight = int(np.argmax(chances)) if chances.any() else None
+    must = [a.name for a in case.appliances if a.priority == "must"]
+    return OddsReport(
+        futures=ensemble.futures.count,
+        step_min=case.step_min,
+        seed=case.doubt.seed,
+        headline=_headline(case, lasts.share, tight),
+        detail=_detail(ensemble, tight, float(chances.max()), must),
+        lasts_percent=100 * lasts.share,
+        error_points=100 * lasts.error,
+        under_percent=100 * float(under.any(axis=1).mean()),
+        dark_percent=100 * float(dark.any(axis=1).mean()),
+        must_run=must,
+        lowest=_band(ensemble.lowest),
+        tight_day=tight,
+        days=[
+            DayOdds(
+                under_percent=100 * float(chances[d]),
+                dark_percent=100 * float(dark[:, d].mean()),
+                lowest=_band(daily[:, d]),
+            )
+            for d in range(case.days)
+        ],
+        band=BandSeries(step_min=every * case.step_min, low=low, middle=middle, high=high),
+    )
+
+
+def _band(values: np.ndarray) -> Band:
+    low, middle, high = quantiles(100 * values)
+    return Band(low=low, middle=middle, high=high)
+
+
+def in_ten(share: float) -> str:
+    """Like 7 skies in 10; close to none or all more finely, and never quite certain."""
+    if share >= SURE:
+        return f"{min(round(100 * share), 99)} skies in 100"
+    if share < LOST:
+        return f"{max(round(100 * share), 1)} skies in 100" if share > 0.0 else "hardly any sky"
+    tenths = min(max(round(10 * share), 1), 9)
+    return f"{tenths} {'sky' if tenths == 1 else 'skies'} in 10"
+
+
+def _headline(case: Case, lasts: float, tight: int | None) -> str:
+    days = case.days
+    span = f"all {number_word(days)} days" if days > 1 else "the day"
+    when = "" if tight is None else f" {_day_name(case, tight)} is the tight one."
+    if lasts >= SURE:
+        return f"Your box lasts {span}."
+    if lasts >= LIKELY:
+        return f"Your box probably lasts {span}: {in_ten(lasts)}.{when}"
+    if lasts >= UNLIKELY:
+        return f"It may not last: it does in {in_ten(lasts)}.{when}"
+    return f"It probably will not last: it does in {in_ten(lasts)}.{when}"
+
+
+def _detail(ensemble: Ensemble, tight: int | None, worst: float, must: list[str]) -> str:
+    low, _, high = quantiles(100 * ensemble.lowest)
+    says = f"In eight skies of ten its lowest level lies between {low:.0f} and {high:.0f} %."
+    if tight is not None and worst > 0.0:
+        name = _day_name(ensemble.case, tight)
+        says += f" On {name} {in_ten(worst)} {_go(worst)} under {100 * ensemble.case.floor:.0f} %."
+    dark = float((ensemble.dark_h.sum(axis=1) > 0.0).mean())
+    if dark > 0.0 and must:
+        says += f" {must[0]} goes without in {in_ten(dark)}."
+    elif dark > 0.0:
+        says += f" It cuts out in {in_ten(dark)}."
+    return says
+
+
+def _go(share: float) -> str:
+    single = in_ten(share).startswith(("1 sky", "hardly"))
+    return "goes" if single else "go"
+
+
+def _day_name(case: Case, day: int) -> str:
+    when = case.first_day + timedelta(days=day)
+    return (
+        f"{when:%A}"
+        if case.days <= 7
+        else (f"{when:%a} {when.day}" if case.days <= LONG_TRIP_DAYS else f"{when.day} {when:%b}")
+    )

@@ -1,0 +1,81 @@
+"""How the odds were made: how many futures, what differs between them, and which ones fail."""
+
+from __future__ import annotations
+
+from oddkettle.core.chances import quantiles, share_of
+from oddkettle.core.ensemble import Ensemble
+from oddkettle.core.weather.futures import HOLDS, HOLDS_BEYOND, PERSISTENCE
+from oddkettle.services.sums.sheet import Constant, Sum, figure_line
+
+FITTED = "fitted on 21 measured weather series from 14 places"
+JUDGED = "judgement"
+
+
+def odds_sum(ensemble: Ensemble, day: int | None, when: str) -> Sum:
+    """The chance of lasting the trip, or of staying above the floor on one day."""
+    case, count = ensemble.case, ensemble.futures.count
+    dark = ensemble.dark_h > 0.0
+    low = ensemble.lowest if day is None else ensemble.lowest_by_day[:, day]
+    under = low < case.floor
+    cut = dark.any(axis=1) if day is None else dark[:, day]
+    fine = ~(under | cut)
+    share = share_of(fine)
+    worst, middle, best = quantiles(100 * low)
+    lines = [
+        figure_line("futures run", str(count)),
+        figure_line(f"go under your floor of {100 * case.floor:.0f} %", str(int(under.sum())), "-"),
+        figure_line("cut out without that", str(int((cut & ~under).sum())), "-"),
+        figure_line("come through", str(int(fine.sum())), "="),
+        figure_line("of all", f"{100 * share.share:.0f} %", "=",
+                    f"give or take {200 * share.error:.0f} points, for their number alone"),
+        figure_line("lowest level in the worst of ten, at best", f"{worst:.0f} %"),
+        figure_line("in a middling one", f"{middle:.0f} %"),
+        figure_line("in the best of ten, at least", f"{best:.0f} %"),
+    ]  # fmt: skip
+    return Sum(
+        title=f"How often it lasts, {when}",
+        says="Each future is a whole run of this plan under a sky, a warmth and a luck of its own. "
+        "The same futures meet every variant of a plan, so that two can be compared.",
+        lines=lines,
+        constants=_constants(ensemble),
+    )
+
+
+def _constants(ensemble: Ensemble) -> list[Constant]:
+    case = ensemble.case
+    doubt = case.doubt
+    guesses = [a.spread for a in case.appliances if a.spread > 0.0]
+    found = [
+        Constant(says="skies are named by", value=f"seed {doubt.seed}", source="your assumptions"),
+        Constant(
+            says="a word said of a day holds",
+            value=f"{100 * HOLDS[0][1]:.0f} % at first, {100 * HOLDS_BEYOND:.0f} % past day 10",
+            source=JUDGED,
+        ),
+        Constant(
+            says="how settled the weather is", value=f"{doubt.settled:g}", source="your climate"
+        ),
+        Constant(
+            says="a dull day follows a dull one", value=f"{PERSISTENCE:g} of the way", source=FITTED
+        ),
+        Constant(
+            says="the place's mean sky is unsure by",
+            value=f"{100 * doubt.place:.0f} % of a clear day",
+            source=FITTED,
+        ),
+        Constant(says="start level", value=f"give or take {100 * doubt.start:.0f} points",
+                 source="your assumptions"),
+        Constant(says="battery", value=f"give or take {100 * doubt.capacity:.0f} %",
+                 source="your assumptions"),
+        Constant(says="panels", value=f"give or take {100 * doubt.panel:.0f} %",
+                 source="your assumptions"),
+    ]  # fmt: skip
+    if guesses:
+        found.append(
+            Constant(
+                says=f"{len(guesses)} guessed appliances",
+                value=f"each off by up to {100 * max(guesses):.0f} %",
+                source="your Use page",
+            )
+        )
+    return found

@@ -1,0 +1,30 @@
+import type { Sky } from "../../api/client";
+import { useBench, useBenchPart } from "../../app/context";
+import { Choice } from "../../ui/Choice";
+
+export const SKY_SAYS: Record<Sky, string> = {
+  expected: "In the expected sky",
+  worst: "In the worst sky of ten",
+  middling: "In a middling sky",
+  best: "In the best sky of ten",
+};
+
+/** Which of the futures the board shows: every figure on it is that one's. */
+export function SkyChoice() {
+  const bench = useBench();
+  const sky = useBenchPart((state) => state.sky);
+  return (
+    <Choice
+      label="Sky shown"
+      oneLine
+      value={sky}
+      options={[
+        { value: "expected", says: "expected" },
+        { value: "worst", says: "worst" },
+        { value: "middling", says: "middling" },
+        { value: "best", says: "best of ten" },
+      ]}
+      onChange={bench.look}
+    />
+  );
+}
