@@ -42,6 +42,10 @@ COMBINED = Tag(110.0, 6.0, 0.8, 0.04)
 SELECTOR = Tag(25.0, 0.0, 0.3, 0.0)
 READY_MADE_PER_KWH, READY_MADE_KG_PER_KWH = 650.0, 11.0
 """A ready-made unit with inverter and chargers inside, by kWh on its label."""
+PANEL = Tag(25.0, 0.9, 0.5, 0.06)
+"""By watts."""
+CABLE_EURO_PER_MM2_M, CABLE_KG_PER_MM2_M = 0.45, 0.0105
+"""Of copper cable, by mm2 and metre of single conductor."""
 INVERTER = Tag(50.0, 0.25, 0.6, 0.004)
 """By watts."""
 

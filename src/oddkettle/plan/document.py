@@ -12,7 +12,9 @@ from oddkettle.plan.quantities import (
     Celsius,
     Clearness,
     DoubtPercent,
+    Euro,
     FutureCount,
+    MoreKilograms,
     Name,
     Part,
     Seed,
@@ -53,6 +55,16 @@ class PlaceClimate(Part):
     settled: Settled = 3
 
 
+class PriceTag(Part):
+    """What a change really costs and weighs, in place of the typical ranges."""
+
+    change: Annotated[str, Field(min_length=1, max_length=80)]
+    euro_low: Euro
+    euro_high: Euro
+    kg_low: MoreKilograms = 0
+    kg_high: MoreKilograms = 0
+
+
 class Assumptions(Part):
     """Numbers that stand for what nobody has measured yet."""
 
@@ -68,6 +80,8 @@ class Assumptions(Part):
     """How far off the battery's capacity may be."""
     panel_doubt_percent: DoubtPercent = 5
     """How far off the panels' output may be, for dust and wear."""
+    tags: list[PriceTag] = Field(default=[], max_length=100)
+    """Your own prices of changes."""
     futures: FutureCount = 200
     """How many futures the odds are taken from."""
     seed: Seed = 1

@@ -1,0 +1,109 @@
+"""Long questions: answers stream as lines of JSON as they are found; hanging up ends the work."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from itertools import chain
+from typing import Annotated
+
+from fastapi import APIRouter, Query
+from fastapi.responses import StreamingResponse
+from pydantic import BaseModel
+
+from oddkettle.api.problems import PROBLEMS
+from oddkettle.core.sizing import Design
+from oddkettle.plan import Plan
+from oddkettle.services.compare import Comparison, as_ready_made, compare
+from oddkettle.services.improve.seek import Goal, Sought, Tried, seek
+from oddkettle.services.improve.sizes import (
+    SizesEnd,
+    SizesPart,
+    SizesStart,
+    search_sizes,
+    size_edits,
+)
+from oddkettle.services.improve.weigh import Weighed, Weighing, weigh
+from oddkettle.services.remedies import Remedy
+
+router = APIRouter(prefix="/api", tags=["improve"], responses=PROBLEMS)
+LINES = "application/x-ndjson"
+
+
+def _lines(found: Iterator[BaseModel]) -> StreamingResponse:
+    """One JSON document a line. What is refused is refused before the first line goes out."""
+    first = next(found)
+    return StreamingResponse(
+        (f"{line.model_dump_json()}\n" for line in chain([first], found)), media_type=LINES
+    )
+
+
+class WeighLine(BaseModel):
+    """A line of the answer to `weigh`."""
+
+    line: Weighing | Weighed
+
+
+class SeekLine(BaseModel):
+    """A line of the answer to `seek`."""
+
+    line: Tried | Sought
+
+
+class SizesLine(BaseModel):
+    """A line of the answer to `sizes`."""
+
+    line: SizesStart | SizesPart | SizesEnd
+
+
+@router.post("/improve/weigh", response_model=WeighLine)
+def weigh_changes(document: Plan) -> StreamingResponse:
+    """What each candidate change buys: the plan as it is, then a line a change."""
+    return _lines(weigh(document))
+
+
+class GoalOf(BaseModel):
+    """A plan, and the goal sought."""
+
+    document: Plan
+    goal: Goal
+
+
+@router.post("/improve/seek", response_model=SeekLine)
+def seek_goal(asked: GoalOf) -> StreamingResponse:
+    """How much of one thing is enough: the values tried, then the answer."""
+    return _lines(seek(asked.document, asked.goal))
+
+
+@router.post("/improve/sizes", response_model=SizesLine)
+def sizes(document: Plan) -> StreamingResponse:
+    """The search over sizes."""
+    return _lines(search_sizes(document))
+
+
+class SizesOf(BaseModel):
+    """A plan, and the sizes to give its box."""
+
+    document: Plan
+    panel_w: float
+    battery_ah: float
+    dcdc_a: float
+    mains_a: float
+
+
+@router.post("/improve/sizes/edits")
+def sizes_edits(asked: SizesOf) -> Remedy:
+    """The edits that make a plan's box one of the search."""
+    design = Design(asked.panel_w, asked.battery_ah, asked.dcdc_a, asked.mains_a)
+    return size_edits(asked.document, design)
+
+
+@router.get("/compare")
+def side_by_side(plan: Annotated[list[int], Query()]) -> Comparison:
+    """Two or three saved plans side by side."""
+    return compare(plan)
+
+
+@router.post("/improve/ready-made")
+def ready_made(document: Plan) -> Plan:
+    """The same plan on a ready-made unit of the same nameplate energy."""
+    return as_ready_made(document)

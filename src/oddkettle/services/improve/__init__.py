@@ -1,0 +1,1 @@
+"""What to change: candidate changes weighed, goals sought, sizes searched."""
