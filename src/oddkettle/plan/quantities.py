@@ -90,6 +90,7 @@ Aims = Annotated[int, measure("times a day", 1, 12)]
 
 Settled = Annotated[float, measure("settled", 0.8, 12)]
 DoubtPercent = Annotated[float, measure("%", 0, 50)]
+SurePercent = Annotated[float, measure("%", 50, 99.5)]
 Euro = Annotated[float, measure("euro", 0, 100_000)]
 MoreKilograms = Annotated[float, measure("kg", 0, 1000)]
 FutureCount = Annotated[int, measure("futures", 1, 2000)]

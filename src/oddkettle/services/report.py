@@ -306,6 +306,8 @@ class Neck(BaseModel):
 class RunReport(BaseModel):
     """The result document of one run."""
 
+    headline: str
+    """The answer: how often it lasts, or, where that is sure or not asked, what is expected."""
     verdict: Verdict
     neck: Neck
     bank: BankReport

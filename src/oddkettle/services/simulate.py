@@ -23,7 +23,7 @@ from oddkettle.core.run import Run
 from oddkettle.core.sources.sky import trip_sky
 from oddkettle.core.units import HOURS_PER_DAY
 from oddkettle.plan import Plan
-from oddkettle.services.odds import odds_of
+from oddkettle.services.odds import SURE, odds_of
 from oddkettle.services.remedies import report_judgements
 from oddkettle.services.report import (
     Amount,
@@ -73,7 +73,9 @@ def report_plan(
     if odds == "none":
         return report.model_copy(update={"sky": sky})
     many = odds_of(plan, QUICK_FUTURES, quick=True) if odds == "quick" else odds_of(plan)
-    return report.model_copy(update={"sky": sky, "odds": many})
+    sure = many.lasts_percent >= 100 * SURE and (report.verdict.lasts or sky != "expected")
+    headline = report.verdict.headline if sure and sky == "expected" else many.headline
+    return report.model_copy(update={"sky": sky, "odds": many, "headline": headline})
 
 
 def report_run(plan: Plan, run: Run, *, series: bool = True, advice: bool = True) -> RunReport:
@@ -82,8 +84,10 @@ def report_run(plan: Plan, run: Run, *, series: bool = True, advice: bool = True
     mend = shortest_drive(run) if advice else None
     stamina = report_stamina(run, books, autonomy=advice)
     light = daylight(trip_sky(run.case.sites, run.grid), run.grid)
+    verdict = say_verdict(run, books, mend, stamina.shortest_autonomy)
     return RunReport(
-        verdict=say_verdict(run, books, mend, stamina.shortest_autonomy),
+        headline=verdict.headline,
+        verdict=verdict,
         neck=say_neck(run, books),
         bank=_bank(run),
         use=_use(plan, run, light[0]),

@@ -396,6 +396,12 @@ export const LIMITS = {
     "unit": "K",
     "whole": false
   },
+  "Goal.sure_percent": {
+    "least": 50,
+    "most": 99.5,
+    "unit": "%",
+    "whole": false
+  },
   "Heater.off_above_c": {
     "least": -50,
     "most": 60,
@@ -562,6 +568,30 @@ export const LIMITS = {
     "least": 0.8,
     "most": 12,
     "unit": "settled",
+    "whole": false
+  },
+  "PriceTag.euro_high": {
+    "least": 0,
+    "most": 100000,
+    "unit": "euro",
+    "whole": false
+  },
+  "PriceTag.euro_low": {
+    "least": 0,
+    "most": 100000,
+    "unit": "euro",
+    "whole": false
+  },
+  "PriceTag.kg_high": {
+    "least": 0,
+    "most": 1000,
+    "unit": "kg",
+    "whole": false
+  },
+  "PriceTag.kg_low": {
+    "least": 0,
+    "most": 1000,
+    "unit": "kg",
     "whole": false
   },
   "Profile.absorption_hours": {

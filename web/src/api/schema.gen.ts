@@ -4,6 +4,126 @@
  */
 
 export interface paths {
+    "/api/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Side By Side
+         * @description Two or three saved plans side by side.
+         */
+        get: operations["side_by_side_api_compare_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/improve/ready-made": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ready Made
+         * @description The same plan on a ready-made unit of the same nameplate energy.
+         */
+        post: operations["ready_made_api_improve_ready_made_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/improve/seek": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Seek Goal
+         * @description How much of one thing is enough: the values tried, then the answer.
+         */
+        post: operations["seek_goal_api_improve_seek_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/improve/sizes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sizes
+         * @description The search over sizes.
+         */
+        post: operations["sizes_api_improve_sizes_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/improve/sizes/edits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sizes Edits
+         * @description The edits that make a plan's box one of the search.
+         */
+        post: operations["sizes_edits_api_improve_sizes_edits_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/improve/weigh": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Weigh Changes
+         * @description What each candidate change buys: the plan as it is, then a line a change.
+         */
+        post: operations["weigh_changes_api_improve_weigh_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/instant": {
         parameters: {
             query?: never;
@@ -578,6 +698,12 @@ export interface components {
              */
             step_min?: number | null;
             /**
+             * Tags
+             * @description Your own prices of changes.
+             * @default []
+             */
+            tags: components["schemas"]["PriceTag"][];
+            /**
              * Usual Clearness
              * @description Clearness of a day whose sky is 'usual'; the climate's, or 0.68, when absent.
              */
@@ -823,6 +949,25 @@ export interface components {
             type: "bursts";
         };
         /**
+         * Candidate
+         * @description One change: what it is, the edits that make it, and what it costs and weighs more.
+         */
+        Candidate: {
+            /** Edits */
+            edits: components["schemas"]["Edit"][];
+            euro: components["schemas"]["Range"] | null;
+            /**
+             * Group
+             * @enum {string}
+             */
+            group: "sun" | "vehicle" | "mains" | "battery" | "use";
+            /** Key */
+            key: string;
+            kg: components["schemas"]["Range"] | null;
+            /** Says */
+            says: string;
+        };
+        /**
          * CautionText
          * @description A caution, and the parts beside which it is shown.
          */
@@ -908,6 +1053,18 @@ export interface components {
             key: string;
             /** Says */
             says: string;
+        };
+        /**
+         * Comparison
+         * @description Two or three plans on one board.
+         */
+        Comparison: {
+            /** Differences */
+            differences: components["schemas"]["Differs"][];
+            /** Same Skies */
+            same_skies: boolean;
+            /** Variants */
+            variants: components["schemas"]["Variant"][];
         };
         /**
          * Complaint
@@ -1147,6 +1304,16 @@ export interface components {
             used: components["schemas"]["Amount"];
         };
         /**
+         * Differs
+         * @description One value that is not the same in all, by variant.
+         */
+        Differs: {
+            /** Values */
+            values: string[];
+            /** Where */
+            where: string;
+        };
+        /**
          * DrawReport
          * @description One appliance over a day or the trip.
          */
@@ -1295,6 +1462,34 @@ export interface components {
              * @default 0
              */
             warmer_k: number;
+        };
+        /**
+         * Goal
+         * @description What is sought: how sure (percent of futures), by turning which knob.
+         */
+        Goal: {
+            /** Day */
+            day?: number | null;
+            /**
+             * Knob
+             * @enum {string}
+             */
+            knob: "drive" | "hookup" | "panel" | "appliance" | "battery";
+            /** Part */
+            part?: string | null;
+            /**
+             * Sure Percent
+             * @default 95
+             */
+            sure_percent: number;
+        };
+        /**
+         * GoalOf
+         * @description A plan, and the goal sought.
+         */
+        GoalOf: {
+            document: components["schemas"]["Plan"];
+            goal: components["schemas"]["Goal"];
         };
         /**
          * HeaterModel
@@ -1893,7 +2088,8 @@ export interface components {
              *       "futures": 200,
              *       "panel_doubt_percent": 5,
              *       "seed": 1,
-             *       "start_doubt_percent": 3
+             *       "start_doubt_percent": 3,
+             *       "tags": []
              *     }
              */
             assumptions: components["schemas"]["Assumptions"];
@@ -1935,6 +2131,28 @@ export interface components {
             revision: number;
             /** Saved At */
             saved_at: string;
+        };
+        /**
+         * PriceTag
+         * @description What a change really costs and weighs, in place of the typical ranges.
+         */
+        PriceTag: {
+            /** Change */
+            change: string;
+            /** Euro High */
+            euro_high: number;
+            /** Euro Low */
+            euro_low: number;
+            /**
+             * Kg High
+             * @default 0
+             */
+            kg_high: number;
+            /**
+             * Kg Low
+             * @default 0
+             */
+            kg_low: number;
         };
         /**
          * Problem
@@ -2014,6 +2232,16 @@ export interface components {
             type: "radio";
         };
         /**
+         * Range
+         * @description Between two figures.
+         */
+        Range: {
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+        };
+        /**
          * Reference
          * @description Everything the pages offer as choices.
          */
@@ -2074,6 +2302,8 @@ export interface components {
             bank: components["schemas"]["BankReport"];
             /** Days */
             days: components["schemas"]["DayReport"][];
+            /** Headline */
+            headline: string;
             /** Judgements */
             judgements: components["schemas"]["JudgementReport"][] | null;
             /** Limits */
@@ -2160,6 +2390,14 @@ export interface components {
              * @default 100
              */
             start_percent: number;
+        };
+        /**
+         * SeekLine
+         * @description A line of the answer to `seek`.
+         */
+        SeekLine: {
+            /** Line */
+            line: components["schemas"]["Tried"] | components["schemas"]["Sought"];
         };
         /**
          * Series
@@ -2249,6 +2487,105 @@ export interface components {
             timezone: string;
         };
         /**
+         * Sized
+         * @description One box of the search.
+         */
+        Sized: {
+            /** Battery Ah */
+            battery_ah: number;
+            /** Dcdc A */
+            dcdc_a: number;
+            /** Euro */
+            euro: number;
+            /**
+             * Front
+             * @default false
+             */
+            front: boolean;
+            /** Futures */
+            futures: number;
+            /** Kg */
+            kg: number;
+            /** Lasts Percent */
+            lasts_percent: number;
+            /** Mains A */
+            mains_a: number;
+            /** Panel W */
+            panel_w: number;
+        };
+        /**
+         * SizesEnd
+         * @description The front: no other design is as cheap, as light and as sure.
+         */
+        SizesEnd: {
+            /** Front */
+            front: components["schemas"]["Sized"][];
+            /**
+             * Kind
+             * @default end
+             * @constant
+             */
+            kind: "end";
+        };
+        /**
+         * SizesLine
+         * @description A line of the answer to `sizes`.
+         */
+        SizesLine: {
+            /** Line */
+            line: components["schemas"]["SizesStart"] | components["schemas"]["SizesPart"] | components["schemas"]["SizesEnd"];
+        };
+        /**
+         * SizesOf
+         * @description A plan, and the sizes to give its box.
+         */
+        SizesOf: {
+            /** Battery Ah */
+            battery_ah: number;
+            /** Dcdc A */
+            dcdc_a: number;
+            document: components["schemas"]["Plan"];
+            /** Mains A */
+            mains_a: number;
+            /** Panel W */
+            panel_w: number;
+        };
+        /**
+         * SizesPart
+         * @description Designs as they are found; those of a later part replace the same sizes before.
+         */
+        SizesPart: {
+            /** Designs */
+            designs: components["schemas"]["Sized"][];
+            /** Done */
+            done: number;
+            /**
+             * Kind
+             * @default part
+             * @constant
+             */
+            kind: "part";
+        };
+        /**
+         * SizesStart
+         * @description What comes first: how many designs follow, and the plan's own place.
+         */
+        SizesStart: {
+            /** Designs */
+            designs: number;
+            /** Futures */
+            futures: number;
+            /**
+             * Kind
+             * @default start
+             * @constant
+             */
+            kind: "start";
+            own: components["schemas"]["Sized"];
+            /** Step Min */
+            step_min: number;
+        };
+        /**
          * SkyChoice
          * @description A word for a day's sky and its mean clearness.
          */
@@ -2259,6 +2596,31 @@ export interface components {
             key: string;
             /** Says */
             says: string;
+        };
+        /**
+         * Sought
+         * @description The answer: the least value that is enough, or none in reach.
+         */
+        Sought: {
+            /** Futures */
+            futures: number;
+            /**
+             * Kind
+             * @default sought
+             * @constant
+             */
+            kind: "sought";
+            /** Lasts Percent */
+            lasts_percent: number;
+            /** Says */
+            says: string;
+            /** Sure Percent */
+            sure_percent: number;
+            try_it: components["schemas"]["Remedy"] | null;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number | null;
         };
         /**
          * SourceLimit
@@ -2422,6 +2784,22 @@ export interface components {
             shade: components["schemas"]["ShadeModel"][];
         };
         /**
+         * Tried
+         * @description One value of the knob and how often the plan lasts with it.
+         */
+        Tried: {
+            /**
+             * Kind
+             * @default tried
+             * @constant
+             */
+            kind: "tried";
+            /** Lasts Percent */
+            lasts_percent: number;
+            /** Value */
+            value: number;
+        };
+        /**
          * Trip
          * @description Days, and what happens in them.
          */
@@ -2573,6 +2951,23 @@ export interface components {
             standby_a_day: components["schemas"]["Amount"];
         };
         /**
+         * Variant
+         * @description One plan of the comparison.
+         */
+        Variant: {
+            /** Clear */
+            clear: boolean;
+            /** Name */
+            name: string;
+            odds: components["schemas"]["OddsReport"];
+            /** Plan Id */
+            plan_id: number;
+            /** Points */
+            points: number;
+            /** Says */
+            says: string;
+        };
+        /**
          * VehicleModel
          * @description A DC-DC charger, a voltage-sensitive relay, or a charger behind a 12 V socket.
          */
@@ -2694,6 +3089,59 @@ export interface components {
             lowest_percent: number;
             mend: components["schemas"]["MendReport"] | null;
         };
+        /**
+         * WeighLine
+         * @description A line of the answer to `weigh`.
+         */
+        WeighLine: {
+            /** Line */
+            line: components["schemas"]["Weighing"] | components["schemas"]["Weighed"];
+        };
+        /**
+         * Weighed
+         * @description One change, and what it buys over the same futures.
+         */
+        Weighed: {
+            change: components["schemas"]["Candidate"];
+            /** Clear */
+            clear: boolean;
+            /**
+             * Kind
+             * @default change
+             * @constant
+             */
+            kind: "change";
+            /** Lasts Percent */
+            lasts_percent: number;
+            /** Low Points */
+            low_points: number;
+            lowest: components["schemas"]["Band"];
+            /** Points */
+            points: number;
+        };
+        /**
+         * Weighing
+         * @description What comes first: the plan as it is, and how many changes will follow.
+         */
+        Weighing: {
+            /** Changes */
+            changes: number;
+            /** Futures */
+            futures: number;
+            /**
+             * Kind
+             * @default base
+             * @constant
+             */
+            kind: "base";
+            /** Lasts Percent */
+            lasts_percent: number;
+            lowest: components["schemas"]["Band"];
+            /** Step Min */
+            step_min: number;
+            /** Tight Day */
+            tight_day: number;
+        };
     };
     responses: never;
     parameters: never;
@@ -2703,6 +3151,328 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    side_by_side_api_compare_get: {
+        parameters: {
+            query: {
+                plan: number[];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Comparison"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    ready_made_api_improve_ready_made_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plan"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Plan"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    seek_goal_api_improve_seek_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GoalOf"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeekLine"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    sizes_api_improve_sizes_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plan"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SizesLine"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    sizes_edits_api_improve_sizes_edits_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SizesOf"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Remedy"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    weigh_changes_api_improve_weigh_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plan"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeighLine"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     instant_api_instant_post: {
         parameters: {
             query: {

@@ -5,6 +5,7 @@ import { BrowserRouter, Navigate, Route, Routes, useParams } from "react-router"
 import { answer, client } from "../api/client";
 import { Patterns } from "../drawing/Patterns";
 import { BoxPage } from "../pages/box/BoxPage";
+import { ImprovePage } from "../pages/improve/ImprovePage";
 import { LogPage } from "../pages/log/LogPage";
 import { TripPage } from "../pages/trip/TripPage";
 import { UsePage } from "../pages/use/UsePage";
@@ -43,6 +44,7 @@ export function App() {
                   <Route path="use" element={<UsePage />} />
                   <Route path="box" element={<BoxPage />} />
                   <Route path="trip" element={<TripPage />} />
+                  <Route path="improve" element={<ImprovePage />} />
                   <Route path="log" element={<LogPage />} />
                 </Route>
                 <Route path="*" element={<Navigate to="/" replace />} />

@@ -61,7 +61,7 @@ export function LevelStrip() {
       className="plate my-3 grid grid-cols-[1fr_auto] items-center gap-x-4 px-3 py-1.5 sm:grid-cols-[15rem_1fr_auto]"
     >
       <p className="leading-tight">
-        <strong className="font-head">{run.odds?.headline ?? verdict.headline}</strong>
+        <strong className="font-head">{run.headline}</strong>
         <span className="block text-sm text-ash">
           lowest{" "}
           <Figure

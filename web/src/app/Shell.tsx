@@ -9,6 +9,7 @@ import { LevelStrip } from "./LevelStrip";
 import { PlanMenu } from "./PlanMenu";
 import { PAGES } from "./pages";
 import { HelpDialog, SettingsDialog } from "./SettingsDialog";
+import { TrialBar } from "./TrialBar";
 import { useShortcuts } from "./useShortcuts";
 
 export function Shell() {
@@ -107,6 +108,7 @@ export function Shell() {
             onRetry={() => bench.commit(bench.snapshot().draft, "changed")}
           />
         )}
+        <TrialBar />
         {!onTrip && <LevelStrip />}
         <Outlet />
       </main>

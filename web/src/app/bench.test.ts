@@ -68,6 +68,7 @@ beforeEach(() => {
     draft: plan.document,
     run: {} as RunReport,
     sky: "expected",
+    trial: null,
     problem: null,
     saving: false,
   });

@@ -17,6 +17,8 @@ export interface BenchState {
   run: RunReport;
   /** Which future is looked at: the expected one, or one that stands for its tenth. */
   sky: Sky;
+  /** What is tried on screen and not kept yet, in words. */
+  trial: string | null;
   problem: Problem | null;
   saving: boolean;
 }
@@ -51,7 +53,15 @@ export class Bench {
     );
     const draft = plan.document;
     const run = await fetchRun({ draft, full: true }, "expected");
-    return new Bench({ plan, draft, run, sky: "expected", problem: null, saving: false });
+    return new Bench({
+      plan,
+      draft,
+      run,
+      sky: "expected",
+      trial: null,
+      problem: null,
+      saving: false,
+    });
   }
 
   subscribe = (listener: () => void): (() => void) => {
@@ -68,6 +78,24 @@ export class Bench {
     this.ask(this.state.draft, true);
   };
 
+  /** Try a change on every page without keeping it. */
+  try = (draft: Plan, says: string): void => {
+    this.set({ draft, trial: says, problem: null });
+    this.ask(draft, true);
+  };
+
+  /** Keep what is tried. */
+  keepTrial = (): void => {
+    const { draft, trial } = this.state;
+    if (trial !== null) this.commit(draft, `tried and kept: ${trial}`.slice(0, 120));
+  };
+
+  /** Put back what was before the trial. */
+  dropTrial = (): void => {
+    this.set({ trial: null });
+    this.showStored();
+  };
+
   /** Show a draft and its run without saving. */
   preview = (draft: Plan): void => {
     this.set({ draft, problem: null });
@@ -77,11 +105,11 @@ export class Bench {
   /** Show a draft, its run with advice, and save it. `did` names the step for undo. */
   commit = (draft: Plan, did: string): void => {
     if (JSON.stringify(draft) === JSON.stringify(this.state.plan.document) && this.pending === 0) {
-      this.set({ draft, problem: null });
+      this.set({ draft, trial: null, problem: null });
       this.ask(draft, true);
       return;
     }
-    this.set({ draft, problem: null, saving: true });
+    this.set({ draft, trial: null, problem: null, saving: true });
     this.ask(draft, true);
     this.queue(() =>
       answer(
@@ -142,7 +170,7 @@ export class Bench {
 
   private showStored(): void {
     const draft = this.state.plan.document;
-    this.set({ draft, problem: null });
+    this.set({ draft, trial: null, problem: null });
     this.ask(draft, true);
   }
 

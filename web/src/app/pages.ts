@@ -3,5 +3,6 @@ export const PAGES = [
   { path: "use", says: "Use" },
   { path: "box", says: "Box" },
   { path: "trip", says: "Trip" },
+  { path: "improve", says: "Improve" },
   { path: "log", says: "Log" },
 ] as const;

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from datetime import timedelta
 from typing import Any, Literal
 
 from pydantic import BaseModel
@@ -75,6 +76,12 @@ def _own_price(candidate: Candidate, tag: Any) -> Candidate:
 def edit(*path: str | int, to: object) -> Edit:
     """One value of the document, set."""
     return Edit(path=list(path), value=to)
+
+
+def said_day(plan: Plan, day: int) -> str:
+    """A day of the trip, like Thu 11."""
+    when = plan.trip.start + timedelta(days=day)
+    return f"{when:%a} {when.day}"
 
 
 def next_size(sizes: tuple[float, ...], now: float) -> float | None:
@@ -188,7 +195,7 @@ def _vehicle(plan: Plan, tight_day: int) -> Iterator[Candidate]:
             yield Candidate(
                 key=f"drive:{minutes}",
                 group="vehicle",
-                says=f"Drive {minutes} min on day {day + 1}",
+                says=f"Drive {minutes} min on {said_day(plan, day)}",
                 edits=[more_blocks(plan, [drive_block(plan, day, minutes)])],
                 euro=None,
                 kg=None,
@@ -266,7 +273,7 @@ def _mains(plan: Plan, tight_day: int) -> Iterator[Candidate]:
     yield Candidate(
         key="hookup:1",
         group="mains",
-        says=f"One night on mains, from the evening of day {night + 1}",
+        says=f"One night on mains, from {said_day(plan, night)}",
         edits=[more_blocks(plan, [hookup_block(plan, night, 1)])],
         euro=Range(low=5.0, high=15.0),
         kg=None,
@@ -357,7 +364,7 @@ def _use(plan: Plan) -> Iterator[Candidate]:
                 euro=None,
                 kg=None,
             )  # fmt: skip
-        if not appliance.medical:
+        if not appliance.medical and appliance.priority != "must":
             yield Candidate(
                 key=f"without:{appliance.id}",
                 group="use",

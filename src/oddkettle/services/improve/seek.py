@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from datetime import timedelta
 from typing import Literal
 
 from pydantic import BaseModel, Field, ValidationError
@@ -11,12 +10,14 @@ from pydantic import BaseModel, Field, ValidationError
 from oddkettle.plan import Plan
 from oddkettle.plan.box import PanelModel
 from oddkettle.plan.complaints import Complaint, PlanRefused
+from oddkettle.plan.quantities import SurePercent
 from oddkettle.services.improve.candidates import (
     drive_block,
     edit,
     fresh_id,
     hookup_block,
     more_blocks,
+    said_day,
 )
 from oddkettle.services.odds import ensemble_of
 from oddkettle.services.remedies import Edit, Remedy, with_edits
@@ -33,7 +34,7 @@ DUTY_STEP = 5
 class Goal(BaseModel):
     """What is sought: how sure (percent of futures), by turning which knob."""
 
-    sure_percent: float = Field(default=95, ge=50, le=99.5)
+    sure_percent: SurePercent = 95
     knob: Knob
     day: int | None = Field(default=None, ge=0)
     """The day of the drive (every day when absent), or of the last night on mains."""
@@ -225,8 +226,7 @@ def _said_day(plan: Plan, goal: Goal) -> str:
     """A day of the trip in words; every day when none is named."""
     if goal.day is None:
         return "every day"
-    when = plan.trip.start + timedelta(days=_day(plan, goal))
-    return f"{when:%a} {when.day}"
+    return said_day(plan, _day(plan, goal))
 
 
 def _day(plan: Plan, goal: Goal) -> int:

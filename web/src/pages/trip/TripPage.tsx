@@ -82,7 +82,7 @@ export function TripPage() {
       <div className="px-1 pt-3 pb-2">
         <div aria-live="polite">
           <h1 className="text-2xl leading-tight" data-testid="headline">
-            {run.odds?.headline ?? verdict.headline}
+            {run.headline}
           </h1>
           {run.odds && <p data-testid="odds">{run.odds.detail}</p>}
           <p className="text-ash" data-testid="detail">

@@ -1,0 +1,89 @@
+import type { Weighed, Weighing } from "../../api/client";
+import { inHabits } from "../../quantities/habits";
+import { useHabits } from "../../quantities/useHabits";
+import { PriceSheet } from "./PriceSheet";
+
+const INK: Record<Weighed["change"]["group"], string> = {
+  sun: "url(#pat-sun)",
+  vehicle: "url(#pat-vehicle)",
+  mains: "url(#pat-mains)",
+  battery: "var(--color-level)",
+  use: "var(--color-use)",
+};
+const SAYS: Record<Weighed["change"]["group"], string> = {
+  sun: "sun",
+  vehicle: "vehicle",
+  mains: "mains",
+  battery: "battery",
+  use: "use",
+};
+
+interface Props {
+  weighed: Weighed;
+  base: Weighing;
+  onTry: () => void;
+  onKeep: () => void;
+}
+
+/** One change: what it is, what it buys, weighs and costs. */
+export function ChangeRow({ weighed, base, onTry, onKeep }: Props) {
+  const { change, clear } = weighed;
+  const habits = useHabits();
+  const points = Math.round(weighed.points);
+  const low = Math.round(weighed.low_points);
+  return (
+    <li className="grid grid-cols-[1fr_auto] items-center gap-x-4 gap-y-1 py-2 sm:grid-cols-[19rem_1fr_8.5rem_auto]">
+      <span className="flex items-center gap-2">
+        <svg width="12" height="16" role="img" aria-label={SAYS[change.group]}>
+          <rect width="12" height="16" rx="3" fill={INK[change.group]} />
+        </svg>
+        <span className="font-medium">{inHabits(change.says, habits)}</span>
+      </span>
+      <span className="order-last col-span-2 sm:order-none sm:col-span-1">
+        <Ladder from={base.lasts_percent} to={weighed.lasts_percent} clear={clear} />
+        <span className="block text-sm text-ash">
+          lasts in <b className="text-ink">{Math.round(weighed.lasts_percent)}</b> of 100{" "}
+          {clear ? `(${signed(points)})` : "(no clear difference)"} · worst of ten down to{" "}
+          {Math.round(weighed.lowest.low)} %{low === 0 ? "" : ` (${signed(low)})`}
+        </span>
+      </span>
+      <span className="text-right text-sm sm:text-left">
+        <PriceSheet change={change} />
+      </span>
+      <span className="order-last col-span-2 flex gap-2 sm:order-none sm:col-span-1">
+        <button type="button" className="key" onClick={onTry} aria-label={`Try: ${change.says}`}>
+          Try
+        </button>
+        <button type="button" className="key" onClick={onKeep} aria-label={`Keep: ${change.says}`}>
+          Keep
+        </button>
+      </span>
+    </li>
+  );
+}
+
+function signed(points: number): string {
+  return points < 0 ? `−${-points}` : `+${points}`;
+}
+
+/** From how often it lasts now to how often it would, on a rail of a hundred skies. */
+function Ladder({ from, to, clear }: { from: number; to: number; clear: boolean }) {
+  const left = Math.min(from, to);
+  return (
+    <svg width="100%" height="14" aria-hidden="true" preserveAspectRatio="none">
+      <rect y="5" width="100%" height="4" rx="2" fill="var(--color-line)" />
+      <rect y="5" width={`${left}%`} height="4" rx="2" fill="var(--color-level-tint)" />
+      <rect
+        x={`${left}%`}
+        y="2"
+        width={`${Math.abs(to - from)}%`}
+        height="10"
+        rx="2"
+        fill={
+          clear ? (to >= from ? "var(--color-level)" : "var(--color-danger)") : "url(#pat-quiet)"
+        }
+      />
+      <rect x={`${from}%`} width="2" height="14" fill="var(--color-ink)" />
+    </svg>
+  );
+}

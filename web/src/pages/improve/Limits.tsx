@@ -1,0 +1,84 @@
+import { useEffect } from "react";
+import type { Weighed, Weighing } from "../../api/client";
+import { useBench, useBenchPart } from "../../app/context";
+import { withRemedy } from "../../app/judgements";
+import { ChangeRow } from "./ChangeRow";
+import { useLines } from "./useLines";
+
+/** Each change that one might make, by what it buys in odds and in lowest level. */
+export function Limits() {
+  const bench = useBench();
+  const plan = useBenchPart((state) => state.plan);
+  const document = plan.document;
+  const { lines, busy, says, ask, cancel } = useLines<Weighing | Weighed>();
+  useEffect(() => ask("/api/improve/weigh", document), [ask, document]);
+  const base = lines.find((line) => line.kind === "base");
+  const changes = lines
+    .filter((line) => line.kind === "change")
+    .toSorted((a, b) => b.points - a.points || b.low_points - a.low_points);
+  // Leaving something at home is always an answer, and seldom the one that is looked for.
+  const best = changes.find((line) => !line.change.key.startsWith("without:"));
+  if (says) {
+    return (
+      <p role="alert" className="plate p-4">
+        {says}
+      </p>
+    );
+  }
+  return (
+    <section aria-label="What limits it">
+      <h1 className="text-2xl leading-tight" data-testid="headline">
+        {headline(base, best, busy)}
+      </h1>
+      <p className="mb-3 flex flex-wrap items-center gap-x-4 text-ash">
+        {base &&
+          `As it is, it lasts in ${Math.round(base.lasts_percent)} of 100 skies. Every change meets the same ${base.futures} futures, at steps of ${base.step_min} min.`}
+        {busy && base && (
+          <>
+            <progress value={changes.length} max={base.changes} aria-label="Changes weighed" />
+            <button type="button" className="key" onClick={cancel}>
+              Stop
+            </button>
+          </>
+        )}
+      </p>
+      {base && (
+        <ol className="plate divide-y divide-line px-3 py-1" data-testid="changes">
+          {changes.map((weighed) => (
+            <ChangeRow
+              key={weighed.change.key}
+              weighed={weighed}
+              base={base}
+              onTry={() =>
+                bench.try(
+                  withRemedy(document, { says: "", edits: weighed.change.edits }),
+                  weighed.change.says,
+                )
+              }
+              onKeep={() =>
+                bench.commit(
+                  withRemedy(document, { says: "", edits: weighed.change.edits }),
+                  weighed.change.says.slice(0, 120),
+                )
+              }
+            />
+          ))}
+        </ol>
+      )}
+      <p className="mt-2 text-sm text-ash">
+        A dark bar is what a change adds beyond luck; a hatched one is too small for so many futures
+        to tell. Prices are typical of plain parts; press one to write your own.
+      </p>
+    </section>
+  );
+}
+
+function headline(base: Weighing | undefined, best: Weighed | undefined, busy: boolean): string {
+  if (!base || (busy && !best)) return "Weighing what you could change…";
+  if (!best || best.points <= 0) {
+    return base.lasts_percent >= 95
+      ? "Nothing limits this box on this trip."
+      : "No single change here makes it surer.";
+  }
+  return `Most helps: ${best.change.says.charAt(0).toLowerCase()}${best.change.says.slice(1)}.`;
+}

@@ -1,0 +1,175 @@
+import { useState } from "react";
+import type { Goal, Plan, Sought, Tried } from "../../api/client";
+import { useBench, useBenchPart } from "../../app/context";
+import { withRemedy } from "../../app/judgements";
+import { dayName } from "../../quantities/clock";
+import { inHabits } from "../../quantities/habits";
+import { useHabits } from "../../quantities/useHabits";
+import { NumberField } from "../../ui/NumberField";
+import { Select } from "../../ui/Select";
+import { SeekCurve } from "./SeekCurve";
+import { useLines } from "./useLines";
+
+type Knob = Goal["knob"];
+const EVERY_DAY = "every";
+
+/** How much of one thing is enough to be as sure as one wants. */
+export function Seek() {
+  const bench = useBench();
+  const document = useBenchPart((state) => state.plan.document);
+  const tight = useBenchPart((state) => state.run.odds?.tight_day ?? state.run.verdict.lowest_day);
+  const dates = useBenchPart((state) => state.run.days);
+  const habits = useHabits();
+  const knobs = knobsOf(document);
+  const [sure, setSure] = useState(95);
+  const [chosen, setKnob] = useState<Knob>("drive");
+  const knob = knobs.some((other) => other.value === chosen)
+    ? chosen
+    : (knobs[0]?.value ?? "battery");
+  const [day, setDay] = useState<string>(String(Math.max(tight - 1, 0)));
+  const appliances = document.use.appliances.filter((appliance) => appliance.on);
+  const [part, setPart] = useState<string>(appliances[0]?.id ?? "");
+  const { lines, busy, says, ask, cancel } = useLines<Tried | Sought>();
+  const tried = lines.filter((line) => line.kind === "tried");
+  const sought = lines.find((line) => line.kind === "sought");
+  const remedy = sought?.try_it;
+  const onDays = knob === "drive" || knob === "hookup";
+
+  function begin() {
+    const everyDay = knob === "drive" && day === EVERY_DAY;
+    const goal: Goal = {
+      sure_percent: sure,
+      knob,
+      day: onDays && !everyDay ? Number(day === EVERY_DAY ? dates.length - 1 : day) : null,
+      part: knob === "appliance" ? part : null,
+    };
+    ask("/api/improve/seek", { document, goal });
+  }
+
+  return (
+    <section aria-label="Be sure">
+      <h1 className="text-2xl leading-tight" data-testid="headline" aria-live="polite">
+        {sought ? sought.says : "How much is enough to be sure?"}
+      </h1>
+      <p className="mb-3 text-ash">
+        {sought
+          ? `From ${sought.futures} futures, the same for every value; their number alone leaves it unsure by about ${noise(sought)} points.`
+          : "Say how sure you want to be and what you would change; the least that is enough is looked for."}
+      </p>
+      <div className="grid gap-4 md:grid-cols-[20rem_1fr]">
+        <form
+          className="plate grid content-start gap-3 p-4"
+          onSubmit={(event) => {
+            event.preventDefault();
+            begin();
+          }}
+        >
+          <NumberField
+            label="Be this sure"
+            value={sure}
+            limit="Goal.sure_percent"
+            onCommit={setSure}
+          />
+          <Select<Knob> label="by changing" value={knob} options={knobs} onChange={setKnob} />
+          {onDays && (
+            <Select
+              label={knob === "drive" ? "on" : "the last night from"}
+              value={day}
+              options={[
+                ...(knob === "drive" ? [{ value: EVERY_DAY, says: "every day" }] : []),
+                ...dates.map((one, i) => ({
+                  value: String(i),
+                  says: dayName(one.date, dates.length > 28),
+                })),
+              ]}
+              onChange={setDay}
+            />
+          )}
+          {knob === "appliance" && (
+            <Select
+              label="of"
+              value={part}
+              options={appliances.map((a) => ({ value: a.id, says: a.name }))}
+              onChange={setPart}
+            />
+          )}
+          <div className="flex gap-2">
+            <button type="submit" className="key key-on">
+              Seek
+            </button>
+            {busy && (
+              <button type="button" className="key" onClick={cancel}>
+                Stop
+              </button>
+            )}
+          </div>
+        </form>
+        <div className="plate min-h-64 p-4">
+          {says && <p role="alert">{says}</p>}
+          {tried.length === 0 && !says && (
+            <p className="text-ash">What is tried appears here, from none to the most.</p>
+          )}
+          {tried.length > 0 && (
+            <SeekCurve
+              tried={tried}
+              sure={sought?.sure_percent ?? sure}
+              unit={unitOf(knob)}
+              found={sought?.value ?? null}
+            />
+          )}
+          {remedy && (
+            <div className="mt-3 flex gap-2">
+              <button
+                type="button"
+                className="key key-on"
+                onClick={() =>
+                  bench.try(withRemedy(document, remedy), inHabits(sought?.says ?? "", habits))
+                }
+              >
+                {remedy.says}
+              </button>
+              <button
+                type="button"
+                className="key"
+                onClick={() => bench.commit(withRemedy(document, remedy), remedy.says)}
+              >
+                Keep it
+              </button>
+            </div>
+          )}
+        </div>
+      </div>
+    </section>
+  );
+}
+
+function noise(sought: Sought): number {
+  const share = (sought.lasts_percent * sought.futures + 100) / (sought.futures + 2) / 100;
+  return Math.max(Math.round(200 * Math.sqrt((share * (1 - share)) / (sought.futures + 2))), 1);
+}
+
+const UNITS: Record<Knob, string> = {
+  drive: "min",
+  hookup: "nights",
+  panel: "W",
+  appliance: "%",
+  battery: "Ah",
+};
+function unitOf(knob: Knob): string {
+  return UNITS[knob];
+}
+
+function knobsOf(plan: Plan): { value: Knob; says: string }[] {
+  const knobs: { value: Knob; says: string; has: boolean }[] = [
+    { value: "drive", says: "minutes of driving", has: plan.box.vehicle.some((v) => v.on) },
+    { value: "hookup", says: "nights on mains", has: plan.box.mains.some((m) => m.on) },
+    { value: "panel", says: "watts of panel", has: plan.box.sun.some((s) => s.on) },
+    {
+      value: "appliance",
+      says: "how long an appliance runs",
+      has: plan.use.appliances.some((a) => a.on),
+    },
+    { value: "battery", says: "the battery\u2019s size", has: plan.box.unit == null },
+  ];
+  return knobs.filter((knob) => knob.has).map(({ value, says }) => ({ value, says }));
+}

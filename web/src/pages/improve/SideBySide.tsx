@@ -1,0 +1,106 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { answer, client, Refusal } from "../../api/client";
+import { useBench, useBenchPart } from "../../app/context";
+import { TextField } from "../../ui/TextField";
+import { ComparisonBoard } from "./ComparisonBoard";
+
+const MOST_OTHERS = 2;
+
+/** Two or three variants on one board. */
+export function SideBySide() {
+  const bench = useBench();
+  const plan = useBenchPart((state) => state.plan);
+  const draft = useBenchPart((state) => state.draft);
+  const queries = useQueryClient();
+  const [others, setOthers] = useState<number[]>([]);
+  const [name, setName] = useState(`${plan.document.name}, variant`.slice(0, 80));
+  const plans = useQuery({
+    queryKey: ["plans", plan.revision],
+    queryFn: () => answer(client.GET("/api/plans")),
+  });
+  const chosen = [plan.id, ...others];
+  const comparison = useQuery({
+    queryKey: ["compare", plan.revision, ...chosen],
+    enabled: others.length > 0,
+    queryFn: () => answer(client.GET("/api/compare", { params: { query: { plan: chosen } } })),
+    placeholderData: (before) => before,
+  });
+
+  async function keep(readyMade: boolean) {
+    try {
+      const document = readyMade
+        ? await answer(client.POST("/api/improve/ready-made", { body: draft }))
+        : { ...draft, name };
+      const made = await answer(client.POST("/api/plans", { body: document }));
+      await queries.invalidateQueries({ queryKey: ["plans"] });
+      setOthers((before) => [...before, made.id].slice(-MOST_OTHERS));
+    } catch (error) {
+      if (error instanceof Refusal) bench.tell(error.problem);
+      else throw error;
+    }
+  }
+
+  const toggle = (id: number) =>
+    setOthers((before) =>
+      before.includes(id)
+        ? before.filter((other) => other !== id)
+        : [...before, id].slice(-MOST_OTHERS),
+    );
+
+  return (
+    <section aria-label="Side by side">
+      <h1 className="text-2xl leading-tight" data-testid="headline">
+        {others.length === 0
+          ? "Set this plan beside another."
+          : `${plan.document.name} and ${others.length === 1 ? "another" : "two others"}`}
+      </h1>
+      <p className="mb-3 text-ash">
+        Name what is on screen as a variant, change the one or the other, and see both over the same
+        skies.
+      </p>
+      <div className="grid gap-4 md:grid-cols-[19rem_1fr]">
+        <div className="plate grid content-start gap-3 p-4">
+          <TextField label="Name of the variant" value={name} onCommit={setName} />
+          <div className="flex flex-wrap gap-2">
+            <button type="button" className="key key-on" onClick={() => void keep(false)}>
+              Keep as a variant
+            </button>
+            {draft.box.unit == null && (
+              <button type="button" className="key" onClick={() => void keep(true)}>
+                The same, ready-made
+              </button>
+            )}
+          </div>
+          <fieldset>
+            <legend className="mb-1 text-sm text-ash">Beside (two at most)</legend>
+            <ul className="max-h-72 overflow-y-auto">
+              {plans.data
+                ?.filter((other) => other.id !== plan.id)
+                .map((other) => (
+                  <li key={other.id}>
+                    <label className="flex items-center gap-2 py-1">
+                      <input
+                        type="checkbox"
+                        checked={others.includes(other.id)}
+                        onChange={() => toggle(other.id)}
+                      />
+                      {other.name}
+                    </label>
+                  </li>
+                ))}
+            </ul>
+          </fieldset>
+        </div>
+        <div className="min-w-0">
+          {comparison.error && (
+            <p role="alert" className="plate p-4">
+              {comparison.error.message}
+            </p>
+          )}
+          {comparison.data && others.length > 0 && <ComparisonBoard comparison={comparison.data} />}
+        </div>
+      </div>
+    </section>
+  );
+}
