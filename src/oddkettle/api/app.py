@@ -13,7 +13,7 @@ from starlette.responses import Response
 from starlette.types import Scope
 
 from oddkettle import __version__
-from oddkettle.api import improve, log, plans, runs
+from oddkettle.api import improve, log, places, plans, runs
 from oddkettle.api.problems import add_problem_handlers
 
 
@@ -22,7 +22,7 @@ def create_app(front_end: Path | None = None) -> FastAPI:
     app = FastAPI(title="Odd Kettle", version=__version__, docs_url=None, redoc_url=None)
     app.add_middleware(GZipMiddleware, minimum_size=20_000, compresslevel=1)
     add_problem_handlers(app)
-    for router in (plans.router, runs.router, improve.router, log.router):
+    for router in (plans.router, runs.router, improve.router, places.router, log.router):
         app.include_router(router)
     if front_end is not None and front_end.is_dir():
         _serve_front_end(app, front_end)

@@ -164,6 +164,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Find Places
+         * @description Towns by name, from a list that ships with the app.
+         */
+        get: operations["find_places_api_places_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/places/at": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Place At
+         * @description Time zone and height at coordinates.
+         */
+        get: operations["place_at_api_places_at_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans": {
         parameters: {
             query?: never;
@@ -450,6 +490,26 @@ export interface paths {
          * @description How one figure of a plan's run was made, over a day or the trip.
          */
         post: operations["how_made_api_sum_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weather": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Weather File
+         * @description What a weather file says of its place, sent as it is.
+         */
+        post: operations["read_weather_file_api_weather_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2056,6 +2116,24 @@ export interface components {
             used: components["schemas"]["Amount"];
         };
         /**
+         * Place
+         * @description A place of the packaged list.
+         */
+        Place: {
+            /** Altitude M */
+            altitude_m: number;
+            /** Country */
+            country: string;
+            /** Latitude */
+            latitude: number;
+            /** Longitude */
+            longitude: number;
+            /** Name */
+            name: string;
+            /** Timezone */
+            timezone: string;
+        };
+        /**
          * PlaceClimate
          * @description Month means read from a weather file of the place, January to December.
          */
@@ -2660,6 +2738,16 @@ export interface components {
             wiring_wh: number;
         };
         /**
+         * Spot
+         * @description What is known of a pair of coordinates.
+         */
+        Spot: {
+            /** Altitude M */
+            altitude_m: number;
+            /** Timezone */
+            timezone: string;
+        };
+        /**
          * Stamina
          * @description Results beyond the level: chargers' stages, time full, autonomy, cold, wear.
          */
@@ -3088,6 +3176,37 @@ export interface components {
             /** Lowest Percent */
             lowest_percent: number;
             mend: components["schemas"]["MendReport"] | null;
+        };
+        /**
+         * WeatherReport
+         * @description What a weather file held.
+         */
+        WeatherReport: {
+            /** Altitude M */
+            altitude_m: number;
+            climate: components["schemas"]["PlaceClimate"];
+            /** Days */
+            days: number;
+            /** Hours */
+            hours: number;
+            /** Late Min */
+            late_min: number | null;
+            /** Latitude */
+            latitude: number;
+            /** Longitude */
+            longitude: number;
+            /** Missing */
+            missing: number;
+            /** Offers Shift Min */
+            offers_shift_min: number | null;
+            /** Says */
+            says: string[];
+            /** Shift Min */
+            shift_min: number;
+            /** Skipped */
+            skipped: number;
+            /** Timezone */
+            timezone: string;
         };
         /**
          * WeighLine
@@ -3550,6 +3669,111 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MeasuredReport"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    find_places_api_places_get: {
+        parameters: {
+            query: {
+                q: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Place"][];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    place_at_api_places_at_get: {
+        parameters: {
+            query: {
+                latitude: number;
+                longitude: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Spot"];
                 };
             };
             /** @description There is no such thing */
@@ -4452,6 +4676,63 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Sum"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    read_weather_file_api_weather_post: {
+        parameters: {
+            query: {
+                name: string;
+                shift_min?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeatherReport"];
                 };
             };
             /** @description There is no such thing */

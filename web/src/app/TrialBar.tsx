@@ -13,7 +13,7 @@ export function TrialBar() {
       className="mt-3 flex flex-wrap items-center gap-x-3 gap-y-2 rounded-xl border-2 border-dashed border-rim bg-sun-tint px-3 py-2"
       data-testid="trial"
     >
-      <p className="min-w-0 flex-1">
+      <p className="min-w-0 flex-1 basis-60">
         <strong>Only a trial:</strong> {trial}
       </p>
       <Link className="key" to={`/plan/${plan.id}/trip`}>

@@ -37,12 +37,21 @@ def clear_sky(site: Site, grid: Grid) -> Sky:
 @lru_cache(maxsize=16)
 def sky_at(site: Site, first_s: int, steps: int, step_s: int) -> Sky:
     """`clear_sky` for steps from a UTC second on, kept."""
+    return sky_of(site, np.asarray(first_s + step_s * (np.arange(steps) + 0.5), np.float64))
+
+
+def clear_ghi_at(site: Site, seconds: NDArray[np.int64]) -> Floats:
+    """(n,) horizontal light of the clear sky at these UTC seconds, in any order [W/m2]."""
+    return sky_of(site, seconds.astype(np.float64)).ghi
+
+
+def sky_of(site: Site, moments_s: Floats) -> Sky:
+    """The clear sky at these moments, UTC seconds."""
     # pvlib and pandas take over a second to import: only where they are used.
     import pandas as pd
     from pvlib import atmosphere, clearsky, irradiance, solarposition
 
-    middles = first_s + step_s * (np.arange(steps) + 0.5)
-    times = pd.DatetimeIndex(pd.to_datetime(middles, unit="s", utc=True))
+    times = pd.DatetimeIndex(pd.to_datetime(moments_s, unit="s", utc=True))
     pressure = atmosphere.alt2pres(site.altitude_m)
     # A tenth of the cost of the full algorithm and within 0.01 degrees of it (tested).
     sun = solarposition.ephemeris(times, site.latitude, site.longitude, pressure=pressure)

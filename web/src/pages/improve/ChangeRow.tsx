@@ -34,7 +34,7 @@ export function ChangeRow({ weighed, base, onTry, onKeep }: Props) {
   return (
     <li className="grid grid-cols-[1fr_auto] items-center gap-x-4 gap-y-1 py-2 sm:grid-cols-[19rem_1fr_8.5rem_auto]">
       <span className="flex items-center gap-2">
-        <svg width="12" height="16" role="img" aria-label={SAYS[change.group]}>
+        <svg width="12" height="16" className="shrink-0" role="img" aria-label={SAYS[change.group]}>
           <rect width="12" height="16" rx="3" fill={INK[change.group]} />
         </svg>
         <span className="font-medium">{inHabits(change.says, habits)}</span>

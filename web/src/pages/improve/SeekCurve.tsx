@@ -22,7 +22,7 @@ export function SeekCurve({ tried, sure, unit, found }: Props) {
   const far = values.reduce((a, b) => (Math.abs(b - first) > Math.abs(a - first) ? b : a), first);
   const x = scaleLinear(
     [first, far === first ? first + 1 : far],
-    [LEFT, Math.max(width - 14, LEFT)],
+    [LEFT, Math.max(width - 26, LEFT)],
   );
   const y = scaleLinear([0, 100], [HEIGHT - BOTTOM, 10]);
   const dots = tried.toSorted((a, b) => x(a.value) - x(b.value));

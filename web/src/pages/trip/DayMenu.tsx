@@ -1,10 +1,11 @@
 import { memo, useState } from "react";
-import type { Day, DayReport } from "../../api/client";
+import type { Day, DayReport, Plan } from "../../api/client";
 import { degreesText } from "../../quantities/habits";
 import { useHabits } from "../../quantities/useHabits";
 import { Choice } from "../../ui/Choice";
 import { NumberField } from "../../ui/NumberField";
 import { Popover } from "../../ui/Popover";
+import { Select } from "../../ui/Select";
 import { TextField } from "../../ui/TextField";
 import type { RowActions } from "./DayRow";
 
@@ -15,14 +16,16 @@ interface Props {
   report: DayReport;
   index: number;
   only: boolean;
-  actions: Pick<RowActions, "place" | "air" | "kind" | "addDay" | "removeDay">;
+  stops: Plan["trip"]["stops"];
+  actions: Pick<RowActions, "place" | "stop" | "air" | "kind" | "addDay" | "removeDay">;
 }
 
+const HOME = "-";
 const DAY_KINDS = { site: "on site", drive: "driving", rest: "rest" } as const;
 
 /** A day's name and place; a click opens what can be done with the day. */
 export const DayMenu = memo(function DayMenu(props: Props) {
-  const { label, place, day, report, index, only, actions } = props;
+  const { label, place, day, report, index, only, stops, actions } = props;
   const [open, setOpen] = useState(false);
   const habits = useHabits();
   const close = (work: () => void) => () => {
@@ -57,6 +60,19 @@ export const DayMenu = memo(function DayMenu(props: Props) {
         most={60}
         onCommit={(next) => actions.place(index, next)}
       />
+      {stops.length > 0 && (
+        <div className="mt-3">
+          <Select
+            label="Sun and warmth of"
+            value={day?.stop ?? HOME}
+            options={[
+              { value: HOME, says: "the trip’s own place" },
+              ...stops.map((stop) => ({ value: stop.id, says: stop.name })),
+            ]}
+            onChange={(next) => actions.stop(index, next === HOME ? null : next)}
+          />
+        </div>
+      )}
       <div className="mt-3">
         <Choice
           label="Hours of use as on a"

@@ -18,6 +18,7 @@ export interface RowActions {
   open: (block: Block, day: number, x: number) => void;
   sky: (day: number, sky: SkyKey) => void;
   place: (day: number, place: string) => void;
+  stop: (day: number, stop: string | null) => void;
   kind: (day: number, kind: Plan["trip"]["days"][number]["kind"]) => void;
   air: (day: number, part: Pick<Plan["trip"]["days"][number], "low_c" | "high_c">) => void;
   addDay: (after: number) => void;
@@ -127,6 +128,7 @@ export const DayRow = memo(function DayRow(props: Props) {
         report={day}
         index={index}
         only={plan.trip.days.length === 1}
+        stops={plan.trip.stops}
         actions={actions}
       />
       <SkyMark sky={sky} label={label} index={index} onChange={actions.sky} />

@@ -1,12 +1,16 @@
 import { Dialog } from "radix-ui";
 import { useId, useState } from "react";
-import type { Plan } from "../../api/client";
+import { answer, client, type Plan, Refusal } from "../../api/client";
 import { useBench, useBenchState } from "../../app/context";
 import { useReference } from "../../app/useReference";
 import { Choice } from "../../ui/Choice";
 import { NumberField } from "../../ui/NumberField";
 import { Select } from "../../ui/Select";
 import { TextField } from "../../ui/TextField";
+import { DoubtFields } from "./DoubtFields";
+import { PlaceSearch } from "./PlaceSearch";
+import { StopsList } from "./StopsList";
+import { WeatherFile } from "./WeatherFile";
 
 /** Where the trip is, when it starts, how full the battery is then, and the guesses behind it. */
 export function TripSettings() {
@@ -44,6 +48,18 @@ function Fields() {
     bench.edit((old) => ({ ...old, trip: { ...old.trip, ...part } }), did);
   const place = (part: Partial<typeof site>) =>
     edit({ site: { ...bench.snapshot().draft.trip.site, ...part } }, "changed the place");
+  /** Coordinates bring their clock and their height with them. */
+  async function moved(part: Partial<typeof site>) {
+    const next = { ...bench.snapshot().draft.trip.site, ...part };
+    const query = { latitude: next.latitude, longitude: next.longitude };
+    try {
+      const spot = await answer(client.GET("/api/places/at", { params: { query } }));
+      place({ ...part, ...spot });
+    } catch (error) {
+      if (error instanceof Refusal) bench.tell(error.problem);
+      else throw error;
+    }
+  }
   const climates = useReference()?.climates ?? [];
   const guess = (part: Partial<typeof assumptions>) =>
     bench.edit(
@@ -67,6 +83,14 @@ function Fields() {
         />
       </div>
       <div className="col-span-2">
+        <PlaceSearch
+          label="Find a place"
+          onChoose={({ name, latitude, longitude, timezone, altitude_m }) =>
+            place({ name, latitude, longitude, timezone, altitude_m })
+          }
+        />
+      </div>
+      <div className="col-span-2">
         <TextField label="Place" value={site.name} onCommit={(name) => place({ name })} />
       </div>
       <NumberField
@@ -74,14 +98,14 @@ function Fields() {
         value={site.latitude}
         limit="Site.latitude"
         unit="° north"
-        onCommit={(latitude) => place({ latitude })}
+        onCommit={(latitude) => void moved({ latitude })}
       />
       <NumberField
         label="Longitude"
         value={site.longitude}
         limit="Site.longitude"
         unit="° east"
-        onCommit={(longitude) => place({ longitude })}
+        onCommit={(longitude) => void moved({ longitude })}
       />
       <NumberField
         label="Height above the sea"
@@ -122,6 +146,13 @@ function Fields() {
           }
         />
       </div>
+      <div className="col-span-2">
+        <WeatherFile
+          weather={assumptions.weather}
+          onRead={(report) => guess({ weather: report.climate })}
+          onClear={() => guess({ weather: null })}
+        />
+      </div>
       <NumberField
         label="A usual sky lets through"
         hint="For days marked ‘usual for the season’."
@@ -160,6 +191,21 @@ function Fields() {
         onClear={() => guess({ high_c: null })}
         onCommit={(high_c) => guess({ high_c })}
       />
+      <div className="col-span-2">
+        <StopsList
+          stops={trip.stops}
+          onChange={(stops, did) => {
+            const known = new Set(stops.map((stop) => stop.id));
+            const days = trip.days.map((day) =>
+              day.stop && !known.has(day.stop) ? { ...day, stop: null } : day,
+            );
+            edit({ stops, days }, did);
+          }}
+        />
+      </div>
+      <div className="col-span-2">
+        <DoubtFields assumptions={assumptions} onChange={guess} />
+      </div>
     </div>
   );
 }

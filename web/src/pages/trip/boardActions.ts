@@ -49,8 +49,10 @@ export function boardActions(
       bench.commit(withoutBlock(current(), block.id), `removed a ${KIND_NAMES[block.kind]}`);
     },
     open: (block, index, x) => setSheet({ id: block.id, day: index, x }),
-    sky: (index, sky) => bench.commit(day(index, { sky }), "changed a sky"),
+    sky: (index, sky) =>
+      bench.commit(day(index, { sky, forecast: false, said_on: null }), "changed a sky"),
     place: (index, place) => bench.commit(day(index, { place }), "named a place"),
+    stop: (index, stop) => bench.commit(day(index, { stop }), "changed a day’s stop"),
     air: (index, part) => bench.commit(day(index, part), "changed a day’s temperature"),
     kind: (index, kind) => bench.commit(day(index, { kind }), "changed a day’s kind"),
     addDay: (after) => bench.commit(addDay(current(), after), "added a day"),

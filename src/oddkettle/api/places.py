@@ -1,0 +1,45 @@
+"""Places, and the weather files of them."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter, Query, Request
+
+from oddkettle.api.problems import PROBLEMS
+from oddkettle.services import places
+from oddkettle.services.places import Place, Spot
+from oddkettle.services.weather import WeatherReport, report_weather
+
+router = APIRouter(prefix="/api", tags=["places"], responses=PROBLEMS)
+
+
+@router.get("/places")
+def find_places(q: Annotated[str, Query(max_length=80)]) -> list[Place]:
+    """Towns by name, from a list that ships with the app."""
+    return places.search(q)
+
+
+@router.get("/places/at")
+def place_at(
+    latitude: Annotated[float, Query(ge=-90, le=90)],
+    longitude: Annotated[float, Query(ge=-180, le=180)],
+) -> Spot:
+    """Time zone and height at coordinates."""
+    return places.spot(latitude, longitude)
+
+
+@router.post(
+    "/weather",
+    openapi_extra={
+        "requestBody": {
+            "required": True,
+            "content": {"application/octet-stream": {"schema": {"type": "string"}}},
+        }
+    },
+)
+async def read_weather_file(
+    request: Request, name: Annotated[str, Query(max_length=120)], shift_min: float = 0.0
+) -> WeatherReport:
+    """What a weather file says of its place, sent as it is."""
+    return report_weather(await request.body(), name, shift_min)

@@ -1,0 +1,85 @@
+import { useState } from "react";
+import type { Plan, Problem, WeatherReport } from "../../api/client";
+
+interface Props {
+  weather: Plan["assumptions"]["weather"];
+  onRead: (report: WeatherReport) => void;
+  onClear: () => void;
+}
+
+/** A weather file of the place in place of a climate from the list; says what was read of it. */
+export function WeatherFile({ weather, onRead, onClear }: Props) {
+  const [report, setReport] = useState<WeatherReport | null>(null);
+  const [file, setFile] = useState<File | null>(null);
+  const [says, setSays] = useState<string | null>(null);
+  const [busy, setBusy] = useState(false);
+
+  async function read(chosen: File, shift: number) {
+    setBusy(true);
+    setSays(null);
+    setFile(chosen);
+    try {
+      const query = new URLSearchParams({ name: chosen.name, shift_min: String(shift) });
+      const response = await fetch(`/api/weather?${query}`, {
+        method: "POST",
+        body: await chosen.arrayBuffer(),
+      });
+      if (!response.ok) {
+        setReport(null);
+        setSays(((await response.json()) as Problem).detail);
+        return;
+      }
+      const got = (await response.json()) as WeatherReport;
+      setReport(got);
+      onRead(got);
+    } catch (error) {
+      setSays(`The file could not be sent (${String(error)}). Is Odd Kettle still running?`);
+    } finally {
+      setBusy(false);
+    }
+  }
+  const shift = report?.offers_shift_min;
+
+  return (
+    <div>
+      <div className="mb-1 text-sm text-ash">
+        {weather ? `Weather file: ${weather.source}` : "or a weather file (EPW, TMY2, TMY3, PVGIS)"}
+      </div>
+      <div className="flex flex-wrap gap-2">
+        <label className="key cursor-pointer focus-within:outline-2">
+          {busy ? "Reading…" : weather ? "Another file" : "Read a file"}
+          <input
+            type="file"
+            className="sr-only"
+            accept=".epw,.tm2,.csv,.json,.CSV,.EPW"
+            onChange={(event) => {
+              const chosen = event.target.files?.[0];
+              if (chosen) void read(chosen, 0);
+              event.target.value = "";
+            }}
+          />
+        </label>
+        {weather && (
+          <button type="button" className="key" onClick={onClear}>
+            Leave the file out
+          </button>
+        )}
+        {file && shift != null && (
+          <button type="button" className="key" onClick={() => void read(file, shift)}>
+            Move its times by {shift} min
+          </button>
+        )}
+      </div>
+      {report && (
+        <p className="mt-1 text-sm" data-testid="weather-says">
+          {report.says.join(" ")}
+        </p>
+      )}
+      {says && (
+        <p role="alert" className="mt-1 text-sm text-danger">
+          {says} The plan stays as it was.
+        </p>
+      )}
+    </div>
+  );
+}
