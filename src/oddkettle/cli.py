@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import json
+import os
 import socket
+import subprocess
 import sys
 import threading
 from pathlib import Path
@@ -62,7 +64,36 @@ def _serve(database: str, *, demo: bool) -> None:
     warm.daemon = True
     warm.start()
     typer.echo(f"Odd Kettle is at http://127.0.0.1:{settings.port}  (data: {settings.data})")
-    uvicorn.run(create_app(web), host="127.0.0.1", port=settings.port, log_level="warning")
+    forecast_url = settings.forecast_url
+    if demo and forecast_url is None:
+        forecast_url = _start_forecast_standin()
+    uvicorn.run(
+        create_app(web, forecast_url), host="127.0.0.1", port=settings.port, log_level="warning"
+    )
+
+
+def _start_forecast_standin() -> str:
+    """A simulated forecast service in a process of its own; it ends with this one."""
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        port = int(probe.getsockname()[1])
+    command = [sys.executable, "-m", "oddkettle.cli", "forecast-standin"]
+    subprocess.Popen([*command, "--port", str(port), "--parent", str(os.getpid())])
+    return f"http://127.0.0.1:{port}"
+
+
+@app.command()
+def forecast_standin(
+    port: Annotated[int, typer.Option(help="Port on 127.0.0.1.")] = 8766,
+    mood: Annotated[str, typer.Option(help="well, silent or nonsense.")] = "well",
+    parent: Annotated[int | None, typer.Option(help="End when this process is gone.")] = None,
+) -> None:
+    """Serve a simulated forecast, for demos and tests."""
+    from oddkettle.standins.forecast import serve
+
+    if mood not in ("well", "silent", "nonsense"):
+        _stop(f"There is no mood {mood!r}; it may be well, silent or nonsense.")
+    serve(port, mood, parent)  # type: ignore[arg-type]
 
 
 def _settings() -> Settings:

@@ -10,10 +10,11 @@ from pydantic_settings import BaseSettings, SettingsConfigDict
 
 
 class Settings(BaseSettings):
-    """ODDKETTLE_PORT and ODDKETTLE_DATA."""
+    """ODDKETTLE_PORT, ODDKETTLE_DATA and ODDKETTLE_FORECAST_URL."""
 
     model_config = SettingsConfigDict(env_prefix="ODDKETTLE_")
 
     port: int = Field(default=8765, ge=1, le=65535)
     data: Path = Field(default_factory=lambda: user_data_path("oddkettle"))
+    forecast_url: str | None = None
     web: Path = Path(__file__).resolve().parents[2] / "web" / "dist"

@@ -13,16 +13,27 @@ from starlette.responses import Response
 from starlette.types import Scope
 
 from oddkettle import __version__
-from oddkettle.api import improve, log, places, plans, runs
+from oddkettle.api import forecast, improve, log, places, plans, runs
 from oddkettle.api.problems import add_problem_handlers
 
 
-def create_app(front_end: Path | None = None) -> FastAPI:
-    """The app; with `front_end` (a built folder) it serves that too."""
+def create_app(front_end: Path | None = None, forecast_url: str | None = None) -> FastAPI:
+    """The app; with `front_end` (a built folder) it serves that too.
+
+    `forecast_url` is where a forecast service is asked.
+    """
     app = FastAPI(title="Odd Kettle", version=__version__, docs_url=None, redoc_url=None)
+    app.state.forecast_url = forecast_url
     app.add_middleware(GZipMiddleware, minimum_size=20_000, compresslevel=1)
     add_problem_handlers(app)
-    for router in (plans.router, runs.router, improve.router, places.router, log.router):
+    for router in (
+        plans.router,
+        runs.router,
+        improve.router,
+        places.router,
+        forecast.router,
+        log.router,
+    ):
         app.include_router(router)
     if front_end is not None and front_end.is_dir():
         _serve_front_end(app, front_end)

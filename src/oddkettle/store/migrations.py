@@ -43,7 +43,17 @@ def create_log(db: SqliteDatabase) -> None:
     db.execute_sql("CREATE INDEX log_entry_plan ON log_entry(plan_id, at_utc)")
 
 
-MIGRATIONS: tuple[Migration, ...] = (create_plans, create_log)
+def create_forecasts(db: SqliteDatabase) -> None:
+    """Make the forecasts that were taken, each as it came."""
+    db.execute_sql(
+        "CREATE TABLE forecast (id INTEGER PRIMARY KEY AUTOINCREMENT, "
+        "plan_id INTEGER NOT NULL REFERENCES plan(id), fetched_at TEXT NOT NULL, "
+        "body TEXT NOT NULL)"
+    )
+    db.execute_sql("CREATE INDEX forecast_plan ON forecast(plan_id, id)")
+
+
+MIGRATIONS: tuple[Migration, ...] = (create_plans, create_log, create_forecasts)
 
 
 def migrate(db: SqliteDatabase, applied_at: str) -> list[str]:

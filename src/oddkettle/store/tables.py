@@ -52,3 +52,14 @@ class LogRow(Row):
 
     class Meta:
         table_name = "log_entry"
+
+
+class ForecastRow(Row):
+    """One forecast, as it came."""
+
+    plan = ForeignKeyField(PlanRow)
+    fetched_at = TextField()
+    body = TextField()
+
+    class Meta:
+        table_name = "forecast"

@@ -20,6 +20,7 @@ export type Comparison = Schemas["Comparison"];
 export type PriceTag = Schemas["PriceTag"];
 export type Place = Schemas["Place"];
 export type WeatherReport = Schemas["WeatherReport"];
+export type ForecastReport = Schemas["ForecastReport"];
 export type Period = Schemas["Period"];
 export type Series = Schemas["Series"];
 export type Amount = Schemas["Amount"];

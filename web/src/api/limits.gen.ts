@@ -366,6 +366,18 @@ export const LIMITS = {
     "unit": "m",
     "whole": false
   },
+  "ForecastDay.high_c": {
+    "least": -50,
+    "most": 60,
+    "unit": "C",
+    "whole": false
+  },
+  "ForecastDay.low_c": {
+    "least": -50,
+    "most": 60,
+    "unit": "C",
+    "whole": false
+  },
   "FridgePattern.cycle_min": {
     "least": 2,
     "most": 240,

@@ -292,6 +292,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/forecast": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Kept
+         * @description What is kept, without asking the service.
+         */
+        get: operations["kept_api_plans__plan_id__forecast_get"];
+        put?: never;
+        /**
+         * Fetch
+         * @description Ask the service anew; what is kept stays when it is away.
+         */
+        post: operations["fetch_api_plans__plan_id__forecast_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/log": {
         parameters: {
             query?: never;
@@ -1418,6 +1442,45 @@ export interface components {
              * @default 4
              */
             length_m: number;
+        };
+        /**
+         * ForecastDay
+         * @description One day as it is foreseen.
+         */
+        ForecastDay: {
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** High C */
+            high_c: number;
+            /** Low C */
+            low_c: number;
+            /**
+             * Sky
+             * @enum {string}
+             */
+            sky: "clear" | "some_cloud" | "mostly_cloudy" | "overcast" | "heavy";
+        };
+        /**
+         * ForecastReport
+         * @description What is known of the days ahead.
+         */
+        ForecastReport: {
+            /** Age H */
+            age_h: number | null;
+            /** Days */
+            days: components["schemas"]["ForecastDay"][];
+            /** Issued On */
+            issued_on: string | null;
+            /** Says */
+            says: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "fresh" | "stale" | "none";
         };
         /**
          * Fresh
@@ -4091,6 +4154,110 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    kept_api_plans__plan_id__forecast_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ForecastReport"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    fetch_api_plans__plan_id__forecast_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ForecastReport"];
+                };
             };
             /** @description There is no such thing */
             404: {

@@ -8,6 +8,7 @@ import { inUnit } from "../../quantities/units";
 import { useHabits } from "../../quantities/useHabits";
 import { addBlock, addDay, freshId, KIND_NAMES, usefulKinds } from "./blocks";
 import { DayBoard } from "./DayBoard";
+import { ForecastButton } from "./ForecastButton";
 import { SKY_SAYS, SkyChoice } from "./SkyChoice";
 import { TripSettings } from "./TripSettings";
 import { TripStrip } from "./TripStrip";
@@ -104,6 +105,7 @@ export function TripPage() {
             </button>
           )}
           <SkyChoice />
+          <ForecastButton />
           <TripSettings />
         </div>
       </div>

@@ -1,0 +1,1 @@
+"""Clients of outside things. Each says plainly when its thing is away."""
