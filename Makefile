@@ -29,8 +29,9 @@ client: $(STAMPS)/python $(STAMPS)/web
 	cd web && npm run --silent client && node limits.mjs
 
 bench: $(STAMPS)/dev $(STAMPS)/dist $(STAMPS)/chromium
-	$(PY) bench/kernel.py
-	$(PY) bench/browser.py
+	$(PY) -m bench.kernel
+	$(PY) -m bench.futures
+	$(PY) -m bench.browser
 
 format: $(STAMPS)/dev $(STAMPS)/web
 	$(PY) -m ruff check --fix . && $(PY) -m ruff format .

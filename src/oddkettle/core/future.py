@@ -11,7 +11,7 @@ from oddkettle.core.case import Case
 from oddkettle.core.sources.sky import trip_sky
 from oddkettle.core.trip import Grid
 from oddkettle.core.weather.air import air_curve, air_temperature
-from oddkettle.core.weather.futures import Skies, draw_skies, normals
+from oddkettle.core.weather.futures import Prospect, Skies, draw_skies, normals
 from oddkettle.core.weather.shapes import day_shapes, solar_days, wavering
 
 Floats = NDArray[np.float64]
@@ -82,7 +82,7 @@ def draw_futures(case: Case, count: int) -> Futures:
     luck whichever others there are.
     """
     doubt = case.doubt
-    skies = draw_skies(case.first_day, case.site.latitude, case.prospects, doubt, count)
+    skies = draw_skies(case.first_day, case.site.latitude, _prospects(case), doubt, count)
     load = {}
     for appliance in case.appliances:
         sigma = np.log1p(max(appliance.spread, MEASURED_SPREAD))
@@ -95,6 +95,17 @@ def draw_futures(case: Case, count: int) -> Futures:
         sun=np.exp(doubt.panel * normals(doubt.seed, "panel", count)),
         capacity=np.clip(capacity, LEAST_SHARE, MOST_SHARE),
         start=np.clip(start, 0.0, 1.0),
+    )
+
+
+def _prospects(case: Case) -> tuple[Prospect, ...]:
+    """What is known of each day; where nothing was told, its expected clearness is its mean."""
+    if case.prospects:
+        return case.prospects
+    lows, highs = (np.broadcast_to(np.asarray(c), case.days) for c in (case.low_c, case.high_c))
+    return tuple(
+        Prospect(k, float(low), float(high))
+        for k, low, high in zip(case.clearness, lows, highs, strict=True)
     )
 
 

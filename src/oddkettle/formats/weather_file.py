@@ -120,14 +120,15 @@ def _pvgis(path: Path) -> tuple[pd.DataFrame, dict[str, Any], int]:
         frame, meta = read_pvgis_tmy(str(path), pvgis_format=form)
     inputs = meta.get("inputs", meta)
     place = inputs.get("location", inputs)
-    off_h = float(meta.get("irradiance time offset (h)", 0.0) or 0.0)
+    # A typical year's hours are instants so much after the full hour.
+    off_h = inputs.get("irradiance time offset", place.get("irradiance_time_offset", 0.0))
     meta = {
         "city": "PVGIS",
         "latitude": place["latitude"],
         "longitude": place["longitude"],
         "altitude": place.get("elevation", 0.0),
     }
-    return frame.rename(columns={"temp_air": "air"}), meta, round(3600 * off_h)
+    return frame.rename(columns={"temp_air": "air"}), meta, round(3600 * float(off_h))
 
 
 READERS = {"epw": _epw, "tmy2": _tmy2, "tmy3": _tmy3, "pvgis-csv": _pvgis, "pvgis-json": _pvgis}

@@ -141,7 +141,9 @@ def in_ten(share: float) -> str:
     if share >= SURE:
         return f"{min(round(100 * share), 99)} skies in 100"
     if share < LOST:
-        return f"{max(round(100 * share), 1)} skies in 100" if share > 0.0 else "hardly any sky"
+        hundredths = max(round(100 * share), 1)
+        noun = "sky" if hundredths == 1 else "skies"
+        return f"{hundredths} {noun} in 100" if share > 0.0 else "hardly any sky"
     tenths = min(max(round(10 * share), 1), 9)
     return f"{tenths} {'sky' if tenths == 1 else 'skies'} in 10"
 

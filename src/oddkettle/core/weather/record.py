@@ -67,8 +67,21 @@ class RecordClimate:
     late_min: float | None
 
 
-def read_climate(record: Record) -> RecordClimate:
-    """Month means of a record. Raises PlanFault where too little of a month was measured."""
+@dataclass(frozen=True)
+class _Days:
+    """A record by solar days. day : (n,) each interval's; the rest (days,)."""
+
+    clear: Floats
+    day: Ints
+    month: Ints
+    whole: NDArray[np.bool_]
+    sunny: NDArray[np.bool_]
+    k: Floats
+    clear_wh: Floats
+    missing: int
+
+
+def _by_day(record: Record) -> _Days:
     clear = np.mean(
         [clear_ghi_at(record.site, record.middle_s + 60 * off) for off in INSIDE_HOUR], axis=0
     )
@@ -84,21 +97,41 @@ def read_climate(record: Record) -> RecordClimate:
     could = np.bincount(day, weights=clear * lit, minlength=count)
     month = np.zeros(count, np.int64)
     month[day] = record.month
-    step_h = 24.0 / full
-    sunny = whole & (could * step_h > DARK_DAY_WH_M2)
+    clear_wh = could * 24.0 / full
+    sunny = whole & (clear_wh > DARK_DAY_WH_M2)
     k = np.divide(light, could, out=np.full(count, np.nan), where=sunny)
-    low, high = _daily_extremes(record.air_c, day, count)
-    means = [_month(m, whole, sunny, month, k, low, high) for m in range(1, MONTHS + 1)]
+    return _Days(clear, day, month, whole, sunny, k, clear_wh, int(lost.sum()))
+
+
+def daily_clearness(record: Record) -> tuple[Ints, Floats, Floats]:
+    """(day of the year from 0, clearness, clear-sky Wh/m2) of a record's whole sunny days."""
+    days = _by_day(record)
+    first = np.array([np.flatnonzero(days.day == d)[0] for d in np.flatnonzero(days.sunny)])
+    moments = record.middle_s[first].astype("datetime64[s]")
+    of_year = (moments.astype("datetime64[D]") - moments.astype("datetime64[Y]")).astype(np.int64)
+    order = np.argsort(of_year)
+    return (
+        np.asarray(of_year[order], np.int64),
+        np.asarray(days.k[days.sunny][order]),
+        np.asarray(days.clear_wh[days.sunny][order]),
+    )
+
+
+def read_climate(record: Record) -> RecordClimate:
+    """Month means of a record. Raises PlanFault where too little of a month was measured."""
+    days = _by_day(record)
+    low, high = _daily_extremes(record.air_c, days.day, len(days.whole))
+    means = [_month(m, days, low, high) for m in range(1, MONTHS + 1)]
     clearness = _filled([mean[0] for mean in means])
     return RecordClimate(
         clearness=clearness,
         low_c=tuple(mean[1] for mean in means),
         high_c=tuple(mean[2] for mean in means),
-        settled=_settled(k[sunny], np.asarray(clearness)[month[sunny] - 1]),
-        days=int(whole.sum()),
-        skipped=int(count - whole.sum()),
-        missing=int(lost.sum()),
-        late_min=_late_min(record, clear, day, k),
+        settled=_settled(days.k[days.sunny], np.asarray(clearness)[days.month[days.sunny] - 1]),
+        days=int(days.whole.sum()),
+        skipped=int(len(days.whole) - days.whole.sum()),
+        missing=days.missing,
+        late_min=_late_min(record, days),
     )
 
 
@@ -110,16 +143,8 @@ def _daily_extremes(air_c: Floats, day: Ints, count: int) -> tuple[Floats, Float
     return low, high
 
 
-def _month(
-    m: int,
-    whole: NDArray[np.bool_],
-    sunny: NDArray[np.bool_],
-    month: Ints,
-    k: Floats,
-    low: Floats,
-    high: Floats,
-) -> tuple[float, float, float]:
-    here = whole & (month == m)
+def _month(m: int, days: _Days, low: Floats, high: Floats) -> tuple[float, float, float]:
+    here = days.whole & (days.month == m)
     if here.sum() < FEWEST_DAYS:
         raise PlanFault(
             f"Only {int(here.sum())} whole days of month {m} are in this weather file.",
@@ -128,7 +153,7 @@ def _month(
             limit=f"at least {FEWEST_DAYS} days of every month",
             remedy="Take a file of a whole year, or one with fewer gaps.",
         )
-    seen = k[here & sunny]
+    seen = days.k[here & days.sunny]
     clear = float(seen.mean()) if len(seen) else np.nan
     return clear, float(low[here].mean()), float(high[here].mean())
 
@@ -149,16 +174,17 @@ def _settled(k: Floats, mean: Floats) -> float:
     return float(np.clip(weight, LEAST_SETTLED, MOST_SETTLED))
 
 
-def _late_min(record: Record, clear: Floats, day: Ints, k: Floats) -> float | None:
+def _late_min(record: Record, days: _Days) -> float | None:
     """How long after the sun's own the light's centre of gravity comes on the clearest days."""
+    k = days.k
     if not np.isfinite(k).any():
         return None
     clearest = k >= np.nanquantile(k, 1.0 - CLEAREST_SHARE)
     offs = []
     for d in np.flatnonzero(clearest):
-        here = day == d
+        here = days.day == d
         at = record.middle_s[here].astype(np.float64)
         at -= at[0]
-        ghi, sky = np.nan_to_num(record.ghi[here]), clear[here]
+        ghi, sky = np.nan_to_num(record.ghi[here]), days.clear[here]
         offs.append(float(at @ ghi / ghi.sum() - at @ sky / sky.sum()) / 60.0)
     return float(np.median(offs))

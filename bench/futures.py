@@ -1,0 +1,121 @@
+"""Many futures: what they cost beside the bare loop and the plain step, and how true they are.
+
+Costs are ratios within one run. Calibration sets the generator against the three weather years
+that ship with pvlib: the share of real stretches of 1, 3 and 7 days whose light lies inside the
+middle 80 % of the futures.
+"""
+
+from __future__ import annotations
+
+import os
+import resource
+import time
+from collections.abc import Callable
+from dataclasses import replace
+from datetime import date
+from pathlib import Path
+
+import numpy as np
+import pvlib
+from bench.kernel import bare, lasting
+
+from oddkettle.core.bank import CAPACITY_AH, OCV_V
+from oddkettle.core.ensemble import drive_futures, lay_box, run_ensemble
+from oddkettle.core.future import draw_futures
+from oddkettle.core.run import build_world, drive_world
+from oddkettle.core.weather.calibrate import coverage
+from oddkettle.formats.plan_json import parse_plan
+from oddkettle.formats.weather_file import read_weather
+from oddkettle.plan.case import case_from_plan
+from oddkettle.services.improve.sizes import search_sizes
+from oddkettle.services.improve.weigh import weigh
+from oddkettle.services.odds import odds_of
+
+PLANS = Path(__file__).resolve().parents[1] / "examples" / "plans"
+YEARS = Path(pvlib.__file__).parent / "data"
+DAYS, FUTURES = 14, 1000
+
+
+def best_s(work: Callable[[], object], turns: int = 3) -> float:
+    times = []
+    for _ in range(turns):
+        begin = time.perf_counter()
+        work()
+        times.append(time.perf_counter() - begin)
+    return min(times)
+
+
+def cost() -> None:
+    """1,000 futures on one core, beside the bare loop and the same step run 1,000 times."""
+    plan = parse_plan((PLANS / "moth-survey.json").read_bytes())
+    case = lasting(case_from_plan(plan), DAYS)
+    days = (case.prospects * 2)[:DAYS]
+    case = replace(case, prospects=days, day_kinds=(case.day_kinds * 2)[:DAYS])
+    cores = os.sched_getaffinity(0)
+    os.sched_setaffinity(0, {min(cores)})
+    world = build_world(case)
+    curve = np.ascontiguousarray(world.tables[0].curves[:, OCV_V])
+    demand = np.ascontiguousarray(world.demand.asked[:, 0, 0])
+    capacity, out = float(world.tables[0].fixed[CAPACITY_AH]), np.empty(len(demand))
+    bare(curve, demand, capacity, out)
+    run_ensemble(case, 10)
+    bare_s = FUTURES * best_s(lambda: bare(curve, demand, capacity, out), 200)
+    step_s = FUTURES * best_s(lambda: drive_world(case, world), 60)
+    whole_s = best_s(lambda: run_ensemble(case, FUTURES))
+    print(f"{FUTURES} futures x {DAYS} days x 5 min on one core: {whole_s:.2f} s")
+    print(f"  {whole_s / step_s:.2f} x the compiled step alone")
+    print(f"  {whole_s / bare_s:.1f} x the bare loop")
+    sizes = (125, 250, 500, 1000)
+    costs = []
+    for count in sizes:
+        futures = draw_futures(case, count)
+        box, luck, grid = lay_box(case, futures)
+        costs.append(best_s(lambda b=box, k=luck, g=grid: drive_futures(b, k, g.step_h)))
+    print(f"  exponent in futures {np.polyfit(np.log(sizes), np.log(costs), 1)[0]:.2f}")
+    lengths, costs = (7, 14, 28), []
+    for length in lengths:
+        longer = lasting(case, length, blocks=())
+        longer = replace(longer, prospects=(days * 2)[:length], day_kinds=())
+        futures = draw_futures(longer, 200)
+        box, luck, grid = lay_box(longer, futures)
+        costs.append(best_s(lambda b=box, k=luck, g=grid: drive_futures(b, k, g.step_h)))
+    print(f"  exponent in days {np.polyfit(np.log(lengths), np.log(costs), 1)[0]:.2f}")
+    os.sched_setaffinity(0, cores)
+
+
+def questions() -> None:
+    """The questions that the pages ask, on the demo plan."""
+    plan = parse_plan((PLANS / "moth-survey.json").read_bytes())
+    odds_of(plan), odds_of(plan, 40, quick=True)
+    quick_s = best_s(lambda: odds_of(plan, 40, quick=True))
+    print(f"odds while dragging, 40 futures at 15 min   {quick_s:.3f} s")
+    print(f"odds at rest, 200 futures at 5 min          {best_s(lambda: odds_of(plan)):.3f} s")
+    changes = len(list(weigh(plan))) - 1
+    weigh_s = best_s(lambda: list(weigh(plan)))
+    print(f"what limits it, {changes} changes x 200 futures   {weigh_s:.2f} s")
+    search_s = best_s(lambda: list(search_sizes(plan)))
+    print(f"size search, 2,016 designs                  {search_s:.2f} s")
+    case = case_from_plan(plan)
+    lows = {}
+    for step in (5, 15, 60):
+        ran = run_ensemble(replace(case, step_min=step), 200)
+        lows[step] = (100 * ran.lasts.mean(), *np.quantile(100 * ran.lowest, (0.1, 0.5, 0.9)))
+    for step, (lasts, *rest) in lows.items():
+        low = ", ".join(f"{r:.1f}" for r in rest)
+        print(f"  steps of {step:2d} min: lasts {lasts:.0f} %, lowest of 1, 5, 9 in ten {low} %")
+    print(f"memory at most {resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024:.0f} MB")
+
+
+def calibration() -> None:
+    """Real stretches inside the middle 80 % of the futures."""
+    for name in ("12839.tm2", "723170TYA.CSV", "703165TY.csv"):
+        record = read_weather((YEARS / name).read_bytes(), name)
+        found = coverage(record, (1, 3, 7), 400, date(2025, 1, 1))
+        says = ", ".join(f"{days} d {share:.2f}" for days, share in found.items())
+        print(f"share of real light inside the 80 % band, {name:14s} {says}")
+
+
+if __name__ == "__main__":
+    cost()
+    questions()
+    calibration()
