@@ -37,7 +37,7 @@ def findings(page: Page) -> list[str]:
 @pytest.mark.parametrize("scheme", ["day", "night"])
 def test_nothing_serious_on_any_page(page: Page, scheme: str) -> None:
     page.evaluate(f"localStorage.setItem('oddkettle.scheme', '{scheme}')")
-    for name in ("use", "box", "trip", "log"):
+    for name in ("use", "box", "trip", "improve", "log"):
         open_page(page, name)
         expect(page.locator(f"html[data-scheme={scheme}]")).to_have_count(1)
         assert findings(page) == [], name

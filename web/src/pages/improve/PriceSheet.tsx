@@ -40,7 +40,11 @@ export function PriceSheet({ change }: { change: Weighed["change"] }) {
       onOpenChange={setOpen}
       title={own ? "Your own price" : "A typical price; write your own"}
       trigger={
-        <button type="button" className="figure" aria-label={`Price of: ${change.says}`}>
+        <button
+          type="button"
+          className="figure"
+          aria-label={`${price}${weight}: price of ${change.says}`}
+        >
           {price}
           {weight}
         </button>

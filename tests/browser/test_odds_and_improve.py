@@ -1,0 +1,215 @@
+"""Odds on the board, places and forecasts, and the Improve page, as a user works them."""
+
+from __future__ import annotations
+
+import re
+from pathlib import Path
+
+import pvlib
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.browser.conftest import ON_THE_DESK, open_page, saved
+from tests.browser.test_for_everyone import findings
+
+YEARS = Path(pvlib.__file__).parent / "data"
+
+
+def lowest(page: Page) -> list[str]:
+    return page.get_by_test_id("lowest").all_inner_texts()
+
+
+def test_the_board_shows_the_band_and_each_days_chance(page: Page) -> None:
+    expect(page.get_by_test_id("band")).to_have_count(9)
+    expect(page.get_by_test_id("odds")).to_contain_text("In eight skies of ten")
+    expect(page.get_by_test_id("day-odds").last).to_be_visible()
+    page.get_by_role("button", name="the odds").click()
+    sheet = page.get_by_test_id("sum")
+    expect(sheet).to_contain_text("futures run")
+    expect(sheet).to_contain_text("200")
+    expect(sheet).to_contain_text("the same futures meet every variant".capitalize()[1:])
+
+
+@ON_THE_DESK
+def test_worst_and_best_of_ten_are_shown_with_their_own_figures(page: Page) -> None:
+    expected = lowest(page)
+    page.get_by_role("radio", name="worst").click()
+    detail = page.get_by_test_id("detail")
+    expect(detail).to_contain_text("In the worst sky of ten:")
+    worst = lowest(page)
+    assert worst != expected
+    page.get_by_role("button", name=re.compile("^Fri 12, Ah")).click()
+    expect(page.get_by_test_id("sum")).to_be_visible()
+    page.keyboard.press("Escape")
+    page.get_by_role("radio", name="best of ten").click()
+    expect(detail).to_contain_text("In the best sky of ten:")
+    best = [int(text.split()[0]) for text in lowest(page)]
+    assert sum(best) > sum(int(text.split()[0]) for text in worst)
+    page.get_by_role("radio", name="expected").click()
+    expect(page.get_by_test_id("lowest")).to_have_text(expected)
+
+
+def test_a_change_is_weighed_tried_put_back_and_kept(page: Page) -> None:
+    open_page(page, "improve")
+    expect(page.get_by_test_id("headline")).to_have_text(
+        "Most helps: the same battery once more, in parallel."
+    )
+    rows = page.get_by_test_id("changes").get_by_role("listitem")
+    expect(rows.nth(24)).to_be_visible()
+    before = page.get_by_test_id("strip-lowest").inner_text()
+    page.get_by_role("button", name="Try: The same battery once more, in parallel").click()
+    trial = page.get_by_test_id("trial")
+    expect(trial).to_contain_text("The same battery once more")
+    expect(page.get_by_test_id("strip-lowest")).not_to_have_text(before)
+    expect(page.get_by_role("button", name="Undo", exact=True)).to_be_disabled()
+    trial.get_by_role("button", name="Put it back").click()
+    expect(trial).to_have_count(0)
+    expect(page.get_by_test_id("strip-lowest")).to_have_text(before)
+    page.get_by_role("button", name="Keep: The same battery once more, in parallel").click()
+    expect(page.get_by_test_id("strip-lowest")).not_to_have_text(before)
+    saved(page)
+    expect(page.get_by_role("button", name="Undo", exact=True)).to_be_enabled()
+
+
+@ON_THE_DESK
+def test_a_price_of_ones_own_is_kept(page: Page) -> None:
+    open_page(page, "improve")
+    price = page.get_by_role("button", name=re.compile("price of The same battery"))
+    expect(price).to_contain_text("€ 250 to 500")
+    price.click()
+    high = page.get_by_role("dialog").get_by_label("to", exact=True).first
+    high.fill("-3")
+    high.press("Enter")
+    expect(page.get_by_role("alert")).to_contain_text("The plan stays as it was")
+    high.fill("333")
+    high.press("Enter")
+    saved(page)
+    page.keyboard.press("Escape")
+    expect(price).to_contain_text("€ 250 to 333")
+
+
+def test_a_goal_is_sought_and_what_was_tried_is_drawn(page: Page) -> None:
+    open_page(page, "improve?view=sure")
+    page.get_by_label("by changing").select_option(label="the battery’s size")
+    page.get_by_role("button", name="Seek").click()
+    headline = page.get_by_test_id("headline")
+    expect(headline).to_have_text(re.compile(r"^\d+ Ah of battery make it 9\d % sure"))
+    curve = page.get_by_role("img", name=re.compile("^How often it lasts: 90 Ah, 2"))
+    expect(curve).to_be_visible()
+    page.get_by_role("button", name=re.compile("^Try 2")).click()
+    expect(page.get_by_test_id("trial")).to_be_visible()
+    sure = page.get_by_label("Be this sure")
+    sure.fill("120")
+    sure.press("Tab")
+    expect(page.get_by_role("alert")).to_contain_text("120")
+
+
+def test_sizes_are_searched_picked_out_and_taken(page: Page) -> None:
+    open_page(page, "improve?view=sizes")
+    page.get_by_role("button", name="Search", exact=True).click()
+    expect(page.get_by_test_id("headline")).to_have_text(
+        re.compile(r"^\d+ of 2016 mixes are not beaten by any other\.")
+    )
+    listed = page.get_by_test_id("sizes").get_by_role("listitem")
+    dear = listed.first.inner_text()
+    most = page.get_by_label("At most").first
+    most.fill("1200")
+    most.press("Enter")
+    expect(listed.first).not_to_have_text(dear)
+    listed.first.get_by_role("button", name=re.compile("^Try ")).click()
+    expect(page.get_by_test_id("trial")).to_contain_text("Ah")
+    page.get_by_role("button", name="Keep it").click()
+    saved(page)
+    expect(page.get_by_role("button", name="Undo", exact=True)).to_be_enabled()
+
+
+@ON_THE_DESK
+def test_sizes_are_picked_out_with_the_mouse(page: Page) -> None:
+    open_page(page, "improve?view=sizes")
+    page.get_by_role("button", name="Search", exact=True).click()
+    expect(page.get_by_test_id("sizes")).to_be_visible()
+    plot = page.get_by_role("img", name=re.compile("mixes by price and certainty"))
+    plot.scroll_into_view_if_needed()
+    box = plot.bounding_box()
+    assert box is not None
+    page.mouse.move(box["x"] + box["width"] * 0.3, box["y"] + 20)
+    page.mouse.down()
+    page.mouse.move(box["x"] + box["width"] * 0.45, box["y"] + 120, steps=5)
+    page.mouse.up()
+    expect(page.get_by_role("button", name="Show all")).to_be_visible()
+    for text in page.get_by_test_id("sizes").get_by_role("listitem").all_inner_texts():
+        euro = re.search(r"€ (\d+)", text)
+        assert euro is not None
+        assert 900 < int(euro.group(1)) < 1500
+
+
+@ON_THE_DESK
+def test_variants_are_named_and_set_side_by_side(page: Page) -> None:
+    open_page(page, "improve?view=beside")
+    page.get_by_label("Name of the variant").fill("Moths, as they were")
+    page.get_by_label("Name of the variant").press("Enter")
+    page.get_by_role("button", name="Keep as a variant").click()
+    board = page.get_by_test_id("comparison")
+    expect(board).to_contain_text("No sky tells it from the first.")
+    page.get_by_role("button", name="The same, ready-made").click()
+    expect(board).to_contain_text("fewer skies in 100 than the first")
+    expect(board).to_contain_text("box, unit, capacity (Wh)")
+
+
+def test_a_forecast_is_asked_for_and_taken_over(page: Page) -> None:
+    before = lowest(page)
+    page.get_by_role("button", name="Forecast").click()
+    says = page.get_by_test_id("forecast-says")
+    expect(says).to_have_text("No forecast has been taken yet.")
+    page.get_by_role("button", name="Ask the service").click()
+    expect(says).to_have_text("Taken just now, for 9 of the trip's 9 days.")
+    page.get_by_role("button", name="Take it over").click()
+    expect(page.get_by_role("button", name="Forecast ✓")).to_be_visible()
+    saved(page)
+    expect(page.get_by_test_id("lowest")).not_to_have_text(before)
+    page.get_by_role("button", name="Undo", exact=True).click()
+    expect(page.get_by_test_id("lowest")).to_have_text(before)
+
+
+@ON_THE_DESK
+def test_a_place_is_found_and_its_weather_file_read(page: Page) -> None:
+    page.get_by_role("button", name="Place and start").click()
+    page.get_by_label("Find a place").fill("zurich")
+    page.get_by_role("button", name="Zürich, Switzerland").click()
+    expect(page.get_by_label("Time zone")).to_have_value("Europe/Zurich")
+    chooser = page.locator("input[type=file][accept*=epw]")
+    chooser.set_input_files({"name": "notes.txt", "mimeType": "text/plain", "buffer": b"no"})
+    expect(page.get_by_role("alert")).to_contain_text("none of the kinds of weather file")
+    chooser.set_input_files(YEARS / "12839.tm2")
+    expect(page.get_by_test_id("weather-says")).to_contain_text("8,760 hours at 25.80, -80.27")
+    saved(page)
+    expect(page.get_by_text("Weather file: 12839.tm2: Miami")).to_be_visible()
+
+
+@ON_THE_DESK
+def test_a_day_is_spent_at_another_stop(page: Page) -> None:
+    page.get_by_role("button", name="Place and start").click()
+    page.get_by_label("Add a place by a town near it").fill("nairobi")
+    page.get_by_role("button", name="Nairobi, Kenya").click()
+    expect(page.get_by_label("Name", exact=True)).to_have_value("Nairobi")
+    page.get_by_role("button", name="Close").click()
+    saved(page)
+    before = lowest(page)
+    page.get_by_role("button", name=re.compile("^Sun 7 .*change the day")).click()
+    page.get_by_label("Sun and warmth of").select_option(label="Nairobi")
+    page.keyboard.press("Escape")
+    saved(page)
+    expect(page.get_by_test_id("lowest")).not_to_have_text(before)
+
+
+@ON_THE_DESK
+@pytest.mark.parametrize("view", ["sure", "sizes", "beside"])
+def test_nothing_serious_on_the_ways_to_improve(page: Page, view: str) -> None:
+    open_page(page, f"improve?view={view}")
+    if view == "sure":
+        page.get_by_role("button", name="Seek").click()
+        expect(page.get_by_role("img", name=re.compile("^How often it lasts"))).to_be_visible()
+    if view == "sizes":
+        page.get_by_role("button", name="Search", exact=True).click()
+        expect(page.get_by_test_id("sizes")).to_be_visible()
+    assert findings(page) == []
