@@ -9,9 +9,11 @@ import pytest
 from oddkettle.core.bank import Bank
 from oddkettle.core.case import Case, SecondBank, Surroundings
 from oddkettle.core.chemistry import AGM, FLOODED, GEL, LIFEPO4
-from oddkettle.core.judgement import RULES
+from oddkettle.core.judgement import RULES, judge
+from oddkettle.core.ledger import keep_books
 from oddkettle.core.loads import Appliance, Inverter, Window
 from oddkettle.core.profile import Profile
+from oddkettle.core.run import simulate
 from oddkettle.core.sources.panel import Label, Panel
 from oddkettle.core.sources.solar import Controller, SunInput
 from oddkettle.core.sources.vehicle import Relay
@@ -147,6 +149,18 @@ def test_sealed_and_vented_are_told_apart_by_what_they_do_in_a_cabin() -> None:
 def test_health_makes_a_cut_a_danger() -> None:
     assert judged(breather(35.0, priority="must"))["must-run-margin"].severity == "fault"
     assert judged(breather(35.0, medical=True))["must-run-margin"].severity == "danger"
+
+
+@pytest.mark.parametrize(
+    ("share", "medical", "severity"),
+    [(0.02, False, "fault"), (0.02, True, "danger"), (0.01, True, None), (None, True, None)],
+)
+def test_what_must_run_may_go_dark_in_one_future_of_a_hundred(
+    share: float | None, medical: bool, severity: str | None
+) -> None:
+    run = simulate(breather(20.0, priority="must", medical=medical))
+    said = {j.code: j.severity for j in judge(run, keep_books(run), share)}
+    assert said.get("must-run-margin") == severity
 
 
 @pytest.mark.parametrize(

@@ -114,7 +114,18 @@ def test_parts_are_named_so_that_a_source_and_an_appliance_of_one_id_differ() ->
 
 def test_the_pages_and_the_command_say_the_same() -> None:
     plan = spoilt(box(battery__absorption_v=15.0))
-    assert [j.code for j in judge_plan(plan)] == [j.code for j in found(plan)]
+    shown = report_plan(plan, series=False, odds="full").judgements
+    assert shown is not None
+    assert [j.code for j in judge_plan(plan)] == [j.code for j in shown]
+
+
+def test_only_the_sample_boxes_that_may_fail_warn_of_what_must_run() -> None:
+    warned = {
+        path.stem
+        for path in EXAMPLES.glob("*.json")
+        if any(j.code == "must-run-margin" for j in judge_plan(example(path.stem)))
+    }
+    assert warned == {"moth-survey", "coast-unit"}
 
 
 @pytest.mark.parametrize("name", sorted(path.stem for path in EXAMPLES.glob("*.json")))

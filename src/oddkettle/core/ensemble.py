@@ -24,7 +24,7 @@ from oddkettle.core.run import World, build_world
 from oddkettle.core.sources.panel import Light, Panel, light_on
 from oddkettle.core.sources.sky import Sky, grid_key, trip_sky, trip_sky_at, under_clearness
 from oddkettle.core.sources.solar import SunInput, as_aimed, lit_share, offer_of
-from oddkettle.core.trip import Grid, Site, shares_of_steps
+from oddkettle.core.trip import Grid, Site
 from oddkettle.core.weather.air import air_curve
 from oddkettle.core.weather.shapes import (
     MOST,
@@ -39,6 +39,8 @@ from oddkettle.core.weather.shapes import (
 Floats = NDArray[np.float64]
 Singles = NDArray[np.float32]
 WORKERS = min(os.cpu_count() or 1, 4)
+POOL = ThreadPoolExecutor(WORKERS, thread_name_prefix="futures")
+"""Kept, because starting threads costs as much as running forty futures does."""
 
 
 @dataclass(frozen=True)
@@ -99,9 +101,8 @@ def drive_futures(
         np.empty((count, steps + 1), np.float32), np.zeros((count, days)), np.zeros((count, days))
     )
     shares = [np.arange(w, count, WORKERS) for w in range(WORKERS)]
-    with ThreadPoolExecutor(WORKERS) as pool:
-        for done in [pool.submit(run_futures, s, box, luck, found, stop_below) for s in shares]:
-            done.result()
+    for done in [POOL.submit(run_futures, s, box, luck, found, stop_below) for s in shares]:
+        done.result()
     return found.level, found.dark * step_h, found.shed * step_h
 
 
@@ -118,17 +119,16 @@ def lay_box(case: Case, futures: Futures) -> tuple[Box, Luck, Grid]:
     if chooses:
         by_order = [world.rows.index(j) for j in range(len(world.sources))]
         selector = np.array([int(case.joining.rule == "strongest"), *by_order], np.int64)
-    shares = shares_of_steps(grid, case.blocks)
     table = np.zeros((len(rows), grid.steps, LEVELS + 1))
     for a, sun in enumerate(suns):
-        out = panels_out(arrays[sun.key], shares)
+        out = panels_out(arrays[sun.key], world.shares)
         table[a, :, :LEVELS] = sun_table(case, arrays[sun.key], grid, out, world.air_c).T
     table[:, :, LEVELS] = table[:, :, LEVELS - 1]
     demand = _demand(case, world)
     chargers = np.zeros((len(world.rows), layout.SET_V + 1))
     chargers[:, layout.SETTINGS] = world.offers.settings
     curve = air_curve(grid, longitudes(case, grid))
-    slow, quick, slot = day_shapes(grid, case.site, trip_sky(case.sites, grid).ghi)
+    slow, quick, slot = _shapes(case.site, case.sites, grid)
     box = Box(
         *_stacked(world.tables),
         start=world.start,
@@ -155,6 +155,22 @@ def lay_box(case: Case, futures: Futures) -> tuple[Box, Luck, Grid]:
         day_starts=grid.day_starts.astype(np.int64),
     )
     return box, _luck(futures, world, slow, quick), grid
+
+
+def _shapes(
+    site: Site, sites: tuple[Site, ...], grid: Grid
+) -> tuple[Floats, Floats, NDArray[np.int64]]:
+    """The day shapes of a trip, kept: the box does not change them."""
+    key = (site, sites, grid_key(grid))
+    if key not in _SHAPES:
+        if len(_SHAPES) >= MOST_SHAPES_KEPT:
+            _SHAPES.pop(next(iter(_SHAPES)))
+        _SHAPES[key] = day_shapes(grid, site, trip_sky(sites, grid).ghi)
+    return _SHAPES[key]
+
+
+MOST_SHAPES_KEPT = 8
+_SHAPES: dict[Any, tuple[Floats, Floats, NDArray[np.int64]]] = {}
 
 
 def _stacked(tables: tuple[BankTables, ...]) -> tuple[Floats, Floats, Floats]:

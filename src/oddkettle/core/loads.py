@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from typing import Literal
 
 import numpy as np
@@ -158,6 +159,12 @@ def hours_share(windows: tuple[Window, ...], step_min: int) -> Floats:
     return np.minimum(share, 1.0)
 
 
+@lru_cache(maxsize=256)
+def _hours_kept(windows: tuple[Window, ...], step_min: int) -> Floats:
+    """`hours_share`, kept: while a block is dragged nobody's hours change."""
+    return hours_share(windows, step_min)
+
+
 def window_share(appliance: Appliance, grid: Grid, kinds: tuple[DayKind, ...]) -> Floats:
     """(steps,) share of each step in which an appliance's hours are open.
 
@@ -167,7 +174,7 @@ def window_share(appliance: Appliance, grid: Grid, kinds: tuple[DayKind, ...]) -
     slot = grid.clock_min // grid.step_min
     other = dict(appliance.other_days)
     if not other or not kinds:
-        return np.asarray(hours_share(appliance.windows, grid.step_min)[slot])
+        return np.asarray(_hours_kept(appliance.windows, grid.step_min)[slot])
     parts = [_split(other.get(kind, appliance.windows), grid.step_min) for kind in DAY_KINDS]
     begun = np.stack([begins for begins, _ in parts])
     spilt = np.stack([spills for _, spills in parts])

@@ -40,6 +40,7 @@ class World:
     air_c: Floats
     joined: Ints
     start: Floats
+    shares: dict[BlockKind, Floats]
 
 
 @dataclass(frozen=True)
@@ -127,6 +128,7 @@ def build_world(case: Case, future: Future | None = None) -> World:
         air_c=air,
         joined=_joined(case, shares),
         start=start,
+        shares=shares,
     )
 
 

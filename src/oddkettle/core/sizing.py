@@ -9,7 +9,6 @@ prints it).
 
 from __future__ import annotations
 
-from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, field, replace
 
 import numpy as np
@@ -18,7 +17,7 @@ from numpy.typing import NDArray
 from oddkettle.core import layout
 from oddkettle.core.bank import BankTables, bank_tables
 from oddkettle.core.case import Case
-from oddkettle.core.ensemble import WORKERS, lay_box
+from oddkettle.core.ensemble import POOL, lay_box
 from oddkettle.core.future import Futures, draw_futures
 from oddkettle.core.many import Box, Found, Luck, run_futures
 from oddkettle.core.run import build_world
@@ -132,8 +131,7 @@ def certainties(
     bench: Bench, designs: list[Design], first: int, last: int
 ) -> list[NDArray[np.bool_]]:
     """`certainty` of many designs, on all cores."""
-    with ThreadPoolExecutor(WORKERS) as pool:
-        return list(pool.map(lambda design: certainty(bench, design, first, last), designs))
+    return list(POOL.map(lambda design: certainty(bench, design, first, last), designs))
 
 
 def front(euro: Floats, kg: Floats, lasts: Floats) -> NDArray[np.bool_]:

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, time, timedelta
+from functools import lru_cache
 from typing import Any, Literal, get_args
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
@@ -146,22 +147,30 @@ def _clock_minutes(seconds: NDArray[np.int64], zone: ZoneInfo) -> NDArray[np.int
     return np.asarray((seconds + offsets) // SECONDS_PER_MINUTE % MINUTES_PER_DAY, np.int64)
 
 
+@lru_cache(maxsize=4096)
+def _moment_s(at_date: date, minute: int, zone: ZoneInfo) -> tuple[float, str | None]:
+    """UTC second of a local time, and the clock time that it becomes where it does not exist."""
+    moment = local_moment(at_date, minute, zone)
+    there_and_back = moment.astimezone(UTC).astimezone(zone)
+    same = there_and_back.replace(tzinfo=None) == moment.replace(tzinfo=None)
+    return moment.timestamp(), None if same else f"{there_and_back:%H:%M}"
+
+
 def step_at(grid: Grid, day: int, minute: int, where: tuple[str | int, ...]) -> float:
     """Fractional step of a local time; refuses one that the clocks skip."""
     at_date = grid.first_day + timedelta(days=day)
-    moment = local_moment(at_date, minute, grid.zone)
-    there_and_back = moment.astimezone(UTC).astimezone(grid.zone)
-    if there_and_back.replace(tzinfo=None) != moment.replace(tzinfo=None):
+    second, becomes = _moment_s(at_date, minute, grid.zone)
+    if becomes is not None:
         raise PlanFault(
             f"{clock_text(minute)} does not exist on {at_date:%a} {at_date.day} {at_date:%b} "
             f"in {grid.zone.key}: the clocks go forward over it.",
             where=where,
             value=clock_text(minute),
-            limit=f"before the change, or from {there_and_back:%H:%M}",
-            remedy=f"Use {there_and_back:%H:%M}.",
+            limit=f"before the change, or from {becomes}",
+            remedy=f"Use {becomes}.",
         )
     first = grid.starts_utc[0].astype(np.int64)
-    return float(moment.timestamp() - first) / (grid.step_min * SECONDS_PER_MINUTE)
+    return float(second - first) / (grid.step_min * SECONDS_PER_MINUTE)
 
 
 def block_span(grid: Grid, block: Block, index: int) -> tuple[float, float]:

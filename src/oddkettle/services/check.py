@@ -5,10 +5,12 @@ from __future__ import annotations
 from oddkettle.core.judgement import Judgement, judge
 from oddkettle.core.ledger import keep_books
 from oddkettle.plan import Plan
+from oddkettle.services.odds import ensemble_of
 from oddkettle.services.skies import run_plan
 
 
 def judge_plan(plan: Plan) -> tuple[Judgement, ...]:
     """Every judgement of a plan, the gravest first. Raises PlanRefused."""
     run = run_plan(plan)
-    return judge(run, keep_books(run))
+    dark = ensemble_of(plan).dark_h.sum(axis=1) > 0.0
+    return judge(run, keep_books(run), float(dark.mean()))

@@ -17,11 +17,11 @@ from oddkettle.plan.case import case_from_plan
 from oddkettle.plan.complaints import PlanRefused, from_fault
 from oddkettle.services.words import LONG_TRIP_DAYS, number_word
 
-QUICK_STEP_MIN = 15
-"""While something is dragged, and for many variants: a third of the steps. On the demo trip the
-lowest levels then lie about half a point higher."""
-BAND_MIN = 15
-"""The band is told no finer than this."""
+QUICK_STEP_MIN, DRAG_STEP_MIN = 15, 30
+"""For many variants a third of the steps, and while something is dragged a sixth. On the demo trip
+2 in 100 more futures last then, for a pause in the fridge's cycle is lost (`bench/futures.py`)."""
+BAND_MIN, QUICK_BAND_MIN = 15, 30
+"""The band is told no finer than this, at rest and while something is dragged."""
 SURE, LIKELY, UNLIKELY, LOST = 0.95, 0.7, 0.3, 0.05
 
 
@@ -76,7 +76,21 @@ class OddsReport(BaseModel):
 
 def odds_of(plan: Plan, futures: int | None = None, *, quick: bool = False) -> OddsReport:
     """The odds of a plan. Raises PlanRefused for a plan or a number of futures that cannot be."""
-    return report_odds(ensemble_of(plan, futures, quick=quick))
+    return report_odds(ensemble_of(plan, futures, quick=quick), quick=quick)
+
+
+def odds_in_motion(case: Case, futures: int) -> OddsReport:
+    """A few futures at coarse steps, for a plan that is just being dragged."""
+    coarse = replace(case, step_min=max(case.step_min, DRAG_STEP_MIN))
+    return report_odds(run_ensemble(coarse, futures), quick=True)
+
+
+MEND_FUTURES = 100
+
+
+def lasting_share(case: Case) -> float:
+    """How often a variant lasts, from half the usual futures at coarser steps, 0..1."""
+    return float(run_ensemble(quickened(case), MEND_FUTURES).lasts.mean())
 
 
 def ensemble_of(plan: Plan, futures: int | None = None, *, quick: bool = False) -> Ensemble:
@@ -94,14 +108,14 @@ def quickened(case: Case) -> Case:
     return replace(case, step_min=max(case.step_min, QUICK_STEP_MIN))
 
 
-def report_odds(ensemble: Ensemble) -> OddsReport:
-    """Write the odds of an ensemble."""
+def report_odds(ensemble: Ensemble, *, quick: bool = False) -> OddsReport:
+    """Write the odds of an ensemble; `quick` with a coarser band."""
     case = ensemble.case
     lasts = share_of(ensemble.lasts)
     daily = ensemble.lowest_by_day
     under = daily < case.floor
     dark = ensemble.dark_h > 0.0
-    every = max(BAND_MIN // case.step_min, 1)
+    every = max((QUICK_BAND_MIN if quick else BAND_MIN) // case.step_min, 1)
     low, middle, high = (np.round(100 * line, 1).tolist() for line in band(ensemble, every))
     chances = under.mean(axis=0)
     tight = int(np.argmax(chances)) if chances.any() else None

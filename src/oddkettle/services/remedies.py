@@ -51,9 +51,11 @@ class JudgementReport(BaseModel):
     fix: Remedy | None
 
 
-def report_judgements(plan: Plan, run: Run, books: Ledger) -> list[JudgementReport]:
+def report_judgements(
+    plan: Plan, run: Run, books: Ledger, dark_share: float | None = None
+) -> list[JudgementReport]:
     """Every judgement of a plan's run, the gravest first, with edits."""
-    return [_report(plan, judgement) for judgement in judge(run, books)]
+    return [_report(plan, judgement) for judgement in judge(run, books, dark_share)]
 
 
 def _report(plan: Plan, judgement: Judgement) -> JudgementReport:

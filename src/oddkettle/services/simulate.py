@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 from math import inf
 from typing import Any, Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
+from oddkettle.core.case import Case
 from oddkettle.core.daylight import Daylight, daylight
 from oddkettle.core.ledger import Flow, Ledger, keep_books
 from oddkettle.core.loads import (
@@ -21,9 +23,11 @@ from oddkettle.core.loads import (
 from oddkettle.core.outlook import hours_to_floor, lowest, shortest_drive
 from oddkettle.core.run import Run
 from oddkettle.core.sources.sky import trip_sky
+from oddkettle.core.trip import Block
 from oddkettle.core.units import HOURS_PER_DAY
 from oddkettle.plan import Plan
-from oddkettle.services.odds import SURE, odds_of
+from oddkettle.plan.quantities import clock_minutes
+from oddkettle.services.odds import SURE, in_ten, lasting_share, odds_in_motion, odds_of
 from oddkettle.services.remedies import report_judgements
 from oddkettle.services.report import (
     Amount,
@@ -69,17 +73,49 @@ def report_plan(
     box stands alone, and the judgements. They are about the expected sky, whichever is shown.
     """
     run = run_plan(plan, sky)
-    report = report_run(plan, run, series=series, advice=advice and sky == "expected")
-    if odds == "none":
+    many = None
+    if odds != "none":
+        many = odds_in_motion(run.case, QUICK_FUTURES) if odds == "quick" else odds_of(plan)
+    dark_share = None if many is None or odds == "quick" else many.dark_percent / 100
+    report = report_run(
+        plan, run, series=series, advice=advice and sky == "expected", dark_share=dark_share
+    )
+    if many is None:
         return report.model_copy(update={"sky": sky})
-    many = odds_of(plan, QUICK_FUTURES, quick=True) if odds == "quick" else odds_of(plan)
-    sure = many.lasts_percent >= 100 * SURE and (report.verdict.lasts or sky != "expected")
-    headline = report.verdict.headline if sure and sky == "expected" else many.headline
+    report = _with_mend_odds(report, run.case) if odds == "full" else report
+    sure = many.lasts_percent >= 100 * SURE and report.verdict.lasts and sky == "expected"
+    headline = report.verdict.headline if sure else many.headline
     return report.model_copy(update={"sky": sky, "odds": many, "headline": headline})
 
 
-def report_run(plan: Plan, run: Run, *, series: bool = True, advice: bool = True) -> RunReport:
-    """The result document of a plan that was run already."""
+def _with_mend_odds(report: RunReport, case: Case) -> RunReport:
+    """Say of the mending drive how often the box lasts with it."""
+    mend = report.verdict.mend
+    if mend is None:
+        return report
+    block = Block("drive", mend.day, clock_minutes(mend.start), mend.day, clock_minutes(mend.end))
+    lasts = lasting_share(replace(case, blocks=(*case.blocks, block)))
+    told = mend.model_copy(
+        update={
+            "lasts_percent": 100 * lasts,
+            "says": f"{mend.says} as expected, lasts in {in_ten(lasts)}",
+        }
+    )
+    return report.model_copy(update={"verdict": report.verdict.model_copy(update={"mend": told})})
+
+
+def report_run(
+    plan: Plan,
+    run: Run,
+    *,
+    series: bool = True,
+    advice: bool = True,
+    dark_share: float | None = None,
+) -> RunReport:
+    """The result document of a plan that was run already.
+
+    `dark_share` is the share of futures in which it is cut out, where they were run.
+    """
     books = keep_books(run)
     mend = shortest_drive(run) if advice else None
     stamina = report_stamina(run, books, autonomy=advice)
@@ -95,7 +131,7 @@ def report_run(plan: Plan, run: Run, *, series: bool = True, advice: bool = True
         total=Period.model_validate(period_of(run, books, lambda daily: float(daily.sum()))),
         days=[_day(run, books, d, light[d]) for d in range(len(light))],
         stamina=stamina,
-        judgements=report_judgements(plan, run, books) if advice else None,
+        judgements=report_judgements(plan, run, books, dark_share) if advice else None,
         series=_series(run) if series else None,
         sky="expected",
         odds=None,

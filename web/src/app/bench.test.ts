@@ -2,7 +2,12 @@ import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { OpenPlan, Plan, RunReport } from "../api/client";
 import { Bench } from "./bench";
 
-type Call = { url: string; method: string; body: Record<string, unknown> };
+type Call = {
+  url: string;
+  query: URLSearchParams;
+  method: string;
+  body: Record<string, unknown>;
+};
 
 /** A server of one plan that can be told to refuse, and counts what it is asked. */
 class FakeServer {
@@ -16,6 +21,7 @@ class FakeServer {
     const text = await input.text();
     const call = {
       url: new URL(input.url).pathname,
+      query: new URL(input.url).searchParams,
       method: input.method,
       body: text ? JSON.parse(text) : {},
     };
@@ -47,6 +53,10 @@ class FakeServer {
       can_redo: false,
       document: { name: this.name } as Plan,
     };
+  }
+
+  searches(url: string): URLSearchParams[] {
+    return this.calls.filter((call) => call.url === url).map((call) => call.query);
   }
 
   count(url: string): number {
@@ -131,5 +141,50 @@ describe("the bench", () => {
     bench.reload();
     await vi.waitFor(() => expect(bench.snapshot().draft.name).toBe("Theirs"));
     expect(server.name).toBe("Theirs");
+  });
+
+  it("shows a trial everywhere without keeping it, and puts back what was before", async () => {
+    bench.try(named("Bigger"), "a bigger battery");
+    await vi.waitFor(() => expect(bench.snapshot().run).toMatchObject({ ran: "Bigger" }));
+    expect(bench.snapshot().trial).toBe("a bigger battery");
+    expect(server.count("/api/plans")).toBe(0);
+    bench.dropTrial();
+    expect(bench.snapshot()).toMatchObject({ trial: null, draft: { name: "Moth" } });
+    await vi.waitFor(() => expect(bench.snapshot().run).toMatchObject({ ran: "Moth" }));
+  });
+
+  it("keeps a trial as one step that undo takes back", async () => {
+    bench.try(named("Bigger"), "a bigger battery");
+    bench.keepTrial();
+    await settled();
+    expect(bench.snapshot()).toMatchObject({ trial: null, plan: { document: { name: "Bigger" } } });
+    const saves = server.calls.filter((call) => call.method === "PUT");
+    expect(saves.map((call) => call.body.did)).toEqual(["tried and kept: a bigger battery"]);
+  });
+
+  it("ends a trial when something else is changed", async () => {
+    bench.try(named("Bigger"), "a bigger battery");
+    bench.commit(named("Other"), "renamed");
+    await settled();
+    expect(bench.snapshot().trial).toBeNull();
+  });
+
+  it("asks quickly first and for all the futures after", async () => {
+    bench.commit(named("Quick"), "renamed");
+    await settled();
+    await vi.waitFor(() => expect(server.searches("/api/preview").length).toBe(2));
+    const [quick, full] = server.searches("/api/preview");
+    expect(quick?.get("odds")).toBe("quick");
+    expect(quick?.get("advice")).toBe("false");
+    expect(full?.get("odds")).toBe("full");
+    expect(full?.get("advice")).toBe("true");
+  });
+
+  it("asks for the sky that is looked at", async () => {
+    bench.look("worst");
+    await vi.waitFor(() => expect(server.searches("/api/preview").length).toBe(2));
+    expect(server.searches("/api/preview").every((query) => query.get("sky") === "worst")).toBe(
+      true,
+    );
   });
 });

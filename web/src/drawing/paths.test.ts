@@ -1,5 +1,5 @@
-import { describe, expect, it } from "vitest";
-import { areaPath, linePath, ribbonPath, stairPoints } from "./paths";
+import { describe, expect, it, ringPath } from "vitest";
+import { areaPath, linePath, ribbonPath, ringPath, stairPoints } from "./paths";
 
 const same = (value: number) => value;
 
@@ -55,5 +55,22 @@ describe("stairs", () => {
 
   it("are nothing for no steps", () => {
     expect(stairPoints([], same, same)).toEqual([]);
+  });
+});
+
+describe("a ring", () => {
+  it("runs along one edge and back along the other, and closes", () => {
+    const upper = [
+      { x: 0, y: 1 },
+      { x: 2, y: 1 },
+    ];
+    const lower = [
+      { x: 0, y: 5 },
+      { x: 2, y: 4 },
+    ];
+    const path = ringPath(upper, lower);
+    expect(path.match(/-?\d+(\.\d+)?/g)?.map(Number)).toEqual([0, 1, 2, 1, 2, 4, 0, 5]);
+    expect(path.endsWith("Z")).toBe(true);
+    expect(ringPath([], [])).toBe("");
   });
 });

@@ -25,9 +25,12 @@ RULES = (
 )
 
 
-def judge(run: Run, books: Ledger) -> tuple[Judgement, ...]:
-    """Every judgement of a run, the gravest first."""
-    evidence = Evidence(run, books)
+def judge(run: Run, books: Ledger, dark_share: float | None = None) -> tuple[Judgement, ...]:
+    """Every judgement of a run, the gravest first.
+
+    `dark_share` is the share of futures in which the box is cut out, where they were run.
+    """
+    evidence = Evidence(run, books, dark_share)
     found = [judgement for rule in RULES for judgement in rule(evidence)]
     return tuple(sorted(found, key=lambda judgement: SEVERITIES.index(judgement.severity)))
 

@@ -80,6 +80,8 @@ class Evidence:
 
     run: Run
     books: Ledger
+    dark_share: float | None = None
+    """Share of futures in which the box is cut out, where they were run."""
 
     @property
     def short(self) -> bool:

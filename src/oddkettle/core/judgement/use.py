@@ -247,7 +247,7 @@ def guess_rules(evidence: Evidence) -> Iterator[Judgement]:
 
 
 def must_run_margin(evidence: Evidence) -> Iterator[Judgement]:
-    """What must run is cut in the sky that is expected: no margin at all."""
+    """What must run is cut in the expected sky, or in more than one future of a hundred."""
     run = evidence.run
     pairs = {
         draw.key: flow.unmet for draw, flow in zip(run.draws, evidence.books.draws, strict=True)
@@ -255,9 +255,12 @@ def must_run_margin(evidence: Evidence) -> Iterator[Judgement]:
     for appliance in run.case.appliances:
         must = appliance.medical or appliance.priority == "must"
         unmet = float(pairs[appliance.key].wh.sum())
-        if not must or unmet <= 0.0:
+        if not must:
             continue
-        yield _cut(evidence, appliance, unmet)
+        if unmet > 0.0:
+            yield _cut(evidence, appliance, unmet)
+        elif evidence.dark_share is not None and evidence.dark_share > DARK_SHARE:
+            yield _may_be_cut(appliance, evidence.dark_share)
 
 
 def _cut(evidence: Evidence, appliance: Appliance, unmet_wh: float) -> Judgement:
@@ -276,6 +279,31 @@ def _cut(evidence: Evidence, appliance: Appliance, unmet_wh: float) -> Judgement
         else "Let something else go first, or bring more charge.",
         source="the run",
         numbers=(Number("goes without", unmet_wh, "Wh"), Number("dark", dark_h, "h")),
+    )
+
+
+DARK_SHARE = 0.01
+"""More futures than this in which what must run goes dark are too many [judgement]."""
+
+
+def _may_be_cut(appliance: Appliance, dark_share: float) -> Judgement:
+    percent = 100 * dark_share
+    return Judgement(
+        code="must-run-margin",
+        severity="danger" if appliance.medical else "fault",
+        part=appliance_part(appliance),
+        says=f"{appliance.name} must run, and the box goes dark in {percent:.0f} futures of 100.",
+        means="Health hangs on it: there must be a second source of power before the first night."
+        if appliance.medical
+        else "In the expected sky it runs through; in a duller one it does not.",
+        remedy="Arrange a second source, and ask the supplier of the equipment for its own plan."
+        if appliance.medical
+        else f"See Improve for what brings that under {100 * DARK_SHARE:.0f} in 100.",
+        source="the plan's futures",
+        numbers=(
+            Number("futures in the dark", percent, "%"),
+            Number("at most", 100 * DARK_SHARE, "%"),
+        ),
     )
 
 

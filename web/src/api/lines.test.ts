@@ -1,0 +1,61 @@
+import { afterEach, describe, expect, it, vi } from "vitest";
+import { Refusal } from "./client";
+import { askInLines } from "./lines";
+
+/** An answer whose body comes in these pieces, wherever they break. */
+function inPieces(pieces: readonly string[]): Response {
+  const encoder = new TextEncoder();
+  return new Response(
+    new ReadableStream({
+      start(controller) {
+        for (const piece of pieces) controller.enqueue(encoder.encode(piece));
+        controller.close();
+      },
+    }),
+  );
+}
+
+afterEach(() => vi.unstubAllGlobals());
+
+describe("asking in lines", () => {
+  it("hands over each line whole, however the pieces are cut", async () => {
+    vi.stubGlobal("fetch", async () => inPieces(['{"n":1}\n{"n', '":2}\n', '{"n":3}', "\n"]));
+    const got: unknown[] = [];
+    await askInLines("/x", {}, new AbortController().signal, (line) => got.push(line));
+    expect(got).toEqual([{ n: 1 }, { n: 2 }, { n: 3 }]);
+  });
+
+  it("keeps letters that fall between two pieces", async () => {
+    const bytes = new TextEncoder().encode('{"says":"Zürich"}\n');
+    const body = new ReadableStream({
+      start(controller) {
+        controller.enqueue(bytes.slice(0, 11));
+        controller.enqueue(bytes.slice(11));
+        controller.close();
+      },
+    });
+    vi.stubGlobal("fetch", async () => new Response(body));
+    const got: { says: string }[] = [];
+    await askInLines<{ says: string }>("/x", {}, new AbortController().signal, (l) => got.push(l));
+    expect(got[0]?.says).toBe("Zürich");
+  });
+
+  it("carries a refusal as one", async () => {
+    const problem = { type: "about:blank", title: "No", status: 422, detail: "cannot be" };
+    vi.stubGlobal("fetch", async () => Response.json(problem, { status: 422 }));
+    const asked = askInLines("/x", {}, new AbortController().signal, () => undefined);
+    await expect(asked).rejects.toThrow(Refusal);
+    await expect(asked).rejects.toThrow("cannot be");
+  });
+
+  it("is quiet when it was given up, and speaks when nobody answers", async () => {
+    vi.stubGlobal("fetch", async () => {
+      throw new TypeError("gone");
+    });
+    const given = new AbortController();
+    given.abort();
+    await expect(askInLines("/x", {}, given.signal, () => undefined)).resolves.toBeUndefined();
+    const asked = askInLines("/x", {}, new AbortController().signal, () => undefined);
+    await expect(asked).rejects.toThrow("does not answer");
+  });
+});
