@@ -29,6 +29,9 @@ SHOTS = {
     "box-phone": ("1/box", 390, 844),
     "sum": ("1/trip", 1280, 800),
     "night": ("1/use", 390, 844),
+    "improve": ("1/improve", 1280, 800),
+    "sizes": ("1/improve?view=sizes", 1280, 800),
+    "improve-phone": ("1/improve", 390, 844),
     "judgements": ("spoilt/box?part=sun:panels", 1280, 800),
 }
 CLICKS = {
@@ -36,8 +39,11 @@ CLICKS = {
     "unit": "Ready-made",
     "sum": "Fri 12, Ah",
     "judgements": "[0-9]+ to mend",
+    "sizes": "Search",
 }
 """What is clicked first."""
+WAITS = {"improve": "changes", "improve-phone": "changes", "sizes": "sizes"}
+"""What is to be there before the picture is taken."""
 
 
 def spoilt(server: Server) -> int:
@@ -65,7 +71,9 @@ def main() -> None:
             page.get_by_test_id("headline").wait_for()
             if name in CLICKS:
                 page.get_by_role("button", name=re.compile(f"^{CLICKS[name]}")).first.click()
-            page.wait_for_timeout(700)
+            if name in WAITS:
+                page.get_by_test_id(WAITS[name]).wait_for()
+            page.wait_for_timeout(2500)
             page.screenshot(path=ROOT / "docs" / "screenshots" / f"{name}.png")
             page.close()
         browser.close()

@@ -1,4 +1,4 @@
-import { describe, expect, it, ringPath } from "vitest";
+import { describe, expect, it } from "vitest";
 import { areaPath, linePath, ribbonPath, ringPath, stairPoints } from "./paths";
 
 const same = (value: number) => value;
