@@ -138,3 +138,15 @@ def test_a_weather_file_goes_before_the_climate(document: dict[str, Any]) -> Non
     document["trip"]["days"][0] |= {"sky": "usual", "low_c": None, "high_c": None}
     first = prospects_from(Plan.model_validate(document))[0]
     assert (first.usual, first.low_c, first.high_c) == (0.31, 1.0, 2.0)
+
+
+def test_the_mending_drive_says_how_often_the_box_lasts_with_it(document: dict[str, Any]) -> None:
+    report = report_plan(with_futures(document), odds="full")
+    mend, odds = report.verdict.mend, report.odds
+    assert mend is not None
+    assert odds is not None
+    assert mend.lasts_percent is not None
+    assert mend.lasts_percent >= odds.lasts_percent
+    block = {"id": "mend", "kind": "drive", "day": mend.day, "start": mend.start, "end": mend.end}
+    document["trip"]["blocks"].append(block)
+    assert odds_of(with_futures(document)).lasts_percent == pytest.approx(mend.lasts_percent)

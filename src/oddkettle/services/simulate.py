@@ -27,7 +27,7 @@ from oddkettle.core.trip import Block
 from oddkettle.core.units import HOURS_PER_DAY
 from oddkettle.plan import Plan
 from oddkettle.plan.quantities import clock_minutes
-from oddkettle.services.odds import SURE, in_ten, lasting_share, odds_in_motion, odds_of
+from oddkettle.services.odds import SURE, lasting_share, odds_in_motion, odds_of
 from oddkettle.services.remedies import report_judgements
 from oddkettle.services.report import (
     Amount,
@@ -82,25 +82,21 @@ def report_plan(
     )
     if many is None:
         return report.model_copy(update={"sky": sky})
-    report = _with_mend_odds(report, run.case) if odds == "full" else report
+    report = _with_mend_odds(report, run.case, many.futures) if odds == "full" else report
     sure = many.lasts_percent >= 100 * SURE and report.verdict.lasts and sky == "expected"
     headline = report.verdict.headline if sure else many.headline
     return report.model_copy(update={"sky": sky, "odds": many, "headline": headline})
 
 
-def _with_mend_odds(report: RunReport, case: Case) -> RunReport:
+def _with_mend_odds(report: RunReport, case: Case, futures: int) -> RunReport:
     """Say of the mending drive how often the box lasts with it."""
     mend = report.verdict.mend
     if mend is None:
         return report
     block = Block("drive", mend.day, clock_minutes(mend.start), mend.day, clock_minutes(mend.end))
-    lasts = lasting_share(replace(case, blocks=(*case.blocks, block)))
-    told = mend.model_copy(
-        update={
-            "lasts_percent": 100 * lasts,
-            "says": f"{mend.says} as expected, lasts in {in_ten(lasts)}",
-        }
-    )
+    # The very futures of the odds above it, so that the two can be set side by side.
+    lasts = lasting_share(replace(case, blocks=(*case.blocks, block)), futures)
+    told = mend.model_copy(update={"lasts_percent": 100 * lasts})
     return report.model_copy(update={"verdict": report.verdict.model_copy(update={"mend": told})})
 
 

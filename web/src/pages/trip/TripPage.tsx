@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
+import { Link } from "react-router";
 import { answer, type BlockKind, client } from "../../api/client";
 import { useBench, useBenchState, useCursor, useUnit } from "../../app/context";
 import { Figure } from "../../app/sums";
@@ -16,6 +17,8 @@ import { TripStrip } from "./TripStrip";
 /** Above this many days the board is a window on the trip. */
 const MOST_ROWS = 21;
 const WINDOW_ROWS = 14;
+/** Below this the page leads on to what would help. */
+const SURE_PERCENT = 95;
 const ADD_KEYS: Record<string, BlockKind> = { d: "drive", h: "hookup", p: "panel_out" };
 
 export function TripPage() {
@@ -85,25 +88,46 @@ export function TripPage() {
           <h1 className="text-2xl leading-tight" data-testid="headline">
             {run.headline}
           </h1>
-          {run.odds && <p data-testid="odds">{run.odds.detail}</p>}
-          <p className="text-ash" data-testid="detail">
-            <span className="font-semibold">{SKY_SAYS[run.sky]}:</span> {verdict.headline}{" "}
-            {inHabits(inUnit(verdict.detail, unit), habits)}
+          {run.odds && (
+            <p>
+              <span data-testid="odds">{run.odds.detail}</span>{" "}
+              <Figure of="odds" className="text-sm text-ash">
+                the odds
+              </Figure>
+            </p>
+          )}
+          <p className="text-ash">
+            <span data-testid="detail">
+              <span className="font-semibold">{SKY_SAYS[run.sky]}:</span> {verdict.headline}{" "}
+              {inHabits(inUnit(verdict.detail, unit), habits)}
+            </span>{" "}
+            <span className="text-sm">
+              <Figure of="lowest">the lowest point</Figure> ·{" "}
+              <Figure of="books">the whole trip’s sum</Figure> ·{" "}
+              <Figure of="alone">without any source</Figure>
+            </span>
           </p>
         </div>
-        <div className="mt-1 flex flex-wrap items-center gap-x-4 gap-y-2">
-          <p className="flex flex-1 flex-wrap gap-x-4 text-sm text-ash">
-            <Figure of="odds">the odds</Figure>
-            <Figure of="lowest">the lowest point</Figure>
-            <Figure of="books">the whole trip’s sum</Figure>
-            <Figure of="alone">without any source</Figure>
-          </p>
+        <div className="mt-2 flex flex-wrap items-center gap-x-3 gap-y-2">
           {verdict.mend && (
-            <button type="button" className="key border-vehicle" onClick={mend} title="Try it">
-              <span aria-hidden="true" className="size-3 rounded-sm bg-vehicle" />
-              {verdict.mend.says}
-            </button>
+            <>
+              <button type="button" className="key border-vehicle" onClick={mend} title="Try it">
+                <span aria-hidden="true" className="size-3 rounded-sm bg-vehicle" />
+                {verdict.mend.says}
+              </button>
+              {verdict.mend.lasts_percent != null && (
+                <span className="text-sm text-ash">
+                  then in {Math.round(verdict.mend.lasts_percent)} of 100
+                </span>
+              )}
+            </>
           )}
+          {run.odds && run.odds.lasts_percent < SURE_PERCENT && (
+            <Link className="text-sm underline" to={`/plan/${plan.id}/improve`}>
+              Make it surer
+            </Link>
+          )}
+          <span className="hidden flex-1 sm:block" />
           <SkyChoice />
           <ForecastButton />
           <TripSettings />
