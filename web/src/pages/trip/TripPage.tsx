@@ -98,7 +98,8 @@ export function TripPage() {
           )}
           <p className="text-ash">
             <span data-testid="detail">
-              <span className="font-semibold">{SKY_SAYS[run.sky]}:</span> {verdict.headline}{" "}
+              <span className="font-semibold">{SKY_SAYS[run.sky]}:</span>{" "}
+              {verdict.headline !== run.headline && `${verdict.headline} `}
               {inHabits(inUnit(verdict.detail, unit), habits)}
             </span>{" "}
             <span className="text-sm">
