@@ -23,6 +23,10 @@ def test_the_board_shows_the_band_and_each_days_chance(page: Page) -> None:
     expect(page.get_by_test_id("band")).to_have_count(9)
     expect(page.get_by_test_id("odds")).to_contain_text("In eight skies of ten")
     expect(page.get_by_test_id("day-odds").last).to_be_visible()
+    expect(page.get_by_test_id("cursor")).to_contain_text("in eight skies of ten")
+    page.get_by_test_id("day-odds").last.click()
+    expect(page.get_by_test_id("sum")).to_contain_text("How often it lasts, Sun 14")
+    page.keyboard.press("Escape")
     page.get_by_role("button", name="the odds").click()
     sheet = page.get_by_test_id("sum")
     expect(sheet).to_contain_text("futures run")
@@ -213,3 +217,17 @@ def test_nothing_serious_on_the_ways_to_improve(page: Page, view: str) -> None:
         page.get_by_role("button", name="Search", exact=True).click()
         expect(page.get_by_test_id("sizes")).to_be_visible()
     assert findings(page) == []
+
+
+@ON_THE_DESK
+def test_long_work_shows_its_progress_and_stops_when_told(page: Page) -> None:
+    open_page(page, "improve?view=sizes")
+    page.get_by_role("button", name="Search", exact=True).click()
+    progress = page.get_by_role("progressbar", name="Search")
+    expect(page.get_by_role("img", name=re.compile("mixes by price"))).to_be_visible()
+    page.get_by_role("button", name="Stop").click()
+    expect(progress).to_have_count(0)
+    page.wait_for_timeout(1500)
+    expect(page.get_by_test_id("sizes")).to_have_count(0)
+    page.get_by_role("button", name="Search again").click()
+    expect(page.get_by_test_id("sizes")).to_be_visible()

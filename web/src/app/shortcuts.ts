@@ -7,7 +7,7 @@ export const SHORTCUTS: readonly { where: string; keys: readonly [string, string
       ["Ctrl+Y, Ctrl+Shift+Z", "redo"],
       ["Ctrl+K", "command menu"],
       ["?", "this sheet"],
-      ["1 2 3 4", "Use, Box, Trip, Log"],
+      ["1 2 3 4 5", "Use, Box, Trip, Improve, Log"],
       ["U", "Ah or Wh"],
       ["N", "night scheme"],
       ["J", "what an experienced builder would say"],

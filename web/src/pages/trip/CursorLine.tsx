@@ -1,5 +1,5 @@
 import { type KeyboardEvent, useLayoutEffect, useRef, useState } from "react";
-import type { RunReport } from "../../api/client";
+import type { Odds, RunReport } from "../../api/client";
 import type { Cursor } from "../../app/context";
 import { clockOf } from "../../quantities/clock";
 import { clockText, degreesText } from "../../quantities/habits";
@@ -59,6 +59,7 @@ export function CursorLine({ cursor, run, left, width, label, onKeyDown }: Props
   const warmth = degreesText(series.battery_c[step] ?? 0, habits);
   const alone = toFloor === 0 ? "" : withoutSources(run, step);
   const when = `${label}, ${clockText(clockOf(cursor.minute), habits)}`;
+  const band = run.odds && bandAt(run.odds.band, step * series.step_min);
   const toLeft = x - left > width * 0.7;
 
   return (
@@ -90,6 +91,7 @@ export function CursorLine({ cursor, run, left, width, label, onKeyDown }: Props
       >
         <strong>
           {when} · {level}
+          {band && ` (${band[0]} to ${band[1]} in eight skies of ten)`}
         </strong>
         <br />
         {volts} · {amps} · {warmth} · {floor}
@@ -102,4 +104,11 @@ export function CursorLine({ cursor, run, left, width, label, onKeyDown }: Props
       </div>
     </div>
   );
+}
+
+/** The band's edges at so many minutes after the start, as whole percents. */
+function bandAt(band: Odds["band"], minute: number): [number, number] {
+  const at = Math.min(Math.round(minute / band.step_min), band.low.length - 1);
+  const whole = (level: number | undefined) => Math.round(Math.max(level ?? 0, 0));
+  return [whole(band.low[at]), whole(band.high[at])];
 }

@@ -1,6 +1,6 @@
 import type { DayReport, Odds, Period } from "../../api/client";
 import { useUnit } from "../../app/context";
-import { useOpenSum } from "../../app/sums";
+import { Figure, useOpenSum } from "../../app/sums";
 import { amountIn, amountText, percentText, type Unit } from "../../quantities/units";
 
 interface Props {
@@ -13,6 +13,8 @@ interface Props {
   most: number;
 }
 
+/** From here on a day’s chance of going under is written in red. */
+const WORRYING_PERCENT = 20;
 const SOURCE_INK = { sun: "bg-sun", vehicle: "bg-vehicle", mains: "bg-mains" } as const;
 
 /** A day's figures; a click opens how they were made. */
@@ -21,38 +23,46 @@ export function DayFigures({ day, odds, index, label, floor, most }: Props) {
   const openSum = useOpenSum();
   const low = day.lowest_percent < floor;
   return (
-    <button
-      type="button"
-      onClick={(event) => openSum({ figure: "books", day: index }, event.currentTarget)}
-      className="grid w-full grid-cols-[1fr_1fr_1fr_1.15fr] items-center gap-x-2 rounded-lg px-1 text-right hover:bg-line/40"
-    >
-      <span className="sr-only">
-        {label}, {unit}:{" "}
-      </span>
-      <Shown caption="in">{amountText(day.taken, unit)}</Shown>
-      <Shown caption="out">{amountText(day.used, unit)}</Shown>
-      <Shown caption="net" ink={amountIn(day.net, unit) < 0 ? "text-danger" : "text-level"}>
-        {amountText(day.net, unit, true)}
-      </Shown>
-      <Shown caption="lowest" ink={low ? "text-danger" : ""}>
-        <span data-testid="lowest">{percentText(day.lowest_percent)}</span>
-        {low && <span className="sr-only">, under the floor</span>}
-      </Shown>
-      <span className="sr-only">. Open the sum</span>
-      <span className="col-span-3 mt-0.5 hidden sm:block">
-        <Bars day={day} unit={unit} most={most} />
-      </span>
-      <span className="col-span-4 text-xs leading-none whitespace-nowrap text-ash sm:col-span-1">
-        {odds && odds.under_percent > 0 && (
-          <span data-testid="day-odds" className={odds.under_percent >= 20 ? "text-danger" : ""}>
-            <span className="sm:hidden">goes under in </span>
-            {percentText(Math.max(odds.under_percent, 1))}
-            <span className="hidden sm:inline"> under</span>
-            <span className="sm:hidden"> of skies</span>
-          </span>
-        )}
-      </span>
-    </button>
+    <div className="relative">
+      <button
+        type="button"
+        onClick={(event) => openSum({ figure: "books", day: index }, event.currentTarget)}
+        className="grid w-full grid-cols-[1fr_1fr_1fr_1.15fr] items-center gap-x-2 rounded-lg px-1 text-right hover:bg-line/40"
+      >
+        <span className="sr-only">
+          {label}, {unit}:{" "}
+        </span>
+        <Shown caption="in">{amountText(day.taken, unit)}</Shown>
+        <Shown caption="out">{amountText(day.used, unit)}</Shown>
+        <Shown caption="net" ink={amountIn(day.net, unit) < 0 ? "text-danger" : "text-level"}>
+          {amountText(day.net, unit, true)}
+        </Shown>
+        <Shown caption="lowest" ink={low ? "text-danger" : ""}>
+          <span data-testid="lowest">{percentText(day.lowest_percent)}</span>
+          {low && <span className="sr-only">, under the floor</span>}
+        </Shown>
+        <span className="sr-only">. Open the sum</span>
+        <span className="col-span-3 mt-0.5 hidden sm:block">
+          <Bars day={day} unit={unit} most={most} />
+        </span>
+      </button>
+      {odds && odds.under_percent > 0 && (
+        <Figure
+          of="odds"
+          day={index}
+          testId="day-odds"
+          className={`ml-auto block text-xs leading-none whitespace-nowrap sm:absolute sm:right-1 sm:bottom-0.5 ${
+            odds.under_percent >= WORRYING_PERCENT ? "text-danger" : "text-ash"
+          }`}
+        >
+          <span className="sr-only">{label}: </span>
+          <span className="sm:hidden">goes under in </span>
+          {percentText(Math.max(odds.under_percent, 1))}
+          <span className="hidden sm:inline"> under</span>
+          <span className="sm:hidden"> of skies</span>
+        </Figure>
+      )}
+    </div>
   );
 }
 
