@@ -85,16 +85,21 @@ export function CursorLine({ cursor, run, left, width, label, onKeyDown }: Props
         data-testid="cursor"
         className="absolute z-20 rounded-lg bg-ink px-2.5 py-1 text-[0.82rem] leading-snug whitespace-nowrap text-plate shadow-lg"
         style={{
-          top: Math.max(rowTop.top - 56, -6),
+          top: Math.max(rowTop.top - (band ? 76 : 56), -6),
           ...(toLeft ? { right: `calc(100% - ${x - 8}px)` } : { left: x + 8 }),
         }}
       >
         <strong>
           {when} · {level}
-          {band && ` (${band[0]} to ${band[1]} in eight skies of ten)`}
         </strong>
         <br />
         {volts} · {amps} · {warmth} · {floor}
+        {band && (
+          <>
+            <br />
+            {band[0]} to {band[1]} % in eight skies of ten
+          </>
+        )}
         {alone && (
           <>
             <br />
