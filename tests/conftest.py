@@ -3,17 +3,25 @@
 from __future__ import annotations
 
 import json
+import os
 from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
 import pytest
+from hypothesis import settings
 
 from oddkettle.core.run import Case
 from oddkettle.formats.plan_json import parse_plan
 from oddkettle.plan import Plan
 from oddkettle.plan.case import case_from_plan
 from oddkettle.store.database import open_database
+
+# The same random boxes every time, so that a run says something about the change and not about
+# luck; HYPOTHESIS_PROFILE=search looks at new ones.
+settings.register_profile("steady", derandomize=True)
+settings.register_profile("search", print_blob=True)
+settings.load_profile(os.environ.get("HYPOTHESIS_PROFILE", "steady"))
 
 EXAMPLES = Path(__file__).resolve().parents[1] / "examples" / "plans"
 NOW = "2026-06-01T12:00:00+00:00"
