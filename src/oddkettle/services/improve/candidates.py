@@ -111,7 +111,7 @@ def _sun(plan: Plan) -> Iterator[Candidate]:
         if not array.on:
             continue
         where = ("box", "sun", n)
-        yield _more_panel(plan, n, array, taken)
+        yield _more_panel(n, array, taken)
         bigger = next_size(AMPS, array.controller.limit_a)
         if bigger is not None and array.controller.kind != "none":
             tag = prices.PWM if array.controller.kind == "pwm" else prices.TRACKING
@@ -143,8 +143,7 @@ def _sun(plan: Plan) -> Iterator[Candidate]:
                 )
 
 
-def _more_panel(plan: Plan, n: int, array: SunModel, taken: list[str]) -> Candidate:
-    del plan
+def _more_panel(n: int, array: SunModel, taken: list[str]) -> Candidate:
     like = array.panels[-1]
     panel = PanelModel(
         id=fresh_id("more", taken),
