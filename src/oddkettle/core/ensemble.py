@@ -18,7 +18,18 @@ from oddkettle.core.future import Futures, draw_futures, longitudes
 from oddkettle.core.gather import panels_out
 from oddkettle.core.joining import Joining
 from oddkettle.core.loads import PRIORITIES, stack_demand
-from oddkettle.core.many import LEVEL_STEP, LEVELS, SD_STEP, Box, Found, Luck, run_futures
+from oddkettle.core.many import (
+    LEVEL_STEP,
+    LEVELS,
+    SD_STEP,
+    Box,
+    Found,
+    Luck,
+    Standing,
+    lay_standing,
+    nothing_found,
+    run_futures,
+)
 from oddkettle.core.patterns import Fridge, fridge_duty
 from oddkettle.core.run import World, build_world
 from oddkettle.core.sources.panel import Light, Panel, light_on
@@ -95,15 +106,28 @@ def drive_futures(
     box: Box, luck: Luck, step_h: float, stop_below: float = -1.0
 ) -> tuple[Singles, Floats, Floats]:
     """(level, dark_h, shed_h) of laid futures, on all cores."""
-    count, days = luck.clearness.shape[0], len(box.day_starts) - 1
+    found = nothing_found(box, len(luck.soc0))
     steps = box.asked.shape[0]
-    found = Found(
-        np.empty((count, steps + 1), np.float32), np.zeros((count, days)), np.zeros((count, days))
-    )
-    shares = [np.arange(w, count, WORKERS) for w in range(WORKERS)]
-    for done in [POOL.submit(run_futures, s, box, luck, found, stop_below) for s in shares]:
-        done.result()
+    drive_stretch(box, luck, lay_standing(box, luck), found, (0, steps), stop_below)
     return found.level, found.dark * step_h, found.shed * step_h
+
+
+def drive_stretch(
+    box: Box,
+    luck: Luck,
+    standing: Standing,
+    found: Found,
+    stretch: tuple[int, int],
+    stop_below: float = -1.0,
+) -> None:
+    """Take all futures through steps `stretch` (first, past the last), on all cores."""
+    count = len(luck.soc0)
+    shares = [np.arange(w, count, WORKERS) for w in range(WORKERS)]
+    for done in [
+        POOL.submit(run_futures, share, box, luck, standing, found, *stretch, stop_below)
+        for share in shares
+    ]:
+        done.result()
 
 
 def lay_box(case: Case, futures: Futures) -> tuple[Box, Luck, Grid]:

@@ -82,7 +82,7 @@ def draw_futures(case: Case, count: int) -> Futures:
     luck whichever others there are.
     """
     doubt = case.doubt
-    skies = draw_skies(case.first_day, case.site.latitude, _prospects(case), doubt, count)
+    skies = draw_skies(case.first_day, case.site.latitude, prospects_of(case), doubt, count)
     load = {}
     for appliance in case.appliances:
         sigma = np.log1p(max(appliance.spread, MEASURED_SPREAD))
@@ -98,7 +98,7 @@ def draw_futures(case: Case, count: int) -> Futures:
     )
 
 
-def _prospects(case: Case) -> tuple[Prospect, ...]:
+def prospects_of(case: Case) -> tuple[Prospect, ...]:
     """What is known of each day; where nothing was told, its expected clearness is its mean."""
     if case.prospects:
         return case.prospects

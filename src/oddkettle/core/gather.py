@@ -93,6 +93,18 @@ def gather_sources(
     return _barred(case, ordered, quiet, draws)
 
 
+def row_keys(case: Case) -> tuple[str, ...]:
+    """Keys of the sources in the rows of the loop: relays first, then as they are let in."""
+    keys = (
+        *(array.key for array in case.sun),
+        *(source.key for source in case.vehicle),
+        *(charger.key for charger in case.mains),
+    )
+    ordered = [keys[j] for j in in_order(keys, case.order)]
+    relays = {source.key for source in case.vehicle if isinstance(source, Relay)}
+    return tuple(sorted(ordered, key=lambda key: key not in relays))
+
+
 def panels_out(array: SunInput, shares: dict[BlockKind, Floats]) -> tuple[Floats, ...]:
     """For each panel, (steps,) share of the step in which it is out in the light."""
     still = 1.0 - shares["drive"]

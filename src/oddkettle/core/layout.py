@@ -64,3 +64,8 @@ HEATER_W, HEAT_BELOW_C, HEAT_UNTIL_C, SHARED_A = range(4)
 
 # What a step tells.
 SAID_V, SAID_LOAD_A, SAID_INTO_A, SAID_SERVED, SAID_SHED, SAID_HEATER_W = range(6)
+
+# What a meter at the battery counts of a future: charge and energy in and out [Ah, Wh], and the
+# battery's and the loads' current in the last step [A].
+COUNTED = range(6)
+AH_IN, AH_OUT, WH_IN, WH_OUT, NOW_A, NOW_LOAD_A = COUNTED

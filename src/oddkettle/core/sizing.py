@@ -19,7 +19,7 @@ from oddkettle.core.bank import BankTables, bank_tables
 from oddkettle.core.case import Case
 from oddkettle.core.ensemble import POOL, lay_box
 from oddkettle.core.future import Futures, draw_futures
-from oddkettle.core.many import Box, Found, Luck, run_futures
+from oddkettle.core.many import Box, Luck, lay_standing, nothing_found, run_futures
 from oddkettle.core.run import build_world
 from oddkettle.core.trip import Grid
 
@@ -116,13 +116,11 @@ def _tables(bench: Bench, battery_ah: float) -> BankTables:
 def certainty(bench: Bench, design: Design, first: int, last: int) -> NDArray[np.bool_]:
     """(last - first,) whether the design lasts in each of these futures."""
     floor = bench.case.floor
-    days = bench.grid.days
-    found = Found(
-        np.full((last, bench.grid.steps + 1), np.nan, np.float32),
-        np.zeros((last, days)),
-        np.zeros((last, days)),
-    )
-    run_futures(np.arange(first, last), sized(bench, design), bench.luck, found, floor)
+    box = sized(bench, design)
+    found = nothing_found(box, last)
+    standing = lay_standing(box, bench.luck)
+    which = np.arange(first, last)
+    run_futures(which, box, bench.luck, standing, found, 0, bench.grid.steps, floor)
     low = np.nanmin(found.level[first:last], axis=1)
     return np.asarray((low >= floor) & (found.dark[first:last].sum(axis=1) == 0.0))
 

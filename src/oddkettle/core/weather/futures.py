@@ -14,7 +14,7 @@ and another day at the end changes none before it.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from functools import lru_cache
 from zlib import crc32
@@ -52,7 +52,9 @@ SUMMER_TIE, WINTER_TIE, TROPIC_DEG = 0.35, -0.25, 23.44
 RANGE_PER_CLEARNESS, RANGE_NOISE, LEAST_RANGE, MOST_RANGE = 0.76, 0.25, 0.25, 1.9
 MIDSUMMER_DOY, DAYS_A_YEAR = 172, 365.25
 
-HOLDS = ((2, 0.85), (3, 0.75), (5, 0.65), (7, 0.5), (10, 0.35))
+SEEN_HOLDS = 0.97
+"""And one that was written down once it had been seen (`ahead` 0)."""
+HOLDS = ((0, SEEN_HOLDS), (2, 0.85), (3, 0.75), (5, 0.65), (7, 0.5), (10, 0.35))
 HOLDS_BEYOND = 0.25
 """Chance that a word said of a day so many days ahead holds [judgement; past a week there is
 little skill in any forecast]."""
@@ -149,65 +151,120 @@ def _beta_share(x: Floats, mean: Floats, settled: Floats) -> Floats:
     return np.asarray(betainc(mean * settled, (1.0 - mean) * settled, np.clip(x, 0.0, 1.0)))
 
 
+@dataclass(frozen=True)
+class Chain:
+    """What each of `n` futures carries from day to day; all (n,).
+
+    ceiling, settled, site : what stays; z, warmth : where the last day stood in its distribution
+    """
+
+    ceiling: Floats
+    settled: Floats
+    site: Floats
+    z: Floats
+    warmth: Floats
+
+    def of(self, which: Ints) -> Chain:
+        """The chain of these futures, in this order."""
+        return Chain(*(getattr(self, part)[which] for part in vars(self)))
+
+
+@dataclass(frozen=True)
+class SkyDay:
+    """One day in `n` futures; all (n,)."""
+
+    clearness: Floats
+    low_c: Floats
+    high_c: Floats
+    shape: Ints
+
+
+@dataclass(frozen=True)
+class SkyTrip:
+    """The days whose weather is drawn: when, where, what is known of each, and how unsure."""
+
+    first_day: date
+    latitude: float
+    prospects: tuple[Prospect, ...]
+    doubt: Doubt
+
+
+def begin_chain(doubt: Doubt, count: int) -> Chain:
+    """What `count` futures carry into their first day. Raises PlanFault for a bad count."""
+    check_count(count)
+    seed = doubt.seed
+    top = CEILING * (1.0 + CEILING_SD * normals(seed, "ceiling", count))
+    return Chain(
+        ceiling=np.clip(top, LEAST_CEILING, MOST_CEILING),
+        settled=doubt.settled * np.exp(SETTLED_SD * normals(seed, "settled", count)),
+        site=normals(seed, "place", count),
+        z=normals(seed, "before", count),
+        warmth=normals(seed, "warmth before", count),
+    )
+
+
+def draw_day(trip: SkyTrip, chain: Chain, d: int, again: str = "") -> tuple[SkyDay, Chain]:
+    """Draw day `d` of the trip after the day before it; `again` names other luck for the day."""
+    from scipy.special import ndtr, ndtri
+
+    doubt, prospect, count = trip.doubt, trip.prospects[d], len(chain.z)
+    seed, ceiling, settled = doubt.seed, chain.ceiling, chain.settled
+    root, warm_root = (1 - PERSISTENCE**2) ** 0.5, (1 - WARMTH_PERSISTENCE**2) ** 0.5
+    today = trip.first_day + timedelta(days=d)
+    off = chain.site
+    if len(trip.prospects) > LONG_DAYS:
+        month = 12 * today.year + today.month
+        off = SITE_SHARE * off + MONTH_SHARE * normals(seed, "month", count, month)
+    mean = np.clip(prospect.usual + doubt.place * off, LEAST_MEAN, MOST_MEAN)
+    top = np.maximum(ceiling, mean + CEILING_ABOVE_MEAN)
+    part = np.clip((mean - LOWEST) / (top - LOWEST), LEAST_PART, MOST_PART)
+    fresh = normals(seed, f"sky{again}", count, d)
+    z = PERSISTENCE * chain.z + root * fresh
+    k = LOWEST + (top - LOWEST) * beta_quantile(ndtr(z), part, settled)
+    if prospect.word is not None:
+        word = prospect.word
+        said = word.mean + word.sd * normals(seed, f"word{again}", count, d)
+        said = np.clip(said, LEAST_CLEARNESS, top)
+        true = uniforms(seed, f"holds{again}", count, d) < holds(prospect.ahead)
+        k = np.where(true, said, k)
+        # The chain goes on from the day that came, whoever foresaw it.
+        u = _beta_share((k - LOWEST) / (top - LOWEST), part, settled)
+        z = np.where(true, ndtri(np.clip(u, 0.002, 0.998)), z)
+    shape = (uniforms(seed, f"shape{again}", count, d) * SHAPES).astype(np.int64)
+    tie = _warmth_tie(trip.latitude, today)
+    own = tie * fresh + (1 - tie**2) ** 0.5 * normals(seed, f"warmth{again}", count, d)
+    warmth = WARMTH_PERSISTENCE * chain.warmth + warm_root * own
+    mid = 0.5 * (prospect.low_c + prospect.high_c)
+    sd = (
+        GIVEN_WARMTH_SD
+        if prospect.given
+        else min(max(WARMTH_SD + WARMTH_SD_PER_C * mid, LEAST_WARMTH_SD), MOST_WARMTH_SD)
+    )
+    # A clear day has warmer noons and colder nights than a dull one.
+    swings = 1.0 + RANGE_PER_CLEARNESS * (k - mean)
+    swings += RANGE_NOISE * normals(seed, f"range{again}", count, d)
+    half = 0.5 * (prospect.high_c - prospect.low_c) * np.clip(swings, LEAST_RANGE, MOST_RANGE)
+    middle = mid + sd * warmth
+    drawn = SkyDay(k, middle - half, middle + half, shape)
+    return drawn, replace(chain, z=z, warmth=warmth)
+
+
 @lru_cache(maxsize=32)
 def draw_skies(
     first_day: date, latitude: float, prospects: tuple[Prospect, ...], doubt: Doubt, count: int
 ) -> Skies:
     """`count` futures of the days from `first_day` on, kept. Raises PlanFault for a bad count."""
-    from scipy.special import ndtr, ndtri
+    trip = SkyTrip(first_day, latitude, prospects, doubt)
+    chain = begin_chain(doubt, count)
+    drawn: list[SkyDay] = []
+    for d in range(len(prospects)):
+        day, chain = draw_day(trip, chain, d)
+        drawn.append(day)
 
-    check_count(count)
-    days = len(prospects)
-    seed = doubt.seed
-    ceiling = np.clip(
-        CEILING * (1.0 + CEILING_SD * normals(seed, "ceiling", count)), LEAST_CEILING, MOST_CEILING
-    )
-    settled = doubt.settled * np.exp(SETTLED_SD * normals(seed, "settled", count))
-    site = normals(seed, "place", count)
-    clearness, low, high = np.empty((3, count, days))
-    shape = np.empty((count, days), np.int64)
-    z = normals(seed, "before", count)
-    warmth = normals(seed, "warmth before", count)
-    root, warm_root = (1 - PERSISTENCE**2) ** 0.5, (1 - WARMTH_PERSISTENCE**2) ** 0.5
-    for d, prospect in enumerate(prospects):
-        today = first_day + timedelta(days=d)
-        off = site
-        if days > LONG_DAYS:
-            month = 12 * today.year + today.month
-            off = SITE_SHARE * site + MONTH_SHARE * normals(seed, "month", count, month)
-        mean = np.clip(prospect.usual + doubt.place * off, LEAST_MEAN, MOST_MEAN)
-        top = np.maximum(ceiling, mean + CEILING_ABOVE_MEAN)
-        part = np.clip((mean - LOWEST) / (top - LOWEST), LEAST_PART, MOST_PART)
-        fresh = normals(seed, "sky", count, d)
-        z = PERSISTENCE * z + root * fresh
-        k = LOWEST + (top - LOWEST) * beta_quantile(ndtr(z), part, settled)
-        if prospect.word is not None:
-            word = prospect.word
-            said = np.clip(
-                word.mean + word.sd * normals(seed, "word", count, d), LEAST_CLEARNESS, top
-            )
-            true = uniforms(seed, "holds", count, d) < holds(prospect.ahead)
-            k = np.where(true, said, k)
-            # The chain goes on from the day that came, whoever foresaw it.
-            u = _beta_share((k - LOWEST) / (top - LOWEST), part, settled)
-            z = np.where(true, ndtri(np.clip(u, 0.002, 0.998)), z)
-        clearness[:, d] = k
-        shape[:, d] = (uniforms(seed, "shape", count, d) * SHAPES).astype(np.int64)
-        tie = _warmth_tie(latitude, today)
-        own = tie * fresh + (1 - tie**2) ** 0.5 * normals(seed, "warmth", count, d)
-        warmth = WARMTH_PERSISTENCE * warmth + warm_root * own
-        mid = 0.5 * (prospect.low_c + prospect.high_c)
-        sd = (
-            GIVEN_WARMTH_SD
-            if prospect.given
-            else min(max(WARMTH_SD + WARMTH_SD_PER_C * mid, LEAST_WARMTH_SD), MOST_WARMTH_SD)
-        )
-        # A clear day has warmer noons and colder nights than a dull one.
-        swings = 1.0 + RANGE_PER_CLEARNESS * (k - mean)
-        swings += RANGE_NOISE * normals(seed, "range", count, d)
-        half = 0.5 * (prospect.high_c - prospect.low_c) * np.clip(swings, LEAST_RANGE, MOST_RANGE)
-        low[:, d], high[:, d] = mid + sd * warmth - half, mid + sd * warmth + half
-    return Skies(clearness, low, high, shape)
+    def laid(part: str) -> Floats:
+        return np.ascontiguousarray(np.stack([getattr(day, part) for day in drawn], axis=1))
+
+    return Skies(laid("clearness"), laid("low_c"), laid("high_c"), np.asarray(laid("shape"), int))
 
 
 def _warmth_tie(latitude: float, day: date) -> float:

@@ -1,0 +1,338 @@
+"""Where the battery stands: a particle filter over the stepping loop.
+
+A few hundred futures of the trip are run side by side. They differ in all that nobody knows: the
+sky, what each appliance really draws, what the panels give, what the battery holds, how far the
+monitor is off. Each reading makes those likelier that foresaw it. With no reading they are the
+plan's own futures, and so is their band.
+
+The filter is the bootstrap filter [Gordon, Salmond and Smith 1993] with systematic resampling;
+what stays the same over a trip is kept alive by shrunken kernels [Liu and West 2001]; a sharp
+reading is taken in portions, so that a few particles do not carry all of it.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from copy import copy, deepcopy
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oddkettle.core import bank as cell
+from oddkettle.core import layout
+from oddkettle.core.case import Case
+from oddkettle.core.ensemble import drive_stretch, lay_box
+from oddkettle.core.future import draw_futures, prospects_of
+from oddkettle.core.many import Box, Luck, Standing, lay_standing, nothing_found
+from oddkettle.core.reading import BIAS_A_ROOT_DAY, PERCENT_BIAS
+from oddkettle.core.units import HOURS_PER_DAY
+from oddkettle.core.weather.futures import Chain, SkyTrip, begin_chain, draw_day
+
+Floats = NDArray[np.float64]
+Ints = NDArray[np.int64]
+
+PARTICLES = 500
+WANDER_A_ROOT_DAY = 0.012
+"""How far a level strays from what any of the futures explain, in a day [judgement: a light left
+on, a panel moved an hour late]."""
+KERNEL = 0.1
+"""Width of the kernels, as a share of the spread [Liu and West advise .1 to .2]."""
+LEAST_SPREAD = 0.5
+"""Resample when fewer than this share of the particles counts."""
+PORTION = 0.25
+"""A reading is taken in portions that leave at least this share of the particles counting."""
+MOST_PORTIONS = 8
+STIR = 0.002
+"""Copies of one particle are set apart by so much charge, 0..1."""
+BAND = (0.1, 0.5, 0.9)
+LAG = 3
+CLEARNESS = (0.03, 1.3)
+"""A stretch is seen from this many readings later: they tell what came between them."""
+
+
+@dataclass(frozen=True)
+class Standpoint:
+    """Equally likely particles at step `step`: from here the rest of the trip is run."""
+
+    step: int
+    luck: Luck
+    keys: tuple[str, ...]
+    standing: Standing
+    chain: Chain
+    sky_day: int
+
+
+@dataclass(frozen=True)
+class Beliefs:
+    """What is held of the numbers that were typed, each (particles,); 1 is as typed.
+
+    load : by the appliance's key; bias : how far the monitor's percent is off, 0..1
+    """
+
+    load: dict[str, Floats]
+    sun: Floats
+    capacity: Floats
+    bias: Floats
+
+
+class Particles:
+    """The futures that are followed, and how likely each is."""
+
+    def __init__(self, case: Case, count: int) -> None:
+        self.case = case
+        futures = draw_futures(case, count)
+        self.box, self.luck, self.grid = lay_box(case, futures)
+        self.box: Box
+        self.keys = tuple(a.key for a in case.appliances)
+        self.standing = lay_standing(self.box, self.luck)
+        self.found = nothing_found(self.box, count, counts=True)
+        self.trip = SkyTrip(
+            case.first_day, case.site.latitude, prospects_of(case), case.doubt
+        )
+        self.chains = [begin_chain(case.doubt, count)]
+        self.rng = np.random.default_rng([case.doubt.seed, count])
+        self.log_weight = np.zeros(count)
+        self.bias = PERCENT_BIAS * self.rng.standard_normal(count)
+        self.step = 0
+        self.wandered = 0
+        self.marks: dict[int, Floats] = {}
+        self.bands: list[Floats] = []
+        self.paths: list[NDArray[np.float32]] = []
+        # Own copies: the drawn futures are kept for others.
+        self.luck = self.luck._replace(
+            clearness=self.luck.clearness.copy(), shape=self.luck.shape.copy(),
+            low_c=self.luck.low_c.copy(), high_c=self.luck.high_c.copy(),
+            load=self.luck.load.copy(), sun=self.luck.sun.copy(),
+            capacity=self.luck.capacity.copy(),
+        )  # fmt: skip
+        self.first = self.beliefs()
+
+    @property
+    def count(self) -> int:
+        """How many particles."""
+        return len(self.log_weight)
+
+    @property
+    def soc(self) -> Floats:
+        """(particles,) state of charge now, 0..1; a view."""
+        return self.standing.banks[:, 0, layout.SOC]
+
+    def copy(self) -> Particles:
+        """The same particles, to go another way from here."""
+        other = copy(self)
+        other.rng = deepcopy(self.rng)
+        other.luck = at_rows(self.luck, np.arange(self.count))
+        other.standing = Standing(*(part.copy() for part in self.standing))
+        other.found = self.found._replace(
+            dark=self.found.dark.copy(), shed=self.found.shed.copy(),
+            counted=self.found.counted.copy(), gave=self.found.gave.copy(),
+            used=self.found.used.copy(),
+        )  # fmt: skip
+        other.chains, other.bands = list(self.chains), list(self.bands)
+        other.paths = list(self.paths)
+        other.marks = dict(self.marks)
+        other.log_weight, other.bias = self.log_weight.copy(), self.bias.copy()
+        return other
+
+    def beliefs(self) -> Beliefs:
+        """What the particles hold of the typed numbers."""
+        return Beliefs(
+            {key: self.luck.load[:, n].copy() for n, key in enumerate(self.keys)},
+            self.luck.sun.copy(),
+            self.luck.capacity.copy(),
+            self.bias.copy(),
+        )
+
+    def weight(self) -> Floats:
+        """(particles,) likelihoods that add up to 1."""
+        w = np.exp(self.log_weight - self.log_weight.max())
+        return np.asarray(w / w.sum())
+
+    # --- Forward.
+
+    def advance(self, to: int) -> None:
+        """Run every particle to step `to`, drawing the days as they come."""
+        if to <= self.step:
+            return
+        self._draw_through(to - 1)
+        drive_stretch(self.box, self.luck, self.standing, self.found, (self.step, to))
+        self.paths.append(self.found.level[:, self.step : to].copy())
+        self.step = to
+
+    def settle(self, keep: int = LAG) -> None:
+        """Write down the band of all stretches but the last `keep`, as it is seen from now."""
+        rows = self.equal_rows(0.5)
+        last = self.count - 1
+        while len(self.paths) > keep:
+            part = np.sort(self.paths.pop(0)[rows].T, axis=1)
+            self.bands.append(np.array([part[:, round(q * last)] for q in BAND], np.float64))
+
+    def _draw_through(self, step: int) -> None:
+        """Draw the days up to the one of a step, each once, as they begin."""
+        while len(self.chains) - 2 < int(self.box.sky_day[step]):
+            day = len(self.chains) - 1
+            drawn, chain = draw_day(self.trip, self.chains[day], day)
+            self.luck.clearness[:, day], self.luck.shape[:, day] = drawn.clearness, drawn.shape
+            self.luck.low_c[:, day], self.luck.high_c[:, day] = drawn.low_c, drawn.high_c
+            self.chains.append(chain)
+
+    def today(self) -> int:
+        """The solar day that is under way."""
+        return max(len(self.chains) - 2, 0)
+
+    # --- What a reading does.
+
+    def wander(self) -> float:
+        """Spread that the level has gathered since the last reading, 0..1; the bias wanders too."""
+        days = (self.step - self.wandered) * self.grid.step_h / HOURS_PER_DAY
+        self.wandered = self.step
+        self.bias += BIAS_A_ROOT_DAY * days**0.5 * self.rng.standard_normal(self.count)
+        return float(WANDER_A_ROOT_DAY * days**0.5)
+
+    def lean(self, value: float, foreseen: Floats, spread: Floats) -> None:
+        """Take in a reading that moves nearly in step with what is unknown.
+
+        Every particle is moved by as much as it was off, along the regression of each unknown on
+        what was foreseen: a sharp reading would leave a handful of particles if they were chosen
+        by it, and keeps them all this way. The stretches that are still open move along.
+        """
+        if float(np.ptp(self.log_weight)) > 0.0:
+            rows = self.resample()
+            foreseen, spread = foreseen[rows], spread[rows]
+        apart = foreseen - foreseen.mean()
+        noise = float(np.sqrt(np.mean(spread**2)))
+        off = value + noise * self.rng.standard_normal(self.count) - foreseen
+        share = off / (float(apart @ apart) / self.count + noise**2) / self.count
+
+        def moved(part: NDArray[np.floating]) -> Floats:
+            slope = np.tensordot(apart, part - part.mean(axis=0), 1)
+            return np.asarray(part + np.multiply.outer(share, slope))
+
+        luck, today = self.luck, self.today()
+        for log_normal in (luck.load, luck.sun, luck.capacity):
+            log_normal[:] = np.exp(moved(np.log(log_normal)))
+        luck.clearness[:, today] = np.clip(moved(luck.clearness[:, today]), *CLEARNESS)
+        self.chains[-1] = replace(self.chains[-1], z=moved(self.chains[-1].z))
+        self.bias = moved(self.bias)
+        self.found.counted[:] = moved(self.found.counted)
+        for sums in (self.found.gave, self.found.used):
+            sums[:, : today + 1] = np.maximum(moved(sums[:, : today + 1]), 0.0)
+        self.paths = [np.clip(moved(path), 0.0, 1.0).astype(np.float32) for path in self.paths]
+        soc = np.clip(moved(self.soc), 0.0, 1.0)
+        self.standing.banks[:, 0, layout.SOC] = soc
+
+    def weigh(self, likelihood: Callable[[], Floats]) -> None:
+        """Take a reading in, in portions. `likelihood` gives (particles,) log-likelihoods."""
+        left = 1.0
+        for turn in range(MOST_PORTIONS):
+            log = likelihood()
+            portion = left if turn == MOST_PORTIONS - 1 else self._portion(log, left)
+            self.log_weight += portion * log
+            left -= portion
+            if self._spread(self.log_weight) < LEAST_SPREAD:
+                self.resample()
+            if left <= 1e-9:
+                return
+
+    def _spread(self, log_weight: Floats) -> float:
+        w = np.exp(log_weight - log_weight.max())
+        return float(w.sum() ** 2 / (w**2).sum()) / self.count
+
+    def _portion(self, log: Floats, most: float) -> float:
+        if self._spread(self.log_weight + most * log) >= PORTION:
+            return most
+        low, high = 0.0, most
+        for _ in range(12):
+            middle = 0.5 * (low + high)
+            if self._spread(self.log_weight + middle * log) >= PORTION:
+                low = middle
+            else:
+                high = middle
+        return max(low, 0.02)
+
+    def set_level(self, soc: Floats) -> None:
+        """Put each particle's level elsewhere (0..1); its way there is bent to end at it."""
+        soc = np.clip(soc, 0.0, 1.0)
+        if self.paths:
+            path = self.paths[-1]
+            part = np.arange(1, path.shape[1] + 1, dtype=np.float32) / (path.shape[1] + 1)
+            moved = (soc - self.soc).astype(np.float32)
+            self.paths[-1] = np.clip(path + moved[:, None] * part, 0.0, 1.0)
+        self.standing.banks[:, 0, layout.SOC] = soc
+
+    def equal_rows(self, offset: float) -> Ints:
+        """(particles,) rows as often as each is likely, systematically."""
+        at = (np.arange(self.count) + offset) / self.count
+        rows = np.searchsorted(np.cumsum(self.weight()), at)
+        return np.asarray(np.minimum(rows, self.count - 1), np.int64)
+
+    def resample(self) -> Ints:
+        """Likely particles are copied and set a little apart, unlikely ones given up.
+
+        Returns the rows that are left, in their new order.
+        """
+        rows = self.equal_rows(self.rng.random())
+        self.luck = at_rows(self.luck, rows)
+        self.standing = Standing(*(part[rows] for part in self.standing))
+        self.found = self.found._replace(
+            dark=self.found.dark[rows], shed=self.found.shed[rows],
+            counted=self.found.counted[rows], gave=self.found.gave[rows],
+            used=self.found.used[rows],
+        )  # fmt: skip
+        self.marks = {at: mark[rows] for at, mark in self.marks.items()}
+        self.chains = [chain.of(rows) for chain in self.chains]
+        self.log_weight[:] = 0.0
+        for part in (self.luck.load, self.luck.sun[:, None], self.luck.capacity[:, None]):
+            part[:] = np.exp(self._shaken(np.log(part)))
+        self.bias = self._shaken(self.bias[rows][:, None])[:, 0]
+        self.paths = [path[rows] for path in self.paths]
+        self.set_level(self.soc + STIR * self.rng.standard_normal(self.count))
+        return rows
+
+    def _shaken(self, values: Floats) -> Floats:
+        """Shrunk towards their mean and spread again, so that the spread stays what it was."""
+        mean = values.mean(axis=0)
+        noise = self.rng.standard_normal(values.shape) * values.std(axis=0)
+        keep = (1.0 - KERNEL**2) ** 0.5
+        return np.asarray(mean + keep * (values - mean) + KERNEL * noise)
+
+    def open_up(self) -> None:
+        """Doubt everything twice as much: two readings in a row were not foreseen."""
+        for part in (self.luck.load, self.luck.sun[:, None]):
+            log = np.log(part)
+            part[:] = np.exp(log.mean(axis=0) + 2.0 * (log - log.mean(axis=0)))
+
+    def ocv_v(self) -> Floats:
+        """(particles,) rested voltage of each battery [V]."""
+        head = self.soc - self.standing.banks[:, 0, layout.LAG]
+        grid = cell.GRID_LOW + cell.GRID_STEP * np.arange(self.box.curves.shape[1])
+        return np.asarray(np.interp(head, grid, self.box.curves[0, :, 0]))
+
+    def ohm(self) -> Floats:
+        """(particles,) resistance of each battery [ohm], at its warmth as laid."""
+        grid = cell.GRID_LOW + cell.GRID_STEP * np.arange(self.box.curves.shape[1])
+        return np.asarray(np.interp(self.soc, grid, self.box.curves[0, :, 1]))
+
+    def here(self) -> Standpoint:
+        """Equally likely particles, to go on from."""
+        rows = self.equal_rows(0.5)
+        at = min(self.step, self.grid.steps - 1)
+        self._draw_through(at)
+        return Standpoint(
+            step=self.step,
+            luck=at_rows(self.luck, rows),
+            keys=self.keys,
+            standing=Standing(*(part[rows] for part in self.standing)),
+            chain=self.chains[-1].of(rows),
+            sky_day=int(self.box.sky_day[at]),
+        )
+
+
+def at_rows(luck: Luck, rows: Ints) -> Luck:
+    """The luck of these particles, in this order; a copy."""
+    return luck._replace(
+        clearness=luck.clearness[rows], shape=luck.shape[rows], low_c=luck.low_c[rows],
+        high_c=luck.high_c[rows], load=luck.load[rows], sun=luck.sun[rows],
+        capacity=luck.capacity[rows], soc0=luck.soc0[rows],
+    )  # fmt: skip

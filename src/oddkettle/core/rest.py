@@ -1,0 +1,66 @@
+"""The rest of a trip from where its battery stands, in many futures."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oddkettle.core.case import Case
+from oddkettle.core.ensemble import Ensemble, drive_stretch, lay_box
+from oddkettle.core.future import Futures, draw_futures, prospects_of
+from oddkettle.core.many import Standing, nothing_found
+from oddkettle.core.particles import Standpoint
+from oddkettle.core.weather.futures import Skies, SkyTrip, draw_day
+
+Floats = NDArray[np.float64]
+
+
+def run_rest(case: Case, here: Standpoint, count: int) -> Ensemble:
+    """The rest of the trip from `here` on, in `count` futures, for a variant of the case.
+
+    The level is NaN before. The same standpoint gives the same skies to every variant of the
+    rest; a variant is laid at the standpoint's own steps. Raises PlanFault.
+    """
+    rows = np.floor((np.arange(count) + 0.5) * len(here.luck.soc0) / count).astype(np.int64)
+    futures = futures_from(case, here, rows)
+    box, luck, grid = lay_box(case, futures)
+    found = nothing_found(box, count)
+    drive_stretch(box, luck, _standing(box.chargers, here, rows), found, (here.step, grid.steps))
+    found.level[:, : here.step] = np.nan
+    if here.step == grid.steps:
+        found.level[:, -1] = here.standing.banks[rows, 0, 0]
+    step_h = grid.step_h
+    return Ensemble(case, grid, futures, found.level, found.dark * step_h, found.shed * step_h)
+
+
+def futures_from(case: Case, here: Standpoint, rows: NDArray[np.int64]) -> Futures:
+    """The futures that begin where these particles stand; days that have begun stay theirs."""
+    drawn = draw_futures(case, len(rows))
+    trip = SkyTrip(case.first_day, case.site.latitude, prospects_of(case), case.doubt)
+    past = slice(0, here.sky_day + 1)
+    parts = {name: getattr(drawn.skies, name).copy() for name in vars(drawn.skies)}
+    for name in parts:
+        parts[name][:, past] = getattr(here.luck, name)[rows, past]
+    chain = here.chain.of(rows)
+    for day in range(here.sky_day + 1, case.days):
+        sky, chain = draw_day(trip, chain, day, " from here")
+        for name in parts:
+            parts[name][:, day] = getattr(sky, name)
+    known = {key: here.luck.load[rows, n] for n, key in enumerate(here.keys)}
+    return replace(
+        drawn,
+        skies=Skies(**parts),
+        load={key: known.get(key, own) for key, own in drawn.load.items()},
+        sun=here.luck.sun[rows],
+        capacity=here.luck.capacity[rows],
+    )
+
+
+def _standing(chargers: Floats, here: Standpoint, rows: NDArray[np.int64]) -> Standing:
+    """Where the particles stand; a variant with other chargers begins with them in bulk."""
+    kept = here.standing.chargers[rows]
+    if kept.shape[1:] != chargers.shape:
+        kept = np.repeat(chargers[None], len(rows), axis=0)
+    return Standing(here.standing.banks[rows], kept, here.standing.switches[rows])

@@ -1,0 +1,176 @@
+"""What one reading does to the particles: how well each foresaw it, and what is done about it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oddkettle.core import bank as cell
+from oddkettle.core import layout
+from oddkettle.core.particles import Particles
+from oddkettle.core.reading import (
+    COUNTED_LEAST,
+    COUNTED_SHARE,
+    COUNTERS,
+    EMPTY_AT,
+    EMPTY_SD,
+    FULL_AT,
+    FULL_SD,
+    LOADED_SD_V,
+    LOADED_SHARE,
+    NET_SD_A,
+    NET_SHARE,
+    PERCENT_SD,
+    Reading,
+    Taken,
+    rested_sd_v,
+)
+
+Floats = NDArray[np.float64]
+ODD = 0.004
+"""A reading as unlikely as this is set aside, until a second one agrees with it [judgement]."""
+RETAKE = 0.08
+"""Spread of a level that is taken anew from readings nobody foresaw, 0..1 [judgement]."""
+SYNCED = 0.3
+"""What a full charge leaves of a monitor's error [judgement: most set themselves right]."""
+MIDDLE_80 = 1.2816
+"""Half the width of the middle 80 % of a normal distribution, in its spreads."""
+LEVEL_KINDS = ("percent", "full", "cut_out")
+ANCHORS = ("full", "cut_out")
+LEANS = (*LEVEL_KINDS, *COUNTERS)
+"""Kinds that move nearly in step with what is unknown; voltages and glances do not."""
+
+
+@dataclass(frozen=True)
+class Aim:
+    """What a reading says, what each particle says it should say, and the spread between them.
+
+    All in the reading's own unit; `by_level` is how far `foreseen` moves with the level.
+    """
+
+    value: float
+    foreseen: Floats
+    spread: Floats
+    by_level: float = 0.0
+
+
+def take_reading(particles: Particles, reading: Reading, before: list[Taken]) -> Taken:
+    """Let one reading change the particles, or set it aside. They stand at its time."""
+    from scipy.special import ndtr
+
+    wander = particles.wander()
+    aim = aim_of(particles, reading)
+    spread = np.hypot(aim.spread, aim.by_level * wander)
+    w = particles.weight()
+    off = np.abs(aim.value - aim.foreseen) / spread
+    surprise = float(w @ (2.0 * ndtr(-off)))
+    expected = _expected(aim, spread, w)
+    odd = surprise < ODD
+    twice = odd and bool(before) and not before[-1].used
+    anchor = odd and reading.kind in ANCHORS
+    if odd and not twice and not anchor:
+        _scatter(particles, wander)
+        return Taken(reading.key, False, expected, surprise)
+    if twice:
+        particles.open_up()
+    if odd:
+        _retake(particles, reading, aim)
+    else:
+        _scatter(particles, wander)
+        if reading.kind in LEANS:
+            now = aim_of(particles, reading)
+            particles.lean(now.value, now.foreseen, now.spread)
+        else:
+            particles.weigh(lambda: _log_likelihood(aim_of(particles, reading)))
+    if reading.kind == "full":
+        particles.bias *= SYNCED
+    return Taken(reading.key, True, expected, surprise, anchor=anchor, late=twice)
+
+
+def aim_of(particles: Particles, reading: Reading) -> Aim:
+    """How each particle foresees a reading, by its kind."""
+    kind = reading.kind
+    if kind in LEVEL_KINDS:
+        return _level_aim(particles, reading)
+    if kind in COUNTERS:
+        return _counted_aim(particles, reading)
+    scale = particles.case.bank.volts_scale
+    counted = particles.found.counted
+    if kind == "net_a":
+        now, load = counted[:, layout.NOW_A], counted[:, layout.NOW_LOAD_A]
+        spread = np.hypot(NET_SD_A, NET_SHARE * np.maximum(np.abs(now), load))
+        return Aim(reading.value, now, spread)
+    ocv = particles.ocv_v()
+    if kind == "rested_v":
+        spread = np.full(particles.count, rested_sd_v(reading.rested_h) * scale)
+        return Aim(reading.value, ocv, spread)
+    volts = particles.standing.switches[:, layout.BUS_V]
+    if reading.amps is not None:
+        volts = ocv + reading.amps * particles.ohm()
+    return Aim(
+        reading.value, volts, np.hypot(LOADED_SD_V * scale, LOADED_SHARE * np.abs(volts - ocv))
+    )
+
+
+def _level_aim(particles: Particles, reading: Reading) -> Aim:
+    value, sd, bias = {
+        "percent": (reading.value, PERCENT_SD, particles.bias),
+        "full": (FULL_AT, FULL_SD, np.zeros(particles.count)),
+        "cut_out": (EMPTY_AT, EMPTY_SD, np.zeros(particles.count)),
+    }[reading.kind]
+    spread = np.hypot(sd, _clock_soc(particles))
+    return Aim(value, particles.soc + bias, spread, by_level=1.0)
+
+
+def _counted_aim(particles: Particles, reading: Reading) -> Aim:
+    column = {"ah_in": layout.AH_IN, "ah_out": layout.AH_OUT,
+              "wh_in": layout.WH_IN, "wh_out": layout.WH_OUT}[reading.kind]  # fmt: skip
+    ran = particles.found.counted[:, column].copy()
+    if reading.since_s is not None and reading.since_s in particles.marks:
+        ran -= particles.marks[reading.since_s][:, column]
+    volts = particles.case.bank.nominal_v if reading.kind in ("wh_in", "wh_out") else 1.0
+    clock = _clock_soc(particles) * particles.case.bank.capacity_ah
+    spread = np.hypot(np.hypot(COUNTED_LEAST, clock) * volts, COUNTED_SHARE * ran)
+    return Aim(reading.value, ran, spread)
+
+
+def _clock_soc(particles: Particles) -> Floats:
+    """What rounding a reading's time to a step may make of the level; uniform, so over root 12."""
+    amps = np.abs(particles.found.counted[:, layout.NOW_A])
+    per_a = particles.box.fixed[0, cell.SOC_PER_A]
+    return np.asarray(amps * per_a / 12.0**0.5)
+
+
+def _log_likelihood(aim: Aim) -> Floats:
+    off = (aim.value - aim.foreseen) / aim.spread
+    return np.asarray(-0.5 * off**2 - np.log(aim.spread))
+
+
+def _scatter(particles: Particles, wander: float) -> None:
+    noise = particles.rng.standard_normal(particles.count)
+    particles.set_level(particles.soc + wander * noise)
+
+
+def _retake(particles: Particles, reading: Reading, aim: Aim) -> None:
+    """Nobody foresaw it, and it is believed: the level is taken from it anew."""
+    noise = particles.rng.standard_normal(particles.count)
+    if reading.kind in LEVEL_KINDS:
+        bias = particles.bias if reading.kind == "percent" else 0.0
+        particles.set_level(aim.value - bias + np.maximum(aim.spread, 0.015) * noise)
+        particles.log_weight[:] = 0.0
+        return
+    particles.set_level(particles.soc + RETAKE * noise)
+    if reading.kind == "rested_v":
+        low, high = float(particles.soc.min()), float(particles.soc.max())
+        wide = particles.rng.uniform(min(low, 0.02), max(high, 0.98), particles.count)
+        half = particles.rng.random(particles.count) < 0.5
+        particles.set_level(np.where(half, wide, particles.soc))
+    particles.weigh(lambda: _log_likelihood(aim_of(particles, reading)))
+
+
+def _expected(aim: Aim, spread: Floats, w: Floats) -> tuple[float, float]:
+    mean = float(w @ aim.foreseen)
+    sd = float(np.sqrt(w @ (spread**2 + (aim.foreseen - mean) ** 2)))
+    return mean - MIDDLE_80 * sd, mean + MIDDLE_80 * sd
