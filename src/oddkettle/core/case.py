@@ -7,6 +7,7 @@ from datetime import date
 from typing import Literal
 
 from oddkettle.core.bank import Bank
+from oddkettle.core.happened import Departure
 from oddkettle.core.joining import Joining, ReadyMade
 from oddkettle.core.loads import Appliance, DayKind, Inverter, Priority, Window
 from oddkettle.core.profile import Profile
@@ -47,7 +48,8 @@ class Case:
     `day_kinds` has one kind a day, or none where all are alike; `day_sites` one site a day, or
     none where all days are at `site`, whose clock the whole trip keeps. `prospects`, one a day,
     tell what is known of the weather beforehand; `clearness`, `low_c` and `high_c` are what is
-    expected of it. `doubt` says how unsure the rest is.
+    expected of it. `doubt` says how unsure the rest is. `departures` are what did not go as
+    planned, where the trip is under way.
     """
 
     bank: Bank
@@ -79,6 +81,7 @@ class Case:
     day_sites: tuple[Site, ...] = ()
     prospects: tuple[Prospect, ...] = ()
     doubt: Doubt = Doubt()
+    departures: tuple[Departure, ...] = ()
 
     @property
     def days(self) -> int:

@@ -78,7 +78,8 @@ class Ensemble:
     @property
     def lowest_by_day(self) -> Singles:
         """(futures, days) lowest level within each local day."""
-        return np.minimum.reduceat(self.level[:, :-1], self.grid.day_starts[:-1], axis=1)
+        # What is not known (NaN, before a trip's rest begins) does not count.
+        return np.fmin.reduceat(self.level[:, :-1], self.grid.day_starts[:-1], axis=1)
 
     @property
     def lasts(self) -> NDArray[np.bool_]:

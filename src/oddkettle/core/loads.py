@@ -9,6 +9,7 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
+from oddkettle.core.happened import Departure, as_it_ran
 from oddkettle.core.layout import ASK_A, ASK_S, ASK_W
 from oddkettle.core.patterns import Bursts, Fridge, Logger, Pattern, Radio, fridge_duty, on_share
 from oddkettle.core.trip import Grid, daily_share
@@ -91,12 +92,14 @@ class Setting:
     driving, quiet : share of each step in which the engine runs, and which must be radio-quiet
     air_c : air temperature [C]
     day_kinds : one a day; all "site" when empty
+    departures : what did not go as planned
     """
 
     driving: Floats
     quiet: Floats
     air_c: Floats
     day_kinds: tuple[DayKind, ...] = ()
+    departures: tuple[Departure, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -213,6 +216,7 @@ def draw_series(
     inverter_on = np.zeros(grid.steps)
     for place, appliance in enumerate(appliances):
         window = window_share(appliance, grid, around.day_kinds)
+        window = as_it_ran(appliance.key, window, around.departures, grid)
         efficiency = supply_efficiency(appliance.supply, inverter, dc_efficiency)
         draws.append(_series(appliance, window, efficiency, grid, around, system_v, place))
         if appliance.supply == "inverter":

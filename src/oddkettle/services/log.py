@@ -1,101 +1,133 @@
-"""Readings from the field, and what they say of the level."""
+"""The log of a plan: what was read, done and seen, corrected and deleted without loss."""
 
 from __future__ import annotations
 
 from datetime import UTC, datetime, timedelta
-from typing import Annotated, Literal
 
-from pydantic import BaseModel, Field, StringConstraints
+from pydantic import BaseModel
 
 from oddkettle.core.outlook import level_from_rested_v
+from oddkettle.core.reading import PERCENT_BIAS
 from oddkettle.core.trip import zone_named
 from oddkettle.plan import Plan
 from oddkettle.plan.case import case_from_plan
-from oddkettle.plan.complaints import Complaint, PlanRefused
+from oddkettle.plan.complaints import PlanRefused
 from oddkettle.services.clock import now_utc
+from oddkettle.services.entries import (
+    LONGEST_SPAN_H,
+    Detail,
+    EntryKind,
+    NewEntry,
+    check_entry,
+    refused,
+    says_entry,
+)
 from oddkettle.services.plans import open_plan
 from oddkettle.services.skies import run_plan
 from oddkettle.services.words import moment
 from oddkettle.store import log as store
 from oddkettle.store.log import Entry
 
-Kind = Literal["monitor_percent", "rested_voltage"]
-MONITOR_READING_PERCENT = 3.0
-"""How far a counting monitor is commonly out between full charges [judgement]."""
-LIMITS: dict[Kind, tuple[float, float, str]] = {
-    "monitor_percent": (0.0, 100.0, "%"),
-    "rested_voltage": (5.0, 32.0, "V"),
+WORTH = {
+    "monitor_percent": "A counter drifts; a full charge sets it right.",
+    "loaded_voltage": "Under load a voltage says little; with the current beside it, a little more.",
+    "counters": "What went through the shunt, good to some percent; it tells of use, not of level.",
+    "net_amps": "One glance: clouds and compressors change it by the minute.",
+    "full": "An anchor: few things say as much.",
+    "cut_out": "An anchor: the battery stood near its end.",
 }
-
-
-class NewEntry(BaseModel):
-    """A reading as it is typed: `at` is local time at the trip's place, like 2026-06-08T21:30."""
-
-    at: datetime
-    kind: Kind
-    value: float = Field(allow_inf_nan=False)
-    note: Annotated[str, StringConstraints(strip_whitespace=True, max_length=200)] = ""
+DONE_WORTH = "Taken as it happened, in place of the plan."
 
 
 class LogEntry(BaseModel):
-    """A reading with what it says of the level, and what the plan said."""
+    """An entry with what it says of the level, and what the plan said."""
 
     id: int
     at_utc: str
     at_local: str
     step: float
     """Place on the plan's grid, fractional; outside 0..steps when off the trip."""
-    kind: Kind
+    kind: EntryKind
     value: float
+    detail: Detail
+    """Its times are local."""
+    says: str
     note: str
     written_at: str
     written_by: str
-    low_percent: float
-    mid_percent: float
-    high_percent: float
+    replaces: int | None
+    """The entry that it corrects."""
+    low_percent: float | None
+    mid_percent: float | None
+    high_percent: float | None
     planned_percent: float | None
     worth: str
-    """How much this reading is worth, in words."""
+    """How much this entry is worth, in words."""
 
 
-def add_entry(plan_id: int, new: NewEntry, written_by: str = "by hand") -> LogEntry:
-    """Write a reading. Raises PlanRefused when it cannot be."""
+def add_entry(
+    plan_id: int, new: NewEntry, written_by: str = "by hand", replaces: int | None = None
+) -> LogEntry:
+    """Write an entry, or one that corrects another. Raises PlanRefused when it cannot be."""
     plan = open_plan(plan_id).document
-    low, high, unit = LIMITS[new.kind]
-    if not low <= new.value <= high:
-        raise PlanRefused(
-            [
-                Complaint(
-                    where="value",
-                    value=f"{new.value:g}",
-                    limit=f"{low:g} to {high:g} {unit}",
-                    remedy=f"Enter {low:g} to {high:g} {unit}.",
-                    says=f"{new.value:g} {unit} is not a reading this box can show.",
-                )
-            ]
-        )
-    at = _moment(plan, new.at)
-    entry = store.add(plan_id, at.isoformat(), new.kind, new.value, new.note, now_utc(), written_by)
+    check_entry(plan, new)
+    at = _moment(plan, new.at, "at")
+    detail = new.detail()
+    if new.until is not None:
+        detail.until = _end(plan, at, new.until)
+    if new.since is not None:
+        detail.since = _moment(plan, new.since, "since")
+        if detail.since >= at:
+            raise refused("since", f"{new.since:%H:%M}", f"before {new.at:%a %H:%M}",
+                          "Enter when the counters stood at zero.",
+                          "The counters cannot have been set to zero after they were read.")  # fmt: skip
+    value = 0.0 if new.value is None else new.value
+    entry = store.add(
+        plan_id,
+        at.isoformat(),
+        new.kind,
+        value,
+        new.note,
+        now_utc(),
+        written_by,
+        detail=detail.model_dump_json(exclude_none=True),
+        replaces=replaces,
+    )
     return _read(plan, [entry])[0]
 
 
 def list_entries(plan_id: int) -> list[LogEntry]:
-    """All readings of a plan, by time."""
+    """All entries of a plan, by time."""
     return _read(open_plan(plan_id).document, store.entries(plan_id))
 
 
 def delete_entry(plan_id: int, entry_id: int) -> None:
-    """Take a reading out; `restore_entry` puts it back."""
+    """Take an entry out; `restore_entry` puts it back."""
     store.delete(plan_id, entry_id, now_utc())
 
 
 def restore_entry(plan_id: int, entry_id: int) -> None:
-    """Put a deleted reading back."""
+    """Put a deleted entry back."""
     store.restore(plan_id, entry_id)
 
 
-def _moment(plan: Plan, at: datetime) -> datetime:
-    """UTC of a reading's time, which must lie on the trip, give or take a day."""
+def detail_of(entry: Entry) -> Detail:
+    """What an entry says besides its value; times are UTC."""
+    return Detail.model_validate_json(entry.detail)
+
+
+def _end(plan: Plan, at: datetime, until: datetime) -> datetime:
+    zone = zone_named(plan.trip.site.timezone)
+    end = (until if until.tzinfo else until.replace(tzinfo=zone)).astimezone(UTC)
+    if not timedelta(0) < end - at <= timedelta(hours=LONGEST_SPAN_H):
+        raise refused("until", f"{until:%a %H:%M}", f"after its start, within {LONGEST_SPAN_H:g} h",
+                      "Set a later end, or correct its start.",
+                      f"It cannot end at {until:%H:%M} on {until:%a} {until.day}.")  # fmt: skip
+    return end
+
+
+def _moment(plan: Plan, at: datetime, where: str) -> datetime:
+    """UTC of a local time, which must lie on the trip."""
     zone = zone_named(plan.trip.site.timezone)
     first = datetime.combine(plan.trip.start, datetime.min.time(), tzinfo=zone)
     last = first + timedelta(days=len(plan.trip.days))
@@ -103,17 +135,18 @@ def _moment(plan: Plan, at: datetime) -> datetime:
     back = local.astimezone(UTC).astimezone(zone)
     if not at.tzinfo and back.replace(tzinfo=None) != at:
         says = f"{at:%H:%M} does not exist on {at:%a} {at.day}: the clocks go forward over it."
-        raise _bad_time(at, f"before the change, or from {back:%H:%M}", f"Use {back:%H:%M}.", says)
+        limit = f"before the change, or from {back:%H:%M}"
+        raise _bad_time(where, at, limit, f"Use {back:%H:%M}.", says)
     if not first <= local < last:
         ends = last - timedelta(minutes=1)
         span = f"{first:%a} {first.day} {first:%b} to {ends:%a} {ends.day} {ends:%b %Y}"
-        raise _bad_time(at, span, f"Enter a time from {span}.", "This lies outside the trip.")
+        says = "This lies outside the trip."
+        raise _bad_time(where, at, span, f"Enter a time from {span}.", says)
     return local.astimezone(UTC)
 
 
-def _bad_time(at: datetime, limit: str, remedy: str, says: str) -> PlanRefused:
-    value = at.isoformat(timespec="minutes")
-    return PlanRefused([Complaint(where="at", value=value, limit=limit, remedy=remedy, says=says)])
+def _bad_time(where: str, at: datetime, limit: str, remedy: str, says: str) -> PlanRefused:
+    return refused(where, at.isoformat(timespec="minutes"), limit, remedy, says)
 
 
 def _read(plan: Plan, entries: list[Entry]) -> list[LogEntry]:
@@ -128,8 +161,12 @@ def _read(plan: Plan, entries: list[Entry]) -> list[LogEntry]:
         since = at - moment(run, 0)
         step = since.total_seconds() / (60 * run.grid.step_min)
         on_trip = 0 <= step < run.grid.steps
-        planned = max(100 * float(run.level[int(step)]), 0.0) if on_trip else None
+        detail = detail_of(entry)
+        for name in ("until", "since"):
+            when = getattr(detail, name)
+            setattr(detail, name, None if when is None else when.astimezone(zone))
         low, mid, high, worth = _level(plan, entry)
+        ends = "" if detail.until is None else f"{detail.until:%H:%M}"
         read.append(
             LogEntry(
                 id=entry.id,
@@ -138,25 +175,37 @@ def _read(plan: Plan, entries: list[Entry]) -> list[LogEntry]:
                 step=step,
                 kind=entry.kind,  # type: ignore[arg-type]
                 value=entry.value,
+                detail=detail,
+                says=says_entry(plan, entry.kind, entry.value, detail, ends),
                 note=entry.note,
                 written_at=entry.written_at,
                 written_by=entry.written_by,
+                replaces=entry.replaces,
                 low_percent=low,
                 mid_percent=mid,
                 high_percent=high,
-                planned_percent=planned,
+                planned_percent=max(100 * float(run.level[int(step)]), 0.0) if on_trip else None,
                 worth=worth,
             )
         )
     return read
 
 
-def _level(plan: Plan, entry: Entry) -> tuple[float, float, float, str]:
-    """(low, mid, high, worth) of one reading, in percent."""
+Worth = tuple[float | None, float | None, float | None, str]
+
+
+def _level(plan: Plan, entry: Entry) -> Worth:
+    """(low, mid, high, worth) of one entry, in percent; nothing where it tells no level."""
     if entry.kind == "monitor_percent":
-        low = max(entry.value - MONITOR_READING_PERCENT, 0.0)
-        high = min(entry.value + MONITOR_READING_PERCENT, 100.0)
-        return low, entry.value, high, "A counter drifts; a full charge sets it right."
+        half = 100 * PERCENT_BIAS
+        low, high = max(entry.value - half, 0.0), min(entry.value + half, 100.0)
+        return low, entry.value, high, WORTH[entry.kind]
+    if entry.kind == "full":
+        return 97.0, 100.0, 100.0, WORTH[entry.kind]
+    if entry.kind == "cut_out":
+        return 0.0, 2.0, 6.0, WORTH[entry.kind]
+    if entry.kind != "rested_voltage":
+        return None, None, None, WORTH.get(entry.kind, DONE_WORTH)
     span = level_from_rested_v(case_from_plan(plan).bank, entry.value)
     width = 100 * (span.high - span.low)
     worth = (

@@ -105,8 +105,13 @@ def quickened(case: Case) -> Case:
     return replace(case, step_min=max(case.step_min, QUICK_STEP_MIN))
 
 
-def report_odds(ensemble: Ensemble, *, quick: bool = False) -> OddsReport:
-    """Write the odds of an ensemble; `quick` with a coarser band."""
+def report_odds(
+    ensemble: Ensemble, *, quick: bool = False, left: int | None = None
+) -> OddsReport:
+    """Write the odds of an ensemble; `quick` with a coarser band.
+
+    With `left` they are those of the rest of a trip, of so many days.
+    """
     case = ensemble.case
     lasts = share_of(ensemble.lasts)
     daily = ensemble.lowest_by_day
@@ -121,7 +126,7 @@ def report_odds(ensemble: Ensemble, *, quick: bool = False) -> OddsReport:
         futures=ensemble.futures.count,
         step_min=case.step_min,
         seed=case.doubt.seed,
-        headline=_headline(case, lasts.share, tight),
+        headline=_headline(case, lasts.share, tight, left),
         detail=_detail(ensemble, tight, float(chances.max()), must),
         lasts_percent=100 * lasts.share,
         error_points=100 * lasts.error,
@@ -159,17 +164,20 @@ def in_ten(share: float) -> str:
     return f"{tenths} {'sky' if tenths == 1 else 'skies'} in 10"
 
 
-def _headline(case: Case, lasts: float, tight: int | None) -> str:
-    days = case.days
+def _headline(case: Case, lasts: float, tight: int | None, left: int | None) -> str:
+    days = case.days if left is None else left
     span = f"all {number_word(days)} days" if days > 1 else "the day"
+    if left is not None:
+        span = f"the {number_word(days)} days that are left" if days > 1 else "the day that is left"
+    begins = "It" if left is None else "From here it"
     when = "" if tight is None else f" {_day_name(case, tight)} is the tight one."
     if lasts >= SURE:
         return f"Your box lasts {span}."
     if lasts >= LIKELY:
         return f"Your box probably lasts {span}: {in_ten(lasts)}.{when}"
     if lasts >= UNLIKELY:
-        return f"It may not last: it does in {in_ten(lasts)}.{when}"
-    return f"It probably will not last: it does in {in_ten(lasts)}.{when}"
+        return f"{begins} may not last: it does in {in_ten(lasts)}.{when}"
+    return f"{begins} probably will not last: it does in {in_ten(lasts)}.{when}"
 
 
 def _detail(ensemble: Ensemble, tight: int | None, worst: float, must: list[str]) -> str:

@@ -1,16 +1,16 @@
-"""Readings from the field, one row each; deleting one only marks it."""
+"""What happened in the field, one row each; deleting one only marks it."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
 
 from oddkettle.store.plans import NoSuchPlan
-from oddkettle.store.tables import LogRow, PlanRow
+from oddkettle.store.tables import LogRow, PlanRow, database
 
 
 @dataclass(frozen=True)
 class Entry:
-    """A reading: what was read, when it was so, and when and by what it was written."""
+    """What was read or done, when it was so, and when and by what it was written."""
 
     id: int
     at_utc: str
@@ -19,6 +19,8 @@ class Entry:
     note: str
     written_at: str
     written_by: str
+    detail: str = "{}"
+    replaces: int | None = None
 
 
 class NoSuchEntry(LookupError):
@@ -26,20 +28,34 @@ class NoSuchEntry(LookupError):
 
 
 def add(
-    plan_id: int, at_utc: str, kind: str, value: float, note: str, now: str, written_by: str
+    plan_id: int,
+    at_utc: str,
+    kind: str,
+    value: float,
+    note: str,
+    now: str,
+    written_by: str,
+    *,
+    detail: str = "{}",
+    replaces: int | None = None,
 ) -> Entry:
-    """Write one entry."""
+    """Write one entry; the one that it `replaces` goes out of the log in the same transaction."""
     if PlanRow.get_or_none(PlanRow.id == plan_id) is None:
         raise NoSuchPlan(f"There is no plan number {plan_id}.")
-    row = LogRow.create(
-        plan=plan_id,
-        at_utc=at_utc,
-        kind=kind,
-        value=value,
-        note=note,
-        written_at=now,
-        written_by=written_by,
-    )
+    with database.atomic():
+        if replaces is not None:
+            delete(plan_id, replaces, now)
+        row = LogRow.create(
+            plan=plan_id,
+            at_utc=at_utc,
+            kind=kind,
+            value=value,
+            note=note,
+            written_at=now,
+            written_by=written_by,
+            detail=detail,
+            replaces=replaces,
+        )
     return _entry(row)
 
 
@@ -86,4 +102,6 @@ def _entry(row: LogRow) -> Entry:
         note=row.note,
         written_at=row.written_at,
         written_by=row.written_by,
+        detail=row.detail,
+        replaces=row.replaces,
     )

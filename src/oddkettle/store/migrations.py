@@ -53,7 +53,43 @@ def create_forecasts(db: SqliteDatabase) -> None:
     db.execute_sql("CREATE INDEX forecast_plan ON forecast(plan_id, id)")
 
 
-MIGRATIONS: tuple[Migration, ...] = (create_plans, create_log, create_forecasts)
+def deepen_log(db: SqliteDatabase) -> None:
+    """Let an entry say more than one number, and name the entry that it corrects."""
+    db.execute_sql("ALTER TABLE log_entry ADD COLUMN detail TEXT NOT NULL DEFAULT '{}'")
+    db.execute_sql("ALTER TABLE log_entry ADD COLUMN replaces INTEGER REFERENCES log_entry(id)")
+
+
+def create_samples(db: SqliteDatabase) -> None:
+    """Make a monitor's samples, their sums by the quarter of an hour, and the monitor's address.
+
+    One sample a plan and moment: the same one sent twice is stored once.
+    """
+    db.execute_sql(
+        "CREATE TABLE sample (plan_id INTEGER NOT NULL REFERENCES plan(id), "
+        "at_ms INTEGER NOT NULL, seq INTEGER, volts REAL, amps REAL, percent REAL, "
+        "ah_in REAL, ah_out REAL, PRIMARY KEY (plan_id, at_ms)) WITHOUT ROWID"
+    )
+    db.execute_sql(
+        "CREATE TABLE sample_quarter (plan_id INTEGER NOT NULL, quarter INTEGER NOT NULL, "
+        "count INTEGER NOT NULL, last_ms INTEGER NOT NULL, "
+        "volts_least REAL, volts_most REAL, volts_sum REAL, volts_count INTEGER, "
+        "amps_least REAL, amps_most REAL, amps_sum REAL, amps_count INTEGER, "
+        "percent_least REAL, percent_most REAL, percent_sum REAL, percent_count INTEGER, "
+        "percent REAL, ah_in REAL, ah_out REAL, PRIMARY KEY (plan_id, quarter)) WITHOUT ROWID"
+    )
+    db.execute_sql(
+        "CREATE TABLE monitor (plan_id INTEGER PRIMARY KEY REFERENCES plan(id), "
+        "address TEXT NOT NULL, since TEXT NOT NULL)"
+    )
+
+
+MIGRATIONS: tuple[Migration, ...] = (
+    create_plans,
+    create_log,
+    create_forecasts,
+    deepen_log,
+    create_samples,
+)
 
 
 def migrate(db: SqliteDatabase, applied_at: str) -> list[str]:

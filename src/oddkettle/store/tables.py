@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from peewee import DatabaseProxy, DeferredForeignKey, FloatField, ForeignKeyField, Model, TextField
+from peewee import DatabaseProxy, DeferredForeignKey, FloatField, ForeignKeyField, IntegerField, Model, TextField
 
 database = DatabaseProxy()
 
@@ -39,7 +39,7 @@ class RevisionRow(Row):
 
 
 class LogRow(Row):
-    """One reading."""
+    """One entry; `detail` is a JSON object of what its kind has besides a value."""
 
     plan = ForeignKeyField(PlanRow)
     at_utc = TextField()
@@ -49,6 +49,8 @@ class LogRow(Row):
     written_at = TextField()
     written_by = TextField()
     deleted_at = TextField(null=True)
+    detail = TextField(default="{}")
+    replaces = IntegerField(null=True)
 
     class Meta:
         table_name = "log_entry"
@@ -63,3 +65,14 @@ class ForecastRow(Row):
 
     class Meta:
         table_name = "forecast"
+
+
+class MonitorRow(Row):
+    """Where a plan's monitor is listened to."""
+
+    plan = ForeignKeyField(PlanRow, primary_key=True)
+    address = TextField()
+    since = TextField()
+
+    class Meta:
+        table_name = "monitor"
