@@ -28,6 +28,7 @@ app = typer.Typer(
 T = TypeVar("T")
 WARM_AFTER_S = 0.3
 EXAMPLES = Path(__file__).resolve().parents[2] / "examples" / "plans"
+MOTH = EXAMPLES / "moth-survey.json"
 
 
 @app.callback()
@@ -67,19 +68,48 @@ def _serve(database: str, *, demo: bool) -> None:
     forecast_url = settings.forecast_url
     if demo and forecast_url is None:
         forecast_url = _start_forecast_standin()
+    if demo:
+        _start_monitor_standin()
     uvicorn.run(
-        create_app(web, forecast_url), host="127.0.0.1", port=settings.port, log_level="warning"
+        create_app(web, forecast_url),
+        host="127.0.0.1",
+        port=settings.port,
+        log_level="warning",
+        timeout_graceful_shutdown=2,
     )
 
 
-def _start_forecast_standin() -> str:
-    """A simulated forecast service in a process of its own; it ends with this one."""
+def _free_port() -> int:
     with socket.socket() as probe:
         probe.bind(("127.0.0.1", 0))
-        port = int(probe.getsockname()[1])
-    command = [sys.executable, "-m", "oddkettle.cli", "forecast-standin"]
-    subprocess.Popen([*command, "--port", str(port), "--parent", str(os.getpid())])
+        return int(probe.getsockname()[1])
+
+
+def _start_standin(name: str, *options: str) -> None:
+    """A simulated outside thing in a process of its own; it ends with this one."""
+    command = [sys.executable, "-m", "oddkettle.cli", name, "--parent", str(os.getpid())]
+    subprocess.Popen([*command, *options])
+
+
+def _start_forecast_standin() -> str:
+    port = _free_port()
+    _start_standin("forecast-standin", "--port", str(port))
     return f"http://127.0.0.1:{port}"
+
+
+def _start_monitor_standin() -> None:
+    """A simulated monitor on the demo's first plan, which goes on from what is stored."""
+    from oddkettle.services.clock import now_utc
+    from oddkettle.services.demo import MOTH_PLAN, monitor_from_h
+    from oddkettle.store.samples import set_monitor
+
+    from_h = monitor_from_h()
+    if from_h is None:
+        return
+    port, http_port = _free_port(), _free_port()
+    set_monitor(MOTH_PLAN, f"127.0.0.1:{port}", now_utc())
+    ports = ("--port", str(port), "--http-port", str(http_port))
+    _start_standin("monitor-standin", *ports, "--from-hour", f"{from_h:.4f}")
 
 
 @app.command()
@@ -94,6 +124,25 @@ def forecast_standin(
     if mood not in ("well", "silent", "nonsense"):
         _stop(f"There is no mood {mood!r}; it may be well, silent or nonsense.")
     serve(port, mood, parent)  # type: ignore[arg-type]
+
+
+@app.command()
+def monitor_standin(
+    plan: Annotated[Path, typer.Option(help="The plan whose box it sits on.")] = MOTH,
+    port: Annotated[int, typer.Option(help="TCP port on 127.0.0.1.")] = 8770,
+    http_port: Annotated[int, typer.Option(help="HTTP port on 127.0.0.1.")] = 8771,
+    from_hour: Annotated[float, typer.Option(help="Hour of the trip at which it starts.")] = 0.0,
+    speed: Annotated[float, typer.Option(help="How much faster than time it runs.")] = 60.0,
+    every: Annotated[float, typer.Option(help="Seconds of its own between samples.")] = 60.0,
+    leaves_every: Annotated[float, typer.Option(help="Hang up so often [s]; 0 never.")] = 45.0,
+    parent: Annotated[int | None, typer.Option(help="End when this process is gone.")] = None,
+) -> None:
+    """Serve a simulated battery monitor, for demos and tests."""
+    from oddkettle.standins.monitor import serve
+
+    if speed <= 0 or every <= 0:
+        _stop(f"A speed of {speed:g} and a sample every {every:g} s cannot be: both are above 0.")
+    serve(plan, port, http_port, from_hour, speed, every, leaves_every, parent)
 
 
 def _settings() -> Settings:
@@ -124,7 +173,7 @@ def _warm() -> None:
     from oddkettle.formats.plan_json import parse_plan
     from oddkettle.services.simulate import report_plan
 
-    report_plan(parse_plan((EXAMPLES / "moth-survey.json").read_bytes()), odds="full")
+    report_plan(parse_plan(MOTH.read_bytes()), odds="full")
 
 
 @app.command()

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import AsyncIterator
+from contextlib import asynccontextmanager
 from pathlib import Path
 
 from fastapi import FastAPI
@@ -13,8 +15,9 @@ from starlette.responses import Response
 from starlette.types import Scope
 
 from oddkettle import __version__
-from oddkettle.api import forecast, improve, log, places, plans, runs
+from oddkettle.api import forecast, improve, log, places, plans, runs, samples, track
 from oddkettle.api.problems import add_problem_handlers
+from oddkettle.services import monitor
 
 
 def create_app(front_end: Path | None = None, forecast_url: str | None = None) -> FastAPI:
@@ -22,7 +25,9 @@ def create_app(front_end: Path | None = None, forecast_url: str | None = None) -
 
     `forecast_url` is where a forecast service is asked.
     """
-    app = FastAPI(title="Odd Kettle", version=__version__, docs_url=None, redoc_url=None)
+    app = FastAPI(
+        title="Odd Kettle", version=__version__, docs_url=None, redoc_url=None, lifespan=_listening
+    )
     app.state.forecast_url = forecast_url
     app.add_middleware(GZipMiddleware, minimum_size=20_000, compresslevel=1)
     add_problem_handlers(app)
@@ -33,11 +38,21 @@ def create_app(front_end: Path | None = None, forecast_url: str | None = None) -
         places.router,
         forecast.router,
         log.router,
+        track.router,
+        samples.router,
     ):
         app.include_router(router)
     if front_end is not None and front_end.is_dir():
         _serve_front_end(app, front_end)
     return app
+
+
+@asynccontextmanager
+async def _listening(_: FastAPI) -> AsyncIterator[None]:
+    """Monitors are listened to while the app runs."""
+    monitor.start_followers()
+    yield
+    monitor.stop_followers()
 
 
 class HashedFiles(StaticFiles):

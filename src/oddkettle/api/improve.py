@@ -29,7 +29,7 @@ router = APIRouter(prefix="/api", tags=["improve"], responses=PROBLEMS)
 LINES = "application/x-ndjson"
 
 
-def _lines(found: Iterator[BaseModel]) -> StreamingResponse:
+def lines_of(found: Iterator[BaseModel]) -> StreamingResponse:
     """One JSON document a line. What is refused is refused before the first line goes out."""
     first = next(found)
     return StreamingResponse(
@@ -58,7 +58,7 @@ class SizesLine(BaseModel):
 @router.post("/improve/weigh", response_model=WeighLine)
 def weigh_changes(document: Plan) -> StreamingResponse:
     """What each candidate change buys: the plan as it is, then a line a change."""
-    return _lines(weigh(document))
+    return lines_of(weigh(document))
 
 
 class GoalOf(BaseModel):
@@ -71,13 +71,13 @@ class GoalOf(BaseModel):
 @router.post("/improve/seek", response_model=SeekLine)
 def seek_goal(asked: GoalOf) -> StreamingResponse:
     """How much of one thing is enough: the values tried, then the answer."""
-    return _lines(seek(asked.document, asked.goal))
+    return lines_of(seek(asked.document, asked.goal))
 
 
 @router.post("/improve/sizes", response_model=SizesLine)
 def sizes(document: Plan) -> StreamingResponse:
     """The search over sizes."""
-    return _lines(search_sizes(document))
+    return lines_of(search_sizes(document))
 
 
 class SizesOf(BaseModel):

@@ -6,7 +6,8 @@ from fastapi import APIRouter
 
 from oddkettle.api.problems import PROBLEMS
 from oddkettle.services import log
-from oddkettle.services.log import LogEntry, NewEntry
+from oddkettle.services.entries import NewEntry
+from oddkettle.services.log import LogEntry
 
 router = APIRouter(prefix="/api/plans/{plan_id}/log", tags=["log"], responses=PROBLEMS)
 
@@ -33,3 +34,9 @@ def delete_entry(plan_id: int, entry_id: int) -> None:
 def restore_entry(plan_id: int, entry_id: int) -> None:
     """Put a deleted reading back."""
     log.restore_entry(plan_id, entry_id)
+
+
+@router.put("/{entry_id}")
+def correct_entry(plan_id: int, entry_id: int, entry: NewEntry) -> LogEntry:
+    """Write an entry in place of another, which stays in the store and can be put back."""
+    return log.add_entry(plan_id, entry, replaces=entry_id)

@@ -30,11 +30,12 @@ PLAIN: dict[str, CoreKind] = {
 }  # fmt: skip
 
 
-def case_as_it_was(plan: Plan, entries: list[Entry]) -> Case:
+def case_as_it_was(plan: Plan, entries: list[Entry], now: datetime) -> Case:
     """The plan's case with the log's actions and skies in place of what was planned.
 
-    A drive or hook-up that is logged replaces those of its day; what the log is silent about is
-    taken to have gone as planned. Raises PlanFault for a plan that cannot be.
+    A drive or hook-up that is logged replaces those of its day, as far as the day has gone; what
+    the log is silent about is taken to have gone as planned. Raises PlanFault for a plan that
+    cannot be.
     """
     case = case_from_plan(plan)
     zone = zone_named(plan.trip.site.timezone)
@@ -60,7 +61,10 @@ def case_as_it_was(plan: Plan, entries: list[Entry]) -> Case:
             elif (kind, day) not in cleared:
                 cleared.add((kind, day))
                 midnight = day * MINUTES_PER_DAY
-                blocks = without(blocks, kind, midnight, max(end, midnight + MINUTES_PER_DAY))
+                over = midnight + MINUTES_PER_DAY
+                if not entry.kind.startswith("no_"):
+                    over = min(over, max(minute_of(now), midnight))
+                blocks = without(blocks, kind, midnight, max(end, over))
             if end > start and not entry.kind.startswith(("no_", "panel_in")):
                 blocks = (*blocks, _block(kind, start, min(end, case.days * MINUTES_PER_DAY)))
         elif entry.kind in ("skipped", "ran") and detail.until is not None:

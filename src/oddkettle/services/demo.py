@@ -1,12 +1,16 @@
-"""Demo data: the sample plans and a few readings, put into an empty store."""
+"""Demo data: the sample plans and a log that has begun, put into an empty store."""
 
 from __future__ import annotations
 
 from datetime import datetime
 from pathlib import Path
 
-from oddkettle.services.log import NewEntry, add_entry
-from oddkettle.services.plans import import_plan, titles
+from oddkettle.services.entries import NewEntry
+from oddkettle.services.log import add_entry
+from oddkettle.services.plans import import_plan, open_plan, titles
+from oddkettle.services.whereabouts import first_midnight
+from oddkettle.store import samples
+from oddkettle.store.plans import NoSuchPlan
 
 SAMPLES = (
     "moth-survey.json",
@@ -22,11 +26,36 @@ SAMPLES = (
     "radio-hill.json",
     "night-breather.json",
 )
-READINGS = (
-    (datetime(2026, 6, 6, 20, 30), "monitor_percent", 92.0, "after the drive up"),
-    (datetime(2026, 6, 7, 6, 30), "monitor_percent", 66.0, "before the kettle"),
-    (datetime(2026, 6, 8, 5, 40), "rested_voltage", 13.16, "trap off since four"),
-)
+MIDNIGHT = datetime(2026, 6, 6)
+ENTRIES = (
+    NewEntry(at=datetime(2026, 6, 6, 11, 0), kind="full", note="on the drive up"),
+    NewEntry(at=datetime(2026, 6, 6, 20, 30), kind="monitor_percent", value=97, note="before dark"),
+    NewEntry(at=datetime(2026, 6, 7, 6, 30), kind="monitor_percent", value=60),
+    NewEntry(at=datetime(2026, 6, 7, 6, 32), kind="counters", ah_in=20.0, ah_out=53.2,
+             since=MIDNIGHT, note="before the kettle"),
+    NewEntry(at=datetime(2026, 6, 7, 18, 0), kind="sky", sky="some_cloud"),
+    NewEntry(at=datetime(2026, 6, 7, 21, 30), kind="monitor_percent", value=81),
+    NewEntry(at=datetime(2026, 6, 7, 21, 31), kind="counters", ah_in=56.0, ah_out=70.8),
+    NewEntry(at=datetime(2026, 6, 8, 5, 40), kind="rested_voltage", value=13.15, rested_h=1.5,
+             note="trap off since four"),
+)  # fmt: skip
+"""What the two of them wrote down before they put the monitor's line to the box; it agrees with
+the truth that the simulated monitor sits on."""
+MONITOR_FROM_H = 60.0
+"""The simulated monitor is on the line from noon of the third day."""
+MOTH_PLAN = 1
+
+
+def monitor_from_h(plan_id: int = MOTH_PLAN) -> float | None:
+    """From which hour of the trip the simulated monitor goes on; None without the demo plan."""
+    try:
+        plan = open_plan(plan_id).document
+    except NoSuchPlan:
+        return None
+    newest = samples.newest(plan_id)
+    if newest is None:
+        return MONITOR_FROM_H
+    return (newest.at_ms / 1000 - first_midnight(plan).timestamp()) / 3600.0
 
 
 def fill_demo(examples: Path) -> bool:
@@ -34,7 +63,6 @@ def fill_demo(examples: Path) -> bool:
     if titles():
         return False
     opened = [import_plan((examples / name).read_bytes()) for name in SAMPLES]
-    for at, kind, value, note in READINGS:
-        new = NewEntry(at=at, kind=kind, value=value, note=note)  # type: ignore[arg-type]
+    for new in ENTRIES:
         add_entry(opened[0].id, new, "by hand")
     return True

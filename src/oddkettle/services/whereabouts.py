@@ -72,10 +72,11 @@ def follow(plan_id: int, chosen: datetime | None = None) -> Whereabouts:
     readings = tuple(r for r in readings if begin.timestamp() <= r.at_s <= at_s)
     try:
         happened = [e for e in entries if datetime.fromisoformat(e.at_utc) <= now]
-        case = case_as_it_was(plan, happened)
-        # All of a case that can change is in the plan and in what was done.
+        case = case_as_it_was(plan, happened, now)
+        # All of a case that can change is in the plan, in what was done, and in how far it cleared
+        # the plan.
         done = [(e.kind, e.at_utc, e.detail) for e in happened if e.kind not in _READ]
-        key = f"{plan.model_dump_json()} {done}"
+        key = f"{plan.model_dump_json()} {done} {case.blocks}"
         tracked = _track(plan_id, key, case, readings, at_s)
     except PlanFault as fault:
         raise PlanRefused([from_fault(fault)]) from None

@@ -220,14 +220,14 @@ def _charger(n: int, source: VehicleModel) -> Iterator[Candidate]:
                      edit(*where, "feed", "area_mm2", to=thicker))  # fmt: skip
 
 
-def drive_block(plan: Plan, day: int, minutes: int) -> BlockModel:
+def drive_block(plan: Plan, day: int, minutes: int, earliest_min: int = 0) -> BlockModel:
     """A drive of some minutes on a day, after the ones that are there."""
     ends = [
         _minutes(block.end)
         for block in plan.trip.blocks
         if block.kind == "drive" and (block.end_day or block.day) == day
     ]
-    start = min(max([DRIVE_START_MIN, *ends]), 1440 - minutes)
+    start = min(max([DRIVE_START_MIN, earliest_min, *ends]), 1440 - minutes)
     return BlockModel(
         id=fresh_id("m", [block.id for block in plan.trip.blocks]),
         kind="drive",

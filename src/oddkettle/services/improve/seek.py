@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from typing import Literal
 
 from pydantic import BaseModel, Field, ValidationError
@@ -29,6 +29,9 @@ LONGEST_DRIVE_MIN, DRIVE_STEP_MIN = 360, 5
 MOST_PANEL_W, PANEL_STEP_W = 600, 10
 BATTERY_TIMES, BATTERY_STEP_AH = 5, 5
 DUTY_STEP = 5
+Certainty = Callable[[Plan], float]
+Moment = tuple[int, int]
+"""A day of the trip, and minutes after its midnight."""
 
 
 class Goal(BaseModel):
@@ -71,19 +74,26 @@ class _Knob(BaseModel):
     noun: str
 
 
-def seek(plan: Plan, goal: Goal) -> Iterator[Tried | Sought]:
-    """Try values until the least that is enough is known. Raises PlanRefused."""
+def seek(
+    plan: Plan,
+    goal: Goal,
+    certainty: Certainty | None = None,
+    after: Moment = (0, 0),
+) -> Iterator[Tried | Sought]:
+    """Try values until the least that is enough is known. Raises PlanRefused.
+
+    `certainty` is how often a variant lasts, 0..1; over the whole trip when absent. Nothing is
+    done before the moment `after`.
+    """
+    certainty = _over_the_trip if certainty is None else certainty
     knob = _knob(plan, goal)
     known: dict[int, float] = {}
-    count = plan.assumptions.futures
 
     def lasts(place: int) -> float:
         if place not in known:
-            edits = _edits(plan, goal, knob.values[place])
+            edits = _edits(plan, goal, knob.values[place], after)
             try:
-                known[place] = 100 * float(
-                    ensemble_of(with_edits(plan, edits), quick=True).lasts.mean()
-                )
+                known[place] = 100 * certainty(with_edits(plan, edits))
             except ValidationError as error:
                 raise _beyond(goal, str(error.errors()[0]["msg"])) from None
         return known[place]
@@ -95,7 +105,7 @@ def seek(plan: Plan, goal: Goal) -> Iterator[Tried | Sought]:
     works = next((place for place in looks if known[place] >= goal.sure_percent), None)
     if works is None:
         best = max(looks, key=lambda place: known[place])
-        yield _answer(plan, goal, knob, best, known[best], count, enough=False)
+        yield _answer(plan, goal, knob, (best, known[best]), after, enough=False)
         return
     fails = max((place for place in looks if place < works), default=-1)
     while works - fails > 1:
@@ -105,12 +115,17 @@ def seek(plan: Plan, goal: Goal) -> Iterator[Tried | Sought]:
             works = middle
         else:
             fails = middle
-    yield _answer(plan, goal, knob, works, lasts(works), count, enough=True)
+    yield _answer(plan, goal, knob, (works, lasts(works)), after, enough=True)
+
+
+def _over_the_trip(plan: Plan) -> float:
+    return float(ensemble_of(plan, quick=True).lasts.mean())
 
 
 def _answer(
-    plan: Plan, goal: Goal, knob: _Knob, place: int, lasts: float, count: int, *, enough: bool
+    plan: Plan, goal: Goal, knob: _Knob, at: tuple[int, float], after: Moment, *, enough: bool
 ) -> Sought:
+    place, lasts = at
     value = knob.values[place]
     sure = f"{goal.sure_percent:g} % sure"
     amount = f"{value:g} {knob.unit}"
@@ -125,11 +140,11 @@ def _answer(
         value=value if enough else None,
         unit=knob.unit,
         lasts_percent=lasts,
-        futures=count,
+        futures=plan.assumptions.futures,
         says=says,
         try_it=None
         if place == 0
-        else Remedy(says=f"Try {amount}", edits=_edits(plan, goal, value)),
+        else Remedy(says=f"Try {amount}", edits=_edits(plan, goal, value, after)),
     )
 
 
@@ -163,12 +178,12 @@ def _knob(plan: Plan, goal: Goal) -> _Knob:
     return _Knob(unit="Ah", values=values, noun="battery")
 
 
-def _edits(plan: Plan, goal: Goal, value: float) -> list[Edit]:
+def _edits(plan: Plan, goal: Goal, value: float, after: Moment) -> list[Edit]:
     if goal.knob == "drive":
-        return _drive_edits(plan, goal, int(value))
+        return _drive_edits(plan, goal, int(value), after)
     if goal.knob == "hookup":
         last = _day(plan, goal)
-        nights = range(last, last - int(value), -1)
+        nights = [n for n in range(last, last - int(value), -1) if n >= after[0]]
         return [more_blocks(plan, [hookup_block(plan, night, n) for n, night in enumerate(nights)])]
     if goal.knob == "panel":
         return _panel_edits(plan, goal, value)
@@ -177,11 +192,13 @@ def _edits(plan: Plan, goal: Goal, value: float) -> list[Edit]:
     return [edit("box", "battery", "capacity_ah", to=value)]
 
 
-def _drive_edits(plan: Plan, goal: Goal, minutes: int) -> list[Edit]:
+def _drive_edits(plan: Plan, goal: Goal, minutes: int, after: Moment) -> list[Edit]:
     if minutes == 0:
         return []
-    days = range(len(plan.trip.days)) if goal.day is None else [_day(plan, goal)]
-    blocks = [drive_block(plan, day, minutes) for day in days]
+    days = range(after[0], len(plan.trip.days)) if goal.day is None else [_day(plan, goal)]
+    blocks = [
+        drive_block(plan, day, minutes, after[1] if day == after[0] else 0) for day in days
+    ]
     blocks = [b.model_copy(update={"id": f"{b.id}-{n}"}) for n, b in enumerate(blocks)]
     return [more_blocks(plan, blocks)]
 

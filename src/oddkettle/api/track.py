@@ -1,0 +1,35 @@
+"""Where the battery stands, the rest of the trip, and what was planned against what happened."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from fastapi import APIRouter
+from fastapi.responses import StreamingResponse
+
+from oddkettle.api.improve import SeekLine, lines_of
+from oddkettle.api.problems import PROBLEMS
+from oddkettle.services.actual import TripReport, report_trip
+from oddkettle.services.improve.onward import seek_onward
+from oddkettle.services.improve.seek import Goal
+from oddkettle.services.tracking import TrackReport, track_plan
+
+router = APIRouter(prefix="/api/plans/{plan_id}/track", tags=["track"], responses=PROBLEMS)
+
+
+@router.get("")
+def where_it_stands(plan_id: int, at: datetime | None = None) -> TrackReport:
+    """The level with its doubt, and the rest of the trip; as of a local time, or of now."""
+    return track_plan(plan_id, at)
+
+
+@router.get("/report")
+def trip_report(plan_id: int) -> TripReport:
+    """What was planned, what happened, and what to change next time."""
+    return report_trip(plan_id)
+
+
+@router.post("/seek", response_model=SeekLine)
+def seek_from_now(plan_id: int, goal: Goal) -> StreamingResponse:
+    """How much of one thing is enough for the days that are left, as lines of JSON."""
+    return lines_of(seek_onward(plan_id, goal))

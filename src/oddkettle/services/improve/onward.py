@@ -1,0 +1,46 @@
+"""Goal seek for the rest of a trip, from where its battery stands."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import replace
+from datetime import timedelta
+
+from oddkettle.core.rest import run_rest
+from oddkettle.plan import Plan
+from oddkettle.services.as_it_was import case_as_it_was
+from oddkettle.services.entries import refused
+from oddkettle.services.improve.seek import Goal, Sought, Tried, seek
+from oddkettle.services.whereabouts import Whereabouts, first_midnight, follow
+from oddkettle.services.words import day_words
+
+UNDER_WAY = ("drive", "hookup", "appliance")
+"""What can still be changed once the trip is under way."""
+SOON_MIN = 15
+"""Nothing begins before the next quarter of an hour."""
+
+
+def seek_onward(plan_id: int, goal: Goal) -> Iterator[Tried | Sought]:
+    """Like `seek`, over the days that are left. Raises PlanRefused."""
+    here = follow(plan_id)
+    if goal.knob not in UNDER_WAY:
+        raise refused("knob", goal.knob, ", ".join(UNDER_WAY), "Seek a drive, a hook-up or a use.",
+                      "Under way neither the panel nor the battery can be another.")  # fmt: skip
+    if goal.day is not None and goal.day < here.day:
+        today = first_midnight(here.plan) + timedelta(days=here.day)
+        raise refused("day", str(goal.day + 1), f"{here.day + 1} to {here.case.days}",
+                      f"Choose {day_words(today)} or a later day.",
+                      f"Day {goal.day + 1} is over.")  # fmt: skip
+    local = here.now.astimezone(first_midnight(here.plan).tzinfo)
+    soon = -(-(local.hour * 60 + local.minute) // SOON_MIN) * SOON_MIN
+    return seek(here.plan, goal, lambda variant: _lasts(here, variant), (here.day, soon))
+
+
+def _lasts(here: Whereabouts, variant: Plan) -> float:
+    case = case_as_it_was(variant, list(here.entries), here.now)
+    step_min = here.tracked.case.step_min
+    rest = run_rest(
+        replace(case, step_min=step_min), here.tracked.here, here.plan.assumptions.futures
+    )
+    return float(rest.lasts.mean())
+
