@@ -228,6 +228,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Import Archive
+         * @description Add the plan of an archive, with its log and samples.
+         */
+        post: operations["import_archive_api_plans_archive_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/import": {
         parameters: {
             query?: never;
@@ -265,6 +285,46 @@ export interface paths {
          * @description Append a revision.
          */
         put: operations["save_plan_api_plans__plan_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Archive
+         * @description The plan with its log and samples in one file.
+         */
+        get: operations["export_archive_api_plans__plan_id__archive_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/export/{what}.{shape}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export
+         * @description Log, samples or tracked series as a file.
+         */
+        get: operations["export_api_plans__plan_id__export__what___shape__get"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -316,6 +376,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Live
+         * @description Server-sent events: the monitor's state whenever something of it is new.
+         */
+        get: operations["live_api_plans__plan_id__live_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/log": {
         parameters: {
             query?: never;
@@ -348,7 +428,11 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        put?: never;
+        /**
+         * Correct Entry
+         * @description Write an entry in place of another, which stays in the store and can be put back.
+         */
+        put: operations["correct_entry_api_plans__plan_id__log__entry_id__put"];
         post?: never;
         /**
          * Delete Entry
@@ -374,6 +458,30 @@ export interface paths {
          * @description Put a deleted reading back.
          */
         post: operations["restore_entry_api_plans__plan_id__log__entry_id__restore_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/monitor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * See Monitor
+         * @description How it stands with the plan's monitor.
+         */
+        get: operations["see_monitor_api_plans__plan_id__monitor_get"];
+        /**
+         * Set Monitor
+         * @description Listen to a monitor from now on.
+         */
+        put: operations["set_monitor_api_plans__plan_id__monitor_put"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -414,6 +522,130 @@ export interface paths {
         get: operations["history_api_plans__plan_id__revisions_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/samples": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * See Samples
+         * @description Samples of a stretch, thinned out to about so many points.
+         */
+        get: operations["see_samples_api_plans__plan_id__samples_get"];
+        put?: never;
+        /**
+         * Take Samples
+         * @description Store samples, one JSON object a line. When this answers, they are on disk.
+         */
+        post: operations["take_samples_api_plans__plan_id__samples_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Import Table
+         * @description Store the rows of a monitor's CSV.
+         */
+        post: operations["import_table_api_plans__plan_id__table_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/table/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview Table
+         * @description What a monitor's CSV seems to be; `mapping` (JSON) corrects the guess.
+         */
+        post: operations["preview_table_api_plans__plan_id__table_preview_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/track": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Where It Stands
+         * @description The level with its doubt, and the rest of the trip; as of a local time, or of now.
+         */
+        get: operations["where_it_stands_api_plans__plan_id__track_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/track/report": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Trip Report
+         * @description What was planned, what happened, and what to change next time.
+         */
+        get: operations["trip_report_api_plans__plan_id__track_report_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/track/seek": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Seek From Now
+         * @description How much of one thing is enough for the days that are left, as lines of JSON.
+         */
+        post: operations["seek_from_now_api_plans__plan_id__track_seek_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -545,6 +777,24 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * Against
+         * @description One amount: planned [Ah], and as tracked, with its band [Ah].
+         */
+        Against: {
+            actual_ah: components["schemas"]["Band"];
+            /** Key */
+            key: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "sun" | "vehicle" | "mains" | "use";
+            /** Name */
+            name: string;
+            /** Planned Ah */
+            planned_ah: number;
+        };
+        /**
          * AgeingReport
          * @description What the trip takes from the battery's life.
          */
@@ -557,6 +807,15 @@ export interface components {
             deepest_percent: number;
             /** Full Cycles */
             full_cycles: number;
+        };
+        /**
+         * Ahead
+         * @description How long until something happens, over the futures.
+         */
+        Ahead: {
+            hours: components["schemas"]["Band"] | null;
+            /** Percent */
+            percent: number;
         };
         /**
          * AlternatorModel
@@ -1323,6 +1582,30 @@ export interface components {
             stop?: string | null;
         };
         /**
+         * DayAgainst
+         * @description One day that has gone, or the part of it that has.
+         */
+        DayAgainst: {
+            actual_in_ah: components["schemas"]["Band"];
+            actual_low_percent: components["schemas"]["Band"];
+            actual_out_ah: components["schemas"]["Band"];
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** Done */
+            done: boolean;
+            /** Parts */
+            parts: components["schemas"]["Against"][];
+            /** Planned In Ah */
+            planned_in_ah: number;
+            /** Planned Low Percent */
+            planned_low_percent: number;
+            /** Planned Out Ah */
+            planned_out_ah: number;
+        };
+        /**
          * DayOdds
          * @description One day over all futures.
          */
@@ -1386,6 +1669,32 @@ export interface components {
             taken: components["schemas"]["Amount"];
             unmet: components["schemas"]["Amount"];
             used: components["schemas"]["Amount"];
+        };
+        /**
+         * Detail
+         * @description What an entry says besides its value, by its kind.
+         */
+        Detail: {
+            /** Ah In */
+            ah_in?: number | null;
+            /** Ah Out */
+            ah_out?: number | null;
+            /** Amps */
+            amps?: number | null;
+            /** Appliance */
+            appliance?: string | null;
+            /** Rested H */
+            rested_h?: number | null;
+            /** Since */
+            since?: string | null;
+            /** Sky */
+            sky?: ("usual" | "clear" | "some_cloud" | "mostly_cloudy" | "overcast" | "heavy") | null;
+            /** Until */
+            until?: string | null;
+            /** Wh In */
+            wh_in?: number | null;
+            /** Wh Out */
+            wh_out?: number | null;
         };
         /**
          * Differs
@@ -1689,6 +1998,20 @@ export interface components {
             warmer_k: number;
         };
         /**
+         * Ingested
+         * @description What became of the samples. Everything that is not refused is safe on disk.
+         */
+        Ingested: {
+            /** Duplicates */
+            duplicates: number;
+            /** Refusals */
+            refusals: components["schemas"]["Refused"][];
+            /** Refused */
+            refused: number;
+            /** Stored */
+            stored: number;
+        };
+        /**
          * InstantReport
          * @description The flows at one step. Amounts are rates: A in place of Ah, W in place of Wh.
          */
@@ -1813,31 +2136,60 @@ export interface components {
             source: string;
         };
         /**
+         * Learned
+         * @description One typed number after the readings; factors are over what was typed, 1 is as typed.
+         */
+        Learned: {
+            after: components["schemas"]["Band"];
+            before: components["schemas"]["Band"];
+            /** Key */
+            key: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "appliance" | "use" | "sun" | "battery" | "monitor";
+            /** Name */
+            name: string;
+            /** Says */
+            says: string;
+            take_over: components["schemas"]["Remedy"] | null;
+            /** Told */
+            told: boolean;
+            /** Typed */
+            typed: string;
+        };
+        /**
          * LogEntry
-         * @description A reading with what it says of the level, and what the plan said.
+         * @description An entry with what it says of the level, and what the plan said.
          */
         LogEntry: {
             /** At Local */
             at_local: string;
             /** At Utc */
             at_utc: string;
+            detail: components["schemas"]["Detail"];
             /** High Percent */
-            high_percent: number;
+            high_percent: number | null;
             /** Id */
             id: number;
             /**
              * Kind
              * @enum {string}
              */
-            kind: "monitor_percent" | "rested_voltage";
+            kind: "monitor_percent" | "rested_voltage" | "loaded_voltage" | "counters" | "net_amps" | "full" | "cut_out" | "drove" | "no_drive" | "hooked_up" | "no_hookup" | "panel_out" | "panel_in" | "skipped" | "ran" | "sky";
             /** Low Percent */
-            low_percent: number;
+            low_percent: number | null;
             /** Mid Percent */
-            mid_percent: number;
+            mid_percent: number | null;
             /** Note */
             note: string;
             /** Planned Percent */
             planned_percent: number | null;
+            /** Replaces */
+            replaces: number | null;
+            /** Says */
+            says: string;
             /** Step */
             step: number;
             /** Value */
@@ -1928,6 +2280,72 @@ export interface components {
             supply_w?: number | null;
         };
         /**
+         * Mapping
+         * @description Which column is which, and how its numbers are meant. Columns are places, 0-based.
+         */
+        Mapping: {
+            /** Ah In */
+            ah_in?: number | null;
+            /** Ah Out */
+            ah_out?: number | null;
+            /** Amps */
+            amps?: number | null;
+            /** Clock */
+            clock?: number | null;
+            /**
+             * Day First
+             * @default true
+             */
+            day_first: boolean;
+            /**
+             * Decimal Comma
+             * @default false
+             */
+            decimal_comma: boolean;
+            /**
+             * Discharge Positive
+             * @default false
+             */
+            discharge_positive: boolean;
+            /**
+             * Milliamps
+             * @default false
+             */
+            milliamps: boolean;
+            /**
+             * Millivolts
+             * @default false
+             */
+            millivolts: boolean;
+            /** Percent */
+            percent?: number | null;
+            /** Time */
+            time: number;
+            /** Volts */
+            volts?: number | null;
+            /**
+             * Zone
+             * @default trip
+             * @enum {string}
+             */
+            zone: "trip" | "utc";
+        };
+        /**
+         * Mark
+         * @description What became of one entry's reading.
+         */
+        Mark: {
+            /** Entry */
+            entry: number | null;
+            /** Says */
+            says: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "used" | "anchor" | "aside" | "late";
+        };
+        /**
          * MeasureIt
          * @description A plan, and what was read of one of its appliances.
          */
@@ -1971,6 +2389,34 @@ export interface components {
             start: string;
         };
         /**
+         * MonitorAddress
+         * @description Where a monitor is listened to; nothing is to no monitor.
+         */
+        MonitorAddress: {
+            /** Address */
+            address: string | null;
+        };
+        /**
+         * MonitorState
+         * @description How it stands with a plan's monitor.
+         */
+        MonitorState: {
+            /** Address */
+            address: string | null;
+            newest: components["schemas"]["SampleNow"] | null;
+            /** Odd */
+            odd: string | null;
+            /** Says */
+            says: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "none" | "calling" | "listening" | "away";
+            /** Stored */
+            stored: number;
+        };
+        /**
          * Neck
          * @description What holds the box back over the whole trip, in words.
          */
@@ -1981,9 +2427,17 @@ export interface components {
         };
         /**
          * NewEntry
-         * @description A reading as it is typed: `at` is local time at the trip's place, like 2026-06-08T21:30.
+         * @description An entry as it is typed; times are local to the trip's place, like 2026-06-08T21:30.
          */
         NewEntry: {
+            /** Ah In */
+            ah_in?: number | null;
+            /** Ah Out */
+            ah_out?: number | null;
+            /** Amps */
+            amps?: number | null;
+            /** Appliance */
+            appliance?: string | null;
             /**
              * At
              * Format: date-time
@@ -1993,14 +2447,26 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "monitor_percent" | "rested_voltage";
+            kind: "monitor_percent" | "rested_voltage" | "loaded_voltage" | "counters" | "net_amps" | "full" | "cut_out" | "drove" | "no_drive" | "hooked_up" | "no_hookup" | "panel_out" | "panel_in" | "skipped" | "ran" | "sky";
             /**
              * Note
              * @default
              */
             note: string;
+            /** Rested H */
+            rested_h?: number | null;
+            /** Since */
+            since?: string | null;
+            /** Sky */
+            sky?: ("usual" | "clear" | "some_cloud" | "mostly_cloudy" | "overcast" | "heavy") | null;
+            /** Until */
+            until?: string | null;
             /** Value */
-            value: number;
+            value?: number | null;
+            /** Wh In */
+            wh_in?: number | null;
+            /** Wh Out */
+            wh_out?: number | null;
         };
         /**
          * OddsReport
@@ -2400,6 +2866,16 @@ export interface components {
             skies: components["schemas"]["SkyChoice"][];
         };
         /**
+         * Refused
+         * @description A line that was not stored, and why.
+         */
+        Refused: {
+            /** Line */
+            line: number;
+            /** Says */
+            says: string;
+        };
+        /**
          * Remedy
          * @description A remedy that is one step: its button's words, and the edits it makes.
          */
@@ -2471,6 +2947,88 @@ export interface components {
             ah: string;
             /** Wh */
             wh: string;
+        };
+        /**
+         * SampleLine
+         * @description One moment of a monitor. `amps` into the battery is positive.
+         */
+        SampleLine: {
+            /** Ah In */
+            ah_in?: number | null;
+            /** Ah Out */
+            ah_out?: number | null;
+            /** Amps */
+            amps?: number | null;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Percent */
+            percent?: number | null;
+            /** Seq */
+            seq?: number | null;
+            /** Volts */
+            volts?: number | null;
+        };
+        /**
+         * SampleNow
+         * @description The newest sample.
+         */
+        SampleNow: {
+            /** Ah In */
+            ah_in: number | null;
+            /** Ah Out */
+            ah_out: number | null;
+            /** Amps */
+            amps: number | null;
+            /**
+             * At Utc
+             * Format: date-time
+             */
+            at_utc: string;
+            /** Percent */
+            percent: number | null;
+            /** Seq */
+            seq: number | null;
+            /** Volts */
+            volts: number | null;
+        };
+        /**
+         * SamplePoint
+         * @description Some samples as one.
+         */
+        SamplePoint: {
+            amps: components["schemas"]["Spread"] | null;
+            /**
+             * At Utc
+             * Format: date-time
+             */
+            at_utc: string;
+            /** Count */
+            count: number;
+            percent: components["schemas"]["Spread"] | null;
+            volts: components["schemas"]["Spread"] | null;
+        };
+        /**
+         * SampleView
+         * @description A stretch of samples, thinned out.
+         */
+        SampleView: {
+            /**
+             * From Utc
+             * Format: date-time
+             */
+            from_utc: string;
+            /** Points */
+            points: components["schemas"]["SamplePoint"][];
+            /** Total */
+            total: number;
+            /**
+             * Until Utc
+             * Format: date-time
+             */
+            until_utc: string;
         };
         /**
          * Save
@@ -2811,6 +3369,18 @@ export interface components {
             timezone: string;
         };
         /**
+         * Spread
+         * @description Least, most and mean of a stretch.
+         */
+        Spread: {
+            /** Least */
+            least: number;
+            /** Mean */
+            mean: number;
+            /** Most */
+            most: number;
+        };
+        /**
          * Stamina
          * @description Results beyond the level: chargers' stages, time full, autonomy, cold, wear.
          */
@@ -2935,6 +3505,64 @@ export interface components {
             shade: components["schemas"]["ShadeModel"][];
         };
         /**
+         * TablePreview
+         * @description What a table seems to be, before anything of it is stored.
+         */
+        TablePreview: {
+            /** Columns */
+            columns: string[];
+            /** First */
+            first: components["schemas"]["SampleLine"][];
+            mapping: components["schemas"]["Mapping"];
+            /** On Trip */
+            on_trip: number;
+            /** Readable */
+            readable: number;
+            /** Rows */
+            rows: string[][];
+            /** Troubles */
+            troubles: components["schemas"]["Refused"][];
+            /** Unreadable */
+            unreadable: number;
+        };
+        /**
+         * TrackReport
+         * @description Where the battery stands, and how sure that is.
+         */
+        TrackReport: {
+            /** Aside */
+            aside: number;
+            /** Begun */
+            begun: boolean;
+            /** Detail */
+            detail: string;
+            /** Headline */
+            headline: string;
+            /** Learned */
+            learned: components["schemas"]["Learned"][];
+            level: components["schemas"]["Band"];
+            /** Marks */
+            marks: components["schemas"]["Mark"][];
+            /** Now */
+            now: string;
+            /** Now Step */
+            now_step: number;
+            /** Planned Percent */
+            planned_percent: number;
+            /** Readings */
+            readings: number;
+            rest: components["schemas"]["OddsReport"];
+            to_floor: components["schemas"]["Ahead"];
+            to_full: components["schemas"]["Ahead"];
+            /**
+             * Why
+             * @enum {string}
+             */
+            why: "chosen" | "clock" | "last" | "start";
+            /** Why Says */
+            why_says: string;
+        };
+        /**
          * Tried
          * @description One value of the knob and how often the plan lasts with it.
          */
@@ -2993,6 +3621,37 @@ export interface components {
              * @default []
              */
             stops: components["schemas"]["Stop"][];
+        };
+        /**
+         * TripReport
+         * @description What was planned and what happened, up to now.
+         */
+        TripReport: {
+            /** Days */
+            days: components["schemas"]["DayAgainst"][];
+            /** Entries */
+            entries: components["schemas"]["LogEntry"][];
+            /** Headline */
+            headline: string;
+            /** Learned */
+            learned: components["schemas"]["Learned"][];
+            /** Lessons */
+            lessons: string[];
+            /** Name */
+            name: string;
+            /** Now */
+            now: string;
+            /** Over */
+            over: boolean;
+            /** Site */
+            site: string;
+            /**
+             * Start
+             * Format: date
+             */
+            start: string;
+            /** Total */
+            total: components["schemas"]["Against"][];
         };
         /**
          * UnitModel
@@ -3975,6 +4634,60 @@ export interface operations {
             };
         };
     };
+    import_archive_api_plans_archive_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenPlan"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     import_plan_api_plans_import_post: {
         parameters: {
             query?: never;
@@ -4103,6 +4816,112 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OpenPlan"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    export_archive_api_plans__plan_id__archive_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    export_api_plans__plan_id__export__what___shape__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+                what: "log" | "samples" | "tracked";
+                shape: "csv" | "json";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
                 };
             };
             /** @description There is no such thing */
@@ -4291,6 +5110,58 @@ export interface operations {
             };
         };
     };
+    live_api_plans__plan_id__live_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     list_entries_api_plans__plan_id__log_get: {
         parameters: {
             query?: never;
@@ -4360,6 +5231,63 @@ export interface operations {
         responses: {
             /** @description Successful Response */
             201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogEntry"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    correct_entry_api_plans__plan_id__log__entry_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+                entry_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewEntry"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4501,6 +5429,114 @@ export interface operations {
             };
         };
     };
+    see_monitor_api_plans__plan_id__monitor_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MonitorState"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    set_monitor_api_plans__plan_id__monitor_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MonitorAddress"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MonitorState"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     redo_api_plans__plan_id__redo_post: {
         parameters: {
             query?: never;
@@ -4571,6 +5607,396 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Revision"][];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    see_samples_api_plans__plan_id__samples_get: {
+        parameters: {
+            query?: {
+                since?: string | null;
+                until?: string | null;
+                points?: number;
+            };
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SampleView"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    take_samples_api_plans__plan_id__samples_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/x-ndjson": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Ingested"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    import_table_api_plans__plan_id__table_post: {
+        parameters: {
+            query?: {
+                mapping?: string | null;
+            };
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "text/plain": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Ingested"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    preview_table_api_plans__plan_id__table_preview_post: {
+        parameters: {
+            query?: {
+                mapping?: string | null;
+            };
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "text/plain": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TablePreview"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    where_it_stands_api_plans__plan_id__track_get: {
+        parameters: {
+            query?: {
+                at?: string | null;
+            };
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrackReport"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    trip_report_api_plans__plan_id__track_report_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TripReport"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    seek_from_now_api_plans__plan_id__track_seek_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Goal"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeekLine"];
                 };
             };
             /** @description There is no such thing */

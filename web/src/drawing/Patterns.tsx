@@ -36,6 +36,9 @@ export function Patterns() {
           <rect width="7" height="7" fill="var(--color-vehicle)" />
           <rect width="2" height="7" fill="var(--color-grain)" fillOpacity=".28" />
         </pattern>
+        <pattern id="pat-gone" width="7" height="7" patternUnits="userSpaceOnUse">
+          <circle cx="1.5" cy="1.5" r="0.8" fill="var(--color-ink)" fillOpacity=".17" />
+        </pattern>
         <pattern id="pat-band" width="4" height="4" patternUnits="userSpaceOnUse">
           <rect width="4" height="4" fill="var(--color-level)" fillOpacity=".26" />
           <rect width="4" height="1" fill="var(--color-level)" fillOpacity=".4" />

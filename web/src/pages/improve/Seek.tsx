@@ -1,10 +1,13 @@
 import { useState } from "react";
+import { useSearchParams } from "react-router";
 import type { Goal, Plan, Sought, Tried } from "../../api/client";
 import { useBench, useBenchPart } from "../../app/context";
 import { withRemedy } from "../../app/judgements";
+import { useTrack } from "../../app/useLog";
 import { dayName } from "../../quantities/clock";
 import { inHabits } from "../../quantities/habits";
 import { useHabits } from "../../quantities/useHabits";
+import { Choice } from "../../ui/Choice";
 import { NumberField } from "../../ui/NumberField";
 import { Select } from "../../ui/Select";
 import { SeekCurve } from "./SeekCurve";
@@ -12,6 +15,8 @@ import { useLines } from "./useLines";
 
 type Knob = Goal["knob"];
 const EVERY_DAY = "every";
+/** What can still be changed once the trip is under way. */
+const UNDER_WAY: readonly Knob[] = ["drive", "hookup", "appliance"];
 
 /** How much of one thing is enough to be as sure as one wants. */
 export function Seek() {
@@ -20,7 +25,12 @@ export function Seek() {
   const tight = useBenchPart((state) => state.run.odds?.tight_day ?? state.run.verdict.lowest_day);
   const dates = useBenchPart((state) => state.run.days);
   const habits = useHabits();
-  const knobs = knobsOf(document);
+  const id = useBenchPart((state) => state.plan.id);
+  const followed = useTrack();
+  const [query, setQuery] = useSearchParams();
+  const track = followed?.begun && followed.rest.days.length > 0 ? followed : null;
+  const onward = track !== null && query.get("from") === "now";
+  const knobs = knobsOf(document).filter(({ value }) => !onward || UNDER_WAY.includes(value));
   const [sure, setSure] = useState(95);
   const [chosen, setKnob] = useState<Knob>("drive");
   const knob = knobs.some((other) => other.value === chosen)
@@ -34,16 +44,26 @@ export function Seek() {
   const sought = lines.find((line) => line.kind === "sought");
   const remedy = sought?.try_it;
   const onDays = knob === "drive" || knob === "hookup";
+  const firstDay = onward
+    ? Math.max(
+        dates.findIndex((one) => one.date === track.now.slice(0, 10)),
+        0,
+      )
+    : 0;
 
   function begin() {
     const everyDay = knob === "drive" && day === EVERY_DAY;
     const goal: Goal = {
       sure_percent: sure,
       knob,
-      day: onDays && !everyDay ? Number(day === EVERY_DAY ? dates.length - 1 : day) : null,
+      day:
+        onDays && !everyDay
+          ? Math.max(Number(day === EVERY_DAY ? dates.length - 1 : day), firstDay)
+          : null,
       part: knob === "appliance" ? part : null,
     };
-    ask("/api/improve/seek", { document, goal });
+    if (onward) ask(`/api/plans/${id}/track/seek`, goal);
+    else ask("/api/improve/seek", { document, goal });
   }
 
   return (
@@ -64,6 +84,17 @@ export function Seek() {
             begin();
           }}
         >
+          {track && (
+            <Choice
+              label="Over which days"
+              value={onward ? "now" : "all"}
+              options={[
+                { value: "now", says: "from now on" },
+                { value: "all", says: "the whole plan" },
+              ]}
+              onChange={(from) => setQuery({ view: "sure", from }, { replace: true })}
+            />
+          )}
           <NumberField
             label="Be this sure"
             value={sure}
@@ -74,13 +105,15 @@ export function Seek() {
           {onDays && (
             <Select
               label={knob === "drive" ? "on" : "the last night from"}
-              value={day}
+              value={day !== EVERY_DAY && Number(day) < firstDay ? String(firstDay) : day}
               options={[
                 ...(knob === "drive" ? [{ value: EVERY_DAY, says: "every day" }] : []),
-                ...dates.map((one, i) => ({
-                  value: String(i),
-                  says: dayName(one.date, dates.length > 28),
-                })),
+                ...dates
+                  .map((one, i) => ({
+                    value: String(i),
+                    says: dayName(one.date, dates.length > 28),
+                  }))
+                  .slice(firstDay),
               ]}
               onChange={setDay}
             />

@@ -1,31 +1,137 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useMutation } from "@tanstack/react-query";
+import { useEffect, useRef, useState } from "react";
+import { useSearchParams } from "react-router";
 import { answer, client, type LogEntry, type NewEntry, Refusal } from "../../api/client";
 import { useBenchState } from "../../app/context";
-import { dayName } from "../../quantities/clock";
-import { clockText, type Habits } from "../../quantities/habits";
-import { percentText } from "../../quantities/units";
+import { useLog, useLogRefresh, useTrack } from "../../app/useLog";
 import { useHabits } from "../../quantities/useHabits";
-import { LogChart } from "./LogChart";
-import { ReadingForm } from "./ReadingForm";
+import { Choice } from "../../ui/Choice";
+import { ActualBoard } from "./ActualBoard";
+import { EntryForm } from "./EntryForm";
+import { EntryList, whenOf } from "./EntryList";
+import { draftOf } from "./entryKinds";
+import { LearnedList } from "./LearnedList";
+import { LivePanel } from "./LivePanel";
+import { LogFiles } from "./LogFiles";
+import { TableImport } from "./TableImport";
+import { TrackChart } from "./TrackChart";
+import { type Live, useLive } from "./useLive";
 
-/** Readings from the field beside the plan. They are shown as what they are worth, no more. */
+const VIEWS = [
+  { value: "log", says: "Log" },
+  { value: "learned", says: "What it says" },
+  { value: "actual", says: "Plan and actual" },
+  { value: "monitor", says: "Monitor and files" },
+] as const;
+type View = (typeof VIEWS)[number]["value"];
+/** While a monitor is on the line the track is asked anew this often. */
+const FRESH_MS = 10_000;
+
+/** What happened, where the battery stands because of it, and how the rest looks. */
 export function LogPage() {
+  const [query, setQuery] = useSearchParams();
+  const view = VIEWS.find((other) => other.value === query.get("view"))?.value ?? "log";
+  const { plan, run, draft } = useBenchState();
+  const track = useTrack();
+  const entries = useLog();
+  const live = useLive(plan.id);
+  const refresh = useLogRefresh();
+  useFreshTrack(live, refresh);
+
+  return (
+    <>
+      <div className="px-1 py-2" aria-live="polite">
+        <h1 className="text-2xl leading-tight" data-testid="headline">
+          {track?.begun ? track.headline : "Nothing is logged yet."}
+        </h1>
+        {track?.begun ? (
+          <>
+            <p data-testid="ahead">
+              {track.detail} <span className="font-semibold">{track.rest.headline}</span>
+            </p>
+            <p className="text-sm text-ash">
+              {track.why_says}{" "}
+              {`${track.readings} readings${track.aside ? `, ${track.aside} set aside` : ""}; the plan had ${Math.round(track.planned_percent)} %.`}
+            </p>
+          </>
+        ) : (
+          <p className="text-ash">
+            Enter what you read, did or saw; the level is tracked from it, with its doubt, and the
+            rest of the trip is looked at anew.
+          </p>
+        )}
+      </div>
+      <div className="mb-3 print:hidden">
+        <Choice<View>
+          label="Parts of the log"
+          value={view}
+          options={VIEWS}
+          onChange={(next) => setQuery({ view: next }, { replace: true })}
+        />
+      </div>
+      {view === "log" && <Entering entries={entries} refresh={refresh} />}
+      {view === "learned" && <LearnedList learned={track?.learned ?? []} />}
+      {view === "actual" && <ActualBoard />}
+      {view === "monitor" && (
+        <div className="grid items-start gap-3 lg:grid-cols-2">
+          <LivePanel planId={plan.id} live={live} zone={draft.trip.site.timezone} />
+          <div className="grid gap-3">
+            <TableImport planId={plan.id} onDone={() => void refresh()} />
+            <LogFiles planId={plan.id} />
+          </div>
+        </div>
+      )}
+      <span className="sr-only" data-testid="days">
+        {run.days.length} days
+      </span>
+    </>
+  );
+}
+
+/** Ask for the track anew while samples come in, but not with each of them. */
+function useFreshTrack(live: Live, refresh: () => Promise<unknown>) {
+  const stored = live.state?.stored ?? 0;
+  const asked = useRef({ stored: -1, at: 0 });
+  useEffect(() => {
+    const before = asked.current;
+    if (before.stored < 0) {
+      asked.current = { stored, at: Date.now() };
+      return;
+    }
+    if (stored === before.stored || Date.now() - before.at < FRESH_MS) return;
+    asked.current = { stored, at: Date.now() };
+    void refresh();
+  }, [stored, refresh]);
+}
+
+interface EnteringProps {
+  entries: readonly LogEntry[];
+  refresh: () => Promise<unknown>;
+}
+
+function Entering({ entries, refresh }: EnteringProps) {
   const habits = useHabits();
   const { plan, run, draft } = useBenchState();
-  const queries = useQueryClient();
+  const track = useTrack();
   const [gone, setGone] = useState<LogEntry | null>(null);
+  const [correcting, setCorrecting] = useState<LogEntry | null>(null);
+  const [sent, setSent] = useState(0);
   const path = { plan_id: plan.id };
-  const log = useQuery({
-    queryKey: ["log", plan.id, plan.revision],
-    queryFn: () => answer(client.GET("/api/plans/{plan_id}/log", { params: { path } })),
-    placeholderData: (before) => before,
-  });
-  const refresh = () => queries.invalidateQueries({ queryKey: ["log", plan.id] });
-  const add = useMutation({
+  const send = useMutation({
     mutationFn: (body: NewEntry) =>
-      answer(client.POST("/api/plans/{plan_id}/log", { params: { path }, body })),
-    onSuccess: refresh,
+      correcting
+        ? answer(
+            client.PUT("/api/plans/{plan_id}/log/{entry_id}", {
+              params: { path: { ...path, entry_id: correcting.id } },
+              body,
+            }),
+          )
+        : answer(client.POST("/api/plans/{plan_id}/log", { params: { path }, body })),
+    onSuccess: () => {
+      setCorrecting(null);
+      setSent((count) => count + 1);
+      return refresh();
+    },
   });
   const remove = useMutation({
     mutationFn: (entry: LogEntry) =>
@@ -51,91 +157,45 @@ export function LogPage() {
       return refresh();
     },
   });
-  const entries = log.data ?? [];
-  const refusal = add.error instanceof Refusal ? add.error.problem : null;
-  const last = entries.at(-1);
+  const days = run.days.map((day) => day.date);
+  const now = track?.now ?? `${days[0] ?? draft.trip.start}T08:00`;
 
   return (
-    <>
-      <div className="px-1 py-2" aria-live="polite">
-        <h1 className="inline text-2xl" data-testid="headline">
-          {last ? lastSays(last) : "Nothing is logged yet."}
-        </h1>{" "}
-        <span className="text-ash">
-          Readings stand beside the plan; they do not move it. Tracking from them is still to come.
-        </span>
-      </div>
-      <div className="grid grid-cols-[minmax(0,1fr)] items-start gap-3 lg:grid-cols-[20rem_minmax(0,1fr)]">
-        <ReadingForm
-          key={entries.length}
-          start={draft.trip.start}
-          days={run.days.map((day) => day.date)}
-          busy={add.isPending}
-          refusal={refusal}
-          onAdd={(entry) => add.mutate(entry)}
+    <div className="grid grid-cols-[minmax(0,1fr)] items-start gap-3 lg:grid-cols-[22rem_minmax(0,1fr)]">
+      {track && (
+        <EntryForm
+          key={`${sent} ${correcting?.id ?? "new"}`}
+          plan={draft}
+          days={days}
+          now={now}
+          begin={correcting && draftOf(correcting)}
+          busy={send.isPending}
+          refusal={send.error instanceof Refusal ? send.error.problem : null}
+          onSend={(entry) => send.mutate(entry)}
+          onCancel={() => setCorrecting(null)}
         />
-        <section className="plate min-w-0 px-3 py-3" aria-label="Readings">
-          <LogChart run={run} floor={draft.trip.floor_percent} entries={entries} />
-          {gone && (
-            <p className="mt-2 flex items-center gap-3" role="status">
-              Deleted the reading of {when(gone, habits)}.
-              <button type="button" className="key" onClick={() => restore.mutate(gone)}>
-                Put it back
-              </button>
-            </p>
-          )}
-          <ul className="mt-2">
-            {entries.map((entry) => (
-              <Reading key={entry.id} entry={entry} onRemove={() => remove.mutate(entry)} />
-            ))}
-          </ul>
-        </section>
-      </div>
-    </>
-  );
-}
-
-function when(entry: LogEntry, habits: Habits): string {
-  return `${dayName(entry.at_local.slice(0, 10))}, ${clockText(entry.at_local.slice(11, 16), habits)}`;
-}
-
-function says(entry: LogEntry): string {
-  return entry.kind === "monitor_percent"
-    ? `monitor says ${entry.value} %`
-    : `rested at ${entry.value} V`;
-}
-
-function lastSays(entry: LogEntry): string {
-  const range = `${Math.round(entry.low_percent)} to ${Math.round(entry.high_percent)} %`;
-  const name = dayName(entry.at_local.slice(0, 10));
-  if (entry.planned_percent == null) return `${name}: ${range}.`;
-  return `${name}: ${range} read, ${percentText(entry.planned_percent)} planned.`;
-}
-
-function Reading({ entry, onRemove }: { entry: LogEntry; onRemove: () => void }) {
-  const habits = useHabits();
-  const span = entry.high_percent - entry.low_percent > 1;
-  return (
-    <li className="grid grid-cols-[1fr_auto] gap-x-3 border-t border-line py-2 sm:grid-cols-[9rem_1fr_auto]">
-      <strong className="font-head">{when(entry, habits)}</strong>
-      <div className="order-last col-span-2 sm:order-none sm:col-span-1">
-        {says(entry)}
-        {span && `: level ${Math.round(entry.low_percent)} to ${Math.round(entry.high_percent)} %`}
-        {entry.planned_percent != null && `, planned ${percentText(entry.planned_percent)}`}
-        {entry.note && <span className="text-ash"> · {entry.note}</span>}
-        <span className="block text-sm text-ash">{entry.worth}</span>
-        <span className="block text-xs text-ash">
-          written {entry.written_at.slice(0, 16).replace("T", " ")} UTC {entry.written_by}
-        </span>
-      </div>
-      <button
-        type="button"
-        className="key self-start"
-        aria-label={`Delete the reading of ${when(entry, habits)}`}
-        onClick={onRemove}
-      >
-        ×
-      </button>
-    </li>
+      )}
+      <section className="plate min-w-0 px-3 py-3" aria-label="Entries">
+        <TrackChart run={run} track={track} floor={draft.trip.floor_percent} entries={entries} />
+        {gone && (
+          <p className="mt-2 flex items-center gap-3" role="status">
+            Deleted the entry of {whenOf(gone, habits)}.
+            <button type="button" className="key" onClick={() => restore.mutate(gone)}>
+              Put it back
+            </button>
+          </p>
+        )}
+        <EntryList
+          entries={entries}
+          marks={track?.marks ?? []}
+          onCorrect={(entry) => {
+            send.reset();
+            setCorrecting(entry);
+            window.scrollTo({ top: 0, behavior: "smooth" });
+          }}
+          onRemove={(entry) => remove.mutate(entry)}
+        />
+      </section>
+    </div>
   );
 }

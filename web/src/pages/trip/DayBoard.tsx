@@ -1,5 +1,5 @@
 import { type KeyboardEvent, useMemo, useRef, useState } from "react";
-import type { Block, LogEntry, Plan, RunReport } from "../../api/client";
+import type { Block, LogEntry, Plan, RunReport, Track } from "../../api/client";
 import { type Cursor, useBench, useUnit } from "../../app/context";
 import { useWidth } from "../../drawing/useWidth";
 import { DAY_MIN, dayName } from "../../quantities/clock";
@@ -17,6 +17,8 @@ interface Props {
   plan: Plan;
   run: RunReport;
   entries: readonly LogEntry[];
+  /** Where the trip stands, once it is under way. */
+  track: Track | null;
   cursor: Cursor;
   onCursor: (cursor: Cursor) => void;
   /** The days shown: a long trip's board is a window on it. */
@@ -28,7 +30,7 @@ const USE_SHARE = 0.97;
 
 /** One row a day, the hours across: the heart of the Trip page. */
 export function DayBoard(props: Props) {
-  const { plan, run, entries, cursor, onCursor, first, count } = props;
+  const { plan, run, entries, track, cursor, onCursor, first, count } = props;
   const bench = useBench();
   const unit = useUnit();
   const [plot, width] = useWidth<HTMLDivElement>();
@@ -99,6 +101,7 @@ export function DayBoard(props: Props) {
                   perAmp={perAmp}
                   most={most}
                   entries={entries}
+                  track={track}
                   actions={actions}
                 />
                 {opened && sheet?.day === index && (

@@ -6,6 +6,8 @@ import { amountIn, amountText, percentText, type Unit } from "../../quantities/u
 interface Props {
   day: DayReport;
   odds: Odds["days"][number] | undefined;
+  /** The odds are those of the rest of the trip, from now: they have no sum of the plan's own. */
+  tracked: boolean;
   index: number;
   label: string;
   floor: number;
@@ -18,7 +20,7 @@ const WORRYING_PERCENT = 20;
 const SOURCE_INK = { sun: "bg-sun", vehicle: "bg-vehicle", mains: "bg-mains" } as const;
 
 /** A day's figures; a click opens how they were made. */
-export function DayFigures({ day, odds, index, label, floor, most }: Props) {
+export function DayFigures({ day, odds, tracked, index, label, floor, most }: Props) {
   const unit = useUnit();
   const openSum = useOpenSum();
   const low = day.lowest_percent < floor;
@@ -47,22 +49,42 @@ export function DayFigures({ day, odds, index, label, floor, most }: Props) {
         </span>
       </button>
       {odds && odds.under_percent > 0 && (
-        <Figure
-          of="odds"
-          day={index}
-          testId="day-odds"
-          className={`ml-auto block text-xs leading-none whitespace-nowrap sm:absolute sm:right-1 sm:bottom-0.5 ${
-            odds.under_percent >= WORRYING_PERCENT ? "text-danger" : "text-ash"
-          }`}
-        >
-          <span className="sr-only">{label}: </span>
-          <span className="sm:hidden">goes under in </span>
-          {percentText(Math.max(odds.under_percent, 1))}
-          <span className="hidden sm:inline"> under</span>
-          <span className="sm:hidden"> of skies</span>
-        </Figure>
+        <DayChance odds={odds} tracked={tracked} index={index} label={label} />
       )}
     </div>
+  );
+}
+
+function DayChance(props: {
+  odds: Odds["days"][number];
+  tracked: boolean;
+  index: number;
+  label: string;
+}) {
+  const { odds, tracked, index, label } = props;
+  const place = `ml-auto block text-xs leading-none whitespace-nowrap sm:absolute sm:right-1 sm:bottom-0.5 ${
+    odds.under_percent >= WORRYING_PERCENT ? "text-danger" : "text-ash"
+  }`;
+  const says = (
+    <>
+      <span className="sr-only">{label}: </span>
+      <span className="sm:hidden">goes under in </span>
+      {percentText(Math.max(odds.under_percent, 1))}
+      <span className="hidden sm:inline"> under</span>
+      <span className="sm:hidden"> of skies</span>
+    </>
+  );
+  if (tracked) {
+    return (
+      <span className={`${place} text-right`} data-testid="day-odds" title="From now on">
+        {says}
+      </span>
+    );
+  }
+  return (
+    <Figure of="odds" day={index} testId="day-odds" className={place}>
+      {says}
+    </Figure>
   );
 }
 

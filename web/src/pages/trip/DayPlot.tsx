@@ -17,6 +17,8 @@ interface Props {
   day: DayReport;
   series: Series;
   band: Odds["band"] | null;
+  /** Step of now on a trip that is under way: its band is tracked before, drawn anew after. */
+  now: number | null;
   floor: number;
   width: number;
   shape: RowShape;
@@ -26,7 +28,7 @@ interface Props {
 
 /** One day's drawing: light, level and floor, sun above the base line and use below it. */
 export const DayPlot = memo(function DayPlot(props: Props) {
-  const { day, series, band, floor, width, shape, perAmp } = props;
+  const { day, series, band, now, floor, width, shape, perAmp } = props;
   const x = (minute: number) => (minute / day.minutes) * width;
   const y = (level: number) =>
     shape.levelBottom - (level / 100) * (shape.levelBottom - shape.levelTop);
@@ -46,6 +48,7 @@ export const DayPlot = memo(function DayPlot(props: Props) {
       (amps) => shape.base - sign * amps * perAmp,
     );
   const [rise, set] = daySpan(day);
+  const nowX = now === null ? null : ((now - day.first_step) / day.steps) * width;
 
   return (
     <>
@@ -74,8 +77,15 @@ export const DayPlot = memo(function DayPlot(props: Props) {
           strokeOpacity={hour % 6 ? 0.05 : 0.11}
         />
       ))}
+      {nowX !== null && nowX > 0 && (
+        <rect width={Math.min(nowX, width)} height={shape.height} fill="url(#pat-gone)" />
+      )}
       <path
-        d={closedOn(levelLine, levels, shape.levelBottom)}
+        d={closedOn(
+          across && now !== null ? linePath(across.middle) : levelLine,
+          across && now !== null ? across.middle : levels,
+          shape.levelBottom,
+        )}
         fill="var(--color-level-tint)"
         fillOpacity=".75"
       />
@@ -86,8 +96,8 @@ export const DayPlot = memo(function DayPlot(props: Props) {
             d={linePath(across.middle)}
             fill="none"
             stroke="var(--color-level)"
-            strokeWidth="1.3"
-            strokeDasharray="1.5 3"
+            strokeWidth={now === null ? 1.3 : 2.2}
+            strokeDasharray={now === null ? "1.5 3" : undefined}
           />
         </>
       )}
@@ -103,8 +113,9 @@ export const DayPlot = memo(function DayPlot(props: Props) {
       <path
         d={levelLine}
         fill="none"
-        stroke="var(--color-level)"
-        strokeWidth="2.4"
+        stroke={now === null ? "var(--color-level)" : "var(--color-ink)"}
+        strokeOpacity={now === null ? 1 : 0.6}
+        strokeWidth={now === null ? 2.4 : 1}
         strokeLinejoin="round"
       />
       <path d={areaPath(stairs(series.sun_a, 1), shape.base)} fill="var(--color-sun)" />
@@ -113,6 +124,12 @@ export const DayPlot = memo(function DayPlot(props: Props) {
         fill="var(--color-use)"
         fillOpacity=".9"
       />
+      {nowX !== null && nowX >= 0 && nowX <= width && (
+        <g data-testid="now-mark">
+          <line x1={nowX} x2={nowX} y2={shape.height} stroke="var(--color-rim)" strokeWidth="2.4" />
+          <path d={`M${nowX - 5},0h10l-5,7z`} fill="var(--color-rim)" />
+        </g>
+      )}
     </>
   );
 });

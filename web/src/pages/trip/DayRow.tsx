@@ -1,5 +1,14 @@
 import { type KeyboardEvent, memo, type PointerEvent, useRef } from "react";
-import type { Block, DayReport, Hours, LogEntry, Plan, RunReport, SkyKey } from "../../api/client";
+import type {
+  Block,
+  DayReport,
+  Hours,
+  LogEntry,
+  Plan,
+  RunReport,
+  SkyKey,
+  Track,
+} from "../../api/client";
 import { DAY_MIN, dayName, minutesOf } from "../../quantities/clock";
 import { BlockShape } from "./BlockShape";
 import { partOnDay, type Span, spanOf } from "./blocks";
@@ -37,6 +46,7 @@ interface Props {
   perAmp: number;
   most: number;
   entries: readonly LogEntry[];
+  track: Track | null;
   actions: RowActions;
 }
 
@@ -80,7 +90,7 @@ function fullHeight(
 }
 
 export const DayRow = memo(function DayRow(props: Props) {
-  const { index, day, plan, run, width, shape, perAmp, most, entries, actions } = props;
+  const { index, day, plan, run, width, shape, perAmp, most, entries, track, actions } = props;
   const { series } = run;
   const box = useRef<SVGSVGElement>(null);
   const pulling = useRef(false);
@@ -151,7 +161,8 @@ export const DayRow = memo(function DayRow(props: Props) {
           <DayPlot
             day={day}
             series={series}
-            band={run.odds?.band ?? null}
+            band={(track?.rest ?? run.odds)?.band ?? null}
+            now={track?.now_step ?? null}
             floor={floor}
             width={width}
             shape={shape}
@@ -222,7 +233,8 @@ export const DayRow = memo(function DayRow(props: Props) {
       <div className="order-last col-span-2 sm:order-none sm:col-span-1">
         <DayFigures
           day={day}
-          odds={run.odds?.days[index]}
+          odds={(track?.rest ?? run.odds)?.days[index]}
+          tracked={track !== null}
           index={index}
           label={label}
           floor={floor}

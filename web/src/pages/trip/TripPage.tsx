@@ -1,15 +1,16 @@
-import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
-import { answer, type BlockKind, client } from "../../api/client";
+import type { BlockKind } from "../../api/client";
 import { useBench, useBenchState, useCursor, useUnit } from "../../app/context";
 import { Figure } from "../../app/sums";
+import { useLog, useTrack } from "../../app/useLog";
 import { inHabits } from "../../quantities/habits";
 import { inUnit } from "../../quantities/units";
 import { useHabits } from "../../quantities/useHabits";
 import { addBlock, addDay, freshId, KIND_NAMES, usefulKinds } from "./blocks";
 import { DayBoard } from "./DayBoard";
 import { ForecastButton } from "./ForecastButton";
+import { NowLine } from "./NowLine";
 import { SKY_SAYS, SkyChoice } from "./SkyChoice";
 import { TripSettings } from "./TripSettings";
 import { TripStrip } from "./TripStrip";
@@ -32,12 +33,11 @@ export function TripPage() {
   const count = long ? WINDOW_ROWS : run.days.length;
   const [chosenFirst, setFirst] = useState(() => Math.max(verdict.lowest_day - 6, 0));
   const first = long ? Math.min(chosenFirst, run.days.length - count) : 0;
-  const log = useQuery({
-    queryKey: ["log", plan.id, plan.revision],
-    queryFn: () =>
-      answer(client.GET("/api/plans/{plan_id}/log", { params: { path: { plan_id: plan.id } } })),
-    placeholderData: (before) => before,
-  });
+  const entries = useLog();
+  const followed = useTrack();
+  const [asPlanned, setAsPlanned] = useState(false);
+  // What is being dragged or tried is the plan; the track is that of the saved one.
+  const track = followed?.begun && !asPlanned ? followed : null;
 
   function add(kind: BlockKind, minute?: number) {
     const [next] = addBlock(bench.snapshot().draft, kind, shown.day, minute);
@@ -84,6 +84,9 @@ export function TripPage() {
   return (
     <>
       <div className="px-1 pt-3 pb-2">
+        {followed?.begun && (
+          <NowLine track={followed} planned={asPlanned} onPlanned={setAsPlanned} />
+        )}
         <div aria-live="polite">
           <h1 className="text-2xl leading-tight" data-testid="headline">
             {run.headline}
@@ -151,7 +154,8 @@ export function TripPage() {
         count={count}
         plan={draft}
         run={run}
-        entries={log.data ?? []}
+        entries={entries}
+        track={track}
         cursor={shown}
         onCursor={setCursor}
       />

@@ -1,0 +1,43 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useCallback } from "react";
+import { answer, client, type LogEntry, type Track } from "../api/client";
+import { useBenchPart } from "./context";
+
+/** The log of the plan that is open, by time. */
+export function useLog(): readonly LogEntry[] {
+  const plan = useBenchPart((state) => state.plan);
+  const log = useQuery({
+    queryKey: ["log", plan.id, plan.revision],
+    queryFn: () =>
+      answer(client.GET("/api/plans/{plan_id}/log", { params: { path: { plan_id: plan.id } } })),
+    placeholderData: (before) => before,
+  });
+  return log.data ?? [];
+}
+
+/** Where the battery stands and how the rest looks; null until it is known. */
+export function useTrack(): Track | null {
+  const plan = useBenchPart((state) => state.plan);
+  const track = useQuery({
+    queryKey: ["track", plan.id, plan.revision],
+    queryFn: () =>
+      answer(client.GET("/api/plans/{plan_id}/track", { params: { path: { plan_id: plan.id } } })),
+    placeholderData: (before) => before,
+  });
+  return track.data ?? null;
+}
+
+/** Ask anew for all that hangs on the log. */
+export function useLogRefresh(): () => Promise<unknown> {
+  const id = useBenchPart((state) => state.plan.id);
+  const queries = useQueryClient();
+  return useCallback(
+    () =>
+      Promise.all(
+        ["log", "track", "actual", "samples"].map((key) =>
+          queries.invalidateQueries({ queryKey: [key, id] }),
+        ),
+      ),
+    [queries, id],
+  );
+}

@@ -1,0 +1,306 @@
+import { useId, useState } from "react";
+import type { EntryKind, NewEntry, Plan, Problem, SkyKey } from "../../api/client";
+import { useReference } from "../../app/useReference";
+import { dayName } from "../../quantities/clock";
+import { Select } from "../../ui/Select";
+import {
+  before,
+  type Draft,
+  entryOf,
+  freshDraft,
+  KINDS,
+  type KindSpec,
+  type NumberSpec,
+  specOf,
+} from "./entryKinds";
+
+interface Props {
+  plan: Plan;
+  days: readonly string[];
+  /** Local time that stands for now. */
+  now: string;
+  /** An entry that is being corrected. */
+  begin: Draft | null;
+  busy: boolean;
+  refusal: Problem | null;
+  onSend: (entry: NewEntry) => void;
+  onCancel: () => void;
+}
+
+const GROUPS: readonly [KindSpec["group"], string][] = [
+  ["read", "I read"],
+  ["did", "we did"],
+  ["saw", "we saw"],
+];
+
+/** One entry: what it is, how much, when. Nonsense is refused here and nothing is lost. */
+export function EntryForm(props: Props) {
+  const { plan, days, now, begin, busy, refusal, onSend, onCancel } = props;
+  const appliances = plan.use.appliances.filter((appliance) => appliance.on);
+  const [draft, setDraft] = useState<Draft>(
+    () => begin ?? freshDraft("monitor_percent", now, appliances[0]?.id ?? ""),
+  );
+  const [asked, setAsked] = useState(false);
+  const spec = specOf(draft.kind);
+  const checked = entryOf(draft);
+  const says = asked && !checked.ok ? checked.says : {};
+  const set = (part: Partial<Draft>) => setDraft((old) => ({ ...old, ...part }));
+
+  function send() {
+    setAsked(true);
+    if (checked.ok) onSend(checked.entry);
+  }
+
+  return (
+    <form
+      className="plate flex flex-col gap-3 px-4 py-3"
+      aria-label={begin ? "Correct an entry" : "A new entry"}
+      noValidate
+      onSubmit={(event) => {
+        event.preventDefault();
+        send();
+      }}
+    >
+      <KindPicker kind={draft.kind} onChange={(kind) => set({ kind })} />
+      <div className="grid grid-cols-2 items-end gap-3">
+        {spec.numbers.map((number) => (
+          <Line
+            key={number.key}
+            number={number}
+            text={draft.numbers[number.key] ?? ""}
+            says={says[number.key]}
+            onChange={(text) => set({ numbers: { ...draft.numbers, [number.key]: text } })}
+          />
+        ))}
+        {spec.appliance && (
+          <div className="col-span-2">
+            <Select
+              label="Which appliance"
+              value={draft.appliance}
+              options={appliances.map((a) => ({ value: a.id, says: a.name }))}
+              onChange={(appliance) => set({ appliance })}
+            />
+          </div>
+        )}
+        {draft.kind === "sky" && <SkyPicker sky={draft.sky} onChange={(sky) => set({ sky })} />}
+        <DayPicker label="Day" days={days} day={draft.day} onChange={(day) => set({ day })} />
+        {!spec.daily && (
+          <Clock
+            label={spec.span ? "From" : "Time"}
+            text={draft.clock}
+            says={says.clock}
+            onChange={(clock) => set({ clock })}
+          />
+        )}
+        {spec.span && (
+          <Clock
+            label="Until"
+            text={draft.until}
+            says={says.until}
+            onChange={(until) => set({ until })}
+          />
+        )}
+        {draft.kind === "counters" && (
+          <>
+            <DayPicker
+              label="Set to zero"
+              days={days}
+              day={draft.sinceDay}
+              none="read before"
+              onChange={(sinceDay) => set({ sinceDay })}
+            />
+            {draft.sinceDay && (
+              <Clock
+                label="at"
+                text={draft.sinceClock}
+                says={says.since}
+                onChange={(sinceClock) => set({ sinceClock })}
+              />
+            )}
+          </>
+        )}
+      </div>
+      {!spec.daily && (
+        <div className="flex flex-wrap gap-2">
+          {(
+            [
+              ["now", 0],
+              ["an hour ago", 60],
+              ["three hours ago", 180],
+            ] as const
+          ).map(([name, minutes]) => (
+            <button
+              key={name}
+              type="button"
+              className="key text-sm"
+              onClick={() => {
+                const at = before(now, minutes);
+                set({ day: at.slice(0, 10), clock: at.slice(11, 16) });
+              }}
+            >
+              {name}
+            </button>
+          ))}
+        </div>
+      )}
+      <Note text={draft.note} onChange={(note) => set({ note })} />
+      {refusal && (
+        <p role="alert" className="text-danger">
+          {refusal.detail}
+        </p>
+      )}
+      <div className="flex gap-2">
+        <button type="submit" className="key key-on" disabled={busy}>
+          {begin ? "Correct it" : "Log it"}
+        </button>
+        {begin && (
+          <button type="button" className="key" onClick={onCancel}>
+            Leave it
+          </button>
+        )}
+      </div>
+      {spec.hint && <p className="text-sm text-ash">{spec.hint}</p>}
+      {draft.kind === "drove" && (
+        <p className="text-sm text-ash">It takes the place of the drives planned for that day.</p>
+      )}
+    </form>
+  );
+}
+
+function KindPicker({ kind, onChange }: { kind: EntryKind; onChange: (kind: EntryKind) => void }) {
+  return (
+    <div className="flex flex-col gap-2">
+      {GROUPS.map(([group, title]) => (
+        <fieldset key={group} className="flex flex-wrap items-baseline gap-1.5">
+          <legend className="float-left mr-1 w-14 pt-1.5 text-sm text-ash">{title}</legend>
+          {KINDS.filter((spec) => spec.group === group).map((spec) => (
+            <button
+              key={spec.kind}
+              type="button"
+              aria-pressed={spec.kind === kind}
+              className={`key ${spec.kind === kind ? "key-on" : ""}`}
+              onClick={() => onChange(spec.kind)}
+            >
+              {spec.says}
+            </button>
+          ))}
+        </fieldset>
+      ))}
+    </div>
+  );
+}
+
+function Line(props: {
+  number: NumberSpec;
+  text: string;
+  says: string | undefined;
+  onChange: (text: string) => void;
+}) {
+  const { number, text, says, onChange } = props;
+  const id = useId();
+  return (
+    <div className="min-w-0">
+      <label htmlFor={id} className="mb-0.5 block text-sm text-ash">
+        {number.says} ({number.limit.unit})
+      </label>
+      <input
+        id={id}
+        className="field text-right text-xl"
+        inputMode={number.limit.least < 0 ? "text" : "decimal"}
+        autoComplete="off"
+        value={text}
+        aria-invalid={says !== undefined}
+        aria-describedby={says ? `${id}-says` : undefined}
+        onChange={(event) => onChange(event.target.value)}
+      />
+      <Says id={`${id}-says`} says={says} />
+    </div>
+  );
+}
+
+function Says({ id, says }: { id: string; says: string | undefined }) {
+  return says ? (
+    <p id={id} role="alert" className="mt-1 text-sm text-danger">
+      {says}
+    </p>
+  ) : null;
+}
+
+function Clock(props: {
+  label: string;
+  text: string;
+  says: string | undefined;
+  onChange: (text: string) => void;
+}) {
+  const id = useId();
+  return (
+    <div className="min-w-0">
+      <label htmlFor={id} className="mb-0.5 block text-sm text-ash">
+        {props.label}
+      </label>
+      <input
+        id={id}
+        className="field"
+        autoComplete="off"
+        value={props.text}
+        placeholder="07:30"
+        aria-invalid={props.says !== undefined}
+        onChange={(event) => props.onChange(event.target.value)}
+      />
+      <Says id={`${id}-says`} says={props.says} />
+    </div>
+  );
+}
+
+function DayPicker(props: {
+  label: string;
+  days: readonly string[];
+  day: string;
+  none?: string;
+  onChange: (day: string) => void;
+}) {
+  const { label, days, day, none, onChange } = props;
+  const options = days.map((date) => ({ value: date, says: dayName(date, days.length > 28) }));
+  return (
+    <Select
+      label={label}
+      value={day}
+      options={none ? [{ value: "", says: none }, ...options] : options}
+      onChange={onChange}
+    />
+  );
+}
+
+function SkyPicker({ sky, onChange }: { sky: SkyKey; onChange: (sky: SkyKey) => void }) {
+  const skies = useReference()?.skies ?? [];
+  return (
+    <div className="col-span-2">
+      <Select
+        label="How it was"
+        value={sky}
+        options={skies
+          .filter((one) => one.key !== "usual")
+          .map((one) => ({ value: one.key as SkyKey, says: one.says }))}
+        onChange={onChange}
+      />
+    </div>
+  );
+}
+
+function Note({ text, onChange }: { text: string; onChange: (text: string) => void }) {
+  const id = useId();
+  return (
+    <div>
+      <label htmlFor={id} className="mb-0.5 block text-sm text-ash">
+        Note, if you like
+      </label>
+      <input
+        id={id}
+        className="field"
+        value={text}
+        maxLength={200}
+        onChange={(event) => onChange(event.target.value)}
+      />
+    </div>
+  );
+}

@@ -1,0 +1,145 @@
+import { useQuery } from "@tanstack/react-query";
+import { scaleLinear } from "d3-scale";
+import { useState } from "react";
+import { answer, client, type SampleView } from "../../api/client";
+import { linePath, type Point, ringPath } from "../../drawing/paths";
+import { useWidth } from "../../drawing/useWidth";
+import { dayName } from "../../quantities/clock";
+import { Choice } from "../../ui/Choice";
+
+const HEIGHT = 120;
+const FOOT = 18;
+const LEFT = 38;
+const POINTS = 300;
+
+type Shown = "amps" | "volts" | "percent";
+const SHOWN: readonly { value: Shown; says: string }[] = [
+  { value: "amps", says: "A" },
+  { value: "volts", says: "V" },
+  { value: "percent", says: "%" },
+];
+const SPANS = [
+  { value: "6", says: "6 h" },
+  { value: "24", says: "1 day" },
+  { value: "all", says: "all" },
+] as const;
+type Span = (typeof SPANS)[number]["value"];
+const HOUR_MS = 3_600_000;
+/** Asked anew with every so many new samples: the line moves, and the server is left in peace. */
+const EVERY = 10;
+
+interface Props {
+  planId: number;
+  stored: number;
+  zone: string;
+}
+
+/** What the monitor showed: the mean as a line in the band between least and most. */
+export function SampleChart({ planId, stored, zone }: Props) {
+  const [shown, setShown] = useState<Shown>("amps");
+  const [span, setSpan] = useState<Span>("24");
+  const [ref, width] = useWidth<HTMLDivElement>();
+  const bunch = Math.floor(stored / EVERY);
+  const view = useQuery({
+    queryKey: ["samples", planId, span, bunch],
+    queryFn: async () => {
+      const path = { plan_id: planId };
+      const get = (query: { since?: string; points: number }) =>
+        answer(client.GET("/api/plans/{plan_id}/samples", { params: { path, query } }));
+      if (span === "all") return get({ points: POINTS });
+      const whole = await get({ points: 2000 });
+      const last = whole.points.at(-1);
+      if (!last) return whole;
+      const since = new Date(Date.parse(last.at_utc) - Number(span) * HOUR_MS).toISOString();
+      return narrowed(await get({ since, points: POINTS }), since);
+    },
+    placeholderData: (before) => before,
+  });
+  const points = (view.data?.points ?? []).flatMap((point) => {
+    const spread = point[shown];
+    return spread ? [{ at: Date.parse(point.at_utc), ...spread }] : [];
+  });
+  return (
+    <div className="mt-3" ref={ref}>
+      <div className="flex flex-wrap items-center gap-x-6 gap-y-2">
+        <Choice label="What is drawn" value={shown} options={SHOWN} onChange={setShown} />
+        <Choice label="How far back" value={span} options={SPANS} onChange={setSpan} />
+        <span className="text-sm text-ash" data-testid="stored">
+          {stored.toLocaleString("en-GB")} samples stored
+        </span>
+      </div>
+      {points.length > 1 && <Plot points={points} width={width} shown={shown} zone={zone} />}
+    </div>
+  );
+}
+
+function narrowed(view: SampleView, since: string): SampleView {
+  return { ...view, points: view.points.filter((point) => point.at_utc >= since.slice(0, 19)) };
+}
+
+interface Spread {
+  at: number;
+  least: number;
+  most: number;
+  mean: number;
+}
+
+function Plot(props: { points: readonly Spread[]; width: number; shown: Shown; zone: string }) {
+  const { points, width, shown, zone } = props;
+  const first = points[0]?.at ?? 0;
+  const last = points.at(-1)?.at ?? 1;
+  const low = Math.min(...points.map((point) => point.least), shown === "amps" ? 0 : 1e9);
+  const high = Math.max(...points.map((point) => point.most), shown === "amps" ? 0 : -1e9);
+  const x = scaleLinear([first, Math.max(last, first + 1)], [LEFT, width - 4]);
+  const y = scaleLinear([low, Math.max(high, low + 0.1)], [HEIGHT - FOOT, 6]).nice(3);
+  const at = (pick: (point: Spread) => number): Point[] =>
+    points.map((point) => ({ x: x(point.at), y: y(pick(point)) }));
+  const ticks = x.ticks(Math.max(Math.floor(width / 130), 2));
+  return (
+    <svg
+      width={width}
+      height={HEIGHT}
+      role="img"
+      aria-label="What the monitor showed"
+      className="mt-2"
+    >
+      {y.ticks(3).map((value) => (
+        <g key={value}>
+          <line x1={LEFT} x2={width - 4} y1={y(value)} y2={y(value)} stroke="var(--color-line)" />
+          <text
+            x={LEFT - 5}
+            y={y(value) + 4}
+            textAnchor="end"
+            fontSize="12"
+            fill="var(--color-ash)"
+          >
+            {value}
+          </text>
+        </g>
+      ))}
+      {ticks.map((when) => (
+        <text key={when} x={x(when)} y={HEIGHT - 3} fontSize="12" fill="var(--color-ash)">
+          {clockIn(when, zone)}
+        </text>
+      ))}
+      <path
+        d={ringPath(
+          at((point) => point.most),
+          at((point) => point.least),
+        )}
+        fill="var(--color-level-tint)"
+      />
+      <path
+        d={linePath(at((point) => point.mean))}
+        fill="none"
+        stroke="var(--color-rim)"
+        strokeWidth="1.6"
+      />
+    </svg>
+  );
+}
+
+function clockIn(when: number, zone: string): string {
+  const local = new Date(when).toLocaleString("sv-SE", { timeZone: zone });
+  return `${dayName(local.slice(0, 10))} ${local.slice(11, 16)}`;
+}

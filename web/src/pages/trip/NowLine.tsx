@@ -1,0 +1,53 @@
+import { Link } from "react-router";
+import type { Track } from "../../api/client";
+import { useBenchPart } from "../../app/context";
+import { dayName } from "../../quantities/clock";
+import { clockText } from "../../quantities/habits";
+import { useHabits } from "../../quantities/useHabits";
+import { Choice } from "../../ui/Choice";
+
+interface Props {
+  track: Track;
+  planned: boolean;
+  onPlanned: (planned: boolean) => void;
+}
+
+/** On a trip that is under way: where it stands and how the rest looks, before what was planned. */
+export function NowLine({ track, planned, onPlanned }: Props) {
+  const habits = useHabits();
+  const id = useBenchPart((state) => state.plan.id);
+  const when = `${dayName(track.now.slice(0, 10))} ${clockText(track.now.slice(11, 16), habits)}`;
+  return (
+    <section
+      aria-label="Under way"
+      className="plate mb-3 flex flex-wrap items-center gap-x-5 gap-y-2 border-l-4 border-l-rim px-4 py-2"
+    >
+      <div className="min-w-0 flex-1 basis-80">
+        <h2 className="text-xl leading-tight" data-testid="from-now">
+          <span className="text-ash">{when}: </span>
+          {track.rest.headline}
+        </h2>
+        <p>
+          {track.headline} {track.detail}
+        </p>
+      </div>
+      <div className="flex flex-wrap items-center gap-2">
+        <Choice
+          label="What the board shows"
+          value={planned ? "plan" : "now"}
+          options={[
+            { value: "now", says: "from now" },
+            { value: "plan", says: "the plan" },
+          ]}
+          onChange={(next) => onPlanned(next === "plan")}
+        />
+        <Link className="text-sm underline" to={`/plan/${id}/improve?view=sure&from=now`}>
+          What is enough from here?
+        </Link>
+        <Link className="text-sm underline" to={`/plan/${id}/log`}>
+          The log
+        </Link>
+      </div>
+    </section>
+  );
+}
