@@ -7,13 +7,13 @@ import time
 from dataclasses import replace
 
 import numpy as np
+from tests.conftest import example
+from tests.core.hidden import Hidden, hidden_trip, truth_on
 
 from oddkettle.core.case import Case
 from oddkettle.core.run import simulate
 from oddkettle.core.tracker import PARTICLES, Trail, track
 from oddkettle.plan.case import case_from_plan
-from tests.conftest import example
-from tests.core.hidden import Hidden, hidden_trip, truth_on
 
 READS = {
     "monitor percent": ("percent",),
@@ -70,8 +70,10 @@ def main(trips: int = 200) -> None:
             track(case, hidden.readings[:-1], hidden.end_s, trail=trail)
         begin = time.perf_counter()
         track(case, hidden.readings, hidden.end_s, trail=trail)
-        print(f"{PARTICLES} particles, {case.days} days, {label}: "
-              f"{1000 * (time.perf_counter() - begin):.0f} ms")
+        print(
+            f"{PARTICLES} particles, {case.days} days, {label}: "
+            f"{1000 * (time.perf_counter() - begin):.0f} ms"
+        )
 
 
 if __name__ == "__main__":

@@ -59,7 +59,10 @@ def hidden_trip(case: Case, seed: int, reads: tuple[str, ...]) -> Hidden:
             elif kind == "counters":
                 into = run.track.bank_a[(counted_s - begin) // step_s : at, 0] * FINE_MIN / 60
                 gain = 1.0 + COUNTED_SHARE * rng.standard_normal()
-                for name, ah in (("ah_out", -into[into < 0].sum()), ("ah_in", into[into > 0].sum())):
+                for name, ah in (
+                    ("ah_out", -into[into < 0].sum()),
+                    ("ah_in", into[into > 0].sum()),
+                ):
                     read = float(ah) * gain + 0.2 * rng.standard_normal()
                     readings.append(
                         Reading(f"{key} {name}", at_s, name, max(read, 0.0), since_s=counted_s)  # type: ignore[arg-type]
@@ -77,4 +80,4 @@ def hidden_trip(case: Case, seed: int, reads: tuple[str, ...]) -> Hidden:
 def truth_on(hidden: Hidden, tracked: Tracked) -> Floats:
     """(until + 1,) true level at the tracker's moments."""
     every = tracked.grid.step_min // FINE_MIN
-    return np.asarray(hidden.run.level[:: every][: tracked.until + 1])
+    return np.asarray(hidden.run.level[::every][: tracked.until + 1])

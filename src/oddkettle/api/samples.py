@@ -113,8 +113,8 @@ def _mapping(given: str | None) -> Mapping | None:
         return None if given is None else Mapping.model_validate_json(given)
     except ValidationError as error:
         first = error.errors()[0]
-        raise refused("mapping", given[:80], "a place for each column, as the preview gives it",
-                      "Start again from the preview.", str(first["msg"])) from None  # fmt: skip
+        limit, remedy = "a place for each column", "Start again from the preview."
+        raise refused("mapping", (given or "")[:80], limit, remedy, str(first["msg"])) from None
 
 
 @router.get("/{plan_id}/export/{what}.{shape}")

@@ -10,8 +10,8 @@ from fastapi.responses import StreamingResponse
 from oddkettle.api.improve import SeekLine, lines_of
 from oddkettle.api.problems import PROBLEMS
 from oddkettle.services.actual import TripReport, report_trip
-from oddkettle.services.improve.onward import seek_onward
-from oddkettle.services.improve.seek import Goal
+from oddkettle.services.improve.onward import mend_onward, seek_onward
+from oddkettle.services.improve.seek import Goal, Sought
 from oddkettle.services.tracking import TrackReport, track_plan
 
 router = APIRouter(prefix="/api/plans/{plan_id}/track", tags=["track"], responses=PROBLEMS)
@@ -27,6 +27,12 @@ def where_it_stands(plan_id: int, at: datetime | None = None) -> TrackReport:
 def trip_report(plan_id: int) -> TripReport:
     """What was planned, what happened, and what to change next time."""
     return report_trip(plan_id)
+
+
+@router.get("/mend")
+def mend_from_now(plan_id: int) -> Sought | None:
+    """The shortest drive that makes the rest likely to last; nothing where none is needed."""
+    return mend_onward(plan_id)
 
 
 @router.post("/seek", response_model=SeekLine)

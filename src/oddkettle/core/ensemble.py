@@ -123,9 +123,10 @@ def drive_stretch(
 ) -> None:
     """Take all futures through steps `stretch` (first, past the last), on all cores."""
     count = len(luck.soc0)
+    begin, end = stretch
     shares = [np.arange(w, count, WORKERS) for w in range(WORKERS)]
     for done in [
-        POOL.submit(run_futures, share, box, luck, standing, found, *stretch, stop_below)
+        POOL.submit(run_futures, share, box, luck, standing, found, begin, end, stop_below)
         for share in shares
     ]:
         done.result()

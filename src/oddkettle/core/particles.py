@@ -24,7 +24,7 @@ from oddkettle.core import layout
 from oddkettle.core.case import Case
 from oddkettle.core.ensemble import drive_stretch, lay_box
 from oddkettle.core.future import draw_futures, prospects_of
-from oddkettle.core.many import Box, Luck, Standing, lay_standing, nothing_found
+from oddkettle.core.many import Luck, Standing, lay_standing, nothing_found
 from oddkettle.core.reading import BIAS_A_ROOT_DAY, PERCENT_BIAS
 from oddkettle.core.units import HOURS_PER_DAY
 from oddkettle.core.weather.futures import Chain, SkyTrip, begin_chain, draw_day
@@ -83,13 +83,10 @@ class Particles:
         self.case = case
         futures = draw_futures(case, count)
         self.box, self.luck, self.grid = lay_box(case, futures)
-        self.box: Box
         self.keys = tuple(a.key for a in case.appliances)
         self.standing = lay_standing(self.box, self.luck)
         self.found = nothing_found(self.box, count, counts=True)
-        self.trip = SkyTrip(
-            case.first_day, case.site.latitude, prospects_of(case), case.doubt
-        )
+        self.trip = SkyTrip(case.first_day, case.site.latitude, prospects_of(case), case.doubt)
         self.chains = [begin_chain(case.doubt, count)]
         self.rng = np.random.default_rng([case.doubt.seed, count])
         self.log_weight = np.zeros(count)

@@ -7,10 +7,11 @@ from dataclasses import replace
 import numpy as np
 from numpy.typing import NDArray
 
+from oddkettle.core import layout
 from oddkettle.core.case import Case
 from oddkettle.core.ensemble import Ensemble, drive_stretch, lay_box
 from oddkettle.core.future import Futures, draw_futures, prospects_of
-from oddkettle.core.many import Standing, nothing_found
+from oddkettle.core.many import Box, Standing, nothing_found
 from oddkettle.core.particles import Standpoint
 from oddkettle.core.weather.futures import Skies, SkyTrip, draw_day
 
@@ -27,7 +28,7 @@ def run_rest(case: Case, here: Standpoint, count: int) -> Ensemble:
     futures = futures_from(case, here, rows)
     box, luck, grid = lay_box(case, futures)
     found = nothing_found(box, count)
-    drive_stretch(box, luck, _standing(box.chargers, here, rows), found, (here.step, grid.steps))
+    drive_stretch(box, luck, _standing(box, here, rows), found, (here.step, grid.steps))
     found.level[:, : here.step] = np.nan
     if here.step == grid.steps:
         found.level[:, -1] = here.standing.banks[rows, 0, 0]
@@ -41,13 +42,13 @@ def futures_from(case: Case, here: Standpoint, rows: NDArray[np.int64]) -> Futur
     trip = SkyTrip(case.first_day, case.site.latitude, prospects_of(case), case.doubt)
     past = slice(0, here.sky_day + 1)
     parts = {name: getattr(drawn.skies, name).copy() for name in vars(drawn.skies)}
-    for name in parts:
-        parts[name][:, past] = getattr(here.luck, name)[rows, past]
+    for name, part in parts.items():
+        part[:, past] = getattr(here.luck, name)[rows, past]
     chain = here.chain.of(rows)
     for day in range(here.sky_day + 1, case.days):
         sky, chain = draw_day(trip, chain, day, " from here")
-        for name in parts:
-            parts[name][:, day] = getattr(sky, name)
+        for name, part in parts.items():
+            part[:, day] = getattr(sky, name)
     known = {key: here.luck.load[rows, n] for n, key in enumerate(here.keys)}
     return replace(
         drawn,
@@ -58,9 +59,13 @@ def futures_from(case: Case, here: Standpoint, rows: NDArray[np.int64]) -> Futur
     )
 
 
-def _standing(chargers: Floats, here: Standpoint, rows: NDArray[np.int64]) -> Standing:
+def _standing(box: Box, here: Standpoint, rows: NDArray[np.int64]) -> Standing:
     """Where the particles stand; a variant with other chargers begins with them in bulk."""
     kept = here.standing.chargers[rows]
-    if kept.shape[1:] != chargers.shape:
-        kept = np.repeat(chargers[None], len(rows), axis=0)
-    return Standing(here.standing.banks[rows], kept, here.standing.switches[rows])
+    if kept.shape[1:] == box.chargers.shape:
+        kept[:, :, layout.SETTINGS] = box.chargers[:, layout.SETTINGS]
+    else:
+        kept = np.repeat(box.chargers[None], len(rows), axis=0)
+    switches = here.standing.switches[rows]
+    switches[:, layout.SHED] = np.minimum(switches[:, layout.SHED], len(box.shed_below))
+    return Standing(here.standing.banks[rows], kept, switches)

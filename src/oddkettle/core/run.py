@@ -95,7 +95,9 @@ def build_world(case: Case, future: Future | None = None) -> World:
         shares["quiet"],
         hours_share(case.quiet, case.step_min)[grid.clock_min // case.step_min],
     )
-    draws = _draws(case, grid, Setting(shares["drive"], quiet, air, case.day_kinds, case.departures))
+    draws = _draws(
+        case, grid, Setting(shares["drive"], quiet, air, case.day_kinds, case.departures)
+    )
     draws = tuple(draw.times(future.load.get(draw.key, 1.0)) for draw in draws)
     sources = gather_sources(case, grid, shares, quiet, future, draws)
     offers, rows = loop_sources(case, sources, grid.step_h)

@@ -52,8 +52,9 @@ class Tracked:
 
 @dataclass
 class Trail:
-    """Where the particles stood at earlier stops, so that a new reading need not start at the
-    beginning. It belongs to one case and one number of particles.
+    """Where the particles stood at earlier stops: a new reading need not start at the beginning.
+
+    It belongs to one case and one number of particles.
     """
 
     stops: list[tuple[int, tuple[Reading, ...], list[Taken], Particles]] = field(
@@ -71,7 +72,9 @@ class Trail:
             self.stops.pop()
         return None
 
-    def keep(self, at_s: int, readings: tuple[Reading, ...], taken: list[Taken], p: Particles) -> None:
+    def keep(
+        self, at_s: int, readings: tuple[Reading, ...], taken: list[Taken], p: Particles
+    ) -> None:
         """Remember a stop; only the last few are worth their room."""
         self.stops.append((at_s, _seen(readings, at_s), list(taken), p.copy()))
         del self.stops[:-MOST_STOPS]

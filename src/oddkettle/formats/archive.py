@@ -60,7 +60,9 @@ def unpack(data: bytes) -> Archive:
             log = packed.read(LOG) if LOG in known else b""
             samples = packed.read(SAMPLES) if SAMPLES in known else b""
     except (zipfile.BadZipFile, EOFError, NotImplementedError, RuntimeError):
-        raise _refused("This is no archive of a plan and its log.", "a damaged or other file") from None
+        raise _refused(
+            "This is no archive of a plan and its log.", "a damaged or other file"
+        ) from None
     return Archive(plan, [_entry(line, n) for n, line in _lines(log)], _samples(samples))
 
 

@@ -89,7 +89,9 @@ def read_table(data: bytes) -> Table:
     text = _text(data)
     lines = text.splitlines()
     delimiter = max(";\t,|", key=lambda mark: sum(line.count(mark) for line in lines[:60]))
-    cells = [[cell.strip() for cell in row] for row in csv.reader(io.StringIO(text), delimiter=delimiter)]  # noqa: E501
+    cells = [
+        [cell.strip() for cell in row] for row in csv.reader(io.StringIO(text), delimiter=delimiter)
+    ]
     best = max(range(min(len(cells), HEADER_WITHIN)), key=lambda n: _named(cells[n]), default=None)
     if best is None or _named(cells[best]) < FEWEST_CELLS:
         raise NoTable("No line names a time and something measured, like 'time;voltage;current'.")
@@ -101,7 +103,10 @@ def read_table(data: bytes) -> Table:
 
 
 def _text(data: bytes) -> str:
-    for encoding in ("utf-16" if data[:2] in (b"\xff\xfe", b"\xfe\xff") else "utf-8-sig", "latin-1"):
+    for encoding in (
+        "utf-16" if data[:2] in (b"\xff\xfe", b"\xfe\xff") else "utf-8-sig",
+        "latin-1",
+    ):
         try:
             return data.decode(encoding)
         except UnicodeDecodeError:
@@ -151,18 +156,20 @@ def _cell(row: list[str], place: int | None) -> str:
     return row[place] if place is not None and place < len(row) else ""
 
 
-def _milli(table: Table, mapping: Mapping, place: int | None, unit: str, above: float | None) -> bool:
+def _milli(
+    table: Table, mapping: Mapping, place: int | None, unit: str, above: float | None
+) -> bool:
     if place is None:
         return False
     if re.search(rf"\b{unit}\b|[\[(]{unit}[\])]", table.header[place].lower()):
         return True
-    values = [v for row in table.rows[:50] if (v := _number(_cell(row, place), mapping)) is not None]
+    values = [
+        v for row in table.rows[:50] if (v := _number(_cell(row, place), mapping)) is not None
+    ]
     return above is not None and bool(values) and min(values) > above
 
 
-def _day_first(
-    table: Table, mapping: Mapping, zone: tzinfo, first_s: float, last_s: float
-) -> bool:
+def _day_first(table: Table, mapping: Mapping, zone: tzinfo, first_s: float, last_s: float) -> bool:
     """Which order of day and month puts more rows on the trip."""
 
     def inside(*, day_first: bool) -> int:
@@ -174,7 +181,7 @@ def _day_first(
 
 
 def _discharge_positive(table: Table, mapping: Mapping) -> bool:
-    """Whether a positive current goes with a falling level; the header's words decide if unclear."""
+    """Whether a positive current goes with a falling level; else the header's words decide."""
     if mapping.amps is None:
         return False
     agree = 0.0
@@ -237,7 +244,7 @@ def _number(cell: str, mapping: Mapping, scale: float = 1.0) -> float | None:
         value = float(text) * scale
     except ValueError:
         return None
-    return value if abs(value) < 1e12 else None  # noqa: PLR2004 - no instrument shows more
+    return value if abs(value) < 1e12 else None
 
 
 def _time(row: list[str], mapping: Mapping, zone: tzinfo) -> datetime | None:
@@ -269,7 +276,7 @@ def _at(parts: re.Match[str], mapping: Mapping) -> datetime | None:
     if half:
         hour = hour % 12 + (12 if half == "pm" else 0)
     try:
-        full = year + 2000 if year < 100 else year  # noqa: PLR2004 - two figures of this century
-        return datetime(full, month, day, hour, minute, int(parts[6] or 0))  # noqa: DTZ001
+        full = year + 2000 if year < 100 else year
+        return datetime(full, month, day, hour, minute, int(parts[6] or 0))
     except ValueError:
         return None

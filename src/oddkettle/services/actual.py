@@ -192,10 +192,12 @@ def _headline(here: Whereabouts, days: list[DayAgainst]) -> str:
 
 
 def _lessons(total: list[Against], learned: list[Learned], days: list[DayAgainst]) -> list[str]:
-    said = [one.says for one in learned if one.told and one.take_over is not None]
+    sure = [one for one in learned if one.told and _not_as_typed(one)]
+    said = [one.says for one in sure]
     for part in sorted(total, key=_off, reverse=True):
         low, high = part.actual_ah.low, part.actual_ah.high
-        if low <= part.planned_ah <= high or _off(part) < CLEAR_AH:
+        known = any(one.name == part.name for one in sure)
+        if known or low <= part.planned_ah <= high or _off(part) < CLEAR_AH:
             continue
         verb = "used" if part.kind == "use" else "gave"
         a_day = part.actual_ah.middle / len(days)
@@ -204,6 +206,11 @@ def _lessons(total: list[Against], learned: list[Learned], days: list[DayAgainst
             f"planned: reckon with {a_day:.1f} Ah a day."
         )
     return said[:MOST_LESSONS] or ["Nothing stands out: the plan's numbers held."]
+
+
+def _not_as_typed(one: Learned) -> bool:
+    typed = 0.0 if one.kind == "monitor" else 1.0
+    return not one.after.low <= typed <= one.after.high
 
 
 def _off(part: Against) -> float:

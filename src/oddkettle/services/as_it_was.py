@@ -84,9 +84,7 @@ def case_as_it_was(plan: Plan, entries: list[Entry], now: datetime) -> Case:
     )
 
 
-def without(
-    blocks: tuple[Block, ...], kind: BlockKind, start: int, end: int
-) -> tuple[Block, ...]:
+def without(blocks: tuple[Block, ...], kind: BlockKind, start: int, end: int) -> tuple[Block, ...]:
     """The blocks with a stretch of minutes since the first midnight cut out of one kind."""
     kept: list[Block] = []
     for block in blocks:

@@ -7,10 +7,10 @@ from typing import Annotated, Literal, get_args
 
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 
+from oddkettle.core.weather.words import SKY_WORDS
 from oddkettle.plan import Plan
 from oddkettle.plan.complaints import Complaint, PlanRefused
 from oddkettle.plan.trip import SkyKey
-from oddkettle.core.weather.words import SKY_WORDS
 
 ReadingKind = Literal[
     "monitor_percent", "rested_voltage", "loaded_voltage", "counters", "net_amps", "full", "cut_out"
@@ -18,13 +18,13 @@ ReadingKind = Literal[
 ActionKind = Literal[
     "drove", "no_drive", "hooked_up", "no_hookup", "panel_out", "panel_in", "skipped", "ran"
 ]
-EntryKind = Literal[ReadingKind, ActionKind, Literal["sky"]]
+EntryKind = Literal[ReadingKind, ActionKind, "sky"]
 READINGS: tuple[str, ...] = get_args(ReadingKind)
 ACTIONS: tuple[str, ...] = get_args(ActionKind)
 LIMITS: dict[str, tuple[float, float, str]] = {
     "monitor_percent": (0.0, 100.0, "%"),
-    "rested_voltage": (5.0, 64.0, "V"),
-    "loaded_voltage": (5.0, 64.0, "V"),
+    "rested_voltage": (5.0, 32.0, "V"),
+    "loaded_voltage": (5.0, 32.0, "V"),
     "net_amps": (-1000.0, 1000.0, "A"),
 }
 SPANS = ("drove", "hooked_up", "panel_out", "panel_in", "skipped", "ran")
@@ -64,9 +64,7 @@ class NewEntry(Detail):
 
     def detail(self) -> Detail:
         """What it says besides its value."""
-        return Detail.model_validate(
-            {name: getattr(self, name) for name in Detail.model_fields}
-        )
+        return Detail.model_validate({name: getattr(self, name) for name in Detail.model_fields})
 
 
 def refused(where: str, value: object, limit: str, remedy: str, says: str) -> PlanRefused:
@@ -82,7 +80,8 @@ def check_entry(plan: Plan, new: NewEntry) -> None:
         low, high, unit = LIMITS[new.kind]
         if new.value is None:
             raise refused("value", "nothing", f"{low:g} to {high:g} {unit}",
-                          f"Enter {low:g} to {high:g} {unit}.", "A reading needs its number.")  # fmt: skip
+                          f"Enter {low:g} to {high:g} {unit}.",
+                          "A reading needs its number.")  # fmt: skip
         if not low <= new.value <= high:
             raise refused("value", f"{new.value:g}", f"{low:g} to {high:g} {unit}",
                           f"Enter {low:g} to {high:g} {unit}.",

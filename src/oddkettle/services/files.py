@@ -201,5 +201,3 @@ def file_stem(plan_id: int, what: str) -> str:
     letters = (c if c.isalnum() else "-" for c in open_plan(plan_id).document.name.lower())
     stem = "-".join(word for word in "".join(letters).split("-") if word) or "plan"
     return f"{stem}-{what}-{now_utc()[:10]}"
-
-

@@ -30,8 +30,8 @@ from oddkettle.store.log import Entry
 
 WORTH = {
     "monitor_percent": "A counter drifts; a full charge sets it right.",
-    "loaded_voltage": "Under load a voltage says little; with the current beside it, a little more.",
-    "counters": "What went through the shunt, good to some percent; it tells of use, not of level.",
+    "loaded_voltage": "Under load a voltage says little, with the current beside it a little more.",
+    "counters": "What went through the shunt, good to some percent; it tells of use, not level.",
     "net_amps": "One glance: clouds and compressors change it by the minute.",
     "full": "An anchor: few things say as much.",
     "cut_out": "An anchor: the battery stood near its end.",
@@ -80,7 +80,7 @@ def add_entry(
         if detail.since >= at:
             raise refused("since", f"{new.since:%H:%M}", f"before {new.at:%a %H:%M}",
                           "Enter when the counters stood at zero.",
-                          "The counters cannot have been set to zero after they were read.")  # fmt: skip
+                          "Counters cannot be set to zero after they were read.")  # fmt: skip
     value = 0.0 if new.value is None else new.value
     entry = store.add(
         plan_id,

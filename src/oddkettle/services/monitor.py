@@ -9,6 +9,7 @@ from typing import Literal
 
 from pydantic import BaseModel
 
+from oddkettle.core.sample import Sample
 from oddkettle.formats.samples_ndjson import BadLine, parse_line
 from oddkettle.links.monitor import MonitorAway, listen, parse_address
 from oddkettle.services.clock import now_utc
@@ -16,7 +17,6 @@ from oddkettle.services.entries import refused
 from oddkettle.services.live import hub
 from oddkettle.services.samples import Refused, ingest
 from oddkettle.store import samples as store
-from oddkettle.core.sample import Sample
 
 FIRST_WAIT_S, LONGEST_WAIT_S = 0.5, 8.0
 MOST_AT_ONCE = 2_000
@@ -72,7 +72,7 @@ class Follower(threading.Thread):
                     self._store(lines)
             except MonitorAway as away:
                 self._change("away", str(away))
-            except Exception as error:  # noqa: BLE001 - whatever it sent, listening goes on
+            except Exception as error:
                 self._change("away", f"it could not be read ({error})")
             self.halted.wait(wait_s)
             wait_s = min(2 * wait_s, LONGEST_WAIT_S)
@@ -167,5 +167,3 @@ def monitor_state(plan_id: int) -> MonitorState:
 def _now(sample: Sample) -> SampleNow:
     at = datetime.fromtimestamp(sample.at_ms / 1000, UTC)
     return SampleNow(at_utc=at, **{k: v for k, v in sample._asdict().items() if k != "at_ms"})
-
-

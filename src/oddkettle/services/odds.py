@@ -105,9 +105,7 @@ def quickened(case: Case) -> Case:
     return replace(case, step_min=max(case.step_min, QUICK_STEP_MIN))
 
 
-def report_odds(
-    ensemble: Ensemble, *, quick: bool = False, left: int | None = None
-) -> OddsReport:
+def report_odds(ensemble: Ensemble, *, quick: bool = False, left: int | None = None) -> OddsReport:
     """Write the odds of an ensemble; `quick` with a coarser band.
 
     With `left` they are those of the rest of a trip, of so many days.

@@ -9,6 +9,7 @@ from datetime import UTC, datetime
 from pydantic import BaseModel
 
 from oddkettle.core.reading import Reading
+from oddkettle.core.sample import Sample
 from oddkettle.core.trip import zone_named
 from oddkettle.formats.samples_ndjson import MOST_LINES, BadLine, parse_line
 from oddkettle.plan import Plan
@@ -16,7 +17,6 @@ from oddkettle.services.entries import refused
 from oddkettle.services.live import hub
 from oddkettle.services.plans import open_plan
 from oddkettle.store import samples as store
-from oddkettle.core.sample import Sample
 from oddkettle.store.samples import Quarter, Thinned
 
 MOST_POINTS = 2000
@@ -147,7 +147,7 @@ def _point(thin: Thinned) -> SamplePoint:
 
     return SamplePoint(
         at_utc=_utc(thin.at_ms),
-        count=thin.count,
+        count=thin.number,
         volts=spread(thin.volts),
         amps=spread(thin.amps),
         percent=spread(thin.percent),
@@ -155,11 +155,13 @@ def _point(thin: Thinned) -> SamplePoint:
 
 
 def readings_of_samples(quarters: Sequence[Quarter]) -> tuple[Reading, ...]:
-    """What a monitor's samples say to the tracker: what it counted over some hours, and now and
-    then its percent. Over a reset of its counters nothing is said.
+    """What a monitor's samples say to the tracker.
+
+    What it counted over some hours, and now and then its percent; over a reset of its counters
+    nothing is said.
     """
     found: list[Reading] = []
-    mark: Quarter | None = None
+    mark: tuple[int, float, float] | None = None
     percent_s = 0
     for quarter in quarters:
         at_s = quarter.last_ms // 1000
@@ -168,19 +170,12 @@ def readings_of_samples(quarters: Sequence[Quarter]) -> tuple[Reading, ...]:
             found.append(Reading(f"sample {at_s} %", at_s, "percent", quarter.percent / 100))
         if quarter.ah_in is None or quarter.ah_out is None:
             continue
-        if mark is None or mark.ah_in is None or mark.ah_out is None:
-            mark = quarter
-            continue
-        if quarter.ah_in < mark.ah_in or quarter.ah_out < mark.ah_out:
-            mark = quarter
-            continue
-        since_s = mark.last_ms // 1000
-        if at_s - since_s >= COUNT_EVERY_S:
-            for name, ran in (
-                ("ah_in", quarter.ah_in - mark.ah_in),
-                ("ah_out", quarter.ah_out - mark.ah_out),
-            ):
-                key = f"sample {at_s} {name}"
-                found.append(Reading(key, at_s, name, ran, since_s=since_s))  # type: ignore[arg-type]
-            mark = quarter
+        stands = (at_s, quarter.ah_in, quarter.ah_out)
+        if mark is None or stands[1] < mark[1] or stands[2] < mark[2]:
+            mark = stands
+        elif at_s - mark[0] >= COUNT_EVERY_S:
+            ran_in, ran_out = stands[1] - mark[1], stands[2] - mark[2]
+            found.append(Reading(f"sample {at_s} in", at_s, "ah_in", ran_in, since_s=mark[0]))
+            found.append(Reading(f"sample {at_s} out", at_s, "ah_out", ran_out, since_s=mark[0]))
+            mark = stands
     return tuple(found)

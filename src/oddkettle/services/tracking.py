@@ -158,9 +158,7 @@ def _ahead(rest: Ensemble, holds: NDArray[np.bool_], now: int) -> Ahead:
     happens = part.any(axis=1)
     hours = part.argmax(axis=1)[happens] * rest.grid.step_h
     enough = happens.mean() >= RARE_SHARE
-    return Ahead(
-        percent=100 * float(happens.mean()), hours=_band(hours) if enough else None
-    )
+    return Ahead(percent=100 * float(happens.mean()), hours=_band(hours) if enough else None)
 
 
 def _band(values: NDArray[np.floating]) -> Band:
@@ -215,5 +213,3 @@ def _says(taken: Taken) -> str:
     if taken.anchor:
         return f"Taken as it is, although {span}."
     return f"Taken in: {span}."
-
-

@@ -113,9 +113,7 @@ _trails: dict[int, tuple[str, Trail, threading.Lock]] = {}
 _found: dict[tuple[str, tuple[Reading, ...], int], Tracked] = {}
 
 
-def _track(
-    plan_id: int, key: str, case: Case, readings: tuple[Reading, ...], at_s: int
-) -> Tracked:
+def _track(plan_id: int, key: str, case: Case, readings: tuple[Reading, ...], at_s: int) -> Tracked:
     asked = (key, readings, at_s)
     if asked in _found:
         return _found[asked]

@@ -88,8 +88,9 @@ def truth_of(case: Case) -> Truth:
 
 
 class Monitor:
-    """A monitor that runs: `speed` times as fast as time, from `start` on, a sample every so many
-    of its own seconds.
+    """A monitor that runs from `start` on, `speed` times as fast as time.
+
+    It takes a sample every `every_s` of its own seconds.
     """
 
     def __init__(self, truth: Truth, start: datetime, speed: float, every_s: float) -> None:
@@ -222,4 +223,3 @@ def _watch(parent: int) -> None:
     while os.getppid() == parent:
         time.sleep(1.0)
     os._exit(0)
-

@@ -15,10 +15,10 @@ PAGE = 5_000
 
 
 class Thinned(NamedTuple):
-    """Several samples as one: how many, and least, most and mean of what they showed."""
+    """Several samples as one: how many (`number`), and least, most and mean of what they showed."""
 
     at_ms: int
-    count: int
+    number: int
     volts: tuple[float, float, float] | None
     amps: tuple[float, float, float] | None
     percent: tuple[float, float, float] | None
@@ -149,9 +149,7 @@ def thinned(plan_id: int, from_ms: int, until_ms: int, points: int) -> list[Thin
         )
         span = (plan_id, from_ms // QUARTER_MS, until_ms // QUARTER_MS)
     else:
-        sums = ", ".join(
-            f"MIN({n}), MAX({n}), AVG({n})" for n in ("volts", "amps", "percent")
-        )
+        sums = ", ".join(f"MIN({n}), MAX({n}), AVG({n})" for n in ("volts", "amps", "percent"))
         query = (
             f"SELECT at_ms / {width} * {width}, COUNT(*), {sums} FROM sample "
             "WHERE plan_id = ? AND at_ms >= ? AND at_ms <= ? GROUP BY 1 ORDER BY 1"

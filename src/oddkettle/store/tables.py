@@ -2,7 +2,15 @@
 
 from __future__ import annotations
 
-from peewee import DatabaseProxy, DeferredForeignKey, FloatField, ForeignKeyField, IntegerField, Model, TextField
+from peewee import (
+    DatabaseProxy,
+    DeferredForeignKey,
+    FloatField,
+    ForeignKeyField,
+    IntegerField,
+    Model,
+    TextField,
+)
 
 database = DatabaseProxy()
 

@@ -10,12 +10,16 @@ import { percentText } from "../quantities/units";
 import { useHabits } from "../quantities/useHabits";
 import { useBenchState, useCursor } from "./context";
 import { Figure } from "./sums";
+import { useTrack } from "./useLog";
 
 const HEIGHT = 54;
 
 /** The whole trip's level, in sight on every page but Trip; it moves as anything is edited. */
 export function LevelStrip() {
   const { run, draft, plan } = useBenchState();
+  const followed = useTrack();
+  // What is dragged or being saved is the plan; the track is that of the saved one.
+  const track = followed?.begun && draft === plan.document ? followed : null;
   const [ref, width] = useWidth<HTMLDivElement>();
   const habits = useHabits();
   const [cursor, setCursor] = useCursor();
@@ -61,7 +65,7 @@ export function LevelStrip() {
       className="plate my-3 grid grid-cols-[1fr_auto] items-center gap-x-4 px-3 py-1.5 sm:grid-cols-[15rem_1fr_auto]"
     >
       <p className="leading-tight">
-        <strong className="font-head">{run.headline}</strong>
+        <strong className="font-head">{track ? track.rest.headline : run.headline}</strong>
         <span className="block text-sm text-ash">
           lowest{" "}
           <Figure
@@ -107,8 +111,25 @@ export function LevelStrip() {
             ),
           )}
           <path d={areaPath(points, HEIGHT)} fill="var(--color-level-tint)" fillOpacity=".55" />
-          {run.odds && <BandPath band={run.odds.band} stepMin={stepMin} x={x} y={y} />}
-          <path d={linePath(points)} fill="none" stroke="var(--color-level)" strokeWidth="2.2" />
+          {track && (
+            <rect
+              width={x(track.now_step)}
+              height={HEIGHT}
+              fill="url(#pat-gone)"
+              data-testid="gone"
+            />
+          )}
+          {(track?.rest ?? run.odds) && (
+            <BandPath band={(track?.rest ?? run.odds)?.band} stepMin={stepMin} x={x} y={y} />
+          )}
+          <path
+            d={linePath(points)}
+            fill="none"
+            stroke={track ? "var(--color-ink)" : "var(--color-level)"}
+            strokeOpacity={track ? 0.6 : 1}
+            strokeWidth={track ? 1.1 : 2.2}
+          />
+          {track && <MiddlePath band={track.rest.band} stepMin={stepMin} x={x} y={y} />}
           <line
             x1={0}
             x2={width}
@@ -136,14 +157,26 @@ export function LevelStrip() {
   );
 }
 
-/** The band in which eight futures of ten run. */
-function BandPath(props: {
-  band: Odds["band"];
+interface BandProps {
+  band: Odds["band"] | undefined;
   stepMin: number;
   x: (step: number) => number;
   y: (level: number) => number;
-}) {
+}
+
+/** The middle of the band: as tracked, then as it is likeliest to go on. */
+function MiddlePath({ band, stepMin, x, y }: BandProps) {
+  const points = (band?.middle ?? []).map((level, i) => ({
+    x: x((i * (band?.step_min ?? 1)) / stepMin),
+    y: y(Math.max(level, 0)),
+  }));
+  return <path d={linePath(points)} fill="none" stroke="var(--color-level)" strokeWidth="2.2" />;
+}
+
+/** The band in which eight futures of ten run. */
+function BandPath(props: BandProps) {
   const { band, stepMin, x, y } = props;
+  if (!band) return null;
   const points = (values: readonly number[]) =>
     values.map((level, i) => ({ x: x((i * band.step_min) / stepMin), y: y(Math.max(level, 0)) }));
   return <path d={ringPath(points(band.high), points(band.low))} fill="url(#pat-band)" />;

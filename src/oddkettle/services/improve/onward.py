@@ -11,11 +11,14 @@ from oddkettle.plan import Plan
 from oddkettle.services.as_it_was import case_as_it_was
 from oddkettle.services.entries import refused
 from oddkettle.services.improve.seek import Goal, Sought, Tried, seek
+from oddkettle.services.odds import SURE
 from oddkettle.services.whereabouts import Whereabouts, first_midnight, follow
 from oddkettle.services.words import day_words
 
 UNDER_WAY = ("drive", "hookup", "appliance")
 """What can still be changed once the trip is under way."""
+LIKELY_PERCENT = 80.0
+"""How sure the drive that is offered first makes the rest of the trip [judgement]."""
 SOON_MIN = 15
 """Nothing begins before the next quarter of an hour."""
 
@@ -36,6 +39,23 @@ def seek_onward(plan_id: int, goal: Goal) -> Iterator[Tried | Sought]:
     return seek(here.plan, goal, lambda variant: _lasts(here, variant), (here.day, soon))
 
 
+def mend_onward(plan_id: int) -> Sought | None:
+    """The shortest drive before the tight day that makes the rest of the trip likely to last.
+
+    None where it is sure already, or where no vehicle charges the box.
+    """
+    here = follow(plan_id)
+    lasts = here.rest.lasts
+    if here.why == "start" or float(lasts.mean()) >= SURE:
+        return None
+    if not any(vehicle.on for vehicle in here.plan.box.vehicle):
+        return None
+    under = (here.rest.lowest_by_day < here.case.floor).mean(axis=0)
+    day = max(int(under.argmax()) - 1, here.day)
+    goal = Goal(knob="drive", day=day, sure_percent=LIKELY_PERCENT)
+    return next((line for line in seek_onward(plan_id, goal) if isinstance(line, Sought)), None)
+
+
 def _lasts(here: Whereabouts, variant: Plan) -> float:
     case = case_as_it_was(variant, list(here.entries), here.now)
     step_min = here.tracked.case.step_min
@@ -43,4 +63,3 @@ def _lasts(here: Whereabouts, variant: Plan) -> float:
         replace(case, step_min=step_min), here.tracked.here, here.plan.assumptions.futures
     )
     return float(rest.lasts.mean())
-

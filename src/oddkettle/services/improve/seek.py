@@ -196,9 +196,7 @@ def _drive_edits(plan: Plan, goal: Goal, minutes: int, after: Moment) -> list[Ed
     if minutes == 0:
         return []
     days = range(after[0], len(plan.trip.days)) if goal.day is None else [_day(plan, goal)]
-    blocks = [
-        drive_block(plan, day, minutes, after[1] if day == after[0] else 0) for day in days
-    ]
+    blocks = [drive_block(plan, day, minutes, after[1] if day == after[0] else 0) for day in days]
     blocks = [b.model_copy(update={"id": f"{b.id}-{n}"}) for n, b in enumerate(blocks)]
     return [more_blocks(plan, blocks)]
 

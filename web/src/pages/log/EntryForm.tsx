@@ -2,6 +2,7 @@ import { useId, useState } from "react";
 import type { EntryKind, NewEntry, Plan, Problem, SkyKey } from "../../api/client";
 import { useReference } from "../../app/useReference";
 import { dayName } from "../../quantities/clock";
+import { Choice } from "../../ui/Choice";
 import { Select } from "../../ui/Select";
 import {
   before,
@@ -27,10 +28,10 @@ interface Props {
   onCancel: () => void;
 }
 
-const GROUPS: readonly [KindSpec["group"], string][] = [
-  ["read", "I read"],
-  ["did", "we did"],
-  ["saw", "we saw"],
+const GROUPS: readonly { value: KindSpec["group"]; says: string }[] = [
+  { value: "read", says: "I read" },
+  { value: "did", says: "we did" },
+  { value: "saw", says: "we saw" },
 ];
 
 /** One entry: what it is, how much, when. Nonsense is refused here and nothing is lost. */
@@ -168,24 +169,26 @@ export function EntryForm(props: Props) {
 }
 
 function KindPicker({ kind, onChange }: { kind: EntryKind; onChange: (kind: EntryKind) => void }) {
+  const group = specOf(kind).group;
   return (
-    <div className="flex flex-col gap-2">
-      {GROUPS.map(([group, title]) => (
-        <fieldset key={group} className="flex flex-wrap items-baseline gap-1.5">
-          <legend className="float-left mr-1 w-14 pt-1.5 text-sm text-ash">{title}</legend>
-          {KINDS.filter((spec) => spec.group === group).map((spec) => (
-            <button
-              key={spec.kind}
-              type="button"
-              aria-pressed={spec.kind === kind}
-              className={`key ${spec.kind === kind ? "key-on" : ""}`}
-              onClick={() => onChange(spec.kind)}
-            >
-              {spec.says}
-            </button>
-          ))}
-        </fieldset>
-      ))}
+    <div className="flex flex-col gap-2.5">
+      <Choice
+        label="What to log"
+        value={group}
+        options={GROUPS}
+        onChange={(next) => onChange(KINDS.find((spec) => spec.group === next)?.kind ?? kind)}
+      />
+      <div className="border-t border-line pt-2.5">
+        <Choice
+          label="Kind of entry"
+          value={kind}
+          options={KINDS.filter((spec) => spec.group === group).map((spec) => ({
+            value: spec.kind,
+            says: spec.says,
+          }))}
+          onChange={onChange}
+        />
+      </div>
     </div>
   );
 }

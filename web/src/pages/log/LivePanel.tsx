@@ -28,8 +28,13 @@ export function LivePanel({ planId, live, zone }: Props) {
       </div>
       {state?.newest && <Faces newest={state.newest} zone={zone} />}
       {state?.odd && <p className="text-sm text-danger">Not stored: {state.odd}.</p>}
-      {state && state.stored > 0 && (
-        <SampleChart planId={planId} stored={state.stored} zone={zone} />
+      {state?.newest && (
+        <SampleChart
+          planId={planId}
+          stored={state.stored}
+          newest={Date.parse(state.newest.at_utc)}
+          zone={zone}
+        />
       )}
       {state && <AddressForm planId={planId} state={state} />}
     </section>

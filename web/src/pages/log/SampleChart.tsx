@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { scaleLinear } from "d3-scale";
 import { useState } from "react";
-import { answer, client, type SampleView } from "../../api/client";
+import { answer, client } from "../../api/client";
 import { linePath, type Point, ringPath } from "../../drawing/paths";
 import { useWidth } from "../../drawing/useWidth";
 import { dayName } from "../../quantities/clock";
@@ -31,27 +31,28 @@ const EVERY = 10;
 interface Props {
   planId: number;
   stored: number;
+  /** When the newest sample was taken, UTC milliseconds. */
+  newest: number;
   zone: string;
 }
 
 /** What the monitor showed: the mean as a line in the band between least and most. */
-export function SampleChart({ planId, stored, zone }: Props) {
+export function SampleChart({ planId, stored, newest, zone }: Props) {
   const [shown, setShown] = useState<Shown>("amps");
   const [span, setSpan] = useState<Span>("24");
   const [ref, width] = useWidth<HTMLDivElement>();
   const bunch = Math.floor(stored / EVERY);
   const view = useQuery({
     queryKey: ["samples", planId, span, bunch],
-    queryFn: async () => {
-      const path = { plan_id: planId };
-      const get = (query: { since?: string; points: number }) =>
-        answer(client.GET("/api/plans/{plan_id}/samples", { params: { path, query } }));
-      if (span === "all") return get({ points: POINTS });
-      const whole = await get({ points: 2000 });
-      const last = whole.points.at(-1);
-      if (!last) return whole;
-      const since = new Date(Date.parse(last.at_utc) - Number(span) * HOUR_MS).toISOString();
-      return narrowed(await get({ since, points: POINTS }), since);
+    queryFn: () => {
+      const until = new Date(newest).toISOString();
+      const since = new Date(newest - Number(span) * HOUR_MS).toISOString();
+      const query = { points: POINTS, ...(span === "all" ? {} : { since, until }) };
+      return answer(
+        client.GET("/api/plans/{plan_id}/samples", {
+          params: { path: { plan_id: planId }, query },
+        }),
+      );
     },
     placeholderData: (before) => before,
   });
@@ -71,10 +72,6 @@ export function SampleChart({ planId, stored, zone }: Props) {
       {points.length > 1 && <Plot points={points} width={width} shown={shown} zone={zone} />}
     </div>
   );
-}
-
-function narrowed(view: SampleView, since: string): SampleView {
-  return { ...view, points: view.points.filter((point) => point.at_utc >= since.slice(0, 19)) };
 }
 
 interface Spread {

@@ -44,7 +44,7 @@ export const KINDS: readonly KindSpec[] = [
     says: "rested V",
     group: "read",
     numbers: [
-      { key: "value", says: "Rested voltage", limit: limit(5, 64, "V"), needed: true },
+      { key: "value", says: "Rested voltage", limit: limit(5, 32, "V"), needed: true },
       { key: "rested_h", says: "Rested for", limit: limit(0, 240, "h") },
     ],
     hint: "Rested means some hours with nothing in or out. On LiFePO4 the curve is so flat from 30 to 90 % that a voltmeter there says little; the bar on the chart is as long as that doubt.",
@@ -54,7 +54,7 @@ export const KINDS: readonly KindSpec[] = [
     says: "V under load",
     group: "read",
     numbers: [
-      { key: "value", says: "Voltage", limit: limit(5, 64, "V"), needed: true },
+      { key: "value", says: "Voltage", limit: limit(5, 32, "V"), needed: true },
       { key: "amps", says: "Into the battery (−: out)", limit: limit(-1000, 1000, "A") },
     ],
     hint: "Worth more with the current read at the same moment.",

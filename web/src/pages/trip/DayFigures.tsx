@@ -23,7 +23,8 @@ const SOURCE_INK = { sun: "bg-sun", vehicle: "bg-vehicle", mains: "bg-mains" } a
 export function DayFigures({ day, odds, tracked, index, label, floor, most }: Props) {
   const unit = useUnit();
   const openSum = useOpenSum();
-  const low = day.lowest_percent < floor;
+  const lowest = tracked && odds ? odds.lowest.middle : day.lowest_percent;
+  const low = lowest < floor;
   return (
     <div className="relative">
       <button
@@ -40,7 +41,7 @@ export function DayFigures({ day, odds, tracked, index, label, floor, most }: Pr
           {amountText(day.net, unit, true)}
         </Shown>
         <Shown caption="lowest" ink={low ? "text-danger" : ""}>
-          <span data-testid="lowest">{percentText(day.lowest_percent)}</span>
+          <span data-testid="lowest">{percentText(lowest)}</span>
           {low && <span className="sr-only">, under the floor</span>}
         </Shown>
         <span className="sr-only">. Open the sum</span>

@@ -161,7 +161,7 @@ export const DayRow = memo(function DayRow(props: Props) {
           <DayPlot
             day={day}
             series={series}
-            band={(track?.rest ?? run.odds)?.band ?? null}
+            band={run.odds?.band ?? null}
             now={track?.now_step ?? null}
             floor={floor}
             width={width}
@@ -233,7 +233,7 @@ export const DayRow = memo(function DayRow(props: Props) {
       <div className="order-last col-span-2 sm:order-none sm:col-span-1">
         <DayFigures
           day={day}
-          odds={(track?.rest ?? run.odds)?.days[index]}
+          odds={run.odds?.days[index]}
           tracked={track !== null}
           index={index}
           label={label}

@@ -17,16 +17,19 @@ export function NowLine({ track, planned, onPlanned }: Props) {
   const habits = useHabits();
   const id = useBenchPart((state) => state.plan.id);
   const when = `${dayName(track.now.slice(0, 10))} ${clockText(track.now.slice(11, 16), habits)}`;
+  // What the board shows is what the page is about.
+  const Title = planned ? "h2" : "h1";
   return (
     <section
       aria-label="Under way"
+      aria-live="polite"
       className="plate mb-3 flex flex-wrap items-center gap-x-5 gap-y-2 border-l-4 border-l-rim px-4 py-2"
     >
       <div className="min-w-0 flex-1 basis-80">
-        <h2 className="text-xl leading-tight" data-testid="from-now">
+        <Title className="text-xl leading-tight" data-testid={planned ? "from-now" : "headline"}>
           <span className="text-ash">{when}: </span>
           {track.rest.headline}
-        </h2>
+        </Title>
         <p>
           {track.headline} {track.detail}
         </p>

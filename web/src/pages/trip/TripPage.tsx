@@ -1,7 +1,9 @@
-import { useEffect, useRef, useState } from "react";
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { Link } from "react-router";
-import type { BlockKind } from "../../api/client";
+import { answer, type BlockKind, client } from "../../api/client";
 import { useBench, useBenchState, useCursor, useUnit } from "../../app/context";
+import { withRemedy } from "../../app/judgements";
 import { Figure } from "../../app/sums";
 import { useLog, useTrack } from "../../app/useLog";
 import { inHabits } from "../../quantities/habits";
@@ -25,9 +27,7 @@ const ADD_KEYS: Record<string, BlockKind> = { d: "drive", h: "hookup", p: "panel
 export function TripPage() {
   const bench = useBench();
   const { draft, run, plan } = useBenchState();
-  const unit = useUnit();
-  const verdict = run.verdict;
-  const habits = useHabits();
+  const { verdict } = run;
   const [shown, setCursor] = useCursor();
   const long = run.days.length > MOST_ROWS;
   const count = long ? WINDOW_ROWS : run.days.length;
@@ -37,7 +37,8 @@ export function TripPage() {
   const followed = useTrack();
   const [asPlanned, setAsPlanned] = useState(false);
   // What is being dragged or tried is the plan; the track is that of the saved one.
-  const track = followed?.begun && !asPlanned ? followed : null;
+  const track = followed?.begun && !asPlanned && draft === plan.document ? followed : null;
+  const shownRun = useMemo(() => (track ? { ...run, odds: track.rest } : run), [run, track]);
 
   function add(kind: BlockKind, minute?: number) {
     const [next] = addBlock(bench.snapshot().draft, kind, shown.day, minute);
@@ -60,77 +61,15 @@ export function TripPage() {
     return () => window.removeEventListener("keydown", key);
   }, []);
 
-  function mend() {
-    const { mend } = verdict;
-    if (!mend) return;
-    bench.edit((old) => {
-      const id = freshId(
-        "m",
-        old.trip.blocks.map((block) => block.id),
-      );
-      const block = {
-        id,
-        kind: "drive" as const,
-        day: mend.day,
-        start: mend.start,
-        end_day: null,
-        end: mend.end,
-        idling: false,
-      };
-      return { ...old, trip: { ...old.trip, blocks: [...old.trip.blocks, block] } };
-    }, `added a drive of ${mend.minutes} min`);
-  }
-
   return (
     <>
       <div className="px-1 pt-3 pb-2">
         {followed?.begun && (
           <NowLine track={followed} planned={asPlanned} onPlanned={setAsPlanned} />
         )}
-        <div aria-live="polite">
-          <h1 className="text-2xl leading-tight" data-testid="headline">
-            {run.headline}
-          </h1>
-          {run.odds && (
-            <p>
-              <span data-testid="odds">{run.odds.detail}</span>{" "}
-              <Figure of="odds" className="text-sm text-ash">
-                the odds
-              </Figure>
-            </p>
-          )}
-          <p className="text-ash">
-            <span data-testid="detail">
-              <span className="font-semibold">{SKY_SAYS[run.sky]}:</span>{" "}
-              {verdict.headline !== run.headline && `${verdict.headline} `}
-              {inHabits(inUnit(verdict.detail, unit), habits)}
-            </span>{" "}
-            <span className="text-sm">
-              <Figure of="lowest">the lowest point</Figure> ·{" "}
-              <Figure of="books">the whole trip’s sum</Figure> ·{" "}
-              <Figure of="alone">without any source</Figure>
-            </span>
-          </p>
-        </div>
+        {!followed?.begun || asPlanned ? <PlanSays /> : null}
         <div className="mt-2 flex flex-wrap items-center gap-x-3 gap-y-2">
-          {verdict.mend && (
-            <>
-              <button type="button" className="key border-vehicle" onClick={mend} title="Try it">
-                <span aria-hidden="true" className="size-3 rounded-sm bg-vehicle" />
-                {verdict.mend.says}
-              </button>
-              {verdict.mend.lasts_percent != null && (
-                <span className="text-sm text-ash">
-                  then in {Math.round(verdict.mend.lasts_percent)} of 100
-                </span>
-              )}
-            </>
-          )}
-          {run.odds && run.odds.lasts_percent < SURE_PERCENT && (
-            <Link className="text-sm underline" to={`/plan/${plan.id}/improve`}>
-              Make it surer
-            </Link>
-          )}
+          {track ? <MendOnward /> : <MendPlan />}
           <span className="hidden flex-1 sm:block" />
           <SkyChoice />
           <ForecastButton />
@@ -153,7 +92,7 @@ export function TripPage() {
         first={first}
         count={count}
         plan={draft}
-        run={run}
+        run={shownRun}
         entries={entries}
         track={track}
         cursor={shown}
@@ -186,6 +125,124 @@ export function TripPage() {
           }.`}
       </p>
     </>
+  );
+}
+
+/** The shortest drive that mends the plan, and the way to what would make it surer. */
+function MendPlan() {
+  const bench = useBench();
+  const { run, plan } = useBenchState();
+  const { verdict } = run;
+
+  function mend() {
+    const { mend } = verdict;
+    if (!mend) return;
+    bench.edit((old) => {
+      const id = freshId(
+        "m",
+        old.trip.blocks.map((block) => block.id),
+      );
+      const block = {
+        id,
+        kind: "drive" as const,
+        day: mend.day,
+        start: mend.start,
+        end_day: null,
+        end: mend.end,
+        idling: false,
+      };
+      return { ...old, trip: { ...old.trip, blocks: [...old.trip.blocks, block] } };
+    }, `added a drive of ${mend.minutes} min`);
+  }
+
+  return (
+    <>
+      {verdict.mend && (
+        <>
+          <button type="button" className="key border-vehicle" onClick={mend} title="Try it">
+            <span aria-hidden="true" className="size-3 rounded-sm bg-vehicle" />
+            {verdict.mend.says}
+          </button>
+          {verdict.mend.lasts_percent != null && (
+            <span className="text-sm text-ash">
+              then in {Math.round(verdict.mend.lasts_percent)} of 100
+            </span>
+          )}
+        </>
+      )}
+      {run.odds && run.odds.lasts_percent < SURE_PERCENT && (
+        <Link className="text-sm underline" to={`/plan/${plan.id}/improve`}>
+          Make it surer
+        </Link>
+      )}
+    </>
+  );
+}
+
+/** The shortest drive that makes the rest of the trip likely to last, from now. */
+function MendOnward() {
+  const bench = useBench();
+  const { plan } = useBenchState();
+  const mend = useQuery({
+    queryKey: ["track", plan.id, plan.revision, "mend"],
+    queryFn: () =>
+      answer(
+        client.GET("/api/plans/{plan_id}/track/mend", { params: { path: { plan_id: plan.id } } }),
+      ),
+    placeholderData: (before) => before,
+  });
+  const sought = mend.data;
+  if (!sought) return null;
+  const remedy = sought.value == null ? null : sought.try_it;
+  return (
+    <>
+      <span data-testid="mend-onward">{sought.says}</span>
+      {remedy && (
+        <button
+          type="button"
+          className="key border-vehicle"
+          onClick={() => bench.edit((old) => withRemedy(old, remedy), "added a drive")}
+        >
+          <span aria-hidden="true" className="size-3 rounded-sm bg-vehicle" />
+          Put it in
+        </button>
+      )}
+    </>
+  );
+}
+
+/** The answer about the whole plan, and how it comes about. */
+function PlanSays() {
+  const { run } = useBenchState();
+  const { verdict } = run;
+  const unit = useUnit();
+  const habits = useHabits();
+  return (
+    <div aria-live="polite">
+      <h1 className="text-2xl leading-tight" data-testid="headline">
+        {run.headline}
+      </h1>
+      {run.odds && (
+        <p>
+          <span data-testid="odds">{run.odds.detail}</span>{" "}
+          <Figure of="odds" className="text-sm text-ash">
+            the odds
+          </Figure>
+        </p>
+      )}
+      <p className="text-ash">
+        <span data-testid="detail">
+          <span className="font-semibold">{SKY_SAYS[run.sky]}:</span>{" "}
+          {verdict.headline !== run.headline && `${verdict.headline} `}
+          {inHabits(inUnit(verdict.detail, unit), habits)}
+        </span>{" "}
+        <span className="text-sm">
+          <Figure of="lowest">the lowest point</Figure> ·{" "}
+          <Figure of="books">the whole trip’s sum</Figure> ·{" "}
+          <Figure of="alone">without any source</Figure>
+        </span>
+      </p>
+    </div>
   );
 }
 
