@@ -246,7 +246,13 @@ def _barred(
         used = sum(draw.asked_w for draw in draws if draw.plug_share > 0.0)
         open_share = open_share * (np.asarray(used) <= IN_USE_W)
     return tuple(
-        replace(source, limit_a=source.limit_a * is_open, barred=1.0 - is_open)
+        replace(
+            source,
+            # Power as well as current, or a step that is only partly open would give all of it.
+            offer_w=source.offer_w * is_open,
+            limit_a=source.limit_a * is_open,
+            barred=1.0 - is_open,
+        )
         for source, is_open in zip(sources, open_share, strict=True)
     )
 

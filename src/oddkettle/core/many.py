@@ -229,7 +229,7 @@ def run_futures(  # noqa: PLR0912, PLR0915 - one pass; handing arrays on costs c
                         min(gives, box.sun_rating[a]) * (sun_open[a, i])
                     )
                 else:
-                    my_offers[i, j, layout.OFFER_W] = gives
+                    my_offers[i, j, layout.OFFER_W] = gives * sun_open[a, i]
                     my_offers[i, j, layout.LIMIT_A] = (
                         box.sun_rating[a] * sun_open[a, i] if gives > 0.0 else 0.0
                     )
