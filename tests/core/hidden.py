@@ -9,7 +9,17 @@ from numpy.typing import NDArray
 
 from oddkettle.core.case import Case
 from oddkettle.core.future import draw_futures, future_of
-from oddkettle.core.reading import COUNTED_SHARE, PERCENT_BIAS, PERCENT_SD, RESTED_SD_V, Reading
+from oddkettle.core.reading import (
+    BIAS_A_ROOT_DAY,
+    COUNTED_SHARE,
+    FULL_SEEN,
+    PERCENT_BIAS,
+    PERCENT_SD,
+    RESTED_SD_V,
+    SYNCED_SD,
+    VOLTS_BIAS_V,
+    Reading,
+)
 from oddkettle.core.run import Run, simulate, trip_grid
 from oddkettle.core.tracker import Tracked
 
@@ -38,7 +48,8 @@ def hidden_trip(case: Case, seed: int, reads: tuple[str, ...]) -> Hidden:
     futures = draw_futures(case, 1)
     run = simulate(case, future_of(case, trip_grid(case), futures, 0))
     rng = np.random.default_rng(seed)
-    bias = PERCENT_BIAS * rng.standard_normal()
+    bias, synced = PERCENT_BIAS * rng.standard_normal(), 0
+    off_v = VOLTS_BIAS_V * rng.standard_normal()
     begin, step_s = start_s(run), FINE_MIN * 60
     readings: list[Reading] = []
     counted_s, turn = begin, 0
@@ -54,6 +65,11 @@ def hidden_trip(case: Case, seed: int, reads: tuple[str, ...]) -> Hidden:
             turn += 1
             key = f"{day} {hour:g}"
             if kind == "percent":
+                days = (at - synced) * FINE_MIN / (24 * 60)
+                bias += BIAS_A_ROOT_DAY * days**0.5 * rng.standard_normal()
+                if np.any(run.level[synced : at + 1] > FULL_SEEN):
+                    bias = SYNCED_SD * rng.standard_normal()
+                synced = at
                 value = run.level[at] + bias + PERCENT_SD * rng.standard_normal()
                 readings.append(Reading(key, at_s, "percent", float(np.clip(value, 0.0, 1.0))))
             elif kind == "counters":
@@ -72,7 +88,7 @@ def hidden_trip(case: Case, seed: int, reads: tuple[str, ...]) -> Hidden:
                 head = run.track.soc[at, 0] - run.track.lag[at, 0]
                 curve = run.world.tables[0].curves[:, 0]
                 grid = -0.2 + 0.001 * np.arange(len(curve))
-                volts = np.interp(head, grid, curve) + RESTED_SD_V * rng.standard_normal()
+                volts = np.interp(head, grid, curve) + off_v + RESTED_SD_V * rng.standard_normal()
                 readings.append(Reading(key, at_s, "rested_v", float(volts), rested_h=8.0))
     return Hidden(run, tuple(readings), begin + run.grid.steps * step_s)
 

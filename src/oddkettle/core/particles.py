@@ -25,7 +25,7 @@ from oddkettle.core.case import Case
 from oddkettle.core.ensemble import drive_stretch, lay_box
 from oddkettle.core.future import draw_futures, prospects_of
 from oddkettle.core.many import Luck, Standing, lay_standing, nothing_found
-from oddkettle.core.reading import BIAS_A_ROOT_DAY, PERCENT_BIAS
+from oddkettle.core.reading import BIAS_A_ROOT_DAY, FULL_SEEN, PERCENT_BIAS, SYNCED_SD, VOLTS_BIAS_V
 from oddkettle.core.units import HOURS_PER_DAY
 from oddkettle.core.weather.futures import Chain, SkyTrip, begin_chain, draw_day
 
@@ -33,7 +33,7 @@ Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
 
 PARTICLES = 500
-WANDER_A_ROOT_DAY = 0.012
+WANDER_A_ROOT_DAY = 0.008
 """How far a level strays from what any of the futures explain, in a day [judgement: a light left
 on, a panel moved an hour late]."""
 KERNEL = 0.1
@@ -91,6 +91,7 @@ class Particles:
         self.rng = np.random.default_rng([case.doubt.seed, count])
         self.log_weight = np.zeros(count)
         self.bias = PERCENT_BIAS * self.rng.standard_normal(count)
+        self.volts_off = VOLTS_BIAS_V * self.rng.standard_normal(count)
         self.step = 0
         self.wandered = 0
         self.marks: dict[int, Floats] = {}
@@ -130,6 +131,7 @@ class Particles:
         other.paths = list(self.paths)
         other.marks = dict(self.marks)
         other.log_weight, other.bias = self.log_weight.copy(), self.bias.copy()
+        other.volts_off = self.volts_off.copy()
         return other
 
     def beliefs(self) -> Beliefs:
@@ -154,8 +156,15 @@ class Particles:
             return
         self._draw_through(to - 1)
         drive_stretch(self.box, self.luck, self.standing, self.found, (self.step, to))
-        self.paths.append(self.found.level[:, self.step : to].copy())
+        path = self.found.level[:, self.step : to].copy()
+        self.paths.append(path)
+        self.sync(path.max(axis=1) > FULL_SEEN)
         self.step = to
+
+    def sync(self, full: NDArray[np.bool_]) -> None:
+        """A monitor that takes its battery for full sets itself right."""
+        fresh = SYNCED_SD * self.rng.standard_normal(self.count)
+        self.bias = np.where(full, fresh, self.bias)
 
     def settle(self, keep: int = LAG) -> None:
         """Write down the band of all stretches but the last `keep`, as it is seen from now."""
@@ -211,7 +220,7 @@ class Particles:
             log_normal[:] = np.exp(moved(np.log(log_normal)))
         luck.clearness[:, today] = np.clip(moved(luck.clearness[:, today]), *CLEARNESS)
         self.chains[-1] = replace(self.chains[-1], z=moved(self.chains[-1].z))
-        self.bias = moved(self.bias)
+        self.bias, self.volts_off = moved(self.bias), moved(self.volts_off)
         self.found.counted[:] = moved(self.found.counted)
         for sums in (self.found.gave, self.found.used):
             sums[:, : today + 1] = np.maximum(moved(sums[:, : today + 1]), 0.0)
@@ -283,6 +292,7 @@ class Particles:
         for part in (self.luck.load, self.luck.sun[:, None], self.luck.capacity[:, None]):
             part[:] = np.exp(self._shaken(np.log(part)))
         self.bias = self._shaken(self.bias[rows][:, None])[:, 0]
+        self.volts_off = self._shaken(self.volts_off[rows][:, None])[:, 0]
         self.paths = [path[rows] for path in self.paths]
         self.set_level(self.soc + STIR * self.rng.standard_normal(self.count))
         return rows
@@ -301,10 +311,11 @@ class Particles:
             part[:] = np.exp(log.mean(axis=0) + 2.0 * (log - log.mean(axis=0)))
 
     def ocv_v(self) -> Floats:
-        """(particles,) rested voltage of each battery [V]."""
+        """(particles,) rested voltage of each battery, as the meter at hand shows it [V]."""
         head = self.soc - self.standing.banks[:, 0, layout.LAG]
         grid = cell.GRID_LOW + cell.GRID_STEP * np.arange(self.box.curves.shape[1])
-        return np.asarray(np.interp(head, grid, self.box.curves[0, :, 0]))
+        shown = np.interp(head, grid, self.box.curves[0, :, 0])
+        return np.asarray(shown + self.volts_off * self.case.bank.volts_scale)
 
     def ohm(self) -> Floats:
         """(particles,) resistance of each battery [ohm], at its warmth as laid."""

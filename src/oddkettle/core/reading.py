@@ -21,9 +21,13 @@ PERCENT_BIAS, PERCENT_SD = 0.03, 0.01
 repeats that error, so only the small rest is fresh [judgement]."""
 BIAS_A_ROOT_DAY = 0.007
 """How far its zero wanders in a day; a full charge sets it right [judgement]."""
-RESTED_SD_V = 0.035
-"""Hand-held meter, generic curve and hysteresis together, at 12 V class [judgement]; on the flat
-part of LiFePO4 that alone is worth 20 points."""
+FULL_SEEN, SYNCED_SD = 0.985, 0.009
+"""At this level a monitor takes the battery for full and sets its zero; what it is off then
+[judgement: nearly all shunt monitors do so]."""
+VOLTS_BIAS_V, RESTED_SD_V = 0.03, 0.02
+"""What a hand-held meter, the generic curve and its hysteresis are off together, the same at
+every reading, and the fresh rest; at 12 V class [judgement]. On the flat part of LiFePO4 that is
+worth 20 points, and reading again does not help."""
 UNRESTED_V, REST_LAG_H = 0.12, 1.5
 """What a battery that has not rested is off besides, and how that dies away [judgement]."""
 USUAL_REST_H = 3.0

@@ -33,13 +33,11 @@ ODD = 0.004
 """A reading as unlikely as this is set aside, until a second one agrees with it [judgement]."""
 RETAKE = 0.08
 """Spread of a level that is taken anew from readings nobody foresaw, 0..1 [judgement]."""
-SYNCED = 0.3
-"""What a full charge leaves of a monitor's error [judgement: most set themselves right]."""
 MIDDLE_80 = 1.2816
 """Half the width of the middle 80 % of a normal distribution, in its spreads."""
 LEVEL_KINDS = ("percent", "full", "cut_out")
 ANCHORS = ("full", "cut_out")
-LEANS = (*LEVEL_KINDS, *COUNTERS)
+LEANS = (*LEVEL_KINDS, *COUNTERS, "rested_v")
 """Kinds that move nearly in step with what is unknown; voltages and glances do not."""
 
 
@@ -85,7 +83,7 @@ def take_reading(particles: Particles, reading: Reading, before: list[Taken]) ->
         else:
             particles.weigh(lambda: _log_likelihood(aim_of(particles, reading)))
     if reading.kind == "full":
-        particles.bias *= SYNCED
+        particles.sync(np.ones(particles.count, bool))
     return Taken(reading.key, True, expected, surprise, anchor=anchor, late=twice)
 
 
@@ -106,7 +104,7 @@ def aim_of(particles: Particles, reading: Reading) -> Aim:
     if kind == "rested_v":
         spread = np.full(particles.count, rested_sd_v(reading.rested_h) * scale)
         return Aim(reading.value, ocv, spread)
-    volts = particles.standing.switches[:, layout.BUS_V]
+    volts = particles.standing.switches[:, layout.BUS_V] + particles.volts_off * scale
     if reading.amps is not None:
         volts = ocv + reading.amps * particles.ohm()
     return Aim(
