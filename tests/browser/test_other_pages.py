@@ -160,29 +160,6 @@ def test_a_chosen_day_shows_its_own_flows(page: Page) -> None:
     ).to_be_visible()
 
 
-def test_a_reading_stands_beside_the_plan(page: Page) -> None:
-    go(page, "Log")
-    page.get_by_role("textbox", name="monitor says").fill("64")
-    page.get_by_label("Day").select_option(label="Tue 9")
-    page.get_by_label("Time").fill("22:15")
-    page.get_by_role("button", name="Log it").click()
-    expect(page.get_by_text("monitor says 64 %")).to_be_visible()
-    expect(page.get_by_test_id("headline")).to_contain_text("Tue 9: 61 to 67 % read")
-    page.get_by_role("button", name="Delete the reading of Tue 9, 22:15").click()
-    page.get_by_role("button", name="Put it back").click()
-    expect(page.get_by_text("monitor says 64 %")).to_be_visible()
-    page.get_by_role("navigation").get_by_role("link", name="Trip").click()
-    expect(page.locator("[data-reading]")).to_have_count(1)
-
-
-@ON_THE_DESK
-def test_a_reading_of_140_percent_is_refused(page: Page) -> None:
-    go(page, "Log")
-    page.get_by_role("textbox", name="monitor says").fill("140")
-    page.get_by_role("button", name="Log it").click()
-    expect(page.get_by_role("alert")).to_contain_text("140 is too much. Enter 0 to 100 %.")
-
-
 @ON_THE_DESK
 def test_plans_are_switched_and_files_come_in(page: Page, tmp_path: Path) -> None:
     page.get_by_role("button", name=re.compile("Moth survey")).click()

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import json
 import threading
 import time
+from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 import httpx
@@ -48,3 +50,57 @@ def save_until_killed(server: Server) -> int:
             pass
     timer.join()
     return confirmed
+
+
+def test_a_killed_server_loses_no_acknowledged_sample_and_counts_none_twice(
+    tmp_path: Path,
+) -> None:
+    """The bridge sends again what was not acknowledged, as bridges do."""
+    server = Server(tmp_path)
+    sent = acknowledged = 0
+    for _ in range(ROUNDS):
+        server.start()
+        acknowledged, sent = send_until_killed(server, acknowledged)
+    server.start()
+    # What was not acknowledged in the last round may or may not have been stored.
+    stored = httpx.get(f"{server.url}/api/plans/2/samples").json()["total"]
+    assert acknowledged > 0
+    assert acknowledged <= stored <= sent
+    line = sample_line(0)
+    again = httpx.post(f"{server.url}/api/plans/2/samples", content=line).json()
+    assert (again["stored"], again["duplicates"]) == (0, 1)
+    rows = httpx.get(f"{server.url}/api/plans/2/export/samples.json", timeout=30).json()
+    seconds = [row["seq"] for row in rows]
+    assert seconds == list(range(stored))
+    server.kill()
+
+
+BUNCH = 25
+
+
+def sample_line(n: int) -> str:
+    """Sample number `n` of the second demo plan's box, one a minute."""
+    at = datetime(2026, 3, 11, tzinfo=UTC) + timedelta(minutes=n)
+    return json.dumps({"at": at.isoformat(), "seq": n, "volts": 12.5, "amps": -0.1})
+
+
+def send_until_killed(server: Server, first: int) -> tuple[int, int]:
+    """Send bunches until the server is killed; (acknowledged, sent) in samples."""
+    timer = threading.Timer(0.5, server.kill)
+    sent = done = first
+    with httpx.Client(base_url=server.url) as client:
+        try:
+            while True:
+                lines = "\n".join(sample_line(n) for n in range(done, done + BUNCH))
+                sent = done + BUNCH
+                answer = client.post("/api/plans/2/samples", content=lines)
+                assert answer.status_code == 200, answer.text
+                body = answer.json()
+                assert body["stored"] + body["duplicates"] == BUNCH
+                done += BUNCH
+                if not timer.is_alive():
+                    timer.start()
+        except (httpx.TransportError, RuntimeError):
+            pass
+    timer.join()
+    return done, sent

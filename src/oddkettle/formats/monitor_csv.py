@@ -21,7 +21,7 @@ Column = Literal["time", "clock", "volts", "amps", "percent", "ah_in", "ah_out"]
 COLUMNS: tuple[Column, ...] = get_args(Column)
 Clock = Literal["trip", "utc"]
 LARGEST_BYTES = 64_000_000
-HEADER_WITHIN, FEWEST_CELLS = 40, 2
+HEADER_WITHIN = 40
 SHOWN_ROWS = 6
 MILLI = 0.001
 EPOCH_MS_FROM = 1e11
@@ -31,7 +31,7 @@ NAMES: dict[Column, str] = {
     "time": r"^(date\s*/?\s*time|timestamp|time\s*stamp|datetime|date|time|zeit|datum|when|at)\b",
     "clock": r"^(time|clock|uhrzeit|zeit)\b",
     "volts": r"(volt|spannung|^u\b|^v\b|\(m?v\)|\[m?v\])",
-    "amps": r"(current|strom|amps?\b|^i\b|^a\b|\(m?a\)|\[m?a\])",
+    "amps": r"(current|strom|\bamps?\b|^i\b|^a\b|\(m?a\)|\[m?a\])",
     "percent": r"(soc|state of charge|percent|charge level|ladezustand|%)",
     "ah_in": r"(charged|ah.?in\b|\bin.{0,3}ah|charge.*ah)",
     "ah_out": r"(discharged|drawn|consumed|ah.?out|out.{0,3}ah|used.*ah)",
@@ -93,7 +93,7 @@ def read_table(data: bytes) -> Table:
         [cell.strip() for cell in row] for row in csv.reader(io.StringIO(text), delimiter=delimiter)
     ]
     best = max(range(min(len(cells), HEADER_WITHIN)), key=lambda n: _named(cells[n]), default=None)
-    if best is None or _named(cells[best]) < FEWEST_CELLS:
+    if best is None or not _named(cells[best]):
         raise NoTable("No line names a time and something measured, like 'time;voltage;current'.")
     header = cells[best]
     rows = [row for row in cells[best + 1 :] if any(row)]

@@ -137,7 +137,7 @@ def thinned(plan_id: int, from_ms: int, until_ms: int, points: int) -> list[Thin
     """
     width = max((until_ms - from_ms) // max(points, 1), 1)
     if width >= QUARTER_MS:
-        many = width // QUARTER_MS
+        many = -(-width // QUARTER_MS)
         sums = ", ".join(
             f"MIN({n}_least), MAX({n}_most), SUM({n}_sum) / NULLIF(SUM({n}_count), 0)"
             for n in ("volts", "amps", "percent")
