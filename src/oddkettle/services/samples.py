@@ -162,6 +162,7 @@ def readings_of_samples(quarters: Sequence[Quarter]) -> tuple[Reading, ...]:
     """
     found: list[Reading] = []
     mark: tuple[int, float, float] | None = None
+    last = (0, 0.0, 0.0)
     percent_s = 0
     for quarter in quarters:
         at_s = quarter.last_ms // 1000
@@ -171,11 +172,12 @@ def readings_of_samples(quarters: Sequence[Quarter]) -> tuple[Reading, ...]:
         if quarter.ah_in is None or quarter.ah_out is None:
             continue
         stands = (at_s, quarter.ah_in, quarter.ah_out)
-        if mark is None or stands[1] < mark[1] or stands[2] < mark[2]:
+        if mark is None or stands[1] < last[1] or stands[2] < last[2]:
             mark = stands
         elif at_s - mark[0] >= COUNT_EVERY_S:
             ran_in, ran_out = stands[1] - mark[1], stands[2] - mark[2]
             found.append(Reading(f"sample {at_s} in", at_s, "ah_in", ran_in, since_s=mark[0]))
             found.append(Reading(f"sample {at_s} out", at_s, "ah_out", ran_out, since_s=mark[0]))
             mark = stands
+        last = stands
     return tuple(found)

@@ -1,0 +1,236 @@
+"""Listening to a monitor: the simulated one, and ones that behave as badly as real ones do."""
+
+from __future__ import annotations
+
+import json
+import socket
+import socketserver
+import threading
+import time
+from collections.abc import Callable, Iterator
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+
+import httpx
+import numpy as np
+import pytest
+
+from oddkettle.formats.samples_ndjson import parse_line
+from oddkettle.links.monitor import MonitorAway, listen, parse_address
+from oddkettle.plan import Plan
+from oddkettle.plan.case import case_from_plan
+from oddkettle.plan.complaints import PlanRefused
+from oddkettle.services import monitor as service
+from oddkettle.services.plans import create_plan
+from oddkettle.standins.monitor import (
+    THRESHOLD_A,
+    TRUE_LOADS,
+    Monitor,
+    Truth,
+    make_servers,
+    truth_of,
+)
+from oddkettle.store import samples as store
+from tests.conftest import example
+
+PATIENCE_S = 20.0
+FIRST_S = 1780700400
+"""2026-06-06 00:00 by the trip's clock."""
+
+
+@pytest.fixture(scope="module")
+def truth() -> Truth:
+    return truth_of(case_from_plan(example("moth-survey")))
+
+
+def serving(servers: tuple) -> None:
+    for server in servers:
+        threading.Thread(target=server.serve_forever, daemon=True).start()
+
+
+@pytest.fixture
+def standin(truth: Truth) -> Iterator[tuple[Monitor, str, str]]:
+    """A monitor a thousand times as fast as time: (it, TCP address, HTTP address)."""
+    start = datetime.fromtimestamp(truth.begin_s, UTC) + timedelta(hours=60)
+    monitor = Monitor(truth, start, speed=1200.0, every_s=60.0)
+    tcp, http = make_servers(monitor, 0, 0)
+    serving((tcp, http))
+    yield (monitor, f"127.0.0.1:{tcp.server_address[1]}",
+           f"http://127.0.0.1:{http.server_address[1]}")  # fmt: skip
+    tcp.shutdown()
+    http.shutdown()
+    tcp.server_close()
+    http.server_close()
+
+
+def until(holds: Callable[[], bool]) -> None:
+    """Wait until something holds."""
+    ends = time.monotonic() + PATIENCE_S
+    while not holds():
+        assert time.monotonic() < ends, "it did not come about"
+        time.sleep(0.02)
+
+
+@pytest.fixture
+def plan_id(store: Path, moth: Plan) -> Iterator[int]:
+    yield create_plan(moth).id
+    service.stop_followers()
+
+
+def first_lines(address: str, since_ms: int | None, count: int) -> list[bytes]:
+    found: list[bytes] = []
+    for lines in listen(address, since_ms):
+        found += lines
+        if len(found) >= count:
+            break
+    return found
+
+
+def test_the_standin_counts_what_went_through_less_what_is_too_small(truth: Truth) -> None:
+    amps = truth.run.track.bank_a[:, 0]
+    out = -amps[amps < -THRESHOLD_A].sum() / 12
+    assert truth.ah_out[-1] == pytest.approx(1.012 * out)
+    assert np.all(np.diff(truth.ah_in) >= 0)
+    assert truth.shown.max() == 100.0
+    assert set(TRUE_LOADS) <= {draw.key for draw in truth.run.draws}
+
+
+def test_its_percent_is_off_and_set_right_when_full(truth: Truth) -> None:
+    off = truth.shown - 100 * truth.run.level
+    assert 0.5 < off[0] < 3
+    full = int(np.argmax(truth.run.level > 0.985))
+    assert abs(off[full]) < 1.6
+
+
+def test_samples_come_over_tcp_from_the_moment_asked_for(
+    standin: tuple[Monitor, str, str],
+) -> None:
+    _, address, _ = standin
+    samples = [parse_line(line) for line in first_lines(address, None, 30)]
+    assert [s.seq for s in samples[:30]] == list(range(30))
+    later = parse_line(first_lines(address, samples[9].at_ms, 1)[0])
+    assert later.seq == 10
+
+
+def test_samples_come_over_http_too(standin: tuple[Monitor, str, str]) -> None:
+    monitor, _, url = standin
+    until(lambda: monitor.count() > 5)
+    now = parse_line(httpx.get(f"{url}/now", trust_env=False).content)
+    assert now.volts is not None
+    since = monitor.sample(2)["at"]
+    body = httpx.get(f"{url}/samples", params={"since": since}, trust_env=False).content
+    assert parse_line(body.split(b"\n")[0]).seq == 3
+    assert httpx.get(f"{url}/other", trust_env=False).status_code == 404
+
+
+def test_a_follower_stores_each_sample_once_through_restarts(plan_id: int, truth: Truth) -> None:
+    """The monitor hangs up every half second and is called again; nothing is lost or doubled."""
+    start = datetime.fromtimestamp(truth.begin_s, UTC) + timedelta(hours=60)
+    monitor = Monitor(truth, start, speed=3000.0, every_s=60.0)
+    tcp, http = make_servers(monitor, 0, 0, leaves_every_s=0.3)
+    serving((tcp, http))
+    service.set_monitor(plan_id, f"127.0.0.1:{tcp.server_address[1]}")
+    until(lambda: store.count(plan_id) >= 120)
+    service.set_monitor(plan_id, None)
+    seqs = [sample.seq for sample in store.every(plan_id)]
+    assert seqs == list(range(len(seqs)))
+    tcp.shutdown()
+    http.server_close()
+
+
+class Odd:
+    """A monitor that says what it is told to, to each caller in turn, and then hangs up."""
+
+    def __init__(self, *says: bytes) -> None:
+        calls = iter(says)
+        self.asked: list[dict] = []
+        odd = self
+
+        class Line(socketserver.StreamRequestHandler):
+            def handle(self) -> None:
+                odd.asked.append(json.loads(self.rfile.readline()))
+                self.wfile.write(next(calls, b""))
+
+        socketserver.ThreadingTCPServer.allow_reuse_address = True
+        self.server = socketserver.ThreadingTCPServer(("127.0.0.1", 0), Line)
+        serving((self.server,))
+        self.address = f"127.0.0.1:{self.server.server_address[1]}"
+
+
+def line(second: int, volts: float = 13.0) -> bytes:
+    at = datetime.fromtimestamp(FIRST_S + 200_000 + second, UTC)
+    return json.dumps({"at": at.isoformat(), "volts": volts}).encode() + b"\n"
+
+
+def test_duplicates_disorder_and_nonsense_are_survived(plan_id: int) -> None:
+    odd = Odd(
+        line(10)
+        + line(30)
+        + b"not json\n"
+        + line(20)
+        + line(10)
+        + b'{"at": "1970-01-01T00:00Z"}\n',
+        line(20) + line(40) + line(5),
+    )
+    service.set_monitor(plan_id, odd.address)
+    until(lambda: store.count(plan_id) == 5)
+    assert [s.at_ms // 1000 - FIRST_S - 200_000 for s in store.every(plan_id)] == [
+        5,
+        10,
+        20,
+        30,
+        40,
+    ]
+    assert odd.asked[0] == {"since": None}
+    assert odd.asked[1]["since"].startswith("2026-06-08")
+
+
+def test_a_clock_that_jumped_is_told_and_its_samples_are_not_stored(plan_id: int) -> None:
+    far = b'{"at": "2041-01-01T00:00:00Z", "volts": 13}\n'
+    odd = Odd(line(1) + far)
+    service.set_monitor(plan_id, odd.address)
+    until(lambda: service.monitor_state(plan_id).odd is not None)
+    state = service.monitor_state(plan_id)
+    assert "2041" in str(state.odd)
+    assert state.stored == 1
+
+
+def test_its_absence_is_told_and_its_return_noticed(plan_id: int) -> None:
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        port = probe.getsockname()[1]
+    service.set_monitor(plan_id, f"127.0.0.1:{port}")
+    until(lambda: service.monitor_state(plan_id).state == "away")
+    assert "cannot be reached" in service.monitor_state(plan_id).says
+    assert service.monitor_state(plan_id).newest is None
+
+
+def test_stopping_to_listen_stops(plan_id: int, standin: tuple[Monitor, str, str]) -> None:
+    _, address, _ = standin
+    assert service.set_monitor(plan_id, address).address == address
+    until(lambda: store.count(plan_id) > 0)
+    assert service.set_monitor(plan_id, None).state == "none"
+    time.sleep(0.4)
+    stands = store.count(plan_id)
+    time.sleep(0.4)
+    assert store.count(plan_id) == stands
+
+
+@pytest.mark.parametrize("address", ["", "nowhere", "host:", ":8770", "host:99999", "host:12a"])
+def test_what_is_no_address_is_refused(plan_id: int, address: str) -> None:
+    with pytest.raises(PlanRefused) as caught:
+        service.set_monitor(plan_id, address)
+    assert caught.value.complaints[0].remedy == "Write it like 127.0.0.1:8770."
+    assert store.monitors() == {}
+
+
+def test_addresses_are_read_as_people_write_them() -> None:
+    assert parse_address(" tcp://box.local:8770 ") == ("box.local", 8770)
+    assert parse_address("[::1]:8770") == ("::1", 8770)
+
+
+def test_a_line_without_end_is_hung_up_on() -> None:
+    odd = Odd(b"x" * 50_000)
+    with pytest.raises(MonitorAway, match="more than 10,000 bytes"):
+        for _ in listen(odd.address, None):
+            pass
