@@ -48,6 +48,8 @@ STIR = 0.002
 BAND = (0.1, 0.5, 0.9)
 LAG = 3
 CLEARNESS = (0.03, 1.3)
+LOAD_BOUNDS, SUN_BOUNDS, CAPACITY_BOUNDS = (0.2, 5.0), (0.2, 2.0), (0.4, 1.3)
+"""No reading moves what was typed further than this [judgement]."""
 """A stretch is seen from this many readings later: they tell what came between them."""
 
 
@@ -216,8 +218,8 @@ class Particles:
             return np.asarray(part + np.multiply.outer(share, slope))
 
         luck, today = self.luck, self.today()
-        for log_normal in (luck.load, luck.sun, luck.capacity):
-            log_normal[:] = np.exp(moved(np.log(log_normal)))
+        for part, bounds in self._factors():
+            part[:] = np.exp(np.clip(moved(np.log(part)), *np.log(bounds)))
         luck.clearness[:, today] = np.clip(moved(luck.clearness[:, today]), *CLEARNESS)
         self.chains[-1] = replace(self.chains[-1], z=moved(self.chains[-1].z))
         self.bias, self.volts_off = moved(self.bias), moved(self.volts_off)
@@ -289,8 +291,8 @@ class Particles:
         self.marks = {at: mark[rows] for at, mark in self.marks.items()}
         self.chains = [chain.of(rows) for chain in self.chains]
         self.log_weight[:] = 0.0
-        for part in (self.luck.load, self.luck.sun[:, None], self.luck.capacity[:, None]):
-            part[:] = np.exp(self._shaken(np.log(part)))
+        for part, bounds in self._factors():
+            part[:] = np.clip(np.exp(self._shaken(np.log(part))), *bounds)
         self.bias = self._shaken(self.bias[rows][:, None])[:, 0]
         self.volts_off = self._shaken(self.volts_off[rows][:, None])[:, 0]
         self.paths = [path[rows] for path in self.paths]
@@ -306,9 +308,19 @@ class Particles:
 
     def open_up(self) -> None:
         """Doubt everything twice as much: two readings in a row were not foreseen."""
-        for part in (self.luck.load, self.luck.sun[:, None]):
+        for part, bounds in self._factors()[:2]:
             log = np.log(part)
-            part[:] = np.exp(log.mean(axis=0) + 2.0 * (log - log.mean(axis=0)))
+            wider = log.mean(axis=0) + 2.0 * (log - log.mean(axis=0))
+            part[:] = np.exp(np.clip(wider, *np.log(bounds)))
+
+    def _factors(self) -> tuple[tuple[Floats, tuple[float, float]], ...]:
+        """What stays the same over a trip: loads, sun, capacity, each (particles, some)."""
+        luck = self.luck
+        return (
+            (luck.load, LOAD_BOUNDS),
+            (luck.sun[:, None], SUN_BOUNDS),
+            (luck.capacity[:, None], CAPACITY_BOUNDS),
+        )
 
     def ocv_v(self) -> Floats:
         """(particles,) rested voltage of each battery, as the meter at hand shows it [V]."""
@@ -316,6 +328,13 @@ class Particles:
         grid = cell.GRID_LOW + cell.GRID_STEP * np.arange(self.box.curves.shape[1])
         shown = np.interp(head, grid, self.box.curves[0, :, 0])
         return np.asarray(shown + self.volts_off * self.case.bank.volts_scale)
+
+    def ocv_slope_v(self) -> Floats:
+        """(particles,) how fast the rested voltage rises with the level [V for 0..1]."""
+        curve = self.box.curves[0, :, 0]
+        grid = cell.GRID_LOW + cell.GRID_STEP * np.arange(len(curve))
+        slope = np.gradient(curve, cell.GRID_STEP)
+        return np.asarray(np.interp(self.soc - self.standing.banks[:, 0, layout.LAG], grid, slope))
 
     def ohm(self) -> Floats:
         """(particles,) resistance of each battery [ohm], at its warmth as laid."""

@@ -31,6 +31,9 @@ worth 20 points, and reading again does not help."""
 UNRESTED_V, REST_LAG_H = 0.12, 1.5
 """What a battery that has not rested is off besides, and how that dies away [judgement]."""
 USUAL_REST_H = 3.0
+CURVE_SOC = 0.012
+"""A generic curve is no truer than this sideways: it matters where the curve is steep [judgement:
+samples of one type differ by a point or two]."""
 LOADED_SD_V = 0.09
 LOADED_SHARE = 0.35
 """A loaded voltage carries the doubt about the resistance: this share of the drop [judgement]."""

@@ -14,6 +14,7 @@ from oddkettle.core.reading import (
     COUNTED_LEAST,
     COUNTED_SHARE,
     COUNTERS,
+    CURVE_SOC,
     EMPTY_AT,
     EMPTY_SD,
     FULL_AT,
@@ -37,8 +38,11 @@ MIDDLE_80 = 1.2816
 """Half the width of the middle 80 % of a normal distribution, in its spreads."""
 LEVEL_KINDS = ("percent", "full", "cut_out")
 ANCHORS = ("full", "cut_out")
-LEANS = (*LEVEL_KINDS, *COUNTERS, "rested_v")
-"""Kinds that move nearly in step with what is unknown; voltages and glances do not."""
+LEANS = (*LEVEL_KINDS, *COUNTERS)
+"""Kinds that move nearly in step with what is unknown; voltages at the steep end and glances
+do not."""
+STRAIGHT = 4.0
+"""A rested voltage does so while the particles foresee it within so many of its own spreads."""
 
 
 @dataclass(frozen=True)
@@ -62,8 +66,8 @@ def take_reading(particles: Particles, reading: Reading, before: list[Taken]) ->
     aim = aim_of(particles, reading)
     spread = np.hypot(aim.spread, aim.by_level * wander)
     w = particles.weight()
-    off = np.abs(aim.value - aim.foreseen) / spread
-    surprise = float(w @ (2.0 * ndtr(-off)))
+    below = float(w @ ndtr((aim.value - aim.foreseen) / spread))
+    surprise = 2.0 * min(below, 1.0 - below)
     expected = _expected(aim, spread, w)
     odd = surprise < ODD
     twice = odd and bool(before) and not before[-1].used
@@ -77,8 +81,8 @@ def take_reading(particles: Particles, reading: Reading, before: list[Taken]) ->
         _retake(particles, reading, aim)
     else:
         _scatter(particles, wander)
-        if reading.kind in LEANS:
-            now = aim_of(particles, reading)
+        now = aim_of(particles, reading)
+        if reading.kind in LEANS or (reading.kind == "rested_v" and _straight(now)):
             particles.lean(now.value, now.foreseen, now.spread)
         else:
             particles.weigh(lambda: _log_likelihood(aim_of(particles, reading)))
@@ -102,7 +106,9 @@ def aim_of(particles: Particles, reading: Reading) -> Aim:
         return Aim(reading.value, now, spread)
     ocv = particles.ocv_v()
     if kind == "rested_v":
-        spread = np.full(particles.count, rested_sd_v(reading.rested_h) * scale)
+        spread = np.hypot(
+            rested_sd_v(reading.rested_h) * scale, CURVE_SOC * particles.ocv_slope_v()
+        )
         return Aim(reading.value, ocv, spread)
     volts = particles.standing.switches[:, layout.BUS_V] + particles.volts_off * scale
     if reading.amps is not None:
@@ -139,6 +145,10 @@ def _clock_soc(particles: Particles) -> Floats:
     amps = np.abs(particles.found.counted[:, layout.NOW_A])
     per_a = particles.box.fixed[0, cell.SOC_PER_A]
     return np.asarray(amps * per_a / 12.0**0.5)
+
+
+def _straight(aim: Aim) -> bool:
+    return float(aim.foreseen.std()) < STRAIGHT * float(aim.spread.mean())
 
 
 def _log_likelihood(aim: Aim) -> Floats:

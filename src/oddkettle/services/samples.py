@@ -20,8 +20,10 @@ from oddkettle.store import samples as store
 from oddkettle.store.samples import Quarter, Thinned
 
 MOST_POINTS = 2000
-COUNT_EVERY_S, PERCENT_EVERY_S = 6 * 3600, 12 * 3600
-"""Counters are taken every so often, the percent less so: it is made of the counters."""
+COUNT_EVERY_S = 6 * 3600
+"""Counters are taken every so often, the percent half as often: it is made of the counters."""
+MOST_COUNTS = 80
+"""Over a long trip they are taken more seldom, by doubling, so that this many are not passed."""
 MOST_REFUSALS = 20
 
 
@@ -161,12 +163,16 @@ def readings_of_samples(quarters: Sequence[Quarter]) -> tuple[Reading, ...]:
     nothing is said.
     """
     found: list[Reading] = []
+    every_s = COUNT_EVERY_S
+    span_s = (quarters[-1].last_ms - quarters[0].last_ms) / 1000 if quarters else 0.0
+    while span_s > MOST_COUNTS * every_s:
+        every_s *= 2
     mark: tuple[int, float, float] | None = None
     last = (0, 0.0, 0.0)
     percent_s = 0
     for quarter in quarters:
         at_s = quarter.last_ms // 1000
-        if quarter.percent is not None and at_s - percent_s >= PERCENT_EVERY_S:
+        if quarter.percent is not None and at_s - percent_s >= 2 * every_s:
             percent_s = at_s
             found.append(Reading(f"sample {at_s} %", at_s, "percent", quarter.percent / 100))
         if quarter.ah_in is None or quarter.ah_out is None:
@@ -174,7 +180,7 @@ def readings_of_samples(quarters: Sequence[Quarter]) -> tuple[Reading, ...]:
         stands = (at_s, quarter.ah_in, quarter.ah_out)
         if mark is None or stands[1] < last[1] or stands[2] < last[2]:
             mark = stands
-        elif at_s - mark[0] >= COUNT_EVERY_S:
+        elif at_s - mark[0] >= every_s:
             ran_in, ran_out = stands[1] - mark[1], stands[2] - mark[2]
             found.append(Reading(f"sample {at_s} in", at_s, "ah_in", ran_in, since_s=mark[0]))
             found.append(Reading(f"sample {at_s} out", at_s, "ah_out", ran_out, since_s=mark[0]))
