@@ -5,8 +5,8 @@ import { dayName } from "../../quantities/clock";
 import { Choice } from "../../ui/Choice";
 import { Select } from "../../ui/Select";
 import {
-  before,
   type Draft,
+  earlier,
   entryOf,
   freshDraft,
   KINDS,
@@ -135,7 +135,7 @@ export function EntryForm(props: Props) {
               type="button"
               className="key text-sm"
               onClick={() => {
-                const at = before(now, minutes);
+                const at = earlier(now, minutes);
                 set({ day: at.slice(0, 10), clock: at.slice(11, 16) });
               }}
             >

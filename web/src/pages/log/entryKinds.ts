@@ -227,7 +227,7 @@ export function endOf(day: string, start: string, end: string): string {
 }
 
 /** A local time so many minutes earlier. */
-export function before(local: string, minutes: number): string {
+export function earlier(local: string, minutes: number): string {
   const date = new Date(`${local.slice(0, 16)}:00Z`);
   date.setUTCMinutes(date.getUTCMinutes() - minutes);
   return date.toISOString().slice(0, 16);
