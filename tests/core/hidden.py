@@ -11,6 +11,7 @@ from oddkettle.core.case import Case
 from oddkettle.core.future import draw_futures, future_of
 from oddkettle.core.reading import (
     BIAS_A_ROOT_DAY,
+    COUNTED_GAIN,
     COUNTED_SHARE,
     FULL_SEEN,
     PERCENT_BIAS,
@@ -49,6 +50,7 @@ def hidden_trip(case: Case, seed: int, reads: tuple[str, ...]) -> Hidden:
     run = simulate(case, future_of(case, trip_grid(case), futures, 0))
     rng = np.random.default_rng(seed)
     bias, synced = PERCENT_BIAS * rng.standard_normal(), 0
+    counts = 1.0 + COUNTED_GAIN * rng.standard_normal()
     off_v = VOLTS_BIAS_V * rng.standard_normal()
     begin, step_s = start_s(run), FINE_MIN * 60
     readings: list[Reading] = []
@@ -74,7 +76,7 @@ def hidden_trip(case: Case, seed: int, reads: tuple[str, ...]) -> Hidden:
                 readings.append(Reading(key, at_s, "percent", float(np.clip(value, 0.0, 1.0))))
             elif kind == "counters":
                 into = run.track.bank_a[(counted_s - begin) // step_s : at, 0] * FINE_MIN / 60
-                gain = 1.0 + COUNTED_SHARE * rng.standard_normal()
+                gain = counts * (1.0 + COUNTED_SHARE * rng.standard_normal())
                 for name, ah in (
                     ("ah_out", -into[into < 0].sum()),
                     ("ah_in", into[into > 0].sum()),

@@ -25,7 +25,14 @@ from oddkettle.core.case import Case
 from oddkettle.core.ensemble import drive_stretch, lay_box
 from oddkettle.core.future import draw_futures, prospects_of
 from oddkettle.core.many import Luck, Standing, lay_standing, nothing_found
-from oddkettle.core.reading import BIAS_A_ROOT_DAY, FULL_SEEN, PERCENT_BIAS, SYNCED_SD, VOLTS_BIAS_V
+from oddkettle.core.reading import (
+    BIAS_A_ROOT_DAY,
+    COUNTED_GAIN,
+    FULL_SEEN,
+    PERCENT_BIAS,
+    SYNCED_SD,
+    VOLTS_BIAS_V,
+)
 from oddkettle.core.units import HOURS_PER_DAY
 from oddkettle.core.weather.futures import Chain, SkyTrip, begin_chain, draw_day
 
@@ -69,13 +76,21 @@ class Standpoint:
 class Beliefs:
     """What is held of the numbers that were typed, each (particles,); 1 is as typed.
 
-    load : by the appliance's key; bias : how far the monitor's percent is off, 0..1
+    load : by the appliance's key; bias : how far the monitor's percent is off, 0..1; gain : what
+        its counters count of what went through
     """
 
     load: dict[str, Floats]
     sun: Floats
     capacity: Floats
     bias: Floats
+    gain: Floats
+
+    def of(self, rows: Ints) -> Beliefs:
+        """Those of these particles."""
+        load = {key: part[rows] for key, part in self.load.items()}
+        parts = (self.sun, self.capacity, self.bias, self.gain)
+        return Beliefs(load, *(part[rows] for part in parts))
 
 
 class Particles:
@@ -94,6 +109,7 @@ class Particles:
         self.log_weight = np.zeros(count)
         self.bias = PERCENT_BIAS * self.rng.standard_normal(count)
         self.volts_off = VOLTS_BIAS_V * self.rng.standard_normal(count)
+        self.gain = 1.0 + COUNTED_GAIN * self.rng.standard_normal(count)
         self.step = 0
         self.wandered = 0
         self.marks: dict[int, Floats] = {}
@@ -133,7 +149,7 @@ class Particles:
         other.paths = list(self.paths)
         other.marks = dict(self.marks)
         other.log_weight, other.bias = self.log_weight.copy(), self.bias.copy()
-        other.volts_off = self.volts_off.copy()
+        other.volts_off, other.gain = self.volts_off.copy(), self.gain.copy()
         return other
 
     def beliefs(self) -> Beliefs:
@@ -143,6 +159,7 @@ class Particles:
             self.luck.sun.copy(),
             self.luck.capacity.copy(),
             self.bias.copy(),
+            self.gain.copy(),
         )
 
     def weight(self) -> Floats:
@@ -223,6 +240,7 @@ class Particles:
         luck.clearness[:, today] = np.clip(moved(luck.clearness[:, today]), *CLEARNESS)
         self.chains[-1] = replace(self.chains[-1], z=moved(self.chains[-1].z))
         self.bias, self.volts_off = moved(self.bias), moved(self.volts_off)
+        self.gain = moved(self.gain)
         self.found.counted[:] = moved(self.found.counted)
         for sums in (self.found.gave, self.found.used):
             sums[:, : today + 1] = np.maximum(moved(sums[:, : today + 1]), 0.0)
@@ -295,6 +313,7 @@ class Particles:
             part[:] = np.clip(np.exp(self._shaken(np.log(part))), *bounds)
         self.bias = self._shaken(self.bias[rows][:, None])[:, 0]
         self.volts_off = self._shaken(self.volts_off[rows][:, None])[:, 0]
+        self.gain = self._shaken(self.gain[rows][:, None])[:, 0]
         self.paths = [path[rows] for path in self.paths]
         self.set_level(self.soc + STIR * self.rng.standard_normal(self.count))
         return rows

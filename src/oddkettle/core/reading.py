@@ -39,9 +39,9 @@ LOADED_SHARE = 0.35
 """A loaded voltage carries the doubt about the resistance: this share of the drop [judgement]."""
 NET_SD_A, NET_SHARE = 0.7, 0.35
 """Current wavers with clouds and compressors: a glance is worth little [judgement]."""
-COUNTED_LEAST, COUNTED_SHARE = 0.4, 0.02
-"""What a counter misses below its threshold [Ah; times the voltage for Wh], and its gain error
-between two readings [judgement]."""
+COUNTED_LEAST, COUNTED_SHARE, COUNTED_GAIN = 0.4, 0.01, 0.015
+"""What a counter misses below its threshold [Ah; times the voltage for Wh], what it is off freshly,
+and what all its counts are off alike: its shunt's own error [judgement]."""
 FULL_AT, FULL_SD = 0.995, 0.012
 EMPTY_AT, EMPTY_SD = 0.02, 0.025
 """Where a battery stands when its charger says full, and when its box has cut out [judgement]."""

@@ -127,7 +127,6 @@ def _tracked(particles: Particles, until: int, taken: tuple[Taken, ...]) -> Trac
     rows = particles.equal_rows(0.5)
     now = np.sort(particles.soc[rows])
     end = np.array([[now[round(q * (len(now) - 1))]] for q in BAND])
-    beliefs = particles.beliefs()
     case = particles.case
     return Tracked(
         case=case,
@@ -136,12 +135,7 @@ def _tracked(particles: Particles, until: int, taken: tuple[Taken, ...]) -> Trac
         band=np.concatenate([*particles.bands, end], axis=1),
         taken=taken,
         before=particles.first,
-        after=Beliefs(
-            {key: part[rows] for key, part in beliefs.load.items()},
-            beliefs.sun[rows],
-            beliefs.capacity[rows],
-            beliefs.bias[rows],
-        ),
+        after=particles.beliefs().of(rows),
         here=particles.here(),
         gave=particles.found.gave[rows],
         used=particles.found.used[rows],

@@ -134,6 +134,7 @@ def _counted_aim(particles: Particles, reading: Reading) -> Aim:
     ran = particles.found.counted[:, column].copy()
     if reading.since_s is not None and reading.since_s in particles.marks:
         ran -= particles.marks[reading.since_s][:, column]
+    ran *= particles.gain
     volts = particles.case.bank.nominal_v if reading.kind in ("wh_in", "wh_out") else 1.0
     clock = _clock_soc(particles) * particles.case.bank.capacity_ah
     spread = np.hypot(np.hypot(COUNTED_LEAST, clock) * volts, COUNTED_SHARE * ran)

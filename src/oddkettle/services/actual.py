@@ -209,7 +209,7 @@ def _lessons(total: list[Against], learned: list[Learned], days: list[DayAgainst
 
 
 def _not_as_typed(one: Learned) -> bool:
-    typed = 0.0 if one.kind == "monitor" else 1.0
+    typed = 0.0 if one.kind == "monitor" else 1.0  # the monitor's is in points
     return not one.after.low <= typed <= one.after.high
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
@@ -21,13 +22,20 @@ MOVED = 0.5
 """Or move it by this share of it."""
 MOST_DIRT = 50.0
 LEAST_DOUBT_PERCENT = 2.0
+AS_TYPED = 0.03
+"""A factor this near to 1 is called as typed."""
+MIDDLE_80 = 2 * 1.2816
+"""Width of the middle 80 % of a normal distribution, in its spreads."""
+
+
+Kind = Literal["appliance", "use", "sun", "battery", "monitor", "counters"]
 
 
 class Learned(BaseModel):
     """One typed number after the readings; factors are over what was typed, 1 is as typed."""
 
     key: str
-    kind: Literal["appliance", "use", "sun", "battery", "monitor"]
+    kind: Kind
     name: str
     typed: str
     before: Band
@@ -50,14 +58,9 @@ def learn(plan: Plan, tracked: Tracked) -> list[Learned]:
         for place, a in enumerate(plan.use.appliances)
         if a.id in after.load
     ]
-    if any(taken.key and "%" in taken.key for taken in tracked.taken) or _percents(tracked):
-        found.append(_monitor(before.bias, after.bias))
+    found += [_monitor(before.bias, after.bias), _counters(before.gain, after.gain)]
     kept = [one for one in found if one is not None]
     return sorted(kept, key=lambda one: not one.told)
-
-
-def _percents(tracked: Tracked) -> bool:
-    return float(tracked.after.bias.std()) < NARROWED * float(tracked.before.bias.std())
 
 
 def _band(values: Floats) -> Band:
@@ -65,39 +68,66 @@ def _band(values: Floats) -> Band:
     return Band(low=float(low), middle=float(middle), high=float(high))
 
 
-def _told(before: Floats, after: Floats) -> bool:
-    spread = float(before.std())
-    narrowed = float(after.std()) < NARROWED * spread
-    return narrowed or abs(float(after.mean() - before.mean())) > MOVED * spread
-
-
 def _times(band: Band) -> str:
     return f"{band.middle:.2f} times, between {band.low:.2f} and {band.high:.2f}"
 
 
+@dataclass(frozen=True)
+class _Number:
+    """One typed number, and what the particles held of it before and hold of it now."""
+
+    key: str
+    kind: Kind
+    name: str
+    typed: str
+    before: Floats
+    after: Floats
+
+    @property
+    def told(self) -> bool:
+        """Whether the readings narrowed it, or moved it."""
+        spread = float(self.before.std())
+        narrowed = float(self.after.std()) < NARROWED * spread
+        return narrowed or abs(float(self.after.mean() - self.before.mean())) > MOVED * spread
+
+    @property
+    def band(self) -> Band:
+        """The middle 80 % of what is held now."""
+        return _band(self.after)
+
+    def learned(self, says: str, take_over: Remedy | None = None) -> Learned:
+        """As a line of the report."""
+        return Learned(
+            key=self.key,
+            kind=self.kind,
+            name=self.name,
+            typed=self.typed,
+            before=_band(self.before),
+            after=self.band,
+            told=self.told,
+            says=says,
+            take_over=take_over if self.told else None,
+        )
+
+
 def _appliance(plan: Plan, place: int, before: Floats, after: Floats) -> Learned:
     appliance = plan.use.appliances[place]
-    band = _band(after)
-    told = _told(before, after)
+    typed = f"{appliance.power_w:g} W, {appliance.figure}"
+    number = _Number(f"appliance:{appliance.id}", "appliance", appliance.name, typed, before, after)
+    factor = number.band.middle
     where = ("use", "appliances", place)
-    watts = round(appliance.power_w * band.middle, 2)
+    watts = round(appliance.power_w * factor, 2)
     edits = [edit(*where, "power_w", to=watts), edit(*where, "figure", to="measured")]
     for part in ("receive_w", "sleep_w"):
         if hasattr(appliance.pattern, part):
-            value = round(getattr(appliance.pattern, part) * band.middle, 4)
+            value = round(getattr(appliance.pattern, part) * factor, 4)
             edits.append(edit(*where, "pattern", part, to=value))
-    says = f"{appliance.name}: {_times(band)}"
-    return Learned(
-        key=f"appliance:{appliance.id}",
-        kind="appliance",
-        name=appliance.name,
-        typed=f"{appliance.power_w:g} W, {appliance.figure}",
-        before=_band(before),
-        after=band,
-        told=told,
-        says=f"{says}." if told else f"{appliance.name}: the readings do not tell it apart yet.",
-        take_over=Remedy(says=f"Take {watts:g} W as measured", edits=edits) if told else None,
+    says = (
+        f"{appliance.name}: {_times(number.band)}."
+        if number.told
+        else f"{appliance.name}: the readings do not tell it apart yet."
     )
+    return number.learned(says, Remedy(says=f"Take {watts:g} W as measured", edits=edits))
 
 
 def _use(plan: Plan, tracked: Tracked) -> Learned | None:
@@ -107,88 +137,77 @@ def _use(plan: Plan, tracked: Tracked) -> Learned | None:
     if weight.sum() <= 0.0:
         return None
     weight /= weight.sum()
-    before = np.stack([tracked.before.load[k] for k in keys], axis=1) @ weight
-    after = np.stack([tracked.after.load[k] for k in keys], axis=1) @ weight
-    band, told = _band(after), _told(before, after)
-    more = "as much as you wrote" if abs(band.middle - 1) < 0.03 else (
-        "more than you wrote" if band.middle > 1 else "less than you wrote"
-    )  # fmt: skip
-    return Learned(
-        key="use",
-        kind="use",
-        name="All use together",
-        typed=f"{len(plan.use.appliances)} appliances",
-        before=_band(before),
-        after=band,
-        told=told,
-        says=f"All use together is {_times(band)}: {more}.",
-        take_over=None,
+    before, after = (
+        np.stack([held.load[key] for key in keys], axis=1) @ weight
+        for held in (tracked.before, tracked.after)
     )
+    typed = f"{len(plan.use.appliances)} appliances"
+    number = _Number("use", "use", "All use together", typed, before, after)
+    off = number.band.middle - 1.0
+    more = "as much as" if abs(off) < AS_TYPED else ("more than" if off > 0 else "less than")
+    return number.learned(f"All use together is {_times(number.band)}: {more} you wrote.")
 
 
 def _sun(plan: Plan, before: Floats, after: Floats) -> Learned | None:
     arrays = [(n, array) for n, array in enumerate(plan.box.sun) if array.on]
     if not arrays:
         return None
-    band, told = _band(after), _told(before, after)
+    watts = sum(p.power_w * p.count for _, a in arrays for p in a.panels)
+    number = _Number("sun", "sun", "The panels", f"{watts:g} W", before, after)
     edits: list[Edit] = []
     for n, array in arrays:
-        dirt = 100.0 - (100.0 - array.dirt_percent) * band.middle
-        edits.append(edit("box", "sun", n, "dirt_percent",
-                          to=round(min(max(dirt, 0.0), MOST_DIRT), 1)))  # fmt: skip
-    doubt = max(50.0 * (band.high - band.low) / 1.2816, LEAST_DOUBT_PERCENT)
-    edits.append(edit("assumptions", "panel_doubt_percent", to=round(doubt, 1)))
-    return Learned(
-        key="sun",
-        kind="sun",
-        name="The panels",
-        typed=f"{sum(p.power_w * p.count for _, a in arrays for p in a.panels):g} W",
-        before=_band(before),
-        after=band,
-        told=told,
-        says=f"The panels give {_times(band)} what they should.",
-        take_over=Remedy(says="Take it over as dirt and wear", edits=edits) if told else None,
+        dirt = 100.0 - (100.0 - array.dirt_percent) * number.band.middle
+        rounded = round(min(max(dirt, 0.0), MOST_DIRT), 1)
+        edits.append(edit("box", "sun", n, "dirt_percent", to=rounded))
+    edits.append(edit("assumptions", "panel_doubt_percent", to=_doubt(number.band)))
+    return number.learned(
+        f"The panels give {_times(number.band)} what they should.",
+        Remedy(says="Take it over as dirt and wear", edits=edits),
     )
 
 
 def _battery(plan: Plan, before: Floats, after: Floats) -> Learned:
-    band, told = _band(after), _told(before, after)
     unit = plan.box.unit
-    typed = plan.box.battery.capacity_ah if unit is None else unit.capacity_wh
-    name, where = ("Ah", ("box", "battery", "capacity_ah")) if unit is None else (
-        "Wh", ("box", "unit", "capacity_wh")
-    )  # fmt: skip
-    holds = round(typed * band.middle, 1)
-    doubt = max(50.0 * (band.high - band.low) / 1.2816, LEAST_DOUBT_PERCENT)
-    edits = [edit(*where, to=holds),
-             edit("assumptions", "capacity_doubt_percent", to=round(doubt, 1))]  # fmt: skip
-    return Learned(
-        key="battery",
-        kind="battery",
-        name="The battery",
-        typed=f"{typed:g} {name}",
-        before=_band(before),
-        after=band,
-        told=told,
-        says=f"The battery holds {_times(band)} its label."
-        if told
-        else "The battery's capacity: the readings do not tell it yet.",
-        take_over=Remedy(says=f"Take {holds:g} {name} as measured", edits=edits) if told else None,
+    if unit is None:
+        typed, name, where = plan.box.battery.capacity_ah, "Ah", ("box", "battery", "capacity_ah")
+    else:
+        typed, name, where = unit.capacity_wh, "Wh", ("box", "unit", "capacity_wh")
+    number = _Number("battery", "battery", "The battery", f"{typed:g} {name}", before, after)
+    holds = round(typed * number.band.middle, 1)
+    doubt = edit("assumptions", "capacity_doubt_percent", to=_doubt(number.band))
+    says = (
+        f"The battery holds {_times(number.band)} its label."
+        if number.told
+        else "The battery's capacity: the readings do not tell it yet."
     )
+    remedy = Remedy(
+        says=f"Take {holds:g} {name} as measured", edits=[edit(*where, to=holds), doubt]
+    )
+    return number.learned(says, remedy)
+
+
+def _doubt(band: Band) -> float:
+    """One spread of a band of factors, in percent, as the assumptions hold it."""
+    return round(max(100.0 * (band.high - band.low) / MIDDLE_80, LEAST_DOUBT_PERCENT), 1)
 
 
 def _monitor(before: Floats, after: Floats) -> Learned:
-    band = _band(100 * after)
-    side = "high" if band.middle >= 0 else "low"
-    return Learned(
-        key="monitor",
-        kind="monitor",
-        name="The monitor",
-        typed="percent as shown",
-        before=_band(100 * before),
-        after=band,
-        told=_told(before, after),
-        says=f"The monitor's percent reads about {abs(band.middle):.0f} points {side} "
-        f"(between {band.low:+.0f} and {band.high:+.0f}); a full charge sets it right.",
-        take_over=None,
+    number = _Number(
+        "monitor", "monitor", "The monitor", "percent as shown", 100 * before, 100 * after
     )
+    band = number.band
+    side = "high" if band.middle >= 0 else "low"
+    return number.learned(
+        f"The monitor's percent reads about {abs(band.middle):.0f} points {side} "
+        f"(between {band.low:+.0f} and {band.high:+.0f}); a full charge sets it right."
+    )
+
+
+def _counters(before: Floats, after: Floats) -> Learned:
+    number = _Number("counters", "counters", "The counters", "as they count", before, after)
+    says = (
+        f"The counters count {_times(number.band)} what went through."
+        if number.told
+        else "The counters' own error: the readings do not tell it yet."
+    )
+    return number.learned(says)

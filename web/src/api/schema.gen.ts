@@ -2168,7 +2168,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "appliance" | "use" | "sun" | "battery" | "monitor";
+            kind: "appliance" | "use" | "sun" | "battery" | "monitor" | "counters";
             /** Name */
             name: string;
             /** Says */

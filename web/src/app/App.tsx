@@ -11,6 +11,7 @@ import { TripPage } from "../pages/trip/TripPage";
 import { UsePage } from "../pages/use/UsePage";
 import { minutesOf } from "../quantities/clock";
 import type { Unit } from "../quantities/units";
+import { FileKey } from "../ui/FileKey";
 import { Bench } from "./bench";
 import { BenchContext, type Cursor, CursorContext, UnitContext } from "./context";
 import { HabitsProvider } from "./Habits";
@@ -71,8 +72,7 @@ function FirstPlan() {
 /** A store without a plan: begin with a plain box, or bring a file. */
 function EmptyStore() {
   const [says, setSays] = useState<string | null>(null);
-  async function bring(file: File | undefined) {
-    if (!file) return;
+  async function bring(file: File) {
     const body = await file.arrayBuffer();
     const response = await fetch("/api/plans/import", { method: "POST", body });
     const got = await response.json();
@@ -86,15 +86,7 @@ function EmptyStore() {
       <button type="button" className="key key-on mt-3 mr-2" onClick={() => void beginPlain()}>
         Begin with a plain box
       </button>
-      <label className="key mt-3">
-        Open a plan file
-        <input
-          type="file"
-          accept=".json"
-          className="sr-only"
-          onChange={(event) => void bring(event.target.files?.[0])}
-        />
-      </label>
+      <FileKey says="Open a plan file" accept=".json" onFile={(file) => void bring(file)} />
       {says && (
         <p role="alert" className="mt-2 text-danger">
           {says}

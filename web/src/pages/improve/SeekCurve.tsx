@@ -1,5 +1,6 @@
 import { scaleLinear } from "d3-scale";
 import type { Tried } from "../../api/client";
+import { FootFigures, LevelLines } from "../../drawing/Axes";
 import { linePath } from "../../drawing/paths";
 import { useWidth } from "../../drawing/useWidth";
 
@@ -34,38 +35,14 @@ export function SeekCurve({ tried, sure, unit, found }: Props) {
         role="img"
         aria-label={`How often it lasts: ${dots.map((d) => `${d.value} ${unit}, ${Math.round(d.lasts_percent)} %`).join("; ")}`}
       >
-        {[0, 25, 50, 75, 100].map((share) => (
-          <g key={share}>
-            <line
-              x1={LEFT}
-              x2={width - 14}
-              y1={y(share)}
-              y2={y(share)}
-              stroke="var(--color-line)"
-            />
-            <text
-              x={LEFT - 6}
-              y={y(share) + 4}
-              textAnchor="end"
-              fontSize="12"
-              fill="var(--color-ash)"
-            >
-              {share} %
-            </text>
-          </g>
-        ))}
-        {x.ticks(6).map((tick) => (
-          <text
-            key={tick}
-            x={x(tick)}
-            y={HEIGHT - 8}
-            textAnchor="middle"
-            fontSize="12"
-            fill="var(--color-ash)"
-          >
-            {tick} {unit}
-          </text>
-        ))}
+        <LevelLines
+          ticks={[0, 25, 50, 75, 100]}
+          y={y}
+          from={LEFT}
+          to={width - 14}
+          text={(share) => `${share} %`}
+        />
+        <FootFigures ticks={x.ticks(6)} x={x} y={HEIGHT - 8} text={(tick) => `${tick} ${unit}`} />
         <line
           x1={LEFT}
           x2={width - 14}

@@ -1,6 +1,7 @@
 import { scaleLinear } from "d3-scale";
 import { type PointerEvent, useRef, useState } from "react";
 import type { Sized } from "../../api/client";
+import { FootFigures, LevelLines } from "../../drawing/Axes";
 import { useWidth } from "../../drawing/useWidth";
 import { SliderField } from "../../ui/SliderField";
 
@@ -69,38 +70,19 @@ export function SizesPlot({ designs, own, brush, onBrush }: Props) {
           setFrom(null);
         }}
       >
-        {[0, 25, 50, 75, 100].map((share) => (
-          <g key={share}>
-            <line
-              x1={LEFT}
-              x2={width - 12}
-              y1={y(share)}
-              y2={y(share)}
-              stroke="var(--color-line)"
-            />
-            <text
-              x={LEFT - 6}
-              y={y(share) + 4}
-              textAnchor="end"
-              fontSize="12"
-              fill="var(--color-ash)"
-            >
-              {share} %
-            </text>
-          </g>
-        ))}
-        {x.ticks(7).map((tick) => (
-          <text
-            key={tick}
-            x={x(tick)}
-            y={HEIGHT - BOTTOM + 18}
-            textAnchor="middle"
-            fontSize="12"
-            fill="var(--color-ash)"
-          >
-            € {tick}
-          </text>
-        ))}
+        <LevelLines
+          ticks={[0, 25, 50, 75, 100]}
+          y={y}
+          from={LEFT}
+          to={width - 12}
+          text={(share) => `${share} %`}
+        />
+        <FootFigures
+          ticks={x.ticks(7)}
+          x={x}
+          y={HEIGHT - BOTTOM + 18}
+          text={(tick) => `€ ${tick}`}
+        />
         <text x={LEFT} y={HEIGHT - 6} fontSize="12" fill="var(--color-ash)">
           Price of these parts. Up: how often it lasts. Larger: heavier. Full: not beaten. Drag to
           pick out.

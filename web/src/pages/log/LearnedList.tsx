@@ -12,6 +12,7 @@ const INK: Record<Learned["kind"], string> = {
   sun: "bg-sun",
   battery: "bg-level",
   monitor: "bg-rim",
+  counters: "bg-rim",
 };
 
 /** What the readings say about each typed number, as a range on one scale; a click takes it over. */

@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { FileKey } from "../../ui/FileKey";
 
 const FILES: readonly [string, string][] = [
   ["log", "the log"],
@@ -10,8 +11,7 @@ const FILES: readonly [string, string][] = [
 export function LogFiles({ planId }: { planId: number }) {
   const [says, setSays] = useState<string | null>(null);
 
-  async function bring(file: File | undefined) {
-    if (!file) return;
+  async function bring(file: File) {
     setSays(null);
     const body = await file.arrayBuffer();
     const response = await fetch("/api/plans/archive", { method: "POST", body });
@@ -45,18 +45,7 @@ export function LogFiles({ planId }: { planId: number }) {
         <a className="key" href={`/api/plans/${planId}/archive`} download>
           The plan with its log, as one file
         </a>
-        <label className="key cursor-pointer">
-          Open such a file
-          <input
-            type="file"
-            accept=".zip"
-            className="sr-only"
-            onChange={(event) => {
-              void bring(event.target.files?.[0]);
-              event.target.value = "";
-            }}
-          />
-        </label>
+        <FileKey says="Open such a file" accept=".zip" onFile={(file) => void bring(file)} />
       </div>
       {says && (
         <p role="alert" className="mt-2 text-danger">

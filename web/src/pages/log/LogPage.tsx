@@ -115,6 +115,7 @@ function Entering({ entries, refresh }: EnteringProps) {
   const track = useTrack();
   const [gone, setGone] = useState<LogEntry | null>(null);
   const [correcting, setCorrecting] = useState<LogEntry | null>(null);
+  const [corrected, setCorrected] = useState<{ from: LogEntry; to: LogEntry } | null>(null);
   const [sent, setSent] = useState(0);
   const path = { plan_id: plan.id };
   const send = useMutation({
@@ -127,7 +128,8 @@ function Entering({ entries, refresh }: EnteringProps) {
             }),
           )
         : answer(client.POST("/api/plans/{plan_id}/log", { params: { path }, body })),
-    onSuccess: () => {
+    onSuccess: (entry) => {
+      setCorrected(correcting && { from: correcting, to: entry });
       setCorrecting(null);
       setSent((count) => count + 1);
       return refresh();
@@ -157,6 +159,12 @@ function Entering({ entries, refresh }: EnteringProps) {
       return refresh();
     },
   });
+  /** A correction is taken back by deleting it and putting the old entry in its place. */
+  async function takeBack({ from, to }: NonNullable<typeof corrected>) {
+    await remove.mutateAsync(to);
+    await restore.mutateAsync(from);
+    setCorrected(null);
+  }
   const days = run.days.map((day) => day.date);
   const now = track?.now ?? `${days[0] ?? draft.trip.start}T08:00`;
 
@@ -182,6 +190,14 @@ function Entering({ entries, refresh }: EnteringProps) {
             Deleted the entry of {whenOf(gone, habits)}.
             <button type="button" className="key" onClick={() => restore.mutate(gone)}>
               Put it back
+            </button>
+          </p>
+        )}
+        {corrected && (
+          <p className="mt-2 flex items-center gap-3" role="status">
+            Corrected the entry of {whenOf(corrected.to, habits)}: {corrected.from.says} before.
+            <button type="button" className="key" onClick={() => void takeBack(corrected)}>
+              Take it back
             </button>
           </p>
         )}

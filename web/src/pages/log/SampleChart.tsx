@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { scaleLinear } from "d3-scale";
 import { useState } from "react";
 import { answer, client } from "../../api/client";
+import { FootFigures, LevelLines } from "../../drawing/Axes";
 import { linePath, type Point, ringPath } from "../../drawing/paths";
 import { useWidth } from "../../drawing/useWidth";
 import { dayName } from "../../quantities/clock";
@@ -100,25 +101,14 @@ function Plot(props: { points: readonly Spread[]; width: number; shown: Shown; z
       aria-label="What the monitor showed"
       className="mt-2"
     >
-      {y.ticks(3).map((value) => (
-        <g key={value}>
-          <line x1={LEFT} x2={width - 4} y1={y(value)} y2={y(value)} stroke="var(--color-line)" />
-          <text
-            x={LEFT - 5}
-            y={y(value) + 4}
-            textAnchor="end"
-            fontSize="12"
-            fill="var(--color-ash)"
-          >
-            {value}
-          </text>
-        </g>
-      ))}
-      {ticks.map((when) => (
-        <text key={when} x={x(when)} y={HEIGHT - 3} fontSize="12" fill="var(--color-ash)">
-          {clockIn(when, zone)}
-        </text>
-      ))}
+      <LevelLines ticks={y.ticks(3)} y={y} from={LEFT} to={width - 4} />
+      <FootFigures
+        ticks={ticks}
+        x={x}
+        y={HEIGHT - 3}
+        anchor="start"
+        text={(when) => clockIn(when, zone)}
+      />
       <path
         d={ringPath(
           at((point) => point.most),

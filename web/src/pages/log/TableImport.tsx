@@ -8,6 +8,7 @@ import {
   type TablePreview,
 } from "../../api/client";
 import { Choice } from "../../ui/Choice";
+import { FileKey } from "../../ui/FileKey";
 import { Select } from "../../ui/Select";
 import { Switch } from "../../ui/Switch";
 
@@ -49,8 +50,7 @@ export function TableImport({ planId, onDone }: Props) {
     }
   }
 
-  async function choose(file: File | undefined) {
-    if (!file) return;
+  async function choose(file: File) {
     const body = await file.text();
     setText(body);
     await look(body, null);
@@ -77,18 +77,11 @@ export function TableImport({ planId, onDone }: Props) {
         A CSV file as a monitor’s app writes it. Nothing is stored before you have seen its first
         rows.
       </p>
-      <label className="key cursor-pointer">
-        Choose a CSV file
-        <input
-          type="file"
-          accept=".csv,.txt,.tsv"
-          className="sr-only"
-          onChange={(event) => {
-            void choose(event.target.files?.[0]);
-            event.target.value = "";
-          }}
-        />
-      </label>
+      <FileKey
+        says="Choose a CSV file"
+        accept=".csv,.txt,.tsv"
+        onFile={(file) => void choose(file)}
+      />
       {says && (
         <p role="alert" className="mt-2 text-danger">
           {says}

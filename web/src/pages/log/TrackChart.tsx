@@ -1,5 +1,6 @@
 import { scaleLinear } from "d3-scale";
 import type { LogEntry, RunReport, Track } from "../../api/client";
+import { LevelLines } from "../../drawing/Axes";
 import { linePath, type Point, ringPath } from "../../drawing/paths";
 import { useWidth } from "../../drawing/useWidth";
 import { dayName } from "../../quantities/clock";
@@ -44,14 +45,7 @@ export function TrackChart({ run, track, floor, entries }: Props) {
           fill="var(--color-band)"
           fillOpacity=".5"
         />
-        {[0, 50, 100].map((level) => (
-          <g key={level}>
-            <line x1={LEFT} x2={width - 4} y1={y(level)} y2={y(level)} stroke="var(--color-line)" />
-            <text x={26} y={y(level) + 4} textAnchor="end" fontSize="12" fill="var(--color-ash)">
-              {level}
-            </text>
-          </g>
-        ))}
+        <LevelLines ticks={[0, 50, 100]} y={y} from={LEFT} to={width - 4} />
         {run.days.map((day, i) => (
           <g key={day.date}>
             <line

@@ -11,11 +11,25 @@ export interface Live {
 export function useLive(planId: number): Live {
   const [live, setLive] = useState<Live>({ state: null, open: false });
   useEffect(() => {
-    const events = new EventSource(`/api/plans/${planId}/live`);
-    events.onopen = () => setLive((old) => ({ ...old, open: true }));
-    events.onerror = () => setLive((old) => ({ ...old, open: false }));
-    events.onmessage = (event) => setLive({ state: JSON.parse(event.data), open: true });
-    return () => events.close();
+    let events: EventSource | null = null;
+    // A browser has few lines to one server: a page that nobody looks at holds none.
+    function look() {
+      if (document.hidden) {
+        events?.close();
+        events = null;
+      } else if (!events) {
+        events = new EventSource(`/api/plans/${planId}/live`);
+        events.onopen = () => setLive((old) => ({ ...old, open: true }));
+        events.onerror = () => setLive((old) => ({ ...old, open: false }));
+        events.onmessage = (event) => setLive({ state: JSON.parse(event.data), open: true });
+      }
+    }
+    look();
+    document.addEventListener("visibilitychange", look);
+    return () => {
+      document.removeEventListener("visibilitychange", look);
+      events?.close();
+    };
   }, [planId]);
   return live;
 }

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import type { Plan, Problem, WeatherReport } from "../../api/client";
+import { FileKey } from "../../ui/FileKey";
 
 interface Props {
   weather: Plan["assumptions"]["weather"];
@@ -46,19 +47,11 @@ export function WeatherFile({ weather, onRead, onClear }: Props) {
         {weather ? `Weather file: ${weather.source}` : "or a weather file (EPW, TMY2, TMY3, PVGIS)"}
       </div>
       <div className="flex flex-wrap gap-2">
-        <label className="key cursor-pointer focus-within:outline-2">
-          {busy ? "Reading…" : weather ? "Another file" : "Read a file"}
-          <input
-            type="file"
-            className="sr-only"
-            accept=".epw,.tm2,.csv,.json,.CSV,.EPW"
-            onChange={(event) => {
-              const chosen = event.target.files?.[0];
-              if (chosen) void read(chosen, 0);
-              event.target.value = "";
-            }}
-          />
-        </label>
+        <FileKey
+          says={busy ? "Reading…" : weather ? "Another file" : "Read a file"}
+          accept=".epw,.tm2,.csv,.json,.CSV,.EPW"
+          onFile={(chosen) => void read(chosen, 0)}
+        />
         {weather && (
           <button type="button" className="key" onClick={onClear}>
             Leave the file out
