@@ -165,7 +165,7 @@ def test_a_bigger_battery_of_the_kind_never_shortens_autonomy(case: Case, more: 
 @many
 @given(cases())
 def test_half_the_step_moves_the_lowest_level_by_under_half_a_point(case: Case) -> None:
-    """For boxes whose loads together stay under half a capacity an hour.
+    """For boxes whose loads together stay under half a capacity an hour; two points with a float.
 
     A selector and an owner who unplugs things switch by whole steps, and a thermostat or the frost
     line may be met by a hair on one grid and not on the other; they are left out. So is a relay
@@ -179,7 +179,9 @@ def test_half_the_step_moves_the_lowest_level_by_under_half_a_point(case: Case) 
     coarse = simulate(replace(case, step_min=4))
     assume(np.all(coarse.track.served == 1.0) and np.all(coarse.track.shed == 0.0))
     fine = simulate(replace(case, step_min=2))
-    assert abs(coarse.level.min() - fine.level.min()) < 0.005
+    # A charger that goes to float a step earlier leaves a hair to a bank that is drawn on at once.
+    slack = 0.02 if np.any(coarse.stage == FLOAT) or np.any(fine.stage == FLOAT) else 0.005
+    assert abs(coarse.level.min() - fine.level.min()) < slack
 
 
 @many

@@ -80,7 +80,9 @@ def report_trip(plan_id: int) -> TripReport:
             name=part.name,
             kind=part.kind,
             planned_ah=sum(day.parts[n].planned_ah for day in days),
-            actual_ah=_sum(here, part.key, range(len(days))),
+            actual_ah=_sum(here, part.key, range(len(days)))
+            if _followed(here, part.key)
+            else _just(sum(day.parts[n].planned_ah for day in days)),
         )
         for n, part in enumerate(days[0].parts)
     ] if days else []  # fmt: skip
@@ -113,9 +115,17 @@ def _day(here: Whereabouts, run: RunReport, d: int, share: float) -> DayAgainst:
     until = tracked.until * tracked.grid.step_min // run.bank.step_min
     planned = _planned_parts(run, d, until if share < 1.0 else None)
     parts = [
-        Against(key=key, name=name, kind=kind, planned_ah=ah, actual_ah=_sum(here, key, [d]))
+        Against(
+            key=key,
+            name=name,
+            kind=kind,
+            planned_ah=ah,
+            actual_ah=_sum(here, key, [d]) if _followed(here, key) else _just(ah),
+        )
         for key, name, kind, ah in planned
     ]
+    # What the box draws by itself is not followed: it is taken as planned.
+    itself = sum(part.planned_ah for part in parts if not _followed(here, part.key))
     first = int(tracked.grid.day_starts[d])
     last = min(int(tracked.grid.day_starts[d + 1]), tracked.until)
     low = 100 * tracked.band[:, first : last + 1].min(axis=1)
@@ -130,7 +140,7 @@ def _day(here: Whereabouts, run: RunReport, d: int, share: float) -> DayAgainst:
         planned_in_ah=sum(p.planned_ah for p in parts if p.kind != "use"),
         planned_out_ah=sum(p.planned_ah for p in parts if p.kind == "use"),
         actual_in_ah=_band(gave),
-        actual_out_ah=_band(used),
+        actual_out_ah=_band(used + itself),
         planned_low_percent=min(part, default=day.lowest_percent),
         actual_low_percent=Band(low=float(low[0]), middle=float(low[1]), high=float(low[2])),
     )
@@ -163,13 +173,18 @@ def _planned_parts(run: RunReport, d: int, until: int | None) -> list[Planned]:
 
 def _sum(here: Whereabouts, key: str, days: range | list[int]) -> Band:
     """A source's or an appliance's tracked charge over some days [Ah]."""
-    tracked = here.tracked
-    which = list(days)
+    tracked, which = here.tracked, list(days)
     if key in tracked.source_keys:
         return _band(tracked.gave[:, which, tracked.source_keys.index(key)].sum(axis=1))
-    if key in tracked.draw_keys:
-        return _band(tracked.used[:, which, tracked.draw_keys.index(key)].sum(axis=1))
-    return Band(low=0.0, middle=0.0, high=0.0)
+    return _band(tracked.used[:, which, tracked.draw_keys.index(key)].sum(axis=1))
+
+
+def _followed(here: Whereabouts, key: str) -> bool:
+    return key in here.tracked.source_keys or key in here.tracked.draw_keys
+
+
+def _just(ah: float) -> Band:
+    return Band(low=ah, middle=ah, high=ah)
 
 
 def _band(values: Floats) -> Band:

@@ -20,7 +20,10 @@ export function Shell() {
   const problem = useBenchPart((state) => state.problem);
   const saving = useBenchPart((state) => state.saving);
   const { unit, setUnit } = use(UnitContext);
-  const onTrip = useLocation().pathname.endsWith("/trip");
+  // Trip and the log's first view draw the whole trip themselves.
+  const { pathname, search } = useLocation();
+  const onLog = pathname.endsWith("/log") && !search.includes("view=");
+  const drawn = pathname.endsWith("/trip") || onLog;
 
   const [shown, setShown] = useState<"commands" | "help" | "settings" | "judgements" | null>(null);
   const opener = (name: NonNullable<typeof shown>) => (open: boolean) =>
@@ -109,7 +112,7 @@ export function Shell() {
           />
         )}
         <TrialBar />
-        {!onTrip && <LevelStrip />}
+        {!drawn && <LevelStrip />}
         <Outlet />
       </main>
       <CommandMenu

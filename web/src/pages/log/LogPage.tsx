@@ -66,7 +66,7 @@ export function LogPage() {
           label="Parts of the log"
           value={view}
           options={VIEWS}
-          onChange={(next) => setQuery({ view: next }, { replace: true })}
+          onChange={(next) => setQuery(next === "log" ? {} : { view: next }, { replace: true })}
         />
       </div>
       {view === "log" && <Entering entries={entries} refresh={refresh} />}
