@@ -23,7 +23,6 @@ SHOTS = {
     "log": ("1/log", 1280, 800),
     "months": ("2/trip", 1280, 800),
     "winter": ("3/box", 1280, 800),
-    "outage": ("4/trip", 1280, 800),
     "unit": ("5/box", 1280, 800),
     "trip-phone": ("1/trip", 390, 844),
     "box-phone": ("1/box", 390, 844),
@@ -31,7 +30,11 @@ SHOTS = {
     "night": ("1/use", 390, 844),
     "improve": ("1/improve", 1280, 800),
     "sizes": ("1/improve?view=sizes", 1280, 800),
-    "improve-phone": ("1/improve", 390, 844),
+    "onward": ("1/improve?view=sure&from=now", 1280, 800),
+    "learned": ("1/log?view=learned", 1280, 800),
+    "actual": ("1/log?view=actual", 1280, 800),
+    "log-phone": ("1/log", 390, 844),
+    "monitor": ("1/log?view=monitor", 1280, 800),
     "judgements": ("spoilt/box?part=sun:panels", 1280, 800),
 }
 CLICKS = {
@@ -40,9 +43,10 @@ CLICKS = {
     "sum": "Fri 12, Ah",
     "judgements": "[0-9]+ to mend",
     "sizes": "Search",
+    "onward": "Seek",
 }
 """What is clicked first."""
-WAITS = {"improve": "changes", "improve-phone": "changes", "sizes": "sizes"}
+WAITS = {"improve": "changes", "sizes": "sizes", "actual": "by-day", "monitor": "live-faces"}
 """What is to be there before the picture is taken."""
 
 

@@ -228,3 +228,13 @@ def test_what_was_given_and_used_agrees_with_the_level(moth_case: Case) -> None:
     start = float(tracked.band[1, 0])
     stored = (tracked.band[1, -1] - start) * moth_case.bank.capacity_ah
     assert gained == pytest.approx(stored, abs=6.0)
+
+
+def test_a_reading_tells_what_it_did(moth_case: Case) -> None:
+    day = 1.3
+    high = at_day(moth_case, day, read(moth_case, day, "percent", planned(moth_case, day) + 0.06))
+    (taken,) = high.taken
+    assert taken.moved > 0.01
+    assert taken.doubt[1] < 0.8 * taken.doubt[0]
+    aside = at_day(moth_case, day, read(moth_case, day, "percent", 0.02)).taken[0]
+    assert abs(aside.moved) < 0.01

@@ -167,6 +167,12 @@ class Particles:
         w = np.exp(self.log_weight - self.log_weight.max())
         return np.asarray(w / w.sum())
 
+    def standing_at(self) -> tuple[float, float]:
+        """Mean and spread of the level now, 0..1."""
+        w, soc = self.weight(), self.soc
+        mean = float(w @ soc)
+        return mean, float(np.sqrt(w @ (soc - mean) ** 2))
+
     # --- Forward.
 
     def advance(self, to: int) -> None:

@@ -73,6 +73,7 @@ class Taken:
         only because a second one agreed with it
     expected : (low, high) within which it was expected, in its own unit
     surprise : chance of so odd a reading, 0..1
+    moved : by how much it moved the level, 0..1; doubt : the level's spread before and after
     """
 
     key: str
@@ -81,6 +82,8 @@ class Taken:
     surprise: float
     anchor: bool = False
     late: bool = False
+    moved: float = 0.0
+    doubt: tuple[float, float] = (0.0, 0.0)
 
 
 def rested_sd_v(hours: float | None) -> float:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -60,6 +60,13 @@ class Aim:
 
 def take_reading(particles: Particles, reading: Reading, before: list[Taken]) -> Taken:
     """Let one reading change the particles, or set it aside. They stand at its time."""
+    level, doubt = particles.standing_at()
+    taken = _take(particles, reading, before)
+    new_level, new_doubt = particles.standing_at()
+    return replace(taken, moved=new_level - level, doubt=(doubt, new_doubt))
+
+
+def _take(particles: Particles, reading: Reading, before: list[Taken]) -> Taken:
     from scipy.special import ndtr
 
     wander = particles.wander()

@@ -20,6 +20,10 @@ from oddkettle.services.whereabouts import Whereabouts, Why, first_midnight, fol
 from oddkettle.services.words import day_words, duration_words
 
 Floats = NDArray[np.float64]
+MIDDLE_80, LITTLE_POINTS = 1.2816, 0.3
+"""Half the width of the middle 80 % in spreads; what is too little to be spoken of."""
+MOST_LEVEL = 2.0
+"""What is expected below this is a level; all else that is read lies higher, or is a current."""
 FULL_SOC = 0.985
 """From here on a box is called full."""
 SURE_SHARE, RARE_SHARE = 0.9, 0.1
@@ -201,15 +205,30 @@ def _state(taken: Taken) -> Literal["used", "anchor", "aside", "late"]:
 
 def _says(taken: Taken) -> str:
     low, high = taken.expected
-    unit = 100 if high <= 2.0 else 1
-    span = f"{unit * max(low, 0.0):.1f} to {unit * high:.1f} was expected"
+    if high <= MOST_LEVEL:
+        span = f"{100 * max(low, 0.0):.0f} to {100 * high:.0f} % was expected"
+    else:
+        digits = 2 if high - low < 1.0 else 1
+        span = f"{low:.{digits}f} to {high:.{digits}f} was expected"
     if not taken.used:
         return (
             f"Set aside: {span}, and so odd a reading comes once in "
             f"{min(1 / max(taken.surprise, 1e-9), 1e6):,.0f}. A second one that agrees is believed."
         )
     if taken.late:
-        return f"Believed, for the reading before it was odd as well ({span})."
+        return f"Believed, for the reading before it was odd as well ({span}). {_effect(taken)}"
     if taken.anchor:
-        return f"Taken as it is, although {span}."
-    return f"Taken in: {span}."
+        return f"Taken as it is, although {span}. {_effect(taken)}"
+    return f"Taken in: {span}. {_effect(taken)}"
+
+
+def _effect(taken: Taken) -> str:
+    """What a reading did to the level; the doubt is half of the middle 80 %."""
+    moved = 100 * taken.moved
+    before, after = (100 * MIDDLE_80 * spread for spread in taken.doubt)
+    step = "left the level where it was" if abs(moved) < LITTLE_POINTS else (
+        f"moved the level by {moved:+.1f} points"
+    )  # fmt: skip
+    if before - after < LITTLE_POINTS:
+        return f"It {step}."
+    return f"It {step} and took the doubt from ±{before:.0f} to ±{after:.1f}."

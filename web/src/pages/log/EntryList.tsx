@@ -44,8 +44,6 @@ function Entry(props: {
   const { entry, marks } = props;
   const habits = useHabits();
   const { low_percent: low, high_percent: high } = entry;
-  const aside = marks.find((mark) => mark.state === "aside");
-  const mark = aside ?? marks[0];
   const when = whenOf(entry, habits);
   return (
     <li className="grid grid-cols-[1fr_auto] gap-x-3 border-t border-line py-2 sm:grid-cols-[8.5rem_1fr_auto]">
@@ -59,11 +57,14 @@ function Entry(props: {
           <span className="text-ash">{`, planned ${percentText(entry.planned_percent)}`}</span>
         )}
         {entry.note && <span className="text-ash"> · {entry.note}</span>}
-        {mark && (
-          <span className={`block text-sm ${aside ? "font-semibold text-danger" : ""}`}>
+        {marks.map((mark) => (
+          <span
+            key={mark.says}
+            className={`block text-sm ${mark.state === "aside" ? "font-semibold text-danger" : ""}`}
+          >
             {mark.says}
           </span>
-        )}
+        ))}
         <span className="block text-sm text-ash">{entry.worth}</span>
         <span className="block text-xs text-ash">
           {entry.replaces == null ? "written" : "corrected"}{" "}
