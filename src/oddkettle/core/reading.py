@@ -77,6 +77,7 @@ class Taken:
     """
 
     key: str
+    kind: ReadingKind
     used: bool
     expected: tuple[float, float]
     surprise: float

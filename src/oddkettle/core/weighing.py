@@ -81,7 +81,7 @@ def _take(particles: Particles, reading: Reading, before: list[Taken]) -> Taken:
     anchor = odd and reading.kind in ANCHORS
     if odd and not twice and not anchor:
         _scatter(particles, wander)
-        return Taken(reading.key, False, expected, surprise)
+        return Taken(reading.key, reading.kind, False, expected, surprise)
     if twice:
         particles.open_up()
     if odd:
@@ -95,7 +95,7 @@ def _take(particles: Particles, reading: Reading, before: list[Taken]) -> Taken:
             particles.weigh(lambda: _log_likelihood(aim_of(particles, reading)))
     if reading.kind == "full":
         particles.sync(np.ones(particles.count, bool))
-    return Taken(reading.key, True, expected, surprise, anchor=anchor, late=twice)
+    return Taken(reading.key, reading.kind, True, expected, surprise, anchor=anchor, late=twice)
 
 
 def aim_of(particles: Particles, reading: Reading) -> Aim:

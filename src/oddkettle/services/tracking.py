@@ -11,7 +11,7 @@ from pydantic import BaseModel
 
 from oddkettle.core.chances import band, quantiles
 from oddkettle.core.ensemble import Ensemble
-from oddkettle.core.reading import Taken
+from oddkettle.core.reading import ReadingKind, Taken
 from oddkettle.core.tracker import Tracked
 from oddkettle.core.trip import zone_named
 from oddkettle.services.learned import Learned, learn
@@ -22,10 +22,12 @@ from oddkettle.services.words import day_words, duration_words
 Floats = NDArray[np.float64]
 MIDDLE_80, LITTLE_POINTS = 1.2816, 0.3
 """Half the width of the middle 80 % in spreads; what is too little to be spoken of."""
-MOST_LEVEL = 2.0
-"""What is expected below this is a level; all else that is read lies higher, or is a current."""
 FULL_SOC = 0.985
 """From here on a box is called full."""
+UNITS: dict[ReadingKind, str] = {
+    "percent": "%", "full": "%", "cut_out": "%", "rested_v": "V", "loaded_v": "V", "net_a": "A",
+    "ah_in": "Ah in", "ah_out": "Ah out", "wh_in": "Wh in", "wh_out": "Wh out",
+}  # fmt: skip
 SURE_SHARE, RARE_SHARE = 0.9, 0.1
 WHY: dict[str, str] = {
     "chosen": "As of the moment that you chose.",
@@ -205,11 +207,12 @@ def _state(taken: Taken) -> Literal["used", "anchor", "aside", "late"]:
 
 def _says(taken: Taken) -> str:
     low, high = taken.expected
-    if high <= MOST_LEVEL:
+    unit = UNITS[taken.kind]
+    if unit == "%":
         span = f"{100 * max(low, 0.0):.0f} to {100 * high:.0f} % was expected"
     else:
-        digits = 2 if high - low < 1.0 else 1
-        span = f"{low:.{digits}f} to {high:.{digits}f} was expected"
+        digits = 2 if unit == "V" else 1
+        span = f"{low:.{digits}f} to {high:.{digits}f} {unit} was expected"
     if not taken.used:
         return (
             f"Set aside: {span}, and so odd a reading comes once in "
