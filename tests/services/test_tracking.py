@@ -20,7 +20,7 @@ from oddkettle.services.log import add_entry, delete_entry, list_entries
 from oddkettle.services.plans import create_plan
 from oddkettle.services.remedies import with_edits
 from oddkettle.services.samples import ingest, readings_of_samples, view
-from oddkettle.services.tracking import TrackReport, track_plan
+from oddkettle.services.tracking import TrackReport, rest_of, track_plan
 from oddkettle.store.samples import QUARTER_MS, Quarter
 
 
@@ -332,3 +332,20 @@ def test_a_correction_takes_the_place_of_what_it_corrects(plan_id: int) -> None:
     )
     (only,) = list_entries(plan_id)
     assert (only.id, only.replaces, only.value) == (right.id, wrong, 46)
+
+
+def test_the_rest_of_the_saved_plan_is_that_of_its_track(logged: int, moth: Plan) -> None:
+    whole = track_plan(logged).rest
+    assert rest_of(logged, moth) == whole
+    quick = rest_of(logged, moth, quick=True)
+    assert quick.futures < whole.futures
+    assert quick.lasts_percent == pytest.approx(whole.lasts_percent, abs=20)
+
+
+def test_a_variant_starts_where_the_saved_plan_stands(logged: int, moth: Plan) -> None:
+    sought = answer(list(seek_onward(logged, Goal(knob="drive", sure_percent=80))))
+    assert sought.try_it is not None
+    rest = rest_of(logged, with_edits(moth, sought.try_it.edits))
+    assert rest.lasts_percent == pytest.approx(sought.lasts_percent)
+    now = round(track_plan(logged).now_step * 5 / rest.band.step_min)
+    assert rest.band.middle[: now + 1] == track_plan(logged).rest.band.middle[: now + 1]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import datetime, timedelta
 from typing import Literal
 
@@ -11,15 +12,21 @@ from pydantic import BaseModel
 
 from oddkettle.core.chances import band, quantiles
 from oddkettle.core.ensemble import Ensemble
+from oddkettle.core.fault import PlanFault
 from oddkettle.core.reading import ReadingKind, Taken
+from oddkettle.core.rest import run_rest
 from oddkettle.core.tracker import Tracked
 from oddkettle.core.trip import zone_named
+from oddkettle.plan import Plan
+from oddkettle.plan.complaints import PlanRefused, from_fault
+from oddkettle.services.as_it_was import case_as_it_was
 from oddkettle.services.learned import Learned, learn
 from oddkettle.services.odds import Band, BandSeries, OddsReport, report_odds
 from oddkettle.services.whereabouts import Whereabouts, Why, first_midnight, follow
 from oddkettle.services.words import day_words, duration_words
 
 Floats = NDArray[np.float64]
+QUICK_FUTURES = 40
 MIDDLE_80, LITTLE_POINTS = 1.2816, 0.3
 """Half the width of the middle 80 % in spreads; what is too little to be spoken of."""
 FULL_SOC = 0.985
@@ -82,6 +89,30 @@ class TrackReport(BaseModel):
 def track_plan(plan_id: int, at: datetime | None = None) -> TrackReport:
     """Follow a trip up to now, or to a local time, and look on from there. Raises PlanRefused."""
     return report_whereabouts(follow(plan_id, at))
+
+
+def rest_of(plan_id: int, document: Plan, *, quick: bool = False) -> OddsReport:
+    """The rest of a variant of the plan, from where the saved one's battery stands.
+
+    `quick` takes few futures, for a plan that is just being dragged. Raises PlanRefused.
+    """
+    here = follow(plan_id)
+    try:
+        case = case_as_it_was(document, list(here.entries), here.now)
+        case = replace(case, step_min=here.tracked.case.step_min)
+        if case.days != here.case.days or case.first_day != here.case.first_day:
+            # Other days are another trip: only the saved one has a standpoint.
+            return report_whereabouts(here).rest
+        rest = run_rest(case, here.tracked.here, QUICK_FUTURES if quick else _futures(document))
+    except PlanFault as fault:
+        raise PlanRefused([from_fault(fault)]) from None
+    left = here.case.days - here.day
+    odds = report_odds(rest, left=left if here.why != "start" else None)
+    return _with_the_past(odds, here.tracked, rest, here.day)
+
+
+def _futures(document: Plan) -> int:
+    return document.assumptions.futures
 
 
 def report_whereabouts(here: Whereabouts) -> TrackReport:

@@ -18,8 +18,7 @@ const HEIGHT = 54;
 export function LevelStrip() {
   const { run, draft, plan } = useBenchState();
   const followed = useTrack();
-  // What is dragged or being saved is the plan; the track is that of the saved one.
-  const track = followed?.begun && draft === plan.document ? followed : null;
+  const track = followed?.begun ? followed : null;
   const [ref, width] = useWidth<HTMLDivElement>();
   const habits = useHabits();
   const [cursor, setCursor] = useCursor();

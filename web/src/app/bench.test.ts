@@ -26,6 +26,7 @@ class FakeServer {
       body: text ? JSON.parse(text) : {},
     };
     this.calls.push(call);
+    if (call.url.endsWith("/track/rest")) return Response.json({ rest: call.body.name });
     if (call.url === "/api/preview") {
       await this.gate;
       return Response.json({ ran: call.body.name });
@@ -77,6 +78,7 @@ beforeEach(() => {
     plan,
     draft: plan.document,
     run: {} as RunReport,
+    rest: null,
     sky: "expected",
     trial: null,
     problem: null,
@@ -186,5 +188,43 @@ describe("the bench", () => {
     expect(server.searches("/api/preview").every((query) => query.get("sky") === "worst")).toBe(
       true,
     );
+  });
+});
+
+describe("a trip that is under way", () => {
+  it("runs its rest beside the plan, quickly while something is dragged", async () => {
+    bench.follow(true);
+    bench.preview(named("dragged"));
+    await vi.waitFor(() => expect(bench.snapshot().rest).toEqual({ rest: "dragged" }));
+    expect(server.searches("/api/plans/1/track/rest").map((q) => q.get("quick"))).toEqual(["true"]);
+    bench.commit(named("let go"), "moved");
+    await settled();
+    await vi.waitFor(() => expect(bench.snapshot().rest).toEqual({ rest: "let go" }));
+    expect(server.searches("/api/plans/1/track/rest").at(-1)?.get("quick")).toBe("false");
+  });
+
+  it("gives up a rest that was run from an older standpoint", async () => {
+    bench.follow(true);
+    bench.preview(named("dragged"));
+    await vi.waitFor(() => expect(bench.snapshot().rest).not.toBeNull());
+    bench.follow(true);
+    expect(bench.snapshot().rest).toBeNull();
+  });
+
+  it("runs a trial again from a new standpoint", async () => {
+    bench.follow(true);
+    bench.try(named("a trial"), "a bigger panel");
+    await vi.waitFor(() => expect(bench.snapshot().rest).toEqual({ rest: "a trial" }));
+    const before = server.count("/api/plans/1/track/rest");
+    bench.follow(true);
+    await vi.waitFor(() => expect(server.count("/api/plans/1/track/rest")).toBeGreaterThan(before));
+    expect(bench.snapshot().rest).toEqual({ rest: "a trial" });
+  });
+
+  it("asks for no rest before it has begun", async () => {
+    bench.follow(false);
+    bench.preview(named("dragged"));
+    await vi.waitFor(() => expect(server.count("/api/preview")).toBe(1));
+    expect(server.count("/api/plans/1/track/rest")).toBe(0);
   });
 });

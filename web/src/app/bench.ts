@@ -1,6 +1,7 @@
 import {
   answer,
   client,
+  type Odds,
   type OpenPlan,
   type Plan,
   type Problem,
@@ -15,6 +16,8 @@ export interface BenchState {
   /** The document on screen; ahead of `plan` while something is dragged or being saved. */
   draft: Plan;
   run: RunReport;
+  /** On a trip under way: the odds of the rest for the draft, from where the battery stands. */
+  rest: Odds | null;
   /** Which future is looked at: the expected one, or one that stands for its tenth. */
   sky: Sky;
   /** What is tried on screen and not kept yet, in words. */
@@ -44,6 +47,8 @@ export class Bench {
   private shown: Plan | null = null;
   private saves: Promise<void> = Promise.resolve();
   private pending = 0;
+  /** Whether the trip is under way, so that its rest is run beside the plan. */
+  private underWay = false;
 
   constructor(private state: BenchState) {}
 
@@ -57,6 +62,7 @@ export class Bench {
       plan,
       draft,
       run,
+      rest: null,
       sky: "expected",
       trial: null,
       problem: null,
@@ -70,6 +76,16 @@ export class Bench {
   };
 
   snapshot = (): BenchState => this.state;
+
+  /**
+   * The track was fetched anew, and the trip is under way or not. What was run from the standpoint
+   * before is out of date: the track has its own rest, and a trial is run again.
+   */
+  follow = (underWay: boolean): void => {
+    this.underWay = underWay;
+    if (underWay && this.state.trial !== null) this.ask(this.state.draft, true);
+    else if (this.state.rest) this.set({ rest: null });
+  };
 
   /** Look at another future. */
   look = (sky: Sky): void => {
@@ -206,11 +222,14 @@ export class Bench {
   }
 
   private async show(wish: Wish): Promise<void> {
-    const run = await fetchRun(wish, this.state.sky);
+    const [run, rest] = await Promise.all([
+      fetchRun(wish, this.state.sky),
+      this.underWay ? fetchRest(this.state.plan.id, wish) : null,
+    ]);
     this.shown = wish.draft;
     // Judgements come with advice only: those of before stay in sight while a shape is dragged.
     const judgements = run.judgements ?? this.state.run.judgements;
-    this.set({ run: { ...run, judgements } });
+    this.set({ run: { ...run, judgements }, rest });
   }
 
   private set(part: Partial<BenchState>): void {
@@ -222,4 +241,9 @@ export class Bench {
 function fetchRun({ draft, full }: Wish, sky: Sky): Promise<RunReport> {
   const query = { advice: full, odds: full ? ("full" as const) : ("quick" as const), sky };
   return answer(client.POST("/api/preview", { params: { query }, body: draft }));
+}
+
+function fetchRest(plan_id: number, { draft, full }: Wish): Promise<Odds> {
+  const params = { path: { plan_id }, query: { quick: !full } };
+  return answer(client.POST("/api/plans/{plan_id}/track/rest", { params, body: draft }));
 }

@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useCallback } from "react";
+import { useCallback, useEffect, useMemo } from "react";
 import { answer, client, type LogEntry, type Track } from "../api/client";
-import { useBenchPart } from "./context";
+import { useBench, useBenchPart } from "./context";
 
 /** The log of the plan that is open, by time. */
 export function useLog(): readonly LogEntry[] {
@@ -15,8 +15,13 @@ export function useLog(): readonly LogEntry[] {
   return log.data ?? [];
 }
 
-/** Where the battery stands and how the rest looks; null until it is known. */
+/**
+ * Where the battery stands and how the rest looks; null until it is known. While the plan is
+ * changed on screen the rest is that of the draft.
+ */
 export function useTrack(): Track | null {
+  const bench = useBench();
+  const rest = useBenchPart((state) => state.rest);
   const plan = useBenchPart((state) => state.plan);
   const track = useQuery({
     queryKey: ["track", plan.id, plan.revision],
@@ -24,7 +29,11 @@ export function useTrack(): Track | null {
       answer(client.GET("/api/plans/{plan_id}/track", { params: { path: { plan_id: plan.id } } })),
     placeholderData: (before) => before,
   });
-  return track.data ?? null;
+  const found = track.data ?? null;
+  useEffect(() => {
+    if (found) bench.follow(found.begun);
+  }, [bench, found]);
+  return useMemo(() => (found && rest ? { ...found, rest } : found), [found, rest]);
 }
 
 /** Ask anew for all that hangs on the log. */

@@ -26,7 +26,7 @@ const ADD_KEYS: Record<string, BlockKind> = { d: "drive", h: "hookup", p: "panel
 
 export function TripPage() {
   const bench = useBench();
-  const { draft, run, plan } = useBenchState();
+  const { draft, run } = useBenchState();
   const { verdict } = run;
   const [shown, setCursor] = useCursor();
   const long = run.days.length > MOST_ROWS;
@@ -36,8 +36,7 @@ export function TripPage() {
   const entries = useLog();
   const followed = useTrack();
   const [asPlanned, setAsPlanned] = useState(false);
-  // What is being dragged or tried is the plan; the track is that of the saved one.
-  const track = followed?.begun && !asPlanned && draft === plan.document ? followed : null;
+  const track = followed?.begun && !asPlanned ? followed : null;
   const shownRun = useMemo(() => (track ? { ...run, odds: track.rest } : run), [run, track]);
 
   function add(kind: BlockKind, minute?: number) {
