@@ -89,9 +89,11 @@ def read_table(data: bytes) -> Table:
     text = _text(data)
     lines = text.splitlines()
     delimiter = max(";\t,|", key=lambda mark: sum(line.count(mark) for line in lines[:60]))
-    cells = [
-        [cell.strip() for cell in row] for row in csv.reader(io.StringIO(text), delimiter=delimiter)
-    ]
+    try:
+        reader = csv.reader(io.StringIO(text, newline=None), delimiter=delimiter)
+        cells = [[cell.strip() for cell in row] for row in reader]
+    except csv.Error as error:
+        raise NoTable(f"The file is no table of text: {error}.") from None
     best = max(range(min(len(cells), HEADER_WITHIN)), key=lambda n: _named(cells[n]), default=None)
     if best is None or not _named(cells[best]):
         raise NoTable("No line names a time and something measured, like 'time;voltage;current'.")
