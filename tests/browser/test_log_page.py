@@ -98,13 +98,17 @@ def test_an_entry_is_corrected_deleted_and_put_back(page: Page) -> None:
     expect(form.get_by_label("The monitor says")).to_have_value("64")
     form.get_by_label("The monitor says").fill("46")
     form.get_by_role("button", name="Correct it").click()
-    expect(page.get_by_text("monitor says 46 %")).to_be_visible()
-    expect(page.get_by_text("monitor says 64 %")).to_have_count(0)
+    listed = page.get_by_role("listitem")
+    expect(listed.get_by_text("monitor says 46 %")).to_be_visible()
+    expect(listed.get_by_text("monitor says 64 %")).to_have_count(0)
     expect(page.get_by_text(re.compile("^corrected 20"))).to_be_visible()
+    page.get_by_role("button", name="Take it back").click()
+    expect(listed.get_by_text("monitor says 64 %")).to_be_visible()
+    expect(listed.get_by_text("monitor says 46 %")).to_have_count(0)
     page.get_by_role("button", name="Delete the entry of Tue 9, 22:15").click()
-    expect(page.get_by_text("monitor says 46 %")).to_have_count(0)
+    expect(listed.get_by_text("monitor says 64 %")).to_have_count(0)
     page.get_by_role("button", name="Put it back").click()
-    expect(page.get_by_text("monitor says 46 %")).to_be_visible()
+    expect(listed.get_by_text("monitor says 64 %")).to_be_visible()
 
 
 @ON_THE_DESK
