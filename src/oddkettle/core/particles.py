@@ -60,9 +60,12 @@ LOAD_BOUNDS, SUN_BOUNDS, CAPACITY_BOUNDS = (0.2, 5.0), (0.2, 2.0), (0.4, 1.3)
 """A stretch is seen from this many readings later: they tell what came between them."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Standpoint:
-    """Equally likely particles at step `step`: from here the rest of the trip is run."""
+    """Equally likely particles at step `step`: from here the rest of the trip is run.
+
+    Told apart by identity, so that what was drawn from one can be kept.
+    """
 
     step: int
     luck: Luck

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from functools import lru_cache
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -24,7 +26,7 @@ def run_rest(case: Case, here: Standpoint, count: int) -> Ensemble:
     The level is NaN before. The same standpoint gives the same skies to every variant of the
     rest; a variant is laid at the standpoint's own steps. Raises PlanFault.
     """
-    rows = np.floor((np.arange(count) + 0.5) * len(here.luck.soc0) / count).astype(np.int64)
+    rows = rows_of(here, count)
     futures = futures_from(case, here, rows)
     box, luck, grid = lay_box(case, futures)
     found = nothing_found(box, count)
@@ -40,23 +42,37 @@ def futures_from(case: Case, here: Standpoint, rows: NDArray[np.int64]) -> Futur
     """The futures that begin where these particles stand; days that have begun stay theirs."""
     drawn = draw_futures(case, len(rows))
     trip = SkyTrip(case.first_day, case.site.latitude, prospects_of(case), case.doubt)
-    past = slice(0, here.sky_day + 1)
-    parts = {name: getattr(drawn.skies, name).copy() for name in vars(drawn.skies)}
-    for name, part in parts.items():
-        part[:, past] = getattr(here.luck, name)[rows, past]
-    chain = here.chain.of(rows)
-    for day in range(here.sky_day + 1, case.days):
-        sky, chain = draw_day(trip, chain, day, " from here")
-        for name, part in parts.items():
-            part[:, day] = getattr(sky, name)
     known = {key: here.luck.load[rows, n] for n, key in enumerate(here.keys)}
     return replace(
         drawn,
-        skies=Skies(**parts),
+        skies=_skies_from(here, trip, len(rows)),
         load={key: known.get(key, own) for key, own in drawn.load.items()},
         sun=here.luck.sun[rows],
         capacity=here.luck.capacity[rows],
     )
+
+
+def rows_of(here: Standpoint, count: int) -> NDArray[np.int64]:
+    """(count,) particles that stand for all of them, evenly."""
+    return np.floor((np.arange(count) + 0.5) * len(here.luck.soc0) / count).astype(np.int64)
+
+
+@lru_cache(maxsize=8)
+def _skies_from(here: Standpoint, trip: SkyTrip, count: int) -> Skies:
+    """The particles' skies, and from here on new ones; kept, for every variant meets the same."""
+    rows, luck = rows_of(here, count), here.luck
+    parts: dict[str, NDArray[Any]] = {
+        "clearness": luck.clearness[rows],
+        "low_c": luck.low_c[rows],
+        "high_c": luck.high_c[rows],
+        "shape": luck.shape[rows],
+    }
+    chain = here.chain.of(rows)
+    for day in range(here.sky_day + 1, len(trip.prospects)):
+        sky, chain = draw_day(trip, chain, day, " from here")
+        for name, part in parts.items():
+            part[:, day] = getattr(sky, name)
+    return Skies(**parts)
 
 
 def _standing(box: Box, here: Standpoint, rows: NDArray[np.int64]) -> Standing:

@@ -16,9 +16,9 @@ const HEIGHT = 54;
 
 /** The whole trip's level, in sight on every page but Trip; it moves as anything is edited. */
 export function LevelStrip() {
-  const { run, draft, plan } = useBenchState();
+  const { run, draft, plan, asPlanned } = useBenchState();
   const followed = useTrack();
-  const track = followed?.begun ? followed : null;
+  const track = followed?.begun && !asPlanned ? followed : null;
   const [ref, width] = useWidth<HTMLDivElement>();
   const habits = useHabits();
   const [cursor, setCursor] = useCursor();

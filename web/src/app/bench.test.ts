@@ -79,6 +79,7 @@ beforeEach(() => {
     draft: plan.document,
     run: {} as RunReport,
     rest: null,
+    asPlanned: false,
     sky: "expected",
     trial: null,
     problem: null,

@@ -18,6 +18,8 @@ export interface BenchState {
   run: RunReport;
   /** On a trip under way: the odds of the rest for the draft, from where the battery stands. */
   rest: Odds | null;
+  /** On such a trip: whether the plan as it was is looked at, and not the rest from now. */
+  asPlanned: boolean;
   /** Which future is looked at: the expected one, or one that stands for its tenth. */
   sky: Sky;
   /** What is tried on screen and not kept yet, in words. */
@@ -63,6 +65,7 @@ export class Bench {
       draft,
       run,
       rest: null,
+      asPlanned: false,
       sky: "expected",
       trial: null,
       problem: null,
@@ -85,6 +88,13 @@ export class Bench {
     this.underWay = underWay;
     if (underWay && this.state.trial !== null) this.ask(this.state.draft, true);
     else if (this.state.rest) this.set({ rest: null });
+  };
+
+  /** On a trip under way: look at the whole plan, or at the rest from now. */
+  showPlan = (asPlanned: boolean): void => {
+    this.set({ asPlanned });
+    this.shown = null;
+    this.ask(this.state.draft, true);
   };
 
   /** Look at another future. */
@@ -222,14 +232,17 @@ export class Bench {
   }
 
   private async show(wish: Wish): Promise<void> {
+    // The rest from now takes the place of the plan's own odds: while dragged one of them is enough.
+    const onlyRest = this.underWay && !this.state.asPlanned && !wish.full;
     const [run, rest] = await Promise.all([
-      fetchRun(wish, this.state.sky),
+      fetchRun(wish, this.state.sky, onlyRest),
       this.underWay ? fetchRest(this.state.plan.id, wish) : null,
     ]);
     this.shown = wish.draft;
     // Judgements come with advice only: those of before stay in sight while a shape is dragged.
     const judgements = run.judgements ?? this.state.run.judgements;
-    this.set({ run: { ...run, judgements }, rest });
+    const odds = onlyRest ? this.state.run.odds : run.odds;
+    this.set({ run: { ...run, judgements, odds }, rest });
   }
 
   private set(part: Partial<BenchState>): void {
@@ -238,8 +251,9 @@ export class Bench {
   }
 }
 
-function fetchRun({ draft, full }: Wish, sky: Sky): Promise<RunReport> {
-  const query = { advice: full, odds: full ? ("full" as const) : ("quick" as const), sky };
+function fetchRun({ draft, full }: Wish, sky: Sky, noOdds = false): Promise<RunReport> {
+  const depth = full ? ("full" as const) : ("quick" as const);
+  const query = { advice: full, odds: noOdds ? ("none" as const) : depth, sky };
   return answer(client.POST("/api/preview", { params: { query }, body: draft }));
 }
 

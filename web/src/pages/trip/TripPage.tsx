@@ -26,7 +26,7 @@ const ADD_KEYS: Record<string, BlockKind> = { d: "drive", h: "hookup", p: "panel
 
 export function TripPage() {
   const bench = useBench();
-  const { draft, run } = useBenchState();
+  const { draft, run, asPlanned } = useBenchState();
   const { verdict } = run;
   const [shown, setCursor] = useCursor();
   const long = run.days.length > MOST_ROWS;
@@ -35,7 +35,6 @@ export function TripPage() {
   const first = long ? Math.min(chosenFirst, run.days.length - count) : 0;
   const entries = useLog();
   const followed = useTrack();
-  const [asPlanned, setAsPlanned] = useState(false);
   const track = followed?.begun && !asPlanned ? followed : null;
   const shownRun = useMemo(() => (track ? { ...run, odds: track.rest } : run), [run, track]);
 
@@ -64,7 +63,7 @@ export function TripPage() {
     <>
       <div className="px-1 pt-3 pb-2">
         {followed?.begun && (
-          <NowLine track={followed} planned={asPlanned} onPlanned={setAsPlanned} />
+          <NowLine track={followed} planned={asPlanned} onPlanned={bench.showPlan} />
         )}
         {!followed?.begun || asPlanned ? <PlanSays /> : null}
         <div className="mt-2 flex flex-wrap items-center gap-x-3 gap-y-2">
