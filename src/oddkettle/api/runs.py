@@ -15,18 +15,29 @@ from oddkettle.services.schools import School, compare_schools
 from oddkettle.services.simulate import Depth, report_plan
 from oddkettle.services.skies import Sky
 from oddkettle.services.sums import Sum, explain
+from oddkettle.services.tracking import rest_of
 
 router = APIRouter(prefix="/api", tags=["runs"], responses=PROBLEMS)
 
 
 @router.post("/preview", response_model=RunReport)
 def preview(
-    document: Plan, advice: bool = True, odds: Depth = "none", sky: Sky = "expected"
+    document: Plan,
+    advice: bool = True,
+    odds: Depth = "none",
+    sky: Sky = "expected",
+    under_way: int | None = None,
 ) -> Response:
-    """Run a whole plan without saving it. Without `advice` no mending drive is searched."""
+    """Run a whole plan without saving it. Without `advice` no mending drive is searched.
+
+    `under_way` is the number of the saved plan whose trip is under way: its rest is run too.
+    """
     # Written straight to JSON: letting the framework walk 25,000 numbers again costs more
     # than the run.
     report = report_plan(document, advice=advice, odds=odds, sky=sky)
+    if under_way is not None:
+        rest = rest_of(under_way, document, quick=not advice)
+        report = report.model_copy(update={"rest": rest})
     # Nor is it packed: between two programs of one machine that takes longer than sending it.
     plain = {"Content-Encoding": "identity"}
     return Response(report.model_dump_json(), media_type="application/json", headers=plain)

@@ -4,17 +4,15 @@ from __future__ import annotations
 
 from datetime import datetime
 
-from fastapi import APIRouter, Response
+from fastapi import APIRouter
 from fastapi.responses import StreamingResponse
 
 from oddkettle.api.improve import SeekLine, lines_of
 from oddkettle.api.problems import PROBLEMS
-from oddkettle.plan import Plan
 from oddkettle.services.actual import TripReport, report_trip
 from oddkettle.services.improve.onward import mend_onward, seek_onward
 from oddkettle.services.improve.seek import Goal, Sought
-from oddkettle.services.odds import OddsReport
-from oddkettle.services.tracking import TrackReport, rest_of, track_plan
+from oddkettle.services.tracking import TrackReport, track_plan
 
 router = APIRouter(prefix="/api/plans/{plan_id}/track", tags=["track"], responses=PROBLEMS)
 
@@ -29,15 +27,6 @@ def where_it_stands(plan_id: int, at: datetime | None = None) -> TrackReport:
 def trip_report(plan_id: int) -> TripReport:
     """What was planned, what happened, and what to change next time."""
     return report_trip(plan_id)
-
-
-@router.post("/rest", response_model=OddsReport)
-def rest_of_variant(plan_id: int, document: Plan, quick: bool = False) -> Response:
-    """The rest of the trip for a plan that is being changed, from where the battery stands."""
-    report = rest_of(plan_id, document, quick=quick)
-    # As with a preview: written straight, and not packed for another program of one machine.
-    plain = {"Content-Encoding": "identity"}
-    return Response(report.model_dump_json(), media_type="application/json", headers=plain)
 
 
 @router.get("/mend")

@@ -652,26 +652,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/plans/{plan_id}/track/rest": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Rest Of Variant
-         * @description The rest of the trip for a plan that is being changed, from where the battery stands.
-         */
-        post: operations["rest_of_variant_api_plans__plan_id__track_rest_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/plans/{plan_id}/track/seek": {
         parameters: {
             query?: never;
@@ -724,6 +704,8 @@ export interface paths {
         /**
          * Preview
          * @description Run a whole plan without saving it. Without `advice` no mending drive is searched.
+         *
+         *     `under_way` is the number of the saved plan whose trip is under way: its rest is run too.
          */
         post: operations["preview_api_preview_post"];
         delete?: never;
@@ -2967,6 +2949,7 @@ export interface components {
             limits: components["schemas"]["SourceLimit"][];
             neck: components["schemas"]["Neck"];
             odds: components["schemas"]["OddsReport"] | null;
+            rest?: components["schemas"]["OddsReport"] | null;
             series: components["schemas"]["Series"] | null;
             /**
              * Sky
@@ -6067,64 +6050,6 @@ export interface operations {
             };
         };
     };
-    rest_of_variant_api_plans__plan_id__track_rest_post: {
-        parameters: {
-            query?: {
-                quick?: boolean;
-            };
-            header?: never;
-            path: {
-                plan_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Plan"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["OddsReport"];
-                };
-            };
-            /** @description There is no such thing */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                    "application/problem+json": unknown;
-                };
-            };
-            /** @description Somebody saved first, or there is no such step */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                    "application/problem+json": unknown;
-                };
-            };
-            /** @description The plan or the reading is refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                    "application/problem+json": unknown;
-                };
-            };
-        };
-    };
     seek_from_now_api_plans__plan_id__track_seek_post: {
         parameters: {
             query?: never;
@@ -6239,6 +6164,7 @@ export interface operations {
                 advice?: boolean;
                 odds?: "none" | "quick" | "full";
                 sky?: "expected" | "worst" | "middling" | "best";
+                under_way?: number | null;
             };
             header?: never;
             path?: never;

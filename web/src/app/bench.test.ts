@@ -26,10 +26,10 @@ class FakeServer {
       body: text ? JSON.parse(text) : {},
     };
     this.calls.push(call);
-    if (call.url.endsWith("/track/rest")) return Response.json({ rest: call.body.name });
     if (call.url === "/api/preview") {
       await this.gate;
-      return Response.json({ ran: call.body.name });
+      const rest = call.query.has("under_way") ? { rest: call.body.name } : null;
+      return Response.json({ ran: call.body.name, ...(rest ? { rest } : {}) });
     }
     if (this.refuse) {
       return Response.json({ title: "No", ...this.refuse }, { status: this.refuse.status });
@@ -193,15 +193,26 @@ describe("the bench", () => {
 });
 
 describe("a trip that is under way", () => {
-  it("runs its rest beside the plan, quickly while something is dragged", async () => {
+  it("has its rest run with the plan, and no other odds while something is dragged", async () => {
     bench.follow(true);
     bench.preview(named("dragged"));
     await vi.waitFor(() => expect(bench.snapshot().rest).toEqual({ rest: "dragged" }));
-    expect(server.searches("/api/plans/1/track/rest").map((q) => q.get("quick"))).toEqual(["true"]);
+    expect(server.searches("/api/preview").at(-1)?.get("odds")).toBe("none");
+    expect(server.searches("/api/preview").at(-1)?.get("under_way")).toBe("1");
     bench.commit(named("let go"), "moved");
     await settled();
     await vi.waitFor(() => expect(bench.snapshot().rest).toEqual({ rest: "let go" }));
-    expect(server.searches("/api/plans/1/track/rest").at(-1)?.get("quick")).toBe("false");
+    await vi.waitFor(() =>
+      expect(server.searches("/api/preview").at(-1)?.get("odds")).toBe("full"),
+    );
+  });
+
+  it("draws the plan’s own odds too where the plan is looked at", async () => {
+    bench.follow(true);
+    bench.showPlan(true);
+    bench.preview(named("dragged"));
+    await vi.waitFor(() => expect(bench.snapshot().rest).toEqual({ rest: "dragged" }));
+    expect(server.searches("/api/preview").at(-1)?.get("odds")).toBe("quick");
   });
 
   it("gives up a rest that was run from an older standpoint", async () => {
@@ -216,9 +227,9 @@ describe("a trip that is under way", () => {
     bench.follow(true);
     bench.try(named("a trial"), "a bigger panel");
     await vi.waitFor(() => expect(bench.snapshot().rest).toEqual({ rest: "a trial" }));
-    const before = server.count("/api/plans/1/track/rest");
+    const before = server.count("/api/preview");
     bench.follow(true);
-    await vi.waitFor(() => expect(server.count("/api/plans/1/track/rest")).toBeGreaterThan(before));
+    await vi.waitFor(() => expect(server.count("/api/preview")).toBeGreaterThan(before));
     expect(bench.snapshot().rest).toEqual({ rest: "a trial" });
   });
 
@@ -226,6 +237,6 @@ describe("a trip that is under way", () => {
     bench.follow(false);
     bench.preview(named("dragged"));
     await vi.waitFor(() => expect(server.count("/api/preview")).toBe(1));
-    expect(server.count("/api/plans/1/track/rest")).toBe(0);
+    expect(server.searches("/api/preview")[0]?.has("under_way")).toBe(false);
   });
 });

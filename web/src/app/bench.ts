@@ -59,7 +59,8 @@ export class Bench {
       client.GET("/api/plans/{plan_id}", { params: { path: { plan_id: planId } } }),
     );
     const draft = plan.document;
-    const run = await fetchRun({ draft, full: true }, "expected");
+    const asked = { depth: "full" as const, underWay: null };
+    const run = await fetchRun({ draft, full: true }, "expected", asked);
     return new Bench({
       plan,
       draft,
@@ -234,15 +235,15 @@ export class Bench {
   private async show(wish: Wish): Promise<void> {
     // The rest from now takes the place of the plan's own odds: while dragged one of them is enough.
     const onlyRest = this.underWay && !this.state.asPlanned && !wish.full;
-    const [run, rest] = await Promise.all([
-      fetchRun(wish, this.state.sky, onlyRest),
-      this.underWay ? fetchRest(this.state.plan.id, wish) : null,
-    ]);
+    const run = await fetchRun(wish, this.state.sky, {
+      depth: onlyRest ? "none" : wish.full ? "full" : "quick",
+      underWay: this.underWay ? this.state.plan.id : null,
+    });
     this.shown = wish.draft;
     // Judgements come with advice only: those of before stay in sight while a shape is dragged.
     const judgements = run.judgements ?? this.state.run.judgements;
     const odds = onlyRest ? this.state.run.odds : run.odds;
-    this.set({ run: { ...run, judgements, odds }, rest });
+    this.set({ run: { ...run, judgements, odds }, rest: run.rest ?? null });
   }
 
   private set(part: Partial<BenchState>): void {
@@ -251,13 +252,16 @@ export class Bench {
   }
 }
 
-function fetchRun({ draft, full }: Wish, sky: Sky, noOdds = false): Promise<RunReport> {
-  const depth = full ? ("full" as const) : ("quick" as const);
-  const query = { advice: full, odds: noOdds ? ("none" as const) : depth, sky };
-  return answer(client.POST("/api/preview", { params: { query }, body: draft }));
+interface Asked {
+  /** How many futures. */
+  depth: "none" | "quick" | "full";
+  /** The saved plan, where its trip is under way. */
+  underWay: number | null;
 }
 
-function fetchRest(plan_id: number, { draft, full }: Wish): Promise<Odds> {
-  const params = { path: { plan_id }, query: { quick: !full } };
-  return answer(client.POST("/api/plans/{plan_id}/track/rest", { params, body: draft }));
+function fetchRun({ draft, full }: Wish, sky: Sky, asked: Asked): Promise<RunReport> {
+  const { depth, underWay } = asked;
+  const rest = underWay === null ? {} : { under_way: underWay };
+  const query = { advice: full, odds: depth, sky, ...rest };
+  return answer(client.POST("/api/preview", { params: { query }, body: draft }));
 }
