@@ -198,11 +198,29 @@ def test_what_can_no_longer_be_changed_is_refused(logged: int, goal: Goal, says:
         list(seek_onward(logged, goal))
 
 
-def test_the_drive_that_is_offered_first_lies_before_the_tight_day(logged: int) -> None:
+def test_where_one_drive_cannot_mend_the_rest_a_daily_one_is_offered(logged: int) -> None:
+    goal = Goal(knob="drive", day=5, sure_percent=80)
+    assert answer(list(seek_onward(logged, goal))).value is None
     offered = mend_onward(logged)
     assert offered is not None
-    assert "Thu 11" in offered.says
-    assert mend_onward(logged) == offered
+    assert offered.value is not None
+    assert "every day" in offered.says
+    assert offered.lasts_percent >= 80
+
+
+def test_where_one_drive_is_enough_it_lies_before_the_tight_day(plan_id: int) -> None:
+    percent(plan_id, 12, 20, 70)
+    percent(plan_id, 12, 21, 70)
+    offered = mend_onward(plan_id)
+    assert offered is not None
+    assert offered.value is not None
+    assert "on Sat 13" in offered.says
+
+
+def test_where_the_rest_is_likely_already_nothing_is_offered(plan_id: int) -> None:
+    percent(plan_id, 13, 20, 80)
+    percent(plan_id, 13, 21, 80)
+    assert mend_onward(plan_id) is None
 
 
 def test_nothing_is_offered_before_the_trip(plan_id: int) -> None:

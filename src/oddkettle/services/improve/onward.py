@@ -11,7 +11,6 @@ from oddkettle.plan import Plan
 from oddkettle.services.as_it_was import case_as_it_was
 from oddkettle.services.entries import refused
 from oddkettle.services.improve.seek import Goal, Sought, Tried, seek
-from oddkettle.services.odds import SURE
 from oddkettle.services.whereabouts import Whereabouts, first_midnight, follow
 from oddkettle.services.words import day_words
 
@@ -42,16 +41,24 @@ def seek_onward(plan_id: int, goal: Goal) -> Iterator[Tried | Sought]:
 def mend_onward(plan_id: int) -> Sought | None:
     """The shortest drive before the tight day that makes the rest of the trip likely to last.
 
-    None where it is sure already, or where no vehicle charges the box.
+    None where it is likely already, or where no vehicle charges the box.
     """
     here = follow(plan_id)
-    lasts = here.rest.lasts
-    if here.why == "start" or float(lasts.mean()) >= SURE:
+    if here.why == "start" or 100 * float(here.rest.lasts.mean()) >= LIKELY_PERCENT:
         return None
     if not any(vehicle.on for vehicle in here.plan.box.vehicle):
         return None
     under = (here.rest.lowest_by_day < here.case.floor).mean(axis=0)
     day = max(int(under.argmax()) - 1, here.day)
+    once = _answer(plan_id, day)
+    if once is not None and once.value is None:
+        # One day cannot do it: a little on every day may.
+        daily = _answer(plan_id, None)
+        return daily if daily is not None and daily.value is not None else once
+    return once
+
+
+def _answer(plan_id: int, day: int | None) -> Sought | None:
     goal = Goal(knob="drive", day=day, sure_percent=LIKELY_PERCENT)
     return next((line for line in seek_onward(plan_id, goal) if isinstance(line, Sought)), None)
 
