@@ -11,6 +11,7 @@ from typing import Literal
 from oddkettle.core.case import Case
 from oddkettle.core.ensemble import Ensemble
 from oddkettle.core.fault import PlanFault
+from oddkettle.core.particles import PARTICLES
 from oddkettle.core.reading import Reading
 from oddkettle.core.rest import run_rest
 from oddkettle.core.tracker import Tracked, Trail, track
@@ -26,6 +27,8 @@ from oddkettle.store.log import Entry
 
 Why = Literal["chosen", "clock", "last", "start"]
 MOST_KEPT = 4
+UNBEGUN = 20
+"""Particles and futures of a trip of which nothing is known yet: its plan says all that they do."""
 
 
 @dataclass(frozen=True)
@@ -50,7 +53,8 @@ class Whereabouts:
     @cached_property
     def rest(self) -> Ensemble:
         """The rest of the trip, in as many futures as the plan asks for."""
-        return run_rest(self.tracked.case, self.tracked.here, self.plan.assumptions.futures)
+        count = UNBEGUN if self.why == "start" else self.plan.assumptions.futures
+        return run_rest(self.tracked.case, self.tracked.here, count)
 
 
 def first_midnight(plan: Plan) -> datetime:
@@ -77,7 +81,8 @@ def follow(plan_id: int, chosen: datetime | None = None) -> Whereabouts:
         # the plan.
         done = [(e.kind, e.at_utc, e.detail) for e in happened if e.kind not in _READ]
         key = f"{plan.model_dump_json()} {done} {case.blocks}"
-        tracked = _track(plan_id, key, case, readings, at_s)
+        count = UNBEGUN if why == "start" else PARTICLES
+        tracked = _track(plan_id, key, case, readings, (at_s, count))
     except PlanFault as fault:
         raise PlanRefused([from_fault(fault)]) from None
     return Whereabouts(plan, tuple(entries), case, readings, now, why, tracked)
@@ -109,23 +114,35 @@ def _now(
     return (max(known), "last") if known else (begin, "start")
 
 
-_trails: dict[int, tuple[str, Trail, threading.Lock]] = {}
-_found: dict[tuple[str, tuple[Reading, ...], int], Tracked] = {}
+_trails: dict[int, tuple[str, Trail]] = {}
+_found: dict[tuple[str, tuple[Reading, ...], tuple[int, int]], Tracked] = {}
+_one_at_a_time = threading.Lock()
 
 
-def _track(plan_id: int, key: str, case: Case, readings: tuple[Reading, ...], at_s: int) -> Tracked:
-    asked = (key, readings, at_s)
-    if asked in _found:
-        return _found[asked]
-    kept = _trails.get(plan_id)
-    if kept is None or kept[0] != key:
-        kept = (key, Trail(), threading.Lock())
-        _trails[plan_id] = kept
-        while len(_trails) > MOST_KEPT:
-            _trails.pop(next(iter(_trails)))
-    with kept[2]:
-        found = track(case, readings, at_s, trail=kept[1])
-    _found[asked] = found
-    while len(_found) > MOST_KEPT:
-        _found.pop(next(iter(_found)))
-    return found
+def _track(
+    plan_id: int,
+    key: str,
+    case: Case,
+    readings: tuple[Reading, ...],
+    wanted: tuple[int, int],
+) -> Tracked:
+    """Follow up to a second with so many particles (`wanted`), or take what was found before.
+
+    One at a time: a page asks for several things that rest on the same track.
+    """
+    asked = (key, readings, wanted)
+    with _one_at_a_time:
+        if asked in _found:
+            return _found[asked]
+        kept = _trails.get(plan_id)
+        key = f"{wanted[1]} {key}"
+        if kept is None or kept[0] != key:
+            kept = (key, Trail())
+            _trails[plan_id] = kept
+            while len(_trails) > MOST_KEPT:
+                _trails.pop(next(iter(_trails)))
+        found = track(case, readings, *wanted, trail=kept[1])
+        _found[asked] = found
+        while len(_found) > MOST_KEPT:
+            _found.pop(next(iter(_found)))
+        return found
