@@ -187,7 +187,7 @@ def test_duplicates_disorder_and_nonsense_are_survived(plan_id: int) -> None:
 
 def test_a_clock_that_jumped_is_told_and_its_samples_are_not_stored(plan_id: int) -> None:
     far = b'{"at": "2041-01-01T00:00:00Z", "volts": 13}\n'
-    odd = Odd(line(1) + far)
+    odd = Odd(line(1) + far + far)
     service.set_monitor(plan_id, odd.address)
     until(lambda: service.monitor_state(plan_id).odd is not None)
     state = service.monitor_state(plan_id)
@@ -234,3 +234,46 @@ def test_a_line_without_end_is_hung_up_on() -> None:
     with pytest.raises(MonitorAway, match="more than 10,000 bytes"):
         for _ in listen(odd.address, None):
             pass
+
+
+HOUR_S = 3600
+
+
+def stored_seconds(plan_id: int) -> list[int]:
+    return [s.at_ms // 1000 - FIRST_S - 200_000 for s in store.every(plan_id)]
+
+
+def test_a_clock_that_jumps_for_one_sample_does_not_silence_the_rest(plan_id: int) -> None:
+    odd = Odd(line(0) + line(10) + line(40 * HOUR_S) + line(20), line(30))
+    service.set_monitor(plan_id, odd.address)
+    until(lambda: store.count(plan_id) == 4)
+    assert stored_seconds(plan_id) == [0, 10, 20, 30]
+    assert "clock had jumped" in str(service.monitor_state(plan_id).odd)
+    # It is called again since what came last.
+    assert odd.asked[1]["since"] == datetime.fromtimestamp(FIRST_S + 200_020, UTC).isoformat()
+
+
+def test_a_clock_that_was_set_is_followed(plan_id: int) -> None:
+    far = 40 * HOUR_S
+    odd = Odd(line(0) + line(far) + line(far + 10) + line(far + 20))
+    service.set_monitor(plan_id, odd.address)
+    until(lambda: store.count(plan_id) == 4)
+    assert stored_seconds(plan_id) == [0, far, far + 10, far + 20]
+
+
+def test_a_clock_that_falls_back_is_followed_at_once(plan_id: int) -> None:
+    odd = Odd(line(50 * HOUR_S) + line(10) + line(20))
+    service.set_monitor(plan_id, odd.address)
+    until(lambda: store.count(plan_id) == 3)
+    assert odd.asked[0] == {"since": None}
+    until(lambda: len(odd.asked) > 1)
+    assert odd.asked[1]["since"] == datetime.fromtimestamp(FIRST_S + 200_020, UTC).isoformat()
+
+
+def test_a_monitor_that_speaks_once_a_day_is_one_sample_behind_and_loses_none(
+    plan_id: int,
+) -> None:
+    odd = Odd(b"".join(line(24 * HOUR_S * day) for day in range(4)))
+    service.set_monitor(plan_id, odd.address)
+    until(lambda: store.count(plan_id) == 3)
+    assert stored_seconds(plan_id) == [24 * HOUR_S * day for day in range(3)]

@@ -20,6 +20,8 @@ from oddkettle.store import samples as store
 
 FIRST_WAIT_S, LONGEST_WAIT_S = 0.5, 8.0
 MOST_AT_ONCE = 2_000
+JUMP_MS = 6 * 3600 * 1000
+"""A sample this far from the one before it is a monitor's clock that jumped, or was set."""
 
 
 class SampleNow(BaseModel):
@@ -56,6 +58,8 @@ class Follower(threading.Thread):
         self.state: Literal["calling", "listening", "away"] = "calling"
         self.reason = ""
         self.odd: str | None = None
+        self.last_ms: int | None = None
+        self.held: Sample | None = None
         self.halted = threading.Event()
 
     def run(self) -> None:
@@ -63,8 +67,13 @@ class Follower(threading.Thread):
         wait_s = FIRST_WAIT_S
         while not self.halted.is_set():
             try:
+                # Since what came last, not since the latest moment: a clock that had run ahead
+                # would keep all silent until that moment has come.
                 newest = store.newest(self.plan_id)
-                for lines in listen(self.address, None if newest is None else newest.at_ms):
+                if self.last_ms is None and newest is not None:
+                    self.last_ms = newest.at_ms
+                self.held = None
+                for lines in listen(self.address, self.last_ms):
                     if self.halted.is_set():
                         return
                     self._change("listening", "")
@@ -83,13 +92,33 @@ class Follower(threading.Thread):
             refusals: list[Refused] = []
             for n, line in enumerate(lines[begin : begin + MOST_AT_ONCE], start=1):
                 try:
-                    samples.append(parse_line(line))
+                    samples += self._believed(parse_line(line))
                 except BadLine as bad:
                     refusals.append(Refused(line=n, says=str(bad)))
             done = ingest(self.plan_id, samples, refusals)
             if done.refusals:
                 self.odd = done.refusals[-1].says
                 hub.tell(self.plan_id)
+
+    def _believed(self, sample: Sample) -> list[Sample]:
+        """The sample, with one that was held back before it; nothing while it is held itself.
+
+        One that is hours ahead of the one before waits for the next: if time goes on from there,
+        the monitor had been away or its clock was set; if it does not, the clock had jumped.
+        """
+        believed: list[Sample] = []
+        held, self.held = self.held, None
+        if held is not None and sample.at_ms >= held.at_ms:
+            self.last_ms = held.at_ms
+            believed.append(held)
+        elif held is not None:
+            when = datetime.fromtimestamp(held.at_ms / 1000, UTC)
+            self.odd = f"one sample of {when:%d %b %Y %H:%M} UTC, for its clock had jumped"
+        if self.last_ms is not None and sample.at_ms > self.last_ms + JUMP_MS:
+            self.held = sample
+            return believed
+        self.last_ms = sample.at_ms
+        return [*believed, sample]
 
     def _change(self, state: Literal["calling", "listening", "away"], reason: str) -> None:
         if (state, reason) != (self.state, self.reason):
