@@ -27,6 +27,8 @@ PATIENCE_MS = int(os.environ.get("PATIENCE_MS", "120000"))
 """Long, for a shared machine may all but stand still for a minute; a sound page needs little."""
 
 
+LIVE_PLAN = 1
+"""The demo's own plan, on which the simulated monitor sits."""
 ON_THE_DESK = pytest.mark.parametrize("page", ["desk"], indirect=True)
 """What does not hang on the width is tried at one."""
 
@@ -105,3 +107,12 @@ def drag(page: Page, start: tuple[float, float], by: tuple[float, float]) -> Non
 def saved(page: Page) -> None:
     """Wait until nothing is being saved."""
     expect(page.locator("header").get_by_text("…", exact=True)).to_have_count(0)
+
+
+def copied_log(page: Page, server: Server) -> None:
+    """The demo's own log, on the plan of this test."""
+    plan = page.url.split("/plan/")[1].split("/")[0]
+    for entry in httpx.get(f"{server.url}/api/plans/{LIVE_PLAN}/log").json():
+        new = {key: value for key, value in entry["detail"].items() if value is not None}
+        body = new | {"at": entry["at_local"], "kind": entry["kind"], "value": entry["value"]}
+        httpx.post(f"{server.url}/api/plans/{plan}/log", json=body).raise_for_status()

@@ -9,7 +9,8 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import ON_THE_DESK, open_page
+from tests.browser.conftest import ON_THE_DESK, copied_log, open_page
+from tests.serving import Server
 
 AXE = Path(__file__).parents[2] / "web/node_modules/axe-core/axe.min.js"
 GRAVE = ("serious", "critical")
@@ -41,6 +42,19 @@ def test_nothing_serious_on_any_page(page: Page, scheme: str) -> None:
         open_page(page, name)
         expect(page.locator(f"html[data-scheme={scheme}]")).to_have_count(1)
         assert findings(page) == [], name
+
+
+@pytest.mark.parametrize("scheme", ["day", "night"])
+def test_nothing_serious_on_a_trip_under_way(page: Page, server: Server, scheme: str) -> None:
+    """The demo's own log: entries, marks, what they say, plan against actual, the live monitor."""
+    page.evaluate(f"localStorage.setItem('oddkettle.scheme', '{scheme}')")
+    copied_log(page, server)
+    for name in ("trip", "log", "log?view=learned", "log?view=actual", "log?view=monitor"):
+        open_page(page, name)
+        expect(page.locator(f"html[data-scheme={scheme}]")).to_have_count(1)
+        page.wait_for_timeout(300)
+        assert findings(page) == [], name
+        assert page.evaluate("document.documentElement.scrollWidth <= innerWidth"), name
 
 
 @ON_THE_DESK

@@ -5,16 +5,13 @@ from __future__ import annotations
 import re
 from pathlib import Path
 
-import httpx
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import ON_THE_DESK, open_page
+from tests.browser.conftest import LIVE_PLAN, ON_THE_DESK, copied_log, open_page
 from tests.serving import Server
 
 ON_A_PHONE = pytest.mark.parametrize("page", ["phone"], indirect=True)
-LIVE_PLAN = 1
-"""The demo's own plan, on which the simulated monitor sits."""
 
 
 def log_percent(page: Page, percent: str, day: str, clock: str) -> None:
@@ -116,7 +113,7 @@ def test_a_wrong_reading_is_seen_to_be_set_aside(page: Page) -> None:
     open_page(page, "log")
     log_percent(page, "6", "Sun 7", "07:00")
     expect(page.get_by_text("Set aside:").first).to_be_visible()
-    expect(page.get_by_text("1 readings, 1 set aside")).to_be_visible()
+    expect(page.get_by_text("1 reading, 1 set aside")).to_be_visible()
 
 
 @ON_THE_DESK
@@ -128,15 +125,6 @@ def test_what_the_readings_say_is_taken_over_as_measured(page: Page, server: Ser
     expect(page.get_by_role("button", name="Undo")).to_have_attribute(
         "title", re.compile("took over .* as measured")
     )
-
-
-def copied_log(page: Page, server: Server) -> None:
-    """The demo's own log, on the plan of this test."""
-    plan = page.url.split("/plan/")[1].split("/")[0]
-    for entry in httpx.get(f"{server.url}/api/plans/{LIVE_PLAN}/log").json():
-        new = {key: value for key, value in entry["detail"].items() if value is not None}
-        body = new | {"at": entry["at_local"], "kind": entry["kind"], "value": entry["value"]}
-        httpx.post(f"{server.url}/api/plans/{plan}/log", json=body).raise_for_status()
 
 
 @ON_THE_DESK

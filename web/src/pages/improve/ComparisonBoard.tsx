@@ -2,6 +2,7 @@ import { scaleLinear } from "d3-scale";
 import type { Comparison } from "../../api/client";
 import { linePath, ringPath } from "../../drawing/paths";
 import { useWidth } from "../../drawing/useWidth";
+import { Wide } from "../../ui/Wide";
 
 const HEIGHT = 220;
 const DASHES = [undefined, "9 5", "2 4"];
@@ -81,7 +82,7 @@ export function ComparisonBoard({ comparison }: { comparison: Comparison }) {
       {differences.length === 0 ? (
         <p className="text-ash">Nothing: they are the same plan under two names.</p>
       ) : (
-        <div className="overflow-x-auto">
+        <Wide label="Side by side">
           <table className="w-full text-sm">
             <tbody>
               {differences.map((one) => (
@@ -98,7 +99,7 @@ export function ComparisonBoard({ comparison }: { comparison: Comparison }) {
               ))}
             </tbody>
           </table>
-        </div>
+        </Wide>
       )}
     </div>
   );

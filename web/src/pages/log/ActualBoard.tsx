@@ -3,6 +3,7 @@ import { type Against, answer, type BandOf, client, type TripReport } from "../.
 import { useBenchPart } from "../../app/context";
 import { dayName } from "../../quantities/clock";
 import { percentText } from "../../quantities/units";
+import { Wide } from "../../ui/Wide";
 
 const FILL: Record<Against["kind"], string> = {
   sun: "url(#pat-sun)",
@@ -123,7 +124,7 @@ function PartBar({ part, most }: { part: Against; most: number }) {
 
 function DaysTable({ report }: { report: TripReport }) {
   return (
-    <div className="min-w-0 overflow-x-auto">
+    <Wide label="By day">
       <h3 className="mb-1 text-lg">By day</h3>
       <table className="w-full text-sm tabular-nums" data-testid="by-day">
         <thead className="text-left text-ash">
@@ -160,7 +161,7 @@ function DaysTable({ report }: { report: TripReport }) {
           ))}
         </tbody>
       </table>
-    </div>
+    </Wide>
   );
 }
 

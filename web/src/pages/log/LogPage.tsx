@@ -51,7 +51,7 @@ export function LogPage() {
             </p>
             <p className="text-sm text-ash">
               {track.why_says}{" "}
-              {`${track.readings} readings${track.aside ? `, ${track.aside} set aside` : ""}; the plan had ${Math.round(track.planned_percent)} %.`}
+              {`${track.readings} reading${track.readings === 1 ? "" : "s"}${track.aside ? `, ${track.aside} set aside` : ""}; the plan had ${Math.round(track.planned_percent)} %.`}
             </p>
           </>
         ) : (

@@ -11,6 +11,7 @@ import { Choice } from "../../ui/Choice";
 import { FileKey } from "../../ui/FileKey";
 import { Select } from "../../ui/Select";
 import { Switch } from "../../ui/Switch";
+import { Wide } from "../../ui/Wide";
 
 interface Props {
   planId: number;
@@ -206,7 +207,7 @@ function Mapping(props: {
 function FirstRows({ preview }: { preview: TablePreview }) {
   const number = (value: number | null | undefined) => (value == null ? "–" : String(value));
   return (
-    <div className="my-3 overflow-x-auto">
+    <Wide label="First rows" className="my-3">
       <table className="w-full text-sm tabular-nums" data-testid="first-rows">
         <thead className="text-left text-ash">
           <tr>
@@ -230,6 +231,6 @@ function FirstRows({ preview }: { preview: TablePreview }) {
           ))}
         </tbody>
       </table>
-    </div>
+    </Wide>
   );
 }
