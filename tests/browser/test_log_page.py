@@ -156,7 +156,7 @@ def test_from_here_a_drive_is_sought_that_is_enough(page: Page, server: Server) 
 
 
 @ON_THE_DESK
-def test_a_live_sample_shows_within_a_second(page: Page, server: Server) -> None:
+def test_live_samples_show_as_they_come(page: Page, server: Server) -> None:
     """The simulated monitor speaks once a second; its face moves as often."""
     page.goto(f"{server.url}/plan/{LIVE_PLAN}/log?view=monitor")
     expect(page.get_by_test_id("monitor-says")).to_contain_text(re.compile("on the line|away"))

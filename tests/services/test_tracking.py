@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import datetime
+from datetime import datetime, timedelta
 from pathlib import Path
 
 import pytest
@@ -22,6 +22,7 @@ from oddkettle.services.remedies import with_edits
 from oddkettle.services.samples import ingest, readings_of_samples, view
 from oddkettle.services.tracking import TrackReport, rest_of, track_plan
 from oddkettle.store.samples import QUARTER_MS, Quarter
+from tests.conftest import example
 
 
 @pytest.fixture
@@ -367,3 +368,14 @@ def test_a_variant_starts_where_the_saved_plan_stands(logged: int, moth: Plan) -
     assert rest.lasts_percent == pytest.approx(sought.lasts_percent)
     now = round(track_plan(logged).now_step * 5 / rest.band.step_min)
     assert rest.band.middle[: now + 1] == track_plan(logged).rest.band.middle[: now + 1]
+
+
+def test_now_stands_on_the_plans_own_grid_whatever_its_step(store: Path) -> None:
+    """Eight months are run by the hour: the fortieth day begins at step 960."""
+    hut = example("gauging-hut")
+    made = create_plan(hut).id
+    at = datetime.combine(hut.trip.start + timedelta(days=40), datetime.min.time())
+    entry = add_entry(made, NewEntry(at=at, kind="monitor_percent", value=60))
+    report = track_plan(made)
+    assert report.now_step == pytest.approx(entry.step)
+    assert report.now_step == pytest.approx(960, abs=2)

@@ -251,6 +251,8 @@ class Particles:
         self.bias, self.volts_off = moved(self.bias), moved(self.volts_off)
         self.gain = moved(self.gain)
         self.found.counted[:] = moved(self.found.counted)
+        # What was counted before a mark was foreseen along with the rest of it.
+        self.marks = {at: moved(mark) for at, mark in self.marks.items()}
         for sums in (self.found.gave, self.found.used):
             sums[:, : today + 1] = np.maximum(moved(sums[:, : today + 1]), 0.0)
         self.paths = [np.clip(moved(path), 0.0, 1.0).astype(np.float32) for path in self.paths]

@@ -18,6 +18,7 @@ from oddkettle.core.rest import run_rest
 from oddkettle.core.tracker import Tracked
 from oddkettle.core.trip import zone_named
 from oddkettle.plan import Plan
+from oddkettle.plan.case import step_minutes
 from oddkettle.plan.complaints import PlanRefused, from_fault
 from oddkettle.services.as_it_was import case_as_it_was
 from oddkettle.services.learned import Learned, learn
@@ -129,7 +130,7 @@ def report_whereabouts(here: Whereabouts) -> TrackReport:
     to_floor = _ahead(rest, rest.level < here.case.floor, tracked.until)
     to_full = _ahead(rest, rest.level > FULL_SOC, tracked.until)
     aside = [taken for taken in tracked.taken if not taken.used]
-    step_s = 60 * (plan.assumptions.step_min or 5)
+    step_s = 60 * step_minutes(plan)
     return TrackReport(
         now=local.isoformat(timespec="minutes"),
         now_step=(here.now - first_midnight(plan)).total_seconds() / step_s,
