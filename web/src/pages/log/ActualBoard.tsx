@@ -126,7 +126,10 @@ function DaysTable({ report }: { report: TripReport }) {
   return (
     <Wide label="By day">
       <h3 className="mb-1 text-lg">By day</h3>
-      <table className="w-full text-sm tabular-nums" data-testid="by-day">
+      <table
+        className="w-full min-w-[38rem] text-sm whitespace-nowrap tabular-nums [&_td]:pl-3 [&_th+th]:pl-3"
+        data-testid="by-day"
+      >
         <thead className="text-left text-ash">
           <tr>
             <th className="py-1 font-normal">day</th>
