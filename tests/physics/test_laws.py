@@ -12,6 +12,7 @@ import numpy as np
 from hypothesis import HealthCheck, Phase, assume, given, settings
 from hypothesis import strategies as st
 
+from oddkettle.core.bank import OCV_V, REFERENCE_C
 from oddkettle.core.chemistry import CHEMISTRIES
 from oddkettle.core.layout import FLOAT
 from oddkettle.core.ledger import keep_books
@@ -76,6 +77,20 @@ def test_energy_closes_and_only_a_slow_well_hides_any(case: Case) -> None:
     if not case.bank.chemistry.lead:
         assert np.all(np.abs(books.lag_wh) < 0.015 * (LEAST_SCALE * days + through))
     assert np.all(books.resistance_wh >= 0.0)
+
+
+@many
+@given(cases())
+def test_the_bus_stands_no_higher_than_what_is_joined_to_it_can_lift_it(case: Case) -> None:
+    """A set point, a relay's alternator or a full bank: nothing else can raise it."""
+    run = simulate(case)
+    settings, offers = run.world.offers.settings, run.world.offers.offers
+    # A set point moves with the battery's temperature.
+    off_c = np.abs(run.track.warmth_c[:, 0] - REFERENCE_C).max()
+    by_charger = settings[:, 1:3] + np.abs(settings[:, 5:6]) * off_c
+    full = [tables.curves[:, OCV_V].max() for tables in run.world.tables]
+    highest = max([*full, by_charger.max(initial=0.0), offers[:, :, 2].max(initial=0.0)])
+    assert run.track.bus_v.max() <= highest + 0.02
 
 
 @many
@@ -168,11 +183,13 @@ def test_half_the_step_moves_the_lowest_level_by_under_half_a_point(case: Case) 
     """For boxes whose loads together stay under half a capacity an hour; two points with a float.
 
     A selector and an owner who unplugs things switch by whole steps, and a thermostat or the frost
-    line may be met by a hair on one grid and not on the other; they are left out. So is a relay
-    forced closed: a smart alternator's fall turns a hundred amps round at the step's edge.
+    line may be met by a hair on one grid and not on the other; they are left out. So are a relay
+    forced closed and a charger that senses its voltage: a smart alternator's fall turns a hundred
+    amps round, or meets the charger's mark, at the step's edge.
     """
     case = replace(case, unit=None, shed={}, heater=None, low_c=(12.0,), high_c=(18.0,))
     assume(not any(getattr(source, "forced", False) for source in case.vehicle))
+    assume(not any(s.alternator.smart and not getattr(s, "ignition", True) for s in case.vehicle))
     assume(case.joining.kind != "selector")
     watts = sum(a.power_w for a in case.appliances) + 40.0
     case = replace(case, bank=replace(case.bank, battery_ah=max(case.bank.battery_ah, watts / 5.0)))

@@ -71,11 +71,8 @@ def run_steps(  # noqa: PLR0912, PLR0915 - see the module's docstring
         held = capacity = most = room_head = 0.0
         for b in range(banks):
             soc, lag, warmth = state[b, layout.SOC], state[b, layout.LAG], state[b, layout.WARMTH_C]
-            states[i, b, layout.SOC], states[i, b, layout.LAG], states[i, b, layout.WARMTH_C] = (
-                soc,
-                lag,
-                warmth,
-            )
+            for c in range(3):
+                states[i, b, c] = state[b, c]
             m = warmth_row(warmth)
             head = soc - lag
             x = (head - bank.GRID_LOW) * PER_STEP
@@ -270,7 +267,7 @@ def run_steps(  # noqa: PLR0912, PLR0915 - see the module's docstring
                     high_v = volts
                 target = volts + move
                 # Two kinks may pass the ball to each other: halving the bracket ends that.
-                if not low_v <= target <= high_v:
+                if target >= high_v if move > 0.0 else target <= low_v:
                     target = 0.5 * (low_v + high_v)
                 settled = abs(target - volts) < NEAR_V
                 # A bank takes far less than it gives when nearly full: stop at that kink.
@@ -286,7 +283,8 @@ def run_steps(  # noqa: PLR0912, PLR0915 - see the module's docstring
                     break
             if volts <= 0.0 and cut_before and served > 0.0:
                 # Not even that part can be carried: nothing is.
-                served, volts = 0.0, points[0, layout.REST_V]
+                served, volts, pinned_before = 0.0, points[0, layout.REST_V], False
+                points[:, layout.PINNED_A] = 0.0
                 continue
             # Currents of the banks; what the search left over is shared by conductance, so that
             # charge closes to the last digit.
@@ -344,8 +342,10 @@ def run_steps(  # noqa: PLR0912, PLR0915 - see the module's docstring
                 fit = min(lasts, part_above(volts + 0.5 * drift, volts - 0.5 * drift, cutoff))
             if fit >= 1.0 or (whole_w + whole_a + whole_s <= 0.0 and total >= 0.0):
                 break
-            # Serve the part of the step before it trips, as a mean over the whole step.
+            # Serve the part of the step before it trips, as a mean over the whole step. What a bank
+            # ran empty into went with it: it is free again, or it would be pressed into the other.
             served, cut_before, switches[layout.CUT] = fit, True, 1.0
+            points[:, layout.PINNED_A], pinned_before = 0.0, False
             volts = points[0, layout.REST_V]
 
         # --- Charge, lag and temperature move on; so do the chargers' stages.
