@@ -105,8 +105,9 @@ def drag(page: Page, start: tuple[float, float], by: tuple[float, float]) -> Non
 
 
 def saved(page: Page) -> None:
-    """Wait until nothing is being saved."""
+    """Wait until nothing is being saved and the figures are those of the plan."""
     expect(page.locator("header").get_by_text("…", exact=True)).to_have_count(0)
+    expect(page.locator("main[aria-busy=false]")).to_have_count(1)
 
 
 def copied_log(page: Page, server: Server) -> None:

@@ -1,4 +1,4 @@
-import { use, useState } from "react";
+import { type ReactNode, use, useState } from "react";
 import { NavLink, Outlet, useLocation } from "react-router";
 import { Choice } from "../ui/Choice";
 import { Notice } from "../ui/Notice";
@@ -48,7 +48,7 @@ export function Shell() {
                 key={page.path}
                 to={`/plan/${plan.id}/${page.path}`}
                 className={({ isActive }) =>
-                  `flex-1 rounded-t-xl px-4 py-2 text-center font-head font-semibold sm:flex-none ${
+                  `flex-1 rounded-t-xl px-1 py-2 text-center font-head font-semibold sm:flex-none sm:px-4 ${
                     isActive ? "bg-enamel text-ink" : "text-on-rim hover:bg-rim-soft"
                   }`
                 }
@@ -102,7 +102,7 @@ export function Shell() {
           </div>
         </div>
       </header>
-      <main className="mx-auto max-w-[1320px] px-3 pb-10 sm:px-4">
+      <Main>
         {problem && (
           <Notice
             problem={problem}
@@ -114,7 +114,7 @@ export function Shell() {
         <TrialBar />
         {!drawn && <LevelStrip />}
         <Outlet />
-      </main>
+      </Main>
       <CommandMenu
         open={shown === "commands"}
         onOpenChange={opener("commands")}
@@ -124,5 +124,15 @@ export function Shell() {
       <SettingsDialog open={shown === "settings"} onOpenChange={opener("settings")} />
       <HelpDialog open={shown === "help"} onOpenChange={opener("help")} />
     </>
+  );
+}
+
+/** Says to those who cannot see the figures move that they are still being worked out. */
+function Main({ children }: { children: ReactNode }) {
+  const behind = useBenchPart((state) => state.behind);
+  return (
+    <main aria-busy={behind} className="mx-auto max-w-[1320px] px-3 pb-10 sm:px-4">
+      {children}
+    </main>
   );
 }

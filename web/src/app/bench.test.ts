@@ -84,6 +84,7 @@ beforeEach(() => {
     trial: null,
     problem: null,
     saving: false,
+    behind: false,
   });
 });
 
@@ -181,6 +182,24 @@ describe("the bench", () => {
     expect(quick?.get("advice")).toBe("false");
     expect(full?.get("odds")).toBe("full");
     expect(full?.get("advice")).toBe("true");
+  });
+
+  it("says that its figures are behind until all the futures of the newest draft are in", async () => {
+    bench.preview(named("dragged"));
+    expect(bench.snapshot().behind).toBe(true);
+    await vi.waitFor(() => expect(bench.snapshot().run).toEqual({ ran: "dragged" }));
+    expect(bench.snapshot().behind).toBe(true);
+    bench.commit(named("dropped"), "moved");
+    await vi.waitFor(() => expect(bench.snapshot().behind).toBe(false));
+    expect(bench.snapshot().run).toEqual({ ran: "dropped" });
+    expect(server.searches("/api/preview").at(-1)?.get("odds")).toBe("full");
+  });
+
+  it("is behind no longer when the draft is refused", async () => {
+    vi.stubGlobal("fetch", () => Promise.reject(new TypeError("refused")));
+    bench.preview(named("lost"));
+    await vi.waitFor(() => expect(bench.snapshot().problem?.status).toBe(0));
+    expect(bench.snapshot().behind).toBe(false);
   });
 
   it("asks for the sky that is looked at", async () => {

@@ -26,6 +26,8 @@ export interface BenchState {
   trial: string | null;
   problem: Problem | null;
   saving: boolean;
+  /** Whether the run on screen is not yet the draft's own with advice and all its futures. */
+  behind: boolean;
 }
 
 /** A draft to be run: quickly, or with advice and all its futures. */
@@ -71,6 +73,7 @@ export class Bench {
       trial: null,
       problem: null,
       saving: false,
+      behind: false,
     });
   }
 
@@ -136,7 +139,7 @@ export class Bench {
       this.ask(draft, true);
       return;
     }
-    this.set({ draft, trial: null, problem: null, saving: true });
+    this.set({ draft, trial: null, problem: null });
     this.ask(draft, true);
     this.queue(() =>
       answer(
@@ -181,6 +184,7 @@ export class Bench {
 
   private queue(work: () => Promise<OpenPlan>, show = false): void {
     this.pending += 1;
+    if (!this.state.saving) this.set({ saving: true });
     this.saves = this.saves.then(async () => {
       try {
         const plan = await work();
@@ -211,6 +215,7 @@ export class Bench {
 
   private ask(draft: Plan, full: boolean): void {
     this.waiting = { draft, full };
+    if (!this.state.behind) this.set({ behind: true });
     if (!this.running) void this.run();
   }
 
@@ -222,11 +227,14 @@ export class Bench {
       try {
         // The quick answer first: a change shows at once, advice and all the futures a little later.
         if (!wish.full || this.shown !== wish.draft) await this.show({ ...wish, full: false });
-        if (wish.full && !this.waiting) await this.show(wish);
+        if (wish.full && !this.waiting) {
+          await this.show(wish);
+          if (!this.waiting) this.set({ behind: false });
+        }
       } catch (error) {
         // A refused draft while dragging: the save will say why; the last good run stays.
-        if (error instanceof Refusal) this.set({ problem: error.problem });
-        else throw error;
+        if (!(error instanceof Refusal)) throw error;
+        this.set({ problem: error.problem, behind: this.waiting !== null });
       }
     }
     this.running = false;
