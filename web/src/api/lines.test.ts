@@ -1,6 +1,6 @@
 import { afterEach, describe, expect, it, vi } from "vitest";
 import { Refusal } from "./client";
-import { askInLines } from "./lines";
+import { askInLines, gathered } from "./lines";
 
 /** An answer whose body comes in these pieces, wherever they break. */
 function inPieces(pieces: readonly string[]): Response {
@@ -57,5 +57,25 @@ describe("asking in lines", () => {
     await expect(askInLines("/x", {}, given.signal, () => undefined)).resolves.toBeUndefined();
     const asked = askInLines("/x", {}, new AbortController().signal, () => undefined);
     await expect(asked).rejects.toThrow("does not answer");
+  });
+});
+
+describe("gathering lines", () => {
+  it("hands over lists that stay as they were handed over", () => {
+    const lists: (readonly number[])[] = [];
+    const gather = gathered<number>((list) => lists.push(list));
+    for (const n of [1, 2, 3]) gather(n);
+    expect(lists).toEqual([[1], [1, 2], [1, 2, 3]]);
+  });
+
+  it("begins anew with each question, however late a list is read", () => {
+    let shown: readonly string[] = [];
+    const first = gathered<string>((list) => (shown = list));
+    first("old base");
+    first("old change");
+    const second = gathered<string>((list) => (shown = list));
+    second("base");
+    second("change");
+    expect(shown).toEqual(["base", "change"]);
   });
 });

@@ -43,3 +43,12 @@ export async function askInLines<T>(
     if (!signal.aborted) throw error;
   }
 }
+
+/** Takes lines one by one and hands over, at each, a list of all that came through it so far. */
+export function gathered<T>(onList: (lines: readonly T[]) => void): (line: T) => void {
+  let found: readonly T[] = [];
+  return (line) => {
+    found = [...found, line];
+    onList(found);
+  };
+}

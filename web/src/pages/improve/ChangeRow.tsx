@@ -21,18 +21,23 @@ const SAYS: Record<Weighed["change"]["group"], string> = {
 interface Props {
   weighed: Weighed;
   base: Weighing;
+  /** Whether its figures are of an earlier plan, and new ones are on the way. */
+  old: boolean;
   onTry: () => void;
   onKeep: () => void;
 }
 
 /** One change: what it is, what it buys, weighs and costs. */
-export function ChangeRow({ weighed, base, onTry, onKeep }: Props) {
+export function ChangeRow({ weighed, base, old, onTry, onKeep }: Props) {
   const { change, clear } = weighed;
   const habits = useHabits();
   const points = Math.round(weighed.points);
   const low = Math.round(weighed.low_points);
   return (
-    <li className="grid grid-cols-[1fr_auto] items-center gap-x-4 gap-y-1 py-2 sm:grid-cols-[19rem_1fr_8.5rem_auto]">
+    <li
+      aria-busy={old}
+      className="grid grid-cols-[1fr_auto] items-center gap-x-4 gap-y-1 py-2 aria-busy:opacity-60 sm:grid-cols-[19rem_1fr_8.5rem_auto]"
+    >
       <span className="flex items-center gap-2">
         <svg width="12" height="16" className="shrink-0" role="img" aria-label={SAYS[change.group]}>
           <rect width="12" height="16" rx="3" fill={INK[change.group]} />

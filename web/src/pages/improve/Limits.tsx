@@ -10,14 +10,19 @@ export function Limits() {
   const bench = useBench();
   const plan = useBenchPart((state) => state.plan);
   const document = plan.document;
-  const { lines, busy, says, ask, cancel } = useLines<Weighing | Weighed>();
+  const { lines, before, busy, says, ask, cancel } = useLines<Weighing | Weighed>();
   useEffect(() => ask("/api/improve/weigh", document), [ask, document]);
   const base = lines.find((line) => line.kind === "base");
-  const changes = lines
+  const found = lines.filter((line) => line.kind === "change");
+  // A row stays, dimmed, until its own new line comes: a sheet opened in it is not torn away.
+  const waiting = before
     .filter((line) => line.kind === "change")
-    .toSorted((a, b) => b.points - a.points || b.low_points - a.low_points);
+    .filter((old) => !found.some((line) => line.change.key === old.change.key));
+  const changes = [...found, ...waiting].toSorted(
+    (a, b) => b.points - a.points || b.low_points - a.low_points,
+  );
   // Leaving something at home is always an answer, and seldom the one that is looked for.
-  const best = changes.find((line) => !line.change.key.startsWith("without:"));
+  const best = found.find((line) => !line.change.key.startsWith("without:"));
   if (says) {
     return (
       <p role="alert" className="plate p-4">
@@ -35,7 +40,7 @@ export function Limits() {
           `As it is, it lasts in ${Math.round(base.lasts_percent)} of 100 skies. Every change meets the same ${base.futures} futures, at steps of ${base.step_min} min.`}
         {busy && base && (
           <>
-            <progress value={changes.length} max={base.changes} aria-label="Changes weighed" />
+            <progress value={found.length} max={base.changes} aria-label="Changes weighed" />
             <button type="button" className="key" onClick={cancel}>
               Stop
             </button>
@@ -48,6 +53,7 @@ export function Limits() {
             <ChangeRow
               key={weighed.change.key}
               weighed={weighed}
+              old={waiting.includes(weighed)}
               base={base}
               onTry={() =>
                 bench.try(
