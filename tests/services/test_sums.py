@@ -100,6 +100,26 @@ def test_every_figure_of_every_sample_box_opens(name: str) -> None:
         assert all(constant.source for constant in found.constants)
 
 
+@pytest.mark.parametrize("name", ["moth-survey", "radio-hill", "gauging-hut"])
+def test_the_time_without_any_source_opens_to_the_level_it_begins_at(name: str) -> None:
+    plan = example(name)
+    worst = report_plan(plan).stamina.shortest_autonomy
+    assert worst is not None
+    level, above, lasts = explain(plan, "alone").lines
+    floor = plan.trip.floor_percent
+    capacity = plan.box.battery.capacity_ah
+    assert number(above.value.ah) == pytest.approx(
+        max(number(level.value.ah) - floor, 0.0) * capacity / 100, abs=0.006 * capacity + 0.5
+    )
+    if worst.hours is None:
+        assert lasts.value.ah == "more than 60 days"
+        return
+    assert number(lasts.value.ah) == pytest.approx(worst.hours, abs=0.05)
+    # What is above the floor, drawn by the mean use, is about as long.
+    mean_a = report_plan(plan).use.a_day.ah / 24
+    assert number(lasts.value.ah) == pytest.approx(number(above.value.ah) / mean_a, rel=0.6, abs=2)
+
+
 def test_lines_lead_on_to_sums_that_are_there(plan: Plan) -> None:
     for line in explain(plan, "books", 2).lines:
         if line.opens is not None:

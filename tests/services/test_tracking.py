@@ -12,7 +12,6 @@ from oddkettle.plan import Plan
 from oddkettle.plan.complaints import PlanRefused
 from oddkettle.services import whereabouts
 from oddkettle.services.actual import report_trip
-from oddkettle.services.demo import ENTRIES
 from oddkettle.services.entries import NewEntry
 from oddkettle.services.improve.onward import mend_onward, seek_onward
 from oddkettle.services.improve.seek import Goal, Sought
@@ -23,19 +22,6 @@ from oddkettle.services.samples import ingest, readings_of_samples, view
 from oddkettle.services.tracking import TrackReport, rest_of, track_plan
 from oddkettle.store.samples import QUARTER_MS, Quarter
 from tests.conftest import example
-
-
-@pytest.fixture
-def plan_id(store: Path, moth: Plan) -> int:
-    return create_plan(moth).id
-
-
-@pytest.fixture
-def logged(plan_id: int) -> int:
-    """The demo's own log on its plan."""
-    for new in ENTRIES:
-        add_entry(plan_id, new)
-    return plan_id
 
 
 def percent(plan_id: int, day: int, hour: int, value: float) -> int:

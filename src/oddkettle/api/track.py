@@ -12,6 +12,8 @@ from oddkettle.api.problems import PROBLEMS
 from oddkettle.services.actual import TripReport, report_trip
 from oddkettle.services.improve.onward import mend_onward, seek_onward
 from oddkettle.services.improve.seek import Goal, Sought
+from oddkettle.services.sums.sheet import Sum
+from oddkettle.services.sums.standing import standing_sum
 from oddkettle.services.tracking import TrackReport, track_plan
 
 router = APIRouter(prefix="/api/plans/{plan_id}/track", tags=["track"], responses=PROBLEMS)
@@ -21,6 +23,12 @@ router = APIRouter(prefix="/api/plans/{plan_id}/track", tags=["track"], response
 def where_it_stands(plan_id: int, at: datetime | None = None) -> TrackReport:
     """The level with its doubt, and the rest of the trip; as of a local time, or of now."""
     return track_plan(plan_id, at)
+
+
+@router.get("/sum")
+def how_it_is_known(plan_id: int, at: datetime | None = None) -> Sum:
+    """How the level was made: the start, the model, and what each reading did."""
+    return standing_sum(plan_id, at)
 
 
 @router.get("/report")

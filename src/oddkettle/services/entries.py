@@ -18,7 +18,9 @@ ReadingKind = Literal[
 ActionKind = Literal[
     "drove", "no_drive", "hooked_up", "no_hookup", "panel_out", "panel_in", "skipped", "ran"
 ]
-EntryKind = Literal[ReadingKind, ActionKind, "sky"]
+TICKED = "ticked"
+"""A check of a list that was done; it says nothing of the level."""
+EntryKind = Literal[ReadingKind, ActionKind, "sky", "ticked"]
 READINGS: tuple[str, ...] = get_args(ReadingKind)
 ACTIONS: tuple[str, ...] = get_args(ActionKind)
 LIMITS: dict[str, tuple[float, float, str]] = {
@@ -52,6 +54,8 @@ class Detail(BaseModel):
     ah_out: Counted | None = None
     wh_in: Counted | None = None
     wh_out: Counted | None = None
+    check: str | None = Field(default=None, max_length=160)
+    """The check that was ticked, as list/check."""
 
 
 class NewEntry(Detail):
@@ -100,6 +104,9 @@ def check_entry(plan: Plan, new: NewEntry) -> None:
     if new.kind == "sky" and (new.sky is None or new.sky == "usual"):
         raise refused("sky", new.sky or "nothing", "clear to heavy cloud", "Choose how it was.",
                       "Say how the sky was.")  # fmt: skip
+    if new.kind == TICKED:
+        raise refused("kind", TICKED, "a reading, an action or a sky", "Tick it on the Build page.",
+                      "Ticks are made on their checklist.")  # fmt: skip
     if new.kind in SPANS and new.until is None:
         raise refused("until", "nothing", f"up to {LONGEST_SPAN_H:g} h later", "Enter its end.",
                       "This needs an end as well.")  # fmt: skip
@@ -138,4 +145,5 @@ def says_entry(plan: Plan, kind: str, value: float, detail: Detail, ends: str) -
         "skipped": f"{name} off until {ends}",
         "ran": f"{name} on until {ends}",
         "sky": f"the sky was {sky}",
+        TICKED: "ticked off",
     }[kind]

@@ -35,6 +35,7 @@ WORTH = {
     "net_amps": "One glance: clouds and compressors change it by the minute.",
     "full": "An anchor: few things say as much.",
     "cut_out": "An anchor: the battery stood near its end.",
+    "ticked": "",
 }
 DONE_WORTH = "Taken as it happened, in place of the plan."
 

@@ -226,7 +226,9 @@ def _marks(tracked: Tracked) -> list[Mark]:
     for taken in tracked.taken:
         key, _, _ = taken.key.partition(" ")
         found.append(
-            Mark(entry=int(key) if key.isdigit() else None, state=_state(taken), says=_says(taken))
+            Mark(
+                entry=int(key) if key.isdigit() else None, state=_state(taken), says=says_of(taken)
+            )
         )
     return found
 
@@ -237,7 +239,8 @@ def _state(taken: Taken) -> Literal["used", "anchor", "aside", "late"]:
     return "anchor" if taken.anchor else "late" if taken.late else "used"
 
 
-def _says(taken: Taken) -> str:
+def says_of(taken: Taken) -> str:
+    """What became of a reading, in a sentence or two."""
     low, high = taken.expected
     unit = UNITS[taken.kind]
     if unit == "%":
@@ -262,7 +265,7 @@ def _effect(taken: Taken) -> str:
     moved = 100 * taken.moved
     before, after = (100 * MIDDLE_80 * spread for spread in taken.doubt)
     step = "left the level where it was" if abs(moved) < LITTLE_POINTS else (
-        f"moved the level by {moved:+.1f} points"
+        f"moved the level by {moved:+.1f} points".replace("-", "−")
     )  # fmt: skip
     if before - after < LITTLE_POINTS:
         return f"It {step}."

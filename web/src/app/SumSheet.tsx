@@ -5,7 +5,7 @@ import { inHabits } from "../quantities/habits";
 import { inUnit } from "../quantities/units";
 import { useHabits } from "../quantities/useHabits";
 import { useBenchPart, useUnit } from "./context";
-import { type Asked, SumContext } from "./sums";
+import { type Asked, STANDING, SumContext } from "./sums";
 
 /** Gives every figure below it a sheet that shows how it was made; one sheet for all. */
 export function SumProvider({ children }: { children: ReactNode }) {
@@ -59,12 +59,18 @@ function sideOf(anchor: HTMLElement | null): "bottom" | "left" | "right" {
 function useSum({ figure, day }: Asked): { sum: Sum | null; says: string | null } {
   const draft = useBenchPart((state) => state.draft);
   const sky = useBenchPart((state) => state.sky);
+  const planId = useBenchPart((state) => state.plan.id);
   const [sum, setSum] = useState<Sum | null>(null);
   const [says, setSays] = useState<string | null>(null);
   useEffect(() => {
     let wanted = true;
     const query = day === null ? { figure, sky } : { figure, day, sky };
-    answer(client.POST("/api/sum", { params: { query }, body: draft })).then(
+    // Where the battery stands hangs on the log, not on what is tried on screen.
+    const asked =
+      figure === STANDING
+        ? client.GET("/api/plans/{plan_id}/track/sum", { params: { path: { plan_id: planId } } })
+        : client.POST("/api/sum", { params: { query }, body: draft });
+    answer<Sum>(asked).then(
       (next) => {
         if (!wanted) return;
         setSum(next);
@@ -77,7 +83,7 @@ function useSum({ figure, day }: Asked): { sum: Sum | null; says: string | null 
     return () => {
       wanted = false;
     };
-  }, [figure, day, draft, sky]);
+  }, [figure, day, draft, sky, planId]);
   return { sum, says };
 }
 
@@ -112,7 +118,7 @@ function SumSheet({ asked, onOpen, onBack }: SheetProps) {
               className={line.sign === "=" ? "border-t border-rim font-semibold" : "align-baseline"}
             >
               <td className="w-4 text-ash">{SIGNS[line.sign]}</td>
-              <th scope="row" className="py-0.5 pr-3 text-left font-[inherit]">
+              <th scope="row" className="py-0.5 pr-3 text-left [font-weight:inherit]">
                 {line.opens ? (
                   <button
                     type="button"

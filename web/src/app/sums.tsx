@@ -6,6 +6,9 @@ export interface Asked {
   day: number | null;
 }
 
+/** The tracked level of a trip under way. */
+export const STANDING = "standing";
+
 export type OpenSum = (asked: Asked, anchor: HTMLElement) => void;
 export const SumContext = createContext<OpenSum>(() => undefined);
 

@@ -72,14 +72,16 @@ function Entry(props: {
         </span>
       </div>
       <div className="flex gap-1.5 self-start print:hidden">
-        <button
-          type="button"
-          className="key"
-          aria-label={`Correct the entry of ${when}`}
-          onClick={props.onCorrect}
-        >
-          ✎
-        </button>
+        {entry.kind !== "ticked" && (
+          <button
+            type="button"
+            className="key"
+            aria-label={`Correct the entry of ${when}`}
+            onClick={props.onCorrect}
+          >
+            ✎
+          </button>
+        )}
         <button
           type="button"
           className="key"

@@ -3,6 +3,7 @@ import { useEffect, useRef, useState } from "react";
 import { useSearchParams } from "react-router";
 import { answer, client, type LogEntry, type NewEntry, Refusal } from "../../api/client";
 import { useBenchState } from "../../app/context";
+import { Figure, STANDING } from "../../app/sums";
 import { useLog, useLogRefresh, useTrack } from "../../app/useLog";
 import { useHabits } from "../../quantities/useHabits";
 import { Choice } from "../../ui/Choice";
@@ -51,7 +52,8 @@ export function LogPage() {
             </p>
             <p className="text-sm text-ash">
               {track.why_says}{" "}
-              {`${track.readings} reading${track.readings === 1 ? "" : "s"}${track.aside ? `, ${track.aside} set aside` : ""}; the plan had ${Math.round(track.planned_percent)} %.`}
+              {`${track.readings} reading${track.readings === 1 ? "" : "s"}${track.aside ? `, ${track.aside} set aside` : ""}; the plan had ${Math.round(track.planned_percent)} %.`}{" "}
+              <Figure of={STANDING}>how it is known</Figure>
             </p>
           </>
         ) : (

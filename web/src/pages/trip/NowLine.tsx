@@ -1,6 +1,7 @@
 import { Link } from "react-router";
 import type { Track } from "../../api/client";
 import { useBenchPart } from "../../app/context";
+import { Figure, STANDING } from "../../app/sums";
 import { dayName } from "../../quantities/clock";
 import { clockText } from "../../quantities/habits";
 import { useHabits } from "../../quantities/useHabits";
@@ -31,7 +32,7 @@ export function NowLine({ track, planned, onPlanned }: Props) {
           {track.rest.headline}
         </Title>
         <p>
-          {track.headline} {track.detail}
+          {track.headline} {track.detail} <Figure of={STANDING}>how it is known</Figure>
         </p>
       </div>
       <div className="flex flex-wrap items-center gap-2">
