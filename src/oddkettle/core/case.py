@@ -7,6 +7,7 @@ from datetime import date
 from typing import Literal
 
 from oddkettle.core.bank import Bank
+from oddkettle.core.build.circuits import Wiring
 from oddkettle.core.happened import Departure
 from oddkettle.core.joining import Joining, ReadyMade
 from oddkettle.core.loads import Appliance, DayKind, Inverter, Priority, Window
@@ -49,7 +50,8 @@ class Case:
     none where all days are at `site`, whose clock the whole trip keeps. `prospects`, one a day,
     tell what is known of the weather beforehand; `clearness`, `low_c` and `high_c` are what is
     expected of it. `doubt` says how unsure the rest is. `departures` are what did not go as
-    planned, where the trip is under way.
+    planned, where the trip is under way. `wiring` is what its owner fixed of its circuits; no run
+    depends on it.
     """
 
     bank: Bank
@@ -78,6 +80,7 @@ class Case:
     standby: bool = False
     day_kinds: tuple[DayKind, ...] = ()
     surroundings: Surroundings = Surroundings()
+    wiring: Wiring = Wiring()
     day_sites: tuple[Site, ...] = ()
     prospects: tuple[Prospect, ...] = ()
     doubt: Doubt = Doubt()

@@ -8,6 +8,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from oddkettle.core.case import Case
+
 
 @dataclass(frozen=True)
 class Caution:
@@ -20,6 +22,7 @@ class Caution:
     about: tuple[str, ...]
 
 
+HEAVY_KG = 20.0
 LOCAL = "Your local code comes first."
 
 CAUTIONS: tuple[Caution, ...] = (
@@ -103,3 +106,16 @@ CAUTIONS: tuple[Caution, ...] = (
         ("heavy",),
     ),
 )
+
+
+def cautions_for(case: Case, carried_kg: float) -> tuple[Caution, ...]:
+    """Those that what this box has calls for."""
+    has = {"battery", case.bank.chemistry.key}
+    if case.second is not None:
+        has.add(case.second.bank.chemistry.key)
+    has |= {kind for kind in ("sun", "vehicle", "mains") if getattr(case, kind)}
+    has |= {"inverter"} if case.inverter is not None else set()
+    has |= {"heater"} if case.heater is not None else set()
+    has |= {"medical"} if any(a.medical for a in case.appliances) else set()
+    has |= {"heavy"} if carried_kg > HEAVY_KG else set()
+    return tuple(caution for caution in CAUTIONS if has & set(caution.about))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from oddkettle.core.build.circuits import Choice, OwnOutlet, Wiring
 from oddkettle.core.case import Case
 from oddkettle.core.fault import PlanFault
 from oddkettle.core.loads import Appliance, DayKind, Inverter, Priority, Window
@@ -9,6 +10,7 @@ from oddkettle.core.patterns import Bursts, Fridge, Logger, Pattern, Radio
 from oddkettle.core.trip import Block
 from oddkettle.core.units import MINUTES_PER_DAY
 from oddkettle.plan.box import InverterModel
+from oddkettle.plan.build import Build
 from oddkettle.plan.document import Plan
 from oddkettle.plan.parts import (
     arrays_from,
@@ -77,10 +79,26 @@ def case_from_plan(plan: Plan) -> Case:
         shed=_shed(plan.use.shedding),
         standby=trip.kind == "standby",
         day_kinds=tuple(day.kind for day in trip.days),
-        surroundings=surroundings_from(box),
+        surroundings=surroundings_from(box, plan.build.enclosure.material),
         day_sites=day_sites_from(plan),
         prospects=skies,
         doubt=doubt_from(plan),
+        wiring=wiring_from(plan.build),
+    )
+
+
+def wiring_from(build: Build) -> Wiring:
+    """What the owner fixed of the circuits."""
+    return Wiring(
+        choices=tuple(Choice(**dict(choice)) for choice in build.circuits),
+        outlets=tuple(
+            OwnOutlet(o.outlet, o.name, o.usb, tuple(o.appliances), o.spare_a)
+            for o in build.outlets
+        ),
+        series=build.cable_series,
+        ambient_c=build.ambient_c,
+        main_fuse_mm=build.main_fuse_mm,
+        shunt=build.shunt,
     )
 
 

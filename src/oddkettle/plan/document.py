@@ -8,6 +8,7 @@ from pydantic import Field, model_validator
 from pydantic_core import PydanticCustomError
 
 from oddkettle.plan.box import Box
+from oddkettle.plan.build import Build
 from oddkettle.plan.quantities import (
     Celsius,
     Clearness,
@@ -111,7 +112,7 @@ class Assumptions(Part):
 
 
 class Plan(Part):
-    """One plan: what is used, from which box, on which trip, under which assumptions."""
+    """One plan: what is used, from which box, on which trip, under which assumptions, built how."""
 
     format: Literal["oddkettle-plan"] = FORMAT  # type: ignore[assignment]
     version: Literal[2] = VERSION  # type: ignore[assignment]
@@ -120,6 +121,7 @@ class Plan(Part):
     box: Box
     trip: Trip
     assumptions: Assumptions = Assumptions()
+    build: Build = Build()
 
     @model_validator(mode="before")
     @classmethod
@@ -134,6 +136,11 @@ class Plan(Part):
             "panels": [p.id for s in self.box.sun for p in s.panels],
             "blocks": [b.id for b in self.trip.blocks],
             "stops": [s.id for s in self.trip.stops],
+            "circuits": [c.circuit for c in self.build.circuits],
+            "outlets": [o.outlet for o in self.build.outlets],
+            "parts": [p.part for p in self.build.parts],
+            "placed parts": [p.part for p in self.build.placed],
+            "items": [i.item for i in self.build.items],
         }
         for noun, ids in groups.items():
             twice = sorted({key for key in ids if ids.count(key) > 1})

@@ -29,6 +29,7 @@ from oddkettle.plan.box import (
     UnitModel,
     VehicleModel,
 )
+from oddkettle.plan.build import Material
 from oddkettle.plan.quantities import clock_minutes
 
 Where = tuple[str | int, ...]
@@ -186,6 +187,8 @@ def sun_from(array: SunModel, where: Where, system_v: float) -> SunInput:
         dirt=array.dirt_percent / 100,
         profile=_profile(array.profile, where),
         noisy=array.noisy,
+        cable_m=array.cable_m,
+        cable_mm2=array.cable_mm2,
     )
     check_array(found, where)
     return found
@@ -318,10 +321,14 @@ def joining_from(model: JoiningModel, keys: tuple[str, ...]) -> Joining:
     return Joining(model.kind, model.limit_a, tuple(model.members), model.rule)
 
 
-def surroundings_from(box: Box) -> Surroundings:
-    """Where the bank stands, and whether its batteries are alike."""
+def surroundings_from(box: Box, material: Material) -> Surroundings:
+    """Where the bank stands, and whether its batteries are alike.
+
+    Its walls conduct where the housing says so, or where the case that is built is of metal.
+    """
     house = box.housing
-    return Surroundings(house.place, house.metal, house.posts_covered, box.battery.alike)
+    metal = house.metal or material == "metal"
+    return Surroundings(house.place, metal, house.posts_covered, box.battery.alike)
 
 
 def unit_from(model: UnitModel | None) -> ReadyMade | None:

@@ -55,10 +55,11 @@ def report_judgements(
     plan: Plan, run: Run, books: Ledger, dark_share: float | None = None
 ) -> list[JudgementReport]:
     """Every judgement of a plan's run, the gravest first, with edits."""
-    return [_report(plan, judgement) for judgement in judge(run, books, dark_share)]
+    return [report_judgement(plan, judgement) for judgement in judge(run, books, dark_share)]
 
 
-def _report(plan: Plan, judgement: Judgement) -> JudgementReport:
+def report_judgement(plan: Plan, judgement: Judgement) -> JudgementReport:
+    """One judgement, with its remedy as edits of this plan."""
     fix = judgement.fix
     edits = [] if fix is None else [e for change in fix.changes for e in edits_of(plan, change)]
     return JudgementReport(
@@ -74,7 +75,7 @@ def _report(plan: Plan, judgement: Judgement) -> JudgementReport:
     )
 
 
-def edits_of(plan: Plan, change: Change) -> list[Edit]:
+def edits_of(plan: Plan, change: Change) -> list[Edit]:  # noqa: PLR0911  one way a kind of part
     """Where a change of the core's terms lies in the document."""
     box = plan.box
     field = change.field
@@ -84,7 +85,11 @@ def edits_of(plan: Plan, change: Change) -> list[Edit]:
         return [_edit(("box", "housing", *field), change.value)]
     if change.part in {"battery", "second", "inverter", "joining"}:
         return [_edit(("box", change.part, *field), change.value)]
+    if change.part == "wiring":
+        return [_edit(("build", *field), change.value)]
     group, _, key = change.part.partition(":")
+    if group == "circuit":
+        return [_circuit_edit(plan, key, str(field[0]), change.value)]
     if group == "appliance":
         places = [n for n, a in enumerate(plan.use.appliances) if a.id == key]
         return [_edit(("use", "appliances", n, *field), change.value) for n in places]
@@ -96,6 +101,28 @@ def edits_of(plan: Plan, change: Change) -> list[Edit]:
         panels = range(len(source.panels))
         return [_edit((*where, "panels", n, *field), change.value) for n in panels]
     return [_edit((*where, *field), change.value)]
+
+
+def _circuit_edit(plan: Plan, key: str, field: str, value: object) -> Edit:
+    """A choice of a circuit: cables that the box states are changed there, the rest in `build`."""
+    group, _, source = key.partition("-")
+    if field in {"cable_mm2", "run_m"}:
+        stated = {"run_m": "length_m", "cable_mm2": "area_mm2"}
+        for n, vehicle in enumerate(plan.box.vehicle):
+            if group == "feed" and vehicle.id == source:
+                return _edit(("box", "vehicle", n, "feed", stated[field]), value)
+        for n, sun in enumerate(plan.box.sun):
+            if group == "panel" and sun.id == source and sun.cable_m is not None:
+                return _edit(
+                    ("box", "sun", n, {"run_m": "cable_m", "cable_mm2": "cable_mm2"}[field]), value
+                )
+    choices = [choice.model_dump(mode="json") for choice in plan.build.circuits]
+    known = next((choice for choice in choices if choice["circuit"] == key), None)
+    if known is None:
+        known = {"circuit": key}
+        choices.append(known)
+    known[field] = value
+    return _edit(("build", "circuits"), choices)
 
 
 def _edit(path: Path, value: object) -> Edit:

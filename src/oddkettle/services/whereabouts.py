@@ -20,6 +20,7 @@ from oddkettle.plan import Plan
 from oddkettle.plan.complaints import PlanRefused, from_fault
 from oddkettle.services.as_it_was import case_as_it_was, readings_of
 from oddkettle.services.clock import now_utc
+from oddkettle.services.entries import TICKED
 from oddkettle.services.plans import open_plan
 from oddkettle.services.samples import readings_of_samples
 from oddkettle.store import log, samples
@@ -66,7 +67,8 @@ def first_midnight(plan: Plan) -> datetime:
 def follow(plan_id: int, chosen: datetime | None = None) -> Whereabouts:
     """Follow a plan's trip up to now, or to a moment that is `chosen`. Raises PlanRefused."""
     plan = open_plan(plan_id).document
-    entries = log.entries(plan_id)
+    # Ticks of checklists tell nothing of the trip.
+    entries = [entry for entry in log.entries(plan_id) if entry.kind != TICKED]
     newest = samples.newest(plan_id)
     now, why = _now(plan, entries, None if newest is None else newest.at_ms, chosen)
     begin = first_midnight(plan)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from oddkettle.core.judgement import battery, charging, panels, place, use, vehicle
+from oddkettle.core.judgement import battery, charging, panels, place, use, vehicle, wiring
 from oddkettle.core.judgement.evidence import (
     SEVERITIES,
     Change,
@@ -22,6 +22,7 @@ RULES = (
     *panels.RULES,
     *vehicle.RULES,
     *use.RULES,
+    *wiring.RULES,
 )
 
 

@@ -4,10 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
+from functools import cached_property
 from typing import Any, Literal
 
 import numpy as np
 
+from oddkettle.core.build.choose import board_of
+from oddkettle.core.build.circuits import Board
 from oddkettle.core.gather import Source
 from oddkettle.core.ledger import Flow, Ledger
 from oddkettle.core.loads import Appliance
@@ -54,9 +57,9 @@ class Judgement:
     """One thing that an experienced builder would say.
 
     `part` is what it is about: "battery", "second", "warmth", "inverter", "joining", "use",
-    "trip", or "sun:", "vehicle:", "mains:" or "appliance:" and an id. `says` tells what is so,
-    with its numbers; `means` why it matters; `remedy` what satisfies it, with the figure that
-    does; `source` where the rule comes from; `fix` does it, where it is one edit.
+    "trip", or "sun:", "vehicle:", "mains:", "appliance:" or "circuit:" and an id. `says`
+    tells what is so, with its numbers; `means` why it matters; `remedy` what satisfies it, with
+    the figure that does; `source` where the rule comes from; `fix` does it, where it is one edit.
     """
 
     code: str
@@ -82,6 +85,14 @@ class Evidence:
     books: Ledger
     dark_share: float | None = None
     """Share of futures in which the box is cut out, where they were run."""
+
+    circuits: Board | None = None
+    """The box's circuits, where they are drawn up already."""
+
+    @cached_property
+    def board(self) -> Board:
+        """The box's circuits."""
+        return self.circuits or board_of(self.run)
 
     @property
     def short(self) -> bool:

@@ -64,6 +64,8 @@ class Shade:
 class SunInput:
     """Panels on one controller: `series` of them in each string, the strings in parallel.
 
+    `cable_m` of `cable_mm2` one way to the controller make `cable_ohm`; None where not stated.
+
     `dirt` is the share of light that dust takes (0..1); the usual 3 % are already in the panel's
     power, so only the difference counts here.
     """
@@ -78,6 +80,8 @@ class SunInput:
     dirt: float = 1.0 - DIRT_SHARE
     profile: Profile | None = None
     noisy: bool = False
+    cable_m: float | None = None
+    cable_mm2: float = 4.0
 
     @property
     def at_battery(self) -> bool:

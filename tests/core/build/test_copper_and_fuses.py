@@ -1,0 +1,163 @@
+"""Cables and fuses against figures worked out by hand and published tables."""
+
+from __future__ import annotations
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from oddkettle.core.build.catalogue import bend_mm, cable_diameter_mm
+from oddkettle.core.build.connectors import CONNECTORS, smallest_keyed
+from oddkettle.core.build.copper import (
+    AMPACITY_A,
+    ambient_share,
+    ampacity_a,
+    awg_area_mm2,
+    awg_says,
+    drop_v,
+    free_air_a,
+    run_ohm,
+    size_says,
+    sizes_of,
+)
+from oddkettle.core.build.fuses import (
+    FAMILIES,
+    Family,
+    family_for,
+    largest_within_a,
+    least_size_a,
+)
+
+
+@pytest.mark.parametrize(
+    ("amps", "run_m", "area_mm2", "volts"),
+    [
+        # 2 x 5 m x 0.0172 / 6 x 20 A
+        (20.0, 5.0, 6.0, 0.573),
+        # 2 x 4 m x 0.0172 / 10 x 30 A
+        (30.0, 4.0, 10.0, 0.413),
+        # 2 x 0.5 m x 0.0172 / 25 x 100 A
+        (100.0, 0.5, 25.0, 0.0688),
+    ],
+)
+def test_a_drop_by_hand(amps: float, run_m: float, area_mm2: float, volts: float) -> None:
+    assert drop_v(amps, run_m, area_mm2) == pytest.approx(volts, abs=0.001)
+
+
+def test_copper_gains_two_fifths_of_a_percent_by_the_kelvin() -> None:
+    assert run_ohm(1.0, 1.0, 70.0) / run_ohm(1.0, 1.0, 20.0) == pytest.approx(1.1965)
+
+
+@pytest.mark.parametrize(
+    ("number", "area"),
+    # The standard's own table of areas.
+    [(18, 0.823), (14, 2.08), (10, 5.26), (6, 13.3), (2, 33.6), (0, 53.5), (-1, 67.4)],
+)
+def test_awg_areas_are_the_standards(number: int, area: float) -> None:
+    assert awg_area_mm2(number) == pytest.approx(area, rel=0.005)
+
+
+def test_thick_awg_sizes_are_written_with_a_stroke() -> None:
+    assert [awg_says(n) for n in (10, 1, 0, -1)] == ["10 AWG", "1 AWG", "1/0 AWG", "2/0 AWG"]
+
+
+def test_sizes_rise_in_both_series() -> None:
+    for series in ("metric", "awg"):
+        areas = [size.area_mm2 for size in sizes_of(series)]
+        assert areas == sorted(areas)
+        assert len(areas) == 12
+
+
+def test_a_size_is_called_by_its_series_and_an_odd_one_by_its_area() -> None:
+    assert size_says(4.0, "metric") == "4 mm2"
+    assert size_says(5.26, "awg") == "10 AWG"
+    assert size_says(5.0, "awg") == "5 mm2"
+
+
+@pytest.mark.parametrize(("area", "amps"), AMPACITY_A)
+def test_a_size_of_the_table_bears_what_the_table_says(area: float, amps: float) -> None:
+    assert ampacity_a(area) == pytest.approx(amps, abs=1e-4)
+
+
+@given(st.floats(0.3, 110), st.floats(0.3, 110))
+def test_a_thicker_cable_bears_more(a: float, b: float) -> None:
+    low, high = sorted((a, b))
+    assert free_air_a(low) <= free_air_a(high) + 1e-6
+
+
+@given(st.floats(0.5, 100), st.booleans(), st.booleans(), st.floats(-20, 85))
+def test_no_place_is_better_than_free_air(
+    area: float, bundled: bool, hot: bool, ambient: float
+) -> None:
+    where = ampacity_a(area, bundled=bundled, engine_bay=hot, ambient_c=ambient)
+    assert 0.0 <= where <= free_air_a(area)
+
+
+def test_a_bundle_in_a_hot_engine_bay_by_hand() -> None:
+    # 40 A x 0.7 x 0.85 x sqrt((90 - 50) / 60)
+    bears = ampacity_a(4.0, bundled=True, engine_bay=True, ambient_c=50.0)
+    assert bears == pytest.approx(19.43, abs=0.01)
+
+
+def test_cold_air_earns_nothing() -> None:
+    assert ambient_share(-10.0) == ambient_share(30.0) == 1.0
+
+
+@pytest.mark.parametrize(
+    ("amps", "family", "size"),
+    [
+        (8.0, "blade", 10.0),  # 10.0 A wanted: just met
+        (8.1, "blade", 15.0),
+        (32.0, "blade", 40.0),
+        (32.1, "blade", None),
+        (48.0, "terminal", 60.0),
+        (200.0, "strip", 250.0),
+        (200.1, "strip", None),
+    ],
+)
+def test_a_fuse_is_the_next_size_over_a_quarter_more(
+    amps: float, family: Family, size: float | None
+) -> None:
+    assert least_size_a(amps, family) == size
+
+
+def test_the_largest_fuse_within_a_cable() -> None:
+    assert largest_within_a(53.0, "strip") == 50.0
+    assert largest_within_a(25.0, "strip") is None
+
+
+@pytest.mark.parametrize(
+    ("amps", "short", "family"),
+    [
+        (5.0, 900.0, "blade"),
+        (5.0, 1500.0, "strip"),
+        (40.0, 900.0, "strip"),
+        (40.0, 3500.0, "terminal"),
+        (40.0, 15_000.0, "class_t"),
+        (40.0, 25_000.0, None),
+    ],
+)
+def test_a_fuse_at_the_battery_breaks_its_short_circuit(
+    amps: float, short: float, family: Family | None
+) -> None:
+    assert family_for(amps, short) == family
+    assert family is None or FAMILIES[family].breaks_a >= short
+
+
+def test_an_inlet_is_never_given_a_plug_that_an_outlet_has() -> None:
+    assert smallest_keyed(20.0) == "keyed_30"
+    assert smallest_keyed(20.0, frozenset({"keyed_30"})) == "keyed_50"
+    assert smallest_keyed(130.0) == "gland"
+
+
+def test_what_passes_a_wall_has_a_flange_wider_than_its_hole() -> None:
+    for part in CONNECTORS.values():
+        if part.hole_mm:
+            assert part.flange_mm > part.hole_mm
+            assert part.depth_mm > 0
+
+
+def test_a_cable_bends_no_tighter_than_four_diameters() -> None:
+    # 10 mm2: 3.57 mm of copper, stranded and sheathed about 5.7 mm.
+    assert cable_diameter_mm(10.0) == pytest.approx(5.7, abs=0.1)
+    assert bend_mm(10.0) == pytest.approx(4 * cable_diameter_mm(10.0))
