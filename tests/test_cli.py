@@ -77,6 +77,24 @@ def test_check_lists_what_an_experienced_builder_would_say(tmp_path: Path) -> No
     assert runner.invoke(app, ["check", "nowhere.json"]).exit_code == 2
 
 
+def test_a_sheet_is_written_by_its_name(tmp_path: Path) -> None:
+    out = tmp_path / "moth-booklet.pdf"
+    result = runner.invoke(app, ["print", MOTH, str(out)])
+    assert result.exit_code == 0
+    assert out.read_bytes().startswith(b"%PDF")
+    assert str(len(out.read_bytes())) in result.output
+
+
+@pytest.mark.parametrize(
+    ("out", "words"),
+    [("poem.pdf", "names no sheet; let it end in"), ("no/such/parts.csv", "cannot be written")],
+)
+def test_a_sheet_that_cannot_be_written_is_refused(tmp_path: Path, out: str, words: str) -> None:
+    result = runner.invoke(app, ["print", MOTH, str(tmp_path / out)])
+    assert result.exit_code == 2
+    assert words in result.output
+
+
 def test_help_names_every_command_and_setting() -> None:
     text = runner.invoke(app, ["--help"]).output
     for word in ("serve", "demo", "simulate", "check", "ODDKETTLE_PORT", "ODDKETTLE_DATA"):

@@ -268,6 +268,27 @@ def check(
         raise typer.Exit(1)
 
 
+@app.command(name="print")
+def print_sheet(
+    plan: Annotated[Path, typer.Argument(help="A plan file (JSON).")],
+    out: Annotated[
+        Path, typer.Argument(help="Where it is written; its name says what, see below.")
+    ],
+) -> None:
+    """Write a sheet of the building: OUT ends in booklet.pdf, template.pdf, parts.csv and so on."""
+    from oddkettle.services.build.prints import NAMES, print_document
+
+    name = next((name for name in NAMES if out.name.endswith(name)), None)
+    if name is None:
+        _stop(f"{out.name} names no sheet; let it end in one of: {', '.join(NAMES)}.")
+    data = _refusing(plan, lambda: print_document(_read_plan(plan), name))
+    try:
+        out.write_bytes(data)
+    except OSError as error:
+        _stop(f"{out} cannot be written: {error.strerror}. Choose another place.")
+    typer.echo(f"{out}: {len(data)} bytes.")
+
+
 def _tell_stamina(report: RunReport) -> None:
     bank, stamina = report.bank, report.stamina
     ageing = stamina.ageing

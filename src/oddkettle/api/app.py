@@ -15,7 +15,7 @@ from starlette.responses import Response
 from starlette.types import Scope
 
 from oddkettle import __version__
-from oddkettle.api import forecast, improve, log, places, plans, runs, samples, track
+from oddkettle.api import build, forecast, improve, log, places, plans, runs, samples, track
 from oddkettle.api.problems import add_problem_handlers
 from oddkettle.services import monitor
 
@@ -40,6 +40,7 @@ def create_app(front_end: Path | None = None, forecast_url: str | None = None) -
         log.router,
         track.router,
         samples.router,
+        build.router,
     ):
         app.include_router(router)
     if front_end is not None and front_end.is_dir():

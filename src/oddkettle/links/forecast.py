@@ -10,7 +10,8 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from oddkettle.plan.quantities import Celsius
 
-TIMEOUT_S = 4.0
+TIMEOUT_S = 10.0
+"""A phone link in a valley is slow; nobody waits longer for a sky."""
 FORMAT = "oddkettle-forecast"
 LARGEST_BYTES = 200_000
 MOST_DAYS = 16

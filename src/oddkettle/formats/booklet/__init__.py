@@ -1,0 +1,1 @@
+"""The bench booklet: everything about building a box, on paper."""

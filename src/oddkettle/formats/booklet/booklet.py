@@ -1,0 +1,68 @@
+"""The bench booklet as one PDF, and each of its parts by itself."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from typing import Literal, get_args
+
+from reportlab.platypus import Flowable, NextPageTemplate, PageBreak
+
+from oddkettle.core.build.whole import Building
+from oddkettle.core.judgement import Judgement
+from oddkettle.formats.booklet import sheets
+from oddkettle.formats.booklet.drawings import SchematicSheet
+from oddkettle.formats.booklet.page import H1, Paper, inner_mm, load_faces, make_pdf, para
+from oddkettle.formats.booklet.template import Sheet, template_sheets
+
+Section = Literal[
+    "cautions", "schematic", "circuits", "parts", "fit", "faces", "template", "checks", "faults"
+]
+SECTIONS: tuple[Section, ...] = get_args(Section)
+
+
+def print_sections(
+    building: Building,
+    judged: Sequence[Judgement],
+    title: str,
+    paper: Paper,
+    printed: str,
+    wanted: Sequence[Section] = SECTIONS,
+) -> bytes:
+    """A PDF of some sections, in the order given.
+
+    judged : the judgements on this box's circuits; printed : what stands at the head's right
+    """
+    load_faces()
+    sheaf = [
+        sheet for section in wanted for sheet in _section(section, building, judged, title, paper)
+    ] or [("upright", [para("There is nothing to drill.", H1)])]
+    story: list[Flowable] = []
+    for template, flowables in sheaf:
+        if story:
+            story += [NextPageTemplate(template), PageBreak()]
+        story += flowables
+    return make_pdf(story, title, paper, printed, first=sheaf[0][0])
+
+
+def _section(
+    section: Section,
+    building: Building,
+    judged: Sequence[Judgement],
+    title: str,
+    paper: Paper,
+) -> list[Sheet]:
+    """Its sheets: the page template of each, and what stands on it."""
+    if section == "template":
+        return [] if building.faces is None else template_sheets(building.faces, paper, title)
+    if section == "schematic":
+        return [("wide", [SchematicSheet(building.schematic, *inner_mm(paper, wide=True))])]
+    make: dict[str, Callable[[], list[Flowable]]] = {
+        "cautions": lambda: sheets.cautions_sheet(building),
+        "circuits": lambda: sheets.circuits_sheet(building, judged),
+        "parts": lambda: sheets.parts_sheet(building),
+        "fit": lambda: sheets.fit_sheet(building, paper),
+        "faces": lambda: sheets.faces_sheet(building),
+        "checks": lambda: sheets.checks_sheet(building),
+        "faults": lambda: sheets.faults_sheet(building),
+    }
+    return [("upright", make[section]())]

@@ -1,0 +1,255 @@
+"""The sheets of the bench booklet, each a list of what stands on it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any
+
+from reportlab.lib.units import mm
+from reportlab.platypus import Flowable, KeepTogether, Spacer, Table
+
+from oddkettle.core.build.sayings import (
+    cable_says,
+    connector_says,
+    cost_says,
+    count_says,
+    fuse_says,
+    price_says,
+    returns_says,
+)
+from oddkettle.core.build.whole import Building
+from oddkettle.core.cautions import cautions_for
+from oddkettle.core.judgement import Judgement
+from oddkettle.formats.booklet.drawings import FitSheet
+from oddkettle.formats.booklet.page import (
+    BODY,
+    CELL,
+    CELL_BOLD,
+    CELL_RIGHT,
+    GRID,
+    H1,
+    H2,
+    SMALL,
+    Paper,
+    inner_mm,
+    para,
+)
+
+
+def _table(heads: Sequence[str], rows: list[list[Any]], widths_mm: Sequence[float]) -> Table:
+    return Table(
+        [[para(head, CELL_BOLD) for head in heads], *rows],
+        colWidths=[width * mm for width in widths_mm],
+        style=GRID,
+        repeatRows=1,
+        hAlign="LEFT",
+    )
+
+
+def cautions_sheet(building: Building) -> list[Flowable]:
+    """What can hurt, first of all."""
+    story: list[Flowable] = [
+        para("Before you begin", H1),
+        para(
+            "This booklet was worked out from a plan. It replaces neither the parts' own sheets "
+            "nor a licensed person, and your local code comes first."
+        ),
+        Spacer(1, 4),
+    ]
+    story.extend(
+        KeepTogether([para(caution.title, H2), para(caution.says), para(caution.source, SMALL)])
+        for caution in cautions_for(building.run.case, building.totals.carried_kg)
+    )
+    return story
+
+
+def judgements_sheet(judged: Sequence[Judgement]) -> list[Flowable]:
+    """What is to be mended before anything is built."""
+    if not judged:
+        return [para("No circuit of this box is judged unsafe or wasteful.", BODY), Spacer(1, 4)]
+    story: list[Flowable] = [para("To be mended first", H2)]
+    for one in judged:
+        story.append(para(f"{one.severity.upper()}: {one.says}", CELL_BOLD))
+        story.append(para(f"{one.means} {one.remedy} ({one.source})", CELL))
+        story.append(Spacer(1, 3))
+    return story
+
+
+def circuits_sheet(building: Building, judged: Sequence[Judgement]) -> list[Flowable]:
+    """Every circuit with its currents, cable and protection."""
+    board = building.board
+    numbers = {c.key: c.number for c in board.circuits}
+    rows = [
+        [
+            para(str(c.number), CELL_BOLD),
+            [para(c.need.name, CELL_BOLD), para(f"{c.need.begins} to {c.need.ends}", CELL)],
+            para(f"{c.need.continuous_a:.1f} / {c.need.peak_a:.1f} / {c.need.seen_a:.1f}",
+                 CELL_RIGHT),
+            para(f"{c.run_m:g} m", CELL_RIGHT),
+            [para(cable_says(c, board.wiring.series), CELL),
+             para(f"bears {c.ampacity_a:.0f} A", CELL)],
+            [para(fuse_says(c, numbers), CELL), para(connector_says(c), CELL)],
+            para(f"{c.drop_v:.2f} V, {100 * c.drop_share:.1f} %", CELL_RIGHT),
+            para(returns_says(c), CELL),
+        ]
+        for c in board.circuits
+    ]  # fmt: skip
+    heads = ("No.", "Circuit", "A: hours / peak / seen", "Run", "Cable", "Protection, connector",
+             "Drop", "Negative to")  # fmt: skip
+    story: list[Flowable] = [
+        para("Circuits", H1),
+        *judgements_sheet(judged),
+        _table(heads, rows, (9, 42, 27, 13, 20, 33, 19, 21)),
+        Spacer(1, 5),
+        para(
+            "Hours: what it must bear. Peak: for a moment. Seen: the most in the simulated trip. "
+            "Runs are one way; drops are there and back at 20 C, of full current."
+        ),
+        para(
+            f"A short at the battery's posts gives about {board.short_a:.0f} A; the main fuse sits "
+            f"{board.wiring.main_fuse_mm:.0f} mm from the post along its cable. Air about the "
+            f"cables: {board.wiring.ambient_c:.0f} C."
+        ),
+        para("Off: solar first, then battery. On: battery first, then solar.", CELL_BOLD),
+        para("What each drop costs", H2),
+    ]
+    story += [para(f"{c.number}  {c.need.name}: {cost_says(c)}", CELL) for c in board.circuits]
+    return story
+
+
+def parts_sheet(building: Building) -> list[Flowable]:
+    """What to buy, with weights and prices."""
+    rows = []
+    for line in building.lines:
+        price = price_says(line.euro_low, line.euro_high)
+        rows.append(
+            [
+                para("[x]" if line.owned else "[  ]", CELL),
+                para(line.article.name, CELL),
+                para(count_says(line), CELL_RIGHT),
+                para(f"{line.kg:.2f}" + ("" if line.weight_known else " ?"), CELL_RIGHT),
+                para(price + ("" if line.price_known else " ?"), CELL_RIGHT),
+            ]
+        )
+    totals = building.totals
+    return [
+        para("Parts", H1),
+        para(
+            f"To buy: {price_says(totals.buy_low, totals.buy_high)} euro. All of it: "
+            f"{price_says(totals.all_low, totals.all_high)} euro, {totals.kg:.1f} kg, of which "
+            f"{totals.carried_kg:.1f} kg are carried with the box.",
+            CELL_BOLD,
+        ),
+        para("A question mark is a guess: typical of plain parts in 2026, an honest range.", SMALL),
+        Spacer(1, 5),
+        _table(("Have", "Part", "Count", "kg", "euro"), rows, (12, 96, 20, 20, 34)),
+    ]
+
+
+def fit_sheet(building: Building, paper: Paper) -> list[Flowable]:
+    """Where everything stands."""
+    fits = building.fits
+    if fits is None:
+        return [para("Box fit", H1), para("A ready-made unit has its own inside.")]
+    box = building.enclosure
+    rows = [
+        [
+            para(str(n), CELL_BOLD),
+            para(s.body.name, CELL),
+            para(f"{s.body.length_mm:.0f} x {s.body.width_mm:.0f} x {s.body.height_mm:.0f}",
+                 CELL_RIGHT),
+            para(f"{s.x_mm:.0f}, {s.y_mm:.0f}, {s.z_mm:.0f}" + (" turned" if s.turned else ""),
+                 CELL_RIGHT),
+            para(f"{s.body.kg:.1f}", CELL_RIGHT),
+        ]
+        for n, s in enumerate(fits.standing, start=1)
+    ]  # fmt: skip
+    x, y, z = fits.centre_mm
+    return [
+        para("Box fit", H1),
+        para(
+            f"Inside {box.length_mm:.0f} x {box.width_mm:.0f} x {box.height_mm:.0f} mm, "
+            f"{box.material}, wall {box.wall_mm:g} mm"
+            + (", as the tool proposes. " if building.proposed else ". ")
+            + fits.verdict
+        ),
+        *[para(f"{clash.says} {clash.remedy}", CELL) for clash in fits.clashes],
+        Spacer(1, 4),
+        FitSheet(box, fits, inner_mm(paper)[0] * 0.72),
+        Spacer(1, 4),
+        _table(("No.", "Part", "Size, mm", "Corner, mm", "kg"), rows, (10, 88, 34, 34, 14)),
+        Spacer(1, 4),
+        para(
+            f"{fits.lift} Its centre of mass lies {x:.0f} mm from the left, {y:.0f} mm from the "
+            f"front and {z:.0f} mm above the floor. Sizes are typical: measure the parts first."
+        ),
+    ]
+
+
+def faces_sheet(building: Building) -> list[Flowable]:
+    """What sits on which face, in numbers; the template itself follows at 1:1."""
+    faces = building.faces
+    if faces is None:
+        return [para("Faces", H1), para("A ready-made unit is not drilled.")]
+    rows = [
+        [
+            para(m.face, CELL),
+            para("" if m.fitting.circuit is None else str(m.fitting.circuit), CELL_BOLD),
+            para(m.fitting.name, CELL),
+            para(f"{m.fitting.hole_mm:g}", CELL_RIGHT),
+            para(f"{m.x_mm:g}, {m.y_mm:g}", CELL_RIGHT),
+            para(f"{m.fitting.depth_mm:g}", CELL_RIGHT),
+        ]
+        for m in sorted(faces.mounted, key=lambda m: m.face)
+    ]
+    heads = ("Face", "No.", "Fitting", "Hole, mm", "Centre x, y", "Depth")
+    return [
+        para("Faces", H1),
+        para(
+            "Faces are seen from outside; centres are measured from the lower left corner. The "
+            "part's own sheet goes before every hole given here."
+        ),
+        *[para(f"{fault.says} {fault.remedy}", CELL_BOLD) for fault in faces.faults],
+        Spacer(1, 4),
+        _table(heads, rows, (18, 12, 84, 22, 30, 16)),
+    ]
+
+
+def checks_sheet(building: Building) -> list[Flowable]:
+    """The checklists, with boxes to tick."""
+    story: list[Flowable] = [para("Checklists", H1)]
+    for one in building.lists:
+        rows = [
+            [
+                para("[  ]", CELL),
+                [para(check.says, CELL), *([para(check.why, SMALL)] if check.why else [])],
+                para(check.expect, CELL_BOLD),
+            ]
+            for check in one.checks
+        ]
+        story.append(para(f"{one.title}: {one.when}", H2))
+        story.append(_table(("", "Do or look", "The meter shows"), rows, (9, 108, 65)))
+    return story
+
+
+def faults_sheet(building: Building) -> list[Flowable]:
+    """The fault finder."""
+    story: list[Flowable] = [
+        para("Fault finder", H1),
+        para("Likeliest first, for this box. One measurement at a time; the fuse out first."),
+    ]
+    for symptom in building.symptoms:
+        rows = [
+            [
+                para(cause.says, CELL),
+                para(cause.measure, CELL),
+                para(cause.shows, CELL_BOLD),
+                para(cause.then, CELL),
+            ]
+            for cause in symptom.causes
+        ]
+        story.append(para(symptom.says, H2))
+        story.append(
+            _table(("Because", "Measure", "All is well when", "Then"), rows, (55, 48, 43, 36))
+        )
+    return story

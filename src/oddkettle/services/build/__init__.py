@@ -1,0 +1,1 @@
+"""Building a box: the report, prints, prices and ticks."""
