@@ -45,6 +45,17 @@ def test_nothing_serious_on_any_page(page: Page, scheme: str) -> None:
 
 
 @pytest.mark.parametrize("scheme", ["day", "night"])
+def test_nothing_serious_on_any_sheet_of_the_building(page: Page, scheme: str) -> None:
+    page.evaluate(f"localStorage.setItem('oddkettle.scheme', '{scheme}')")
+    views = ("circuits", "parts", "fit", "faces", "checks", "faults", "print")
+    for view in views:
+        open_page(page, f"build?view={view}")
+        expect(page.locator(f"html[data-scheme={scheme}]")).to_have_count(1)
+        assert findings(page) == [], view
+        assert page.evaluate("document.documentElement.scrollWidth <= innerWidth"), view
+
+
+@pytest.mark.parametrize("scheme", ["day", "night"])
 def test_nothing_serious_on_a_trip_under_way(page: Page, server: Server, scheme: str) -> None:
     """The demo's own log: entries, marks, what they say, plan against actual, the live monitor."""
     page.evaluate(f"localStorage.setItem('oddkettle.scheme', '{scheme}')")

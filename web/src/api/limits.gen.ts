@@ -198,6 +198,24 @@ export const LIMITS = {
     "unit": "V",
     "whole": false
   },
+  "Build.ambient_c": {
+    "least": -30,
+    "most": 80,
+    "unit": "C",
+    "whole": false
+  },
+  "Build.main_fuse_mm": {
+    "least": 10,
+    "most": 3000,
+    "unit": "mm",
+    "whole": false
+  },
+  "Build.waste_percent": {
+    "least": 0,
+    "most": 100,
+    "unit": "%",
+    "whole": false
+  },
   "BurstsPattern.minutes": {
     "least": 0.05,
     "most": 720,
@@ -208,6 +226,24 @@ export const LIMITS = {
     "least": 0.01,
     "most": 10000,
     "unit": "a day",
+    "whole": false
+  },
+  "CircuitChoice.cable_mm2": {
+    "least": 0.5,
+    "most": 120,
+    "unit": "mm2",
+    "whole": false
+  },
+  "CircuitChoice.fuse_a": {
+    "least": 1,
+    "most": 400,
+    "unit": "A",
+    "whole": false
+  },
+  "CircuitChoice.run_m": {
+    "least": 0.05,
+    "most": 60,
+    "unit": "m",
     "whole": false
   },
   "Controller.efficiency_percent": {
@@ -346,6 +382,54 @@ export const LIMITS = {
     "least": -50,
     "most": 60,
     "unit": "C",
+    "whole": false
+  },
+  "Enclosure.empty_kg": {
+    "least": 0,
+    "most": 1000,
+    "unit": "kg",
+    "whole": false
+  },
+  "Enclosure.height_mm": {
+    "least": 80,
+    "most": 2000,
+    "unit": "mm",
+    "whole": false
+  },
+  "Enclosure.length_mm": {
+    "least": 80,
+    "most": 2000,
+    "unit": "mm",
+    "whole": false
+  },
+  "Enclosure.wall_mm": {
+    "least": 1,
+    "most": 60,
+    "unit": "mm",
+    "whole": false
+  },
+  "Enclosure.width_mm": {
+    "least": 80,
+    "most": 2000,
+    "unit": "mm",
+    "whole": false
+  },
+  "FaceItem.hole_mm": {
+    "least": 3,
+    "most": 150,
+    "unit": "mm",
+    "whole": false
+  },
+  "FaceItem.x_mm": {
+    "least": 0,
+    "most": 2000,
+    "unit": "mm",
+    "whole": false
+  },
+  "FaceItem.y_mm": {
+    "least": 0,
+    "most": 2000,
+    "unit": "mm",
     "whole": false
   },
   "Feed.area_mm2": {
@@ -510,6 +594,42 @@ export const LIMITS = {
     "unit": "W",
     "whole": false
   },
+  "Outlet.spare_a": {
+    "least": 0,
+    "most": 60,
+    "unit": "A",
+    "whole": false
+  },
+  "OwnedPart.euro": {
+    "least": 0,
+    "most": 100000,
+    "unit": "euro",
+    "whole": false
+  },
+  "OwnedPart.height_mm": {
+    "least": 5,
+    "most": 1500,
+    "unit": "mm",
+    "whole": false
+  },
+  "OwnedPart.kg": {
+    "least": 0,
+    "most": 1000,
+    "unit": "kg",
+    "whole": false
+  },
+  "OwnedPart.length_mm": {
+    "least": 5,
+    "most": 1500,
+    "unit": "mm",
+    "whole": false
+  },
+  "OwnedPart.width_mm": {
+    "least": 5,
+    "most": 1500,
+    "unit": "mm",
+    "whole": false
+  },
   "Panel.aims": {
     "least": 1,
     "most": 12,
@@ -580,6 +700,24 @@ export const LIMITS = {
     "least": 0.8,
     "most": 12,
     "unit": "settled",
+    "whole": false
+  },
+  "PlacedPart.x_mm": {
+    "least": 0,
+    "most": 2000,
+    "unit": "mm",
+    "whole": false
+  },
+  "PlacedPart.y_mm": {
+    "least": 0,
+    "most": 2000,
+    "unit": "mm",
+    "whole": false
+  },
+  "PlacedPart.z_mm": {
+    "least": 0,
+    "most": 2000,
+    "unit": "mm",
     "whole": false
   },
   "PriceTag.euro_high": {

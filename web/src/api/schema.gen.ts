@@ -4,6 +4,66 @@
  */
 
 export interface paths {
+    "/api/build": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Build
+         * @description Circuits, schematic, parts, fit, faces, checks and fault finder of a plan's box.
+         */
+        post: operations["build_api_build_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/build/moved": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Moved
+         * @description The part of it that changes while something is dragged to another place.
+         */
+        post: operations["moved_api_build_moved_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/build/prices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Prices
+         * @description What a table of prices says of a plan's parts; nothing is saved.
+         */
+        post: operations["read_prices_api_build_prices_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/compare": {
         parameters: {
             query?: never;
@@ -488,6 +548,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/print/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Print Plan
+         * @description A sheet of the saved plan's box as a file.
+         */
+        get: operations["print_plan_api_plans__plan_id__print__name__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/redo": {
         parameters: {
             query?: never;
@@ -592,6 +672,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/ticks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Ticks
+         * @description What is ticked on the checklists.
+         */
+        get: operations["list_ticks_api_plans__plan_id__ticks_get"];
+        put?: never;
+        /**
+         * Tick
+         * @description Tick a check, or begin a list anew with the check `afresh`.
+         */
+        post: operations["tick_api_plans__plan_id__ticks_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/ticks/{entry_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Untick
+         * @description Take a tick back.
+         */
+        delete: operations["untick_api_plans__plan_id__ticks__entry_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/track": {
         parameters: {
             query?: never;
@@ -666,6 +790,26 @@ export interface paths {
          * @description How much of one thing is enough for the days that are left, as lines of JSON.
          */
         post: operations["seek_from_now_api_plans__plan_id__track_seek_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/track/sum": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * How It Is Known
+         * @description How the level was made: the start, the model, and what each reading did.
+         */
+        get: operations["how_it_is_known_api_plans__plan_id__track_sum_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1237,6 +1381,42 @@ export interface components {
             start: string;
         };
         /**
+         * BodyReport
+         * @description Something in its place: size, corner and span [mm].
+         */
+        BodyReport: {
+            /** Above Mm */
+            above_mm: number;
+            /** Clear Mm */
+            clear_mm: number;
+            /** Hot */
+            hot: boolean;
+            /** Key */
+            key: string;
+            /** Kg */
+            kg: number;
+            /** Low */
+            low: boolean;
+            /** Name */
+            name: string;
+            /** Pinned */
+            pinned: boolean;
+            /** Turned */
+            turned: boolean;
+            /** X0 */
+            x0: number;
+            /** X1 */
+            x1: number;
+            /** Y0 */
+            y0: number;
+            /** Y1 */
+            y1: number;
+            /** Z0 */
+            z0: number;
+            /** Z1 */
+            z1: number;
+        };
+        /**
          * Box
          * @description Everything in and on the box.
          */
@@ -1293,6 +1473,114 @@ export interface components {
             vehicle: components["schemas"]["VehicleModel"][];
         };
         /**
+         * Build
+         * @description Everything about building that is not the tool's own choice.
+         */
+        Build: {
+            /**
+             * Ambient C
+             * @description The air around the cables.
+             * @default 30
+             */
+            ambient_c: number;
+            /**
+             * Cable Series
+             * @default metric
+             * @enum {string}
+             */
+            cable_series: "metric" | "awg";
+            /**
+             * Circuits
+             * @default []
+             */
+            circuits: components["schemas"]["CircuitChoice"][];
+            /**
+             * @default {
+             *       "material": "wood",
+             *       "wall_mm": 12
+             *     }
+             */
+            enclosure: components["schemas"]["EnclosureModel"];
+            /**
+             * Items
+             * @default []
+             */
+            items: components["schemas"]["FaceItem"][];
+            /**
+             * Main Fuse Mm
+             * @description How far along the cable the main fuse sits from the positive post.
+             * @default 100
+             */
+            main_fuse_mm: number;
+            /**
+             * Outlets
+             * @description Outlets as the owner wants them; the tool makes those for what is placed in none.
+             * @default []
+             */
+            outlets: components["schemas"]["OutletModel"][];
+            /**
+             * Paper
+             * @default a4
+             * @enum {string}
+             */
+            paper: "a4" | "letter";
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["OwnedPart"][];
+            /**
+             * Placed
+             * @default []
+             */
+            placed: components["schemas"]["PlacedPart"][];
+            /**
+             * Shunt
+             * @description A shunt counts what goes in and out.
+             * @default true
+             */
+            shunt: boolean;
+            /**
+             * Waste Percent
+             * @description Cable bought beyond what is needed.
+             * @default 10
+             */
+            waste_percent: number;
+        };
+        /**
+         * BuildReport
+         * @description Everything about building a plan's box.
+         */
+        BuildReport: {
+            /** Cautions */
+            cautions: components["schemas"]["CautionText"][];
+            /** Checklists */
+            checklists: components["schemas"]["ChecklistReport"][];
+            /** Circuits */
+            circuits: components["schemas"]["CircuitReport"][];
+            /** Connectors */
+            connectors: components["schemas"]["Choosable"][];
+            /** Detail */
+            detail: string;
+            enclosure: components["schemas"]["EnclosureReport"];
+            faces: components["schemas"]["FacesReport"] | null;
+            /** Families */
+            families: components["schemas"]["FamilyChoice"][];
+            fit: components["schemas"]["FitReport"] | null;
+            /** Headline */
+            headline: string;
+            /** Judgements */
+            judgements: components["schemas"]["JudgementReport"][];
+            parts: components["schemas"]["PartsReport"];
+            schematic: components["schemas"]["Drawing"];
+            /** Short A */
+            short_a: number;
+            /** Sizes */
+            sizes: components["schemas"]["SizeChoice"][];
+            /** Symptoms */
+            symptoms: components["schemas"]["SymptomReport"][];
+        };
+        /**
          * BurstsPattern
          * @description Runs of some minutes, spread over its hours.
          */
@@ -1331,6 +1619,22 @@ export interface components {
             kg: components["schemas"]["Range"] | null;
             /** Says */
             says: string;
+        };
+        /**
+         * CauseReport
+         * @description A cause of a symptom.
+         */
+        CauseReport: {
+            /** Key */
+            key: string;
+            /** Measure */
+            measure: string;
+            /** Says */
+            says: string;
+            /** Shows */
+            shows: string;
+            /** Then */
+            then: string;
         };
         /**
          * CautionText
@@ -1376,6 +1680,34 @@ export interface components {
             starved_h: number;
         };
         /**
+         * CheckReport
+         * @description One line of a checklist.
+         */
+        CheckReport: {
+            /** Expect */
+            expect: string;
+            /** Key */
+            key: string;
+            /** Says */
+            says: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * ChecklistReport
+         * @description A checklist.
+         */
+        ChecklistReport: {
+            /** Checks */
+            checks: components["schemas"]["CheckReport"][];
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** When */
+            when: string;
+        };
+        /**
          * ChemistryChoice
          * @description What a chemistry means for its owner.
          */
@@ -1408,6 +1740,182 @@ export interface components {
             usable_percent: number;
             /** Years */
             years: number;
+        };
+        /**
+         * Choosable
+         * @description Something to choose, and its name.
+         */
+        Choosable: {
+            /** Key */
+            key: string;
+            /** Says */
+            says: string;
+        };
+        /**
+         * CircuitChoice
+         * @description What the user fixed of one circuit; what is left out the tool chooses.
+         */
+        CircuitChoice: {
+            /**
+             * Bundled
+             * @description It lies in a bundle with three or more other loaded cables.
+             */
+            bundled?: boolean | null;
+            /** Cable Mm2 */
+            cable_mm2?: number | null;
+            /** Circuit */
+            circuit: string;
+            /** Connector */
+            connector?: ("lug" | "screw" | "socket" | "usb" | "keyed_30" | "keyed_50" | "keyed_120" | "panel_pair" | "gland") | null;
+            /**
+             * Disconnect
+             * @description It can be opened by hand.
+             */
+            disconnect?: boolean | null;
+            /** Engine Bay */
+            engine_bay?: boolean | null;
+            /** Family */
+            family?: ("blade" | "strip" | "terminal" | "class_t" | "breaker") | null;
+            /** Fuse A */
+            fuse_a?: number | null;
+            /**
+             * Fuse With
+             * @description The circuit whose fuse it shares.
+             */
+            fuse_with?: string | null;
+            /** Protection */
+            protection?: ("fuse" | "breaker" | "none") | null;
+            /**
+             * Returns
+             * @description To which side of the shunt its negative goes.
+             */
+            returns?: ("load_side" | "battery_side") | null;
+            /**
+             * Run M
+             * @description One way, along the way that the cable goes.
+             */
+            run_m?: number | null;
+            /**
+             * String Fuses
+             * @description Each string of panels has a fuse of its own.
+             */
+            string_fuses?: boolean | null;
+        };
+        /**
+         * CircuitReport
+         * @description One circuit, with what was chosen, by whom, and why.
+         */
+        CircuitReport: {
+            /** Ampacity A */
+            ampacity_a: number;
+            /** Begins */
+            begins: string;
+            /** Bundled */
+            bundled: boolean;
+            /** Cable */
+            cable: string;
+            /** Cable Mm2 */
+            cable_mm2: number | null;
+            /**
+             * Connector
+             * @enum {string}
+             */
+            connector: "lug" | "screw" | "socket" | "usb" | "keyed_30" | "keyed_50" | "keyed_120" | "panel_pair" | "gland";
+            /** Connector Says */
+            connector_says: string;
+            /** Continuous A */
+            continuous_a: number;
+            /** Cost */
+            cost: string;
+            /** Disconnect */
+            disconnect: boolean;
+            /** Drop Percent */
+            drop_percent: number;
+            /** Drop V */
+            drop_v: number;
+            /** Ends */
+            ends: string;
+            /** Engine Bay */
+            engine_bay: boolean;
+            /** Family */
+            family: ("blade" | "strip" | "terminal" | "class_t" | "breaker") | null;
+            /** Fixed */
+            fixed: string[];
+            /** Fuse */
+            fuse: string;
+            /** Fuse A */
+            fuse_a: number | null;
+            /** Fuse With */
+            fuse_with: string | null;
+            /** Holds */
+            holds: components["schemas"]["Choosable"][];
+            /** How */
+            how: string[];
+            /**
+             * Ink
+             * @enum {string}
+             */
+            ink: "sun" | "vehicle" | "mains" | "use" | "level" | "negative" | "danger" | "ink";
+            /** Key */
+            key: string;
+            /** Limit Percent */
+            limit_percent: number;
+            /** Lost Wh */
+            lost_wh: number;
+            /** Name */
+            name: string;
+            /** Number */
+            number: number;
+            /** Own */
+            own: boolean;
+            /** Part */
+            part: string;
+            /** Peak A */
+            peak_a: number;
+            /**
+             * Protection
+             * @enum {string}
+             */
+            protection: "fuse" | "breaker" | "none";
+            /**
+             * Returns
+             * @enum {string}
+             */
+            returns: "load_side" | "battery_side";
+            /** Returns Says */
+            returns_says: string;
+            /** Role */
+            role: string;
+            /** Run M */
+            run_m: number;
+            /** Seen A */
+            seen_a: number;
+            /** Spare A */
+            spare_a: number;
+            /** Stated */
+            stated: string[];
+            /** String Fuse A */
+            string_fuse_a: number | null;
+            /** Strings */
+            strings: number;
+            /** Trouble */
+            trouble: string;
+        };
+        /**
+         * ClashReport
+         * @description What does not go, and what would.
+         */
+        ClashReport: {
+            /** Bodies */
+            bodies: string[];
+            /** By Mm */
+            by_mm: number;
+            /** Code */
+            code: string;
+            /** Remedy */
+            remedy: string;
+            /** Says */
+            says: string;
         };
         /**
          * ClimateChoice
@@ -1705,6 +2213,8 @@ export interface components {
             amps?: number | null;
             /** Appliance */
             appliance?: string | null;
+            /** Check */
+            check?: string | null;
             /** Rested H */
             rested_h?: number | null;
             /** Since */
@@ -1744,6 +2254,73 @@ export interface components {
             used: components["schemas"]["Amount"];
         };
         /**
+         * Drawing
+         * @description The schematic as plain shapes.
+         */
+        Drawing: {
+            /** Height */
+            height: number;
+            /** Labels */
+            labels: components["schemas"]["DrawnLabel"][];
+            /** Shapes */
+            shapes: components["schemas"]["DrawnShape"][];
+            /** Width */
+            width: number;
+            /** Wires */
+            wires: components["schemas"]["WireLine"][];
+        };
+        /**
+         * DrawnLabel
+         * @description Words of the schematic [mm].
+         */
+        DrawnLabel: {
+            /**
+             * Anchor
+             * @enum {string}
+             */
+            anchor: "start" | "middle" | "end";
+            /** Bold */
+            bold: boolean;
+            /** Circuit */
+            circuit: number | null;
+            /** Says */
+            says: string;
+            /** Size */
+            size: number;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
+         * DrawnShape
+         * @description A symbol of the schematic [mm].
+         */
+        DrawnShape: {
+            /** Circuit */
+            circuit: number | null;
+            /** H */
+            h: number;
+            /**
+             * Ink
+             * @enum {string}
+             */
+            ink: "sun" | "vehicle" | "mains" | "use" | "level" | "negative" | "danger" | "ink";
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "box" | "fuse" | "breaker" | "switch" | "shunt" | "battery" | "bar" | "dot" | "number";
+            /** Lines */
+            lines: string[];
+            /** W */
+            w: number;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
          * Edit
          * @description One value of the plan document to be set: where, and to what.
          */
@@ -1752,6 +2329,134 @@ export interface components {
             path: (string | number)[];
             /** Value */
             value: unknown;
+        };
+        /**
+         * EnclosureModel
+         * @description The box or case that everything goes into; what is left out the tool proposes.
+         */
+        EnclosureModel: {
+            /** Empty Kg */
+            empty_kg?: number | null;
+            /** Height Mm */
+            height_mm?: number | null;
+            /**
+             * Length Mm
+             * @description Inner sizes.
+             */
+            length_mm?: number | null;
+            /**
+             * Material
+             * @default wood
+             * @enum {string}
+             */
+            material: "wood" | "plastic" | "metal";
+            /**
+             * Wall Mm
+             * @default 12
+             */
+            wall_mm: number;
+            /** Width Mm */
+            width_mm?: number | null;
+        };
+        /**
+         * EnclosureReport
+         * @description The box: inner sizes [mm].
+         */
+        EnclosureReport: {
+            /** Empty Kg */
+            empty_kg: number;
+            /** Height Mm */
+            height_mm: number;
+            /** Length Mm */
+            length_mm: number;
+            /** Material */
+            material: string;
+            /** Proposed */
+            proposed: boolean;
+            /** Wall Mm */
+            wall_mm: number;
+            /** Width Mm */
+            width_mm: number;
+        };
+        /**
+         * FaceFaultReport
+         * @description What does not go on a face.
+         */
+        FaceFaultReport: {
+            /** Face */
+            face: ("front" | "back" | "left" | "right") | null;
+            /** Items */
+            items: string[];
+            /** Remedy */
+            remedy: string;
+            /** Says */
+            says: string;
+        };
+        /**
+         * FaceItem
+         * @description Where something sits on a face: its centre from the lower left corner, seen from outside.
+         */
+        FaceItem: {
+            /**
+             * Face
+             * @enum {string}
+             */
+            face: "front" | "back" | "left" | "right";
+            /**
+             * Hole Mm
+             * @description From the part's own sheet; the usual one when absent.
+             */
+            hole_mm?: number | null;
+            /** Item */
+            item: string;
+            /** X Mm */
+            x_mm: number;
+            /** Y Mm */
+            y_mm: number;
+        };
+        /**
+         * FaceReport
+         * @description One face: its outer size [mm].
+         */
+        FaceReport: {
+            /**
+             * Face
+             * @enum {string}
+             */
+            face: "front" | "back" | "left" | "right";
+            /** Height Mm */
+            height_mm: number;
+            /** Width Mm */
+            width_mm: number;
+        };
+        /**
+         * FacesReport
+         * @description All faces.
+         */
+        FacesReport: {
+            /** Faults */
+            faults: components["schemas"]["FaceFaultReport"][];
+            /** Fittings */
+            fittings: components["schemas"]["FittingReport"][];
+            /** Sizes */
+            sizes: components["schemas"]["FaceReport"][];
+        };
+        /**
+         * FamilyChoice
+         * @description A family of fuses.
+         */
+        FamilyChoice: {
+            /** Breaks A */
+            breaks_a: number;
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "blade" | "strip" | "terminal" | "class_t" | "breaker";
+            /** Says */
+            says: string;
+            /** Sizes A */
+            sizes_a: number[];
         };
         /**
          * FeedModel
@@ -1773,6 +2478,55 @@ export interface components {
              * @default 4
              */
             length_m: number;
+        };
+        /**
+         * FitReport
+         * @description Where everything stands and what is wrong with it.
+         */
+        FitReport: {
+            /** Bodies */
+            bodies: components["schemas"]["BodyReport"][];
+            /** Centre Mm */
+            centre_mm: number[];
+            /** Clashes */
+            clashes: components["schemas"]["ClashReport"][];
+            /** Kg */
+            kg: number;
+            /** Lift */
+            lift: string;
+            /** Verdict */
+            verdict: string;
+        };
+        /**
+         * FittingReport
+         * @description Something on a face [mm].
+         */
+        FittingReport: {
+            /** Circuit */
+            circuit: number | null;
+            /** Depth Mm */
+            depth_mm: number;
+            /**
+             * Face
+             * @enum {string}
+             */
+            face: "front" | "back" | "left" | "right";
+            /** Flange Mm */
+            flange_mm: number;
+            /** Hole Mm */
+            hole_mm: number;
+            /** Key */
+            key: string;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Pinned */
+            pinned: boolean;
+            /** X Mm */
+            x_mm: number;
+            /** Y Mm */
+            y_mm: number;
         };
         /**
          * ForecastDay
@@ -2199,7 +2953,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "monitor_percent" | "rested_voltage" | "loaded_voltage" | "counters" | "net_amps" | "full" | "cut_out" | "drove" | "no_drive" | "hooked_up" | "no_hookup" | "panel_out" | "panel_in" | "skipped" | "ran" | "sky";
+            kind: "monitor_percent" | "rested_voltage" | "loaded_voltage" | "counters" | "net_amps" | "full" | "cut_out" | "drove" | "no_drive" | "hooked_up" | "no_hookup" | "panel_out" | "panel_in" | "skipped" | "ran" | "sky" | "ticked";
             /** Low Percent */
             low_percent: number | null;
             /** Mid Percent */
@@ -2439,6 +3193,15 @@ export interface components {
             stored: number;
         };
         /**
+         * MovedReport
+         * @description Where everything stands: all that changes while something is moved.
+         */
+        MovedReport: {
+            enclosure: components["schemas"]["EnclosureReport"];
+            faces: components["schemas"]["FacesReport"] | null;
+            fit: components["schemas"]["FitReport"] | null;
+        };
+        /**
          * Neck
          * @description What holds the box back over the whole trip, in words.
          */
@@ -2465,11 +3228,13 @@ export interface components {
              * Format: date-time
              */
             at: string;
+            /** Check */
+            check?: string | null;
             /**
              * Kind
              * @enum {string}
              */
-            kind: "monitor_percent" | "rested_voltage" | "loaded_voltage" | "counters" | "net_amps" | "full" | "cut_out" | "drove" | "no_drive" | "hooked_up" | "no_hookup" | "panel_out" | "panel_in" | "skipped" | "ran" | "sky";
+            kind: "monitor_percent" | "rested_voltage" | "loaded_voltage" | "counters" | "net_amps" | "full" | "cut_out" | "drove" | "no_drive" | "hooked_up" | "no_hookup" | "panel_out" | "panel_in" | "skipped" | "ran" | "sky" | "ticked";
             /**
              * Note
              * @default
@@ -2489,6 +3254,21 @@ export interface components {
             wh_in?: number | null;
             /** Wh Out */
             wh_out?: number | null;
+        };
+        /**
+         * NewTick
+         * @description A check that was done: its list and key, and its words as they were read.
+         */
+        NewTick: {
+            /** Check */
+            check: string;
+            /** Checklist */
+            checklist: string;
+            /**
+             * Says
+             * @default
+             */
+            says: string;
         };
         /**
          * OddsReport
@@ -2563,6 +3343,60 @@ export interface components {
             usable?: components["schemas"]["Amount"] | null;
             /** Years */
             years?: number | null;
+        };
+        /**
+         * OutletModel
+         * @description An outlet as the owner wants it; its circuit is chosen under the same name.
+         */
+        OutletModel: {
+            /**
+             * Appliances
+             * @description What is plugged in there; what the plan no longer has, or has on another supply, is kept
+             *     and not counted.
+             * @default []
+             */
+            appliances: string[];
+            /** Name */
+            name: string;
+            /** Outlet */
+            outlet: string;
+            /**
+             * Spare A
+             * @description Foreseen besides, for what the plan does not list.
+             * @default 0
+             */
+            spare_a: number;
+            /**
+             * Usb
+             * @default false
+             */
+            usb: boolean;
+        };
+        /**
+         * OwnedPart
+         * @description A part that is there already, or whose price, weight or size is known.
+         */
+        OwnedPart: {
+            /**
+             * Euro
+             * @description Of one.
+             */
+            euro?: number | null;
+            /** Height Mm */
+            height_mm?: number | null;
+            /** Kg */
+            kg?: number | null;
+            /** Length Mm */
+            length_mm?: number | null;
+            /**
+             * Owned
+             * @default false
+             */
+            owned: boolean;
+            /** Part */
+            part: string;
+            /** Width Mm */
+            width_mm?: number | null;
         };
         /**
          * PanelLabelModel
@@ -2650,6 +3484,66 @@ export interface components {
             tilt_deg: number;
         };
         /**
+         * PartLine
+         * @description A line of the parts list; price and weight are of all of it.
+         */
+        PartLine: {
+            /** Count */
+            count: number;
+            /** Euro High */
+            euro_high: number;
+            /** Euro Low */
+            euro_low: number;
+            /** Group */
+            group: string;
+            /** Height Mm */
+            height_mm: number | null;
+            /** Key */
+            key: string;
+            /** Kg */
+            kg: number;
+            /** Length Mm */
+            length_mm: number | null;
+            /** Name */
+            name: string;
+            /** Owned */
+            owned: boolean;
+            /** Price Known */
+            price_known: boolean;
+            /** Size Known */
+            size_known: boolean;
+            /** Unit */
+            unit: string;
+            /** Weight Known */
+            weight_known: boolean;
+            /** Width Mm */
+            width_mm: number | null;
+        };
+        /**
+         * PartsReport
+         * @description The parts list and what it comes to.
+         */
+        PartsReport: {
+            /** All High */
+            all_high: number;
+            /** All Low */
+            all_low: number;
+            /** Buy High */
+            buy_high: number;
+            /** Buy Low */
+            buy_low: number;
+            /** Carried Kg */
+            carried_kg: number;
+            /** Kg */
+            kg: number;
+            /** Lines */
+            lines: components["schemas"]["PartLine"][];
+            per_euro: components["schemas"]["Said"];
+            per_kg: components["schemas"]["Said"];
+            /** Ready Made */
+            ready_made: string;
+        };
+        /**
          * Period
          * @description The books of a day or of the trip: taken = used + stored + lost in the battery.
          */
@@ -2707,8 +3601,31 @@ export interface components {
             source: string;
         };
         /**
+         * PlacedPart
+         * @description Where a part stands: its near left lower corner from the box's own.
+         */
+        PlacedPart: {
+            /** Part */
+            part: string;
+            /**
+             * Turned
+             * @description Its length lies along the box's width.
+             * @default false
+             */
+            turned: boolean;
+            /** X Mm */
+            x_mm: number;
+            /** Y Mm */
+            y_mm: number;
+            /**
+             * Z Mm
+             * @default 0
+             */
+            z_mm: number;
+        };
+        /**
          * Plan
-         * @description One plan: what is used, from which box, on which trip, under which assumptions.
+         * @description One plan: what is used, from which box, on which trip, under which assumptions, built how.
          */
         Plan: {
             /**
@@ -2723,6 +3640,26 @@ export interface components {
              */
             assumptions: components["schemas"]["Assumptions"];
             box: components["schemas"]["Box"];
+            /**
+             * @default {
+             *       "ambient_c": 30,
+             *       "cable_series": "metric",
+             *       "circuits": [],
+             *       "enclosure": {
+             *         "material": "wood",
+             *         "wall_mm": 12
+             *       },
+             *       "items": [],
+             *       "main_fuse_mm": 100,
+             *       "outlets": [],
+             *       "paper": "a4",
+             *       "parts": [],
+             *       "placed": [],
+             *       "shunt": true,
+             *       "waste_percent": 10
+             *     }
+             */
+            build: components["schemas"]["Build"];
             /**
              * Format
              * @default oddkettle-plan
@@ -2762,6 +3699,15 @@ export interface components {
             saved_at: string;
         };
         /**
+         * PriceTable
+         * @description A plan, and a parts list with prices as CSV.
+         */
+        PriceTable: {
+            document: components["schemas"]["Plan"];
+            /** Table */
+            table: string;
+        };
+        /**
          * PriceTag
          * @description What a change really costs and weighs, in place of the typical ranges.
          */
@@ -2782,6 +3728,18 @@ export interface components {
              * @default 0
              */
             kg_low: number;
+        };
+        /**
+         * PricesRead
+         * @description What a table of prices said of this plan's parts.
+         */
+        PricesRead: {
+            /** Parts */
+            parts: components["schemas"]["OwnedPart"][];
+            /** Read */
+            read: number;
+            /** Unknown */
+            unknown: string[];
         };
         /**
          * Problem
@@ -3209,6 +4167,16 @@ export interface components {
             timezone: string;
         };
         /**
+         * SizeChoice
+         * @description A cable size.
+         */
+        SizeChoice: {
+            /** Area Mm2 */
+            area_mm2: number;
+            /** Says */
+            says: string;
+        };
+        /**
          * Sized
          * @description One box of the search.
          */
@@ -3528,6 +4496,18 @@ export interface components {
             shade: components["schemas"]["ShadeModel"][];
         };
         /**
+         * SymptomReport
+         * @description A symptom with its causes, the likeliest first.
+         */
+        SymptomReport: {
+            /** Causes */
+            causes: components["schemas"]["CauseReport"][];
+            /** Key */
+            key: string;
+            /** Says */
+            says: string;
+        };
+        /**
          * TablePreview
          * @description What a table seems to be, before anything of it is stored.
          */
@@ -3547,6 +4527,30 @@ export interface components {
             troubles: components["schemas"]["Refused"][];
             /** Unreadable */
             unreadable: number;
+        };
+        /**
+         * Tick
+         * @description A tick in force: which, and when.
+         */
+        Tick: {
+            /** At Local */
+            at_local: string;
+            /** Check */
+            check: string;
+            /** Checklist */
+            checklist: string;
+            /** Entry */
+            entry: number;
+        };
+        /**
+         * Ticks
+         * @description The ticks in force, and the last one of each check before its list was begun anew.
+         */
+        Ticks: {
+            /** Before */
+            before: components["schemas"]["Tick"][];
+            /** Now */
+            now: components["schemas"]["Tick"][];
         };
         /**
          * TrackReport
@@ -4006,6 +5010,23 @@ export interface components {
             /** Tight Day */
             tight_day: number;
         };
+        /**
+         * WireLine
+         * @description A conductor of the schematic [mm].
+         */
+        WireLine: {
+            /** Circuit */
+            circuit: number | null;
+            /**
+             * Ink
+             * @enum {string}
+             */
+            ink: "sun" | "vehicle" | "mains" | "use" | "level" | "negative" | "danger" | "ink";
+            /** Negative */
+            negative: boolean;
+            /** Points */
+            points: number[][];
+        };
     };
     responses: never;
     parameters: never;
@@ -4015,6 +5036,168 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    build_api_build_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plan"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuildReport"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    moved_api_build_moved_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plan"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MovedReport"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    read_prices_api_build_prices_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PriceTable"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PricesRead"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     side_by_side_api_compare_get: {
         parameters: {
             query: {
@@ -5560,6 +6743,59 @@ export interface operations {
             };
         };
     };
+    print_plan_api_plans__plan_id__print__name__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+                name: "booklet.pdf" | "schematic.pdf" | "schematic.svg" | "circuits.pdf" | "parts.pdf" | "parts.csv" | "fit.pdf" | "template.pdf" | "checks.pdf" | "faults.pdf";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     redo_api_plans__plan_id__redo_post: {
         parameters: {
             query?: never;
@@ -5892,6 +7128,167 @@ export interface operations {
             };
         };
     };
+    list_ticks_api_plans__plan_id__ticks_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Ticks"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    tick_api_plans__plan_id__ticks_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewTick"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Ticks"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    untick_api_plans__plan_id__ticks__entry_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+                entry_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Ticks"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     where_it_stands_api_plans__plan_id__track_get: {
         parameters: {
             query?: {
@@ -6072,6 +7469,60 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SeekLine"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    how_it_is_known_api_plans__plan_id__track_sum_get: {
+        parameters: {
+            query?: {
+                at?: string | null;
+            };
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sum"];
                 };
             };
             /** @description There is no such thing */

@@ -5,6 +5,7 @@ import { BrowserRouter, Navigate, Route, Routes, useParams } from "react-router"
 import { answer, client } from "../api/client";
 import { Patterns } from "../drawing/Patterns";
 import { BoxPage } from "../pages/box/BoxPage";
+import { BuildPage } from "../pages/build/BuildPage";
 import { ImprovePage } from "../pages/improve/ImprovePage";
 import { LogPage } from "../pages/log/LogPage";
 import { TripPage } from "../pages/trip/TripPage";
@@ -47,6 +48,7 @@ export function App() {
                   <Route path="trip" element={<TripPage />} />
                   <Route path="improve" element={<ImprovePage />} />
                   <Route path="log" element={<LogPage />} />
+                  <Route path="build" element={<BuildPage />} />
                 </Route>
                 <Route path="*" element={<Navigate to="/" replace />} />
               </Routes>

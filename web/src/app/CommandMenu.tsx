@@ -98,6 +98,11 @@ function useItems(onSettings: () => void, onHelp: () => void): Item[] {
       says: "Save this plan as a file",
       does: () => window.location.assign(`/api/plans/${planId}/file`),
     },
+    {
+      group: "Do",
+      says: "Print the bench booklet",
+      does: () => window.location.assign(`/api/plans/${planId}/print/booklet.pdf`),
+    },
     { group: "Do", says: "Units and habits", does: onSettings },
     { group: "Do", says: "Shortcuts", keys: "?", does: onHelp },
     {

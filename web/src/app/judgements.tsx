@@ -40,6 +40,7 @@ export function pageOf(part: string): string {
   if (part === "use") return "use";
   if (part === "trip") return "trip";
   const [group, id] = part.split(":");
+  if (group === "circuit") return `build?circuit=${id}`;
   return group === "appliance" ? `use?open=${id}` : `box?part=${part}`;
 }
 

@@ -7,7 +7,7 @@ export const SHORTCUTS: readonly { where: string; keys: readonly [string, string
       ["Ctrl+Y, Ctrl+Shift+Z", "redo"],
       ["Ctrl+K", "command menu"],
       ["?", "this sheet"],
-      ["1 2 3 4 5", "Use, Box, Trip, Improve, Log"],
+      ["1 2 3 4 5 6", "Use, Box, Trip, Improve, Log, Build"],
       ["U", "Ah or Wh"],
       ["N", "night scheme"],
       ["J", "what an experienced builder would say"],
@@ -39,6 +39,14 @@ export const SHORTCUTS: readonly { where: string; keys: readonly [string, string
       ["Enter on a part", "open its sheet"],
       ["0 on a part", "switch it off or on"],
       ["← → on the level strip", "move the moment; with Ctrl by a day"],
+    ],
+  },
+  {
+    where: "Build",
+    keys: [
+      ["Enter on a wire", "open its circuit"],
+      ["← → ↑ ↓ on a part or a fitting", "move it by 5 mm; with Ctrl by 1 mm"],
+      ["T on a part", "turn it"],
     ],
   },
 ];

@@ -1,0 +1,48 @@
+import type { Build } from "../../api/client";
+import { useBench, useBenchPart } from "../../app/context";
+import { Fields, type Spec } from "../../ui/Fields";
+import { withBuild } from "./circuits";
+
+const SPECS: readonly Spec<Build>[] = [
+  {
+    kind: "choice",
+    key: "cable_series",
+    says: "Cable sizes",
+    options: [
+      { value: "metric", says: "mm²" },
+      { value: "awg", says: "AWG" },
+    ],
+  },
+  {
+    kind: "number",
+    key: "ambient_c",
+    says: "Air about the cables",
+    hint: "above 30 °C a cable bears less",
+  },
+  {
+    kind: "number",
+    key: "main_fuse_mm",
+    says: "Main fuse from the positive post",
+    hint: "along the cable; within a hand’s breadth, 180 mm",
+  },
+  { kind: "flag", key: "shunt", says: "A shunt counts in and out" },
+];
+
+/** What holds for all circuits. */
+export function BoardSettings({ shortA }: { shortA: number }) {
+  const bench = useBench();
+  const build = useBenchPart((state) => state.draft.build);
+  return (
+    <section className="plate px-4 py-3" aria-label="All circuits together">
+      <Fields
+        model="Build"
+        part={build}
+        specs={SPECS}
+        onChange={(next, says) => bench.edit((plan) => withBuild(plan, next), says.toLowerCase())}
+      />
+      <p className="mt-2 text-sm text-ash">
+        A dead short at the posts gives about {Math.round(shortA).toLocaleString("en-GB")} A.
+      </p>
+    </section>
+  );
+}

@@ -1,0 +1,79 @@
+import { useState } from "react";
+import { useSearchParams } from "react-router";
+import type { BuildReport, Plan } from "../../api/client";
+import { useBenchPart } from "../../app/context";
+import { inHabits } from "../../quantities/habits";
+import { useHabits } from "../../quantities/useHabits";
+import { Choice } from "../../ui/Choice";
+import { Checks } from "./Checks";
+import { Circuits } from "./Circuits";
+import { Faces } from "./Faces";
+import { FaultFinder } from "./FaultFinder";
+import { Fit } from "./Fit";
+import { Parts } from "./Parts";
+import { Print } from "./Print";
+import { useBuild } from "./useBuild";
+
+const VIEWS = [
+  { value: "circuits", says: "Circuits" },
+  { value: "parts", says: "Parts" },
+  { value: "fit", says: "Box fit" },
+  { value: "faces", says: "Faces" },
+  { value: "checks", says: "Checks" },
+  { value: "faults", says: "Fault finder" },
+  { value: "print", says: "Print" },
+] as const;
+type View = (typeof VIEWS)[number]["value"];
+
+/** What every view gets: the building, and a way to try a draft while a shape is dragged. */
+export interface ViewProps {
+  build: BuildReport;
+  /** Show how a draft would do without keeping it; null goes back to the plan. */
+  onTry: (draft: Plan | null) => void;
+}
+
+/** From the plan to a box that is safe to switch on. */
+export function BuildPage() {
+  const draft = useBenchPart((state) => state.draft);
+  const habits = useHabits();
+  const [query, setQuery] = useSearchParams();
+  const [tried, setTried] = useState<Plan | null>(null);
+  const { report, problem } = useBuild(draft, tried);
+  const view = VIEWS.find((other) => other.value === query.get("view"))?.value ?? "circuits";
+  if (!report) {
+    return <p className="p-8 text-ash">{problem ? problem.detail : "Working the box out…"}</p>;
+  }
+  const props = { build: report, onTry: setTried };
+  return (
+    <>
+      <div className="px-1 py-2" aria-live="polite">
+        <h1 className="inline text-2xl" data-testid="headline">
+          {inHabits(report.headline, habits)}
+        </h1>{" "}
+        <span className="text-ash">{inHabits(report.detail, habits)}</span>
+        {problem && (
+          <p role="alert" className="text-danger">
+            {problem.detail}
+          </p>
+        )}
+      </div>
+      <div className="mb-3 flex flex-wrap items-center justify-between gap-2 print:hidden">
+        <Choice<View>
+          label="Parts of the building"
+          value={view}
+          options={VIEWS}
+          onChange={(next) =>
+            setQuery(next === "circuits" ? {} : { view: next }, { replace: true })
+          }
+        />
+      </div>
+      {view === "circuits" && <Circuits {...props} />}
+      {view === "parts" && <Parts {...props} />}
+      {view === "fit" && <Fit {...props} />}
+      {view === "faces" && <Faces {...props} />}
+      {view === "checks" && <Checks {...props} />}
+      {view === "faults" && <FaultFinder {...props} />}
+      {view === "print" && <Print {...props} />}
+    </>
+  );
+}

@@ -1,0 +1,167 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { answer, type Checklist, client, Refusal, type Ticks } from "../../api/client";
+import { Cautions } from "../../app/Caution";
+import { useBenchPart } from "../../app/context";
+import { useLogRefresh } from "../../app/useLog";
+import { dayName } from "../../quantities/clock";
+import { clockText, inHabits } from "../../quantities/habits";
+import { useHabits } from "../../quantities/useHabits";
+import { Choice } from "../../ui/Choice";
+import type { ViewProps } from "./BuildPage";
+
+type Tick = Ticks["now"][number];
+/** Stands for a whole list that is begun anew. */
+const AFRESH = "afresh";
+const NONE: Ticks = { now: [], before: [] };
+
+/** Checklists of this box with what the meter should show; ticks are kept, with their date. */
+export function Checks({ build }: ViewProps) {
+  const planId = useBenchPart((state) => state.plan.id);
+  const queries = useQueryClient();
+  const refreshLog = useLogRefresh();
+  const [wanted, setWanted] = useState(build.checklists[0]?.key ?? "");
+  const list = build.checklists.find((one) => one.key === wanted) ?? build.checklists[0];
+  const path = { plan_id: planId };
+  const key = ["ticks", planId];
+  const ticks = useQuery({
+    queryKey: key,
+    queryFn: () => answer(client.GET("/api/plans/{plan_id}/ticks", { params: { path } })),
+  });
+  const told = {
+    onSuccess: (next: Ticks) => {
+      queries.setQueryData(key, next);
+      return refreshLog();
+    },
+    // What could not be kept is taken back from the screen.
+    onError: () => queries.invalidateQueries({ queryKey: key }),
+  };
+  /** A tick shows at once; its time comes with the answer. */
+  function show(change: (now: Tick[]) => Tick[]) {
+    queries.setQueryData<Ticks>(key, (old = NONE) => ({ ...old, now: change(old.now) }));
+  }
+  const tick = useMutation({
+    mutationFn: (body: { checklist: string; check: string; says: string }) =>
+      answer(client.POST("/api/plans/{plan_id}/ticks", { params: { path }, body })),
+    onMutate: ({ checklist, check }) => {
+      if (check !== AFRESH) show((now) => [...now, { entry: 0, checklist, check, at_local: "" }]);
+    },
+    ...told,
+  });
+  const untick = useMutation({
+    mutationFn: (entry: number) =>
+      answer(
+        client.DELETE("/api/plans/{plan_id}/ticks/{entry_id}", {
+          params: { path: { ...path, entry_id: entry } },
+        }),
+      ),
+    onMutate: (entry) => show((now) => now.filter((one) => one.entry !== entry)),
+    ...told,
+  });
+  const { now, before } = ticks.data ?? NONE;
+  if (!list) return null;
+  const mine = now.filter((one) => one.checklist === list.key);
+  const problem = tick.error ?? untick.error;
+  return (
+    <section className="plate px-4 py-3" aria-label="Checklists">
+      <Choice
+        label="Checklist"
+        value={list.key}
+        options={build.checklists.map((one) => ({ value: one.key, says: one.title }))}
+        onChange={setWanted}
+      />
+      <div className="mt-2 flex flex-wrap items-baseline justify-between gap-2">
+        <h2 className="text-lg">
+          {list.title}{" "}
+          <span className="font-body text-base font-normal text-ash">
+            {list.when}; {mine.length} of {list.checks.length} done
+          </span>
+        </h2>
+        <button
+          type="button"
+          className="key"
+          disabled={mine.length === 0}
+          onClick={() =>
+            tick.mutate({ checklist: list.key, check: AFRESH, says: `${list.title}: begun anew` })
+          }
+        >
+          Begin this list anew
+        </button>
+      </div>
+      {problem instanceof Refusal && (
+        <p role="alert" className="text-danger">
+          {problem.message}
+        </p>
+      )}
+      <ul className="mt-1">
+        {list.checks.map((check) => (
+          <Check
+            key={check.key}
+            list={list}
+            check={check}
+            done={mine.find((one) => one.check === check.key)}
+            last={before.find((one) => one.checklist === list.key && one.check === check.key)}
+            onTick={() =>
+              tick.mutate({
+                checklist: list.key,
+                check: check.key,
+                says: `${list.title}: ${check.says}`.slice(0, 200),
+              })
+            }
+            onUntick={(entry) => untick.mutate(entry)}
+          />
+        ))}
+      </ul>
+      <Cautions about={list.key === "first" ? ["battery", "sun", "mains"] : ["battery"]} />
+      <p className="mt-2 text-sm text-ash">
+        Readings to expect come from this plan’s model. Ticks stand in the log with their time.
+      </p>
+    </section>
+  );
+}
+
+interface CheckProps {
+  list: Checklist;
+  check: Checklist["checks"][number];
+  done: Tick | undefined;
+  last: Tick | undefined;
+  onTick: () => void;
+  onUntick: (entry: number) => void;
+}
+
+function Check({ list, check, done, last, onTick, onUntick }: CheckProps) {
+  const habits = useHabits();
+  const id = `${list.key}-${check.key}`;
+  const when = (tick: Tick) =>
+    `${dayName(tick.at_local.slice(0, 10))} ${tick.at_local.slice(0, 10)}, ${clockText(tick.at_local.slice(11, 16), habits)}`;
+  return (
+    <li className="grid grid-cols-[1.75rem_1fr] gap-x-2 border-t border-line py-2">
+      <input
+        id={id}
+        type="checkbox"
+        className="mt-0.5 size-6 accent-[var(--color-rim)]"
+        checked={done !== undefined}
+        onChange={() => {
+          if (!done) onTick();
+          else if (done.entry > 0) onUntick(done.entry);
+        }}
+      />
+      <div className="grid gap-x-4 sm:grid-cols-[1fr_20rem]">
+        <div>
+          <label htmlFor={id} className={done ? "text-ash line-through" : "font-semibold"}>
+            {inHabits(check.says, habits)}
+          </label>
+          {check.why && <span className="block text-sm text-ash">{check.why}</span>}
+          {done?.at_local && <span className="block text-sm text-ash">ticked {when(done)}</span>}
+          {!done && last && <span className="block text-sm text-ash">last {when(last)}</span>}
+        </div>
+        {check.expect && (
+          <p className="leading-snug">
+            <span className="text-sm text-ash">expect </span>
+            {inHabits(check.expect, habits)}
+          </p>
+        )}
+      </div>
+    </li>
+  );
+}

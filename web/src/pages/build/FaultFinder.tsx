@@ -1,0 +1,52 @@
+import { useState } from "react";
+import { Cautions } from "../../app/Caution";
+import { inHabits } from "../../quantities/habits";
+import { useHabits } from "../../quantities/useHabits";
+import { Choice } from "../../ui/Choice";
+import type { ViewProps } from "./BuildPage";
+
+/** From a symptom to its likely causes in this box, each with a measurement. */
+export function FaultFinder({ build }: ViewProps) {
+  const habits = useHabits();
+  const [wanted, setWanted] = useState(build.symptoms[0]?.key ?? "");
+  const symptom = build.symptoms.find((one) => one.key === wanted) ?? build.symptoms[0];
+  if (!symptom) return null;
+  return (
+    <section className="plate px-4 py-3" aria-label="Fault finder">
+      <Choice
+        label="What is wrong?"
+        showLabel
+        value={symptom.key}
+        options={build.symptoms.map((one) => ({ value: one.key, says: one.says }))}
+        onChange={setWanted}
+      />
+      <ol className="mt-3">
+        {symptom.causes.map((cause, n) => (
+          <li
+            key={cause.key}
+            className="grid grid-cols-[2rem_1fr] gap-x-2 border-t border-line py-2.5"
+          >
+            <span className="font-head text-xl font-bold text-rim-soft">{n + 1}</span>
+            <div className="grid gap-x-5 gap-y-1 sm:grid-cols-2">
+              <p className="font-semibold sm:col-span-2">{inHabits(cause.says, habits)}</p>
+              <p>
+                <span className="text-sm text-ash">measure </span>
+                {inHabits(cause.measure, habits)}
+              </p>
+              <p>
+                <span className="text-sm text-ash">all is well when </span>
+                <strong>{inHabits(cause.shows, habits)}</strong>
+              </p>
+              <p className="text-ash sm:col-span-2">{inHabits(cause.then, habits)}</p>
+            </div>
+          </li>
+        ))}
+      </ol>
+      <p className="text-sm text-ash">
+        The likeliest first for this box: an order by judgement, not a measured chance. Fuse out
+        before hands go in.
+      </p>
+      <Cautions about={["battery", "mains"]} />
+    </section>
+  );
+}

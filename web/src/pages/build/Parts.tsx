@@ -1,0 +1,178 @@
+import { use, useState } from "react";
+import { answer, client, type OwnedPart, type PartLine, Refusal } from "../../api/client";
+import { UnitContext, useBench, useBenchPart } from "../../app/context";
+import { inHabits, weightText } from "../../quantities/habits";
+import { inUnit, shortFigure } from "../../quantities/units";
+import { useHabits } from "../../quantities/useHabits";
+import { FileKey } from "../../ui/FileKey";
+import { NumberField } from "../../ui/NumberField";
+import { Wide } from "../../ui/Wide";
+import type { ViewProps } from "./BuildPage";
+import { withBuild } from "./circuits";
+import { euroSpan, withPart } from "./owned";
+import { PartPopover } from "./PartPopover";
+
+const GROUPS: Record<string, string> = {
+  battery: "Battery",
+  charging: "Charging",
+  panels: "Panels",
+  use: "On the box",
+  protection: "Protection",
+  cable: "Cable",
+  terminals: "Terminals and connectors",
+  enclosure: "Box or case",
+};
+
+/** What to buy, what it weighs and costs, and what of it is there already. */
+export function Parts({ build }: ViewProps) {
+  const { parts } = build;
+  const habits = useHabits();
+  const { unit } = use(UnitContext);
+  const known = useBenchPart((state) => state.draft.build.parts);
+  const groups = [...new Set(parts.lines.map((line) => line.group))];
+  return (
+    <div className="grid grid-cols-[minmax(0,1fr)] items-start gap-3 lg:grid-cols-[minmax(0,1fr)_21rem]">
+      <section className="plate min-w-0 px-3 py-3" aria-label="Parts list">
+        <Wide label="Parts in numbers">
+          <table className="w-full sm:min-w-[34rem] border-collapse text-left">
+            <thead className="text-sm text-ash">
+              <tr>
+                <th className="pr-2 font-normal">have</th>
+                <th className="pr-2 font-normal">part</th>
+                <th className="pr-2 text-right font-normal">count</th>
+                <th className="hidden pr-2 text-right font-normal sm:table-cell">weight</th>
+                <th className="text-right font-normal">€</th>
+              </tr>
+            </thead>
+            {groups.map((group) => (
+              <tbody key={group}>
+                <tr>
+                  <th colSpan={5} className="pt-2 font-head">
+                    {GROUPS[group] ?? group}
+                  </th>
+                </tr>
+                {parts.lines
+                  .filter((line) => line.group === group)
+                  .map((line) => (
+                    <Row key={line.key} line={line} own={known.find((o) => o.part === line.key)} />
+                  ))}
+              </tbody>
+            ))}
+          </table>
+        </Wide>
+      </section>
+      <aside className="plate flex flex-col gap-3 px-4 py-3" aria-label="What it comes to">
+        <div>
+          <h2 className="text-lg">€ {euroSpan(parts.buy_low, parts.buy_high)} to buy</h2>
+          <p className="text-sm text-ash">
+            All of it, what you have too: € {euroSpan(parts.all_low, parts.all_high)}.
+          </p>
+        </div>
+        <p>
+          <strong className="font-head">{weightText(parts.carried_kg, habits)}</strong> to carry,{" "}
+          {weightText(parts.kg, habits)} with panels and what stays in the vehicle.
+        </p>
+        <p>
+          {inUnit(parts.per_kg, unit)}; {inUnit(parts.per_euro, unit)}.
+        </p>
+        <p className="border-t border-line pt-2 text-sm" data-testid="ready-made">
+          {inHabits(parts.ready_made, habits)}
+        </p>
+        <Waste />
+        <PriceFiles />
+        <p className="text-sm text-ash">
+          Hatched prices are guesses, typical of plain parts in 2026; press one and write your own.
+        </p>
+      </aside>
+    </div>
+  );
+}
+
+function Row({ line, own }: { line: PartLine; own: OwnedPart | undefined }) {
+  const bench = useBench();
+  const habits = useHabits();
+  const name = inHabits(line.name, habits);
+  const part = own ?? { part: line.key, owned: false };
+  function set(next: Partial<OwnedPart>) {
+    bench.edit(
+      (plan) => withBuild(plan, { parts: withPart(plan.build.parts, { ...part, ...next }) }),
+      `part: ${line.name}`.slice(0, 120),
+    );
+  }
+  return (
+    <tr className={`border-t border-line ${line.owned ? "text-ash" : ""}`}>
+      <td className="py-1 pr-2">
+        <input
+          type="checkbox"
+          className="size-5 accent-[var(--color-rim)]"
+          checked={line.owned}
+          aria-label={`Have ${name}`}
+          onChange={(event) => set({ owned: event.target.checked })}
+        />
+      </td>
+      <td className="py-1 pr-2">{name}</td>
+      <td className="py-1 pr-2 text-right whitespace-nowrap">
+        {shortFigure(line.count)} {line.unit}
+      </td>
+      <td className="hidden py-1 pr-2 text-right whitespace-nowrap sm:table-cell">
+        {line.kg < 0.05 ? "–" : weightText(line.kg, habits)}
+      </td>
+      <td className="py-1 text-right whitespace-nowrap">
+        <PartPopover line={line} part={part} name={name} onChange={set} />
+      </td>
+    </tr>
+  );
+}
+
+function Waste() {
+  const bench = useBench();
+  const waste = useBenchPart((state) => state.draft.build.waste_percent);
+  return (
+    <NumberField
+      label="Cable bought beyond what is needed"
+      value={waste}
+      limit="Build.waste_percent"
+      onCommit={(waste_percent) =>
+        bench.edit((plan) => withBuild(plan, { waste_percent }), "cable to spare")
+      }
+    />
+  );
+}
+
+/** The list out as a table, and prices in from one. */
+function PriceFiles() {
+  const bench = useBench();
+  const planId = useBenchPart((state) => state.plan.id);
+  const [says, setSays] = useState<{ text: string; bad: boolean } | null>(null);
+  async function bring(file: File) {
+    try {
+      const body = { document: bench.snapshot().draft, table: await file.text() };
+      const got = await answer(client.POST("/api/build/prices", { body }));
+      bench.edit((plan) => withBuild(plan, { parts: got.parts }), "prices from a table");
+      const left = got.unknown.length;
+      const more = left
+        ? ` ${left} are not of this box: ${got.unknown.slice(0, 3).join(", ")}.`
+        : "";
+      setSays({ text: `${got.read} parts read.${more}`, bad: false });
+    } catch (error) {
+      if (!(error instanceof Refusal)) throw error;
+      setSays({ text: `${error.message} Nothing was changed.`, bad: true });
+    }
+  }
+  return (
+    <div className="flex flex-wrap gap-2">
+      <a className="key" href={`/api/plans/${planId}/print/parts.csv`} download>
+        List as CSV
+      </a>
+      <FileKey says="Prices from a CSV" accept=".csv,.txt" onFile={(file) => void bring(file)} />
+      {says && (
+        <p
+          role={says.bad ? "alert" : "status"}
+          className={`w-full text-sm ${says.bad ? "text-danger" : ""}`}
+        >
+          {says.text}
+        </p>
+      )}
+    </div>
+  );
+}
