@@ -32,6 +32,7 @@ bench: $(STAMPS)/dev $(STAMPS)/dist $(STAMPS)/chromium
 	$(PY) -m bench.kernel
 	$(PY) -m bench.futures
 	$(PY) -m bench.browser
+	$(PY) -m bench.build
 
 format: $(STAMPS)/dev $(STAMPS)/web
 	$(PY) -m ruff check --fix . && $(PY) -m ruff format .

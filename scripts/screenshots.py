@@ -23,27 +23,25 @@ SHOTS = {
     "log": ("1/log", 1280, 800),
     "months": ("2/trip", 1280, 800),
     "winter": ("3/box", 1280, 800),
-    "unit": ("5/box", 1280, 800),
     "trip-phone": ("1/trip", 390, 844),
-    "box-phone": ("1/box", 390, 844),
     "sum": ("1/trip", 1280, 800),
     "night": ("1/use", 390, 844),
     "improve": ("1/improve", 1280, 800),
     "sizes": ("1/improve?view=sizes", 1280, 800),
-    "onward": ("1/improve?view=sure&from=now", 1280, 800),
     "learned": ("1/log?view=learned", 1280, 800),
     "actual": ("1/log?view=actual", 1280, 800),
     "log-phone": ("1/log", 390, 844),
     "monitor": ("1/log?view=monitor", 1280, 800),
+    "build": ("1/build", 1280, 800),
+    "build-fit": ("1/build?view=fit", 1280, 800),
+    "build-checks": ("1/build?view=checks", 1280, 800),
     "judgements": ("spoilt/box?part=sun:panels", 1280, 800),
 }
 CLICKS = {
     "winter": "Charger on the towing lead",
-    "unit": "Ready-made",
     "sum": "Fri 12, Ah",
     "judgements": "[0-9]+ to mend",
     "sizes": "Search",
-    "onward": "Seek",
 }
 """What is clicked first."""
 WAITS = {"improve": "changes", "sizes": "sizes", "actual": "by-day", "monitor": "live-faces"}
