@@ -110,6 +110,12 @@ def saved(page: Page) -> None:
     expect(page.locator("main[aria-busy=false]")).to_have_count(1)
 
 
+def lowest(page: Page) -> list[str]:
+    """Each day's lowest level, as it is shown once the figures are those of the plan."""
+    saved(page)
+    return page.get_by_test_id("lowest").all_text_contents()
+
+
 def copied_log(page: Page, server: Server) -> None:
     """The demo's own log, on the plan of this test."""
     plan = page.url.split("/plan/")[1].split("/")[0]

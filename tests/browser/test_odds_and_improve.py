@@ -9,14 +9,10 @@ import pvlib
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import ON_THE_DESK, open_page, saved
+from tests.browser.conftest import ON_THE_DESK, lowest, open_page, saved
 from tests.browser.test_for_everyone import findings
 
 YEARS = Path(pvlib.__file__).parent / "data"
-
-
-def lowest(page: Page) -> list[str]:
-    return page.get_by_test_id("lowest").all_inner_texts()
 
 
 def test_the_board_shows_the_band_and_each_days_chance(page: Page) -> None:

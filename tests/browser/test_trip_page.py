@@ -6,16 +6,11 @@ import re
 
 from playwright.sync_api import Locator, Page, expect
 
-from tests.browser.conftest import drag, saved
+from tests.browser.conftest import drag, lowest, saved
 
 
 def block(page: Page, name: str, day: str) -> Locator:
     return page.get_by_role("button", name=re.compile(f"^{name}, {day},")).first
-
-
-def lowest(page: Page) -> list[str]:
-    saved(page)
-    return page.get_by_test_id("lowest").all_text_contents()
 
 
 def pull(page: Page, bar: Locator, by: tuple[float, float], at: float = 0.5) -> None:

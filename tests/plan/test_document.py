@@ -126,6 +126,12 @@ def test_a_missing_field_and_an_unknown_one_are_both_named(document: dict[str, A
             "box.sun.0.panels.0.label.imp_a",
             "said to have 100 W",
         ),
+        (
+            "box.sun.0.panels.0.label",
+            {"voc_v": 22, "vmp_v": 18, "isc_a": 6, "imp_a": 5.5, "fuse_max_a": 6},
+            "box.sun.0.panels.0.label.fuse_max_a",
+            "would not bear Isc",
+        ),
         ("box.sun.0.series", 3, "box.sun.0.series", "do not make strings of 3"),
         ("box.vehicle.0.cut_out_v", 14.5, "box.vehicle.0.cut_out_v", "would never charge"),
         ("box.heater", {"on_below_c": 8, "off_above_c": 4}, "box.heater.off_above_c", "heater"),

@@ -122,6 +122,8 @@ class PanelLabelModel(Part):
     imp_a: q.PanelAmps
     voc_percent_per_k: q.CoefficientPercent = -0.29
     power_percent_per_k: q.CoefficientPercent = -0.35
+    fuse_max_a: q.FuseAmps | None = None
+    """Largest fuse allowed in its string, where the label says one."""
 
 
 class PanelModel(Part):

@@ -215,6 +215,7 @@ def _panel(panel: PanelModel, where: Where, class_v: float) -> Panel:
             label.imp_a,
             label.voc_percent_per_k / 100,
             label.power_percent_per_k / 100,
+            label.fuse_max_a,
         ),
     )
     check_label(found, (*where, "label"))

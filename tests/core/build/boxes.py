@@ -24,9 +24,11 @@ PANEL = Panel(100.0, "flat", 0.0, 180.0, False, label=Label(22.0, 18.0, 6.0, 5.5
 ROOF = SunInput("roof", "Roof", (PANEL,), Controller(8.0, 0.96))
 
 
-def strings_of(count: int, short_a: float, series: int = 1) -> SunInput:
+def strings_of(
+    count: int, short_a: float, series: int = 1, fuse_max_a: float | None = None
+) -> SunInput:
     """So many panels of such an Isc, `series` of them in each string."""
-    label = Label(22.0, 18.0, short_a, 0.9 * short_a)
+    label = Label(22.0, 18.0, short_a, 0.9 * short_a, fuse_max_a=fuse_max_a)
     panel = replace(PANEL, power_w=18.0 * 0.9 * short_a, label=label, count=count)
     return replace(ROOF, panels=(panel,), series=series, controller=Controller(30.0, 0.96))
 

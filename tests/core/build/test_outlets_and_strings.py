@@ -137,6 +137,25 @@ def test_two_strings_need_no_fuse_and_three_strong_ones_do() -> None:
     assert three.string_fuse_a == 15.0
 
 
+def test_the_panels_own_label_goes_before_the_usual() -> None:
+    """Two others of 9 A feed 22.5 A into a failed one; one other 11.25 A."""
+    careful = of("panel-roof", full_case(sun=(strings_of(2, 9.0, fuse_max_a=11.0),)))
+    assert careful.string_fuse_a == 15.0
+    robust = of("panel-roof", full_case(sun=(strings_of(3, 9.0, fuse_max_a=25.0),)))
+    assert (robust.need.string_bears_a, robust.string_fuse_a) == (25.0, None)
+    bare = full_case(
+        Choice("panel-roof", string_fuses=False), sun=(strings_of(3, 9.0, fuse_max_a=20.0),)
+    )
+    means = wiring_judged(bare)["strings-unfused"].means
+    assert "their label allows 20 A" in means
+
+
+def test_the_weakest_panel_of_an_array_decides() -> None:
+    one, two = strings_of(1, 9.0, fuse_max_a=30.0), strings_of(2, 9.0, fuse_max_a=20.0)
+    mixed = replace(one, panels=(*one.panels, *two.panels))
+    assert of("panel-roof", full_case(sun=(mixed,))).need.string_bears_a == 20.0
+
+
 def test_panels_in_series_are_one_string() -> None:
     six = of("panel-roof", full_case(sun=(strings_of(6, 9.0, series=2),)))
     assert (six.need.strings, six.need.string_a) == (3.0, 9.0)

@@ -660,6 +660,12 @@ export const LIMITS = {
     "unit": "degrees from flat",
     "whole": false
   },
+  "PanelLabel.fuse_max_a": {
+    "least": 1,
+    "most": 400,
+    "unit": "A",
+    "whole": false
+  },
   "PanelLabel.imp_a": {
     "least": 0.01,
     "most": 60,

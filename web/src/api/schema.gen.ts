@@ -3403,6 +3403,11 @@ export interface components {
          * @description The electrical figures of a panel's label, at standard test conditions.
          */
         PanelLabelModel: {
+            /**
+             * Fuse Max A
+             * @description Largest fuse allowed in its string, where the label says one.
+             */
+            fuse_max_a?: number | null;
             /** Imp A */
             imp_a: number;
             /** Isc A */

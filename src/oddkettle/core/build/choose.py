@@ -35,7 +35,7 @@ from oddkettle.core.build.fuses import (
     least_size_a,
 )
 from oddkettle.core.build.needs import needs_of
-from oddkettle.core.build.strings import string_fuse_a, wants_fuses
+from oddkettle.core.build.strings import PANEL_BEARS_A, string_fuse_a, wants_fuses
 from oddkettle.core.run import Run
 
 FIXABLE = (
@@ -202,7 +202,7 @@ def _string_fuse_a(choice: Choice, need: Need) -> float | None:
     """The fuse in each string of panels [A], where there are several and they want one."""
     wanted = choice.string_fuses
     if wanted is None:
-        wanted = wants_fuses(need.strings, need.string_a)
+        wanted = wants_fuses(need.strings, need.string_a, need.string_bears_a or PANEL_BEARS_A)
     return string_fuse_a(need.string_a) if wanted and need.strings > 1.0 else None
 
 

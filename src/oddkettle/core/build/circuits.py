@@ -100,6 +100,7 @@ class Need:
     area_mm2, fuse_a : copper [mm2] and fuse [A] where the plan states them; `stated` names such
     full_a : what its drop is reckoned with [A], where that is not what it must bear
     strings, string_a : of panels, how many strings are in parallel, and the Isc of each [A]
+    string_bears_a : the smallest "maximum series fuse" of their labels [A]; None where none says
     spare_a : of `continuous_a`, what is foreseen for things that the plan does not list [A]
     """
 
@@ -120,6 +121,7 @@ class Need:
     full_a: float | None = None
     strings: float = 1.0
     string_a: float = 0.0
+    string_bears_a: float | None = None
     spare_a: float = 0.0
     stated: frozenset[str] = frozenset()
     appliances: tuple[str, ...] = ()

@@ -193,6 +193,7 @@ def _sun(run: Run, array: SunInput, ready: bool) -> Iterator[Need]:
     strings = max(sum(n for _, n in plates) / array.series, 1.0)
     short_a = sum(plate.isc_a * count for plate, count in plates) / array.series
     best_a = sum(plate.imp_a * count for plate, count in plates) / array.series
+    bears = [plate.fuse_max_a for plate, _ in plates if plate.fuse_max_a is not None]
     volts = array.series * sum(p.vmp_v * n for p, n in plates) / sum(n for _, n in plates)
     if array.at_battery:
         volts = run.case.bank.nominal_v
@@ -216,6 +217,7 @@ def _sun(run: Run, array: SunInput, ready: bool) -> Iterator[Need]:
         full_a=best_a,
         strings=strings,
         string_a=short_a / strings,
+        string_bears_a=min(bears, default=None),
         run_m=array.cable_m or GUESSED_M["panel"],
         area_mm2=array.cable_mm2 if array.cable_m is not None else None,
         stated=frozenset() if array.cable_m is None else frozenset({"run_m", "cable_mm2"}),

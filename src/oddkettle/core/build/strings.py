@@ -21,9 +21,9 @@ def back_a(strings: float, short_a: float) -> float:
     return max(strings - 1.0, 0.0) * LIGHT_FACTOR * short_a
 
 
-def wants_fuses(strings: float, short_a: float) -> bool:
-    """Whether that is more than a panel bears."""
-    return back_a(strings, short_a) > PANEL_BEARS_A
+def wants_fuses(strings: float, short_a: float, bears_a: float = PANEL_BEARS_A) -> bool:
+    """Whether that is more than `bears_a`, the largest series fuse of the panels' labels [A]."""
+    return back_a(strings, short_a) > bears_a
 
 
 def string_fuse_a(short_a: float) -> float | None:

@@ -296,9 +296,12 @@ def strings_unfused(evidence: Evidence) -> Iterator[Judgement]:
     """Strings of panels that together feed more into a failed one than a panel bears."""
     for circuit in evidence.board.circuits:
         need = circuit.need
-        if circuit.string_fuse_a is not None or not wants_fuses(need.strings, need.string_a):
+        bears = need.string_bears_a or PANEL_BEARS_A
+        wanted = wants_fuses(need.strings, need.string_a, bears)
+        if circuit.string_fuse_a is not None or not wanted:
             continue
         back = back_a(need.strings, need.string_a)
+        who = "their label allows" if need.string_bears_a else "most panels bear"
         size = string_fuse_a(need.string_a)
         remedy = (
             f"A fuse of {size:g} A in each string, made for panels"
@@ -308,13 +311,29 @@ def strings_unfused(evidence: Evidence) -> Iterator[Judgement]:
         yield _judged(
             circuit, "strings-unfused", "danger",
             f"{need.strings:g} strings in parallel without a fuse each.",
-            f"Where one fails, the others feed {back:.1f} A into it; most panels bear "
-            f"{PANEL_BEARS_A:g} A.",
+            f"Where one fails, the others feed {back:.1f} A into it; {who} {bears:g} A.",
             f"{remedy}; the panel's own label says the largest.",
             "what the other strings give in strong light against the label's series fuse "
             "[textbook]",
-            Number("into a failed string", back, "A"), Number("borne", PANEL_BEARS_A, "A"),
+            Number("into a failed string", back, "A"), Number("borne", bears, "A"),
             fix=_back(circuit, "string_fuses"),
+        )  # fmt: skip
+
+
+def string_fuse_over_label(evidence: Evidence) -> Iterator[Judgement]:
+    """A fuse in each string that is larger than the panels' label allows."""
+    for circuit in evidence.board.circuits:
+        size, bears = circuit.string_fuse_a, circuit.need.string_bears_a
+        if size is None or bears is None or size <= bears:
+            continue
+        yield _judged(
+            circuit, "string-fuse-over-label", "fault",
+            f"{size:g} A in each string of panels whose label allows {bears:g} A.",
+            f"It is the smallest that bears {circuit.need.string_a:g} A of Isc for hours, and "
+            "protects them too late.",
+            "Ask the panels' maker, or take panels whose label allows more.",
+            "1.56 x Isc for the fuse, at most the label's own series fuse [textbook]",
+            Number("fuse", size, "A"), Number("allowed", bears, "A"),
         )  # fmt: skip
 
 
@@ -366,6 +385,7 @@ RULES = (
     shunt_bypassed,
     isolation_order,
     strings_unfused,
+    string_fuse_over_label,
     parallel_sources_one_fuse,
     nothing_suits,
 )

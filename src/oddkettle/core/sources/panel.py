@@ -40,7 +40,8 @@ class Label:
     """What a panel's label says at standard test conditions [V, A, 1/K].
 
     `voc_per_k` is the change of open-circuit voltage and `power_per_k` that of power, per kelvin
-    as a share, both negative [textbook: crystalline silicon].
+    as a share, both negative [textbook: crystalline silicon]. `fuse_max_a` is the largest fuse
+    that may stand in its string, "maximum series fuse" on the label; None where it is not typed.
     """
 
     voc_v: float
@@ -49,6 +50,7 @@ class Label:
     imp_a: float
     voc_per_k: float = -0.0029
     power_per_k: float = -0.0035
+    fuse_max_a: float | None = None
 
 
 def label_from_watts(power_w: float, class_v: float = CLASS_V) -> Label:
@@ -106,6 +108,14 @@ def check_label(panel: Panel, where: tuple[str | int, ...]) -> None:
             value=label.imp_a,
             limit=f"below {label.isc_a:g} A",
             remedy="Imp is the current at maximum power, Isc the short-circuit one: swap them.",
+        )
+    if label.fuse_max_a is not None and label.fuse_max_a <= label.isc_a:
+        raise PlanFault(
+            f"A series fuse of {label.fuse_max_a:g} A would not bear Isc, {label.isc_a:g} A.",
+            where=(*where, "fuse_max_a"),
+            value=label.fuse_max_a,
+            limit=f"above {label.isc_a:g} A",
+            remedy="It is the \"maximum series fuse\" of the label; leave it empty if none is there.",
         )
     if abs(watts - panel.power_w) > LABEL_SLACK * panel.power_w:
         raise PlanFault(

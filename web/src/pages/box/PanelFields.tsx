@@ -15,6 +15,13 @@ const LABEL: readonly Spec<Label>[] = [
   { kind: "number", key: "isc_a", says: "Isc", hint: "short circuit; not what it charges with" },
   { kind: "number", key: "voc_percent_per_k", says: "Voc changes", unit: "%/K" },
   { kind: "number", key: "power_percent_per_k", says: "Power changes", unit: "%/K" },
+  {
+    kind: "number",
+    key: "fuse_max_a",
+    says: "Maximum series fuse",
+    hint: "what the panel bears from its neighbours",
+    empty: "not said",
+  },
 ];
 const COUNT: Spec<Panel> = { kind: "number", key: "count", says: "How many alike", unit: "" };
 const FIXED: readonly Spec<Panel>[] = [
