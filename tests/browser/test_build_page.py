@@ -155,7 +155,9 @@ def test_a_price_of_ones_own_beats_the_guess_and_is_owned(page: Page) -> None:
     before = aside.get_by_role("heading").inner_text()
     page.get_by_role("checkbox", name="Have Inverter, 300 W").click()
     expect(aside.get_by_role("heading")).not_to_have_text(before)
-    expect(aside.get_by_test_id("ready-made")).to_contain_text("panels apart in both")
+    against = aside.get_by_test_id("ready-made")
+    expect(against).to_contain_text("panels apart in both")
+    expect(against).to_contain_text(re.compile(r"this box lasts in \d+ of 100, the unit in \d+"))
 
 
 @ON_THE_DESK

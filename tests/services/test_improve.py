@@ -9,7 +9,7 @@ import pytest
 
 from oddkettle.plan import Plan
 from oddkettle.plan.complaints import PlanRefused
-from oddkettle.services.compare import as_ready_made, compare, differences
+from oddkettle.services.compare import against_unit, as_ready_made, compare, differences
 from oddkettle.services.improve.candidates import candidates_of
 from oddkettle.services.improve.seek import Goal, Sought, seek
 from oddkettle.services.improve.sizes import Design, SizesEnd, SizesPart, search_sizes, size_edits
@@ -20,11 +20,17 @@ from oddkettle.services.remedies import with_edits
 from tests.conftest import EXAMPLES, example
 
 
+def fewer(plan: Plan) -> Plan:
+    """The plan with few futures."""
+    return plan.model_copy(
+        update={"assumptions": plan.assumptions.model_copy(update={"futures": 40})}
+    )
+
+
 @pytest.fixture
 def few(document: dict[str, Any]) -> Plan:
     """The demo plan with few futures."""
-    document["assumptions"]["futures"] = 40
-    return Plan.model_validate(document)
+    return fewer(Plan.model_validate(document))
 
 
 def sought(plan: Plan, **goal: Any) -> Sought:
@@ -183,6 +189,36 @@ def test_other_skies_are_not_set_against_each_other(store: Path, few: Plan) -> N
     pair = compare([create_plan(few).id, other.id])
     assert not pair.same_skies
     assert "not to be set against" in pair.variants[1].says
+
+
+def test_the_box_against_a_unit_says_what_the_board_of_variants_says(
+    store: Path, few: Plan
+) -> None:
+    del store
+    own, unit = compare([create_plan(few).id, create_plan(as_ready_made(few)).id]).variants
+    found = against_unit(few)
+    assert found.futures == 40
+    assert found.lasts_percent == pytest.approx(own.odds.lasts_percent)
+    assert found.unit_lasts_percent == pytest.approx(unit.odds.lasts_percent)
+    assert found.clear == unit.clear
+    # What one of them gains the other loses.
+    verdict = "too close to tell apart"
+    if found.clear:
+        verdict = "the box is surer" if unit.points < 0 else "the unit is surer"
+    assert found.says.endswith(f": {verdict}.")
+
+
+@pytest.mark.parametrize("name", sorted(p.stem for p in EXAMPLES.glob("*.json")))
+def test_every_sample_can_be_set_against_a_unit(name: str) -> None:
+    found = against_unit(fewer(example(name)))
+    assert 0 <= found.lasts_percent <= 100
+    assert 0 <= found.unit_lasts_percent <= 100
+
+
+def test_a_unit_set_against_one_like_it_is_not_told_apart(few: Plan) -> None:
+    unit = as_ready_made(few)
+    found = against_unit(unit)
+    assert (found.clear, found.lasts_percent) == (False, found.unit_lasts_percent)
 
 
 @pytest.mark.parametrize("count", [1, 4])

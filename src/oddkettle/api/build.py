@@ -13,6 +13,7 @@ from oddkettle.services.build.prints import PricesRead, PrintName
 from oddkettle.services.build.report import BuildReport, MovedReport
 from oddkettle.services.build.ticks import NewTick, Ticks
 from oddkettle.services.build.work import report_build, report_moved
+from oddkettle.services.compare import AgainstUnit, against_unit
 
 router = APIRouter(prefix="/api", tags=["build"], responses=PROBLEMS)
 
@@ -27,6 +28,12 @@ def build(document: Plan) -> BuildReport:
 def moved(document: Plan) -> MovedReport:
     """The part of it that changes while something is dragged to another place."""
     return report_moved(document)
+
+
+@router.post("/build/against-unit")
+def against_ready_made(document: Plan) -> AgainstUnit:
+    """The box against a ready-made unit of the same nameplate energy, under the same futures."""
+    return against_unit(document)
 
 
 class PriceTable(BaseModel):

@@ -81,6 +81,37 @@ def compare(plan_ids: list[int]) -> Comparison:
     )
 
 
+class AgainstUnit(BaseModel):
+    """A box and a ready-made unit of the same nameplate energy, under the same futures."""
+
+    futures: int
+    lasts_percent: float
+    unit_lasts_percent: float
+    clear: bool
+    """Whether the difference is more than the luck of so many futures."""
+    says: str
+
+
+def against_unit(plan: Plan) -> AgainstUnit:
+    """How often each of the two lasts, with the same use. Raises PlanRefused."""
+    own, unit = ensemble_of(plan), ensemble_of(as_ready_made(plan))
+    gained = difference(own.lasts, unit.lasts)
+    here, there = 100 * float(own.lasts.mean()), 100 * float(unit.lasts.mean())
+    verdict = (
+        ("the box is surer" if gained.points > 0 else "the unit is surer")
+        if gained.clear
+        else "too close to tell apart"
+    )
+    return AgainstUnit(
+        futures=own.futures.count,
+        lasts_percent=here,
+        unit_lasts_percent=there,
+        clear=gained.clear,
+        says=f"Under the same {own.futures.count} futures this box lasts in {here:.0f} of 100, the "
+        f"unit in {there:.0f}: {verdict}.",
+    )
+
+
 def _same_skies(first: Ensemble, second: Ensemble) -> bool:
     a, b = first.case, second.case
     return (

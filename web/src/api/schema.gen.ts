@@ -24,6 +24,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/build/against-unit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Against Ready Made
+         * @description The box against a ready-made unit of the same nameplate energy, under the same futures.
+         */
+        post: operations["against_ready_made_api_build_against_unit_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/build/moved": {
         parameters: {
             query?: never;
@@ -959,6 +979,22 @@ export interface components {
             name: string;
             /** Planned Ah */
             planned_ah: number;
+        };
+        /**
+         * AgainstUnit
+         * @description A box and a ready-made unit of the same nameplate energy, under the same futures.
+         */
+        AgainstUnit: {
+            /** Clear */
+            clear: boolean;
+            /** Futures */
+            futures: number;
+            /** Lasts Percent */
+            lasts_percent: number;
+            /** Says */
+            says: string;
+            /** Unit Lasts Percent */
+            unit_lasts_percent: number;
         };
         /**
          * AgeingReport
@@ -5061,6 +5097,60 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BuildReport"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    against_ready_made_api_build_against_unit_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plan"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AgainstUnit"];
                 };
             };
             /** @description There is no such thing */

@@ -115,7 +115,7 @@ def check_label(panel: Panel, where: tuple[str | int, ...]) -> None:
             where=(*where, "fuse_max_a"),
             value=label.fuse_max_a,
             limit=f"above {label.isc_a:g} A",
-            remedy="It is the \"maximum series fuse\" of the label; leave it empty if none is there.",
+            remedy='It is the "maximum series fuse" of the label; leave it empty if none is there.',
         )
     if abs(watts - panel.power_w) > LABEL_SLACK * panel.power_w:
         raise PlanFault(

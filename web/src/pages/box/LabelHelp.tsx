@@ -18,6 +18,11 @@ const PANEL: readonly Line[] = [
   },
   { label: "TK Voc −0.29 %/K", means: "Voc falls as it warms", field: "Voc changes" },
   { label: "TK Pmax −0.35 %/K", means: "power falls as it warms", field: "Power changes" },
+  {
+    label: "Max. series fuse 15 A",
+    means: "the largest fuse in its string",
+    field: "Maximum series fuse",
+  },
   { label: "Max. system 600 V", means: "what its insulation bears", field: null },
   { label: "“5 A” on a panel’s own plug", means: "a round name, not a reading", field: null },
 ];

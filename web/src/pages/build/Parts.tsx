@@ -1,3 +1,4 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { use, useState } from "react";
 import { answer, client, type OwnedPart, type PartLine, Refusal } from "../../api/client";
 import { UnitContext, useBench, useBenchPart } from "../../app/context";
@@ -75,9 +76,7 @@ export function Parts({ build }: ViewProps) {
         <p>
           {inUnit(parts.per_kg, unit)}; {inUnit(parts.per_euro, unit)}.
         </p>
-        <p className="border-t border-line pt-2 text-sm" data-testid="ready-made">
-          {inHabits(parts.ready_made, habits)}
-        </p>
+        <AgainstUnit says={inHabits(parts.ready_made, habits)} />
         <Waste />
         <PriceFiles />
         <p className="text-sm text-ash">
@@ -85,6 +84,28 @@ export function Parts({ build }: ViewProps) {
         </p>
       </aside>
     </div>
+  );
+}
+
+/** The box against a ready-made unit: by price, weight, lowest level, and then by its odds. */
+function AgainstUnit({ says }: { says: string }) {
+  const draft = useBenchPart((state) => state.draft);
+  // Prices and places change nothing here: the answer is kept while only they do.
+  const { build: _, ...rest } = draft;
+  const odds = useQuery({
+    queryKey: ["against-unit", JSON.stringify(rest)],
+    queryFn: () => answer(client.POST("/api/build/against-unit", { body: draft })),
+    enabled: draft.box.unit == null,
+    placeholderData: keepPreviousData,
+  });
+  return (
+    <p
+      className="border-t border-line pt-2 text-sm"
+      data-testid="ready-made"
+      aria-busy={odds.isFetching}
+    >
+      {says} {odds.error ? <span role="alert">{odds.error.message}</span> : odds.data?.says}
+    </p>
   );
 }
 
