@@ -107,8 +107,8 @@ def against_unit(plan: Plan) -> AgainstUnit:
         lasts_percent=here,
         unit_lasts_percent=there,
         clear=gained.clear,
-        says=f"Under the same {own.futures.count} futures this box lasts in {here:.0f} of 100, the "
-        f"unit in {there:.0f}: {verdict}.",
+        says=f"Under the same {own.futures.count} futures of the whole trip this box lasts in "
+        f"{here:.0f} of 100, the unit in {there:.0f}: {verdict}.",
     )
 
 
