@@ -159,6 +159,20 @@ def test_from_here_a_drive_is_sought_that_is_enough(page: Page, server: Server) 
 
 
 @ON_THE_DESK
+def test_what_helps_from_here_needs_no_shop(page: Page, server: Server) -> None:
+    copied_log(page, server)
+    open_page(page, "improve")
+    says = page.get_by_text(re.compile("^From where it stands now, it lasts in"))
+    expect(says).to_contain_text("Only what needs no shop is weighed.")
+    rows = page.get_by_test_id("changes")
+    expect(rows).to_contain_text("Without light trap")
+    expect(rows).not_to_contain_text("The same battery once more")
+    page.get_by_role("radio", name="the whole plan").click()
+    expect(page.get_by_text(re.compile("^As it is, it lasts in"))).to_be_visible()
+    expect(rows).to_contain_text("The same battery once more")
+
+
+@ON_THE_DESK
 def test_live_samples_show_as_they_come(page: Page, server: Server) -> None:
     """The simulated monitor speaks once a second; its face moves with it."""
     page.goto(f"{server.url}/plan/{LIVE_PLAN}/log?view=monitor")

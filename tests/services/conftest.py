@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+from datetime import datetime
 from pathlib import Path
 
 import pytest
 
 from oddkettle.plan import Plan
 from oddkettle.services.demo import ENTRIES
+from oddkettle.services.entries import NewEntry
+from oddkettle.services.improve.seek import Sought, Tried
 from oddkettle.services.log import add_entry
 from oddkettle.services.plans import create_plan
 
@@ -23,3 +27,14 @@ def logged(plan_id: int) -> int:
     for new in ENTRIES:
         add_entry(plan_id, new)
     return plan_id
+
+
+def percent(plan_id: int, day: int, hour: int, value: float) -> int:
+    """Log that the monitor says so many percent at an hour of June 2026; the entry's id."""
+    at = datetime(2026, 6, day, hour)
+    return add_entry(plan_id, NewEntry(at=at, kind="monitor_percent", value=value)).id
+
+
+def sought_of(lines: Iterable[Tried | Sought]) -> Sought:
+    """The answer of a goal seek, without what was tried on the way."""
+    return next(line for line in lines if isinstance(line, Sought))

@@ -13,8 +13,8 @@ from oddkettle.plan.complaints import PlanRefused
 from oddkettle.services import whereabouts
 from oddkettle.services.actual import report_trip
 from oddkettle.services.entries import NewEntry
-from oddkettle.services.improve.onward import mend_onward, seek_onward
-from oddkettle.services.improve.seek import Goal, Sought
+from oddkettle.services.improve.onward import seek_onward
+from oddkettle.services.improve.seek import Goal
 from oddkettle.services.log import add_entry, delete_entry, list_entries
 from oddkettle.services.plans import create_plan
 from oddkettle.services.remedies import with_edits
@@ -22,11 +22,7 @@ from oddkettle.services.samples import ingest, readings_of_samples, view
 from oddkettle.services.tracking import TrackReport, rest_of, track_plan
 from oddkettle.store.samples import QUARTER_MS, Quarter
 from tests.conftest import example
-
-
-def percent(plan_id: int, day: int, hour: int, value: float) -> int:
-    at = datetime(2026, 6, day, hour)
-    return add_entry(plan_id, NewEntry(at=at, kind="monitor_percent", value=value)).id
+from tests.services.conftest import percent, sought_of
 
 
 def test_before_anything_is_logged_it_is_the_plan(plan_id: int) -> None:
@@ -145,73 +141,6 @@ def test_the_trip_that_is_over_says_so(plan_id: int) -> None:
     percent(plan_id, 7, 7, 60)
     report = track_plan(plan_id, datetime(2026, 6, 20))
     assert report.detail == "The trip is over."
-
-
-def answer(lines: list) -> Sought:
-    return next(line for line in lines if isinstance(line, Sought))
-
-
-def test_more_driving_from_here_makes_the_rest_surer(logged: int) -> None:
-    lines = list(seek_onward(logged, Goal(knob="drive", sure_percent=60)))
-    sought = answer(lines)
-    assert sought.value is not None
-    assert sought.lasts_percent >= 60
-    tried = {line.value: line.lasts_percent for line in lines if line.kind == "tried"}
-    assert tried[0] == pytest.approx(track_plan(logged).rest.lasts_percent, abs=3)
-    assert sought.try_it is not None
-    for block in sought.try_it.edits[0].value:
-        if block["id"].startswith("m"):
-            assert block["day"] >= 2
-
-
-def test_a_drive_today_does_not_begin_before_now(plan_id: int) -> None:
-    percent(plan_id, 8, 15, 50)
-    made = answer(list(seek_onward(plan_id, Goal(knob="drive", day=2, sure_percent=99))))
-    assert made.try_it is not None
-    (start,) = [b["start"] for b in made.try_it.edits[0].value if b["id"].startswith("m")]
-    assert start >= "15:00"
-
-
-@pytest.mark.parametrize(
-    ("goal", "says"),
-    [
-        (Goal(knob="drive", day=0), "Day 1 is over"),
-        (Goal(knob="battery"), "neither the panel nor the battery"),
-        (Goal(knob="panel"), "neither the panel nor the battery"),
-    ],
-)
-def test_what_can_no_longer_be_changed_is_refused(logged: int, goal: Goal, says: str) -> None:
-    with pytest.raises(PlanRefused, match=says):
-        list(seek_onward(logged, goal))
-
-
-def test_where_one_drive_cannot_mend_the_rest_a_daily_one_is_offered(logged: int) -> None:
-    goal = Goal(knob="drive", day=5, sure_percent=80)
-    assert answer(list(seek_onward(logged, goal))).value is None
-    offered = mend_onward(logged)
-    assert offered is not None
-    assert offered.value is not None
-    assert "every day" in offered.says
-    assert offered.lasts_percent >= 80
-
-
-def test_where_one_drive_is_enough_it_lies_before_the_tight_day(plan_id: int) -> None:
-    percent(plan_id, 12, 20, 70)
-    percent(plan_id, 12, 21, 70)
-    offered = mend_onward(plan_id)
-    assert offered is not None
-    assert offered.value is not None
-    assert "on Sat 13" in offered.says
-
-
-def test_where_the_rest_is_likely_already_nothing_is_offered(plan_id: int) -> None:
-    percent(plan_id, 13, 20, 80)
-    percent(plan_id, 13, 21, 80)
-    assert mend_onward(plan_id) is None
-
-
-def test_nothing_is_offered_before_the_trip(plan_id: int) -> None:
-    assert mend_onward(plan_id) is None
 
 
 def test_plan_and_actual_add_up(logged: int) -> None:
@@ -348,7 +277,7 @@ def test_the_rest_of_the_saved_plan_is_that_of_its_track(logged: int, moth: Plan
 
 
 def test_a_variant_starts_where_the_saved_plan_stands(logged: int, moth: Plan) -> None:
-    sought = answer(list(seek_onward(logged, Goal(knob="drive", sure_percent=80))))
+    sought = sought_of(list(seek_onward(logged, Goal(knob="drive", sure_percent=80))))
     assert sought.try_it is not None
     rest = rest_of(logged, with_edits(moth, sought.try_it.edits))
     assert rest.lasts_percent == pytest.approx(sought.lasts_percent)

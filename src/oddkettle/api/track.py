@@ -7,10 +7,10 @@ from datetime import datetime
 from fastapi import APIRouter
 from fastapi.responses import StreamingResponse
 
-from oddkettle.api.improve import SeekLine, lines_of
+from oddkettle.api.improve import SeekLine, WeighLine, lines_of
 from oddkettle.api.problems import PROBLEMS
 from oddkettle.services.actual import TripReport, report_trip
-from oddkettle.services.improve.onward import mend_onward, seek_onward
+from oddkettle.services.improve.onward import mend_onward, seek_onward, weigh_onward
 from oddkettle.services.improve.seek import Goal, Sought
 from oddkettle.services.sums.sheet import Sum
 from oddkettle.services.sums.standing import standing_sum
@@ -41,6 +41,12 @@ def trip_report(plan_id: int) -> TripReport:
 def mend_from_now(plan_id: int) -> Sought | None:
     """The shortest drive that makes the rest likely to last; nothing where none is needed."""
     return mend_onward(plan_id)
+
+
+@router.post("/weigh", response_model=WeighLine)
+def weigh_from_now(plan_id: int) -> StreamingResponse:
+    """What each change that needs no shop buys for the days that are left, as lines of JSON."""
+    return lines_of(weigh_onward(plan_id))
 
 
 @router.post("/seek", response_model=SeekLine)

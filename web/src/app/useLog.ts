@@ -20,6 +20,11 @@ export function useLog(): readonly LogEntry[] {
  * changed on screen the rest is that of the draft.
  */
 export function useTrack(): Track | null {
+  return useTrackAsked().track;
+}
+
+/** The same, and whether it was answered: a track that cannot be had is null for good. */
+export function useTrackAsked(): { track: Track | null; answered: boolean } {
   const bench = useBench();
   const rest = useBenchPart((state) => state.rest);
   const plan = useBenchPart((state) => state.plan);
@@ -33,7 +38,8 @@ export function useTrack(): Track | null {
   useEffect(() => {
     if (found) bench.follow(found.begun);
   }, [bench, found]);
-  return useMemo(() => (found && rest ? { ...found, rest } : found), [found, rest]);
+  const merged = useMemo(() => (found && rest ? { ...found, rest } : found), [found, rest]);
+  return { track: merged, answered: !track.isPending };
 }
 
 /** Ask anew for all that hangs on the log. */

@@ -26,6 +26,10 @@ DRIVE_START_MIN, HOOKUP_START, HOOKUP_END = 600, "18:00", "08:00"
 CHEAP, DEAR = 0.7, 1.4
 """Generic parts are sold for between these shares of the typical price [judgement]."""
 MOST_APPLIANCES = 8
+ON_THE_WAY = ("drive", "hookup", "aim", "inverter", "warmer", "half", "without")
+"""Changes for which no part is bought, by the first word of their keys."""
+Moment = tuple[int, int]
+"""A day of the trip, and minutes after its midnight."""
 
 Group = Literal["sun", "vehicle", "mains", "battery", "use"]
 
@@ -49,12 +53,17 @@ class Candidate(BaseModel):
     kg: Range | None
 
 
-def candidates_of(plan: Plan, tight_day: int) -> list[Candidate]:
-    """Every change that this plan offers; `tight_day` is where driving and mains would help."""
+def candidates_of(plan: Plan, tight_day: int, after: Moment = (0, 0)) -> list[Candidate]:
+    """Every change that this plan offers; `tight_day` is where driving and mains would help.
+
+    They are put on the day before it, and not before the moment `after`.
+    """
+    day = max(tight_day - 1, after[0])
+    earliest_min = after[1] if day == after[0] else 0
     found = [
         *_sun(plan),
-        *_vehicle(plan, tight_day),
-        *_mains(plan, tight_day),
+        *_vehicle(plan, day, earliest_min),
+        *_mains(plan, day),
         *_battery(plan),
         *_use(plan),
     ]
@@ -183,19 +192,23 @@ def _cable(
     )
 
 
-def _vehicle(plan: Plan, tight_day: int) -> Iterator[Candidate]:
+def without_a_shop(change: Candidate) -> bool:
+    """Whether a change can be made on the way: nothing is bought for it."""
+    return change.key.split(":")[0] in ON_THE_WAY
+
+
+def _vehicle(plan: Plan, day: int, earliest_min: int) -> Iterator[Candidate]:
     for n, source in enumerate(plan.box.vehicle):
         if not source.on:
             continue
         yield from _charger(n, source)
     if any(source.on for source in plan.box.vehicle):
-        day = max(tight_day - 1, 0)
         for minutes in DRIVES_MIN:
             yield Candidate(
                 key=f"drive:{minutes}",
                 group="vehicle",
                 says=f"Drive {minutes} min on {said_day(plan, day)}",
-                edits=[more_blocks(plan, [drive_block(plan, day, minutes)])],
+                edits=[more_blocks(plan, [drive_block(plan, day, minutes, earliest_min)])],
                 euro=None,
                 kg=None,
             )
@@ -265,10 +278,9 @@ def _clock(minute: int) -> str:
     return f"{minute // 60:02d}:{minute % 60:02d}"
 
 
-def _mains(plan: Plan, tight_day: int) -> Iterator[Candidate]:
+def _mains(plan: Plan, night: int) -> Iterator[Candidate]:
     if not any(m.on for m in plan.box.mains) or plan.trip.kind == "standby":
         return
-    night = max(tight_day - 1, 0)
     yield Candidate(
         key="hookup:1",
         group="mains",

@@ -1,4 +1,4 @@
-"""Goal seek for the rest of a trip, from where its battery stands."""
+"""Goal seek and weighing for the rest of a trip, from where its battery stands."""
 
 from __future__ import annotations
 
@@ -6,11 +6,19 @@ from collections.abc import Iterator
 from dataclasses import replace
 from datetime import timedelta
 
+from oddkettle.core.ensemble import Ensemble
 from oddkettle.core.rest import run_rest
 from oddkettle.plan import Plan
 from oddkettle.services.as_it_was import case_as_it_was
 from oddkettle.services.entries import refused
+from oddkettle.services.improve.candidates import (
+    Candidate,
+    Moment,
+    candidates_of,
+    without_a_shop,
+)
 from oddkettle.services.improve.seek import Goal, Sought, Tried, seek
+from oddkettle.services.improve.weigh import Weighed, Weighing, weigh_by
 from oddkettle.services.whereabouts import Whereabouts, first_midnight, follow
 from oddkettle.services.words import day_words
 
@@ -33,9 +41,23 @@ def seek_onward(plan_id: int, goal: Goal) -> Iterator[Tried | Sought]:
         raise refused("day", str(goal.day + 1), f"{here.day + 1} to {here.case.days}",
                       f"Choose {day_words(today)} or a later day.",
                       f"Day {goal.day + 1} is over.")  # fmt: skip
+    return seek(here.plan, goal, lambda variant: _lasts(here, variant), _soon(here))
+
+
+def weigh_onward(plan_id: int) -> Iterator[Weighing | Weighed]:
+    """Like `weigh`, over the days that are left: what needs no shop. Raises PlanRefused."""
+    here = follow(plan_id)
+
+    def changes_at(tight: int) -> list[Candidate]:
+        return [c for c in candidates_of(here.plan, tight, _soon(here)) if without_a_shop(c)]
+
+    return weigh_by(here.plan, lambda variant: _rest(here, variant), changes_at)
+
+
+def _soon(here: Whereabouts) -> Moment:
+    """Today, and the next quarter of an hour: what is done from now on begins then or later."""
     local = here.now.astimezone(first_midnight(here.plan).tzinfo)
-    soon = -(-(local.hour * 60 + local.minute) // SOON_MIN) * SOON_MIN
-    return seek(here.plan, goal, lambda variant: _lasts(here, variant), (here.day, soon))
+    return here.day, -(-(local.hour * 60 + local.minute) // SOON_MIN) * SOON_MIN
 
 
 def mend_onward(plan_id: int) -> Sought | None:
@@ -64,9 +86,13 @@ def _answer(plan_id: int, day: int | None) -> Sought | None:
 
 
 def _lasts(here: Whereabouts, variant: Plan) -> float:
+    return float(_rest(here, variant).lasts.mean())
+
+
+def _rest(here: Whereabouts, variant: Plan) -> Ensemble:
+    """The rest of the trip with a variant of the plan, under the futures of every other."""
     case = case_as_it_was(variant, list(here.entries), here.now)
     step_min = here.tracked.case.step_min
-    rest = run_rest(
+    return run_rest(
         replace(case, step_min=step_min), here.tracked.here, here.plan.assumptions.futures
     )
-    return float(rest.lasts.mean())

@@ -12,6 +12,7 @@ from oddkettle.plan.box import PanelModel
 from oddkettle.plan.complaints import Complaint, PlanRefused
 from oddkettle.plan.quantities import SurePercent
 from oddkettle.services.improve.candidates import (
+    Moment,
     drive_block,
     edit,
     fresh_id,
@@ -30,8 +31,6 @@ MOST_PANEL_W, PANEL_STEP_W = 600, 10
 BATTERY_TIMES, BATTERY_STEP_AH = 5, 5
 DUTY_STEP = 5
 Certainty = Callable[[Plan], float]
-Moment = tuple[int, int]
-"""A day of the trip, and minutes after its midnight."""
 
 
 class Goal(BaseModel):

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from typing import Literal
 
 import numpy as np
@@ -53,16 +53,31 @@ def lowest_band(ensemble: Ensemble) -> Band:
 
 def tightest_day(ensemble: Ensemble) -> int:
     """The day on which most futures go under; without any, the one whose worst is lowest."""
-    daily: NDArray[np.float32] = ensemble.lowest_by_day
+    # Days that are over, on a trip under way, are not known (NaN): they tighten nothing.
+    daily: NDArray[np.float32] = np.nan_to_num(ensemble.lowest_by_day, nan=1.0)
     under = (daily < ensemble.case.floor).mean(axis=0)
     return int(np.argmax(under)) if under.any() else int(np.argmin(np.quantile(daily, 0.1, axis=0)))
 
 
 def weigh(plan: Plan) -> Iterator[Weighing | Weighed]:
     """The plan as it is, then each change as soon as it was run. Raises PlanRefused."""
-    base = ensemble_of(plan, quick=True)
+    return weigh_by(plan, _whole, lambda tight: candidates_of(plan, tight))
+
+
+def _whole(variant: Plan) -> Ensemble:
+    return ensemble_of(variant, quick=True)
+
+
+def weigh_by(
+    plan: Plan, run: Callable[[Plan], Ensemble], changes_at: Callable[[int], list[Candidate]]
+) -> Iterator[Weighing | Weighed]:
+    """Weigh what `changes_at` offers for the tightest day.
+
+    `run` lets every variant meet the same futures. Raises PlanRefused.
+    """
+    base = run(plan)
     tight = tightest_day(base)
-    changes = candidates_of(plan, tight)
+    changes = changes_at(tight)
     yield Weighing(
         futures=base.futures.count,
         step_min=base.case.step_min,
@@ -73,7 +88,7 @@ def weigh(plan: Plan) -> Iterator[Weighing | Weighed]:
     )
     for change in changes:
         try:
-            tried = ensemble_of(with_edits(plan, change.edits), quick=True)
+            tried = run(with_edits(plan, change.edits))
         except (PlanRefused, ValidationError):
             # A change that this box cannot have (a size past the document's bounds) is none.
             continue

@@ -3,6 +3,7 @@ import type { Weighed, Weighing } from "../../api/client";
 import { useBench, useBenchPart } from "../../app/context";
 import { withRemedy } from "../../app/judgements";
 import { ChangeRow } from "./ChangeRow";
+import { OnwardChoice, useOnward } from "./Onward";
 import { useLines } from "./useLines";
 
 /** Each change that one might make, by what it buys in odds and in lowest level. */
@@ -11,7 +12,13 @@ export function Limits() {
   const plan = useBenchPart((state) => state.plan);
   const document = plan.document;
   const { lines, before, busy, says, ask, cancel } = useLines<Weighing | Weighed>();
-  useEffect(() => ask("/api/improve/weigh", document), [ask, document]);
+  const id = useBenchPart((state) => state.plan.id);
+  const { track, onward, known } = useOnward();
+  useEffect(() => {
+    if (!known) return;
+    if (onward) ask(`/api/plans/${id}/track/weigh`, undefined);
+    else ask("/api/improve/weigh", document);
+  }, [ask, document, id, known, onward]);
   const base = lines.find((line) => line.kind === "base");
   const found = lines.filter((line) => line.kind === "change");
   // A row stays, dimmed, until its own new line comes: a sheet opened in it is not torn away.
@@ -22,7 +29,9 @@ export function Limits() {
     (a, b) => b.points - a.points || b.low_points - a.low_points,
   );
   // Leaving something at home is always an answer, and seldom the one that is looked for.
-  const best = found.find((line) => !line.change.key.startsWith("without:"));
+  const best = changes.find(
+    (line) => !line.change.key.startsWith("without:") && !waiting.includes(line),
+  );
   if (says) {
     return (
       <p role="alert" className="plate p-4">
@@ -35,9 +44,12 @@ export function Limits() {
       <h1 className="text-2xl leading-tight" data-testid="headline">
         {headline(base, best, busy)}
       </h1>
+      <div className="my-2 empty:hidden">
+        <OnwardChoice track={track} onward={onward} />
+      </div>
       <p className="mb-3 flex flex-wrap items-center gap-x-4 text-ash">
         {base &&
-          `As it is, it lasts in ${Math.round(base.lasts_percent)} of 100 skies. Every change meets the same ${base.futures} futures, at steps of ${base.step_min} min.`}
+          `${onward ? "From where it stands now" : "As it is"}, it lasts in ${Math.round(base.lasts_percent)} of 100 skies. Every change meets the same ${base.futures} futures, at steps of ${base.step_min} min.${onward ? " Only what needs no shop is weighed." : ""}`}
         {busy && base && (
           <>
             <progress value={found.length} max={base.changes} aria-label="Changes weighed" />

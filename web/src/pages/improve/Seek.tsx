@@ -1,15 +1,13 @@
 import { useState } from "react";
-import { useSearchParams } from "react-router";
 import type { Goal, Plan, Sought, Tried } from "../../api/client";
 import { useBench, useBenchPart } from "../../app/context";
 import { withRemedy } from "../../app/judgements";
-import { useTrack } from "../../app/useLog";
 import { dayName } from "../../quantities/clock";
 import { inHabits } from "../../quantities/habits";
 import { useHabits } from "../../quantities/useHabits";
-import { Choice } from "../../ui/Choice";
 import { NumberField } from "../../ui/NumberField";
 import { Select } from "../../ui/Select";
+import { OnwardChoice, useOnward } from "./Onward";
 import { SeekCurve } from "./SeekCurve";
 import { useLines } from "./useLines";
 
@@ -26,10 +24,7 @@ export function Seek() {
   const dates = useBenchPart((state) => state.run.days);
   const habits = useHabits();
   const id = useBenchPart((state) => state.plan.id);
-  const followed = useTrack();
-  const [query, setQuery] = useSearchParams();
-  const track = followed?.begun && followed.rest.days.length > 0 ? followed : null;
-  const onward = track !== null && query.get("from") === "now";
+  const { track, onward } = useOnward();
   const knobs = knobsOf(document).filter(({ value }) => !onward || UNDER_WAY.includes(value));
   const [sure, setSure] = useState(95);
   const [chosen, setKnob] = useState<Knob>("drive");
@@ -44,12 +39,13 @@ export function Seek() {
   const sought = lines.find((line) => line.kind === "sought");
   const remedy = sought?.try_it;
   const onDays = knob === "drive" || knob === "hookup";
-  const firstDay = onward
-    ? Math.max(
-        dates.findIndex((one) => one.date === track.now.slice(0, 10)),
-        0,
-      )
-    : 0;
+  const firstDay =
+    track && onward
+      ? Math.max(
+          dates.findIndex((one) => one.date === track.now.slice(0, 10)),
+          0,
+        )
+      : 0;
 
   function begin() {
     const everyDay = knob === "drive" && day === EVERY_DAY;
@@ -84,17 +80,7 @@ export function Seek() {
             begin();
           }}
         >
-          {track && (
-            <Choice
-              label="Over which days"
-              value={onward ? "now" : "all"}
-              options={[
-                { value: "now", says: "from now on" },
-                { value: "all", says: "the whole plan" },
-              ]}
-              onChange={(from) => setQuery({ view: "sure", from }, { replace: true })}
-            />
-          )}
+          <OnwardChoice track={track} onward={onward} />
           <NumberField
             label="Be this sure"
             value={sure}
