@@ -63,6 +63,26 @@ def test_weighing_tells_the_plan_first_and_then_each_change_over_the_same_future
     assert not found["mains:mains"].clear
 
 
+def test_what_a_change_buys_adds_up_future_by_future(few: Plan) -> None:
+    base, *changes = weigh(few)
+    assert isinstance(base, Weighing)
+    found = [line for line in changes if isinstance(line, Weighed)]
+    for line in found:
+        said = {one.says: one.value.ah for one in line.sum.lines}
+        without, gained, lost, with_it = (
+            int(said[f"come through {words}"])
+            for words in ("as it is", "only with the change", "only without it", "with it")
+        )
+        assert without + gained - lost == with_it
+        assert without == round(base.lasts_percent * base.futures / 100)
+        assert line.lasts_percent == pytest.approx(100 * with_it / base.futures)
+        assert line.points == pytest.approx(100 * (gained - lost) / base.futures)
+        luck = 2 * (gained + lost) ** 0.5
+        assert line.clear == (abs(gained - lost) >= luck and gained + lost >= 4)
+    assert any(line.clear for line in found)
+    assert not all(line.clear for line in found)
+
+
 def test_what_must_run_and_what_health_hangs_on_is_never_left_at_home(
     document: dict[str, Any],
 ) -> None:

@@ -836,6 +836,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/track/weigh": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Weigh From Now
+         * @description What each change that needs no shop buys for the days that are left, as lines of JSON.
+         */
+        post: operations["weigh_from_now_api_plans__plan_id__track_weigh_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/undo": {
         parameters: {
             query?: never;
@@ -5027,6 +5047,7 @@ export interface components {
             lowest: components["schemas"]["Band"];
             /** Points */
             points: number;
+            sum: components["schemas"]["Sum"];
         };
         /**
          * Weighing
@@ -5048,6 +5069,7 @@ export interface components {
             lowest: components["schemas"]["Band"];
             /** Step Min */
             step_min: number;
+            sum: components["schemas"]["Sum"];
             /** Tight Day */
             tight_day: number;
         };
@@ -7618,6 +7640,58 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Sum"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    weigh_from_now_api_plans__plan_id__track_weigh_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeighLine"];
                 };
             };
             /** @description There is no such thing */

@@ -56,13 +56,14 @@ function sideOf(anchor: HTMLElement | null): "bottom" | "left" | "right" {
 }
 
 /** The sum of a figure for the plan on screen; the last one stays while the next is made. */
-function useSum({ figure, day }: Asked): { sum: Sum | null; says: string | null } {
+function useSum({ figure, day, given }: Asked): { sum: Sum | null; says: string | null } {
   const draft = useBenchPart((state) => state.draft);
   const sky = useBenchPart((state) => state.sky);
   const planId = useBenchPart((state) => state.plan.id);
-  const [sum, setSum] = useState<Sum | null>(null);
+  const [sum, setSum] = useState<Sum | null>(given ?? null);
   const [says, setSays] = useState<string | null>(null);
   useEffect(() => {
+    if (given) return;
     let wanted = true;
     const query = day === null ? { figure, sky } : { figure, day, sky };
     // Where the battery stands hangs on the log, not on what is tried on screen.
@@ -83,7 +84,7 @@ function useSum({ figure, day }: Asked): { sum: Sum | null; says: string | null 
     return () => {
       wanted = false;
     };
-  }, [figure, day, draft, sky, planId]);
+  }, [figure, day, given, draft, sky, planId]);
   return { sum, says };
 }
 

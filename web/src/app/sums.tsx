@@ -1,9 +1,12 @@
 import { createContext, type ReactNode, useContext } from "react";
+import type { Sum } from "../api/client";
 
 /** A figure whose sum is to be opened: its name, and the day, or the whole trip. */
 export interface Asked {
   figure: string;
   day: number | null;
+  /** A sum that came with the figure: it need not be asked for. */
+  given?: Sum;
 }
 
 /** The tracked level of a trip under way. */
@@ -17,7 +20,8 @@ export function useOpenSum(): OpenSum {
 }
 
 interface Props {
-  of: string;
+  /** The figure's name, or its sum where that came with it. */
+  of: string | Sum;
   day?: number | null;
   /** What a reader of the screen hears, when the text alone does not say what it is. */
   label?: string;
@@ -38,7 +42,8 @@ export function Figure({ of, day = null, label, className = "", testId, children
       data-testid={testId}
       onClick={(event) => {
         event.stopPropagation();
-        open({ figure: of, day }, event.currentTarget);
+        const asked = typeof of === "string" ? { figure: of } : { figure: of.title, given: of };
+        open({ ...asked, day }, event.currentTarget);
       }}
     >
       {children}

@@ -16,6 +16,8 @@ from oddkettle.plan.complaints import PlanRefused
 from oddkettle.services.improve.candidates import Candidate, candidates_of
 from oddkettle.services.odds import Band, ensemble_of
 from oddkettle.services.remedies import with_edits
+from oddkettle.services.sums.odds import change_sum, odds_sum
+from oddkettle.services.sums.sheet import Sum
 
 
 class Weighed(BaseModel):
@@ -31,6 +33,8 @@ class Weighed(BaseModel):
     lowest: Band
     low_points: float
     """By how much the worst of ten gains in lowest level [points]."""
+    sum: Sum
+    """How its odds were made."""
 
 
 class Weighing(BaseModel):
@@ -43,6 +47,7 @@ class Weighing(BaseModel):
     lasts_percent: float
     lowest: Band
     tight_day: int
+    sum: Sum
 
 
 def lowest_band(ensemble: Ensemble) -> Band:
@@ -85,6 +90,7 @@ def weigh_by(
         lasts_percent=100 * float(base.lasts.mean()),
         lowest=lowest_band(base),
         tight_day=tight,
+        sum=odds_sum(base, None, "every change apart"),
     )
     for change in changes:
         try:
@@ -101,4 +107,5 @@ def weigh_by(
             clear=gained.clear,
             lowest=band,
             low_points=band.low - lowest_band(base).low,
+            sum=change_sum(change.says, tried, base, gained),
         )

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from oddkettle.core.chances import quantiles, share_of
+from oddkettle.core.chances import CLEAR_SIGMAS, FEWEST_CHANGED, Difference, quantiles, share_of
 from oddkettle.core.ensemble import Ensemble
 from oddkettle.core.weather.futures import HOLDS, HOLDS_BEYOND, PERSISTENCE
 from oddkettle.services.sums.sheet import Constant, Sum, figure_line
@@ -38,6 +38,37 @@ def odds_sum(ensemble: Ensemble, day: int | None, when: str) -> Sum:
         "The same futures meet every variant of a plan, so that two can be compared.",
         lines=lines,
         constants=_constants(ensemble),
+    )
+
+
+def change_sum(says: str, tried: Ensemble, base: Ensemble, gained: Difference) -> Sum:
+    """What a change of the plan buys over the futures that both meet."""
+    count = base.futures.count
+    changed = gained.gained + gained.lost
+    worst = f"{100 * quantiles(base.lowest)[0]:.0f} %"
+    lines = [
+        figure_line("futures that both meet", str(count)),
+        figure_line("come through as it is", str(int(base.lasts.sum()))),
+        figure_line("come through only with the change", str(gained.gained), "+"),
+        figure_line("come through only without it", str(gained.lost), "-"),
+        figure_line("come through with it", str(int(tried.lasts.sum())), "="),
+        figure_line("of all", f"{100 * float(tried.lasts.mean()):.0f} %", "="),
+        figure_line("luck alone may part the two by", f"{CLEAR_SIGMAS * changed**0.5:.0f}", "",
+                    f"{CLEAR_SIGMAS:g} times the root of the {changed} that treat them unlike"),
+        figure_line("lowest level in the worst of ten, as it is", worst),
+        figure_line("and with it", f"{100 * quantiles(tried.lowest)[0]:.0f} %"),
+    ]  # fmt: skip
+    test = Constant(
+        says="more than luck from",
+        value=f"{CLEAR_SIGMAS:g} standard errors and {FEWEST_CHANGED} futures on",
+        source="McNemar's test of pairs [textbook]",
+    )
+    return Sum(
+        title=says,
+        says="Only futures that one of the two comes through and the other does not tell them "
+        "apart: sky, warmth and luck are the same.",
+        lines=lines,
+        constants=[test, *_constants(base)],
     )
 
 

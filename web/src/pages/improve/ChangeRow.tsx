@@ -1,4 +1,5 @@
 import type { Weighed, Weighing } from "../../api/client";
+import { Figure } from "../../app/sums";
 import { inHabits } from "../../quantities/habits";
 import { useHabits } from "../../quantities/useHabits";
 import { PriceSheet } from "./PriceSheet";
@@ -47,7 +48,14 @@ export function ChangeRow({ weighed, base, old, onTry, onKeep }: Props) {
       <span className="order-last col-span-2 sm:order-none sm:col-span-1">
         <Ladder from={base.lasts_percent} to={weighed.lasts_percent} clear={clear} />
         <span className="block text-sm text-ash">
-          lasts in <b className="text-ink">{Math.round(weighed.lasts_percent)}</b> of 100{" "}
+          lasts in{" "}
+          <Figure
+            of={weighed.sum}
+            className="font-bold text-ink"
+            label={`${Math.round(weighed.lasts_percent)} of 100: ${change.says}`}
+          >
+            {Math.round(weighed.lasts_percent)} of 100
+          </Figure>{" "}
           {clear ? `(${signed(points)})` : "(no clear difference)"} · worst of ten down to{" "}
           {Math.round(weighed.lowest.low)} %{low === 0 ? "" : ` (${signed(low)})`}
         </span>

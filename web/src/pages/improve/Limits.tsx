@@ -2,16 +2,23 @@ import { useEffect } from "react";
 import type { Weighed, Weighing } from "../../api/client";
 import { useBench, useBenchPart } from "../../app/context";
 import { withRemedy } from "../../app/judgements";
+import { Figure } from "../../app/sums";
 import { ChangeRow } from "./ChangeRow";
 import { OnwardChoice, useOnward } from "./Onward";
 import { useLines } from "./useLines";
+
+type Line = Weighing | Weighed;
+
+function keyOf(line: Line): string | null {
+  return line.kind === "change" ? line.change.key : null;
+}
 
 /** Each change that one might make, by what it buys in odds and in lowest level. */
 export function Limits() {
   const bench = useBench();
   const plan = useBenchPart((state) => state.plan);
   const document = plan.document;
-  const { lines, before, busy, says, ask, cancel } = useLines<Weighing | Weighed>();
+  const { lines, before, busy, says, ask, cancel } = useLines(keyOf);
   const id = useBenchPart((state) => state.plan.id);
   const { track, onward, known } = useOnward();
   useEffect(() => {
@@ -48,8 +55,14 @@ export function Limits() {
         <OnwardChoice track={track} onward={onward} />
       </div>
       <p className="mb-3 flex flex-wrap items-center gap-x-4 text-ash">
-        {base &&
-          `${onward ? "From where it stands now" : "As it is"}, it lasts in ${Math.round(base.lasts_percent)} of 100 skies. Every change meets the same ${base.futures} futures, at steps of ${base.step_min} min.${onward ? " Only what needs no shop is weighed." : ""}`}
+        {base && (
+          <span>
+            {onward ? "From where it stands now" : "As it is"}, it lasts in{" "}
+            <Figure of={base.sum}>{Math.round(base.lasts_percent)} of 100 skies</Figure>. Every
+            change meets the same {base.futures} futures, at steps of {base.step_min} min.
+            {onward && " Only what needs no shop is weighed."}
+          </span>
+        )}
         {busy && base && (
           <>
             <progress value={found.length} max={base.changes} aria-label="Changes weighed" />

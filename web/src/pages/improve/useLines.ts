@@ -4,7 +4,7 @@ import { askInLines, gathered } from "../../api/lines";
 
 export interface Asking<T> {
   lines: readonly T[];
-  /** While an answer comes: the last one that came whole, which it replaces line by line. */
+  /** While an answer comes: the last line of each key that came before, which it replaces. */
   before: readonly T[];
   busy: boolean;
   says: string | null;
@@ -13,13 +13,18 @@ export interface Asking<T> {
   cancel: () => void;
 }
 
-/** A long question whose answer comes in lines; leaving the page gives it up. */
-export function useLines<T>(): Asking<T> {
+const NO_KEY = () => null;
+
+/**
+ * A long question whose answer comes in lines; leaving the page gives it up. Lines with a key are
+ * kept while a later answer comes, also where the one before was given up half-way.
+ */
+export function useLines<T>(keyOf: (line: T) => string | null = NO_KEY): Asking<T> {
   const [lines, setLines] = useState<readonly T[]>([]);
-  const whole = useRef<readonly T[]>([]);
   const [busy, setBusy] = useState(false);
   const [says, setSays] = useState<string | null>(null);
   const running = useRef<AbortController | null>(null);
+  const kept = useRef<ReadonlyMap<string, T>>(new Map());
 
   const cancel = useCallback(() => {
     running.current?.abort();
@@ -27,34 +32,45 @@ export function useLines<T>(): Asking<T> {
     setBusy(false);
   }, []);
 
-  const ask = useCallback((path: string, body: unknown) => {
-    running.current?.abort();
-    const mine = new AbortController();
-    running.current = mine;
-    setBusy(true);
-    setSays(null);
-    // The last answer stays in sight until this one begins, and then goes whole: what a question
-    // has found is gathered here, not in the state, which is worked out later than it is asked.
-    let all: readonly T[] = [];
-    const gather = gathered<T>((found) => {
-      if (running.current !== mine) return;
-      all = found;
-      setLines(found);
-    });
-    askInLines<T>(path, body, mine.signal, gather)
-      .then(() => {
-        if (!mine.signal.aborted) whole.current = all;
-      })
-      .catch((error: unknown) => {
+  const ask = useCallback(
+    (path: string, body: unknown) => {
+      running.current?.abort();
+      const mine = new AbortController();
+      running.current = mine;
+      setBusy(true);
+      setSays(null);
+      // The last answer stays in sight until this one begins, and then goes whole: what a question
+      // has found is gathered here, not in the state, which is worked out later than it is asked.
+      let all: readonly T[] = [];
+      const gather = gathered<T>((found) => {
         if (running.current !== mine) return;
-        setSays(error instanceof Refusal ? error.message : String(error));
-        setLines([]);
-      })
-      .finally(() => {
-        if (running.current === mine) setBusy(false);
+        all = found;
+        kept.current = new Map([...kept.current, ...keyed(found, keyOf)]);
+        setLines(found);
       });
-  }, []);
+      askInLines<T>(path, body, mine.signal, gather)
+        .then(() => {
+          if (running.current === mine) kept.current = new Map(keyed(all, keyOf));
+        })
+        .catch((error: unknown) => {
+          if (running.current !== mine) return;
+          setSays(error instanceof Refusal ? error.message : String(error));
+          setLines([]);
+        })
+        .finally(() => {
+          if (running.current === mine) setBusy(false);
+        });
+    },
+    [keyOf],
+  );
 
   useEffect(() => () => running.current?.abort(), []);
-  return { lines, before: busy ? whole.current : [], busy, says, ask, cancel };
+  return { lines, before: busy ? [...kept.current.values()] : [], busy, says, ask, cancel };
+}
+
+function keyed<T>(lines: readonly T[], keyOf: (line: T) => string | null): [string, T][] {
+  return lines.flatMap((line) => {
+    const key = keyOf(line);
+    return key === null ? [] : [[key, line] satisfies [string, T]];
+  });
 }
