@@ -14,6 +14,7 @@ from oddkettle.services.odds import in_ten, odds_of
 from oddkettle.services.simulate import report_plan
 from oddkettle.services.skies import SKIES, run_plan
 from oddkettle.services.sums import explain
+from oddkettle.services.sums.sheet import SumLine
 
 
 def with_futures(document: dict[str, Any], count: int = 60, **guesses: object) -> Plan:
@@ -38,6 +39,36 @@ def test_more_charge_is_never_less_sure(document: dict[str, Any]) -> None:
         document["trip"]["start_percent"] = percent
         shares.append(odds_of(with_futures(document)).lasts_percent)
     assert shares == sorted(shares)
+
+
+def shed_line(plan: Plan, day: int | None) -> SumLine | None:
+    lines = explain(plan, "odds", day).lines
+    return next((line for line in lines if "switched off by level" in line.says), None)
+
+
+def test_hours_that_something_is_shed_are_told_where_something_can_be(
+    document: dict[str, Any],
+) -> None:
+    assert shed_line(with_futures(document), None) is None
+    document["use"]["shedding"] = {"first_percent": 99}
+    greedy = shed_line(with_futures(document), None)
+    document["use"]["shedding"] = {"first_percent": 1}
+    shy = shed_line(with_futures(document), None)
+    assert greedy is not None
+    assert shy is not None
+    # Under 99 % almost always, under 1 % hardly ever, in nine days.
+    assert 100 < float(greedy.value.ah.split()[0]) <= 9 * 24
+    assert float(shy.value.ah.split()[0]) < 10
+    assert "100 % of the futures" in greedy.note
+
+
+def test_the_shed_hours_of_the_days_add_up_to_those_of_the_trip(document: dict[str, Any]) -> None:
+    document["use"]["shedding"] = {"first_percent": 60}
+    plan = with_futures(document)
+    lines = [shed_line(plan, day) for day in (None, *range(9))]
+    whole, *days = (float(line.value.ah.split()[0]) for line in lines if line is not None)
+    assert len(days) == 9
+    assert whole == pytest.approx(sum(days), abs=0.5)
 
 
 @pytest.mark.parametrize(

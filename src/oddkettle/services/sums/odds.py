@@ -32,6 +32,12 @@ def odds_sum(ensemble: Ensemble, day: int | None, when: str) -> Sum:
         figure_line("in a middling one", f"{middle:.0f} %"),
         figure_line("in the best of ten, at least", f"{best:.0f} %"),
     ]  # fmt: skip
+    if case.shed:
+        shed = ensemble.shed_h.sum(axis=1) if day is None else ensemble.shed_h[:, day]
+        lines.append(
+            figure_line("something is switched off by level", f"{float(shed.mean()):.1f} h", "",
+                        f"on average; in {100 * float((shed > 0).mean()):.0f} % of the futures")
+        )  # fmt: skip
     return Sum(
         title=f"How often it lasts, {when}",
         says="Each future is a whole run of this plan under a sky, a warmth and a luck of its own. "
