@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import io
+import re
 from pathlib import Path
 
+import pdfplumber
 import pytest
 from pydantic import ValidationError
 
@@ -23,6 +26,7 @@ from oddkettle.services.build.prints import SHEETS, print_document, print_plan, 
 from oddkettle.services.build.report import BuildReport, CircuitReport
 from oddkettle.services.build.ticks import AFRESH, NewTick, list_ticks, tick, untick
 from oddkettle.services.build.work import report_build, report_moved
+from oddkettle.services.clock import now_utc
 from oddkettle.services.files import export_archive, import_archive
 from oddkettle.services.log import list_entries
 from oddkettle.services.plans import create_plan
@@ -255,6 +259,29 @@ def test_a_list_begun_anew_keeps_the_last_date(store: Path, moth: Plan) -> None:
     assert [one.check for one in after.before] == ["polarity"]
     again = tick(plan_id, FIRST)
     assert {one.checklist for one in again.now} == {"first", "leaving"}
+
+
+def printed_ticks(plan_id: int) -> tuple[int, int]:
+    """(ticked, open) boxes on the printed checklists."""
+    _, _, data = print_plan(plan_id, "checks.pdf")
+    text = " ".join(page.extract_text() or "" for page in pdfplumber.open(io.BytesIO(data)).pages)
+    today = now_utc()[:10]
+    # Each tick has its date beside it, and the foot of no page has today's without "printed".
+    assert text.count(today) - text.count(f"printed {today}") == text.count("[x]")
+    return text.count("[x]"), len(re.findall(r"\[ *\]", text))
+
+
+def test_what_is_ticked_is_printed_so_with_its_date(store: Path, moth: Plan) -> None:
+    plan_id = create_plan(moth).id
+    none, every = printed_ticks(plan_id)
+    assert none == 0
+    assert every > 40
+    done = list(report_build(moth).checklists[0].checks)[:2]
+    for check in done:
+        tick(plan_id, NewTick(checklist="first", check=check.key))
+    assert printed_ticks(plan_id) == (2, every - 2)
+    tick(plan_id, NewTick(checklist="first", check=AFRESH))
+    assert printed_ticks(plan_id) == (0, every)
 
 
 def test_ticks_do_not_begin_a_trip(store: Path, moth: Plan) -> None:

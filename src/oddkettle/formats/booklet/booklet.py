@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
+from types import MappingProxyType
 from typing import Literal, get_args
 
 from reportlab.platypus import Flowable, NextPageTemplate, PageBreak
@@ -27,14 +28,18 @@ def print_sections(
     paper: Paper,
     printed: str,
     wanted: Sequence[Section] = SECTIONS,
+    ticked: Mapping[str, str] = MappingProxyType({}),
 ) -> bytes:
     """A PDF of some sections, in the order given.
 
-    judged : the judgements on this box's circuits; printed : what stands at the head's right
+    judged : the judgements on this box's circuits; printed : what stands at the head's right;
+    ticked : the dates of checks that are done, by `list/check`
     """
     load_faces()
     sheaf = [
-        sheet for section in wanted for sheet in _section(section, building, judged, title, paper)
+        sheet
+        for section in wanted
+        for sheet in _section(section, building, judged, title, paper, ticked)
     ] or [("upright", [para("There is nothing to drill.", H1)])]
     story: list[Flowable] = []
     for template, flowables in sheaf:
@@ -50,6 +55,7 @@ def _section(
     judged: Sequence[Judgement],
     title: str,
     paper: Paper,
+    ticked: Mapping[str, str],
 ) -> list[Sheet]:
     """Its sheets: the page template of each, and what stands on it."""
     if section == "template":
@@ -62,7 +68,7 @@ def _section(
         "parts": lambda: sheets.parts_sheet(building),
         "fit": lambda: sheets.fit_sheet(building, paper),
         "faces": lambda: sheets.faces_sheet(building),
-        "checks": lambda: sheets.checks_sheet(building),
+        "checks": lambda: sheets.checks_sheet(building, ticked),
         "faults": lambda: sheets.faults_sheet(building),
     }
     return [("upright", make[section]())]

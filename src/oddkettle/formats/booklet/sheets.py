@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 from reportlab.lib.units import mm
@@ -215,21 +215,26 @@ def faces_sheet(building: Building) -> list[Flowable]:
     ]
 
 
-def checks_sheet(building: Building) -> list[Flowable]:
-    """The checklists, with boxes to tick."""
+def checks_sheet(building: Building, ticked: Mapping[str, str]) -> list[Flowable]:
+    """The checklists, with boxes to tick; what is `ticked` already shows when, as `list/check`."""
     story: list[Flowable] = [para("Checklists", H1)]
     for one in building.lists:
         rows = [
             [
-                para("[  ]", CELL),
+                _box(ticked.get(f"{one.key}/{check.key}")),
                 [para(check.says, CELL), *([para(check.why, SMALL)] if check.why else [])],
                 para(check.expect, CELL_BOLD),
             ]
             for check in one.checks
         ]
         story.append(para(f"{one.title}: {one.when}", H2))
-        story.append(_table(("", "Do or look", "The meter shows"), rows, (9, 108, 65)))
+        story.append(_table(("", "Do or look", "The meter shows"), rows, (17, 102, 63)))
     return story
+
+
+def _box(when: str | None) -> list[Flowable]:
+    """A box to tick, or the tick and its date."""
+    return [para("[  ]", CELL)] if when is None else [para("[x]", CELL_BOLD), para(when, SMALL)]
 
 
 def faults_sheet(building: Building) -> list[Flowable]:

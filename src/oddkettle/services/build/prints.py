@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from types import MappingProxyType
 from typing import Literal, get_args
 
 from pydantic import BaseModel
@@ -12,6 +14,7 @@ from oddkettle.formats.parts_csv import parts_csv, read_parts_csv
 from oddkettle.formats.schematic_svg import schematic_svg
 from oddkettle.plan import Plan
 from oddkettle.plan.build import OwnedPart
+from oddkettle.services.build.ticks import list_ticks
 from oddkettle.services.build.work import work_out
 from oddkettle.services.clock import now_utc
 from oddkettle.services.plans import open_plan
@@ -49,18 +52,33 @@ def print_plan(plan_id: int, name: PrintName) -> tuple[str, str, bytes]:
     plan = open_plan(plan_id).document
     letters = "".join(c if c.isalnum() else "-" for c in plan.name.lower())
     stem = "-".join(word for word in letters.split("-") if word) or "plan"
-    return f"{stem}-{name}", TYPES[name.rpartition(".")[2]], print_document(plan, name)
+    return (
+        f"{stem}-{name}",
+        TYPES[name.rpartition(".")[2]],
+        print_document(plan, name, _ticked(plan_id)),
+    )
 
 
-def print_document(plan: Plan, name: PrintName) -> bytes:
-    """The bytes of one print."""
+def _ticked(plan_id: int) -> dict[str, str]:
+    """The dates of the checks that are ticked, by `list/check`."""
+    return {
+        f"{tick.checklist}/{tick.check}": tick.at_local[:10] for tick in list_ticks(plan_id).now
+    }
+
+
+def print_document(
+    plan: Plan, name: PrintName, ticked: Mapping[str, str] = MappingProxyType({})
+) -> bytes:
+    """The bytes of one print; `ticked` are the dates of checks that are done."""
     building, judged = work_out(plan)
     if name == "schematic.svg":
         return schematic_svg(building.schematic)
     if name == "parts.csv":
         return parts_csv(building.lines)
     printed = f"printed {now_utc()[:10]}"
-    return print_sections(building, judged, plan.name, plan.build.paper, printed, SHEETS[name])
+    return print_sections(
+        building, judged, plan.name, plan.build.paper, printed, SHEETS[name], ticked
+    )
 
 
 def read_prices(plan: Plan, table: str) -> PricesRead:
