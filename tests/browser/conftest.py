@@ -78,6 +78,8 @@ def page(
     plan = answer.json()
     page = contexts[request.param].new_page()
     page.set_default_timeout(PATIENCE_MS)
+    # What is pressed while an answer is on its way may move before the button is up again.
+    page.add_locator_handler(page.locator("main[aria-busy=true]"), lambda: None)
     errors: list[str] = []
     page.on("pageerror", lambda error: errors.append(str(error)))
     page.goto(f"{server.url}/plan/{plan['id']}/trip")

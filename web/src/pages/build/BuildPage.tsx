@@ -1,10 +1,10 @@
 import { useState } from "react";
-import { useSearchParams } from "react-router";
 import type { BuildReport, Plan } from "../../api/client";
 import { useBenchPart } from "../../app/context";
 import { inHabits } from "../../quantities/habits";
 import { useHabits } from "../../quantities/useHabits";
 import { Choice } from "../../ui/Choice";
+import { useView } from "../../ui/useView";
 import { Checks } from "./Checks";
 import { Circuits } from "./Circuits";
 import { Faces } from "./Faces";
@@ -23,7 +23,6 @@ const VIEWS = [
   { value: "faults", says: "Fault finder" },
   { value: "print", says: "Print" },
 ] as const;
-type View = (typeof VIEWS)[number]["value"];
 
 /** What every view gets: the building, and a way to try a draft while a shape is dragged. */
 export interface ViewProps {
@@ -36,10 +35,9 @@ export interface ViewProps {
 export function BuildPage() {
   const draft = useBenchPart((state) => state.draft);
   const habits = useHabits();
-  const [query, setQuery] = useSearchParams();
   const [tried, setTried] = useState<Plan | null>(null);
   const { report, problem } = useBuild(draft, tried);
-  const view = VIEWS.find((other) => other.value === query.get("view"))?.value ?? "circuits";
+  const [view, setView] = useView(VIEWS);
   if (!report) {
     return <p className="p-8 text-ash">{problem ? problem.detail : "Working the box out…"}</p>;
   }
@@ -58,14 +56,7 @@ export function BuildPage() {
         )}
       </div>
       <div className="mb-3 flex flex-wrap items-center justify-between gap-2 print:hidden">
-        <Choice<View>
-          label="Parts of the building"
-          value={view}
-          options={VIEWS}
-          onChange={(next) =>
-            setQuery(next === "circuits" ? {} : { view: next }, { replace: true })
-          }
-        />
+        <Choice label="Parts of the building" value={view} options={VIEWS} onChange={setView} />
       </div>
       {view === "circuits" && <Circuits {...props} />}
       {view === "parts" && <Parts {...props} />}

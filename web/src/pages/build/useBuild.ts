@@ -15,8 +15,9 @@ interface Wish {
 }
 
 /**
- * The building of a plan, or of one that is `tried` while something is dragged. One question is under way at a time: the newest draft waits, those
- * between are skipped, and the last answer stays in sight.
+ * The building of a plan, or of one that is `tried` while something is dragged. One question is
+ * under way at a time: the newest draft waits, those between are skipped, and the last answer
+ * stays in sight.
  */
 export function useBuild(
   draft: Plan,

@@ -1,5 +1,5 @@
-import { useSearchParams } from "react-router";
 import { Choice } from "../../ui/Choice";
+import { useView } from "../../ui/useView";
 import { Limits } from "./Limits";
 import { Seek } from "./Seek";
 import { SideBySide } from "./SideBySide";
@@ -11,21 +11,14 @@ const VIEWS = [
   { value: "sizes", says: "Sizes" },
   { value: "beside", says: "Side by side" },
 ] as const;
-type View = (typeof VIEWS)[number]["value"];
 
 /** What to change, and what it would buy. */
 export function ImprovePage() {
-  const [query, setQuery] = useSearchParams();
-  const view = VIEWS.find((other) => other.value === query.get("view"))?.value ?? "limits";
+  const [view, setView] = useView(VIEWS);
   return (
     <>
       <div className="mb-3">
-        <Choice<View>
-          label="Ways to improve"
-          value={view}
-          options={VIEWS}
-          onChange={(next) => setQuery({ view: next }, { replace: true })}
-        />
+        <Choice label="Ways to improve" value={view} options={VIEWS} onChange={setView} />
       </div>
       {view === "limits" && <Limits />}
       {view === "sure" && <Seek />}

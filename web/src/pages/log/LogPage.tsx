@@ -1,12 +1,12 @@
 import { useMutation } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
-import { useSearchParams } from "react-router";
 import { answer, client, type LogEntry, type NewEntry, Refusal } from "../../api/client";
 import { useBenchState } from "../../app/context";
 import { Figure, STANDING } from "../../app/sums";
 import { useLog, useLogRefresh, useTrack } from "../../app/useLog";
 import { useHabits } from "../../quantities/useHabits";
 import { Choice } from "../../ui/Choice";
+import { useView } from "../../ui/useView";
 import { ActualBoard } from "./ActualBoard";
 import { EntryForm } from "./EntryForm";
 import { EntryList, whenOf } from "./EntryList";
@@ -24,14 +24,12 @@ const VIEWS = [
   { value: "actual", says: "Plan and actual" },
   { value: "monitor", says: "Monitor and files" },
 ] as const;
-type View = (typeof VIEWS)[number]["value"];
 /** While a monitor is on the line the track is asked anew this often. */
 const FRESH_MS = 10_000;
 
 /** What happened, where the battery stands because of it, and how the rest looks. */
 export function LogPage() {
-  const [query, setQuery] = useSearchParams();
-  const view = VIEWS.find((other) => other.value === query.get("view"))?.value ?? "log";
+  const [view, setView] = useView(VIEWS);
   const { plan, run, draft } = useBenchState();
   const track = useTrack();
   const entries = useLog();
@@ -64,12 +62,7 @@ export function LogPage() {
         )}
       </div>
       <div className="mb-3 print:hidden">
-        <Choice<View>
-          label="Parts of the log"
-          value={view}
-          options={VIEWS}
-          onChange={(next) => setQuery(next === "log" ? {} : { view: next }, { replace: true })}
-        />
+        <Choice label="Parts of the log" value={view} options={VIEWS} onChange={setView} />
       </div>
       {view === "log" && <Entering entries={entries} refresh={refresh} />}
       {view === "learned" && <LearnedList learned={track?.learned ?? []} />}
