@@ -29,6 +29,8 @@ PATIENCE_MS = int(os.environ.get("PATIENCE_MS", "120000"))
 
 LIVE_PLAN = 1
 """The demo's own plan, on which the simulated monitor sits."""
+BEHIND = "main[aria-busy=true]"
+"""A page whose figures are not yet those of the plan, or are tried only."""
 ON_THE_DESK = pytest.mark.parametrize("page", ["desk"], indirect=True)
 """What does not hang on the width is tried at one."""
 
@@ -79,7 +81,7 @@ def page(
     page = contexts[request.param].new_page()
     page.set_default_timeout(PATIENCE_MS)
     # What is pressed while an answer is on its way may move before the button is up again.
-    page.add_locator_handler(page.locator("main[aria-busy=true]"), lambda: None)
+    page.add_locator_handler(page.locator(BEHIND), lambda: None)
     errors: list[str] = []
     page.on("pageerror", lambda error: errors.append(str(error)))
     page.goto(f"{server.url}/plan/{plan['id']}/trip")
