@@ -26,7 +26,6 @@ from oddkettle.services.build.prints import SHEETS, print_document, print_plan, 
 from oddkettle.services.build.report import BuildReport, CircuitReport
 from oddkettle.services.build.ticks import AFRESH, NewTick, list_ticks, tick, untick
 from oddkettle.services.build.work import report_build, report_moved
-from oddkettle.services.clock import now_utc
 from oddkettle.services.files import export_archive, import_archive
 from oddkettle.services.log import list_entries
 from oddkettle.services.plans import create_plan
@@ -265,9 +264,9 @@ def printed_ticks(plan_id: int) -> tuple[int, int]:
     """(ticked, open) boxes on the printed checklists."""
     _, _, data = print_plan(plan_id, "checks.pdf")
     text = " ".join(page.extract_text() or "" for page in pdfplumber.open(io.BytesIO(data)).pages)
-    today = now_utc()[:10]
-    # Each tick has its date beside it, and the foot of no page has today's without "printed".
-    assert text.count(today) - text.count(f"printed {today}") == text.count("[x]")
+    for when in {one.at_local[:10] for one in list_ticks(plan_id).now}:
+        # Each tick has its date beside it; the head of each page says when it was printed.
+        assert text.count(when) - text.count(f"printed {when}") == text.count("[x]")
     return text.count("[x]"), len(re.findall(r"\[ *\]", text))
 
 

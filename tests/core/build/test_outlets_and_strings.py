@@ -154,6 +154,9 @@ def test_the_weakest_panel_of_an_array_decides() -> None:
     one, two = strings_of(1, 9.0, fuse_max_a=30.0), strings_of(2, 9.0, fuse_max_a=20.0)
     mixed = replace(one, panels=(*one.panels, *two.panels))
     assert of("panel-roof", full_case(sun=(mixed,))).need.string_bears_a == 20.0
+    unsaid = replace(one, panels=(*one.panels, *strings_of(2, 9.0).panels))
+    assert of("panel-roof", full_case(sun=(unsaid,))).need.string_bears_a == PANEL_BEARS_A
+    assert of("panel-roof", full_case(sun=(strings_of(2, 9.0),))).need.string_bears_a is None
 
 
 def test_panels_in_series_are_one_string() -> None:

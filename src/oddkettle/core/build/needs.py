@@ -17,7 +17,7 @@ from oddkettle.core.build.currents import (
 )
 from oddkettle.core.build.fuses import LOAD_FACTOR
 from oddkettle.core.build.outlets import outlets_of
-from oddkettle.core.build.strings import LIGHT_FACTOR
+from oddkettle.core.build.strings import LIGHT_FACTOR, PANEL_BEARS_A
 from oddkettle.core.run import Run
 from oddkettle.core.sources.solar import SunInput
 from oddkettle.core.sources.vehicle import DcDc, Relay, VehicleSource, input_current_a
@@ -193,7 +193,9 @@ def _sun(run: Run, array: SunInput, ready: bool) -> Iterator[Need]:
     strings = max(sum(n for _, n in plates) / array.series, 1.0)
     short_a = sum(plate.isc_a * count for plate, count in plates) / array.series
     best_a = sum(plate.imp_a * count for plate, count in plates) / array.series
-    bears = [plate.fuse_max_a for plate, _ in plates if plate.fuse_max_a is not None]
+    allowed = [plate.fuse_max_a for plate, _ in plates]
+    # Beside panels whose label says, one that does not is taken for a usual one.
+    bears = [PANEL_BEARS_A if most is None else most for most in allowed] if any(allowed) else []
     volts = array.series * sum(p.vmp_v * n for p, n in plates) / sum(n for _, n in plates)
     if array.at_battery:
         volts = run.case.bank.nominal_v

@@ -90,7 +90,7 @@ def weigh_by(
         lasts_percent=100 * float(base.lasts.mean()),
         lowest=lowest_band(base),
         tight_day=tight,
-        sum=odds_sum(base, None, "every change apart"),
+        sum=odds_sum(base, None, "as it is"),
     )
     for change in changes:
         try:
