@@ -258,6 +258,20 @@ def test_a_tick_is_dated_and_stands_in_the_log(page: Page) -> None:
 
 
 @ON_THE_DESK
+def test_a_tick_that_cannot_be_kept_is_taken_back_and_said(page: Page) -> None:
+    open_page(page, "build?view=checks")
+    torque = page.get_by_role("checkbox", name=re.compile("Every stud and screw"))
+    page.route("**/ticks", lambda route: route.abort())
+    torque.click()
+    expect(page.get_by_role("alert")).to_contain_text("the tick was not kept")
+    expect(torque).not_to_be_checked()
+    page.unroute("**/ticks")
+    torque.check()
+    expect(page.get_by_text("1 of 23 done")).to_be_visible()
+    expect(page.get_by_role("alert")).to_have_count(0)
+
+
+@ON_THE_DESK
 def test_expected_readings_come_from_the_model_of_this_plan(page: Page) -> None:
     open_page(page, "build?view=checks")
     line = page.get_by_role("listitem").filter(has_text="Mains charger on, battery at 60 %")

@@ -29,23 +29,16 @@ export function Checks({ build }: ViewProps) {
     queryFn: () => answer(client.GET("/api/plans/{plan_id}/ticks", { params: { path } })),
   });
   const told = {
+    // One after the other: each answer holds every tick, and an older one must not come last.
+    scope: { id: `ticks-${planId}` },
     onSuccess: (next: Ticks) => {
       queries.setQueryData(key, next);
       return refreshLog();
     },
-    // What could not be kept is taken back from the screen.
-    onError: () => queries.invalidateQueries({ queryKey: key }),
   };
-  /** A tick shows at once; its time comes with the answer. */
-  function show(change: (now: Tick[]) => Tick[]) {
-    queries.setQueryData<Ticks>(key, (old = NONE) => ({ ...old, now: change(old.now) }));
-  }
   const tick = useMutation({
     mutationFn: (body: { checklist: string; check: string; says: string }) =>
       answer(client.POST("/api/plans/{plan_id}/ticks", { params: { path }, body })),
-    onMutate: ({ checklist, check }) => {
-      if (check !== AFRESH) show((now) => [...now, { entry: 0, checklist, check, at_local: "" }]);
-    },
     ...told,
   });
   const untick = useMutation({
@@ -55,7 +48,6 @@ export function Checks({ build }: ViewProps) {
           params: { path: { ...path, entry_id: entry } },
         }),
       ),
-    onMutate: (entry) => show((now) => now.filter((one) => one.entry !== entry)),
     ...told,
   });
   const { now, before } = ticks.data ?? NONE;
@@ -90,7 +82,9 @@ export function Checks({ build }: ViewProps) {
       </div>
       {problem instanceof Refusal && (
         <p role="alert" className="text-danger">
-          {problem.message}
+          {problem.problem.status === 0
+            ? "Odd Kettle does not answer, and the tick was not kept. Is it still running?"
+            : problem.message}
         </p>
       )}
       <ul className="mt-1">
@@ -101,14 +95,15 @@ export function Checks({ build }: ViewProps) {
             check={check}
             done={mine.find((one) => one.check === check.key)}
             last={before.find((one) => one.checklist === list.key && one.check === check.key)}
+            known={ticks.data !== undefined}
             onTick={() =>
-              tick.mutate({
+              tick.mutateAsync({
                 checklist: list.key,
                 check: check.key,
                 says: `${list.title}: ${check.says}`.slice(0, 200),
               })
             }
-            onUntick={(entry) => untick.mutate(entry)}
+            onUntick={(entry) => untick.mutateAsync(entry)}
           />
         ))}
       </ul>
@@ -125,12 +120,23 @@ interface CheckProps {
   check: Checklist["checks"][number];
   done: Tick | undefined;
   last: Tick | undefined;
-  onTick: () => void;
-  onUntick: (entry: number) => void;
+  /** Whether it is known what is ticked. */
+  known: boolean;
+  onTick: () => Promise<unknown>;
+  onUntick: (entry: number) => Promise<unknown>;
 }
 
-function Check({ list, check, done, last, onTick, onUntick }: CheckProps) {
+function Check({ list, check, done, last, known, onTick, onUntick }: CheckProps) {
   const habits = useHabits();
+  // A tick shows at once, its time comes with the answer; what could not be kept is taken back.
+  const [meant, setMeant] = useState<boolean | null>(null);
+  function turn() {
+    if (meant !== null) return;
+    setMeant(!done);
+    const kept = done ? onUntick(done.entry) : onTick();
+    // The list says what went wrong.
+    kept.catch(() => undefined).finally(() => setMeant(null));
+  }
   const id = `${list.key}-${check.key}`;
   const when = (tick: Tick) =>
     `${dayName(tick.at_local.slice(0, 10))} ${tick.at_local.slice(0, 10)}, ${clockText(tick.at_local.slice(11, 16), habits)}`;
@@ -140,11 +146,9 @@ function Check({ list, check, done, last, onTick, onUntick }: CheckProps) {
         id={id}
         type="checkbox"
         className="mt-0.5 size-6 accent-[var(--color-rim)]"
-        checked={done !== undefined}
-        onChange={() => {
-          if (!done) onTick();
-          else if (done.entry > 0) onUntick(done.entry);
-        }}
+        disabled={!known}
+        checked={meant ?? done !== undefined}
+        onChange={turn}
       />
       <div className="grid gap-x-4 sm:grid-cols-[1fr_20rem]">
         <div>
@@ -152,7 +156,7 @@ function Check({ list, check, done, last, onTick, onUntick }: CheckProps) {
             {inHabits(check.says, habits)}
           </label>
           {check.why && <span className="block text-sm text-ash">{check.why}</span>}
-          {done?.at_local && <span className="block text-sm text-ash">ticked {when(done)}</span>}
+          {done && <span className="block text-sm text-ash">ticked {when(done)}</span>}
           {!done && last && <span className="block text-sm text-ash">last {when(last)}</span>}
         </div>
         {check.expect && (
