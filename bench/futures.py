@@ -19,7 +19,6 @@ import numpy as np
 import pvlib
 from bench.kernel import bare, lasting
 
-from oddkettle.core.bank import CAPACITY_AH, OCV_V
 from oddkettle.core.ensemble import drive_futures, lay_box, run_ensemble
 from oddkettle.core.future import draw_futures
 from oddkettle.core.run import build_world, drive_world
@@ -54,9 +53,9 @@ def cost() -> None:
     cores = os.sched_getaffinity(0)
     os.sched_setaffinity(0, {min(cores)})
     world = build_world(case)
-    curve = np.ascontiguousarray(world.tables[0].curves[:, OCV_V])
-    demand = np.ascontiguousarray(world.demand.asked[:, 0, 0])
-    capacity, out = float(world.tables[0].fixed[CAPACITY_AH]), np.empty(len(demand))
+    curve = np.ascontiguousarray(world.tables[0].curves["ocv_v"])
+    demand = np.ascontiguousarray(world.demand.asked["power_w"][:, 0])
+    capacity, out = float(world.tables[0].bank["capacity_ah"]), np.empty(len(demand))
     bare(curve, demand, capacity, out)
     run_ensemble(case, 10)
     bare_s = FUTURES * best_s(lambda: bare(curve, demand, capacity, out), 200)

@@ -15,8 +15,8 @@ from pathlib import Path
 import numpy as np
 from numba import njit
 
-from oddkettle.core.bank import CAPACITY_AH, GRID_LOW, GRID_STEP, OCV_V
 from oddkettle.core.case import Case, SecondBank
+from oddkettle.core.kernel.constants import GRID_LOW, GRID_STEP
 from oddkettle.core.ledger import keep_books
 from oddkettle.core.run import World, build_world, drive_world, simulate
 from oddkettle.core.temperature import Heater
@@ -71,9 +71,9 @@ def all_on(case: Case) -> Case:
 
 def paired(world: World, case: Case) -> tuple[float, float, float, float]:
     """(bare median, loop median, bare best, loop best) [ms], turn about."""
-    curve = np.ascontiguousarray(world.tables[0].curves[:, OCV_V])
-    demand = np.ascontiguousarray(world.demand.asked[:, 0, 0])
-    capacity = float(world.tables[0].fixed[CAPACITY_AH])
+    curve = np.ascontiguousarray(world.tables[0].curves["ocv_v"])
+    demand = np.ascontiguousarray(world.demand.asked["power_w"][:, 0])
+    capacity = float(world.tables[0].bank["capacity_ah"])
     out = np.empty(len(demand))
     bare(curve, demand, capacity, out)
     drive_world(case, world)

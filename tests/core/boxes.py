@@ -12,6 +12,7 @@ from oddkettle.core.case import Case, SecondBank
 from oddkettle.core.chemistry import AGM, CHEMISTRIES, LIFEPO4, Chemistry
 from oddkettle.core.drive import UNLIMITED_W, Demand, Sources, Track, drive
 from oddkettle.core.joining import Joining, ReadyMade
+from oddkettle.core.kernel.records import ASK, BANK_STATE, CHARGER, OFFER, Records, lay
 from oddkettle.core.loads import Appliance, Inverter, Window
 from oddkettle.core.patterns import Bursts, Fridge, Logger, Radio
 from oddkettle.core.profile import Profile
@@ -33,6 +34,28 @@ def bank(chemistry: Chemistry = LIFEPO4, ah: float = 100.0) -> Bank:
     return Bank(chemistry, ah)
 
 
+def offering(steps: int, limit_a: object, power_w: object = UNLIMITED_W) -> Records:
+    """(steps, sources) of OFFER; the currents say how many sources there are."""
+    limits = np.broadcast_to(np.asarray(limit_a, float), (steps, np.shape(limit_a)[-1]))
+    return lay(OFFER, power_w=power_w, limit_a=limits)
+
+
+def asking(steps: int, power_w: object = 0.0, current_a: object = 0.0) -> Records:
+    """(steps, levels) of ASK; one level unless the powers are a list."""
+    levels = np.broadcast_to(np.atleast_1d(power_w), (steps, np.size(power_w)))
+    return lay(ASK, power_w=levels, current_a=current_a)
+
+
+def charger(absorb_v: float, float_v: float, **more: float) -> Records:
+    """(1,) of CHARGER."""
+    return lay(CHARGER, absorb_v=np.array([absorb_v]), float_v=float_v, **more)
+
+
+def resting(*soc: float, celsius: float = 25.0) -> Records:
+    """(banks,) of BANK_STATE."""
+    return lay(BANK_STATE, soc=np.array(soc), temperature_c=celsius)
+
+
 def steady(
     chemistry: Chemistry,
     hours: float,
@@ -52,21 +75,20 @@ def steady(
     amps = charger_a if isinstance(charger_a, list) else [charger_a]
     volts = absorption_v if isinstance(absorption_v, list) else [absorption_v] * len(amps)
     steps = round(hours / step_h)
-    offers = np.zeros((steps, len(amps), 3))
-    offers[:, :, 0] = UNLIMITED_W
-    offers[:, :, 1] = amps
-    settings = np.array([
-        (0.0, v or chemistry.absorption_v, chemistry.float_v, chemistry.tail_c * ah,
-         chemistry.absorption_hours / step_h, 0.0, 0.0)
+    chargers = [
+        charger(
+            v or chemistry.absorption_v,
+            chemistry.float_v,
+            tail_a=chemistry.tail_c * ah,
+            absorb_steps=chemistry.absorption_hours / step_h,
+        )
         for v in volts
-    ])  # fmt: skip
-    asked = np.zeros((steps, 1, 3))
-    asked[:, 0, 0], asked[:, 0, 1] = load_w, load_a
+    ]
     return drive(
         (bank_tables(Bank(chemistry, ah, housing=housing), step_h),),
-        Sources(offers, settings),
-        Demand(asked, np.zeros(0), heater),
-        np.array([[soc0, 0.0, air_c]]),
+        Sources(offering(steps, amps), np.concatenate(chargers)),
+        Demand(asking(steps, load_w, load_a), np.zeros(0), heater),
+        resting(soc0, celsius=air_c),
         np.full(steps, air_c),
     )
 

@@ -88,7 +88,7 @@ def hidden_trip(case: Case, seed: int, reads: tuple[str, ...]) -> Hidden:
                 counted_s = at_s
             else:
                 head = run.track.soc[at, 0] - run.track.lag[at, 0]
-                curve = run.world.tables[0].curves[:, 0]
+                curve = run.world.tables[0].curves["ocv_v"]
                 grid = -0.2 + 0.001 * np.arange(len(curve))
                 volts = np.interp(head, grid, curve) + off_v + RESTED_SD_V * rng.standard_normal()
                 readings.append(Reading(key, at_s, "rested_v", float(volts), rested_h=8.0))

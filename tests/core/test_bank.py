@@ -6,10 +6,6 @@ import numpy as np
 import pytest
 
 from oddkettle.core.bank import (
-    CAPACITY_AH,
-    CELL_OHM,
-    LEAD_OHM,
-    OCV_V,
     Bank,
     alpha_factor,
     bank_tables,
@@ -29,16 +25,16 @@ from tests.core.boxes import AGM, LIFEPO4
 
 def test_parallel_adds_amp_hours_and_halves_resistance() -> None:
     one, two = (bank_tables(Bank(AGM, 100.0, parallel=n), 1 / 12) for n in (1, 2))
-    assert two.fixed[CAPACITY_AH] == 2 * one.fixed[CAPACITY_AH]
-    assert two.curves[:, CELL_OHM] == pytest.approx(one.curves[:, CELL_OHM] / 2)
-    assert two.curves[:, OCV_V] == pytest.approx(one.curves[:, OCV_V])
+    assert two.bank["capacity_ah"] == 2 * one.bank["capacity_ah"]
+    assert two.curves["cell_ohm"] == pytest.approx(one.curves["cell_ohm"] / 2)
+    assert two.curves["ocv_v"] == pytest.approx(one.curves["ocv_v"])
 
 
 def test_series_adds_volts() -> None:
     one = bank_tables(Bank(AGM, 100.0), 1 / 12)
     two = bank_tables(Bank(AGM, 100.0, series=2, system_v=24.0), 1 / 12)
-    assert two.curves[:, OCV_V] == pytest.approx(2 * one.curves[:, OCV_V])
-    assert two.fixed[CAPACITY_AH] == one.fixed[CAPACITY_AH]
+    assert two.curves["ocv_v"] == pytest.approx(2 * one.curves["ocv_v"])
+    assert two.bank["capacity_ah"] == one.bank["capacity_ah"]
 
 
 def test_two_twelves_in_series_are_refused_on_a_twelve_volt_box() -> None:
@@ -82,7 +78,7 @@ def test_half_full_resistances_are_the_published_ones() -> None:
     at = int(np.argmin(np.abs(state_grid() - 0.5)))
     for chemistry, mohm in ((LIFEPO4, 8.0), (AGM, 5.5), (GEL, 7.0), (FLOODED, 7.0)):
         tables = bank_tables(Bank(chemistry, 100.0), 1 / 12)
-        ohm = tables.curves[at, CELL_OHM] + tables.fixed[LEAD_OHM]
+        ohm = tables.curves["cell_ohm"][at] + tables.bank["lead_ohm"]
         assert 1000 * ohm == pytest.approx(mohm, rel=0.05)
 
 
@@ -121,7 +117,7 @@ def test_a_datasheet_wins_over_the_generic_value_and_is_marked() -> None:
     own = with_datasheet(LIFEPO4, sheet, 50.0, 1.0)
     tables = bank_tables(Bank(own, 50.0), 1 / 12)
     at = int(np.argmin(np.abs(state_grid() - 0.5)))
-    assert 1000 * (tables.curves[at, CELL_OHM] + tables.fixed[LEAD_OHM]) == pytest.approx(20.0)
+    assert 1000 * (tables.curves["cell_ohm"][at] + tables.bank["lead_ohm"]) == pytest.approx(20.0)
     assert own.charge_limit_c == 0.2
     assert own.cold.barred_below_c == -20.0
     assert own.life.cycles_at_full * 0.8**-1.2 == pytest.approx(500)
@@ -137,5 +133,5 @@ def test_a_twenty_four_volt_batterys_sheet_is_scaled_to_the_class() -> None:
     big = Bank(own, 100.0, battery_v=24.0, system_v=24.0)
     tables = bank_tables(big, 1 / 12)
     at = int(np.argmin(np.abs(state_grid() - 0.5)))
-    assert 1000 * (tables.curves[at, CELL_OHM] + tables.fixed[LEAD_OHM]) == pytest.approx(30.0)
-    assert tables.curves[at, OCV_V] == pytest.approx(23.5)
+    assert 1000 * (tables.curves["cell_ohm"][at] + tables.bank["lead_ohm"]) == pytest.approx(30.0)
+    assert tables.curves["ocv_v"][at] == pytest.approx(23.5)

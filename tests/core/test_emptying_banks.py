@@ -36,7 +36,7 @@ def test_a_bank_that_ran_empty_into_a_load_is_free_again_when_the_load_is_cut(
     assert (track.served == 0.0).any()
     # No charger is there to lift the bus over the rested voltage of a full bank.
     assert track.bus_v.max() < LIFEPO4.ocv[-1][1]
-    assert track.warmth_c.max() < 60.0
+    assert track.battery_c.max() < 60.0
 
 
 def test_a_relay_lifts_an_empty_bank_off_the_kink_at_its_rested_voltage() -> None:

@@ -7,11 +7,12 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from oddkettle.core.bank import RECONNECT_HEAD, Bank, bank_tables
+from oddkettle.core.bank import Bank, bank_tables
 from oddkettle.core.chemistry import Chemistry
-from oddkettle.core.drive import Demand, Sources, Track, drive
-from oddkettle.core.layout import FLOAT
-from tests.core.boxes import AGM, LIFEPO4, STEP_H, steady
+from oddkettle.core.drive import Demand, Sources, Track, drive, no_sources
+from oddkettle.core.kernel.constants import RECONNECT_HEAD
+from oddkettle.core.kernel.records import FLOAT
+from tests.core.boxes import AGM, LIFEPO4, STEP_H, asking, charger, offering, resting, steady
 
 
 def boxed(
@@ -26,14 +27,15 @@ def boxed(
     shared_a: float = 1e12,
 ) -> Track:
     """A 100 Ah bank at 25 C with sources given step by step."""
-    settings = np.array([(feed_s, up, down, 3.0, 48.0, 0.0, shared) for up, down in volts])
-    asked = np.zeros((len(offers), 1, 3))
-    asked[:, 0, 0] = load_w
+    chargers = [
+        charger(up, down, feed_s=feed_s, tail_a=3.0, absorb_steps=48.0, shared=shared)
+        for up, down in volts
+    ]
     return drive(
         (bank_tables(Bank(chemistry, 100.0), STEP_H),),
-        Sources(offers, settings, shared_a),
-        Demand(asked, np.zeros(0)),
-        np.array([[soc0, 0.0, 25.0]]),
+        Sources(offers, np.concatenate(chargers), shared_a),
+        Demand(asking(len(offers), load_w), np.zeros(0)),
+        resting(soc0),
         np.full(len(offers), 25.0),
     )
 
@@ -96,9 +98,8 @@ def test_an_empty_bank_cuts_its_loads_and_says_how_much_it_denied() -> None:
 
 def test_loads_come_back_only_when_there_is_something_to_give() -> None:
     steps = 96
-    offers = np.zeros((steps, 1, 3))
-    offers[:, 0, 0] = 1e12
-    offers[24:, 0, 1] = 10.0
+    offers = offering(steps, [0.0])
+    offers["limit_a"][24:] = 10.0
     track = boxed(LIFEPO4, offers, [(14.2, 13.5)], load_w=60.0, soc0=0.002)
     back = 24 + int(np.argmax(track.served[24:] == 1.0))
     assert np.all(track.served[2:back] == 0.0)
@@ -114,8 +115,7 @@ def test_a_load_the_bank_cannot_carry_at_all_is_refused_not_imagined() -> None:
 
 def test_sources_are_let_in_by_order_and_the_last_one_waits() -> None:
     """A 100 Ah AGM takes 30 A: 20 A from the first, 10 A of the second's 20 A."""
-    offers = np.zeros((3, 2, 3))
-    offers[:, :, 0], offers[:, :, 1] = 1e12, 20.0
+    offers = offering(3, [20.0, 20.0])
     track = boxed(AGM, offers, [(14.4, 13.6)] * 2, soc0=0.1)
     assert track.taken_a[0] == pytest.approx([20.0, 10.0])
 
@@ -137,16 +137,15 @@ def test_a_source_with_a_lower_set_point_stops_first() -> None:
 
 
 def test_a_shared_output_limit_is_shared_in_order() -> None:
-    offers = np.zeros((3, 2, 3))
-    offers[:, :, 0], offers[:, :, 1] = 1e12, 20.0
+    offers = offering(3, [20.0, 20.0])
     track = boxed(LIFEPO4, offers, [(14.2, 13.5)] * 2, shared=1.0, shared_a=25.0)
     assert track.taken_a[0] == pytest.approx([20.0, 5.0])
 
 
 def test_a_relay_passes_what_voltage_and_wire_let_through() -> None:
     """14.2 V through 20 mOhm into a half-full lithium bank of 8.3 mOhm: (14.2-13.13)/28.3 mOhm."""
-    offers = np.zeros((1, 1, 3))
-    offers[:, 0, 1], offers[:, 0, 2] = 60.0, 14.2
+    offers = offering(1, [60.0], power_w=0.0)
+    offers["emf_v"] = 14.2
     track = boxed(LIFEPO4, offers, [(14.2, 13.5)], feed_s=1 / 0.020)
     ohm = 0.020 + 0.0034 * (1 + 17 * np.exp(-0.5 / 0.12)) + 0.004
     assert track.taken_a[0, 0] == pytest.approx((14.2 - 13.13) / ohm, rel=0.01)
@@ -154,8 +153,8 @@ def test_a_relay_passes_what_voltage_and_wire_let_through() -> None:
 
 def test_only_a_relay_that_is_forced_closed_drains_the_box() -> None:
     for forced, sign in ((0.0, 0.0), (1.0, -1.0)):
-        offers = np.zeros((1, 1, 3))
-        offers[:, 0, 0], offers[:, 0, 1], offers[:, 0, 2] = forced, 60.0, 12.5
+        offers = offering(1, [60.0], power_w=forced)
+        offers["emf_v"] = 12.5
         track = boxed(LIFEPO4, offers, [(14.2, 13.5)], feed_s=1 / 0.020)
         assert np.sign(track.taken_a[0, 0]) == sign
 
@@ -226,17 +225,17 @@ def test_a_zero_degree_night_by_hand() -> None:
     steps = 96
     track = drive(
         (bank_tables(Bank(LIFEPO4, 100.0), STEP_H),),
-        Sources(np.zeros((steps, 0, 3)), np.zeros((0, 7))),
-        Demand(np.zeros((steps, 1, 3)), np.zeros(0)),
-        np.array([[0.8, 0.0, 20.0]]),
+        no_sources(steps),
+        Demand(asking(steps), np.zeros(0)),
+        resting(0.8, celsius=20.0),
         np.zeros(steps),
     )
-    assert track.warmth_c[-1, 0] == pytest.approx(20 * np.exp(-2), abs=0.01)
+    assert track.battery_c[-1, 0] == pytest.approx(20 * np.exp(-2), abs=0.01)
 
 
 def test_heater_pads_hold_the_battery_between_their_marks() -> None:
     track = steady(LIFEPO4, 48, air_c=-10.0, heater=(60.0, 4.0, 8.0))
-    settled = track.warmth_c[120:, 0]
+    settled = track.battery_c[120:, 0]
     assert settled.min() > 3.5
     assert settled.max() < 8.01
     # In the long run the pads make up what 14 to 18 K of difference lose: R = 4 h/(12 kg kJ/K).
@@ -247,16 +246,13 @@ def test_heater_pads_hold_the_battery_between_their_marks() -> None:
 
 def test_loads_are_shed_by_level_and_come_back_five_points_above() -> None:
     steps = 240
-    asked = np.zeros((steps, 2, 3))
-    asked[:, 0, 0], asked[:, 1, 0] = 90.0, 30.0
-    offers = np.zeros((steps, 1, 3))
-    offers[:, 0, 0] = 1e12
-    offers[120:, 0, 1] = 20.0
+    offers = offering(steps, [0.0])
+    offers["limit_a"][120:] = 20.0
     track = drive(
         (bank_tables(Bank(LIFEPO4, 100.0), STEP_H),),
-        Sources(offers, np.array([(0.0, 14.2, 13.5, 3.0, 48.0, 0.0, 0.0)])),
-        Demand(asked, np.array([0.5])),
-        np.array([[0.6, 0.0, 25.0]]),
+        Sources(offers, charger(14.2, 13.5, tail_a=3.0, absorb_steps=48.0)),
+        Demand(asking(steps, [90.0, 30.0]), np.array([0.5])),
+        resting(0.6),
         np.full(steps, 25.0),
     )
     gone = int(np.argmax(track.shed > 0))
@@ -272,9 +268,9 @@ def test_a_fuller_bank_fills_an_emptier_one_through_the_lead_between() -> None:
     full, low = Bank(LIFEPO4, 100.0), Bank(LIFEPO4, 100.0, link_mohm=20.0)
     track = drive(
         tuple(bank_tables(bank, STEP_H) for bank in (full, low)),
-        Sources(np.zeros((steps, 0, 3)), np.zeros((0, 7))),
-        Demand(np.zeros((steps, 1, 3)), np.zeros(0)),
-        np.array([[0.9, 0.0, 25.0], [0.3, 0.0, 25.0]]),
+        no_sources(steps),
+        Demand(asking(steps), np.zeros(0)),
+        resting(0.9, 0.3),
         np.full(steps, 25.0),
     )
     assert track.bank_a[0, 1] == pytest.approx(0.31 / 0.0395, rel=0.03)
@@ -287,9 +283,9 @@ def test_a_bank_that_is_not_joined_only_rests() -> None:
     steps = 48
     track = drive(
         tuple(bank_tables(Bank(LIFEPO4, 100.0), STEP_H) for _ in range(2)),
-        Sources(np.zeros((steps, 0, 3)), np.zeros((0, 7))),
-        Demand(np.full((steps, 1, 3), (60.0, 0.0, 0.0)), np.zeros(0)),
-        np.array([[0.9, 0.0, 25.0], [0.5, 0.0, 25.0]]),
+        no_sources(steps),
+        Demand(asking(steps, 60.0), np.zeros(0)),
+        resting(0.9, 0.5),
         np.full(steps, 25.0),
         np.repeat([1, 2], steps // 2),
     )
@@ -302,9 +298,9 @@ def test_an_emptying_second_bank_gives_what_it_has_and_no_more() -> None:
     steps = 96
     track = drive(
         (bank_tables(Bank(LIFEPO4, 100.0), STEP_H), bank_tables(Bank(LIFEPO4, 10.0), STEP_H)),
-        Sources(np.zeros((steps, 0, 3)), np.zeros((0, 7))),
-        Demand(np.full((steps, 1, 3), (120.0, 0.0, 0.0)), np.zeros(0)),
-        np.array([[0.9, 0.0, 25.0], [0.02, 0.0, 25.0]]),
+        no_sources(steps),
+        Demand(asking(steps, 120.0), np.zeros(0)),
+        resting(0.9, 0.02),
         np.full(steps, 25.0),
     )
     assert track.soc[:, 1].min() > -1e-6
@@ -313,13 +309,14 @@ def test_an_emptying_second_bank_gives_what_it_has_and_no_more() -> None:
 
 def test_a_compensated_charger_holds_more_volts_in_the_cold() -> None:
     """-24 mV/K: 14.4 V at 25 C is 14.88 V at 5 C."""
-    offers = np.zeros((12, 1, 3))
-    offers[:, 0, 0], offers[:, 0, 1] = 1e12, 30.0
     track = drive(
         (bank_tables(Bank(AGM, 100.0), STEP_H),),
-        Sources(offers, np.array([(0.0, 14.4, 13.6, 1.5, 48.0, -0.024, 0.0)])),
-        Demand(np.zeros((12, 1, 3)), np.zeros(0)),
-        np.array([[0.9, 0.0, 5.0]]),
+        Sources(
+            offering(12, [30.0]),
+            charger(14.4, 13.6, tail_a=1.5, absorb_steps=48.0, comp_v_per_k=-0.024),
+        ),
+        Demand(asking(12), np.zeros(0)),
+        resting(0.9, celsius=5.0),
         np.full(12, 5.0),
     )
     assert track.bus_v.max() == pytest.approx(14.88, abs=0.05)

@@ -163,9 +163,9 @@ def test_what_is_shed_leaves_the_demand_in_its_order() -> None:
     )
     asked, below = stack_demand((first, wanted, must), GRID.steps, {"first": 0.5, "wanted": 0.3})
     assert list(below) == [0.5, 0.3]
-    assert asked[250, :, 0] == pytest.approx([70.0, 60.0, 40.0])
+    assert asked["power_w"][250] == pytest.approx([70.0, 60.0, 40.0])
     alone, _ = stack_demand((first, wanted, must), GRID.steps, {"wanted": 0.3})
-    assert alone[250, :, 0] == pytest.approx([70.0, 50.0])
+    assert alone["power_w"][250] == pytest.approx([70.0, 50.0])
 
 
 def test_the_daily_profile_is_the_mean_by_the_clock() -> None:

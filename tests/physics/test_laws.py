@@ -12,9 +12,9 @@ import numpy as np
 from hypothesis import HealthCheck, Phase, assume, given, settings
 from hypothesis import strategies as st
 
-from oddkettle.core.bank import OCV_V, REFERENCE_C
 from oddkettle.core.chemistry import CHEMISTRIES
-from oddkettle.core.layout import FLOAT
+from oddkettle.core.kernel.constants import REFERENCE_C
+from oddkettle.core.kernel.records import FLOAT
 from oddkettle.core.ledger import keep_books
 from oddkettle.core.outlook import autonomy_h
 from oddkettle.core.profile import Profile
@@ -84,12 +84,13 @@ def test_energy_closes_and_only_a_slow_well_hides_any(case: Case) -> None:
 def test_the_bus_stands_no_higher_than_what_is_joined_to_it_can_lift_it(case: Case) -> None:
     """A set point, a relay's alternator or a full bank: nothing else can raise it."""
     run = simulate(case)
-    settings, offers = run.world.offers.settings, run.world.offers.offers
+    chargers, offers = run.world.offers.chargers, run.world.offers.offers
     # A set point moves with the battery's temperature.
-    off_c = np.abs(run.track.warmth_c[:, 0] - REFERENCE_C).max()
-    by_charger = settings[:, 1:3] + np.abs(settings[:, 5:6]) * off_c
-    full = [tables.curves[:, OCV_V].max() for tables in run.world.tables]
-    highest = max([*full, by_charger.max(initial=0.0), offers[:, :, 2].max(initial=0.0)])
+    off_c = np.abs(run.track.battery_c[:, 0] - REFERENCE_C).max()
+    set_v = np.maximum(chargers["absorb_v"], chargers["float_v"])
+    by_charger = set_v + np.abs(chargers["comp_v_per_k"]) * off_c
+    full = [tables.curves["ocv_v"].max() for tables in run.world.tables]
+    highest = max([*full, by_charger.max(initial=0.0), offers["emf_v"].max(initial=0.0)])
     assert run.track.bus_v.max() <= highest + 0.02
 
 
@@ -102,7 +103,7 @@ def test_levels_and_currents_stay_in_bounds(case: Case) -> None:
     # Lead gives a little more than its 20 h rating when drained slowly, less in the cold: there
     # the level at which it is empty rises above where it may stand.
     assert track.soc.min() > -0.2
-    limits = np.array([t.fixed[3] for t in run.world.tables]).sum()
+    limits = np.array([float(t.bank["charge_limit_a"]) for t in run.world.tables]).sum()
     assert np.all(track.into_bank_a <= limits * (1 + 1e-9) + 1e-6)
     for j, source in enumerate(run.sources):
         assert np.all(run.taken_a[j] <= source.limit_a + 1e-9)
@@ -120,7 +121,7 @@ def test_a_box_cuts_out_only_when_it_is_nearly_empty_or_asked_too_much(case: Cas
     head = track.soc[:-1, 0] - track.lag[:-1, 0]
     asked_w = sum((draw.asked_w for draw in run.draws), start=np.zeros(run.grid.steps))
     gentle = asked_w + 80.0 < 0.3 * case.bank.nominal_wh
-    cut = (track.served < 1.0) & (head > 0.5) & gentle & (track.warmth_c[:-1, 0] > -15.0)
+    cut = (track.served < 1.0) & (head > 0.5) & gentle & (track.battery_c[:-1, 0] > -15.0)
     assert not cut.any()
 
 
@@ -130,7 +131,7 @@ def test_the_shared_limit_of_a_combined_charger_is_kept(case: Case) -> None:
     assume(case.joining.kind == "combined" or (case.unit and case.unit.input_w))
     run = simulate(case)
     offers = run.world.offers
-    members = [j for r, j in enumerate(run.world.rows) if offers.settings[r, 6] > 0.0]
+    members = [j for r, j in enumerate(run.world.rows) if offers.chargers["shared"][r] > 0.0]
     assume(members)
     assert run.taken_a[members].sum(axis=0).max() <= offers.shared_a + 1e-9
 
@@ -231,7 +232,7 @@ def test_it_does_not_matter_which_parallel_bank_is_first(case: Case) -> None:
 def _run(case: Case) -> Run:
     """The tail current goes by the first bank's size: hold it equal for the comparison."""
     run = simulate(case)
-    run.world.offers.settings[:, 3] = 0.5
+    run.world.offers.chargers["tail_a"] = 0.5
     return drive_world(case, run.world)
 
 

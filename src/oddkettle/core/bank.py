@@ -10,22 +10,21 @@ from numpy.typing import NDArray
 
 from oddkettle.core.chemistry import CHEMISTRIES, Chemistry
 from oddkettle.core.fault import PlanFault
+from oddkettle.core.kernel.constants import (
+    COLD_HIGH_C,
+    COLD_LOW_C,
+    GRID_LOW,
+    GRID_STEP,
+    REFERENCE_C,
+    ROWS_PER_K,
+)
+from oddkettle.core.kernel.records import BANK, CURVE_KNOT, TEMPERATURE_ROW, Records, lay
 from oddkettle.core.temperature import Housing
 from oddkettle.core.units import CLASS_V, HOURS_PER_MONTH, ZERO_C_IN_K, ohms_from_milliohms
 
 Floats = NDArray[np.float64]
 
-GRID_LOW = -0.2
-GRID_STEP = 0.001
-"""The tables are laid on one even grid of state of charge so that a look-up is one multiply.
-Every knot of every chemistry falls on it, so nothing is lost between knots."""
-COLD_LOW_C, COLD_HIGH_C = -40.0, 80.0
-"""Span of the temperature tables; beyond it the end rows hold."""
-ROWS_PER_K = 10
-RECONNECT_HEAD = 0.03
-"""After a low-voltage cut-off the loads come back 3 points above empty [judgement]."""
 GAS_CONSTANT = 8.314
-REFERENCE_C = 25.0
 SELF_DISCHARGE_DOUBLING_K = 10.0
 
 
@@ -87,44 +86,17 @@ class Bank:
         return self.capacity_ah * (1.0 - floor)
 
 
-# Columns of `BankTables.curves`, by state of charge.
-OCV_V, CELL_OHM, ACCEPT_OHM, COULOMBIC = range(4)
-# Columns of `BankTables.by_temperature`, by tenths of a kelvin.
-OHM_FACTOR, ACCEPT_FACTOR, EMPTY_HEAD, LEAK = range(4)
-# Places in `BankTables.fixed`.
-(
-    CAPACITY_AH,
-    SOC_PER_A,
-    FILL_A,
-    CHARGE_LIMIT_A,
-    BARRED_C,
-    GENTLE_C,
-    GENTLE_A,
-    CUTOFF_V,
-    LAG_DECAY,
-    LAG_GAIN,
-    LEAD_OHM,
-    HEAT_DECAY,
-    K_PER_W,
-    OFFSET_K,
-) = range(14)
-
-
 class BankTables(NamedTuple):
     """A bank frozen for one step length.
 
-    curves : (n, 4) float64 on the even grid of state of charge: OCV_V [V], CELL_OHM and
-        ACCEPT_OHM [ohm at 25 C], COULOMBIC (0..1)
-    by_temperature : (m, 4) by tenths of a kelvin: OHM_FACTOR and ACCEPT_FACTOR (1 at 25 C),
-        EMPTY_HEAD (the head at which nothing more comes out), LEAK (state of charge lost in a step)
-    fixed : (14,) the single numbers: SOC_PER_A is the change of state of charge by 1 A over a
-        step, FILL_A the current that fills an empty bank in one step, LAG_DECAY and LAG_GAIN
-        the slow well's, HEAT_DECAY and K_PER_W the housing's
+    curves : (n,) of CURVE_KNOT on the even grid of state of charge
+    by_temperature : (m,) of TEMPERATURE_ROW by tenths of a kelvin
+    bank : () of BANK, the single numbers
     """
 
-    curves: Floats
-    by_temperature: Floats
-    fixed: Floats
+    curves: Records
+    by_temperature: Records
+    bank: Records
 
 
 def chemistry_named(key: str, where: tuple[str | int, ...] = ("box", "battery")) -> Chemistry:
@@ -253,8 +225,8 @@ def acceptance_ohm(chemistry: Chemistry, state: Floats, step_h: float) -> Floats
     return np.asarray(headroom_v / passes_a, np.float64)
 
 
-def temperature_table(chemistry: Chemistry, step_h: float) -> Floats:
-    """(m, 4): OHM_FACTOR, ACCEPT_FACTOR, EMPTY_HEAD and LEAK by tenths of a kelvin."""
+def temperature_table(chemistry: Chemistry, step_h: float) -> Records:
+    """(m,) of TEMPERATURE_ROW by tenths of a kelvin."""
     rows = round((COLD_HIGH_C - COLD_LOW_C) * ROWS_PER_K) + 1
     celsius = np.linspace(COLD_LOW_C, COLD_HIGH_C, rows)
     alpha = chemistry.alpha_per_h
@@ -270,7 +242,13 @@ def temperature_table(chemistry: Chemistry, step_h: float) -> Floats:
         * step_h
         * 2.0 ** ((celsius - REFERENCE_C) / SELF_DISCHARGE_DOUBLING_K)
     )
-    return np.stack([resistance_factor(chemistry, celsius), accepts, empty, leak], axis=1)
+    return lay(
+        TEMPERATURE_ROW,
+        ohm_factor=resistance_factor(chemistry, celsius),
+        accept_factor=accepts,
+        empty_head=empty,
+        leak=leak,
+    )
 
 
 def bank_tables(bank: Bank, step_h: float) -> BankTables:
@@ -281,34 +259,31 @@ def bank_tables(bank: Bank, step_h: float) -> BankTables:
     ohm_scale = bank.volts_scale * 100.0 / capacity
     share, rate = wells.share, wells.rate_per_h
     decay = float(np.exp(-rate * step_h))
-    curves = np.stack(
-        [
-            open_circuit_v(chemistry, state) * bank.volts_scale,
-            cell_ohm(chemistry, state) * ohm_scale,
-            acceptance_ohm(chemistry, state, step_h) * ohm_scale,
-            coulombic_efficiency(chemistry, state),
-        ],
-        axis=1,
+    curves = lay(
+        CURVE_KNOT,
+        ocv_v=open_circuit_v(chemistry, state) * bank.volts_scale,
+        cell_ohm=cell_ohm(chemistry, state) * ohm_scale,
+        accept_ohm=acceptance_ohm(chemistry, state, step_h) * ohm_scale,
+        coulombic=coulombic_efficiency(chemistry, state),
     )
     leads = ohms_from_milliohms(chemistry.resistance.leads_mohm) * ohm_scale
     holds_ah = capacity * bank.share
     heat_decay, k_per_w = bank.housing.constants(bank.mass_kg, step_h)
-    fixed = np.array(
-        [
-            holds_ah,
-            step_h / holds_ah,
-            holds_ah / step_h,
-            chemistry.charge_limit_c * capacity,
-            cold.barred_below_c,
-            cold.gentle_below_c,
-            cold.gentle_c * capacity,
-            chemistry.cutoff_v * bank.volts_scale,
-            decay,
-            (1.0 - share) / (share * rate) * (1.0 - decay) / holds_ah,
-            leads + ohms_from_milliohms(bank.link_mohm),
-            heat_decay,
-            k_per_w,
-            bank.housing.offset_k,
-        ]
+    numbers = lay(
+        BANK,
+        capacity_ah=holds_ah,
+        soc_per_a=step_h / holds_ah,
+        fill_a=holds_ah / step_h,
+        charge_limit_a=chemistry.charge_limit_c * capacity,
+        barred_c=cold.barred_below_c,
+        gentle_c=cold.gentle_below_c,
+        gentle_a=cold.gentle_c * capacity,
+        cutoff_v=chemistry.cutoff_v * bank.volts_scale,
+        lag_decay=decay,
+        lag_gain=(1.0 - share) / (share * rate) * (1.0 - decay) / holds_ah,
+        lead_ohm=leads + ohms_from_milliohms(bank.link_mohm),
+        heat_decay=heat_decay,
+        k_per_w=k_per_w,
+        offset_k=bank.housing.offset_k,
     )
-    return BankTables(curves, temperature_table(chemistry, step_h), fixed)
+    return BankTables(curves, temperature_table(chemistry, step_h), numbers)

@@ -2,14 +2,26 @@
 
 from __future__ import annotations
 
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core import layout
-from oddkettle.core.bank import GRID_LOW, OCV_V, BankTables
-from oddkettle.core.kernel import PER_STEP, run_steps
+from oddkettle.core.bank import BankTables
+from oddkettle.core.kernel.constants import GRID_LOW, PER_STEP
+from oddkettle.core.kernel.loop import run_steps
+from oddkettle.core.kernel.records import (
+    BANK_STATE,
+    BOX,
+    CHARGER,
+    FLOW,
+    OFFER,
+    STEP,
+    SWITCHES,
+    TAKEN,
+    Records,
+    lay,
+)
 
 Floats = NDArray[np.float64]
 UNLIMITED_W = 1e12
@@ -19,29 +31,31 @@ UNLIMITED_W = 1e12
 class Sources(NamedTuple):
     """What every source offers, in the order in which they are let in; relays come first.
 
-    offers : (steps, sources, 3) power at the charger's output [W], largest output current [A]
-        (0 while it is off), and a relay's source voltage [V]
-    settings : (sources, 7) a relay's feed conductance [S] (0 for chargers), absorption V,
-        float V, tail A into the bank, steps after which absorption ends whatever the current,
-        V/K of temperature compensation, and 1 when it shares `shared_a` with others
+    offers : (steps, sources) of OFFER
+    chargers : (sources,) of CHARGER, their settings; their own state is nil
     shared_a : most that the sharing sources give together [A]
     """
 
-    offers: Floats
-    settings: Floats
+    offers: Records
+    chargers: Records
     shared_a: float = 1e12
+
+
+def no_sources(steps: int) -> Sources:
+    """A box that nothing charges."""
+    return Sources(np.zeros((steps, 0), OFFER), np.zeros(0, CHARGER))
 
 
 class Demand(NamedTuple):
     """What is asked of the bus and when it is switched off.
 
-    asked : (steps, levels, 3) power [W], current [A] and conductance [S] that are left when the
-        first 0, 1, 2 ... groups of loads are off; the last level is what is never shed
+    asked : (steps, levels) of ASK, what is left when the first 0, 1, 2 ... groups of loads are
+        off; the last level is what is never shed
     shed_below : (levels - 1,) state of charge below which each group goes, falling
     heater : (3,) heater power [W], on below and off above [C]
     """
 
-    asked: Floats
+    asked: Records
     shed_below: Floats
     heater: tuple[float, float, float] = (0.0, 4.0, 8.0)
 
@@ -49,7 +63,7 @@ class Demand(NamedTuple):
 class Track(NamedTuple):
     """What the loop writes. Step i runs from time i to i+1; states stand at its start.
 
-    soc, lag, warmth_c : (steps + 1, banks) state of charge, its lag, battery temperature [C]
+    soc, lag, battery_c : (steps + 1, banks) state of charge, its lag, battery temperature [C]
     bank_a, leak : (steps, banks) current into each bank [A], state of charge lost by itself
     bus_v, load_a, into_bank_a, served, heater_w : (steps,) means over the step
     shed : (steps,) how many groups of loads were off
@@ -58,7 +72,7 @@ class Track(NamedTuple):
 
     soc: Floats
     lag: Floats
-    warmth_c: Floats
+    battery_c: Floats
     bank_a: Floats
     leak: Floats
     bus_v: Floats
@@ -75,63 +89,64 @@ def drive(
     banks: tuple[BankTables, ...],
     sources: Sources,
     demand: Demand,
-    start: Floats,
+    start: Records,
     air_c: Floats,
     joined: NDArray[np.int64] | None = None,
 ) -> Track:
     """Run every step of one future and return its series.
 
     banks : one or two frozen banks of the same step length, the box's own first
-    start : (banks, 3) state of charge 0..1, lag and temperature [C] at the beginning
+    start : (banks,) of BANK_STATE at the beginning
     air_c : (steps,) air temperature outside [C]
     joined : (steps,) how many of the banks hang on the bus; None is all of them
     """
-    steps, count = sources.offers.shape[0], len(sources.settings)
-    chargers = np.zeros((count, layout.SET_V + 1))
-    chargers[:, layout.SETTINGS] = sources.settings
-    state = np.array(start, np.float64)
-    said = np.empty((steps, 6))
-    states = np.empty((steps + 1, len(banks), 3))
-    flows = np.empty((steps, len(banks), 2))
-    taken = np.empty((steps, count, 2))
-    switches = np.zeros(4)
-    switches[layout.BUS_V] = rested_v(banks[0], state[0])
+    steps = sources.offers.shape[0]
+    told = np.empty(steps, STEP)
+    states = np.empty((steps + 1, len(banks)), BANK_STATE)
+    flows = np.empty((steps, len(banks)), FLOW)
+    taken = np.empty((steps, len(sources.chargers)), TAKEN)
+    heater_w, below_c, until_c = demand.heater
     run_steps(
         np.stack([bank.curves for bank in banks]),
         np.stack([bank.by_temperature for bank in banks]),
-        np.stack([bank.fixed for bank in banks]),
-        state,
+        np.stack([bank.bank for bank in banks]),
+        start.copy(),
         np.full(steps, len(banks)) if joined is None else joined,
         sources.offers,
-        chargers,
+        sources.chargers.copy(),
         demand.asked,
         demand.shed_below,
-        np.array([*demand.heater, sources.shared_a]),
-        switches,
+        box_record(heater_w, below_c, until_c, sources.shared_a),
+        lay(SWITCHES, bus_v=np.array([rested_v(banks[0], start[0])]))[0],
         air_c,
-        said,
+        told,
         states,
         flows,
         taken,
     )
     return Track(
-        soc=states[:, :, layout.SOC],
-        lag=states[:, :, layout.LAG],
-        warmth_c=states[:, :, layout.WARMTH_C],
-        bank_a=flows[:, :, 0],
-        leak=flows[:, :, 1],
-        bus_v=said[:, layout.SAID_V],
-        load_a=said[:, layout.SAID_LOAD_A],
-        into_bank_a=said[:, layout.SAID_INTO_A],
-        served=said[:, layout.SAID_SERVED],
-        shed=said[:, layout.SAID_SHED],
-        heater_w=said[:, layout.SAID_HEATER_W],
-        taken_a=taken[:, :, 0],
-        stage=taken[:, :, 1],
+        soc=states["soc"],
+        lag=states["lag"],
+        battery_c=states["temperature_c"],
+        bank_a=flows["bank_a"],
+        leak=flows["leak"],
+        bus_v=told["bus_v"],
+        load_a=told["load_a"],
+        into_bank_a=told["into_bank_a"],
+        served=told["served"],
+        shed=told["shed"],
+        heater_w=told["heater_w"],
+        taken_a=taken["taken_a"],
+        stage=taken["stage"],
     )
 
 
-def rested_v(bank: BankTables, state: Floats) -> float:
-    """Rested voltage of a bank at its state [V]: where the search for the bus begins."""
-    at = (state[layout.SOC] - state[layout.LAG] - GRID_LOW) * PER_STEP
-    return float(np.interp(at, np.arange(len(bank.curves)), bank.curves[:, OCV_V]))
+def box_record(heater_w: float, below_c: float, until_c: float, shared_a: float) -> Any:
+    """The box's settings as the loop takes them: one record of BOX."""
+    return np.array([(heater_w, below_c, until_c, shared_a)], BOX)[0]
+
+
+def rested_v(bank: BankTables, state: Any) -> float:
+    """Rested voltage of a bank at its state (a record) [V]: where the search begins."""
+    at = (state["soc"] - state["lag"] - GRID_LOW) * PER_STEP
+    return float(np.interp(at, np.arange(len(bank.curves)), bank.curves["ocv_v"]))

@@ -11,17 +11,14 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core import layout
 from oddkettle.core.bank import BankTables
 from oddkettle.core.case import Case
+from oddkettle.core.drive import box_record
 from oddkettle.core.future import Futures, draw_futures, longitudes
 from oddkettle.core.gather import panels_out
 from oddkettle.core.joining import Joining
-from oddkettle.core.loads import PRIORITIES, stack_demand
-from oddkettle.core.many import (
-    LEVEL_STEP,
-    LEVELS,
-    SD_STEP,
+from oddkettle.core.kernel.constants import LEVEL_STEP, LEVELS, MAX_CLEARNESS, SD_STEP
+from oddkettle.core.kernel.ensemble import (
     Box,
     Found,
     Luck,
@@ -30,6 +27,8 @@ from oddkettle.core.many import (
     nothing_found,
     run_futures,
 )
+from oddkettle.core.kernel.records import Records
+from oddkettle.core.loads import PRIORITIES, stack_demand
 from oddkettle.core.patterns import Fridge, fridge_duty
 from oddkettle.core.run import World, build_world
 from oddkettle.core.sources.panel import Light, Panel, light_on
@@ -38,7 +37,6 @@ from oddkettle.core.sources.solar import SunInput, as_aimed, lit_share, offer_of
 from oddkettle.core.trip import Grid, Site
 from oddkettle.core.weather.air import air_curve
 from oddkettle.core.weather.shapes import (
-    MOST,
     QUICK_AT,
     QUICK_SD,
     SLOW_AT,
@@ -151,8 +149,6 @@ def lay_box(case: Case, futures: Futures) -> tuple[Box, Luck, Grid]:
         table[a, :, :LEVELS] = sun_table(case, arrays[sun.key], grid, out, world.air_c).T
     table[:, :, LEVELS] = table[:, :, LEVELS - 1]
     demand = _demand(case, world)
-    chargers = np.zeros((len(world.rows), layout.SET_V + 1))
-    chargers[:, layout.SETTINGS] = world.offers.settings
     curve = air_curve(grid, longitudes(case, grid))
     slow, quick, slot = _shapes(case.site, case.sites, grid)
     box = Box(
@@ -160,9 +156,9 @@ def lay_box(case: Case, futures: Futures) -> tuple[Box, Luck, Grid]:
         start=world.start,
         joined=world.joined,
         offers=world.offers.offers,
-        chargers=chargers,
+        chargers=world.offers.chargers,
         shed_below=world.demand.shed_below,
-        settings=np.array([*world.demand.heater, world.offers.shared_a]),
+        settings=box_record(*world.demand.heater, world.offers.shared_a),
         nominal_v=case.bank.nominal_v,
         sun_rows=np.array(rows, np.int64),
         sun_by_amps=np.array([int(sun.pwm) for sun in suns], np.int64),
@@ -199,16 +195,16 @@ MOST_SHAPES_KEPT = 8
 _SHAPES: dict[Any, tuple[Floats, Floats, NDArray[np.int64]]] = {}
 
 
-def _stacked(tables: tuple[BankTables, ...]) -> tuple[Floats, Floats, Floats]:
+def _stacked(tables: tuple[BankTables, ...]) -> tuple[Records, Records, Records]:
     return (
         np.stack([table.curves for table in tables]),
         np.stack([table.by_temperature for table in tables]),
-        np.stack([table.fixed for table in tables]),
+        np.stack([table.bank for table in tables]),
     )
 
 
 def _luck(futures: Futures, world: World, slow: Floats, quick: Floats) -> Luck:
-    at = np.arange(0.0, MOST + SD_STEP, SD_STEP)
+    at = np.arange(0.0, MAX_CLEARNESS + SD_STEP, SD_STEP)
     skies = futures.skies
     scaled = [draw.key for draw in world.draws if draw.key in futures.load]
     load = [futures.load[key] for key in scaled]

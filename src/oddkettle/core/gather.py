@@ -12,6 +12,7 @@ from oddkettle.core.case import Case
 from oddkettle.core.drive import UNLIMITED_W, Sources
 from oddkettle.core.future import Future
 from oddkettle.core.joining import IN_USE_W, in_order, selected
+from oddkettle.core.kernel.records import CHARGER, OFFER, lay
 from oddkettle.core.loads import DrawSeries
 from oddkettle.core.profile import Profile
 from oddkettle.core.sources.mains import MainsCharger, mains_on
@@ -263,8 +264,8 @@ def loop_sources(
     """The loop's arrays, relays first, and the place of each row among `sources`."""
     rows = sorted(range(len(sources)), key=lambda j: sources[j].feed_s == 0.0)
     steps = len(sources[0].on) if sources else 0
-    offers = np.zeros((steps, len(sources), 3))
-    settings = np.zeros((len(sources), 7))
+    offers = np.zeros((steps, len(sources)), OFFER)
+    chargers = np.zeros(len(sources), CHARGER)
     scale = case.bank.system_v / CLASS_V
     chemistry, capacity = case.bank.chemistry, case.bank.capacity_ah
     unit_a = np.inf
@@ -281,16 +282,19 @@ def loop_sources(
             if profile.absorption_hours is None
             else profile.absorption_hours
         )
-        offers[:, row, 0] = source.offer_w
-        offers[:, row, 1] = source.limit_a
-        offers[:, row, 2] = source.source_v
-        settings[row] = (
-            source.feed_s,
-            profile.absorption_v * scale,
-            profile.float_v * scale,
-            tail_c * capacity,
-            hours / step_h,
-            chemistry.compensation_v_per_k * case.bank.volts_scale * profile.compensated,
-            float(member or np.isfinite(unit_a)),
+        offers[:, row] = lay(
+            OFFER, power_w=source.offer_w, limit_a=source.limit_a, emf_v=source.source_v
         )
-    return Sources(offers, settings, float(min(unit_a, joint_a, 1e12))), rows
+        chargers[row] = lay(
+            CHARGER,
+            feed_s=source.feed_s,
+            absorb_v=profile.absorption_v * scale,
+            float_v=profile.float_v * scale,
+            tail_a=tail_c * capacity,
+            absorb_steps=hours / step_h,
+            comp_v_per_k=(
+                chemistry.compensation_v_per_k * case.bank.volts_scale * profile.compensated
+            ),
+            shared=float(member or np.isfinite(unit_a)),
+        )
+    return Sources(offers, chargers, float(min(unit_a, joint_a, 1e12))), rows

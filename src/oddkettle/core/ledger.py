@@ -13,21 +13,10 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.bank import (
-    ACCEPT_FACTOR,
-    ACCEPT_OHM,
-    CAPACITY_AH,
-    CELL_OHM,
-    COLD_HIGH_C,
-    COLD_LOW_C,
-    LEAD_OHM,
-    OCV_V,
-    OHM_FACTOR,
-    BankTables,
-    state_grid,
-)
+from oddkettle.core.bank import BankTables, state_grid
 from oddkettle.core.gather import Source
-from oddkettle.core.layout import ASK_A, ASK_W
+from oddkettle.core.kernel.constants import COLD_HIGH_C, COLD_LOW_C
+from oddkettle.core.kernel.records import ASK_A, ASK_W
 from oddkettle.core.loads import DrawSeries, shed_levels
 from oddkettle.core.run import Run
 from oddkettle.core.sources.vehicle import input_current_a
@@ -140,11 +129,11 @@ def _bank_books(
     """(stored, coulombic, leaked, resistance Wh) of one bank by day."""
     track, step_h = run.track, run.grid.step_h
     soc, amps, leak = track.soc[:, b], track.bank_a[:, b], track.leak[:, b]
-    capacity = tables.fixed[CAPACITY_AH]
+    capacity = tables.bank["capacity_ah"]
     stored = Flow(np.diff(soc[ends]) * capacity, np.diff(_content_wh(tables, soc[ends])))
     leaked_a = leak * capacity / step_h
     lost_a = amps - np.diff(soc) * capacity / step_h - leaked_a
-    rested_v = _at_state(tables.curves[:, OCV_V], 0.5 * (soc[:-1] + soc[1:]))
+    rested_v = _at_state(tables.curves["ocv_v"], 0.5 * (soc[:-1] + soc[1:]))
     heat_w = amps**2 * _resistance(run, b, tables)
     return (
         stored,
@@ -159,15 +148,15 @@ def _resistance(run: Run, b: int, tables: BankTables) -> Floats:
     track = run.track
     soc, head = track.soc[:-1, b], track.soc[:-1, b] - track.lag[:-1, b]
     rows = len(tables.by_temperature) - 1
-    span = (np.clip(track.warmth_c[:-1, b], COLD_LOW_C, COLD_HIGH_C) - COLD_LOW_C) / (
+    span = (np.clip(track.battery_c[:-1, b], COLD_LOW_C, COLD_HIGH_C) - COLD_LOW_C) / (
         COLD_HIGH_C - COLD_LOW_C
     )
     row = (span * rows + 0.5).astype(int)
-    ohm = tables.fixed[LEAD_OHM] + tables.by_temperature[row, OHM_FACTOR] * _at_state(
-        tables.curves[:, CELL_OHM], head
+    ohm = tables.bank["lead_ohm"] + tables.by_temperature["ohm_factor"][row] * _at_state(
+        tables.curves["cell_ohm"], head
     )
-    accept = tables.by_temperature[row, ACCEPT_FACTOR] * _at_state(
-        tables.curves[:, ACCEPT_OHM], soc
+    accept = tables.by_temperature["accept_factor"][row] * _at_state(
+        tables.curves["accept_ohm"], soc
     )
     return np.asarray(np.where(track.bank_a[:, b] > 0.0, np.maximum(ohm, accept), ohm))
 
@@ -179,13 +168,13 @@ def _at_state(table: Floats, state: Floats) -> Floats:
 def _content_wh(tables: BankTables, soc: Floats) -> Floats:
     """Energy between empty and `soc` at rested voltage [Wh]: the exact integral of the table."""
     grid = state_grid()
-    volts = tables.curves[:, OCV_V]
+    volts = tables.curves["ocv_v"]
     steps = 0.5 * (volts[1:] + volts[:-1]) * np.diff(grid)
     whole = np.concatenate([[0.0], np.cumsum(steps)])
     k = np.clip(np.searchsorted(grid, soc, side="right") - 1, 0, len(grid) - 2)
     at = _at_state(volts, soc)
     part = 0.5 * (volts[k] + at) * (soc - grid[k])
-    return np.asarray((whole[k] + part) * tables.fixed[CAPACITY_AH], np.float64)
+    return np.asarray((whole[k] + part) * tables.bank["capacity_ah"], np.float64)
 
 
 def _source_flow(run: Run, j: int, volts: Floats, by_day: ByDay) -> SourceFlow:
@@ -219,7 +208,9 @@ def _source_flow(run: Run, j: int, volts: Floats, by_day: ByDay) -> SourceFlow:
 def _shared_full(run: Run, j: int) -> NDArray[np.bool_]:
     """(steps,) whether the shared output limit is what held this source."""
     offers = run.world.offers
-    members = [run.world.rows[r] for r in range(len(run.world.rows)) if offers.settings[r, 6] > 0.0]
+    members = [
+        run.world.rows[r] for r in range(len(run.world.rows)) if offers.chargers["shared"][r] > 0.0
+    ]
     if j not in members:
         return np.zeros(run.grid.steps, bool)
     together = run.taken_a[members].sum(axis=0)

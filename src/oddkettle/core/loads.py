@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oddkettle.core.happened import Departure, as_it_ran
-from oddkettle.core.layout import ASK_A, ASK_S, ASK_W
+from oddkettle.core.kernel.records import ASK, ASK_A, ASK_S, ASK_W, Records, as_numbers
 from oddkettle.core.patterns import Bursts, Fridge, Logger, Pattern, Radio, fridge_duty, on_share
 from oddkettle.core.trip import Grid, daily_share
 from oddkettle.core.units import HOURS_PER_DAY, MINUTES_PER_DAY
@@ -314,17 +314,18 @@ def _cycle_min(pattern: Bursts, window: Floats, grid: Grid) -> float:
 
 def stack_demand(
     draws: tuple[DrawSeries, ...], steps: int, shed: dict[Priority, float]
-) -> tuple[Floats, Floats]:
+) -> tuple[Records, Floats]:
     """(asked, shed_below) for the loop: what is left when the first 0, 1, ... groups are off.
 
     `shed` gives the state of charge at which a priority goes; absent ones stay until the box
     cuts out. Levels must fall from "first" to "must".
     """
     going = [p for p in PRIORITIES if p in shed]
-    asked = np.zeros((steps, len(going) + 1, 3))
+    asked = np.zeros((steps, len(going) + 1), ASK)
+    numbers = as_numbers(asked)
     for draw in draws:
         last = going.index(draw.priority) if draw.priority in going else len(going)
-        asked[:, : last + 1, draw.kind] += draw.asked[:, None]
+        numbers[:, : last + 1, draw.kind] += draw.asked[:, None]
     return asked, np.array([shed[p] for p in going])
 
 

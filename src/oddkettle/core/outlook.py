@@ -9,8 +9,8 @@ from numpy.typing import NDArray
 
 from oddkettle.core.bank import Bank, open_circuit_v
 from oddkettle.core.case import Case
-from oddkettle.core.drive import Demand, Sources, drive
-from oddkettle.core.layout import FLOAT
+from oddkettle.core.drive import Demand, Track, drive, no_sources
+from oddkettle.core.kernel.records import BANK_STATE, FLOAT, Records, lay
 from oddkettle.core.run import Run, simulate
 from oddkettle.core.trip import Block
 from oddkettle.core.units import HOURS_PER_DAY, MINUTES_PER_DAY
@@ -145,8 +145,8 @@ def autonomy_h(run: Run, step: int) -> float:
     grid, track, case = run.grid, run.track, run.case
     day = int(HOURS_PER_DAY / grid.step_h)
     asked, air = run.world.demand.asked, run.world.air_c
-    nothing = Sources(np.zeros((day, 0, 3)), np.zeros((0, 7)))
-    state = np.stack([track.soc[step], track.lag[step], track.warmth_c[step]], axis=1)
+    nothing = no_sources(day)
+    state = _state_at(track, step)
     for turn in range(LONGEST_AUTONOMY_DAYS):
         at = step + turn * day + np.arange(day)
         at = np.where(at < grid.steps, at, grid.steps - day + (at - grid.steps) % day)
@@ -157,8 +157,18 @@ def autonomy_h(run: Run, step: int) -> float:
         if gone.any():
             first = int(np.argmax(gone))
             return turn * HOURS_PER_DAY + _fraction(on.soc[:, 0], first, case.floor) * grid.step_h
-        state = np.stack([on.soc[-1], on.lag[-1], on.warmth_c[-1]], axis=1)
+        state = _state_at(on, -1)
     return float("inf")
+
+
+def _state_at(track: Track, step: int) -> Records:
+    """(banks,) of BANK_STATE as they stood at a step of a track."""
+    return lay(
+        BANK_STATE,
+        soc=track.soc[step],
+        lag=track.lag[step],
+        temperature_c=track.battery_c[step],
+    )
 
 
 def _fraction(soc: Floats, step: int, floor: float) -> float:
@@ -208,4 +218,4 @@ def locked_steps(run: Run) -> NDArray[np.bool_]:
     for source in run.sources:
         offers |= source.limit_a > 0.0
     barred_c = run.case.bank.chemistry.cold.barred_below_c
-    return np.asarray(offers & (run.track.warmth_c[:-1, 0] < barred_c))
+    return np.asarray(offers & (run.track.battery_c[:-1, 0] < barred_c))

@@ -19,12 +19,12 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core import bank as cell
-from oddkettle.core import layout
 from oddkettle.core.case import Case
 from oddkettle.core.ensemble import drive_stretch, lay_box
 from oddkettle.core.future import draw_futures, prospects_of
-from oddkettle.core.many import Luck, Standing, lay_standing, nothing_found
+from oddkettle.core.kernel.constants import GRID_LOW, GRID_STEP
+from oddkettle.core.kernel.ensemble import Luck, Standing, lay_standing, nothing_found
+from oddkettle.core.kernel.records import COUNTED, Records, as_numbers, from_numbers
 from oddkettle.core.reading import (
     BIAS_A_ROOT_DAY,
     COUNTED_GAIN,
@@ -115,7 +115,7 @@ class Particles:
         self.gain = 1.0 + COUNTED_GAIN * self.rng.standard_normal(count)
         self.step = 0
         self.wandered = 0
-        self.marks: dict[int, Floats] = {}
+        self.marks: dict[int, Records] = {}
         self.bands: list[Floats] = []
         self.paths: list[NDArray[np.float32]] = []
         # Own copies: the drawn futures are kept for others.
@@ -135,7 +135,7 @@ class Particles:
     @property
     def soc(self) -> Floats:
         """(particles,) state of charge now, 0..1; a view."""
-        return self.standing.banks[:, 0, layout.SOC]
+        return self.standing.banks["soc"][:, 0]
 
     def copy(self) -> Particles:
         """The same particles, to go another way from here."""
@@ -250,14 +250,16 @@ class Particles:
         self.chains[-1] = replace(self.chains[-1], z=moved(self.chains[-1].z))
         self.bias, self.volts_off = moved(self.bias), moved(self.volts_off)
         self.gain = moved(self.gain)
-        self.found.counted[:] = moved(self.found.counted)
+        self.found.counted[:] = from_numbers(COUNTED, moved(as_numbers(self.found.counted)))
         # What was counted before a mark was foreseen along with the rest of it.
-        self.marks = {at: moved(mark) for at, mark in self.marks.items()}
+        self.marks = {
+            at: from_numbers(COUNTED, moved(as_numbers(mark))) for at, mark in self.marks.items()
+        }
         for sums in (self.found.gave, self.found.used):
             sums[:, : today + 1] = np.maximum(moved(sums[:, : today + 1]), 0.0)
         self.paths = [np.clip(moved(path), 0.0, 1.0).astype(np.float32) for path in self.paths]
         soc = np.clip(moved(self.soc), 0.0, 1.0)
-        self.standing.banks[:, 0, layout.SOC] = soc
+        self.standing.banks["soc"][:, 0] = soc
 
     def weigh(self, likelihood: Callable[[], Floats]) -> None:
         """Take a reading in, in portions. `likelihood` gives (particles,) log-likelihoods."""
@@ -296,7 +298,7 @@ class Particles:
             part = np.arange(1, path.shape[1] + 1, dtype=np.float32) / (path.shape[1] + 1)
             moved = (soc - self.soc).astype(np.float32)
             self.paths[-1] = np.clip(path + moved[:, None] * part, 0.0, 1.0)
-        self.standing.banks[:, 0, layout.SOC] = soc
+        self.standing.banks["soc"][:, 0] = soc
 
     def equal_rows(self, offset: float) -> Ints:
         """(particles,) rows as often as each is likely, systematically."""
@@ -354,22 +356,22 @@ class Particles:
 
     def ocv_v(self) -> Floats:
         """(particles,) rested voltage of each battery, as the meter at hand shows it [V]."""
-        head = self.soc - self.standing.banks[:, 0, layout.LAG]
-        grid = cell.GRID_LOW + cell.GRID_STEP * np.arange(self.box.curves.shape[1])
-        shown = np.interp(head, grid, self.box.curves[0, :, 0])
+        head = self.soc - self.standing.banks["lag"][:, 0]
+        grid = GRID_LOW + GRID_STEP * np.arange(self.box.curves.shape[1])
+        shown = np.interp(head, grid, self.box.curves["ocv_v"][0])
         return np.asarray(shown + self.volts_off * self.case.bank.volts_scale)
 
     def ocv_slope_v(self) -> Floats:
         """(particles,) how fast the rested voltage rises with the level [V for 0..1]."""
-        curve = self.box.curves[0, :, 0]
-        grid = cell.GRID_LOW + cell.GRID_STEP * np.arange(len(curve))
-        slope = np.gradient(curve, cell.GRID_STEP)
-        return np.asarray(np.interp(self.soc - self.standing.banks[:, 0, layout.LAG], grid, slope))
+        curve = self.box.curves["ocv_v"][0]
+        grid = GRID_LOW + GRID_STEP * np.arange(len(curve))
+        slope = np.gradient(curve, GRID_STEP)
+        return np.asarray(np.interp(self.soc - self.standing.banks["lag"][:, 0], grid, slope))
 
     def ohm(self) -> Floats:
         """(particles,) resistance of each battery [ohm], at its warmth as laid."""
-        grid = cell.GRID_LOW + cell.GRID_STEP * np.arange(self.box.curves.shape[1])
-        return np.asarray(np.interp(self.soc, grid, self.box.curves[0, :, 1]))
+        grid = GRID_LOW + GRID_STEP * np.arange(self.box.curves.shape[1])
+        return np.asarray(np.interp(self.soc, grid, self.box.curves["cell_ohm"][0]))
 
     def here(self) -> Standpoint:
         """Equally likely particles, to go on from."""

@@ -9,11 +9,11 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core import layout
 from oddkettle.core.case import Case
 from oddkettle.core.ensemble import Ensemble, drive_stretch, lay_box
 from oddkettle.core.future import Futures, draw_futures, prospects_of
-from oddkettle.core.many import Box, Standing, nothing_found
+from oddkettle.core.kernel.ensemble import Box, Standing, nothing_found
+from oddkettle.core.kernel.records import CHARGER_SETTINGS
 from oddkettle.core.particles import Standpoint
 from oddkettle.core.weather.futures import Skies, SkyTrip, draw_day
 
@@ -33,7 +33,7 @@ def run_rest(case: Case, here: Standpoint, count: int) -> Ensemble:
     drive_stretch(box, luck, _standing(box, here, rows), found, (here.step, grid.steps))
     found.level[:, : here.step] = np.nan
     if here.step == grid.steps:
-        found.level[:, -1] = here.standing.banks[rows, 0, 0]
+        found.level[:, -1] = here.standing.banks["soc"][rows, 0]
     step_h = grid.step_h
     return Ensemble(case, grid, futures, found.level, found.dark * step_h, found.shed * step_h)
 
@@ -79,9 +79,10 @@ def _standing(box: Box, here: Standpoint, rows: NDArray[np.int64]) -> Standing:
     """Where the particles stand; a variant with other chargers begins with them in bulk."""
     kept = here.standing.chargers[rows]
     if kept.shape[1:] == box.chargers.shape:
-        kept[:, :, layout.SETTINGS] = box.chargers[:, layout.SETTINGS]
+        for setting in CHARGER_SETTINGS:
+            kept[setting] = box.chargers[setting]
     else:
         kept = np.repeat(box.chargers[None], len(rows), axis=0)
     switches = here.standing.switches[rows]
-    switches[:, layout.SHED] = np.minimum(switches[:, layout.SHED], len(box.shed_below))
+    switches["shed"] = np.minimum(switches["shed"], len(box.shed_below))
     return Standing(here.standing.banks[rows], kept, switches)

@@ -9,9 +9,10 @@ from numpy.typing import NDArray
 
 from oddkettle.core.bank import BankTables, bank_tables
 from oddkettle.core.case import Case
-from oddkettle.core.drive import Demand, Sources, Track, drive
+from oddkettle.core.drive import Demand, Sources, Track, drive, no_sources
 from oddkettle.core.future import Future, expected_future
 from oddkettle.core.gather import Source, gather_sources, loop_sources
+from oddkettle.core.kernel.records import BANK_STATE, Records
 from oddkettle.core.loads import (
     DrawSeries,
     Setting,
@@ -39,7 +40,7 @@ class World:
     demand: Demand
     air_c: Floats
     joined: Ints
-    start: Floats
+    start: Records
     shares: dict[BlockKind, Floats]
 
 
@@ -102,7 +103,7 @@ def build_world(case: Case, future: Future | None = None) -> World:
     sources = gather_sources(case, grid, shares, quiet, future, draws)
     offers, rows = loop_sources(case, sources, grid.step_h)
     if not sources:
-        offers = Sources(np.zeros((grid.steps, 0, 3)), np.zeros((0, 7)))
+        offers = no_sources(grid.steps)
     asked, shed_below = stack_demand(draws, grid.steps, case.shed)
     heater = (
         (0.0, 4.0, 8.0)
@@ -110,12 +111,11 @@ def build_world(case: Case, future: Future | None = None) -> World:
         else (case.heater.power_w, case.heater.on_below_c, case.heater.off_above_c)
     )
     banks = [case.bank] + ([case.second.bank] if case.second else [])
-    start = np.zeros((len(banks), 3))
-    start[0, 0] = future.start
+    start = np.zeros(len(banks), BANK_STATE)
+    start["soc"][0] = future.start
     if case.second:
-        start[1, 0] = case.second.soc0
-    for row, bank in enumerate(banks):
-        start[row, 2] = air[0] + bank.housing.offset_k
+        start["soc"][1] = case.second.soc0
+    start["temperature_c"] = [air[0] + bank.housing.offset_k for bank in banks]
     return World(
         grid=grid,
         tables=tuple(

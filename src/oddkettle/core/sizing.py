@@ -14,12 +14,11 @@ from dataclasses import dataclass, field, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core import layout
 from oddkettle.core.bank import BankTables, bank_tables
 from oddkettle.core.case import Case
 from oddkettle.core.ensemble import POOL, lay_box
 from oddkettle.core.future import Futures, draw_futures
-from oddkettle.core.many import Box, Luck, lay_standing, nothing_found, run_futures
+from oddkettle.core.kernel.ensemble import Box, Luck, lay_standing, nothing_found, run_futures
 from oddkettle.core.run import build_world
 from oddkettle.core.trip import Grid
 
@@ -86,17 +85,17 @@ def sized(bench: Bench, design: Design) -> Box:
     }
     offers = box.offers.copy()
     for row, kind in enumerate(bench.kinds):
-        offers[:, row, layout.LIMIT_A] *= scale[kind]
+        offers["limit_a"][:, row] *= scale[kind]
     passes_a = np.full_like(box.sun_rating, PASSES_A_PER_W * design.panel_w / case.bank.nominal_v)
     tables = _tables(bench, design.battery_ah)
-    curves, by_temperature, fixed = box.curves.copy(), box.by_temperature.copy(), box.fixed.copy()
-    curves[0], by_temperature[0], fixed[0] = tables.curves, tables.by_temperature, tables.fixed
+    curves, by_temperature, banks = box.curves.copy(), box.by_temperature.copy(), box.banks.copy()
+    curves[0], by_temperature[0], banks[0] = tables.curves, tables.by_temperature, tables.bank
     chargers = box.chargers.copy()
-    chargers[:, layout.TAIL_A] *= design.battery_ah / own.battery_ah
+    chargers["tail_a"] *= design.battery_ah / own.battery_ah
     return box._replace(
         curves=curves,
         by_temperature=by_temperature,
-        fixed=fixed,
+        banks=banks,
         chargers=chargers,
         offers=offers,
         sun_rating=passes_a,

@@ -7,8 +7,6 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core import bank as cell
-from oddkettle.core import layout
 from oddkettle.core.particles import Particles
 from oddkettle.core.reading import (
     COUNTED_LEAST,
@@ -108,7 +106,7 @@ def aim_of(particles: Particles, reading: Reading) -> Aim:
     scale = particles.case.bank.volts_scale
     counted = particles.found.counted
     if kind == "net_a":
-        now, load = counted[:, layout.NOW_A], counted[:, layout.NOW_LOAD_A]
+        now, load = counted["now_a"], counted["now_load_a"]
         spread = np.hypot(NET_SD_A, NET_SHARE * np.maximum(np.abs(now), load))
         return Aim(reading.value, now, spread)
     ocv = particles.ocv_v()
@@ -117,7 +115,7 @@ def aim_of(particles: Particles, reading: Reading) -> Aim:
             rested_sd_v(reading.rested_h) * scale, CURVE_SOC * particles.ocv_slope_v()
         )
         return Aim(reading.value, ocv, spread)
-    volts = particles.standing.switches[:, layout.BUS_V] + particles.volts_off * scale
+    volts = particles.standing.switches["bus_v"] + particles.volts_off * scale
     if reading.amps is not None:
         volts = ocv + reading.amps * particles.ohm()
     return Aim(
@@ -136,11 +134,9 @@ def _level_aim(particles: Particles, reading: Reading) -> Aim:
 
 
 def _counted_aim(particles: Particles, reading: Reading) -> Aim:
-    column = {"ah_in": layout.AH_IN, "ah_out": layout.AH_OUT,
-              "wh_in": layout.WH_IN, "wh_out": layout.WH_OUT}[reading.kind]  # fmt: skip
-    ran = particles.found.counted[:, column].copy()
+    ran = particles.found.counted[reading.kind].copy()
     if reading.since_s is not None and reading.since_s in particles.marks:
-        ran -= particles.marks[reading.since_s][:, column]
+        ran -= particles.marks[reading.since_s][reading.kind]
     ran *= particles.gain
     volts = particles.case.bank.nominal_v if reading.kind in ("wh_in", "wh_out") else 1.0
     clock = _clock_soc(particles) * particles.case.bank.capacity_ah
@@ -150,8 +146,8 @@ def _counted_aim(particles: Particles, reading: Reading) -> Aim:
 
 def _clock_soc(particles: Particles) -> Floats:
     """What rounding a reading's time to a step may make of the level; uniform, so over root 12."""
-    amps = np.abs(particles.found.counted[:, layout.NOW_A])
-    per_a = particles.box.fixed[0, cell.SOC_PER_A]
+    amps = np.abs(particles.found.counted["now_a"])
+    per_a = particles.box.banks["soc_per_a"][0]
     return np.asarray(amps * per_a / 12.0**0.5)
 
 

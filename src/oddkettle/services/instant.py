@@ -32,5 +32,5 @@ def report_instant(plan: Plan, step: int, sky: Sky = "expected") -> InstantRepor
         level_percent=max(100 * float(run.level[step]), 0.0),
         second_percent=second,
         volts=float(run.track.bus_v[step]),
-        battery_c=float(run.track.warmth_c[step, 0]),
+        battery_c=float(run.track.battery_c[step, 0]),
     )

@@ -226,8 +226,8 @@ def _day(run: Run, books: Ledger, day: int, light: Daylight) -> DayReport:
             "below_floor_min": float(np.count_nonzero(under) * grid.step_min),
             "air_low_c": float(run.world.air_c[first:last].min()),
             "air_high_c": float(run.world.air_c[first:last].max()),
-            "battery_low_c": float(run.track.warmth_c[first : last + 1, 0].min()),
-            "battery_high_c": float(run.track.warmth_c[first : last + 1, 0].max()),
+            "battery_low_c": float(run.track.battery_c[first : last + 1, 0].min()),
+            "battery_high_c": float(run.track.battery_c[first : last + 1, 0].max()),
         }
     )
 
@@ -252,7 +252,7 @@ def _series(run: Run) -> Series:
         vehicle_a=taken("vehicle"),
         mains_a=taken("mains"),
         hours_to_floor=[None if h == inf else h for h in _list(ahead, 2)],
-        battery_c=_list(track.warmth_c[:, 0], 1),
+        battery_c=_list(track.battery_c[:, 0], 1),
         second_percent=_list(np.maximum(track.soc[:, 1], 0.0) * 100, 1)
         if run.case.second
         else None,
@@ -299,8 +299,8 @@ def _bank(run: Run) -> BankReport:
         mass_kg=bank.mass_kg,
         cells=bank.cells_in_series,
         step_min=run.grid.step_min,
-        lowest_c=float(run.track.warmth_c[:, 0].min()),
-        highest_c=float(run.track.warmth_c[:, 0].max()),
+        lowest_c=float(run.track.battery_c[:, 0].min()),
+        highest_c=float(run.track.battery_c[:, 0].max()),
     )
 
 

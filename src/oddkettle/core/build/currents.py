@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oddkettle.core.bank import Bank, cell_ohm, open_circuit_v
-from oddkettle.core.layout import ASK_S, ASK_W
+from oddkettle.core.kernel.records import ASK_S, ASK_W
 from oddkettle.core.loads import RATED_OVER_CLASS, Appliance, DrawSeries
 from oddkettle.core.run import Run
 from oddkettle.core.units import CLASS_V

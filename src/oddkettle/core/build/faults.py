@@ -11,7 +11,7 @@ from dataclasses import dataclass
 
 from oddkettle.core.build import expect
 from oddkettle.core.build.circuits import Board
-from oddkettle.core.layout import FLOAT
+from oddkettle.core.kernel.records import FLOAT
 from oddkettle.core.outlook import lowest
 from oddkettle.core.run import Run
 from oddkettle.core.sources.vehicle import DcDc, Relay, VehicleSource

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from oddkettle.core.bank import CELL_OHM, LEAD_OHM, OCV_V, state_grid
+from oddkettle.core.bank import state_grid
 from oddkettle.core.judgement.evidence import Change, Evidence, Fix, Judgement, Number
 
 HEAVY_KG = 20.0
@@ -99,8 +99,8 @@ def conductive_enclosure(evidence: Evidence) -> Iterator[Judgement]:
         return
     tables = evidence.run.world.tables[0]
     half = int(np.searchsorted(state_grid(), 0.5))
-    ohm = float(tables.curves[half, CELL_OHM] + tables.fixed[LEAD_OHM])
-    short_a = float(tables.curves[half, OCV_V]) / ohm
+    ohm = float(tables.curves["cell_ohm"][half] + tables.bank["lead_ohm"])
+    short_a = float(tables.curves["ocv_v"][half]) / ohm
     yield Judgement(
         code="conductive-enclosure",
         severity="danger",

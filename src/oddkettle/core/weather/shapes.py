@@ -12,6 +12,7 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
+from oddkettle.core.kernel.constants import MAX_CLEARNESS, MIN_CLEARNESS
 from oddkettle.core.trip import Grid, Site
 from oddkettle.core.units import MINUTES_PER_DAY, SECONDS_PER_MINUTE
 from oddkettle.core.weather.futures import SHAPES
@@ -27,7 +28,6 @@ SLOW_AT = (0.0, 0.1, 0.25, 0.35, 0.45, 0.55, 0.65, 0.75, 0.85, 0.95, 1.05, 1.2)
 SLOW_SD = (0.02, 0.06, 0.09, 0.16, 0.19, 0.195, 0.22, 0.21, 0.17, 0.10, 0.07, 0.06)
 QUICK_AT = (0.0, 0.2, 0.37, 0.61, 0.78, 0.91, 1.04, 1.2)
 QUICK_SD = (0.02, 0.05, 0.12, 0.21, 0.20, 0.17, 0.11, 0.06)
-LEAST, MOST = 0.02, 1.55
 SECONDS_PER_DEGREE = 240
 SECONDS_PER_DAY = MINUTES_PER_DAY * SECONDS_PER_MINUTE
 SHAPE_SEED = 512
@@ -99,4 +99,4 @@ def wavering(daily: Floats, shape: Ints, day: Ints, parts: tuple[Floats, Floats,
     k, which = daily[day], shape[day]
     moved = k + np.interp(k, SLOW_AT, SLOW_SD) * slow[which, slot]
     moved += np.interp(k, QUICK_AT, QUICK_SD) * quick[which, slot]
-    return np.asarray(np.clip(moved, LEAST, MOST))
+    return np.asarray(np.clip(moved, MIN_CLEARNESS, MAX_CLEARNESS))

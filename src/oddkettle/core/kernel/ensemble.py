@@ -1,0 +1,373 @@
+"""The stepping loop over many futures: the same compiled step, with the forcing laid inside.
+
+What differs between futures is laid by compiled code too, because laying 200 futures as arrays
+would take longer than running them: the arrays' offers come from a table by clearness, the loads
+are scaled, the air follows each future's days. A future is run a day at a time, so that one that
+has failed can end where nobody asks what comes after.
+"""
+
+from __future__ import annotations
+
+from typing import Any, NamedTuple
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oddkettle.core.kernel.compiler import compiled, inlined
+from oddkettle.core.kernel.constants import (
+    GRID_LOW,
+    GRID_STEP,
+    LEVEL_STEP,
+    MAX_CLEARNESS,
+    MIN_CLEARNESS,
+    SD_STEP,
+)
+from oddkettle.core.kernel.loop import run_steps
+from oddkettle.core.kernel.records import (
+    ASK_A,
+    ASK_W,
+    BANK_STATE,
+    COUNTED,
+    FLOW,
+    STEP,
+    SWITCHES,
+    TAKEN,
+    Records,
+)
+
+Floats = NDArray[np.float64]
+Ints = NDArray[np.int64]
+Singles = NDArray[np.float32]
+
+
+class Box(NamedTuple):
+    """A box laid on the grid, as far as it is the same in every future.
+
+    curves, by_temperature, banks, start, joined, offers, chargers, shed_below, settings : as the
+        stepping loop takes them; settings is a record of BOX
+    sun_rows, sun_by_amps, sun_rating, sun_per_k : (arrays,) row of each array among the sources,
+        whether its current counts (PWM) and not its power, its controller's limit [A], growth of
+        what it gives with a kelvin more than expected
+    sun_table : (arrays, steps, LEVELS + 1) what it gives by clearness [W, or A by amps]
+    sun_open : (arrays, steps) share of the step in which it may
+    selector : empty, or 1 for the strongest and 0 for the first, then the rows it chooses among
+    asked : (steps, levels) of ASK, what is asked whatever the future
+    draw_asked : (draws, steps) what appliances ask as planned; draw_kind, draw_last (draws,) ASK_W,
+        ASK_A or ASK_S, and the last level of shedding that it is in
+    fridge : (draws,) row in fridge_per_k (fridges, steps), its growth a kelvin, or -1
+    air_c, low_day, high_day, air_part, sky_day, slot : (steps,) the expected air, how it follows
+        the days, the solar day and the column of the day shapes
+    day_starts : (days + 1,)
+    """
+
+    curves: Records
+    by_temperature: Records
+    banks: Records
+    start: Records
+    joined: Ints
+    offers: Records
+    chargers: Records
+    shed_below: Floats
+    settings: Any
+    nominal_v: float
+    sun_rows: Ints
+    sun_by_amps: Ints
+    sun_rating: Floats
+    sun_per_k: Floats
+    sun_table: Floats
+    sun_open: Floats
+    selector: Ints
+    asked: Records
+    draw_asked: Floats
+    draw_kind: Ints
+    draw_last: Ints
+    fridge: Ints
+    fridge_per_k: Floats
+    air_c: Floats
+    low_day: Ints
+    high_day: Ints
+    air_part: Floats
+    sky_day: Ints
+    slot: Ints
+    day_starts: Ints
+
+
+class Luck(NamedTuple):
+    """What differs between futures.
+
+    clearness, shape, low_c, high_c : (n, days); load : (n, draws); sun, capacity, soc0 : (n,)
+    slow, quick : (shapes, steps a day); slow_sd, quick_sd : by clearness, SD_STEP apart
+    """
+
+    clearness: Floats
+    shape: Ints
+    low_c: Floats
+    high_c: Floats
+    load: Floats
+    sun: Floats
+    capacity: Floats
+    soc0: Floats
+    slow: Floats
+    quick: Floats
+    slow_sd: Floats
+    quick_sd: Floats
+
+
+class Standing(NamedTuple):
+    """Where each future stands; the loop starts from it and leaves it at the end of its stretch.
+
+    banks : (n, banks) of BANK_STATE; chargers : (n, sources) of CHARGER; switches : (n,) of
+        SWITCHES
+    """
+
+    banks: Records
+    chargers: Records
+    switches: Records
+
+
+class Found(NamedTuple):
+    """What is kept of each future. The last three may be empty where nobody asks.
+
+    level : (n, steps + 1), NaN after it was stopped
+    dark, shed : (n, days) steps in which the box is cut out, or something is switched off by level
+    counted : (n,) of COUNTED, what a meter at the battery counts, added up
+    gave, used : (n, days, sources) and (n, days, draws) charge given and used [Ah]
+    """
+
+    level: Singles
+    dark: Floats
+    shed: Floats
+    counted: Records
+    gave: Floats
+    used: Floats
+
+
+def lay_standing(box: Box, luck: Luck) -> Standing:
+    """Where the futures stand when the trip begins."""
+    count = len(luck.soc0)
+    state = np.repeat(box.start[None], count, axis=0)
+    state["soc"][:, 0] = luck.soc0
+    low = luck.low_c[:, box.low_day[0]]
+    air_c = low + (luck.high_c[:, box.high_day[0]] - low) * box.air_part[0]
+    state["temperature_c"] = air_c[:, None] + box.banks["offset_k"]
+    switches = np.zeros(count, SWITCHES)
+    at = ((luck.soc0 - GRID_LOW) / GRID_STEP).astype(np.int64)
+    switches["bus_v"] = box.curves["ocv_v"][0, at]
+    return Standing(state, np.repeat(box.chargers[None], count, axis=0), switches)
+
+
+def nothing_found(box: Box, count: int, *, counts: bool = False) -> Found:
+    """Room for what `count` futures will be found to do; `counts` for a meter and its sums too."""
+    steps, days = box.asked.shape[0], len(box.day_starts) - 1
+    few = count if counts else 0
+    return Found(
+        np.full((count, steps + 1), np.nan, np.float32),
+        np.zeros((count, days)),
+        np.zeros((count, days)),
+        np.zeros(few, COUNTED),
+        np.zeros((few, days, box.chargers.shape[0])),
+        np.zeros((few, days, box.draw_asked.shape[0])),
+    )
+
+
+@inlined
+def lay_air(f: int, begin: int, end: int, box: Box, luck: Luck, air_c: Floats) -> None:
+    """The air of future `f` [C]: each day's low and high, on the day's own curve."""
+    for i in range(begin, end):
+        low = luck.low_c[f, box.low_day[i]]
+        air_c[i] = low + (luck.high_c[f, box.high_day[i]] - low) * box.air_part[i]
+
+
+@inlined
+def clearness_at(f: int, i: int, box: Box, luck: Luck) -> float:
+    """Clearness of future `f` in step `i`: its day's, and how light wavers within the day."""
+    k = luck.clearness[f, box.sky_day[i]]
+    c = min(int(k / SD_STEP + 0.5), luck.slow_sd.shape[0] - 1)
+    at = luck.shape[f, box.sky_day[i]]
+    k += (
+        luck.slow_sd[c] * luck.slow[at, box.slot[i]]
+        + luck.quick_sd[c] * luck.quick[at, box.slot[i]]
+    )
+    return min(max(k, MIN_CLEARNESS), MAX_CLEARNESS)
+
+
+@inlined
+def lay_sun(
+    f: int, begin: int, end: int, box: Box, luck: Luck, air_c: Floats, offers: Records
+) -> None:
+    """What each array offers in future `f`, by its clearness and its air."""
+    sun_rows, sun_table, sun_open = box.sun_rows, box.sun_table, box.sun_open
+    for i in range(begin, end):
+        k = clearness_at(f, i, box, luck) / LEVEL_STEP
+        n = int(k)
+        k -= n
+        for a in range(sun_rows.shape[0]):
+            j = sun_rows[a]
+            low = sun_table[a, i, n]
+            gives = (low + k * (sun_table[a, i, n + 1] - low)) * luck.sun[f]
+            gives *= 1.0 + box.sun_per_k[a] * (air_c[i] - box.air_c[i])
+            if box.sun_by_amps[a] > 0:
+                offers[i, j].limit_a = min(gives, box.sun_rating[a]) * sun_open[a, i]
+            else:
+                offers[i, j].power_w = gives * sun_open[a, i]
+                offers[i, j].limit_a = box.sun_rating[a] * sun_open[a, i] if gives > 0.0 else 0.0
+
+
+@inlined
+def turn_selector(begin: int, end: int, box: Box, offers: Records) -> None:
+    """A selector lets one source in: the strongest, or the first that gives."""
+    selector, sun_rows = box.selector, box.sun_rows
+    for i in range(begin, end):
+        best, chosen = 0.0, -1
+        for j in selector[1:]:
+            full = box.offers[i, j].limit_a
+            for a in range(sun_rows.shape[0]):
+                if sun_rows[a] == j:
+                    full = offers[i, j].limit_a
+            watts = min(offers[i, j].power_w, full * box.nominal_v)
+            if watts > 0.0 and (watts > best if selector[0] > 0 else chosen < 0):
+                best, chosen = watts, j
+            offers[i, j].limit_a = full
+        for j in selector[1:]:
+            if j != chosen:
+                offers[i, j].limit_a = 0.0
+
+
+@inlined
+def lay_demand(
+    f: int,
+    begin: int,
+    end: int,
+    box: Box,
+    luck: Luck,
+    air_c: Floats,
+    asked: Records,
+    draws: Floats,
+) -> None:
+    """What is asked in future `f`: every appliance by its own luck, fridges with the warmth."""
+    asked[begin:end] = box.asked[begin:end]
+    for a in range(box.draw_asked.shape[0]):
+        factor, kind, fridge = luck.load[f, a], box.draw_kind[a], box.fridge[a]
+        for i in range(begin, end):
+            amount = box.draw_asked[a, i] * factor
+            if fridge >= 0 and amount > 0.0:
+                warmer = air_c[i] - box.air_c[i]
+                amount *= max(1.0 + box.fridge_per_k[fridge, i] * warmer, 0.0)
+            draws[a, i] = amount
+            for n in range(box.draw_last[a] + 1):
+                if kind == ASK_W:
+                    asked[i, n].power_w += amount
+                elif kind == ASK_A:
+                    asked[i, n].current_a += amount
+                else:
+                    asked[i, n].conductance_s += amount
+
+
+@inlined
+def lay_banks(f: int, box: Box, luck: Luck, banks: Records) -> None:
+    """The banks of future `f`, with the capacity that they have in it."""
+    for b in range(banks.shape[0]):
+        banks[b] = box.banks[b]
+        banks[b].capacity_ah *= luck.capacity[f]
+        banks[b].fill_a *= luck.capacity[f]
+        banks[b].soc_per_a /= luck.capacity[f]
+        banks[b].lag_gain /= luck.capacity[f]
+
+
+@inlined
+def count_day(
+    f: int,
+    d: int,
+    first: int,
+    last: int,
+    box: Box,
+    step_h: float,
+    steps: Records,
+    taken: Records,
+    draws: Floats,
+    found: Found,
+) -> None:
+    """Add a day to what a meter at the battery counts, and to what each thing gave or used."""
+    for i in range(first, last):
+        into, volts = steps[i].into_bank_a, steps[i].bus_v
+        if into > 0.0:
+            found.counted[f].ah_in += into * step_h
+            found.counted[f].wh_in += into * volts * step_h
+        else:
+            found.counted[f].ah_out -= into * step_h
+            found.counted[f].wh_out -= into * volts * step_h
+        for j in range(taken.shape[1]):
+            found.gave[f, d, j] += taken[i, j].taken_a * step_h
+        for a in range(draws.shape[0]):
+            if steps[i].shed <= box.draw_last[a] and volts > 0.0:
+                amps = draws[a, i] * steps[i].served
+                if box.draw_kind[a] == ASK_W:
+                    amps /= volts
+                elif box.draw_kind[a] != ASK_A:
+                    amps *= volts
+                found.used[f, d, a] += amps * step_h
+    found.counted[f].now_a = steps[last - 1].into_bank_a
+    found.counted[f].now_load_a = steps[last - 1].load_a
+
+
+@compiled
+def run_futures(
+    which: Ints,
+    box: Box,
+    luck: Luck,
+    standing: Standing,
+    found: Found,
+    begin: int,
+    end: int,
+    stop_below: float,
+) -> None:
+    """Run the futures named in `which` from step `begin` up to `end`.
+
+    One whose level falls under `stop_below` ends that day.
+    """
+    steps, sources, banks = box.asked.shape[0], box.chargers.shape[0], box.start.shape[0]
+    day_starts = box.day_starts
+    my_offers = np.empty_like(box.offers)
+    my_offers[begin:end] = box.offers[begin:end]
+    my_asked = np.empty_like(box.asked)
+    my_draws = np.empty_like(box.draw_asked)
+    my_air = np.empty(steps)
+    my_banks = np.empty_like(box.banks)
+    told = np.empty(steps, STEP)
+    states = np.empty((steps + 1, banks), BANK_STATE)
+    flows = np.empty((steps, banks), FLOW)
+    taken = np.empty((steps, sources), TAKEN)
+    counts = found.counted.shape[0] > 0
+    step_h = box.banks[0].capacity_ah * box.banks[0].soc_per_a
+    for f in which:
+        lay_air(f, begin, end, box, luck, my_air)
+        lay_sun(f, begin, end, box, luck, my_air, my_offers)
+        if box.selector.shape[0] > 0:
+            turn_selector(begin, end, box, my_offers)
+        lay_demand(f, begin, end, box, luck, my_air, my_asked, my_draws)
+        lay_banks(f, box, luck, my_banks)
+        # Day by day through the loop, so that a future may end early.
+        for d in range(day_starts.shape[0] - 1):
+            first, last = max(day_starts[d], begin), min(day_starts[d + 1], end)
+            if first >= last:
+                continue
+            run_steps(
+                box.curves, box.by_temperature, my_banks, standing.banks[f],
+                box.joined[first:last], my_offers[first:last], standing.chargers[f],
+                my_asked[first:last], box.shed_below, box.settings, standing.switches[f],
+                my_air[first:last], told[first:last], states[first : last + 1],
+                flows[first:last], taken[first:last],
+            )  # fmt: skip
+            lowest = 2.0
+            for i in range(first, last):
+                found.level[f, i] = states[i, 0].soc
+                lowest = min(lowest, states[i, 0].soc)
+                found.dark[f, d] += 1.0 - told[i].served
+                found.shed[f, d] += told[i].shed > 0.0
+            found.level[f, last] = states[last, 0].soc
+            if counts:
+                count_day(f, d, first, last, box, step_h, told, taken, my_draws, found)
+            if lowest < stop_below:
+                for i in range(last + 1, steps + 1):
+                    found.level[f, i] = np.nan
+                break
