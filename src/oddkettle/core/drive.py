@@ -16,6 +16,7 @@ from oddkettle.core.kernel.records import (
     CHARGER,
     FLOW,
     OFFER,
+    OPERATING_POINT,
     STEP,
     SWITCHES,
     TAKEN,
@@ -107,9 +108,7 @@ def drive(
     taken = np.empty((steps, len(sources.chargers)), TAKEN)
     heater_w, below_c, until_c = demand.heater
     run_steps(
-        np.stack([bank.curves for bank in banks]),
-        np.stack([bank.by_temperature for bank in banks]),
-        np.stack([bank.bank for bank in banks]),
+        *stacked(banks),
         start.copy(),
         np.full(steps, len(banks)) if joined is None else joined,
         sources.offers,
@@ -123,6 +122,8 @@ def drive(
         states,
         flows,
         taken,
+        np.zeros(len(banks), OPERATING_POINT),
+        np.zeros(len(sources.chargers), np.int64),
     )
     return Track(
         soc=states["soc"],
@@ -138,6 +139,19 @@ def drive(
         heater_w=told["heater_w"],
         taken_a=taken["taken_a"],
         stage=taken["stage"],
+    )
+
+
+def stacked(banks: tuple[BankTables, ...]) -> tuple[Records, Records, Records]:
+    """(curves, by_temperature, banks) of all banks, as the loop takes them."""
+    if len(banks) == 1:
+        # A view: copying records costs as much as a day of steps.
+        only = banks[0]
+        return only.curves[None], only.by_temperature[None], only.bank[None]
+    return (
+        np.stack([bank.curves for bank in banks]),
+        np.stack([bank.by_temperature for bank in banks]),
+        np.stack([bank.bank for bank in banks]),
     )
 
 

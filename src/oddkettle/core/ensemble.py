@@ -11,9 +11,8 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.bank import BankTables
 from oddkettle.core.case import Case
-from oddkettle.core.drive import box_record
+from oddkettle.core.drive import box_record, stacked
 from oddkettle.core.future import Futures, draw_futures, longitudes
 from oddkettle.core.gather import panels_out
 from oddkettle.core.joining import Joining
@@ -27,7 +26,6 @@ from oddkettle.core.kernel.ensemble import (
     nothing_found,
     run_futures,
 )
-from oddkettle.core.kernel.records import Records
 from oddkettle.core.loads import PRIORITIES, stack_demand
 from oddkettle.core.patterns import Fridge, fridge_duty
 from oddkettle.core.run import World, build_world
@@ -152,7 +150,7 @@ def lay_box(case: Case, futures: Futures) -> tuple[Box, Luck, Grid]:
     curve = air_curve(grid, longitudes(case, grid))
     slow, quick, slot = _shapes(case.site, case.sites, grid)
     box = Box(
-        *_stacked(world.tables),
+        *stacked(world.tables),
         start=world.start,
         joined=world.joined,
         offers=world.offers.offers,
@@ -193,14 +191,6 @@ def _shapes(
 
 MOST_SHAPES_KEPT = 8
 _SHAPES: dict[Any, tuple[Floats, Floats, NDArray[np.int64]]] = {}
-
-
-def _stacked(tables: tuple[BankTables, ...]) -> tuple[Records, Records, Records]:
-    return (
-        np.stack([table.curves for table in tables]),
-        np.stack([table.by_temperature for table in tables]),
-        np.stack([table.bank for table in tables]),
-    )
 
 
 def _luck(futures: Futures, world: World, slow: Floats, quick: Floats) -> Luck:

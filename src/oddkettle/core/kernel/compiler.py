@@ -110,5 +110,6 @@ if not numba.config.DISABLE_JIT:
 
 compiled = numba.njit(cache=True, nogil=True, error_model="numpy")
 """A function of its own in machine code."""
-inlined = numba.njit(cache=True, nogil=True, error_model="numpy", forceinline=True)
+bare = numba.njit(cache=True, nogil=True, error_model="numpy", _nrt=False)
+inlined = numba.njit(cache=True, nogil=True, error_model="numpy", inline="always", _nrt=False)
 """One that the compiler puts in line wherever it is called: a name for a concern, at no cost."""

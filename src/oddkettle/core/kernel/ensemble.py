@@ -29,6 +29,7 @@ from oddkettle.core.kernel.records import (
     BANK_STATE,
     COUNTED,
     FLOW,
+    OPERATING_POINT,
     STEP,
     SWITCHES,
     TAKEN,
@@ -337,6 +338,7 @@ def run_futures(
     states = np.empty((steps + 1, banks), BANK_STATE)
     flows = np.empty((steps, banks), FLOW)
     taken = np.empty((steps, sources), TAKEN)
+    points, active = np.zeros(banks, OPERATING_POINT), np.zeros(sources, np.int64)
     counts = found.counted.shape[0] > 0
     step_h = box.banks[0].capacity_ah * box.banks[0].soc_per_a
     for f in which:
@@ -356,7 +358,7 @@ def run_futures(
                 box.joined[first:last], my_offers[first:last], standing.chargers[f],
                 my_asked[first:last], box.shed_below, box.settings, standing.switches[f],
                 my_air[first:last], told[first:last], states[first : last + 1],
-                flows[first:last], taken[first:last],
+                flows[first:last], taken[first:last], points, active,
             )  # fmt: skip
             lowest = 2.0
             for i in range(first, last):

@@ -20,9 +20,9 @@ from numpy.typing import NDArray
 from oddkettle.core.kernel.arithmetic import heater_share
 from oddkettle.core.kernel.bank_step import most_into_a, move_bank, ready_bank
 from oddkettle.core.kernel.bus import settle_bus
-from oddkettle.core.kernel.compiler import compiled, inlined
+from oddkettle.core.kernel.compiler import bare, inlined
 from oddkettle.core.kernel.constants import RECONNECT_HEAD
-from oddkettle.core.kernel.records import OPERATING_POINT, Records
+from oddkettle.core.kernel.records import Records
 from oddkettle.core.kernel.source_step import line_up, move_stage
 
 Floats = NDArray[np.float64]
@@ -62,7 +62,7 @@ def pads_w(box: Any, bank: Any, celsius: float, air_c: float, switches: Any) -> 
     )
 
 
-@compiled
+@bare
 def run_steps(
     curves: Records,
     by_temperature: Records,
@@ -80,13 +80,13 @@ def run_steps(
     states_out: Records,
     flows_out: Records,
     taken_out: Records,
+    points: Records,
+    active: Ints,
 ) -> None:
     """Run every step; shapes and units as `run.drive` tells, records as `records` names them.
 
     states, chargers and switches are moved on in place.
     """
-    points = np.zeros(states.shape[0], OPERATING_POINT)
-    active = np.zeros(chargers.shape[0], np.int64)
     for i in range(asked.shape[0]):
         on_bus = joined[i]
         held = capacity = most = room_head = 0.0
