@@ -46,6 +46,8 @@ from oddkettle.core.weather.shapes import (
 Floats = NDArray[np.float64]
 Singles = NDArray[np.float32]
 WORKERS = min(os.cpu_count() or 1, 4)
+PORTIONS = 4
+"""Portions a worker: futures that end early leave the others to whoever is free."""
 POOL = ThreadPoolExecutor(WORKERS, thread_name_prefix="futures")
 """Kept, because starting threads costs as much as running forty futures does."""
 
@@ -120,7 +122,8 @@ def drive_stretch(
     """Take all futures through steps `stretch` (first, past the last), on all cores."""
     count = len(luck.soc0)
     begin, end = stretch
-    shares = [np.arange(w, count, WORKERS) for w in range(WORKERS)]
+    # Neighbours in one thread: their states share cache lines, over which two cores would fight.
+    shares = np.array_split(np.arange(count), min(PORTIONS * WORKERS, count))
     for done in [
         POOL.submit(run_futures, share, box, luck, standing, found, begin, end, stop_below)
         for share in shares
@@ -164,6 +167,7 @@ def lay_box(case: Case, futures: Futures) -> tuple[Box, Luck, Grid]:
         sun_per_k=np.array([_power_per_k(arrays[sun.key]) for sun in suns], np.float64),
         sun_table=table,
         sun_open=np.array([1.0 - sun.barred for sun in suns]).reshape(len(suns), grid.steps),
+        lit_steps=np.flatnonzero((table > 0.0).any(axis=(0, 2))),
         selector=selector,
         **demand,
         air_c=world.air_c,
@@ -228,9 +232,13 @@ def _demand(case: Case, world: World) -> dict[str, Any]:
         if isinstance(pattern, Fridge):
             fridge[a] = len(growth)
             growth.append(_duty_per_k(pattern, appliances[draw.key].duty, world.air_c))
+    draw_asked = np.array([draw.asked for draw in scaled]).reshape(len(scaled), steps)
+    whose, when = np.nonzero(draw_asked)
     return {
         "asked": stack_demand(steady, steps, case.shed)[0],
-        "draw_asked": np.array([draw.asked for draw in scaled]).reshape(len(scaled), steps),
+        "draw_asked": draw_asked,
+        "draw_steps": when,
+        "draw_ends": np.searchsorted(whose, np.arange(len(scaled) + 1)),
         "draw_kind": np.array([draw.kind for draw in scaled], np.int64),
         "draw_last": np.array(
             [going.index(d.priority) if d.priority in going else len(going) for d in scaled],

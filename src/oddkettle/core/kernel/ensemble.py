@@ -51,10 +51,13 @@ class Box(NamedTuple):
         what it gives with a kelvin more than expected
     sun_table : (arrays, steps, LEVELS + 1) what it gives by clearness [W, or A by amps]
     sun_open : (arrays, steps) share of the step in which it may
+    lit_steps : (n,) the steps in which any of them gives something
     selector : empty, or 1 for the strongest and 0 for the first, then the rows it chooses among
     asked : (steps, levels) of ASK, what is asked whatever the future
     draw_asked : (draws, steps) what appliances ask as planned; draw_kind, draw_last (draws,) ASK_W,
         ASK_A or ASK_S, and the last level of shedding that it is in
+    draw_steps, draw_ends : the steps in which each asks anything, one after another, and
+        (draws + 1,) where each one's begin and end among them
     fridge : (draws,) row in fridge_per_k (fridges, steps), its growth a kelvin, or -1
     air_c, low_day, high_day, air_part, sky_day, slot : (steps,) the expected air, how it follows
         the days, the solar day and the column of the day shapes
@@ -77,11 +80,14 @@ class Box(NamedTuple):
     sun_per_k: Floats
     sun_table: Floats
     sun_open: Floats
+    lit_steps: Ints
     selector: Ints
     asked: Records
     draw_asked: Floats
     draw_kind: Ints
     draw_last: Ints
+    draw_steps: Ints
+    draw_ends: Ints
     fridge: Ints
     fridge_per_k: Floats
     air_c: Floats
@@ -180,26 +186,26 @@ def lay_air(f: int, begin: int, end: int, box: Box, luck: Luck, air_c: Floats) -
 
 
 @inlined
-def clearness_at(f: int, i: int, box: Box, luck: Luck) -> float:
-    """Clearness of future `f` in step `i`: its day's, and how light wavers within the day."""
-    k = luck.clearness[f, box.sky_day[i]]
-    c = min(int(k / SD_STEP + 0.5), luck.slow_sd.shape[0] - 1)
-    at = luck.shape[f, box.sky_day[i]]
-    k += (
-        luck.slow_sd[c] * luck.slow[at, box.slot[i]]
-        + luck.quick_sd[c] * luck.quick[at, box.slot[i]]
-    )
-    return min(max(k, MIN_CLEARNESS), MAX_CLEARNESS)
-
-
-@inlined
 def lay_sun(
     f: int, begin: int, end: int, box: Box, luck: Luck, air_c: Floats, offers: Records
 ) -> None:
-    """What each array offers in future `f`, by its clearness and its air."""
+    """What each array offers in future `f`, by its clearness and its air, while there is light.
+
+    A step's clearness is its day's, and how light wavers within the day.
+    """
     sun_rows, sun_table, sun_open = box.sun_rows, box.sun_table, box.sun_open
-    for i in range(begin, end):
-        k = clearness_at(f, i, box, luck) / LEVEL_STEP
+    day, at = -1, 0
+    usual = slow_sd = quick_sd = 0.0
+    for i in box.lit_steps:
+        if i < begin or i >= end:
+            continue
+        if box.sky_day[i] != day:
+            day = box.sky_day[i]
+            usual, at = luck.clearness[f, day], luck.shape[f, day]
+            c = min(int(usual / SD_STEP + 0.5), luck.slow_sd.shape[0] - 1)
+            slow_sd, quick_sd = luck.slow_sd[c], luck.quick_sd[c]
+        k = usual + (slow_sd * luck.slow[at, box.slot[i]] + quick_sd * luck.quick[at, box.slot[i]])
+        k = min(max(k, MIN_CLEARNESS), MAX_CLEARNESS) / LEVEL_STEP
         n = int(k)
         k -= n
         for a in range(sun_rows.shape[0]):
@@ -212,6 +218,17 @@ def lay_sun(
             else:
                 offers[i, j].power_w = gives * sun_open[a, i]
                 offers[i, j].limit_a = box.sun_rating[a] * sun_open[a, i] if gives > 0.0 else 0.0
+
+
+@inlined
+def lay_night(begin: int, end: int, box: Box, offers: Records) -> None:
+    """No array offers anything, until `lay_sun` says otherwise of the steps with light."""
+    for a in range(box.sun_rows.shape[0]):
+        j = box.sun_rows[a]
+        for i in range(begin, end):
+            offers[i, j].limit_a = 0.0
+            if box.sun_by_amps[a] == 0:
+                offers[i, j].power_w = 0.0
 
 
 @inlined
@@ -249,7 +266,10 @@ def lay_demand(
     asked[begin:end] = box.asked[begin:end]
     for a in range(box.draw_asked.shape[0]):
         factor, kind, fridge = luck.load[f, a], box.draw_kind[a], box.fridge[a]
-        for i in range(begin, end):
+        for at in range(box.draw_ends[a], box.draw_ends[a + 1]):
+            i = box.draw_steps[at]
+            if i < begin or i >= end:
+                continue
             amount = box.draw_asked[a, i] * factor
             if fridge >= 0 and amount > 0.0:
                 warmer = air_c[i] - box.air_c[i]
@@ -330,8 +350,9 @@ def run_futures(
     day_starts = box.day_starts
     my_offers = np.empty_like(box.offers)
     my_offers[begin:end] = box.offers[begin:end]
+    lay_night(begin, end, box, my_offers)
     my_asked = np.empty_like(box.asked)
-    my_draws = np.empty_like(box.draw_asked)
+    my_draws = np.zeros_like(box.draw_asked)
     my_air = np.empty(steps)
     my_banks = np.empty_like(box.banks)
     told = np.empty(steps, STEP)
