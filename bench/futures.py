@@ -86,8 +86,7 @@ def questions() -> None:
     """The questions that the pages ask, on the demo plan."""
     plan = parse_plan((PLANS / "moth-survey.json").read_bytes())
     odds_of(plan), odds_of(plan, 40, quick=True)
-    moving = case_from_plan(plan)
-    quick_s = best_s(lambda: odds_in_motion(moving, 40))
+    quick_s = best_s(lambda: odds_in_motion(plan, 40))
     print(f"odds while dragging, 40 futures at 30 min   {quick_s:.3f} s")
     print(f"odds at rest, 200 futures at 5 min          {best_s(lambda: odds_of(plan)):.3f} s")
     changes = len(list(weigh(plan))) - 1

@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
+import gc
 import json
 import os
 import socket
 import subprocess
 import sys
-import threading
 from pathlib import Path
 from typing import TYPE_CHECKING, Annotated, NoReturn, TypeVar
 
 import typer
+
+from oddkettle.shipped import EXAMPLES
 
 if TYPE_CHECKING:
     from collections.abc import Callable
@@ -26,8 +28,6 @@ app = typer.Typer(
     pretty_exceptions_enable=False,
 )
 T = TypeVar("T")
-WARM_AFTER_S = 0.3
-EXAMPLES = Path(__file__).resolve().parents[2] / "examples" / "plans"
 MOTH = EXAMPLES / "moth-survey.json"
 
 
@@ -40,12 +40,13 @@ def main() -> None:
 
 
 def _serve(database: str, *, demo: bool) -> None:
-    # Imported here so that --help and a bad plan file answer at once.
+    # Imported here so that --help and a bad plan file answer at once; nothing is tidied on the way
+    # (`early.py` takes that up again when all is loaded).
+    gc.disable()
     import uvicorn
 
-    from oddkettle.api.app import create_app
+    from oddkettle.api.early import EarlyApp
     from oddkettle.services.clock import now_utc
-    from oddkettle.services.demo import fill_demo
     from oddkettle.store.database import open_database
     from oddkettle.store.migrations import StoreTooNew
 
@@ -55,28 +56,41 @@ def _serve(database: str, *, demo: bool) -> None:
         open_database(settings.data / database, now_utc())
     except StoreTooNew as error:
         _stop(str(error))
+    forecast_url, monitor_ports = settings.forecast_url, None
     if demo:
-        fill_demo(EXAMPLES)
-    web = settings.web
-    if not (web / "index.html").is_file():
+        _fill_demo()
+        monitor_ports = _monitor_ports()
+        forecast_port = None if forecast_url else _free_port()
+        forecast_url = forecast_url or f"http://127.0.0.1:{forecast_port}"
+    if not (settings.web / "index.html").is_file():
         typer.echo("The front end is not built (run `make demo`); serving the API alone.", err=True)
-    # pvlib takes a second to import: begin as soon as the server is up, while the page loads.
-    warm = threading.Timer(WARM_AFTER_S, _warm)
-    warm.daemon = True
-    warm.start()
+
+    def afterwards() -> None:
+        """What can wait until the app answers: a first run, and the simulated outside things."""
+        _warm()
+        if demo and forecast_port is not None:
+            _start_standin("forecast-standin", "--port", str(forecast_port))
+        if monitor_ports is not None:
+            _start_monitor_standin(*monitor_ports)
+
     typer.echo(f"Odd Kettle is at http://127.0.0.1:{settings.port}  (data: {settings.data})")
-    forecast_url = settings.forecast_url
-    if demo and forecast_url is None:
-        forecast_url = _start_forecast_standin()
-    if demo:
-        _start_monitor_standin()
     uvicorn.run(
-        create_app(web, forecast_url),
+        EarlyApp(settings.web, forecast_url, afterwards),
         host="127.0.0.1",
         port=settings.port,
         log_level="warning",
         timeout_graceful_shutdown=2,
     )
+
+
+def _fill_demo() -> None:
+    """Put the demo's plans into an empty store; what that takes is loaded only then."""
+    from oddkettle.services.plans import titles
+
+    if not titles():
+        from oddkettle.services.demo import fill_demo
+
+        fill_demo(EXAMPLES)
 
 
 def _free_port() -> int:
@@ -91,25 +105,28 @@ def _start_standin(name: str, *options: str) -> None:
     subprocess.Popen([*command, *options])
 
 
-def _start_forecast_standin() -> str:
-    port = _free_port()
-    _start_standin("forecast-standin", "--port", str(port))
-    return f"http://127.0.0.1:{port}"
-
-
-def _start_monitor_standin() -> None:
-    """A simulated monitor on the demo's first plan, which goes on from what is stored."""
+def _monitor_ports() -> tuple[int, int] | None:
+    """Ports for a simulated monitor on the demo's first plan, told to the plan; None without it."""
     from oddkettle.services.clock import now_utc
-    from oddkettle.services.demo import MOTH_PLAN, monitor_from_h
+    from oddkettle.services.plans import MOTH_PLAN, open_plan
+    from oddkettle.store.plans import NoSuchPlan
     from oddkettle.store.samples import set_monitor
 
-    from_h = monitor_from_h()
-    if from_h is None:
-        return
+    try:
+        open_plan(MOTH_PLAN)
+    except NoSuchPlan:
+        return None
     port, http_port = _free_port(), _free_port()
     set_monitor(MOTH_PLAN, f"127.0.0.1:{port}", now_utc())
+    return port, http_port
+
+
+def _start_monitor_standin(port: int, http_port: int) -> None:
+    """The simulated monitor, which goes on from what is stored."""
+    from oddkettle.services.demo import monitor_from_h
+
     ports = ("--port", str(port), "--http-port", str(http_port))
-    _start_standin("monitor-standin", *ports, "--from-hour", f"{from_h:.4f}")
+    _start_standin("monitor-standin", *ports, "--from-hour", f"{monitor_from_h():.4f}")
 
 
 @app.command()
@@ -204,6 +221,7 @@ def simulate(
     series: Annotated[bool, typer.Option(help="Put the whole series into it.")] = False,
 ) -> None:
     """Run a plan: what comes in, what goes out, how low it gets, day by day."""
+    _in_one_go()
     from oddkettle.services.simulate import report_plan
 
     report = _refusing(plan, lambda: report_plan(_read_plan(plan), series=series, odds="full"))
@@ -224,6 +242,14 @@ def simulate(
             f"{day.date:%a %d %b %Y} {day.taken.ah:5.1f} {day.used.ah:7.1f} {day.net.ah:+7.1f} "
             f"{day.lowest_percent:5.0f} % {day.spilled_sun.ah:11.1f} {day.unmet.ah:9.1f}"
         )
+
+
+def _in_one_go() -> None:
+    """For a command that ends in a second: tables come from disk, and no memory is tidied."""
+    gc.disable()
+    from oddkettle.services.run_cache import keep_on_disk
+
+    keep_on_disk()
 
 
 def _read_plan(path: Path) -> Plan:
@@ -255,6 +281,7 @@ def check(
     plan: Annotated[Path, typer.Argument(help="A plan file (JSON).")],
 ) -> None:
     """Judge a plan as an experienced builder would; exits with 1 on a danger or a fault."""
+    _in_one_go()
     from oddkettle.services.check import judge_plan
 
     judgements = _refusing(plan, lambda: judge_plan(_read_plan(plan)))

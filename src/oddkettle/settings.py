@@ -8,6 +8,8 @@ from platformdirs import user_data_path
 from pydantic import Field
 from pydantic_settings import BaseSettings, SettingsConfigDict
 
+from oddkettle.shipped import WEB
+
 
 class Settings(BaseSettings):
     """ODDKETTLE_PORT, ODDKETTLE_DATA and ODDKETTLE_FORECAST_URL."""
@@ -17,4 +19,4 @@ class Settings(BaseSettings):
     port: int = Field(default=8765, ge=1, le=65535)
     data: Path = Field(default_factory=lambda: user_data_path("oddkettle"))
     forecast_url: str | None = None
-    web: Path = Path(__file__).resolve().parents[2] / "web" / "dist"
+    web: Path = WEB

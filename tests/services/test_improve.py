@@ -14,9 +14,9 @@ from oddkettle.services.improve.candidates import candidates_of
 from oddkettle.services.improve.seek import Goal, Sought, seek
 from oddkettle.services.improve.sizes import Design, SizesEnd, SizesPart, search_sizes, size_edits
 from oddkettle.services.improve.weigh import Weighed, Weighing, weigh
-from oddkettle.services.odds import ensemble_of
 from oddkettle.services.plans import create_plan
 from oddkettle.services.remedies import with_edits
+from oddkettle.services.run_cache import ensemble_of
 from tests.conftest import EXAMPLES, example
 
 

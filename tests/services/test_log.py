@@ -11,7 +11,7 @@ from oddkettle.plan import Plan
 from oddkettle.plan.complaints import PlanRefused
 from oddkettle.services.log import NewEntry, add_entry, delete_entry, list_entries, restore_entry
 from oddkettle.services.plans import create_plan
-from oddkettle.services.skies import run_plan
+from oddkettle.services.run_cache import run_plan
 from tests.conftest import example
 
 

@@ -11,8 +11,8 @@ from oddkettle.plan import Plan
 from oddkettle.plan.complaints import PlanRefused
 from oddkettle.plan.weather import prospects_from
 from oddkettle.services.odds import in_ten, odds_of
+from oddkettle.services.run_cache import SKIES, run_plan
 from oddkettle.services.simulate import report_plan
-from oddkettle.services.skies import SKIES, run_plan
 from oddkettle.services.sums import explain
 from oddkettle.services.sums.sheet import SumLine
 

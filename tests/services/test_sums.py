@@ -7,10 +7,11 @@ import re
 import pytest
 
 from oddkettle.plan import Plan
-from oddkettle.services.instant import NoSuchStep, report_instant
+from oddkettle.services.instant import report_instant
+from oddkettle.services.missing import NoSuchFigure, NoSuchStep
 from oddkettle.services.report import RunReport
 from oddkettle.services.simulate import report_plan
-from oddkettle.services.sums import OVER, WHOLE, NoSuchFigure, Sum, SumLine, explain
+from oddkettle.services.sums import OVER, WHOLE, Sum, SumLine, explain
 from tests.conftest import EXAMPLES, example
 
 CLOSING = ["taken", "used", "net", "use", "standby", "usable"]

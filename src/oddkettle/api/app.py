@@ -7,15 +7,11 @@ from contextlib import asynccontextmanager
 from pathlib import Path
 
 from fastapi import FastAPI
-from fastapi.responses import FileResponse
-from fastapi.staticfiles import StaticFiles
-from starlette.exceptions import HTTPException
 from starlette.middleware.gzip import GZipMiddleware
-from starlette.responses import Response
-from starlette.types import Scope
 
 from oddkettle import __version__
 from oddkettle.api import build, forecast, improve, log, places, plans, runs, samples, track
+from oddkettle.api.pages import serve_pages
 from oddkettle.api.problems import add_problem_handlers
 from oddkettle.services import monitor
 
@@ -43,8 +39,8 @@ def create_app(front_end: Path | None = None, forecast_url: str | None = None) -
         build.router,
     ):
         app.include_router(router)
-    if front_end is not None and front_end.is_dir():
-        _serve_front_end(app, front_end)
+    if front_end is not None:
+        serve_pages(app, front_end)
     return app
 
 
@@ -54,26 +50,3 @@ async def _listening(_: FastAPI) -> AsyncIterator[None]:
     monitor.start_followers()
     yield
     monitor.stop_followers()
-
-
-class HashedFiles(StaticFiles):
-    """Built files whose names change with their content: a browser need never ask again."""
-
-    async def get_response(self, path: str, scope: Scope) -> Response:
-        """The file, with leave to keep it for a year."""
-        response = await super().get_response(path, scope)
-        response.headers["Cache-Control"] = "public, max-age=31536000, immutable"
-        return response
-
-
-def _serve_front_end(app: FastAPI, folder: Path) -> None:
-    app.mount("/assets", HashedFiles(directory=folder / "assets"), name="assets")
-
-    @app.get("/{path:path}", include_in_schema=False)
-    def page(path: str) -> FileResponse:
-        if path.startswith("api/"):
-            raise HTTPException(404, f"There is no /{path}.")
-        wanted = (folder / path).resolve()
-        inside = path and wanted.is_relative_to(folder.resolve()) and wanted.is_file()
-        # Every page is the same document; the router inside it reads the address.
-        return FileResponse(wanted if inside else folder / "index.html")

@@ -13,6 +13,7 @@ from pydantic import BaseModel
 from oddkettle.api.problems import PROBLEMS
 from oddkettle.core.sizing import Design
 from oddkettle.plan import Plan
+from oddkettle.plan.lazy import LazyModel
 from oddkettle.services.compare import Comparison, as_ready_made, compare
 from oddkettle.services.improve.seek import Goal, Sought, Tried, seek
 from oddkettle.services.improve.sizes import (
@@ -37,19 +38,19 @@ def lines_of(found: Iterator[BaseModel]) -> StreamingResponse:
     )
 
 
-class WeighLine(BaseModel):
+class WeighLine(LazyModel):
     """A line of the answer to `weigh`."""
 
     line: Weighing | Weighed
 
 
-class SeekLine(BaseModel):
+class SeekLine(LazyModel):
     """A line of the answer to `seek`."""
 
     line: Tried | Sought
 
 
-class SizesLine(BaseModel):
+class SizesLine(LazyModel):
     """A line of the answer to `sizes`."""
 
     line: SizesStart | SizesPart | SizesEnd
@@ -61,7 +62,7 @@ def weigh_changes(document: Plan) -> StreamingResponse:
     return lines_of(weigh(document))
 
 
-class GoalOf(BaseModel):
+class GoalOf(LazyModel):
     """A plan, and the goal sought."""
 
     document: Plan
@@ -80,7 +81,7 @@ def sizes(document: Plan) -> StreamingResponse:
     return lines_of(search_sizes(document))
 
 
-class SizesOf(BaseModel):
+class SizesOf(LazyModel):
     """A plan, and the sizes to give its box."""
 
     document: Plan

@@ -5,17 +5,18 @@ from __future__ import annotations
 from typing import Annotated
 
 from fastapi import APIRouter, Request, Response
-from pydantic import BaseModel, StringConstraints
+from pydantic import StringConstraints
 
 from oddkettle.api.problems import PROBLEMS
 from oddkettle.plan import Plan
+from oddkettle.plan.lazy import LazyModel
 from oddkettle.services import plans
 from oddkettle.services.plans import OpenPlan, PlanTitle
 
 router = APIRouter(prefix="/api/plans", tags=["plans"], responses=PROBLEMS)
 
 
-class Save(BaseModel):
+class Save(LazyModel):
     """A plan to save, and the revision that its writer started from."""
 
     base_revision: int
@@ -23,7 +24,7 @@ class Save(BaseModel):
     document: Plan
 
 
-class Revision(BaseModel):
+class Revision(LazyModel):
     """One entry of a plan's history."""
 
     revision: int

@@ -7,25 +7,25 @@ from typing import Any
 from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
-from pydantic import BaseModel
+from pydantic import Field
 from starlette.exceptions import HTTPException
 
 from oddkettle.plan import Plan
 from oddkettle.plan.complaints import Complaint, PlanRefused, complaint_from
-from oddkettle.services.instant import NoSuchStep
-from oddkettle.services.sums import NoSuchFigure
+from oddkettle.plan.lazy import LazyModel
+from oddkettle.services.missing import NoSuchFigure, NoSuchStep
 from oddkettle.store.log import NoSuchEntry
 from oddkettle.store.plans import NoStep, NoSuchPlan, StaleRevision
 
 
-class Problem(BaseModel):
+class Problem(LazyModel):
     """The body of every error."""
 
     type: str = "about:blank"
     title: str
     status: int
     detail: str
-    complaints: list[Complaint] = []
+    complaints: list[Complaint] = Field(default_factory=list)
     current_revision: int | None = None
 
 

@@ -3,17 +3,17 @@
 from __future__ import annotations
 
 from fastapi import APIRouter, Response
-from pydantic import BaseModel
 
 from oddkettle.api.problems import PROBLEMS
 from oddkettle.plan import Plan
+from oddkettle.plan.lazy import LazyModel
 from oddkettle.services.instant import report_instant
 from oddkettle.services.measure import Counted, MeasuredReport, measure_appliance
 from oddkettle.services.reference import Reference, reference
 from oddkettle.services.report import InstantReport, RunReport
+from oddkettle.services.run_cache import Sky
 from oddkettle.services.schools import School, compare_schools
 from oddkettle.services.simulate import Depth, report_plan
-from oddkettle.services.skies import Sky
 from oddkettle.services.sums import Sum, explain
 from oddkettle.services.tracking import rest_of
 
@@ -55,7 +55,7 @@ def instant(document: Plan, step: int, sky: Sky = "expected") -> InstantReport:
     return report_instant(document, step, sky)
 
 
-class MeasureIt(BaseModel):
+class MeasureIt(LazyModel):
     """A plan, and what was read of one of its appliances."""
 
     document: Plan

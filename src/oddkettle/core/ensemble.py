@@ -5,7 +5,6 @@ from __future__ import annotations
 import os
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, replace
-from functools import lru_cache
 from typing import Any
 
 import numpy as np
@@ -16,6 +15,7 @@ from oddkettle.core.drive import box_record, stacked
 from oddkettle.core.future import Futures, draw_futures, longitudes
 from oddkettle.core.gather import panels_out
 from oddkettle.core.joining import Joining
+from oddkettle.core.kept import KEPT, shelved
 from oddkettle.core.kernel.constants import LEVEL_STEP, LEVELS, MAX_CLEARNESS, SD_STEP
 from oddkettle.core.kernel.ensemble import (
     Box,
@@ -90,14 +90,17 @@ class Ensemble:
         return np.lexsort((mean, self.lowest)).astype(np.int64)
 
 
-def run_ensemble(case: Case, count: int, *, stop_below: float = -1.0) -> Ensemble:
+def run_ensemble(
+    case: Case, count: int, *, stop_below: float = -1.0, world: World | None = None
+) -> Ensemble:
     """Run `count` futures of a case, the same ones for every variant of a box.
 
-    With `stop_below` (0..1) a future ends on the day on which it falls under that level. Raises
-    PlanFault for a plan that cannot be and for a bad count.
+    `world` is the case's expected forcing, where that is laid already. With `stop_below` (0..1) a
+    future ends on the day on which it falls under that level. Raises PlanFault for a plan that
+    cannot be and for a bad count.
     """
     futures = draw_futures(case, count)
-    box, luck, grid = lay_box(case, futures)
+    box, luck, grid = lay_box(case, futures, world)
     return Ensemble(case, grid, futures, *drive_futures(box, luck, grid.step_h, stop_below))
 
 
@@ -131,11 +134,14 @@ def drive_stretch(
         done.result()
 
 
-def lay_box(case: Case, futures: Futures) -> tuple[Box, Luck, Grid]:
+def lay_box(case: Case, futures: Futures, world: World | None = None) -> tuple[Box, Luck, Grid]:
     """Lay a case and its futures for the compiled loop."""
     chooses = case.joining.kind == "selector"
     # A selector's choice hangs on the sky: it is made anew in every future.
-    world = build_world(replace(case, joining=Joining()) if chooses else case)
+    if chooses:
+        world = build_world(replace(case, joining=Joining()))
+    elif world is None:
+        world = build_world(case)
     grid = world.grid
     arrays = {array.key: array for array in case.sun}
     rows = [row for row, j in enumerate(world.rows) if world.sources[j].kind == "sun"]
@@ -185,16 +191,10 @@ def _shapes(
     site: Site, sites: tuple[Site, ...], grid: Grid
 ) -> tuple[Floats, Floats, NDArray[np.int64]]:
     """The day shapes of a trip, kept: the box does not change them."""
-    key = (site, sites, grid_key(grid))
-    if key not in _SHAPES:
-        if len(_SHAPES) >= MOST_SHAPES_KEPT:
-            _SHAPES.pop(next(iter(_SHAPES)))
-        _SHAPES[key] = day_shapes(grid, site, trip_sky(sites, grid).ghi)
-    return _SHAPES[key]
-
-
-MOST_SHAPES_KEPT = 8
-_SHAPES: dict[Any, tuple[Floats, Floats, NDArray[np.int64]]] = {}
+    return KEPT.ask(
+        ("day shapes", site, sites, grid_key(grid)),
+        lambda: day_shapes(grid, site, trip_sky(sites, grid).ghi),
+    )
 
 
 def _luck(futures: Futures, world: World, slow: Floats, quick: Floats) -> Luck:
@@ -289,7 +289,7 @@ def light_table(panel: Panel, sites: tuple[Site, ...], grid: Grid, air_c: Floats
     return _light_table(as_aimed(panel), sites, *grid_key(grid), air_c.tobytes())
 
 
-@lru_cache(maxsize=32)
+@shelved(Light)
 def _light_table(
     panel: Panel, sites: tuple[Site, ...], first_s: int, step_s: int, days: bytes, air: bytes
 ) -> Light:

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from functools import lru_cache
 from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
 from oddkettle.core.happened import Departure, as_it_ran
+from oddkettle.core.kept import kept
 from oddkettle.core.kernel.records import ASK, ASK_A, ASK_S, ASK_W, Records, as_numbers
 from oddkettle.core.patterns import Bursts, Fridge, Logger, Pattern, Radio, fridge_duty, on_share
 from oddkettle.core.trip import Grid, daily_share
@@ -162,7 +162,7 @@ def hours_share(windows: tuple[Window, ...], step_min: int) -> Floats:
     return np.minimum(share, 1.0)
 
 
-@lru_cache(maxsize=256)
+@kept
 def _hours_kept(windows: tuple[Window, ...], step_min: int) -> Floats:
     """`hours_share`, kept: while a block is dragged nobody's hours change."""
     return hours_share(windows, step_min)

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from functools import lru_cache
 from typing import Any
 
 import numpy as np
@@ -12,6 +11,7 @@ from numpy.typing import NDArray
 from oddkettle.core.case import Case
 from oddkettle.core.ensemble import Ensemble, drive_stretch, lay_box
 from oddkettle.core.future import Futures, draw_futures, prospects_of
+from oddkettle.core.kept import kept
 from oddkettle.core.kernel.ensemble import Box, Standing, nothing_found
 from oddkettle.core.kernel.records import CHARGER_SETTINGS
 from oddkettle.core.particles import Standpoint
@@ -57,7 +57,7 @@ def rows_of(here: Standpoint, count: int) -> NDArray[np.int64]:
     return np.floor((np.arange(count) + 0.5) * len(here.luck.soc0) / count).astype(np.int64)
 
 
-@lru_cache(maxsize=8)
+@kept
 def _skies_from(here: Standpoint, trip: SkyTrip, count: int) -> Skies:
     """The particles' skies, and from here on new ones; kept, for every variant meets the same."""
     rows, luck = rows_of(here, count), here.luck

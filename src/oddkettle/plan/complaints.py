@@ -9,13 +9,14 @@ from pydantic import BaseModel, ValidationError
 from pydantic_core import ErrorDetails
 
 from oddkettle.core.fault import PlanFault
+from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.quantities import Part
 
 TYPE_TAGS = {"fridge", "radio", "bursts", "logger"}
 """Names that pydantic puts into a path where one of several models was tried."""
 
 
-class Complaint(BaseModel):
+class Complaint(LazyModel):
     """One thing that is wrong."""
 
     where: str

@@ -13,7 +13,11 @@ class Part(BaseModel):
     """Base of every piece of the document: immutable, and unknown fields are refused."""
 
     model_config = ConfigDict(
-        frozen=True, extra="forbid", allow_inf_nan=False, use_attribute_docstrings=True
+        defer_build=True,
+        frozen=True,
+        extra="forbid",
+        allow_inf_nan=False,
+        use_attribute_docstrings=True,
     )
 
 

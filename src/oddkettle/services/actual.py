@@ -7,9 +7,9 @@ from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
-from pydantic import BaseModel
 
 from oddkettle.core.chances import quantiles
+from oddkettle.plan.lazy import LazyModel
 from oddkettle.services.learned import Learned, learn
 from oddkettle.services.log import LogEntry, list_entries
 from oddkettle.services.odds import Band
@@ -24,7 +24,7 @@ CLEAR_AH, CLEAR_SHARE = 1.0, 0.1
 MOST_LESSONS = 5
 
 
-class Against(BaseModel):
+class Against(LazyModel):
     """One amount: planned [Ah], and as tracked, with its band [Ah]."""
 
     key: str
@@ -34,7 +34,7 @@ class Against(BaseModel):
     actual_ah: Band
 
 
-class DayAgainst(BaseModel):
+class DayAgainst(LazyModel):
     """One day that has gone, or the part of it that has."""
 
     date: dt.date
@@ -49,7 +49,7 @@ class DayAgainst(BaseModel):
     actual_low_percent: Band
 
 
-class TripReport(BaseModel):
+class TripReport(LazyModel):
     """What was planned and what happened, up to now."""
 
     name: str

@@ -5,8 +5,7 @@ from __future__ import annotations
 from oddkettle.core.judgement import Judgement, judge
 from oddkettle.core.ledger import keep_books
 from oddkettle.plan import Plan
-from oddkettle.services.odds import ensemble_of
-from oddkettle.services.skies import run_plan
+from oddkettle.services.run_cache import ensemble_of, run_plan
 
 
 def judge_plan(plan: Plan) -> tuple[Judgement, ...]:

@@ -4,18 +4,18 @@ from __future__ import annotations
 
 from typing import Any
 
-from pydantic import BaseModel
-
 from oddkettle.core.chances import difference
 from oddkettle.core.ensemble import Ensemble
 from oddkettle.plan import Plan
 from oddkettle.plan.box import UnitModel
 from oddkettle.plan.complaints import Complaint, PlanRefused
+from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.parts import bank_from
 from oddkettle.services import plans
 from oddkettle.services.improve.candidates import edit
-from oddkettle.services.odds import OddsReport, ensemble_of, report_odds
+from oddkettle.services.odds import OddsReport, report_odds
 from oddkettle.services.remedies import with_edits
+from oddkettle.services.run_cache import ensemble_of
 
 FEWEST, MOST = 2, 3
 MOST_DIFFERENCES = 60
@@ -24,14 +24,14 @@ UNIT_INPUT_W, UNIT_STANDBY_W = 300.0, 6.0
 electronics draw [judgement]."""
 
 
-class Differs(BaseModel):
+class Differs(LazyModel):
     """One value that is not the same in all, by variant."""
 
     where: str
     values: list[str]
 
 
-class Variant(BaseModel):
+class Variant(LazyModel):
     """One plan of the comparison."""
 
     plan_id: int
@@ -44,7 +44,7 @@ class Variant(BaseModel):
     says: str
 
 
-class Comparison(BaseModel):
+class Comparison(LazyModel):
     """Two or three plans on one board."""
 
     same_skies: bool
@@ -81,7 +81,7 @@ def compare(plan_ids: list[int]) -> Comparison:
     )
 
 
-class AgainstUnit(BaseModel):
+class AgainstUnit(LazyModel):
     """A box and a ready-made unit of the same nameplate energy, under the same futures."""
 
     futures: int

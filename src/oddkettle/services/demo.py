@@ -7,7 +7,7 @@ from pathlib import Path
 
 from oddkettle.services.entries import NewEntry
 from oddkettle.services.log import add_entry
-from oddkettle.services.plans import import_plan, open_plan, titles
+from oddkettle.services.plans import MOTH_PLAN, import_plan, open_plan, titles
 from oddkettle.services.whereabouts import first_midnight
 from oddkettle.store import samples
 from oddkettle.store.plans import NoSuchPlan
@@ -43,7 +43,6 @@ ENTRIES = (
 the truth that the simulated monitor sits on."""
 MONITOR_FROM_H = 60.0
 """The simulated monitor is on the line from noon of the third day."""
-MOTH_PLAN = 1
 
 
 def monitor_from_h(plan_id: int = MOTH_PLAN) -> float | None:

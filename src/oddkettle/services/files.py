@@ -9,7 +9,7 @@ from collections.abc import Iterator
 from datetime import UTC, datetime, timedelta
 from typing import Literal
 
-from pydantic import BaseModel, ValidationError
+from pydantic import ValidationError
 
 from oddkettle.core.trip import zone_named
 from oddkettle.formats import archive as packing
@@ -25,6 +25,7 @@ from oddkettle.formats.monitor_csv import (
 from oddkettle.formats.plan_json import parse_plan, plan_bytes
 from oddkettle.formats.samples_ndjson import SampleLine, line_of
 from oddkettle.plan import Plan
+from oddkettle.plan.lazy import LazyModel
 from oddkettle.services.clock import now_utc
 from oddkettle.services.entries import Detail, refused
 from oddkettle.services.log import list_entries
@@ -38,7 +39,7 @@ Shape = Literal["csv", "json"]
 What = Literal["log", "samples", "tracked"]
 
 
-class TablePreview(BaseModel):
+class TablePreview(LazyModel):
     """What a table seems to be, before anything of it is stored."""
 
     columns: list[str]

@@ -5,9 +5,8 @@ from __future__ import annotations
 import datetime
 from typing import Literal
 
-from pydantic import BaseModel
-
 from oddkettle.links.forecast import Forecast, ForecastAway, ForecastDay, ask_forecast
+from oddkettle.plan.lazy import LazyModel
 from oddkettle.services import plans
 from oddkettle.services.clock import now_utc
 from oddkettle.services.words import duration_words
@@ -17,7 +16,7 @@ STALE_H = 12.0
 """Forecasts are made anew about twice a day: an older one is called stale."""
 
 
-class ForecastReport(BaseModel):
+class ForecastReport(LazyModel):
     """What is known of the days ahead."""
 
     state: Literal["fresh", "stale", "none"]

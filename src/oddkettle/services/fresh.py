@@ -4,8 +4,6 @@ from __future__ import annotations
 
 import datetime
 
-from pydantic import BaseModel
-
 from oddkettle.plan import Plan
 from oddkettle.plan.box import (
     BatteryModel,
@@ -26,6 +24,7 @@ from oddkettle.plan.box import (
     VehicleModel,
 )
 from oddkettle.plan.document import Assumptions
+from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.trip import Day, SiteModel, Trip
 from oddkettle.plan.use import (
     ApplianceModel,
@@ -38,7 +37,7 @@ from oddkettle.plan.use import (
 )
 
 
-class FreshPatterns(BaseModel):
+class FreshPatterns(LazyModel):
     """How an appliance may run, to begin with."""
 
     fridge: FridgePattern = FridgePattern()
@@ -47,7 +46,7 @@ class FreshPatterns(BaseModel):
     logger: LoggerPattern = LoggerPattern()
 
 
-class Fresh(BaseModel):
+class Fresh(LazyModel):
     """A new one of every part. Ids are to be replaced by one that no sibling has."""
 
     sun: SunModel

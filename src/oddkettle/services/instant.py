@@ -6,14 +6,11 @@ import numpy as np
 
 from oddkettle.core.ledger import keep_books
 from oddkettle.plan import Plan
+from oddkettle.services.missing import NoSuchStep
 from oddkettle.services.report import InstantReport
+from oddkettle.services.run_cache import Sky, run_plan
 from oddkettle.services.simulate import period_of
-from oddkettle.services.skies import Sky, run_plan
 from oddkettle.services.words import moment
-
-
-class NoSuchStep(Exception):
-    """The run has no such step."""
 
 
 def report_instant(plan: Plan, step: int, sky: Sky = "expected") -> InstantReport:

@@ -7,10 +7,10 @@ from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
-from pydantic import BaseModel
 
 from oddkettle.core.tracker import Tracked
 from oddkettle.plan import Plan
+from oddkettle.plan.lazy import LazyModel
 from oddkettle.services.improve.candidates import edit
 from oddkettle.services.odds import Band
 from oddkettle.services.remedies import Edit, Remedy
@@ -31,7 +31,7 @@ MIDDLE_80 = 2 * 1.2816
 Kind = Literal["appliance", "use", "sun", "battery", "monitor", "counters"]
 
 
-class Learned(BaseModel):
+class Learned(LazyModel):
     """One typed number after the readings; factors are over what was typed, 1 is as typed."""
 
     key: str

@@ -4,14 +4,13 @@ from __future__ import annotations
 
 from datetime import UTC, datetime, timedelta
 
-from pydantic import BaseModel
-
 from oddkettle.core.outlook import level_from_rested_v
 from oddkettle.core.reading import PERCENT_BIAS
 from oddkettle.core.trip import zone_named
 from oddkettle.plan import Plan
 from oddkettle.plan.case import case_from_plan
 from oddkettle.plan.complaints import PlanRefused
+from oddkettle.plan.lazy import LazyModel
 from oddkettle.services.clock import now_utc
 from oddkettle.services.entries import (
     LONGEST_SPAN_H,
@@ -23,7 +22,7 @@ from oddkettle.services.entries import (
     says_entry,
 )
 from oddkettle.services.plans import open_plan
-from oddkettle.services.skies import run_plan
+from oddkettle.services.run_cache import run_plan
 from oddkettle.services.words import moment
 from oddkettle.store import log as store
 from oddkettle.store.log import Entry
@@ -40,7 +39,7 @@ WORTH = {
 DONE_WORTH = "Taken as it happened, in place of the plan."
 
 
-class LogEntry(BaseModel):
+class LogEntry(LazyModel):
     """An entry with what it says of the level, and what the plan said."""
 
     id: int

@@ -4,8 +4,6 @@ from __future__ import annotations
 
 from typing import Literal
 
-from pydantic import BaseModel
-
 from oddkettle.core.fault import PlanFault
 from oddkettle.core.loads import supply_efficiency
 from oddkettle.core.measure import Reading, measured
@@ -13,10 +11,11 @@ from oddkettle.core.units import HOURS_PER_DAY
 from oddkettle.plan import Plan, quantities
 from oddkettle.plan.case import case_from_plan
 from oddkettle.plan.complaints import Complaint, PlanRefused, from_fault
+from oddkettle.plan.lazy import LazyModel
 from oddkettle.services.remedies import Edit, Remedy
 
 
-class Counted(BaseModel):
+class Counted(LazyModel):
     """What was read: a counter of what went out, twice, and the time between."""
 
     appliance: str
@@ -31,7 +30,7 @@ class Counted(BaseModel):
     """Around a fridge."""
 
 
-class MeasuredReport(BaseModel):
+class MeasuredReport(LazyModel):
     """The average, and the edits that put it in the guess's place."""
 
     says: str

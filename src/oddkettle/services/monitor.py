@@ -7,11 +7,10 @@ import threading
 from datetime import UTC, datetime
 from typing import Literal
 
-from pydantic import BaseModel
-
 from oddkettle.core.sample import Sample
 from oddkettle.formats.samples_ndjson import BadLine, parse_line
 from oddkettle.links.monitor import MonitorAway, listen, parse_address
+from oddkettle.plan.lazy import LazyModel
 from oddkettle.services.clock import now_utc
 from oddkettle.services.entries import refused
 from oddkettle.services.live import hub
@@ -24,7 +23,7 @@ JUMP_MS = 6 * 3600 * 1000
 """A sample this far from the one before it is a monitor's clock that jumped, or was set."""
 
 
-class SampleNow(BaseModel):
+class SampleNow(LazyModel):
     """The newest sample."""
 
     at_utc: dt.datetime
@@ -36,7 +35,7 @@ class SampleNow(BaseModel):
     ah_out: float | None
 
 
-class MonitorState(BaseModel):
+class MonitorState(LazyModel):
     """How it stands with a plan's monitor."""
 
     address: str | None

@@ -2,30 +2,24 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from datetime import timedelta
 
 import numpy as np
-from pydantic import BaseModel
 
 from oddkettle.core.case import Case
 from oddkettle.core.chances import band, quantiles, share_of
 from oddkettle.core.ensemble import Ensemble, run_ensemble
-from oddkettle.core.fault import PlanFault
 from oddkettle.plan import Plan
-from oddkettle.plan.case import case_from_plan
-from oddkettle.plan.complaints import PlanRefused, from_fault
+from oddkettle.plan.lazy import LazyModel
+from oddkettle.services.run_cache import ensemble_of
 from oddkettle.services.words import LONG_TRIP_DAYS, number_word
 
-QUICK_STEP_MIN, DRAG_STEP_MIN = 15, 30
-"""For many variants a third of the steps, and while something is dragged a sixth. On the demo trip
-2 and 4 futures in 100 more last then than at 5 min (`bench/futures.py` prints it)."""
 BAND_MIN, QUICK_BAND_MIN = 15, 30
 """The band is told no finer than this, at rest and while something is dragged."""
 SURE, LIKELY, UNLIKELY, LOST = 0.95, 0.7, 0.3, 0.05
 
 
-class Band(BaseModel):
+class Band(LazyModel):
     """The middle eight of ten futures lie between `low` and `high` [%]."""
 
     low: float
@@ -33,7 +27,7 @@ class Band(BaseModel):
     high: float
 
 
-class DayOdds(BaseModel):
+class DayOdds(LazyModel):
     """One day over all futures."""
 
     under_percent: float
@@ -43,7 +37,7 @@ class DayOdds(BaseModel):
     lowest: Band
 
 
-class BandSeries(BaseModel):
+class BandSeries(LazyModel):
     """The level's band over the trip; point i stands `i * step_min` after the start."""
 
     step_min: int
@@ -52,7 +46,7 @@ class BandSeries(BaseModel):
     high: list[float]
 
 
-class OddsReport(BaseModel):
+class OddsReport(LazyModel):
     """What the futures say."""
 
     futures: int
@@ -79,30 +73,14 @@ def odds_of(plan: Plan, futures: int | None = None, *, quick: bool = False) -> O
     return report_odds(ensemble_of(plan, futures, quick=quick), quick=quick)
 
 
-def odds_in_motion(case: Case, futures: int) -> OddsReport:
+def odds_in_motion(plan: Plan, futures: int) -> OddsReport:
     """A few futures at coarse steps, for a plan that is just being dragged."""
-    coarse = replace(case, step_min=max(case.step_min, DRAG_STEP_MIN))
-    return report_odds(run_ensemble(coarse, futures), quick=True)
+    return report_odds(ensemble_of(plan, futures, drag=True), quick=True)
 
 
 def lasting_share(case: Case, futures: int) -> float:
     """How often a variant lasts in these futures, 0..1."""
     return float(run_ensemble(case, futures).lasts.mean())
-
-
-def ensemble_of(plan: Plan, futures: int | None = None, *, quick: bool = False) -> Ensemble:
-    """A plan's futures, run; `quick` at coarser steps. Raises PlanRefused."""
-    try:
-        case = case_from_plan(plan)
-        count = plan.assumptions.futures if futures is None else futures
-        return run_ensemble(quickened(case) if quick else case, count)
-    except PlanFault as fault:
-        raise PlanRefused([from_fault(fault)]) from None
-
-
-def quickened(case: Case) -> Case:
-    """The case at coarser steps."""
-    return replace(case, step_min=max(case.step_min, QUICK_STEP_MIN))
 
 
 def report_odds(ensemble: Ensemble, *, quick: bool = False, left: int | None = None) -> OddsReport:

@@ -5,13 +5,13 @@ from __future__ import annotations
 import unicodedata
 from functools import lru_cache
 
-from pydantic import BaseModel
+from oddkettle.plan.lazy import LazyModel
 
 MOST_FOUND = 12
 SHORTEST = 2
 
 
-class Place(BaseModel):
+class Place(LazyModel):
     """A place of the packaged list."""
 
     name: str
@@ -22,7 +22,7 @@ class Place(BaseModel):
     altitude_m: float
 
 
-class Spot(BaseModel):
+class Spot(LazyModel):
     """What is known of a pair of coordinates."""
 
     timezone: str

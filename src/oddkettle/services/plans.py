@@ -2,17 +2,18 @@
 
 from __future__ import annotations
 
-from pydantic import BaseModel
-
 from oddkettle.formats.plan_json import parse_plan, plan_bytes
 from oddkettle.plan import Plan
+from oddkettle.plan.lazy import LazyModel
 from oddkettle.services.clock import now_utc
-from oddkettle.services.skies import run_plan
 from oddkettle.store import plans as store
 from oddkettle.store.plans import RevisionNote, Stored
 
+MOTH_PLAN = 1
+"""The demo's own plan, on which its log and its simulated monitor sit."""
 
-class OpenPlan(BaseModel):
+
+class OpenPlan(LazyModel):
     """A plan as it stands in the store."""
 
     id: int
@@ -24,7 +25,7 @@ class OpenPlan(BaseModel):
     document: Plan
 
 
-class PlanTitle(BaseModel):
+class PlanTitle(LazyModel):
     """A line in the list of plans."""
 
     id: int
@@ -40,13 +41,13 @@ def open_plan(plan_id: int) -> OpenPlan:
 
 def create_plan(plan: Plan, did: str = "created") -> OpenPlan:
     """Add a plan. It must run: a plan that cannot be is refused."""
-    run_plan(plan)
+    _must_run(plan)
     return _opened(store.create(_text(plan), did, now_utc()))
 
 
 def save_plan(plan_id: int, base_revision: int, plan: Plan, did: str) -> OpenPlan:
     """Save on top of the revision that the writer started from."""
-    run_plan(plan)
+    _must_run(plan)
     return _opened(store.save(plan_id, base_revision, _text(plan), did, now_utc()))
 
 
@@ -89,6 +90,13 @@ def titles() -> list[PlanTitle]:
 def history(plan_id: int) -> list[RevisionNote]:
     """Every saved revision, newest first."""
     return store.history(plan_id)
+
+
+def _must_run(plan: Plan) -> None:
+    # What runs plans takes half a second to load: reading one must not wait for it.
+    from oddkettle.services.run_cache import run_plan
+
+    run_plan(plan)
 
 
 def _text(plan: Plan) -> str:

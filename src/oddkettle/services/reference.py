@@ -4,12 +4,11 @@ from __future__ import annotations
 
 from typing import Any
 
-from pydantic import BaseModel
-
 from oddkettle.core.cautions import CAUTIONS
 from oddkettle.core.chemistry import CHEMISTRIES
 from oddkettle.core.weather.climate import CLIMATES
 from oddkettle.core.weather.words import SKY_WORDS
+from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.quantities import Name
 from oddkettle.plan.use import (
     ApplianceModel,
@@ -22,7 +21,7 @@ from oddkettle.plan.use import (
 from oddkettle.services.fresh import FRESH, Fresh
 
 
-class ShelfItem(BaseModel):
+class ShelfItem(LazyModel):
     """A typical appliance to start from, with the range that such things really span."""
 
     label: Name
@@ -34,7 +33,7 @@ class ShelfItem(BaseModel):
     appliance: ApplianceModel
 
 
-class SkyChoice(BaseModel):
+class SkyChoice(LazyModel):
     """A word for a day's sky and its mean clearness."""
 
     key: str
@@ -42,7 +41,7 @@ class SkyChoice(BaseModel):
     clearness: float | None
 
 
-class ChemistryChoice(BaseModel):
+class ChemistryChoice(LazyModel):
     """What a chemistry means for its owner."""
 
     key: str
@@ -64,7 +63,7 @@ class ChemistryChoice(BaseModel):
     """What it costs its owner, in words."""
 
 
-class CautionText(BaseModel):
+class CautionText(LazyModel):
     """A caution, and the parts beside which it is shown."""
 
     key: str
@@ -74,14 +73,14 @@ class CautionText(BaseModel):
     about: list[str]
 
 
-class ClimateChoice(BaseModel):
+class ClimateChoice(LazyModel):
     """A climate preset."""
 
     key: str
     says: str
 
 
-class Reference(BaseModel):
+class Reference(LazyModel):
     """Everything the pages offer as choices."""
 
     skies: list[SkyChoice]

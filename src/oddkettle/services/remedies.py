@@ -4,18 +4,17 @@ from __future__ import annotations
 
 from typing import Any, Literal
 
-from pydantic import BaseModel
-
 from oddkettle.core.judgement import Change, Judgement, judge
 from oddkettle.core.ledger import Ledger
 from oddkettle.core.run import Run
 from oddkettle.plan import Plan
 from oddkettle.plan.box import HeaterModel, SunModel
+from oddkettle.plan.lazy import LazyModel
 
 Path = tuple[str | int, ...]
 
 
-class JudgedNumber(BaseModel):
+class JudgedNumber(LazyModel):
     """A figure that a judgement rests on."""
 
     name: str
@@ -23,21 +22,21 @@ class JudgedNumber(BaseModel):
     unit: str
 
 
-class Edit(BaseModel):
+class Edit(LazyModel):
     """One value of the plan document to be set: where, and to what."""
 
     path: list[str | int]
     value: Any
 
 
-class Remedy(BaseModel):
+class Remedy(LazyModel):
     """A remedy that is one step: its button's words, and the edits it makes."""
 
     says: str
     edits: list[Edit]
 
 
-class JudgementReport(BaseModel):
+class JudgementReport(LazyModel):
     """One judgement, with its remedy as edits of this plan."""
 
     code: str

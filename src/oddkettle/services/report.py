@@ -5,23 +5,24 @@ from __future__ import annotations
 import datetime
 from typing import Literal
 
-from pydantic import BaseModel, Field
+from pydantic import Field
 
+from oddkettle.plan.lazy import LazyModel
 from oddkettle.services.odds import OddsReport
 from oddkettle.services.remedies import JudgementReport
-from oddkettle.services.skies import Sky
+from oddkettle.services.run_cache import Sky
 
 SourceKind = Literal["sun", "vehicle", "mains"]
 
 
-class Amount(BaseModel):
+class Amount(LazyModel):
     """The same flow in both units, measured at the bus."""
 
     ah: float
     wh: float
 
 
-class SourceReport(BaseModel):
+class SourceReport(LazyModel):
     """One charge source over a day or the trip."""
 
     key: str
@@ -43,7 +44,7 @@ class SourceReport(BaseModel):
     """Heat in its cable."""
 
 
-class DrawReport(BaseModel):
+class DrawReport(LazyModel):
     """One appliance over a day or the trip."""
 
     key: str
@@ -57,7 +58,7 @@ class DrawReport(BaseModel):
     """What the vehicle carried for it."""
 
 
-class Losses(BaseModel):
+class Losses(LazyModel):
     """Where energy went that did no work."""
 
     coulombic: Amount
@@ -75,7 +76,7 @@ class Losses(BaseModel):
     """Heat in USB converters and the inverter, part of what appliances used."""
 
 
-class Period(BaseModel):
+class Period(LazyModel):
     """The books of a day or of the trip: taken = used + stored + lost in the battery."""
 
     sources: list[SourceReport]
@@ -125,7 +126,7 @@ class InstantReport(Period):
     battery_c: float
 
 
-class Series(BaseModel):
+class Series(LazyModel):
     """The whole run, one value a step; `level_percent` has one more, at the end.
 
     Currents are at the bus and positive; net_a is positive into the bank.
@@ -147,7 +148,7 @@ class Series(BaseModel):
     """Level of the second bank, where there is one."""
 
 
-class Autonomy(BaseModel):
+class Autonomy(LazyModel):
     """How long the box lasts from a moment on when no source gives anything."""
 
     step: int
@@ -155,7 +156,7 @@ class Autonomy(BaseModel):
     """None when it stands for 60 days."""
 
 
-class ChargerReport(BaseModel):
+class ChargerReport(LazyModel):
     """What a source did over the whole trip, besides its amounts."""
 
     key: str
@@ -170,7 +171,7 @@ class ChargerReport(BaseModel):
     hot_vmp_v: float | None
 
 
-class AgeingReport(BaseModel):
+class AgeingReport(LazyModel):
     """What the trip takes from the battery's life."""
 
     full_cycles: float
@@ -179,7 +180,7 @@ class AgeingReport(BaseModel):
     calendar_share_percent: float
 
 
-class Stamina(BaseModel):
+class Stamina(LazyModel):
     """Results beyond the level: chargers' stages, time full, autonomy, cold, wear."""
 
     chargers: list[ChargerReport]
@@ -192,7 +193,7 @@ class Stamina(BaseModel):
     ageing: AgeingReport
 
 
-class BankReport(BaseModel):
+class BankReport(LazyModel):
     """The bank as it was run."""
 
     chemistry: str
@@ -213,7 +214,7 @@ class BankReport(BaseModel):
     highest_c: float
 
 
-class UseDraw(BaseModel):
+class UseDraw(LazyModel):
     """One appliance's average day."""
 
     key: str
@@ -224,7 +225,7 @@ class UseDraw(BaseModel):
     profile_a: list[float] = Field(description="average current by step from local midnight")
 
 
-class UsePart(BaseModel):
+class UsePart(LazyModel):
     """Something in the day's use."""
 
     key: str
@@ -232,7 +233,7 @@ class UsePart(BaseModel):
     a_day: Amount
 
 
-class UseReport(BaseModel):
+class UseReport(LazyModel):
     """The average day of all appliances."""
 
     a_day: Amount
@@ -253,7 +254,7 @@ class UseReport(BaseModel):
     """How far off the day's use may be while guesses stand, both ways."""
 
 
-class MendReport(BaseModel):
+class MendReport(LazyModel):
     """An extra drive that would keep the plan above its floor."""
 
     day: int
@@ -266,14 +267,14 @@ class MendReport(BaseModel):
     says: str
 
 
-class Said(BaseModel):
+class Said(LazyModel):
     """A sentence with its amounts in amp-hours, and the same in watt-hours."""
 
     ah: str
     wh: str
 
 
-class Verdict(BaseModel):
+class Verdict(LazyModel):
     """The answer in words, and the numbers behind it."""
 
     lasts: bool
@@ -287,7 +288,7 @@ class Verdict(BaseModel):
     mend: MendReport | None
 
 
-class SourceLimit(BaseModel):
+class SourceLimit(LazyModel):
     """The number that holds one source back, in words."""
 
     key: str
@@ -296,14 +297,14 @@ class SourceLimit(BaseModel):
     """True when a larger charger would let more in."""
 
 
-class Neck(BaseModel):
+class Neck(LazyModel):
     """What holds the box back over the whole trip, in words."""
 
     headline: str
     detail: Said
 
 
-class RunReport(BaseModel):
+class RunReport(LazyModel):
     """The result document of one run."""
 
     headline: str

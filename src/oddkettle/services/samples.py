@@ -6,13 +6,12 @@ import datetime as dt
 from collections.abc import Sequence
 from datetime import UTC, datetime
 
-from pydantic import BaseModel
-
 from oddkettle.core.reading import Reading
 from oddkettle.core.sample import Sample
 from oddkettle.core.trip import zone_named
 from oddkettle.formats.samples_ndjson import MOST_LINES, BadLine, parse_line
 from oddkettle.plan import Plan
+from oddkettle.plan.lazy import LazyModel
 from oddkettle.services.entries import refused
 from oddkettle.services.live import hub
 from oddkettle.services.plans import open_plan
@@ -27,14 +26,14 @@ MOST_COUNTS = 80
 MOST_REFUSALS = 20
 
 
-class Refused(BaseModel):
+class Refused(LazyModel):
     """A line that was not stored, and why."""
 
     line: int
     says: str
 
 
-class Ingested(BaseModel):
+class Ingested(LazyModel):
     """What became of the samples. Everything that is not refused is safe on disk."""
 
     stored: int
@@ -44,7 +43,7 @@ class Ingested(BaseModel):
     """The first ones that were refused."""
 
 
-class Spread(BaseModel):
+class Spread(LazyModel):
     """Least, most and mean of a stretch."""
 
     least: float
@@ -52,7 +51,7 @@ class Spread(BaseModel):
     mean: float
 
 
-class SamplePoint(BaseModel):
+class SamplePoint(LazyModel):
     """Some samples as one."""
 
     at_utc: dt.datetime
@@ -62,7 +61,7 @@ class SamplePoint(BaseModel):
     percent: Spread | None
 
 
-class SampleView(BaseModel):
+class SampleView(LazyModel):
     """A stretch of samples, thinned out."""
 
     total: int

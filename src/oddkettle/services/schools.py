@@ -4,8 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 
-from pydantic import BaseModel
-
 from oddkettle.core import prices
 from oddkettle.core.ageing import age
 from oddkettle.core.chemistry import CHEMISTRIES
@@ -15,14 +13,15 @@ from oddkettle.core.units import DAYS_PER_YEAR
 from oddkettle.plan import Plan
 from oddkettle.plan.box import SunModel, VehicleModel
 from oddkettle.plan.complaints import PlanRefused
+from oddkettle.plan.lazy import LazyModel
 from oddkettle.services.remedies import Edit, Remedy, with_edits
 from oddkettle.services.report import Amount
-from oddkettle.services.skies import run_plan
+from oddkettle.services.run_cache import run_plan
 
 MOST_YEARS = 30.0
 
 
-class Option(BaseModel):
+class Option(LazyModel):
     """One choice, with what this plan becomes under it."""
 
     says: str
@@ -40,7 +39,7 @@ class Option(BaseModel):
     try_it: Remedy | None = None
 
 
-class School(BaseModel):
+class School(LazyModel):
     """A question on which practice is divided."""
 
     key: str

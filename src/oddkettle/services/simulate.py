@@ -43,7 +43,7 @@ from oddkettle.services.report import (
     UsePart,
     UseReport,
 )
-from oddkettle.services.skies import Sky, run_plan
+from oddkettle.services.run_cache import Sky, run_plan
 from oddkettle.services.stamina import report_stamina
 from oddkettle.services.verdict import say_limits, say_neck, say_verdict
 from oddkettle.services.words import moment
@@ -75,7 +75,7 @@ def report_plan(
     run = run_plan(plan, sky)
     many = None
     if odds != "none":
-        many = odds_in_motion(run.case, QUICK_FUTURES) if odds == "quick" else odds_of(plan)
+        many = odds_in_motion(plan, QUICK_FUTURES) if odds == "quick" else odds_of(plan)
     dark_share = None if many is None or odds == "quick" else many.dark_percent / 100
     report = report_run(
         plan, run, series=series, advice=advice and sky == "expected", dark_share=dark_share

@@ -8,7 +8,6 @@ from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
-from pydantic import BaseModel
 
 from oddkettle.core.chances import band, quantiles
 from oddkettle.core.ensemble import Ensemble
@@ -20,6 +19,7 @@ from oddkettle.core.trip import zone_named
 from oddkettle.plan import Plan
 from oddkettle.plan.case import step_minutes
 from oddkettle.plan.complaints import PlanRefused, from_fault
+from oddkettle.plan.lazy import LazyModel
 from oddkettle.services.as_it_was import case_as_it_was
 from oddkettle.services.learned import Learned, learn
 from oddkettle.services.odds import Band, BandSeries, OddsReport, report_odds
@@ -45,7 +45,7 @@ WHY: dict[str, str] = {
 }
 
 
-class Mark(BaseModel):
+class Mark(LazyModel):
     """What became of one entry's reading."""
 
     entry: int | None
@@ -54,7 +54,7 @@ class Mark(BaseModel):
     says: str
 
 
-class Ahead(BaseModel):
+class Ahead(LazyModel):
     """How long until something happens, over the futures."""
 
     percent: float
@@ -63,7 +63,7 @@ class Ahead(BaseModel):
     """Over those in which it does; None in fewer than one in ten."""
 
 
-class TrackReport(BaseModel):
+class TrackReport(LazyModel):
     """Where the battery stands, and how sure that is."""
 
     now: str
@@ -152,7 +152,7 @@ def report_whereabouts(here: Whereabouts) -> TrackReport:
 
 
 def _planned(here: Whereabouts) -> float:
-    from oddkettle.services.skies import run_plan
+    from oddkettle.services.run_cache import run_plan
 
     run = run_plan(here.plan)
     step = (here.now - first_midnight(here.plan)).total_seconds() / (60 * run.grid.step_min)

@@ -2,17 +2,16 @@
 
 from __future__ import annotations
 
-from pydantic import BaseModel
-
 from oddkettle.core.fault import PlanFault
 from oddkettle.core.weather.record import LATE_MIN, read_climate
 from oddkettle.formats.weather_file import read_weather
 from oddkettle.plan.complaints import PlanRefused, from_fault
 from oddkettle.plan.document import PlaceClimate
+from oddkettle.plan.lazy import LazyModel
 from oddkettle.services.places import spot
 
 
-class WeatherReport(BaseModel):
+class WeatherReport(LazyModel):
     """What a weather file held."""
 
     climate: PlaceClimate

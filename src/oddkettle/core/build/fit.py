@@ -7,11 +7,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
-from functools import lru_cache
 from itertools import combinations
 from typing import Literal
 
 from oddkettle.core.build.bodies import CASES_MM, Body, Enclosure, empty_kg
+from oddkettle.core.kept import kept
 
 LIFT_KG = 20.0
 """Above this two people or wheels [textbook]."""
@@ -89,7 +89,7 @@ def apart_mm(a: Standing, b: Standing) -> float:
     return max(-_overlap(i, j) for i, j in zip(a.span, b.span, strict=True))
 
 
-@lru_cache(maxsize=256)
+@kept
 def place_all(
     enclosure: Enclosure, bodies: tuple[Body, ...], pinned: tuple[Standing, ...]
 ) -> tuple[tuple[Standing, ...], tuple[Body, ...]]:

@@ -184,10 +184,12 @@ def _facing(panel: Panel, sky: Sky, day_starts: Ints) -> tuple[Floats, Floats]:
 
 
 def power_from_light(power_w: float, power_per_k: float, light: Light) -> Floats:
-    """(steps,) DC power [W] by PVWatts with dirt and mismatch taken off."""
-    from pvlib import pvsystem
+    """(steps,) DC power [W] by PVWatts with dirt and mismatch taken off.
 
-    watts = pvsystem.pvwatts_dc(light.effective, light.cell_c, power_w, power_per_k)
+    Source: Dobos, PVWatts Version 5 Manual, NREL/TP-6A20-62641 (2014), equation 8.
+    """
+    warm = light.cell_c - STC_C
+    watts = light.effective * 0.001 * power_w * (1.0 + power_per_k * warm)
     return np.asarray(np.maximum(watts, 0.0) * DIRT_SHARE * MISMATCH_SHARE)
 
 

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, fields, replace
-from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
 
+from oddkettle.core.kept import kept, shelved
 from oddkettle.core.trip import Grid, Site
 
 Floats = NDArray[np.float64]
@@ -34,7 +34,7 @@ def clear_sky(site: Site, grid: Grid) -> Sky:
     return sky_at(site, int(grid.starts_utc[0].astype(np.int64)), grid.steps, grid.step_min * 60)
 
 
-@lru_cache(maxsize=16)
+@shelved(Sky)
 def sky_at(site: Site, first_s: int, steps: int, step_s: int) -> Sky:
     """`clear_sky` for steps from a UTC second on, kept."""
     return sky_of(site, np.asarray(first_s + step_s * (np.arange(steps) + 0.5), np.float64))
@@ -85,7 +85,7 @@ def grid_key(grid: Grid) -> tuple[int, int, bytes]:
     return first, grid.step_min * 60, grid.day_starts.astype(np.int64).tobytes()
 
 
-@lru_cache(maxsize=16)
+@kept
 def trip_sky_at(sites: tuple[Site, ...], first_s: int, step_s: int, days: bytes) -> Sky:
     """`trip_sky` for the grid of that `grid_key`, kept."""
     starts = np.frombuffer(days, np.int64)

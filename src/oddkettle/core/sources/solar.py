@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import lru_cache
 from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
 from oddkettle.core.fault import PlanFault
+from oddkettle.core.kept import shelved
 from oddkettle.core.profile import Profile
 from oddkettle.core.sources.panel import (
     DIRT_SHARE,
@@ -130,7 +130,7 @@ def check_array(array: SunInput, where: tuple[str | int, ...]) -> None:
         )
 
 
-@lru_cache(maxsize=64)
+@shelved(Light)
 def _light_cached(
     panel: Panel, sites: tuple[Site, ...], first_s: int, step_s: int, days: bytes, clear: bytes,
     air: bytes,

@@ -16,13 +16,13 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
-from functools import lru_cache
 from zlib import crc32
 
 import numpy as np
 from numpy.typing import NDArray
 
 from oddkettle.core.fault import PlanFault
+from oddkettle.core.kept import shelved
 from oddkettle.core.weather.words import SkyWord
 
 Floats = NDArray[np.float64]
@@ -249,7 +249,7 @@ def draw_day(trip: SkyTrip, chain: Chain, d: int, again: str = "") -> tuple[SkyD
     return drawn, replace(chain, z=z, warmth=warmth)
 
 
-@lru_cache(maxsize=32)
+@shelved(Skies)
 def draw_skies(
     first_day: date, latitude: float, prospects: tuple[Prospect, ...], doubt: Doubt, count: int
 ) -> Skies:

@@ -7,11 +7,10 @@ shapes; a future picks one a day.
 
 from __future__ import annotations
 
-from functools import lru_cache
-
 import numpy as np
 from numpy.typing import NDArray
 
+from oddkettle.core.kept import kept
 from oddkettle.core.kernel.constants import MAX_CLEARNESS, MIN_CLEARNESS
 from oddkettle.core.trip import Grid, Site
 from oddkettle.core.units import MINUTES_PER_DAY, SECONDS_PER_MINUTE
@@ -33,17 +32,17 @@ SECONDS_PER_DAY = MINUTES_PER_DAY * SECONDS_PER_MINUTE
 SHAPE_SEED = 512
 
 
-@lru_cache(maxsize=1)
+@kept
 def _raw_shapes() -> tuple[Floats, Floats]:
     """(slow, quick), each (SHAPES, SLOTS) of unit variance, from midnight by the sun."""
-    from scipy.signal import lfilter
-
     rng = np.random.default_rng(SHAPE_SEED)
     parts = []
     for keeps in (SLOW_HOURLY ** (FINE_MIN / 60.0), QUICK):
         noise = rng.standard_normal((SHAPES, SLOTS))
         noise[:, 1:] *= (1.0 - keeps**2) ** 0.5
-        parts.append(np.asarray(lfilter([1.0], [1.0, -keeps], noise, axis=1), np.float64))
+        for slot in range(1, SLOTS):
+            noise[:, slot] += keeps * noise[:, slot - 1]
+        parts.append(noise)
     return parts[0], parts[1]
 
 

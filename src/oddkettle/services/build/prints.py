@@ -6,14 +6,13 @@ from collections.abc import Mapping
 from types import MappingProxyType
 from typing import Literal, get_args
 
-from pydantic import BaseModel
-
 from oddkettle.core.build.parts import Known
 from oddkettle.formats.booklet.booklet import SECTIONS, Section, print_sections
 from oddkettle.formats.parts_csv import parts_csv, read_parts_csv
 from oddkettle.formats.schematic_svg import schematic_svg
 from oddkettle.plan import Plan
 from oddkettle.plan.build import OwnedPart
+from oddkettle.plan.lazy import LazyModel
 from oddkettle.services.build.ticks import list_ticks
 from oddkettle.services.build.work import work_out
 from oddkettle.services.clock import now_utc
@@ -37,7 +36,7 @@ SHEETS: dict[str, tuple[Section, ...]] = {
 TYPES = {"pdf": "application/pdf", "svg": "image/svg+xml", "csv": "text/csv"}
 
 
-class PricesRead(BaseModel):
+class PricesRead(LazyModel):
     """What a table of prices said of this plan's parts."""
 
     parts: list[OwnedPart]

@@ -4,10 +4,9 @@ from __future__ import annotations
 
 from typing import Literal
 
-from pydantic import BaseModel
-
 from oddkettle.core.build.connectors import ConnectorKey
 from oddkettle.core.build.fuses import Family
+from oddkettle.plan.lazy import LazyModel
 from oddkettle.services.reference import CautionText
 from oddkettle.services.remedies import JudgementReport
 from oddkettle.services.report import Said
@@ -17,14 +16,14 @@ ShapeKind = Literal["box", "fuse", "breaker", "switch", "shunt", "battery", "bar
 FaceName = Literal["front", "back", "left", "right"]
 
 
-class Choosable(BaseModel):
+class Choosable(LazyModel):
     """Something to choose, and its name."""
 
     key: str
     says: str
 
 
-class CircuitReport(BaseModel):
+class CircuitReport(LazyModel):
     """One circuit, with what was chosen, by whom, and why."""
 
     key: str
@@ -75,14 +74,14 @@ class CircuitReport(BaseModel):
     spare_a: float
 
 
-class SizeChoice(BaseModel):
+class SizeChoice(LazyModel):
     """A cable size."""
 
     area_mm2: float
     says: str
 
 
-class FamilyChoice(BaseModel):
+class FamilyChoice(LazyModel):
     """A family of fuses."""
 
     key: Family
@@ -91,7 +90,7 @@ class FamilyChoice(BaseModel):
     breaks_a: float
 
 
-class WireLine(BaseModel):
+class WireLine(LazyModel):
     """A conductor of the schematic [mm]."""
 
     points: list[list[float]]
@@ -100,7 +99,7 @@ class WireLine(BaseModel):
     negative: bool
 
 
-class DrawnShape(BaseModel):
+class DrawnShape(LazyModel):
     """A symbol of the schematic [mm]."""
 
     kind: ShapeKind
@@ -113,7 +112,7 @@ class DrawnShape(BaseModel):
     lines: list[str]
 
 
-class DrawnLabel(BaseModel):
+class DrawnLabel(LazyModel):
     """Words of the schematic [mm]."""
 
     x: float
@@ -125,7 +124,7 @@ class DrawnLabel(BaseModel):
     bold: bool
 
 
-class Drawing(BaseModel):
+class Drawing(LazyModel):
     """The schematic as plain shapes."""
 
     width: float
@@ -135,7 +134,7 @@ class Drawing(BaseModel):
     labels: list[DrawnLabel]
 
 
-class PartLine(BaseModel):
+class PartLine(LazyModel):
     """A line of the parts list; price and weight are of all of it."""
 
     key: str
@@ -155,7 +154,7 @@ class PartLine(BaseModel):
     height_mm: float | None
 
 
-class PartsReport(BaseModel):
+class PartsReport(LazyModel):
     """The parts list and what it comes to."""
 
     lines: list[PartLine]
@@ -171,7 +170,7 @@ class PartsReport(BaseModel):
     """Against a ready-made unit of the same nameplate energy and the same use, in words."""
 
 
-class BodyReport(BaseModel):
+class BodyReport(LazyModel):
     """Something in its place: size, corner and span [mm]."""
 
     key: str
@@ -191,7 +190,7 @@ class BodyReport(BaseModel):
     pinned: bool
 
 
-class ClashReport(BaseModel):
+class ClashReport(LazyModel):
     """What does not go, and what would."""
 
     code: str
@@ -201,7 +200,7 @@ class ClashReport(BaseModel):
     remedy: str
 
 
-class EnclosureReport(BaseModel):
+class EnclosureReport(LazyModel):
     """The box: inner sizes [mm]."""
 
     length_mm: float
@@ -213,7 +212,7 @@ class EnclosureReport(BaseModel):
     proposed: bool
 
 
-class FitReport(BaseModel):
+class FitReport(LazyModel):
     """Where everything stands and what is wrong with it."""
 
     bodies: list[BodyReport]
@@ -224,7 +223,7 @@ class FitReport(BaseModel):
     lift: str
 
 
-class FittingReport(BaseModel):
+class FittingReport(LazyModel):
     """Something on a face [mm]."""
 
     key: str
@@ -240,7 +239,7 @@ class FittingReport(BaseModel):
     pinned: bool
 
 
-class FaceReport(BaseModel):
+class FaceReport(LazyModel):
     """One face: its outer size [mm]."""
 
     face: FaceName
@@ -248,7 +247,7 @@ class FaceReport(BaseModel):
     height_mm: float
 
 
-class FaceFaultReport(BaseModel):
+class FaceFaultReport(LazyModel):
     """What does not go on a face."""
 
     face: FaceName | None
@@ -257,7 +256,7 @@ class FaceFaultReport(BaseModel):
     remedy: str
 
 
-class FacesReport(BaseModel):
+class FacesReport(LazyModel):
     """All faces."""
 
     sizes: list[FaceReport]
@@ -265,7 +264,7 @@ class FacesReport(BaseModel):
     faults: list[FaceFaultReport]
 
 
-class CheckReport(BaseModel):
+class CheckReport(LazyModel):
     """One line of a checklist."""
 
     key: str
@@ -274,7 +273,7 @@ class CheckReport(BaseModel):
     why: str
 
 
-class ChecklistReport(BaseModel):
+class ChecklistReport(LazyModel):
     """A checklist."""
 
     key: str
@@ -283,7 +282,7 @@ class ChecklistReport(BaseModel):
     checks: list[CheckReport]
 
 
-class CauseReport(BaseModel):
+class CauseReport(LazyModel):
     """A cause of a symptom."""
 
     key: str
@@ -293,7 +292,7 @@ class CauseReport(BaseModel):
     then: str
 
 
-class SymptomReport(BaseModel):
+class SymptomReport(LazyModel):
     """A symptom with its causes, the likeliest first."""
 
     key: str
@@ -301,7 +300,7 @@ class SymptomReport(BaseModel):
     causes: list[CauseReport]
 
 
-class MovedReport(BaseModel):
+class MovedReport(LazyModel):
     """Where everything stands: all that changes while something is moved."""
 
     enclosure: EnclosureReport

@@ -5,9 +5,10 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Annotated
 
-from pydantic import BaseModel, Field, StringConstraints
+from pydantic import Field, StringConstraints
 
 from oddkettle.core.trip import zone_named
+from oddkettle.plan.lazy import LazyModel
 from oddkettle.services.clock import now_utc
 from oddkettle.services.entries import TICKED, Detail
 from oddkettle.services.log import detail_of
@@ -18,7 +19,7 @@ AFRESH = "afresh"
 """Stands for a whole list that is begun anew."""
 
 
-class NewTick(BaseModel):
+class NewTick(LazyModel):
     """A check that was done: its list and key, and its words as they were read."""
 
     checklist: Annotated[str, StringConstraints(pattern=r"^[a-z-]{1,40}$")]
@@ -28,7 +29,7 @@ class NewTick(BaseModel):
     )
 
 
-class Tick(BaseModel):
+class Tick(LazyModel):
     """A tick in force: which, and when."""
 
     entry: int
@@ -37,7 +38,7 @@ class Tick(BaseModel):
     at_local: str
 
 
-class Ticks(BaseModel):
+class Ticks(LazyModel):
     """The ticks in force, and the last one of each check before its list was begun anew."""
 
     now: list[Tick]

@@ -2,12 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-from functools import lru_cache
-
 from oddkettle.core.build import sayings
 from oddkettle.core.build.choose import board_of
-from oddkettle.core.build.circuits import Board, Circuit, Wiring
+from oddkettle.core.build.circuits import Board, Circuit
 from oddkettle.core.build.connectors import CONNECTORS
 from oddkettle.core.build.copper import sizes_of
 from oddkettle.core.build.faces import FacePlan
@@ -18,18 +15,18 @@ from oddkettle.core.build.whole import Building, Layout, build_up, lay_out
 from oddkettle.core.cautions import cautions_for
 from oddkettle.core.judgement import Judgement, wiring
 from oddkettle.core.judgement.evidence import SEVERITIES, Evidence
+from oddkettle.core.kept import KEPT
 from oddkettle.core.ledger import keep_books
 from oddkettle.core.outlook import lowest
 from oddkettle.core.run import Run
 from oddkettle.plan import Plan
-from oddkettle.plan.case import wiring_from
 from oddkettle.plan.wishes import wishes_from
 from oddkettle.services.build import report as doc
 from oddkettle.services.compare import as_ready_made
 from oddkettle.services.reference import CautionText
 from oddkettle.services.remedies import report_judgement
 from oddkettle.services.report import Said
-from oddkettle.services.skies import run_plan
+from oddkettle.services.run_cache import plan_digest, run_plan
 
 
 def work_out(plan: Plan) -> tuple[Building, tuple[Judgement, ...]]:
@@ -43,25 +40,14 @@ def work_out(plan: Plan) -> tuple[Building, tuple[Judgement, ...]]:
 
 def _run_of(plan: Plan) -> tuple[Run, Board]:
     """The plan's run and circuits. While a part is moved neither changes: they are kept."""
-    return _kept_board(plan.model_dump_json(exclude={"build"}), wiring_from(plan.build))
+    run = run_plan(plan)
+    board = KEPT.ask(("board", plan_digest(plan), run.case.wiring), lambda: board_of(run))
+    return run, board
 
 
-@lru_cache(maxsize=4)
-def _kept_run(text: str) -> Run:
-    return run_plan(Plan.model_validate_json(text))
-
-
-@lru_cache(maxsize=4)
-def _kept_board(text: str, wiring: Wiring) -> tuple[Run, Board]:
-    run = _kept_run(text)
-    run = replace(run, case=replace(run.case, wiring=wiring))
-    return run, board_of(run)
-
-
-@lru_cache(maxsize=4)
-def _kept_low_of_unit(text: str) -> float:
+def _low_of_unit(plan: Plan) -> float:
     """Lowest level 0..1 of the same use on a ready-made unit of the same nameplate energy."""
-    return lowest(run_plan(as_ready_made(Plan.model_validate_json(text)))).soc
+    return lowest(run_plan(as_ready_made(plan))).soc
 
 
 def report_moved(plan: Plan) -> doc.MovedReport:
@@ -289,7 +275,7 @@ def _against_ready_made(plan: Plan, building: Building) -> str:
         return "This plan is a ready-made unit."
     unit, totals = building.ready_made, building.totals
     here = 100 * lowest(building.run).soc
-    there = 100 * _kept_low_of_unit(plan.model_dump_json(exclude={"build"}))
+    there = 100 * _low_of_unit(plan)
     panels = [line for line in building.lines if line.article.group == "panels"]
     low = totals.all_low - sum(line.euro_low for line in panels)
     high = totals.all_high - sum(line.euro_high for line in panels)

@@ -6,12 +6,11 @@ from collections.abc import Iterator
 from datetime import timedelta
 from typing import Any, Literal
 
-from pydantic import BaseModel
-
 from oddkettle.core import prices
 from oddkettle.core.prices import Tag
 from oddkettle.plan import Plan
 from oddkettle.plan.box import PanelModel, SunModel, VehicleModel
+from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.trip import BlockModel
 from oddkettle.plan.use import ApplianceModel, FridgePattern
 from oddkettle.services.remedies import Edit
@@ -34,14 +33,14 @@ Moment = tuple[int, int]
 Group = Literal["sun", "vehicle", "mains", "battery", "use"]
 
 
-class Range(BaseModel):
+class Range(LazyModel):
     """Between two figures."""
 
     low: float
     high: float
 
 
-class Candidate(BaseModel):
+class Candidate(LazyModel):
     """One change: what it is, the edits that make it, and what it costs and weighs more."""
 
     key: str

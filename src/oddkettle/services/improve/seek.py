@@ -5,11 +5,12 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from typing import Literal
 
-from pydantic import BaseModel, Field, ValidationError
+from pydantic import Field, ValidationError
 
 from oddkettle.plan import Plan
 from oddkettle.plan.box import PanelModel
 from oddkettle.plan.complaints import Complaint, PlanRefused
+from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.quantities import SurePercent
 from oddkettle.services.improve.candidates import (
     Moment,
@@ -20,8 +21,8 @@ from oddkettle.services.improve.candidates import (
     more_blocks,
     said_day,
 )
-from oddkettle.services.odds import ensemble_of
 from oddkettle.services.remedies import Edit, Remedy, with_edits
+from oddkettle.services.run_cache import ensemble_of
 
 Knob = Literal["drive", "hookup", "panel", "appliance", "battery"]
 LOOKS = 6
@@ -33,7 +34,7 @@ DUTY_STEP = 5
 Certainty = Callable[[Plan], float]
 
 
-class Goal(BaseModel):
+class Goal(LazyModel):
     """What is sought: how sure (percent of futures), by turning which knob."""
 
     sure_percent: SurePercent = 95
@@ -44,7 +45,7 @@ class Goal(BaseModel):
     """The appliance or the array."""
 
 
-class Tried(BaseModel):
+class Tried(LazyModel):
     """One value of the knob and how often the plan lasts with it."""
 
     kind: Literal["tried"] = "tried"
@@ -52,7 +53,7 @@ class Tried(BaseModel):
     lasts_percent: float
 
 
-class Sought(BaseModel):
+class Sought(LazyModel):
     """The answer: the least value that is enough, or none in reach."""
 
     kind: Literal["sought"] = "sought"
@@ -65,7 +66,7 @@ class Sought(BaseModel):
     try_it: Remedy | None
 
 
-class _Knob(BaseModel):
+class _Knob(LazyModel):
     """A knob: its values in the order in which they help more, and what each edits."""
 
     unit: str

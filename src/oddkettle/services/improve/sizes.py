@@ -8,7 +8,6 @@ from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
-from pydantic import BaseModel
 
 from oddkettle.core import prices
 from oddkettle.core.case import Case
@@ -26,6 +25,7 @@ from oddkettle.core.sizing import (
 from oddkettle.plan import Plan
 from oddkettle.plan.case import case_from_plan
 from oddkettle.plan.complaints import Complaint, PlanRefused, from_fault
+from oddkettle.plan.lazy import LazyModel
 from oddkettle.services.improve.candidates import edit
 from oddkettle.services.remedies import Edit, Remedy
 
@@ -39,7 +39,7 @@ MOST_STEPS = 120_000_000
 """More simulated steps than this are not begun: a long trip gets fewer designs."""
 
 
-class Sized(BaseModel):
+class Sized(LazyModel):
     """One box of the search."""
 
     panel_w: float
@@ -54,7 +54,7 @@ class Sized(BaseModel):
     front: bool = False
 
 
-class SizesStart(BaseModel):
+class SizesStart(LazyModel):
     """What comes first: how many designs follow, and the plan's own place."""
 
     kind: Literal["start"] = "start"
@@ -64,7 +64,7 @@ class SizesStart(BaseModel):
     own: Sized
 
 
-class SizesPart(BaseModel):
+class SizesPart(LazyModel):
     """Designs as they are found; those of a later part replace the same sizes before."""
 
     kind: Literal["part"] = "part"
@@ -73,7 +73,7 @@ class SizesPart(BaseModel):
     designs: list[Sized]
 
 
-class SizesEnd(BaseModel):
+class SizesEnd(LazyModel):
     """The front: no other design is as cheap, as light and as sure."""
 
     kind: Literal["end"] = "end"

@@ -7,20 +7,22 @@ from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
-from pydantic import BaseModel, ValidationError
+from pydantic import ValidationError
 
 from oddkettle.core.chances import difference, quantiles
 from oddkettle.core.ensemble import Ensemble
 from oddkettle.plan import Plan
 from oddkettle.plan.complaints import PlanRefused
+from oddkettle.plan.lazy import LazyModel
 from oddkettle.services.improve.candidates import Candidate, candidates_of
-from oddkettle.services.odds import Band, ensemble_of
+from oddkettle.services.odds import Band
 from oddkettle.services.remedies import with_edits
+from oddkettle.services.run_cache import ensemble_of
 from oddkettle.services.sums.odds import change_sum, odds_sum
 from oddkettle.services.sums.sheet import Sum
 
 
-class Weighed(BaseModel):
+class Weighed(LazyModel):
     """One change, and what it buys over the same futures."""
 
     kind: Literal["change"] = "change"
@@ -37,7 +39,7 @@ class Weighed(BaseModel):
     """How its odds were made."""
 
 
-class Weighing(BaseModel):
+class Weighing(LazyModel):
     """What comes first: the plan as it is, and how many changes will follow."""
 
     kind: Literal["base"] = "base"

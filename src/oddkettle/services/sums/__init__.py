@@ -6,10 +6,10 @@ from collections.abc import Callable
 
 from oddkettle.core.run import Run
 from oddkettle.plan import Plan
-from oddkettle.services.odds import ensemble_of
+from oddkettle.services.missing import NoSuchFigure
 from oddkettle.services.report import Period, RunReport
+from oddkettle.services.run_cache import Sky, ensemble_of, run_plan
 from oddkettle.services.simulate import report_run
-from oddkettle.services.skies import Sky, run_plan
 from oddkettle.services.sums import bank, flows, use
 from oddkettle.services.sums.odds import odds_sum
 from oddkettle.services.sums.sheet import Constant, Sum, SumLine
@@ -41,10 +41,6 @@ OF_ONE: dict[str, Callable[[Run, Period, str, str], Sum | None]] = {
     "draw": flows.draw_sum,
 }
 """Figures of one part over a day or the trip."""
-
-
-class NoSuchFigure(Exception):
-    """There is no sum of that name, or not of that part or day."""
 
 
 def explain(plan: Plan, figure: str, day: int | None = None, sky: Sky = "expected") -> Sum:
@@ -86,4 +82,4 @@ def _explain(
     return WHOLE[kind](run, report) if kind in WHOLE else None
 
 
-__all__ = ["OF_ONE", "OVER", "WHOLE", "Constant", "NoSuchFigure", "Sum", "SumLine", "explain"]
+__all__ = ["OF_ONE", "OVER", "WHOLE", "Constant", "Sum", "SumLine", "explain"]

@@ -5,13 +5,14 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Literal
 
-from pydantic import BaseModel
+from pydantic import Field
 
 from oddkettle.core.chemistry.data import Source as Origin
+from oddkettle.plan.lazy import LazyModel
 from oddkettle.services.report import Amount, Said
 
 
-class SumLine(BaseModel):
+class SumLine(LazyModel):
     """One line: what, how much in either unit, and how it enters the sum."""
 
     says: str
@@ -22,7 +23,7 @@ class SumLine(BaseModel):
     """The figure that this line opens to, over the same span."""
 
 
-class Constant(BaseModel):
+class Constant(LazyModel):
     """A number that the sum rests on, and where it comes from."""
 
     says: str
@@ -30,13 +31,13 @@ class Constant(BaseModel):
     source: str
 
 
-class Sum(BaseModel):
+class Sum(LazyModel):
     """How one figure was made."""
 
     title: str
     says: str
     lines: list[SumLine]
-    constants: list[Constant] = []
+    constants: list[Constant] = Field(default_factory=list)
 
 
 def amount_said(ah: float, wh: float) -> Said:

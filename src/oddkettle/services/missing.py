@@ -1,0 +1,11 @@
+"""What somebody asks for and is not there."""
+
+from __future__ import annotations
+
+
+class NoSuchStep(Exception):
+    """The run has no such step."""
+
+
+class NoSuchFigure(Exception):
+    """There is no sum of that name, or not of that part or day."""

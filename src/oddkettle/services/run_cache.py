@@ -1,0 +1,113 @@
+"""A plan's case, run and futures, each made once: every page's figures come from the same ones.
+
+They are kept by the digest of the plan's document and the sky, so what the preview ran is what its
+sums, instants, judgements and the Build page read. How the box is wired changes no run: it is left
+out of the digest and put back into the case that is handed out.
+"""
+
+from __future__ import annotations
+
+import hashlib
+from collections.abc import Callable
+from dataclasses import replace
+from typing import Literal, TypeVar, get_args
+
+from oddkettle.core.case import Case
+from oddkettle.core.chances import of_ten
+from oddkettle.core.ensemble import Ensemble, run_ensemble
+from oddkettle.core.fault import PlanFault
+from oddkettle.core.future import draw_futures, future_of
+from oddkettle.core.kept import KEPT
+from oddkettle.core.kernel.compiler import cache_root
+from oddkettle.core.run import Run, World, build_world, drive_world, simulate, trip_grid
+from oddkettle.plan import Plan
+from oddkettle.plan.case import case_from_plan, wiring_from
+from oddkettle.plan.complaints import PlanRefused, from_fault
+from oddkettle.store.table_shelf import TableShelf
+
+Sky = Literal["expected", "worst", "middling", "best"]
+SKIES: tuple[Sky, ...] = get_args(Sky)
+QUICK_STEP_MIN, DRAG_STEP_MIN = 15, 30
+"""For many variants a third of the steps, and while something is dragged a sixth. On the demo trip
+2 and 4 futures in 100 more last then than at 5 min (`bench/futures.py` prints it)."""
+T = TypeVar("T")
+
+
+def keep_on_disk() -> None:
+    """Keep tables of sun and light in the user's cache folder too."""
+    KEPT.shelf = TableShelf(cache_root() / "tables")
+
+
+def plan_digest(plan: Plan) -> str:
+    """What names a plan as far as its run goes."""
+    text = plan.model_dump_json(exclude={"build"})
+    return hashlib.sha256(text.encode()).hexdigest()
+
+
+def run_plan(plan: Plan, sky: Sky = "expected") -> Run:
+    """A plan's run in the expected future, or in one that stands for its tenth of them.
+
+    Raises PlanRefused where parts contradict each other.
+    """
+    digest = plan_digest(plan)
+    run = _asked(
+        ("run", digest, sky),
+        lambda: (
+            drive_world(*_world(plan, digest)) if sky == "expected" else _of_ten(plan, digest, sky)
+        ),
+    )
+    return replace(run, case=replace(run.case, wiring=wiring_from(plan.build)))
+
+
+def ensemble_of(
+    plan: Plan, count: int | None = None, *, quick: bool = False, drag: bool = False
+) -> Ensemble:
+    """A plan's futures, run: as many as it asks for; `quick` and `drag` at coarser steps.
+
+    Raises PlanRefused, also for a number that cannot be.
+    """
+    futures = plan.assumptions.futures if count is None else count
+    step_min = DRAG_STEP_MIN if drag else QUICK_STEP_MIN if quick else 0
+    return _ensemble(plan, plan_digest(plan), futures, step_min)
+
+
+def _ensemble(plan: Plan, digest: str, futures: int, step_min: int = 0) -> Ensemble:
+    def run() -> Ensemble:
+        case, world = _world(plan, digest, step_min)
+        return run_ensemble(case, futures, world=world)
+
+    return _asked(("ensemble", digest, futures, step_min), run)
+
+
+def _world(plan: Plan, digest: str, step_min: int = 0) -> tuple[Case, World]:
+    """A plan's case at no finer steps than these, with its forcing laid."""
+
+    def lay() -> tuple[Case, World]:
+        case = case_from_plan(plan)
+        if step_min > case.step_min:
+            case = replace(case, step_min=step_min)
+        return case, build_world(case)
+
+    return _asked(("world", digest, step_min), lay)
+
+
+def _of_ten(plan: Plan, digest: str, sky: Sky) -> Run:
+    case, _ = _world(plan, digest)
+    count = plan.assumptions.futures
+    i = of_ten(_ensemble(plan, digest, count))[sky]
+    futures = draw_futures(case, count)
+    skies = futures.skies
+    its_own = replace(
+        case,
+        clearness=tuple(skies.clearness[i].tolist()),
+        low_c=tuple(skies.low_c[i].tolist()),
+        high_c=tuple(skies.high_c[i].tolist()),
+    )
+    return simulate(its_own, future_of(case, trip_grid(case), futures, i))
+
+
+def _asked(key: tuple[object, ...], make: Callable[[], T]) -> T:
+    try:
+        return KEPT.ask(key, make)
+    except PlanFault as fault:
+        raise PlanRefused([from_fault(fault)]) from None
