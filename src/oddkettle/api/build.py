@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 from fastapi import APIRouter, Response
-from pydantic import Field
+from pydantic import BaseModel, Field
 
 from oddkettle.api.problems import PROBLEMS
 from oddkettle.formats.parts_csv import MOST_BYTES
 from oddkettle.plan import Plan
-from oddkettle.plan.lazy import LazyModel
 from oddkettle.services.build import prints, ticks
 from oddkettle.services.build.prints import PricesRead, PrintName
 from oddkettle.services.build.report import BuildReport, MovedReport
@@ -37,7 +36,7 @@ def against_ready_made(document: Plan) -> AgainstUnit:
     return against_unit(document)
 
 
-class PriceTable(LazyModel):
+class PriceTable(BaseModel):
     """A plan, and a parts list with prices as CSV."""
 
     document: Plan

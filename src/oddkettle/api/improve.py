@@ -62,7 +62,7 @@ def weigh_changes(document: Plan) -> StreamingResponse:
     return lines_of(weigh(document))
 
 
-class GoalOf(LazyModel):
+class GoalOf(BaseModel):
     """A plan, and the goal sought."""
 
     document: Plan
@@ -81,7 +81,7 @@ def sizes(document: Plan) -> StreamingResponse:
     return lines_of(search_sizes(document))
 
 
-class SizesOf(LazyModel):
+class SizesOf(BaseModel):
     """A plan, and the sizes to give its box."""
 
     document: Plan

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Annotated
 
 from fastapi import APIRouter, Request, Response
-from pydantic import StringConstraints
+from pydantic import BaseModel, StringConstraints
 
 from oddkettle.api.problems import PROBLEMS
 from oddkettle.plan import Plan
@@ -16,7 +16,7 @@ from oddkettle.services.plans import OpenPlan, PlanTitle
 router = APIRouter(prefix="/api/plans", tags=["plans"], responses=PROBLEMS)
 
 
-class Save(LazyModel):
+class Save(BaseModel):
     """A plan to save, and the revision that its writer started from."""
 
     base_revision: int

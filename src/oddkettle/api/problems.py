@@ -25,7 +25,7 @@ class Problem(LazyModel):
     title: str
     status: int
     detail: str
-    complaints: list[Complaint] = Field(default_factory=list)
+    complaints: list[Complaint] = Field(default=[])
     current_revision: int | None = None
 
 

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from fastapi import APIRouter, Response
+from pydantic import BaseModel
 
 from oddkettle.api.problems import PROBLEMS
 from oddkettle.plan import Plan
-from oddkettle.plan.lazy import LazyModel
 from oddkettle.services.instant import report_instant
 from oddkettle.services.measure import Counted, MeasuredReport, measure_appliance
 from oddkettle.services.reference import Reference, reference
@@ -55,7 +55,7 @@ def instant(document: Plan, step: int, sky: Sky = "expected") -> InstantReport:
     return report_instant(document, step, sky)
 
 
-class MeasureIt(LazyModel):
+class MeasureIt(BaseModel):
     """A plan, and what was read of one of its appliances."""
 
     document: Plan

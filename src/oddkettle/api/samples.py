@@ -9,12 +9,11 @@ from typing import Annotated
 
 from fastapi import APIRouter, Query, Request
 from fastapi.responses import Response, StreamingResponse
-from pydantic import Field, ValidationError
+from pydantic import BaseModel, Field, ValidationError
 from starlette.concurrency import run_in_threadpool
 
 from oddkettle.api.problems import PROBLEMS
 from oddkettle.formats.monitor_csv import Mapping
-from oddkettle.plan.lazy import LazyModel
 from oddkettle.services import files, monitor
 from oddkettle.services.entries import refused
 from oddkettle.services.files import Shape, TablePreview, What
@@ -52,7 +51,7 @@ def see_samples(
     return view(plan_id, since, until, points)
 
 
-class MonitorAddress(LazyModel):
+class MonitorAddress(BaseModel):
     """Where a monitor is listened to; nothing is to no monitor."""
 
     address: str | None = Field(max_length=200)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from pydantic import Field, model_validator
+from pydantic import ConfigDict, Field, model_validator
 from pydantic_core import PydanticCustomError
 
 from oddkettle.plan.box import Box
@@ -113,6 +113,9 @@ class Assumptions(Part):
 
 class Plan(Part):
     """One plan: what is used, from which box, on which trip, under which assumptions, built how."""
+
+    # The whole is built at once, and its pieces with it; alone they are seldom asked for.
+    model_config = ConfigDict(defer_build=False)
 
     format: Literal["oddkettle-plan"] = FORMAT  # type: ignore[assignment]
     version: Literal[2] = VERSION  # type: ignore[assignment]

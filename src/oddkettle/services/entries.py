@@ -5,12 +5,11 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Annotated, Literal, get_args
 
-from pydantic import ConfigDict, Field, StringConstraints
+from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 
 from oddkettle.core.weather.words import SKY_WORDS
 from oddkettle.plan import Plan
 from oddkettle.plan.complaints import Complaint, PlanRefused
-from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.trip import SkyKey
 
 ReadingKind = Literal[
@@ -37,7 +36,7 @@ LONGEST_SPAN_H = 72.0
 Counted = Annotated[float, Field(ge=0, le=MOST_COUNTED)]
 
 
-class Detail(LazyModel):
+class Detail(BaseModel):
     """What an entry says besides its value, by its kind."""
 
     model_config = ConfigDict(extra="forbid", allow_inf_nan=False)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Annotated
 
-from pydantic import Field, StringConstraints
+from pydantic import BaseModel, Field, StringConstraints
 
 from oddkettle.core.trip import zone_named
 from oddkettle.plan.lazy import LazyModel
@@ -19,7 +19,7 @@ AFRESH = "afresh"
 """Stands for a whole list that is begun anew."""
 
 
-class NewTick(LazyModel):
+class NewTick(BaseModel):
     """A check that was done: its list and key, and its words as they were read."""
 
     checklist: Annotated[str, StringConstraints(pattern=r"^[a-z-]{1,40}$")]

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from typing import Literal
 
-from pydantic import Field, ValidationError
+from pydantic import BaseModel, Field, ValidationError
 
 from oddkettle.plan import Plan
 from oddkettle.plan.box import PanelModel
@@ -34,7 +34,7 @@ DUTY_STEP = 5
 Certainty = Callable[[Plan], float]
 
 
-class Goal(LazyModel):
+class Goal(BaseModel):
     """What is sought: how sure (percent of futures), by turning which knob."""
 
     sure_percent: SurePercent = 95

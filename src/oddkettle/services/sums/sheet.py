@@ -37,7 +37,7 @@ class Sum(LazyModel):
     title: str
     says: str
     lines: list[SumLine]
-    constants: list[Constant] = Field(default_factory=list)
+    constants: list[Constant] = Field(default=[])
 
 
 def amount_said(ah: float, wh: float) -> Said:
