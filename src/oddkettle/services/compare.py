@@ -74,8 +74,8 @@ def compare(plan_ids: list[int]) -> Comparison:
     return Comparison(
         same_skies=same,
         variants=[
-            _variant(plan.id, plan.document.name, ensemble, ran[0], same)
-            for plan, ensemble in zip(opened, ran, strict=True)
+            _variant(plan.id, plan.document.name, ensemble, None if n == 0 else ran[0], same)
+            for n, (plan, ensemble) in enumerate(zip(opened, ran, strict=True))
         ],
         differences=differences(documents),
     )
@@ -123,10 +123,10 @@ def _same_skies(first: Ensemble, second: Ensemble) -> bool:
     )
 
 
-def _variant(plan_id: int, name: str, own: Ensemble, first: Ensemble, same: bool) -> Variant:
+def _variant(plan_id: int, name: str, own: Ensemble, first: Ensemble | None, same: bool) -> Variant:
     odds = report_odds(own)
-    if own is first or not same:
-        says = "" if own is first else "Other days or skies: not to be set against the first."
+    if first is None or not same:
+        says = "" if first is None else "Other days or skies: not to be set against the first."
         return Variant(plan_id=plan_id, name=name, odds=odds, points=0.0, clear=False, says=says)
     gained = difference(own.lasts, first.lasts)
     if gained.clear:

@@ -1,8 +1,8 @@
 """A plan's case, run and futures, each made once: every page's figures come from the same ones.
 
 They are kept by the digest of the plan's document and the sky, so what the preview ran is what its
-sums, instants, judgements and the Build page read. How the box is wired changes no run: it is left
-out of the digest and put back into the case that is handed out.
+sums, instants, judgements and the Build page read. How the box is built changes no run (a test
+holds that): it is left out of the digest, and the case that is handed out is always the plan's own.
 """
 
 from __future__ import annotations
@@ -21,7 +21,7 @@ from oddkettle.core.kept import KEPT
 from oddkettle.core.kernel.compiler import cache_root
 from oddkettle.core.run import Run, World, build_world, drive_world, simulate, trip_grid
 from oddkettle.plan import Plan
-from oddkettle.plan.case import case_from_plan, wiring_from
+from oddkettle.plan.case import case_from_plan
 from oddkettle.plan.complaints import PlanRefused, from_fault
 from oddkettle.store.table_shelf import TableShelf
 
@@ -40,8 +40,16 @@ def keep_on_disk() -> None:
 
 def plan_digest(plan: Plan) -> str:
     """What names a plan as far as its run goes."""
-    text = plan.model_dump_json(exclude={"build"})
+    return _digest(plan.model_dump_json(exclude={"build"}))
+
+
+def _digest(text: str) -> str:
     return hashlib.sha256(text.encode()).hexdigest()
+
+
+def case_of(plan: Plan) -> Case:
+    """A plan's case, made once. Raises PlanRefused."""
+    return _asked(("case", _digest(plan.model_dump_json())), lambda: case_from_plan(plan))
 
 
 def run_plan(plan: Plan, sky: Sky = "expected") -> Run:
@@ -56,7 +64,9 @@ def run_plan(plan: Plan, sky: Sky = "expected") -> Run:
             drive_world(*_world(plan, digest)) if sky == "expected" else _of_ten(plan, digest, sky)
         ),
     )
-    return replace(run, case=replace(run.case, wiring=wiring_from(plan.build)))
+    own = case_of(plan)
+    built = replace(run.case, wiring=own.wiring, surroundings=own.surroundings)
+    return replace(run, case=built)
 
 
 def ensemble_of(
@@ -83,7 +93,7 @@ def _world(plan: Plan, digest: str, step_min: int = 0) -> tuple[Case, World]:
     """A plan's case at no finer steps than these, with its forcing laid."""
 
     def lay() -> tuple[Case, World]:
-        case = case_from_plan(plan)
+        case = case_of(plan)
         if step_min > case.step_min:
             case = replace(case, step_min=step_min)
         return case, build_world(case)
