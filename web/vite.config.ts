@@ -1,9 +1,71 @@
 import tailwindcss from "@tailwindcss/vite";
 import react from "@vitejs/plugin-react";
-import { defineConfig } from "vite";
+import { defineConfig, type Plugin } from "vite";
+
+/** The faces of the first screen; the others are fetched when a letter asks for them. */
+const FIRST_FONTS = /(bricolage-grotesque-latin-opsz|atkinson-hyperlegible-next-latin-wght)-normal/;
+
+/** Fonts are found only after the styles were read, unless the page names them. */
+function preloadFonts(): Plugin {
+  return {
+    name: "preload-fonts",
+    transformIndexHtml(_, context) {
+      const files = Object.keys(context.bundle ?? {});
+      return files
+        .filter((file) => FIRST_FONTS.test(file))
+        .map((file) => ({
+          tag: "link",
+          attrs: {
+            rel: "preload",
+            href: `/${file}`,
+            as: "font",
+            type: "font/woff2",
+            crossorigin: "",
+          },
+          injectTo: "head" as const,
+        }));
+    },
+  };
+}
+
+/**
+ * Tells `public/early.js` which scripts each page needs, so that they are fetched along with the
+ * first one and not after it has run.
+ */
+function namePageScripts(): Plugin {
+  return {
+    name: "name-page-scripts",
+    transformIndexHtml: {
+      order: "post",
+      handler(_, context) {
+        const bundle = context.bundle ?? {};
+        const needs = (file: string, found: Set<string>) => {
+          const chunk = bundle[file];
+          if (found.has(file) || chunk?.type !== "chunk" || chunk.isEntry) return found;
+          found.add(file);
+          for (const other of chunk.imports) needs(other, found);
+          return found;
+        };
+        const pages: Record<string, string[]> = {};
+        for (const [file, chunk] of Object.entries(bundle)) {
+          const page = chunk.type === "chunk" && /^(\w+)Page$/.exec(chunk.name)?.[1];
+          if (page) pages[page.toLowerCase()] = [...needs(file, new Set())];
+        }
+        return [
+          {
+            tag: "script",
+            attrs: { type: "application/json", id: "page-scripts" },
+            children: JSON.stringify(pages),
+            injectTo: "head-prepend",
+          },
+        ];
+      },
+    },
+  };
+}
 
 export default defineConfig({
-  plugins: [react(), tailwindcss()],
-  build: { target: "es2022", chunkSizeWarningLimit: 900 },
+  plugins: [react(), tailwindcss(), preloadFonts(), namePageScripts()],
+  build: { target: "es2022" },
   server: { proxy: { "/api": "http://127.0.0.1:8765" } },
 });

@@ -19,6 +19,7 @@ if TYPE_CHECKING:
     from collections.abc import Callable
 
     from oddkettle.plan import Plan
+    from oddkettle.services.plans import PlanTitle
     from oddkettle.services.report import RunReport
     from oddkettle.settings import Settings
 
@@ -41,11 +42,11 @@ def main() -> None:
 
 def _serve(database: str, *, demo: bool) -> None:
     # Imported here so that --help and a bad plan file answer at once; nothing is tidied on the way
-    # (`early.py` takes that up again when all is loaded).
+    # (`serving.py` takes that up again when all is loaded).
     gc.disable()
     import uvicorn
 
-    from oddkettle.api.early import EarlyApp
+    from oddkettle.api.serving import Served
     from oddkettle.services.clock import now_utc
     from oddkettle.store.database import open_database
     from oddkettle.store.migrations import StoreTooNew
@@ -75,7 +76,7 @@ def _serve(database: str, *, demo: bool) -> None:
 
     typer.echo(f"Odd Kettle is at http://127.0.0.1:{settings.port}  (data: {settings.data})")
     uvicorn.run(
-        EarlyApp(settings.web, forecast_url, afterwards),
+        Served(settings.web, forecast_url, afterwards),
         host="127.0.0.1",
         port=settings.port,
         log_level="warning",
@@ -187,10 +188,21 @@ def _refuse_a_taken_port(port: int) -> None:
 
 
 def _warm() -> None:
-    from oddkettle.formats.plan_json import parse_plan
-    from oddkettle.services.simulate import report_plan
+    """Answer the first question of a page before it is asked: about the plans opened first."""
+    from oddkettle.services.plans import open_plan, titles
+    from oddkettle.services.simulate import written_report
+    from oddkettle.services.tracking import track_plan
 
-    report_plan(parse_plan(MOTH.read_bytes()), odds="full")
+    listed = titles()
+    # A browser opens the plan that it had last, most likely the one saved last, or the first.
+    for title in {t.id: t for t in (*listed[:1], *sorted(listed, key=_saved_at)[-1:])}.values():
+        plan = open_plan(title.id).document
+        written_report(plan, advice=True, odds="full", sky="expected")
+        track_plan(title.id)
+
+
+def _saved_at(title: PlanTitle) -> str:
+    return title.saved_at
 
 
 @app.command()

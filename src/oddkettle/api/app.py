@@ -4,23 +4,18 @@ from __future__ import annotations
 
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
-from pathlib import Path
 
 from fastapi import FastAPI
 from starlette.middleware.gzip import GZipMiddleware
 
 from oddkettle import __version__
 from oddkettle.api import build, forecast, improve, log, places, plans, runs, samples, track
-from oddkettle.api.pages import serve_pages
 from oddkettle.api.problems import add_problem_handlers
 from oddkettle.services import monitor
 
 
-def create_app(front_end: Path | None = None, forecast_url: str | None = None) -> FastAPI:
-    """The app; with `front_end` (a built folder) it serves that too.
-
-    `forecast_url` is where a forecast service is asked.
-    """
+def create_app(forecast_url: str | None = None) -> FastAPI:
+    """The whole API; `forecast_url` is where a forecast service is asked."""
     app = FastAPI(
         title="Odd Kettle", version=__version__, docs_url=None, redoc_url=None, lifespan=_listening
     )
@@ -39,8 +34,6 @@ def create_app(front_end: Path | None = None, forecast_url: str | None = None) -
         build.router,
     ):
         app.include_router(router)
-    if front_end is not None:
-        serve_pages(app, front_end)
     return app
 
 

@@ -1,40 +1,74 @@
-"""The built front end, served as files."""
+"""The built front end, served from memory.
+
+The pages are little more than a megabyte. Read once and packed once, they take no file access, no
+thread and no packing while somebody waits for the first answer.
+"""
 
 from __future__ import annotations
 
+import gzip
+import mimetypes
+from dataclasses import dataclass
+from functools import cached_property
 from pathlib import Path
+from typing import TYPE_CHECKING
 
-from fastapi import FastAPI
-from fastapi.responses import FileResponse
-from fastapi.staticfiles import StaticFiles
-from starlette.exceptions import HTTPException
+from starlette.datastructures import Headers
 from starlette.responses import Response
-from starlette.types import Scope
+
+if TYPE_CHECKING:
+    from starlette.types import Receive, Scope, Send
+
+FOR_EVER = "public, max-age=31536000, immutable"
+"""For files whose names change with their content: a browser need never ask again."""
+ASK_AGAIN = "no-cache"
+PACKED = ("text/", "application/json", "application/javascript", "image/svg")
 
 
-class HashedFiles(StaticFiles):
-    """Built files whose names change with their content: a browser need never ask again."""
+@dataclass(frozen=True)
+class PageFile:
+    """One file of the front end, as it is sent."""
 
-    async def get_response(self, path: str, scope: Scope) -> Response:
-        """The file, with leave to keep it for a year."""
-        response = await super().get_response(path, scope)
-        response.headers["Cache-Control"] = "public, max-age=31536000, immutable"
-        return response
+    content: bytes
+    media_type: str
+    cache: str
+
+    @cached_property
+    def packed(self) -> bytes | None:
+        """The content as gzip; None where that would not make it smaller."""
+        return gzip.compress(self.content, 6) if self.media_type.startswith(PACKED) else None
 
 
-def serve_pages(app: FastAPI, folder: Path) -> bool:
-    """Serve a built front end after all other routes; False when it is not there."""
-    if not (folder / "index.html").is_file():
-        return False
-    app.mount("/assets", HashedFiles(directory=folder / "assets"), name="assets")
+class Pages:
+    """An ASGI app: a file of the front end, or its one document for every other address."""
 
-    @app.get("/{path:path}", include_in_schema=False)
-    def page(path: str) -> FileResponse:
-        if path.startswith("api/"):
-            raise HTTPException(404, f"There is no /{path}.")
-        wanted = (folder / path).resolve()
-        inside = path and wanted.is_relative_to(folder.resolve()) and wanted.is_file()
+    def __init__(self, folder: Path) -> None:
+        self.files = {
+            path.relative_to(folder).as_posix(): PageFile(
+                path.read_bytes(),
+                mimetypes.guess_type(path.name)[0] or "application/octet-stream",
+                FOR_EVER if path.parent.name == "assets" else ASK_AGAIN,
+            )
+            for path in sorted(folder.rglob("*"))
+            if path.is_file()
+        }
+
+    @property
+    def there(self) -> bool:
+        """Whether the front end was built."""
+        return "index.html" in self.files
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        """Answer a GET or HEAD."""
+        path = scope["path"].lstrip("/")
         # Every page is the same document; the router inside it reads the address.
-        return FileResponse(wanted if inside else folder / "index.html")
-
-    return True
+        file = self.files.get(path) or self.files["index.html"]
+        if path.startswith("assets/") and path not in self.files:
+            await Response("There is no such file.", 404)(scope, receive, send)
+            return
+        headers = {"Cache-Control": file.cache, "Vary": "Accept-Encoding"}
+        body = file.content
+        if file.packed and "gzip" in Headers(scope=scope).get("accept-encoding", ""):
+            body, headers["Content-Encoding"] = file.packed, "gzip"
+        answer = Response(body, media_type=file.media_type, headers=headers)
+        await answer(scope, receive, send)

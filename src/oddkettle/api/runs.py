@@ -9,15 +9,18 @@ from oddkettle.api.problems import PROBLEMS
 from oddkettle.plan import Plan
 from oddkettle.services.instant import report_instant
 from oddkettle.services.measure import Counted, MeasuredReport, measure_appliance
+from oddkettle.services.plans import open_plan
 from oddkettle.services.reference import Reference, reference
 from oddkettle.services.report import InstantReport, RunReport
 from oddkettle.services.run_cache import Sky
 from oddkettle.services.schools import School, compare_schools
-from oddkettle.services.simulate import Depth, report_plan
+from oddkettle.services.simulate import Depth, written_report
 from oddkettle.services.sums import Sum, explain
 from oddkettle.services.tracking import rest_of
 
 router = APIRouter(prefix="/api", tags=["runs"], responses=PROBLEMS)
+PLAIN = {"Content-Encoding": "identity"}
+"""Not packed: between two programs of one machine that takes longer than sending it."""
 
 
 @router.post("/preview", response_model=RunReport)
@@ -32,15 +35,19 @@ def preview(
 
     `under_way` is the number of the saved plan whose trip is under way: its rest is run too.
     """
+    rest = None if under_way is None else rest_of(under_way, document, quick=not advice)
     # Written straight to JSON: letting the framework walk 25,000 numbers again costs more
     # than the run.
-    report = report_plan(document, advice=advice, odds=odds, sky=sky)
-    if under_way is not None:
-        rest = rest_of(under_way, document, quick=not advice)
-        report = report.model_copy(update={"rest": rest})
-    # Nor is it packed: between two programs of one machine that takes longer than sending it.
-    plain = {"Content-Encoding": "identity"}
-    return Response(report.model_dump_json(), media_type="application/json", headers=plain)
+    body = written_report(document, advice=advice, odds=odds, sky=sky, rest=rest)
+    return Response(body, media_type="application/json", headers=PLAIN)
+
+
+@router.get("/plans/{plan_id}/report", response_model=RunReport)
+def report(plan_id: int) -> Response:
+    """The result document of a plan as it was last saved."""
+    document = open_plan(plan_id).document
+    body = written_report(document, advice=True, odds="full", sky="expected")
+    return Response(body, media_type="application/json", headers=PLAIN)
 
 
 @router.post("/sum")

@@ -145,10 +145,13 @@ def bytes_of(value: object) -> int:
     return sum(seen.values())
 
 
+_ARRAYLESS: set[type] = set()
+"""Dataclasses in whose first instance no array was found: the others are not looked through."""
+
+
 def _gather_arrays(value: object, seen: dict[int, int]) -> None:
     if isinstance(value, np.ndarray):
-        base = value if value.base is None else value.base
-        owner = base if isinstance(base, np.ndarray) else value
+        owner = value.base if isinstance(value.base, np.ndarray) else value
         seen[id(owner)] = owner.nbytes
     elif isinstance(value, (str, bytes)):
         seen[id(value)] = len(value)
@@ -156,8 +159,17 @@ def _gather_arrays(value: object, seen: dict[int, int]) -> None:
         for part in value.values():
             _gather_arrays(part, seen)
     elif isinstance(value, (tuple, list)):
+        # A long list of plain numbers is as long as it is; looking at each would take longer.
+        if value and isinstance(value[0], (int, float)):
+            seen[id(value)] = 8 * len(value)
+            return
         for part in value:
             _gather_arrays(part, seen)
-    elif is_dataclass(value):
+    elif type(value) not in _ARRAYLESS and is_dataclass(value):
+        before = len(seen)
         for field in fields(value):
-            _gather_arrays(getattr(value, field.name), seen)
+            part = getattr(value, field.name)
+            if not isinstance(part, (str, int, float)):
+                _gather_arrays(part, seen)
+        if len(seen) == before:
+            _ARRAYLESS.add(type(value))

@@ -323,6 +323,7 @@ class RunReport(LazyModel):
     """The future that was run: the expected one, or one that stands for its tenth of them."""
     odds: OddsReport | None
     """What the futures say, where they were asked for."""
-    rest: OddsReport | None = None
-    """On a trip under way: what they say of its rest, from where the battery stands."""
     series: Series | None
+    rest: OddsReport | None = None
+    """On a trip under way: what they say of its rest, from where the battery stands. The last
+    field, for it is put into a report that is kept written out."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 from collections.abc import Callable
 from dataclasses import replace
 from math import inf
@@ -12,6 +13,7 @@ from numpy.typing import NDArray
 
 from oddkettle.core.case import Case
 from oddkettle.core.daylight import Daylight, daylight
+from oddkettle.core.kept import KEPT
 from oddkettle.core.ledger import Flow, Ledger, keep_books
 from oddkettle.core.loads import (
     INVERTER_KEY,
@@ -27,7 +29,7 @@ from oddkettle.core.trip import Block
 from oddkettle.core.units import HOURS_PER_DAY
 from oddkettle.plan import Plan
 from oddkettle.plan.quantities import clock_minutes
-from oddkettle.services.odds import SURE, lasting_share, odds_in_motion, odds_of
+from oddkettle.services.odds import SURE, OddsReport, lasting_share, odds_in_motion, odds_of
 from oddkettle.services.remedies import report_judgements
 from oddkettle.services.report import (
     Amount,
@@ -86,6 +88,24 @@ def report_plan(
     sure = many.lasts_percent >= 100 * SURE and report.verdict.lasts and sky == "expected"
     headline = report.verdict.headline if sure else many.headline
     return report.model_copy(update={"sky": sky, "odds": many, "headline": headline})
+
+
+def written_report(
+    plan: Plan, *, advice: bool, odds: Depth, sky: Sky, rest: OddsReport | None = None
+) -> bytes:
+    """`report_plan` as JSON, kept: a page that is opened again has its answer at once.
+
+    `rest` is put into it. Raises PlanRefused.
+    """
+    key = ("report", hashlib.sha256(plan.model_dump_json().encode()).digest(), advice, odds, sky)
+    body = KEPT.ask(
+        key, lambda: report_plan(plan, advice=advice, odds=odds, sky=sky).model_dump_json().encode()
+    )
+    if rest is None:
+        return body
+    without = b'"rest":null}'
+    assert body.endswith(without)
+    return body[: -len(without)] + b'"rest":' + rest.model_dump_json().encode() + b"}"
 
 
 def _with_mend_odds(report: RunReport, case: Case, futures: int) -> RunReport:

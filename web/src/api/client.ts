@@ -1,4 +1,5 @@
 import createClient from "openapi-fetch";
+import { takeEarly } from "./early";
 import type { components, paths } from "./schema.gen";
 
 type Schemas = components["schemas"];
@@ -84,7 +85,7 @@ export type SourceKind = Schemas["SourceReport"]["kind"];
 export const client = createClient<paths>({
   baseUrl: globalThis.location?.origin ?? "http://127.0.0.1",
   // Looked up at each call, so that a test may put its own server in its place.
-  fetch: (request) => globalThis.fetch(request),
+  fetch: (request) => takeEarly(request) ?? globalThis.fetch(request),
 });
 
 /** An answer that is not a success, carried as an exception. */

@@ -1,24 +1,19 @@
 import { QueryClient, QueryClientProvider, useQuery } from "@tanstack/react-query";
-import { Tooltip } from "radix-ui";
 import { type ReactNode, useState } from "react";
 import { BrowserRouter, Navigate, Route, Routes, useParams } from "react-router";
 import { answer, client } from "../api/client";
 import { Patterns } from "../drawing/Patterns";
-import { BoxPage } from "../pages/box/BoxPage";
-import { BuildPage } from "../pages/build/BuildPage";
-import { ImprovePage } from "../pages/improve/ImprovePage";
-import { LogPage } from "../pages/log/LogPage";
-import { TripPage } from "../pages/trip/TripPage";
-import { UsePage } from "../pages/use/UsePage";
 import { minutesOf } from "../quantities/clock";
 import type { Unit } from "../quantities/units";
 import { FileKey } from "../ui/FileKey";
 import { Bench } from "./bench";
 import { BenchContext, type Cursor, CursorContext, UnitContext } from "./context";
 import { HabitsProvider } from "./Habits";
+import { PAGES } from "./pages";
 import { beginPlain } from "./plainPlan";
+import { loadPageAt, PageAt } from "./routes";
 import { Shell } from "./Shell";
-import { SumProvider } from "./SumSheet";
+import { SumProvider } from "./SumProvider";
 
 const queries = new QueryClient({
   defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false } },
@@ -36,24 +31,19 @@ export function App() {
     <QueryClientProvider client={queries}>
       <HabitsProvider>
         <UnitContext value={{ unit, setUnit: keepUnit }}>
-          <Tooltip.Provider delayDuration={250}>
-            <Patterns />
-            <BrowserRouter>
-              <Routes>
-                <Route path="/" element={<FirstPlan />} />
-                <Route path="/plan/:planId" element={<OnePlan />}>
-                  <Route index element={<Navigate to="trip" replace />} />
-                  <Route path="use" element={<UsePage />} />
-                  <Route path="box" element={<BoxPage />} />
-                  <Route path="trip" element={<TripPage />} />
-                  <Route path="improve" element={<ImprovePage />} />
-                  <Route path="log" element={<LogPage />} />
-                  <Route path="build" element={<BuildPage />} />
-                </Route>
-                <Route path="*" element={<Navigate to="/" replace />} />
-              </Routes>
-            </BrowserRouter>
-          </Tooltip.Provider>
+          <Patterns />
+          <BrowserRouter>
+            <Routes>
+              <Route path="/" element={<FirstPlan />} />
+              <Route path="/plan/:planId" element={<OnePlan />}>
+                <Route index element={<Navigate to="trip" replace />} />
+                {PAGES.map(({ path }) => (
+                  <Route key={path} path={path} element={<PageAt path={path} />} />
+                ))}
+              </Route>
+              <Route path="*" element={<Navigate to="/" replace />} />
+            </Routes>
+          </BrowserRouter>
         </UnitContext>
       </HabitsProvider>
     </QueryClientProvider>
@@ -102,9 +92,13 @@ function OnePlan() {
   const planId = Number(useParams().planId);
   const bench = useQuery({
     queryKey: ["bench", planId],
-    queryFn: () => {
+    queryFn: async () => {
       localStorage.setItem(LAST_PLAN, String(planId));
-      return Bench.open(planId);
+      const [opened] = await Promise.all([
+        Bench.open(planId),
+        loadPageAt(window.location.pathname),
+      ]);
+      return opened;
     },
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 0,

@@ -23,7 +23,7 @@ interface Item {
 }
 
 /** Everything that can be done, found by typing a few letters of it. */
-export function CommandMenu({ open, onOpenChange, onSettings, onHelp }: Props) {
+export default function CommandMenu({ open, onOpenChange, onSettings, onHelp }: Props) {
   return (
     <Dialog title="What would you like to do?" open={open} onOpenChange={onOpenChange}>
       {open && <Items onDone={() => onOpenChange(false)} onSettings={onSettings} onHelp={onHelp} />}

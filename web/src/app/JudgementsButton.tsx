@@ -1,5 +1,7 @@
-import { Dialog } from "../ui/Dialog";
-import { gravest, JudgementCard, Mark, useJudgements } from "./judgements";
+import { lazy, Suspense } from "react";
+import { gravest, Mark, useJudgements } from "./judgements";
+
+const JudgementsDialog = lazy(() => import("./JudgementsDialog"));
 
 interface Props {
   open: boolean;
@@ -26,24 +28,11 @@ export function JudgementsButton({ open, onOpenChange: setOpen }: Props) {
         {mend > 0 ? mend : found.length}{" "}
         <span className="hidden lg:inline">{mend > 0 ? "to mend" : "to know"}</span>
       </button>
-      <Dialog
-        title="What an experienced builder would say"
-        says="The gravest first. A button makes the change; undo takes it back."
-        open={open}
-        onOpenChange={setOpen}
-      >
-        <div className="flex flex-col gap-4">
-          {found.map((judgement, i) => (
-            <JudgementCard
-              key={`${judgement.code}-${judgement.part}-${i}`}
-              judgement={judgement}
-              linked
-              onFollow={() => setOpen(false)}
-            />
-          ))}
-          {found.length === 0 && <p>Nothing to say: this box is sound.</p>}
-        </div>
-      </Dialog>
+      {open && (
+        <Suspense fallback={null}>
+          <JudgementsDialog onOpenChange={setOpen} />
+        </Suspense>
+      )}
     </>
   );
 }

@@ -15,7 +15,7 @@ import { useTrack } from "./useLog";
 const HEIGHT = 54;
 
 /** The whole trip's level, in sight on every page but Trip; it moves as anything is edited. */
-export function LevelStrip() {
+export default function LevelStrip() {
   const { run, draft, plan, asPlanned } = useBenchState();
   const followed = useTrack();
   const track = followed?.begun && !asPlanned ? followed : null;

@@ -8,7 +8,7 @@ import { useBench, useBenchPart } from "./context";
 import { beginPlain } from "./plainPlan";
 
 /** The plan's name; behind it the other plans, renaming, and files in and out. */
-export function PlanMenu({ name, saving }: { name: string; saving: boolean }) {
+export default function PlanMenu({ name, saving }: { name: string; saving: boolean }) {
   const plan = useBenchPart((state) => state.plan);
   const bench = useBench();
   const navigate = useNavigate();

@@ -1,16 +1,19 @@
-import { type ReactNode, use, useState } from "react";
+import { lazy, type ReactNode, Suspense, use, useEffect, useState } from "react";
 import { NavLink, Outlet, useLocation } from "react-router";
 import { Choice } from "../ui/Choice";
 import { Notice } from "../ui/Notice";
-import { CommandMenu } from "./CommandMenu";
 import { UnitContext, useBench, useBenchPart } from "./context";
 import { JudgementsButton } from "./JudgementsButton";
-import { LevelStrip } from "./LevelStrip";
-import { PlanMenu } from "./PlanMenu";
 import { PAGES } from "./pages";
-import { HelpDialog, SettingsDialog } from "./SettingsDialog";
+import { loadOtherPages } from "./routes";
 import { TrialBar } from "./TrialBar";
 import { useShortcuts } from "./useShortcuts";
+
+const LevelStrip = lazy(() => import("./LevelStrip"));
+const PlanMenu = lazy(() => import("./PlanMenu"));
+const CommandMenu = lazy(() => import("./CommandMenu"));
+const SettingsDialog = lazy(() => import("./SettingsDialog"));
+const HelpDialog = lazy(() => import("./HelpDialog"));
 
 export function Shell() {
   const bench = useBench();
@@ -25,6 +28,8 @@ export function Shell() {
   const onLog = pathname.endsWith("/log") && !search.includes("view=");
   const drawn = pathname.endsWith("/trip") || onLog;
 
+  // What is not needed for the first answer is loaded when there is time: pages open at once then.
+  useEffect(loadOtherPages, []);
   const [shown, setShown] = useState<"commands" | "help" | "settings" | "judgements" | null>(null);
   const opener = (name: NonNullable<typeof shown>) => (open: boolean) =>
     setShown(open ? name : null);
@@ -89,7 +94,9 @@ export function Shell() {
               onChange={setUnit}
             />
             <JudgementsButton open={shown === "judgements"} onOpenChange={opener("judgements")} />
-            <PlanMenu name={name} saving={saving} />
+            <Suspense fallback={<PlanName name={name} />}>
+              <PlanMenu name={name} saving={saving} />
+            </Suspense>
             <button
               type="button"
               className="key"
@@ -112,18 +119,38 @@ export function Shell() {
           />
         )}
         <TrialBar />
-        {!drawn && <LevelStrip />}
-        <Outlet />
+        {!drawn && (
+          <Suspense fallback={<div className="h-20" />}>
+            <LevelStrip />
+          </Suspense>
+        )}
+        <Suspense fallback={null}>
+          <Outlet />
+        </Suspense>
       </Main>
-      <CommandMenu
-        open={shown === "commands"}
-        onOpenChange={opener("commands")}
-        onSettings={() => setShown("settings")}
-        onHelp={() => setShown("help")}
-      />
-      <SettingsDialog open={shown === "settings"} onOpenChange={opener("settings")} />
-      <HelpDialog open={shown === "help"} onOpenChange={opener("help")} />
+      <Suspense fallback={null}>
+        {shown === "commands" && (
+          <CommandMenu
+            open
+            onOpenChange={opener("commands")}
+            onSettings={() => setShown("settings")}
+            onHelp={() => setShown("help")}
+          />
+        )}
+        {shown === "settings" && <SettingsDialog open onOpenChange={opener("settings")} />}
+        {shown === "help" && <HelpDialog open onOpenChange={opener("help")} />}
+      </Suspense>
     </>
+  );
+}
+
+/** Where the plan's menu will be, until its script is there. */
+function PlanName({ name }: { name: string }) {
+  return (
+    <span className="key min-w-0 max-w-64 shrink">
+      <span className="truncate">{name}</span>
+      <span aria-hidden="true">▾</span>
+    </span>
   );
 }
 

@@ -1,50 +1,47 @@
 import { Popover } from "radix-ui";
-import { type ReactNode, useCallback, useEffect, useRef, useState } from "react";
+import { type RefObject, useEffect, useState } from "react";
 import { answer, client, Refusal, type Sum } from "../api/client";
 import { inHabits } from "../quantities/habits";
 import { inUnit } from "../quantities/units";
 import { useHabits } from "../quantities/useHabits";
 import { useBenchPart, useUnit } from "./context";
-import { type Asked, STANDING, SumContext } from "./sums";
+import { type Asked, STANDING } from "./sums";
 
-/** Gives every figure below it a sheet that shows how it was made; one sheet for all. */
-export function SumProvider({ children }: { children: ReactNode }) {
-  const [trail, setTrail] = useState<Asked[]>([]);
-  const anchor = useRef<HTMLElement | null>(null);
-  const open = useCallback((asked: Asked, element: HTMLElement) => {
-    anchor.current = element;
-    setTrail([asked]);
-  }, []);
+interface Props {
+  /** Figures opened one from another; the last is shown. */
+  trail: Asked[];
+  onTrail: (trail: Asked[]) => void;
+  anchor: RefObject<HTMLElement | null>;
+}
+
+/** The sheet itself; loaded when the first figure is opened. */
+export default function SumPopover({ trail, onTrail, anchor }: Props) {
   const shown = trail[trail.length - 1];
+  if (!shown) return null;
   return (
-    <SumContext value={open}>
-      {children}
-      {shown && (
-        <Popover.Root open onOpenChange={(next) => !next && setTrail([])}>
-          <Popover.Anchor virtualRef={anchor as React.RefObject<HTMLElement>} />
-          <Popover.Portal>
-            <Popover.Content
-              className="pop sum"
-              side={sideOf(anchor.current)}
-              sideOffset={6}
-              collisionPadding={10}
-              aria-label="How this figure was made"
-              data-testid="sum"
-              onCloseAutoFocus={(event) => {
-                event.preventDefault();
-                anchor.current?.focus();
-              }}
-            >
-              <SumSheet
-                asked={shown}
-                onOpen={(figure) => setTrail([...trail, { ...shown, figure }])}
-                onBack={trail.length > 1 ? () => setTrail(trail.slice(0, -1)) : undefined}
-              />
-            </Popover.Content>
-          </Popover.Portal>
-        </Popover.Root>
-      )}
-    </SumContext>
+    <Popover.Root open onOpenChange={(next) => !next && onTrail([])}>
+      <Popover.Anchor virtualRef={anchor as RefObject<HTMLElement>} />
+      <Popover.Portal>
+        <Popover.Content
+          className="pop sum"
+          side={sideOf(anchor.current)}
+          sideOffset={6}
+          collisionPadding={10}
+          aria-label="How this figure was made"
+          data-testid="sum"
+          onCloseAutoFocus={(event) => {
+            event.preventDefault();
+            anchor.current?.focus();
+          }}
+        >
+          <SumSheet
+            asked={shown}
+            onOpen={(figure) => onTrail([...trail, { ...shown, figure }])}
+            onBack={trail.length > 1 ? () => onTrail(trail.slice(0, -1)) : undefined}
+          />
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
   );
 }
 

@@ -57,15 +57,14 @@ export class Bench {
   constructor(private state: BenchState) {}
 
   static async open(planId: number): Promise<Bench> {
-    const plan = await answer(
-      client.GET("/api/plans/{plan_id}", { params: { path: { plan_id: planId } } }),
-    );
-    const draft = plan.document;
-    const asked = { depth: "full" as const, underWay: null };
-    const run = await fetchRun({ draft, full: true }, "expected", asked);
+    const path = { params: { path: { plan_id: planId } } };
+    const [plan, run] = await Promise.all([
+      answer(client.GET("/api/plans/{plan_id}", path)),
+      answer(client.GET("/api/plans/{plan_id}/report", path)),
+    ]);
     return new Bench({
       plan,
-      draft,
+      draft: plan.document,
       run,
       rest: null,
       asPlanned: false,

@@ -1,8 +1,8 @@
-"""The first second of a start: plans and pages are served while the rest is still being loaded.
+"""The app as it is served: the pages at once, plans at once, the rest as soon as it is loaded.
 
-The whole app takes more than a second to import. The list of plans, a plan and the pages' files
-need little of it, so a small app answers those at once; whatever else comes waits for the whole
-one, which a thread loads meanwhile. From then on everything goes there.
+The whole API takes more than a second to import. The pages' files need none of it, and the list of
+plans and a plan need little, so a small app answers those meanwhile; whatever else comes waits for
+the whole one, which a thread loads. From then on every call goes there.
 """
 
 from __future__ import annotations
@@ -18,14 +18,14 @@ from typing import TYPE_CHECKING
 from fastapi import FastAPI
 
 from oddkettle.api import plans
-from oddkettle.api.pages import serve_pages
+from oddkettle.api.pages import Pages
 from oddkettle.api.problems import add_problem_handlers
 
 if TYPE_CHECKING:
     from starlette.types import ASGIApp, Receive, Scope, Send
 
 
-class EarlyApp:
+class Served:
     """An ASGI app that is there at once and whole soon after.
 
     `afterwards` is called in the loading thread when everything can be answered.
@@ -37,13 +37,12 @@ class EarlyApp:
         forecast_url: str | None,
         afterwards: Callable[[], None],
     ) -> None:
-        self.front_end = front_end
+        self.pages = Pages(front_end)
         self.forecast_url = forecast_url
         self.afterwards = afterwards
         self.first = FastAPI(openapi_url=None)
         add_problem_handlers(self.first)
         self.first.include_router(plans.router)
-        self.has_pages = serve_pages(self.first, front_end)
         self.whole: Future[ASGIApp] = Future()
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
@@ -52,18 +51,22 @@ class EarlyApp:
             await self._live(receive, send)
             return
         app: ASGIApp = self.first
-        if self.whole.done() or not self._early(scope):
+        if self._is_page(scope):
+            app = self.pages
+        elif self.whole.done() or not self._early(scope):
             app = await asyncio.wrap_future(self.whole)
         await app(scope, receive, send)
 
+    def _is_page(self, scope: Scope) -> bool:
+        reads = scope["type"] == "http" and scope["method"] in ("GET", "HEAD")
+        path = scope["path"]
+        return self.pages.there and reads and path != "/openapi.json" and path[:5] != "/api/"
+
     def _early(self, scope: Scope) -> bool:
-        """Whether the small app can answer: reading plans, and the pages' own files."""
-        if scope["type"] != "http" or scope["method"] not in ("GET", "HEAD"):
-            return False
+        """Whether the small app can answer: who reads the list of plans, or a plan."""
         parts = scope["path"].strip("/").split("/")
-        if parts[0] == "api":
-            return parts[1:2] == ["plans"] and len(parts) <= 3
-        return self.has_pages and parts != ["openapi.json"]
+        reads = scope["type"] == "http" and scope["method"] == "GET"
+        return reads and parts[:2] == ["api", "plans"] and len(parts) <= 3
 
     async def _live(self, receive: Receive, send: Send) -> None:
         while True:
@@ -86,7 +89,7 @@ class EarlyApp:
             from oddkettle.services.run_cache import keep_on_disk
 
             keep_on_disk()
-            self.whole.set_result(create_app(self.front_end, self.forecast_url))
+            self.whole.set_result(create_app(self.forecast_url))
             monitor.start_followers()
         except BaseException as error:
             self.whole.set_exception(error)

@@ -1,0 +1,31 @@
+import { Dialog } from "../ui/Dialog";
+import { JudgementCard, useJudgements } from "./judgements";
+
+/** Every judgement, the gravest first. */
+export default function JudgementsDialog({
+  onOpenChange,
+}: {
+  onOpenChange: (open: boolean) => void;
+}) {
+  const found = useJudgements();
+  return (
+    <Dialog
+      title="What an experienced builder would say"
+      says="The gravest first. A button makes the change; undo takes it back."
+      open
+      onOpenChange={onOpenChange}
+    >
+      <div className="flex flex-col gap-4">
+        {found.map((judgement, i) => (
+          <JudgementCard
+            key={`${judgement.code}-${judgement.part}-${i}`}
+            judgement={judgement}
+            linked
+            onFollow={() => onOpenChange(false)}
+          />
+        ))}
+        {found.length === 0 && <p>Nothing to say: this box is sound.</p>}
+      </div>
+    </Dialog>
+  );
+}

@@ -1,0 +1,45 @@
+import { type ComponentType, lazy } from "react";
+import { PAGES } from "./pages";
+
+type Path = (typeof PAGES)[number]["path"];
+
+/** Each page's own script, loaded when it is first visited. */
+const LOADERS: Record<Path, () => Promise<ComponentType>> = {
+  use: async () => (await import("../pages/use/UsePage")).UsePage,
+  box: async () => (await import("../pages/box/BoxPage")).BoxPage,
+  trip: async () => (await import("../pages/trip/TripPage")).TripPage,
+  improve: async () => (await import("../pages/improve/ImprovePage")).ImprovePage,
+  log: async () => (await import("../pages/log/LogPage")).LogPage,
+  build: async () => (await import("../pages/build/BuildPage")).BuildPage,
+};
+
+/** Pages that are there already: drawn at once, for React holds a suspended one back a while. */
+const loaded = new Map<Path, ComponentType>();
+
+async function load(path: Path): Promise<{ default: ComponentType }> {
+  const Page = loaded.get(path) ?? (await LOADERS[path]());
+  loaded.set(path, Page);
+  return { default: Page };
+}
+
+const LATE = Object.fromEntries(PAGES.map(({ path }) => [path, lazy(() => load(path))]));
+
+/** One page: at once where its script is there, or as soon as it is. */
+export function PageAt({ path }: { path: Path }) {
+  const Page = loaded.get(path) ?? LATE[path];
+  return Page && <Page />;
+}
+
+/** Load the page that the address names. */
+export async function loadPageAt(pathname: string): Promise<void> {
+  const found = PAGES.find(({ path }) => pathname.endsWith(`/${path}`));
+  await load(found?.path ?? "trip");
+}
+
+/** Load the other pages when there is time, so that they open at once later on. */
+export function loadOtherPages(): void {
+  const whenIdle = window.requestIdleCallback ?? ((work: () => void) => setTimeout(work, 1500));
+  whenIdle(() => {
+    for (const { path } of PAGES) void load(path);
+  });
+}
