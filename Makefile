@@ -1,9 +1,11 @@
-# Two commands do everything: `make demo` starts the app, `make test` runs every test.
+# Two commands do everything: `make demo` starts the app, `make test` runs the tests.
+# `make quick` is for while you work; `make nightly` searches for hours.
 SHELL := /bin/bash
 PY := .venv/bin/python
 STAMPS := .make
 
-.PHONY: demo serve test check client bench format clean
+.PHONY: demo serve test quick nightly check client bench wheel format clean
+PYTEST := $(PY) -m pytest --numprocesses 2 --dist worksteal --durations 10
 
 demo: $(STAMPS)/python $(STAMPS)/dist
 	@exec .venv/bin/oddkettle demo
@@ -13,7 +15,18 @@ serve: $(STAMPS)/python $(STAMPS)/dist
 
 test: $(STAMPS)/dev $(STAMPS)/dist $(STAMPS)/chromium
 	cd web && npm test
-	$(PY) -m pytest
+	ODDKETTLE_TIER=test $(PYTEST)
+
+quick: $(STAMPS)/dev
+	ODDKETTLE_TIER=quick $(PYTEST)
+
+nightly: $(STAMPS)/nightly $(STAMPS)/dist $(STAMPS)/chromium
+	cd web && npm test
+	ODDKETTLE_TIER=nightly $(PYTEST)
+	$(PY) scripts/mutants.py
+
+wheel: $(STAMPS)/dev $(STAMPS)/dist
+	$(PY) -m build --wheel --outdir dist --no-isolation
 
 check: $(STAMPS)/dev $(STAMPS)/web
 	$(PY) -m ruff check .
@@ -56,6 +69,10 @@ $(STAMPS)/python: requirements.lock pyproject.toml $(STAMPS)/venv
 
 $(STAMPS)/dev: requirements-dev.lock $(STAMPS)/python
 	$(PY) -m pip install --quiet --requirement requirements-dev.lock
+	@touch $@
+
+$(STAMPS)/nightly: requirements-nightly.lock $(STAMPS)/dev
+	$(PY) -m pip install --quiet --requirement requirements-nightly.lock
 	@touch $@
 
 $(STAMPS)/web: web/package.json web/package-lock.json

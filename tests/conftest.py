@@ -7,6 +7,7 @@ import os
 from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
+from zlib import crc32
 
 import pytest
 from hypothesis import settings
@@ -17,15 +18,53 @@ from oddkettle.formats.plan_json import parse_plan
 from oddkettle.plan import Plan
 from oddkettle.plan.case import case_from_plan
 from oddkettle.store.database import open_database
+from tests.tiers import TIER, examples
+
+LEFT_OUT: dict[str, set[str]] = {
+    "quick": {"slow", "nightly"},
+    "test": {"nightly"},
+    "nightly": set(),
+}
+
+
+def pytest_collection_modifyitems(config: pytest.Config, items: list[pytest.Item]) -> None:
+    """Leave out what this tier does not try."""
+    out = {
+        item
+        for item in items
+        if LEFT_OUT[TIER] & {mark.name for mark in item.iter_markers()}
+        or (TIER != "nightly" and _at_the_other_width(item))
+    }
+    if out:
+        config.hook.pytest_deselected(items=list(out))
+        items[:] = [item for item in items if item not in out]
+
+
+def _at_the_other_width(item: pytest.Item) -> bool:
+    """Whether a browser test that can run at two widths is this time run at the other one.
+
+    Which one is told by its name, so that half of them are on a phone; at night all run at both.
+    """
+    spec = getattr(item, "callspec", None)
+    widths = {"desk", "phone"}
+    asked = {mark.args[0] for mark in item.iter_markers("parametrize")}
+    if spec is None or "page" in asked or spec.params.get("page") not in widths:
+        return False
+    others = "-".join(part for part in spec.id.split("-") if part not in widths)
+    name = f"{item.nodeid.split('[')[0]} {others}"
+    return spec.params["page"] != sorted(widths)[crc32(name.encode()) % 2]
+
 
 # The same random boxes every time, so that a run says something about the change and not about
 # luck; HYPOTHESIS_PROFILE=search looks at new ones.
-settings.register_profile("steady", derandomize=True)
-settings.register_profile("search", print_blob=True)
+settings.register_profile("steady", derandomize=True, max_examples=examples(100))
+settings.register_profile("search", print_blob=True, max_examples=examples(100))
 # The library also draws on numbers that it finds in the source: then any edit, and any choice of
 # test files, would shift every box. Leave its list empty.
 providers._get_local_constants = lambda: providers._local_constants
-settings.load_profile(os.environ.get("HYPOTHESIS_PROFILE", "steady"))
+settings.load_profile(
+    os.environ.get("HYPOTHESIS_PROFILE", "search" if TIER == "nightly" else "steady")
+)
 
 EXAMPLES = Path(__file__).resolve().parents[1] / "examples" / "plans"
 NOW = "2026-06-01T12:00:00+00:00"

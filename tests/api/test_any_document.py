@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import copy
 import json
-from pathlib import Path
 from typing import Any
 
 import pytest
@@ -15,6 +14,7 @@ from hypothesis import strategies as st
 
 from oddkettle.api.app import create_app
 from tests.conftest import EXAMPLES
+from tests.tiers import examples
 
 SAMPLE = json.loads((EXAMPLES / "moth-survey.json").read_bytes())
 CLIENT = TestClient(create_app(), raise_server_exceptions=False)
@@ -75,7 +75,7 @@ PLACES = paths(SAMPLE)
 
 
 @settings(
-    max_examples=150,
+    max_examples=examples(150),
     deadline=None,
     derandomize=True,
     suppress_health_check=[HealthCheck.too_slow],
@@ -111,16 +111,3 @@ def test_odd_places_and_dates_are_answered(latitude: float, start: str, zone: st
     days = answer.json()["days"]
     assert len(days) == 9
     assert sum(day["minutes"] for day in days) % 30 == 0
-
-
-def test_the_front_end_is_served_and_nothing_beside_it(tmp_path: Path) -> None:
-    (tmp_path / "web" / "assets").mkdir(parents=True)
-    (tmp_path / "web" / "index.html").write_text("<title>Odd Kettle</title>")
-    (tmp_path / "web" / "kettle.svg").write_text("<svg/>")
-    (tmp_path / "secret.txt").write_text("no")
-    client = TestClient(create_app(tmp_path / "web"))
-    assert "Odd Kettle" in client.get("/plan/1/trip").text
-    assert client.get("/kettle.svg").text == "<svg/>"
-    for outside in ("/../secret.txt", "/%2e%2e/secret.txt", "/assets/../../secret.txt"):
-        assert client.get(outside).text != "no"
-    assert client.get("/api/nothing").status_code == 404

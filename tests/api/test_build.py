@@ -15,6 +15,7 @@ from oddkettle.api.app import create_app
 from oddkettle.services.demo import fill_demo
 from tests.api.test_any_document import CLIENT, SAMPLE, Changes, answered, junk, paths, spoiled
 from tests.conftest import EXAMPLES
+from tests.tiers import examples
 
 FULL_BUILD: dict[str, Any] = {
     "cable_series": "awg",
@@ -53,7 +54,10 @@ def client(store: Path) -> TestClient:
 
 
 @settings(
-    max_examples=150, deadline=None, derandomize=True, suppress_health_check=[HealthCheck.too_slow]
+    max_examples=examples(150),
+    deadline=None,
+    derandomize=True,
+    suppress_health_check=[HealthCheck.too_slow],
 )
 @given(st.lists(st.tuples(st.sampled_from(PLACES), junk), min_size=1, max_size=3))
 def test_any_spoiled_building_is_answered(changes: Changes) -> None:

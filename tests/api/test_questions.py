@@ -123,12 +123,3 @@ def test_choices_bring_ranges_cautions_and_where_they_come_from(client: TestClie
         assert item["source"]
         assert 0 < item["appliance"]["spread_percent"] <= 90
     assert all(caution["source"] and caution["about"] for caution in found["cautions"])
-
-
-def test_built_files_are_kept_by_the_browser_and_pages_are_not(store: Path, tmp_path: Path) -> None:
-    (tmp_path / "assets").mkdir()
-    (tmp_path / "assets" / "index-abc.js").write_text("1")
-    (tmp_path / "index.html").write_text("page")
-    client = TestClient(create_app(tmp_path))
-    assert "immutable" in client.get("/assets/index-abc.js").headers["cache-control"]
-    assert "immutable" not in client.get("/plan/1/use").headers.get("cache-control", "")

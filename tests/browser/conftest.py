@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import shutil
 from collections.abc import Iterator
+from pathlib import Path
 
 import httpx
 import pytest
@@ -12,6 +13,7 @@ from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_play
 
 from tests.conftest import EXAMPLES
 from tests.serving import Server
+from tests.tiers import SLOW
 
 CHROMIUM = shutil.which("chromium") or "/usr/bin/chromium"
 FLAGS = [
@@ -33,6 +35,14 @@ BEHIND = "main[aria-busy=true]"
 """A page whose figures are not yet those of the plan, or are tried only."""
 ON_THE_DESK = pytest.mark.parametrize("page", ["desk"], indirect=True)
 """What does not hang on the width is tried at one."""
+
+
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """Nothing in here is quick."""
+    here = Path(__file__).parent
+    for item in items:
+        if here in item.path.parents:
+            item.add_marker(SLOW)
 
 
 @pytest.fixture(scope="session")

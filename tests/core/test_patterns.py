@@ -13,8 +13,9 @@ from oddkettle.core.patterns import Bursts, Logger, on_share
 from oddkettle.core.run import simulate
 from oddkettle.core.sources.vehicle import input_current_a
 from tests.core.boxes import a_case, lamp
+from tests.tiers import examples
 
-quick = settings(max_examples=80, deadline=None, derandomize=True)
+quick = settings(max_examples=examples(80), deadline=None, derandomize=True)
 
 
 @quick

@@ -16,9 +16,11 @@ from oddkettle.core.run import simulate, trip_grid
 from oddkettle.core.tracker import STEP_MIN, Tracked, Trail, track
 from oddkettle.core.weather.words import SKY_WORDS
 from tests.core.hidden import hidden_trip, truth_on
+from tests.tiers import SLOW, repeats
 
 FEW = 200
 DAY_S = 86_400
+TRIPS = repeats(0, 24, 400)
 
 
 def begin_s(case: Case) -> int:
@@ -53,7 +55,8 @@ def test_without_readings_the_band_is_the_plans(moth_case: Case) -> None:
         assert factor.mean() == pytest.approx(tracked.after.load[key].mean(), abs=0.02)
 
 
-def test_two_hundred_hidden_trips_are_tracked_within_three_points(moth_case: Case) -> None:
+@SLOW
+def test_hidden_trips_are_tracked_within_three_points(moth_case: Case) -> None:
     """Twice a day a monitor's percent, off by its own bias until it has seen the battery full.
 
     The sky, what every appliance draws, the panels and the capacity are hidden.
@@ -62,7 +65,7 @@ def test_two_hundred_hidden_trips_are_tracked_within_three_points(moth_case: Cas
     """
     errors, inside, reckoned = [], [], []
     plan = simulate(replace(moth_case, step_min=STEP_MIN)).level
-    for seed in range(200):
+    for seed in range(TRIPS):
         hidden = hidden_trip(moth_case, seed, ("percent",))
         tracked = track(moth_case, hidden.readings, hidden.end_s, PARTICLES)
         truth = truth_on(hidden, tracked)
@@ -80,7 +83,9 @@ def test_two_hundred_hidden_trips_are_tracked_within_three_points(moth_case: Cas
     print(f"tracked {rmse:.2f} points, dead reckoning {dead:.2f}; the band holds {covers:.2f}")
     assert rmse < 3.0
     assert rmse < 0.5 * dead
-    assert 0.75 <= covers <= 0.85
+    # Few trips tell the share they hold less finely.
+    slack = 0.05 if TRIPS >= 200 else 0.1
+    assert 0.8 - slack <= covers <= 0.8 + slack
 
 
 def test_voltage_alone_leaves_flat_lithium_wide(moth_case: Case) -> None:

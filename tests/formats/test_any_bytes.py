@@ -12,6 +12,7 @@ from oddkettle.formats.archive import unpack
 from oddkettle.formats.monitor_csv import NoTable, guess_mapping, read_samples, read_table
 from oddkettle.formats.samples_ndjson import BadLine, line_of, parse_line
 from oddkettle.plan.complaints import PlanRefused
+from tests.tiers import examples
 
 LONDON = ZoneInfo("Europe/London")
 CELLS = st.sampled_from(
@@ -21,7 +22,7 @@ CELLS = st.sampled_from(
 ROWS = st.lists(st.lists(CELLS, max_size=7), max_size=9)
 
 
-@settings(deadline=None, max_examples=150)
+@settings(deadline=None, max_examples=examples(150))
 @given(ROWS, st.sampled_from(";,\t|"))
 def test_any_table_gives_sound_samples_or_is_refused(rows: list[list[str]], delimiter: str) -> None:
     data = "\n".join(delimiter.join(row) for row in rows).encode()
@@ -34,7 +35,7 @@ def test_any_table_gives_sound_samples_or_is_refused(rows: list[list[str]], deli
             assert any(value is not None for value in sample[2:])
 
 
-@settings(deadline=None, max_examples=150)
+@settings(deadline=None, max_examples=examples(150))
 @given(st.binary(max_size=400))
 def test_any_bytes_are_a_table_or_none(data: bytes) -> None:
     with contextlib.suppress(NoTable):

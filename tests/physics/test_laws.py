@@ -21,9 +21,10 @@ from oddkettle.core.profile import Profile
 from oddkettle.core.run import Run, drive_world, simulate
 from oddkettle.core.units import CLASS_V
 from tests.core.boxes import LIFEPO4, Case, cases
+from tests.tiers import SLOW, examples
 
 many = settings(
-    max_examples=100,
+    max_examples=examples(100),
     deadline=None,
     suppress_health_check=[HealthCheck.too_slow, HealthCheck.filter_too_much],
     derandomize=True,
@@ -236,6 +237,7 @@ def _run(case: Case) -> Run:
     return drive_world(case, run.world)
 
 
+@SLOW
 def test_the_compiled_step_agrees_with_the_plain_one() -> None:
     """The compiled loop against the very same function run by the interpreter, to 1e-12."""
     script = Path(__file__).with_name("plain_step.py")

@@ -14,9 +14,10 @@ from oddkettle.core.ledger import keep_books
 from oddkettle.core.loads import Appliance
 from oddkettle.core.run import simulate
 from tests.core.boxes import cases
+from tests.tiers import examples
 
 some = settings(
-    max_examples=60,
+    max_examples=examples(60),
     deadline=None,
     suppress_health_check=[HealthCheck.too_slow, HealthCheck.filter_too_much],
     derandomize=True,

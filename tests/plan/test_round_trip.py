@@ -19,9 +19,13 @@ from oddkettle.plan.use import (
 )
 from oddkettle.services.simulate import report_plan
 from tests.conftest import example
+from tests.tiers import examples
 
 quick = settings(
-    max_examples=60, deadline=None, derandomize=True, suppress_health_check=list(HealthCheck)
+    max_examples=examples(60),
+    deadline=None,
+    derandomize=True,
+    suppress_health_check=list(HealthCheck),
 )
 MINUTES = st.integers(0, 24 * 60)
 clocks = MINUTES.map(lambda m: f"{m // 60:02d}:{m % 60:02d}")

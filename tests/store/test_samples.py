@@ -14,6 +14,7 @@ from oddkettle.plan import Plan
 from oddkettle.services.plans import create_plan
 from oddkettle.store import samples as store
 from oddkettle.store.plans import NoSuchPlan
+from tests.tiers import examples
 
 BEGIN_MS = 1_780_876_800_000
 QUARTER_MS = store.QUARTER_MS
@@ -57,7 +58,9 @@ def test_the_newest_is_by_its_time_and_not_by_when_it_came(plan_id: int) -> None
 
 
 @settings(
-    max_examples=25, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture]
+    max_examples=examples(25),
+    deadline=None,
+    suppress_health_check=[HealthCheck.function_scoped_fixture],
 )
 @given(
     minutes=st.lists(st.integers(0, 180), min_size=1, max_size=60, unique=True),

@@ -26,6 +26,7 @@ from oddkettle.plan.case import case_from_plan
 from tests.conftest import EXAMPLES, example
 from tests.core.boxes import a_case, cases, lamp
 from tests.core.build.boxes import DCDC, FEED, PANEL, ROOF, board, full_case, ran, wired
+from tests.tiers import examples
 
 CUT_OFF_V = 10.8
 
@@ -288,7 +289,7 @@ def test_a_circuits_heat_is_its_current_squared_over_the_run() -> None:
     assert main.need.seen_a == pytest.approx(float(np.abs(amps).max()))
 
 
-@settings(max_examples=60, deadline=None, suppress_health_check=list(HealthCheck))
+@settings(max_examples=examples(60), deadline=None, suppress_health_check=list(HealthCheck))
 @given(cases())
 def test_for_any_box_what_the_tool_chooses_is_sound(case: object) -> None:
     for c in board(case).circuits:  # type: ignore[arg-type]

@@ -20,6 +20,7 @@ from oddkettle.core.build.parts import list_parts
 from oddkettle.plan.case import case_from_plan
 from tests.conftest import EXAMPLES, example
 from tests.core.build.boxes import board, full_case, ran
+from tests.tiers import examples
 
 BOX = Enclosure(500.0, 300.0, 300.0, 10.0, "wood", 5.0)
 
@@ -50,7 +51,7 @@ any_body = st.builds(
 )
 
 
-@settings(max_examples=80, deadline=None)
+@settings(max_examples=examples(80), deadline=None)
 @given(st.lists(any_body, max_size=8).map(tuple))
 def test_what_the_tool_places_never_collides_and_nothing_is_lost(bodies: tuple[Body, ...]) -> None:
     standing, left = place_all(BOX, bodies, ())

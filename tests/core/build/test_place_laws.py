@@ -35,8 +35,9 @@ from oddkettle.core.build.fit import (
     proposed_case,
 )
 from tests.core.build.test_fit import body as part
+from tests.tiers import examples
 
-quiet = settings(max_examples=60, deadline=None)
+quiet = settings(max_examples=examples(60), deadline=None)
 sides = st.floats(150, 700)
 boxes = st.builds(
     Enclosure, sides, sides, sides, st.floats(3, 30), st.just("wood"), st.floats(1, 12)

@@ -18,8 +18,9 @@ from oddkettle.core.build.parts import cable_metres, list_parts, totals_of
 from oddkettle.core.chemistry import CHEMISTRIES
 from tests.core.boxes import lamp
 from tests.core.build.boxes import board, full_case, ran
+from tests.tiers import examples
 
-few = settings(max_examples=25, deadline=None)
+few = settings(max_examples=examples(25), deadline=None)
 chemistries = st.sampled_from(sorted(CHEMISTRIES))
 
 
