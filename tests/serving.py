@@ -19,10 +19,17 @@ def free_port() -> int:
 
 
 class Server:
-    """`oddkettle demo` on a free port with a data folder of its own."""
+    """`oddkettle demo` on a free port with a data folder of its own.
 
-    def __init__(self, data: Path) -> None:
+    `command` is another way to run it, from the folder `cwd`.
+    """
+
+    def __init__(
+        self, data: Path, command: list[str] | None = None, cwd: Path | None = None
+    ) -> None:
         self.data = data
+        self.command = command or [sys.executable, "-m", "oddkettle.cli", "demo"]
+        self.cwd = cwd
         self.port = free_port()
         self.url = f"http://127.0.0.1:{self.port}"
         self.process: subprocess.Popen[bytes] | None = None
@@ -35,9 +42,7 @@ class Server:
         }
         begin = time.monotonic()
         self.process = subprocess.Popen(
-            [sys.executable, "-m", "oddkettle.cli", "demo"],
-            env=environment,
-            stdout=subprocess.DEVNULL,
+            self.command, env=environment, cwd=self.cwd, stdout=subprocess.DEVNULL
         )
         while time.monotonic() - begin < 60:
             try:

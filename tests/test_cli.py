@@ -9,11 +9,18 @@ from pathlib import Path
 import pytest
 from typer.testing import CliRunner
 
+from oddkettle import __version__
 from oddkettle.cli import app
 from tests.conftest import EXAMPLES
 
 runner = CliRunner()
 MOTH = str(EXAMPLES / "moth-survey.json")
+
+
+def test_it_tells_its_version() -> None:
+    result = runner.invoke(app, ["--version"])
+    assert result.exit_code == 0
+    assert result.output == f"oddkettle {__version__}\n"
 
 
 def test_simulate_prints_the_result_document() -> None:

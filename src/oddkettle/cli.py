@@ -8,15 +8,17 @@ import os
 import socket
 import subprocess
 import sys
+from contextlib import contextmanager
 from pathlib import Path
 from typing import TYPE_CHECKING, Annotated, NoReturn, TypeVar
 
 import typer
 
+from oddkettle import __version__
 from oddkettle.shipped import EXAMPLES
 
 if TYPE_CHECKING:
-    from collections.abc import Callable
+    from collections.abc import Callable, Iterator
 
     from oddkettle.plan import Plan
     from oddkettle.services.plans import PlanTitle
@@ -32,11 +34,23 @@ T = TypeVar("T")
 MOTH = EXAMPLES / "moth-survey.json"
 
 
+def _tell_version(asked: bool) -> None:
+    if asked:
+        typer.echo(f"oddkettle {__version__}")
+        raise typer.Exit
+
+
 @app.callback()
-def main() -> None:
+def main(
+    version: Annotated[
+        bool,
+        typer.Option("--version", help="Print the version.", callback=_tell_version, is_eager=True),
+    ] = False,
+) -> None:
     """Plan how a portable battery box recharges, and see whether it lasts.
 
-    ODDKETTLE_PORT sets the port (8765) and ODDKETTLE_DATA the folder of the database.
+    ODDKETTLE_PORT sets the port (8765), ODDKETTLE_DATA the folder of the database and
+    ODDKETTLE_CACHE that of compiled code and tables.
     """
 
 
@@ -233,10 +247,10 @@ def simulate(
     series: Annotated[bool, typer.Option(help="Put the whole series into it.")] = False,
 ) -> None:
     """Run a plan: what comes in, what goes out, how low it gets, day by day."""
-    _in_one_go()
-    from oddkettle.services.simulate import report_plan
+    with _in_one_go():
+        from oddkettle.services.simulate import report_plan
 
-    report = _refusing(plan, lambda: report_plan(_read_plan(plan), series=series, odds="full"))
+        report = _refusing(plan, lambda: report_plan(_read_plan(plan), series=series, odds="full"))
     if as_json:
         typer.echo(report.model_dump_json(indent=2, exclude=None if series else {"series"}))
         return
@@ -256,12 +270,19 @@ def simulate(
         )
 
 
-def _in_one_go() -> None:
+@contextmanager
+def _in_one_go() -> Iterator[None]:
     """For a command that ends in a second: tables come from disk, and no memory is tidied."""
     gc.disable()
+    from oddkettle.core.kept import KEPT
     from oddkettle.services.run_cache import keep_on_disk
 
     keep_on_disk()
+    try:
+        yield
+    finally:
+        KEPT.shelf = None
+        gc.enable()
 
 
 def _read_plan(path: Path) -> Plan:
@@ -293,10 +314,10 @@ def check(
     plan: Annotated[Path, typer.Argument(help="A plan file (JSON).")],
 ) -> None:
     """Judge a plan as an experienced builder would; exits with 1 on a danger or a fault."""
-    _in_one_go()
-    from oddkettle.services.check import judge_plan
+    with _in_one_go():
+        from oddkettle.services.check import judge_plan
 
-    judgements = _refusing(plan, lambda: judge_plan(_read_plan(plan)))
+        judgements = _refusing(plan, lambda: judge_plan(_read_plan(plan)))
     for said in judgements:
         typer.echo(f"{said.severity.upper():7s} {said.code} ({said.part})")
         typer.echo(f"        {said.says}")

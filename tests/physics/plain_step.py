@@ -11,13 +11,14 @@ from oddkettle.core.run import simulate
 from oddkettle.formats.plan_json import parse_plan
 from oddkettle.plan.case import case_from_plan
 
+DAYS = int(sys.argv[1])
 ROOT = Path(__file__).resolve().parents[2]
 
 
 def main() -> None:
     for name in ("winter-caravan", "gauging-hut", "canal-standby"):
         plan = parse_plan((ROOT / "examples" / "plans" / f"{name}.json").read_bytes())
-        days = plan.trip.days[:4]
+        days = plan.trip.days[:DAYS]
         blocks = [b for b in plan.trip.blocks if (b.end_day or b.day) < len(days)]
         trip = plan.trip.model_copy(update={"days": days, "blocks": blocks})
         run = simulate(case_from_plan(plan.model_copy(update={"trip": trip})))

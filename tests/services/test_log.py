@@ -80,3 +80,16 @@ def test_a_reading_outside_the_trip_is_refused_with_its_dates(plan_id: int, at: 
         add_entry(plan_id, reading(at))
     assert caught.value.complaints[0].limit == "Sat 6 Jun to Sun 14 Jun 2026"
     assert list_entries(plan_id) == []
+
+
+def test_what_was_seen_at_the_ends_is_worth_its_own_range(plan_id: int) -> None:
+    """Docs: "full" says 97 to 100 %, a box that cut out 0 to 6 %; a monitor is off by its bias."""
+    at = datetime(2026, 6, 8, 12)
+    full = add_entry(plan_id, NewEntry(at=at, kind="full"))
+    assert (full.low_percent, full.mid_percent, full.high_percent) == (97.0, 100.0, 100.0)
+    out = add_entry(plan_id, NewEntry(at=at, kind="cut_out"))
+    assert (out.low_percent, out.mid_percent, out.high_percent) == (0.0, 2.0, 6.0)
+    read = add_entry(plan_id, NewEntry(at=at, kind="monitor_percent", value=50))
+    assert read.low_percent is not None
+    assert read.high_percent is not None
+    assert read.high_percent - read.low_percent == pytest.approx(6.0)

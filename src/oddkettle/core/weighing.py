@@ -64,15 +64,23 @@ def take_reading(particles: Particles, reading: Reading, before: list[Taken]) ->
     return replace(taken, moved=new_level - level, doubt=(doubt, new_doubt))
 
 
-def _take(particles: Particles, reading: Reading, before: list[Taken]) -> Taken:
+def surprise_of(value: float, foreseen: Floats, spread: Floats, weight: Floats) -> float:
+    """Chance 0..1 of a reading at least as odd as `value`, on either side.
+
+    foreseen, spread, weight : (particles,) what each foresees, give or take, and how much it counts
+    """
     from scipy.special import ndtr
 
+    below = float(weight @ ndtr((value - foreseen) / spread))
+    return 2.0 * min(below, 1.0 - below)
+
+
+def _take(particles: Particles, reading: Reading, before: list[Taken]) -> Taken:
     wander = particles.wander()
     aim = aim_of(particles, reading)
     spread = np.hypot(aim.spread, aim.by_level * wander)
     w = particles.weight()
-    below = float(w @ ndtr((aim.value - aim.foreseen) / spread))
-    surprise = 2.0 * min(below, 1.0 - below)
+    surprise = surprise_of(aim.value, aim.foreseen, spread, w)
     expected = _expected(aim, spread, w)
     odd = surprise < ODD
     twice = odd and bool(before) and not before[-1].used

@@ -159,7 +159,7 @@ def _sun(plan: Plan, before: Floats, after: Floats) -> Learned | None:
         dirt = 100.0 - (100.0 - array.dirt_percent) * number.band.middle
         rounded = round(min(max(dirt, 0.0), MOST_DIRT), 1)
         edits.append(edit("box", "sun", n, "dirt_percent", to=rounded))
-    edits.append(edit("assumptions", "panel_doubt_percent", to=_doubt(number.band)))
+    edits.append(edit("assumptions", "panel_doubt_percent", to=one_spread_percent(number.band)))
     return number.learned(
         f"The panels give {_times(number.band)} what they should.",
         Remedy(says="Take it over as dirt and wear", edits=edits),
@@ -174,7 +174,7 @@ def _battery(plan: Plan, before: Floats, after: Floats) -> Learned:
         typed, name, where = unit.capacity_wh, "Wh", ("box", "unit", "capacity_wh")
     number = _Number("battery", "battery", "The battery", f"{typed:g} {name}", before, after)
     holds = round(typed * number.band.middle, 1)
-    doubt = edit("assumptions", "capacity_doubt_percent", to=_doubt(number.band))
+    doubt = edit("assumptions", "capacity_doubt_percent", to=one_spread_percent(number.band))
     says = (
         f"The battery holds {_times(number.band)} its label."
         if number.told
@@ -186,7 +186,7 @@ def _battery(plan: Plan, before: Floats, after: Floats) -> Learned:
     return number.learned(says, remedy)
 
 
-def _doubt(band: Band) -> float:
+def one_spread_percent(band: Band) -> float:
     """One spread of a band of factors, in percent, as the assumptions hold it."""
     return round(max(100.0 * (band.high - band.low) / MIDDLE_80, LEAST_DOUBT_PERCENT), 1)
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from oddkettle import __version__
 from oddkettle.core.cautions import CAUTIONS
 from oddkettle.core.chemistry import CHEMISTRIES
 from oddkettle.core.weather.climate import CLIMATES
@@ -81,8 +82,9 @@ class ClimateChoice(LazyModel):
 
 
 class Reference(LazyModel):
-    """Everything the pages offer as choices."""
+    """Everything the pages offer as choices, and which version offers it."""
 
+    version: str
     skies: list[SkyChoice]
     chemistries: list[ChemistryChoice]
     climates: list[ClimateChoice]
@@ -207,6 +209,7 @@ def reference() -> Reference:
     """All choices."""
     usual = SkyChoice(key="usual", says="usual for the season", clearness=None)
     return Reference(
+        version=__version__,
         skies=[usual]
         + [SkyChoice(key=w.key, says=w.says, clearness=w.mean) for w in SKY_WORDS.values()],
         chemistries=[

@@ -3911,7 +3911,7 @@ export interface components {
         };
         /**
          * Reference
-         * @description Everything the pages offer as choices.
+         * @description Everything the pages offer as choices, and which version offers it.
          */
         Reference: {
             /** Cautions */
@@ -3925,6 +3925,8 @@ export interface components {
             shelf: components["schemas"]["ShelfItem"][];
             /** Skies */
             skies: components["schemas"]["SkyChoice"][];
+            /** Version */
+            version: string;
         };
         /**
          * Refused

@@ -3,6 +3,7 @@ import { HabitsContext } from "../quantities/useHabits";
 import { Choice } from "../ui/Choice";
 import { Dialog } from "../ui/Dialog";
 import { SchemeContext, UnitContext } from "./context";
+import { useReference } from "./useReference";
 
 interface Props {
   open: boolean;
@@ -14,6 +15,7 @@ export default function SettingsDialog({ open, onOpenChange }: Props) {
   const { habits, setHabits } = use(HabitsContext);
   const { unit, setUnit } = use(UnitContext);
   const { scheme, setScheme } = use(SchemeContext);
+  const reference = useReference();
   return (
     <Dialog
       title="Units and habits"
@@ -83,6 +85,11 @@ export default function SettingsDialog({ open, onOpenChange }: Props) {
           onChange={setScheme}
         />
       </div>
+      {reference && (
+        <p className="mt-4 text-sm text-ash" data-testid="version">
+          Odd Kettle {reference.version}
+        </p>
+      )}
     </Dialog>
   );
 }

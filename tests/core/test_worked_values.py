@@ -1,0 +1,130 @@
+"""Numbers worked by hand, for constants that laws alone would let drift.
+
+Each value stands in the docs or in a table that is named; none is read back from the code.
+"""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from datetime import date
+from statistics import NormalDist
+
+import numpy as np
+import pytest
+
+from oddkettle.core.bank import coulombic_efficiency
+from oddkettle.core.chemistry import AGM, FLOODED, LIFEPO4
+from oddkettle.core.kernel.records import BULK, FLOAT
+from oddkettle.core.loads import Appliance, Window
+from oddkettle.core.measure import Reading, measured
+from oddkettle.core.outlook import autonomy_h
+from oddkettle.core.patterns import Fridge
+from oddkettle.core.run import simulate
+from oddkettle.core.sources.vehicle import Alternator, engine_series
+from oddkettle.core.trip import Block, lay_grid, zone_named
+from oddkettle.core.weighing import surprise_of
+from oddkettle.services.learned import MIDDLE_80, one_spread_percent
+from oddkettle.services.odds import Band
+from tests.core.boxes import steady
+from tests.core.test_ledger import BARE
+
+
+@pytest.mark.parametrize(
+    ("chemistry", "state", "stays"),
+    [
+        (AGM, 0.5, 0.98),
+        (AGM, 0.8, 0.98),
+        (AGM, 0.85, 0.96),
+        (AGM, 0.9, 0.94),
+        (AGM, 1.0, 0.90),
+        (FLOODED, 0.9, 0.855),
+    ],
+)
+def test_charge_stays_fully_to_four_fifths_and_less_above(
+    chemistry: object, state: float, stays: float
+) -> None:
+    """Docs: .98 to 80 %, then a straight line to .90 at full (flooded .96 to .75)."""
+    assert coulombic_efficiency(chemistry, np.array(state)) == pytest.approx(stays)  # type: ignore[arg-type]
+
+
+@pytest.mark.parametrize(("z", "chance"), [(0.0, 1.0), (1.0, 0.3173), (1.96, 0.05), (-2.576, 0.01)])
+def test_the_surprise_of_a_reading_is_that_of_both_tails(z: float, chance: float) -> None:
+    """The table of the normal distribution, two-sided."""
+    one = np.array([0.5])
+    assert surprise_of(0.5 + 0.1 * z, one, np.array([0.1]), np.ones(1)) == pytest.approx(
+        chance, abs=1e-4
+    )
+
+
+def test_surprise_counts_particles_by_their_weight() -> None:
+    """Three quarters lie one spread above a reading, a quarter one below: .75*.1587 + .25*.8413."""
+    found = surprise_of(0.0, np.array([1.0, -1.0]), np.ones(2), np.array([0.75, 0.25]))
+    assert found == pytest.approx(2 * (0.75 * 0.15866 + 0.25 * 0.84134), abs=1e-4)
+
+
+def test_past_the_end_of_a_trip_its_last_day_repeats_hour_by_hour() -> None:
+    """From noon of the last day: 12 h of nothing, then 50 A for 6 h each night from midnight on.
+
+    At 13.1 V that is 655 W. 0.9 less a floor of 0.2 is 70 Ah: 50 A take 1.4 h, from midnight on.
+    """
+    case = replace(BARE, clearness=(0.1,) * 3, soc0=0.9, floor=0.2, first_day=date(2026, 6, 6))
+    run = simulate(case)
+    hour = 12
+    asked = run.world.demand.asked
+    asked["power_w"][:] = 0.0
+    asked["current_a"][:] = 0.0
+    last = run.grid.steps - 24 * hour
+    asked["current_a"][last : last + 6 * hour, :] = 50.0
+    noon = last + 12 * hour
+    found = autonomy_h(run, noon)
+    assert found == pytest.approx(12 + (run.level[noon] - 0.2) * 100 / 50, abs=0.02)
+    assert 13.3 < found < 13.5
+
+
+def test_at_idle_an_alternator_gives_four_tenths() -> None:
+    """Docs: idle share .4 [textbook]. 100 A at idle are 40; 15 A run the vehicle, 25 are spare."""
+    grid = lay_grid(date(2026, 6, 6), 1, zone_named("UTC"), 5)
+    usual = Alternator(rated_a=100.0, own_loads_a=15.0)
+    for idling, spare in ((True, 25.0), (False, 85.0)):
+        drive = Block("drive", 0, 600, 0, 660, idling)
+        engine = engine_series(grid, (drive,), usual, 0.0)
+        assert engine.spare_a[10 * 12 + 3] == pytest.approx(spare)
+
+
+def test_a_measured_cool_box_s_lid_is_not_counted_twice() -> None:
+    """Measured with the lid as it is opened: the plan adds a quarter for it, so it is taken off."""
+    plain = Appliance("c", "Cool box", 45.0, "12v", (Window(0, 1440),), 0.5, Fridge(4.0, 25.0))
+    lidded = replace(plain, pattern=Fridge(4.0, 25.0, lid=0.25))
+    reading = Reading(before=0.0, after=240.0, counter="Wh", hours=24.0, bus_v=13.0, air_c=25.0)
+    assert measured(plain, reading, 1.0).duty == pytest.approx(10 / 45)
+    assert measured(lidded, reading, 1.0).duty == pytest.approx(10 / 45 / 1.25)
+
+
+def test_a_warmer_place_is_taken_off_a_measured_share() -> None:
+    """At 25 C in a place 5 K warmer, set to 4 C: 26 K of lift where the plan counts on 21."""
+    box = Appliance(
+        "c", "Cool box", 45.0, "12v", (Window(0, 1440),), 0.5, Fridge(4.0, 25.0, warmer_k=5.0)
+    )
+    reading = Reading(before=0.0, after=240.0, counter="Wh", hours=24.0, bus_v=13.0, air_c=25.0)
+    assert measured(box, reading, 1.0).duty == pytest.approx(10 / 45 * 21 / 26)
+
+
+def test_a_learned_doubt_is_one_spread_of_what_was_found() -> None:
+    """The middle 80 % of a normal distribution are 2.563 of its spreads wide."""
+    tenth = NormalDist(1.0, 0.1)
+    band = Band(low=tenth.inv_cdf(0.1), middle=1.0, high=tenth.inv_cdf(0.9))
+    assert one_spread_percent(band) == pytest.approx(10.0, abs=0.05)
+    assert pytest.approx(2 * NormalDist().inv_cdf(0.9), abs=1e-3) == MIDDLE_80
+
+
+def test_a_charger_in_float_starts_again_three_tenths_of_a_volt_below() -> None:
+    """Float 13.5 V: at 13.2 V on the bus it begins anew, which a resting bank shows at 65 %."""
+    track = steady(LIFEPO4, 60, charger_a=2.0, load_a=5.0, soc0=1.0)
+    stage, volts = track.stage[:, 0], track.bus_v
+    begun = int(np.argmax(stage == FLOAT))
+    again = begun + int(np.argmax(stage[begun:] == BULK))
+    assert again > begun
+    # The stage of a step is that before it; the sag was found at its end.
+    assert volts[again - 1] == pytest.approx(13.2, abs=0.005)
+    assert np.all(volts[begun + 1 : again - 1] >= 13.2 - 1e-9)
+    assert 0.5 < track.soc[again, 0] < 0.75
