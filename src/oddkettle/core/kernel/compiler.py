@@ -21,8 +21,10 @@ import time
 from importlib import import_module
 from importlib.util import find_spec
 from pathlib import Path
+from types import FunctionType
 
 import numba
+from numba.core.caching import _CacheLocator
 
 KERNEL = Path(__file__).resolve().parent
 FOLDERS_KEPT = 3
@@ -32,12 +34,16 @@ UNUSED_S = 24 * 3600
 VERSIONS = (("numba", "_version.py"), ("llvmlite", "_version.py"), ("numpy", "version.py"))
 CPU_LINES = ("model name", "flags", "Features", "CPU part")
 
+USUAL_LOCATORS = "UserProvidedCacheLocator,InTreeCacheLocator,UserWideCacheLocator"
+"""The compiler's own, for functions that are not the kernel's."""
 SPARED = (
     ("scipy.linalg.cython_blas", "numba.np.arraymath"),
     ("cffi", "numba.core.typing.cffi_utils"),
 )
 
 log = logging.getLogger(__name__)
+FOLDER = ""
+"""Where the machine code lies, once chosen."""
 
 
 def digest(kernel: Path = KERNEL) -> str:
@@ -109,6 +115,36 @@ def _clear_old(folder: Path) -> None:
             shutil.rmtree(path, ignore_errors=True)
 
 
+class DigestLocator(_CacheLocator):
+    """Tells the compiler where a function of the kernel is kept: in the folder of its digest.
+
+    The digest says all that is to be said of freshness, so neither the place nor the time of a file
+    counts: another copy of the same program finds the same code.
+    """
+
+    def __init__(self, line: int) -> None:
+        self.line = line
+
+    def get_cache_path(self) -> str:
+        """The folder."""
+        return FOLDER
+
+    def get_source_stamp(self) -> str:
+        """The same for ever: another source is another folder."""
+        return "by digest"
+
+    def get_disambiguator(self) -> str:
+        """What tells functions of one name apart."""
+        return str(self.line)
+
+    @classmethod
+    def from_function(cls, function: FunctionType, file: str) -> DigestLocator | None:
+        """A locator for a function of the kernel; None for anybody else's."""
+        if Path(file).resolve().parent != KERNEL:
+            return None
+        return cls(function.__code__.co_firstlineno)
+
+
 def _spare_what_is_not_used() -> None:
     """Keep the compiler from loading what it would only offer and the kernel has no use for.
 
@@ -129,7 +165,8 @@ if not numba.config.DISABLE_JIT:
     _spare_what_is_not_used()
     # The loop's inner loops turn once or thrice: making vectors of them doubles its time.
     numba.config.LOOP_VECTORIZE = 0
-    numba.config.CACHE_DIR = str(choose_folder())
+    FOLDER = str(choose_folder())
+    numba.config.CACHE_LOCATOR_CLASSES = f"{__name__}.DigestLocator,{USUAL_LOCATORS}"
 
 compiled = numba.njit(cache=True, nogil=True, error_model="numpy")
 """A function of its own in machine code."""
