@@ -7,7 +7,6 @@ middle 80 % of the futures.
 
 from __future__ import annotations
 
-import os
 import resource
 import time
 from collections.abc import Callable
@@ -21,6 +20,7 @@ from bench.kernel import bare, lasting
 
 from oddkettle.core.ensemble import drive_futures, lay_box, run_ensemble
 from oddkettle.core.future import draw_futures
+from oddkettle.core.kernel.ensemble import lay_standing, nothing_found, run_futures
 from oddkettle.core.run import build_world, drive_world
 from oddkettle.core.weather.calibrate import coverage
 from oddkettle.formats.plan_json import parse_plan
@@ -45,13 +45,11 @@ def best_s(work: Callable[[], object], turns: int = 3) -> float:
 
 
 def cost() -> None:
-    """1,000 futures on one core, beside the bare loop and the same step run 1,000 times."""
+    """1,000 futures, beside the bare loop and the same step run 1,000 times on one core."""
     plan = parse_plan((PLANS / "moth-survey.json").read_bytes())
     case = lasting(case_from_plan(plan), DAYS)
     days = (case.prospects * 2)[:DAYS]
     case = replace(case, prospects=days, day_kinds=(case.day_kinds * 2)[:DAYS])
-    cores = os.sched_getaffinity(0)
-    os.sched_setaffinity(0, {min(cores)})
     world = build_world(case)
     curve = np.ascontiguousarray(world.tables[0].curves["ocv_v"])
     demand = np.ascontiguousarray(world.demand.asked["power_w"][:, 0])
@@ -61,9 +59,13 @@ def cost() -> None:
     bare_s = FUTURES * best_s(lambda: bare(curve, demand, capacity, out), 200)
     step_s = FUTURES * best_s(lambda: drive_world(case, world), 60)
     whole_s = best_s(lambda: run_ensemble(case, FUTURES))
-    print(f"{FUTURES} futures x {DAYS} days x 5 min on one core: {whole_s:.2f} s")
-    print(f"  {whole_s / step_s:.2f} x the compiled step alone")
-    print(f"  {whole_s / bare_s:.1f} x the bare loop")
+    box, luck, grid = lay_box(case, draw_futures(case, FUTURES))
+    alone = (box, luck, lay_standing(box, luck), nothing_found(box, FUTURES))
+    one_s = best_s(lambda: run_futures(np.arange(FUTURES), *alone, 0, grid.steps, -1.0))
+    print(f"{FUTURES} futures x {DAYS} days x 5 min on all cores: {whole_s:.2f} s")
+    print(f"  {whole_s / step_s:.2f} x the compiled step run as often on one core")
+    print(f"  {whole_s / bare_s:.1f} x the bare loop run as often on one core")
+    print(f"  on one core, laid already: {one_s:.2f} s, {one_s / step_s:.2f} x the step alone")
     sizes = (125, 250, 500, 1000)
     costs = []
     for count in sizes:
@@ -79,7 +81,6 @@ def cost() -> None:
         box, luck, grid = lay_box(longer, futures)
         costs.append(best_s(lambda b=box, k=luck, g=grid: drive_futures(b, k, g.step_h)))
     print(f"  exponent in days {np.polyfit(np.log(lengths), np.log(costs), 1)[0]:.2f}")
-    os.sched_setaffinity(0, cores)
 
 
 def questions() -> None:

@@ -1,8 +1,8 @@
 """Put small faults into the core, one at a time, and see whether some test finds each.
 
 The faults are those of cosmic-ray's operators: a number that is another, a comparison or a sign
-turned round, a condition denied. Each is put into a copy of the program, and the tests of its module
-run on that copy until the first fails. Kernel modules run uncompiled, or each would compile anew.
+turned round, a condition denied. Each is put into a copy of the program, and the tests of its
+module run on it until the first fails. Kernel modules run uncompiled, or each would compile anew.
 
     python scripts/mutants.py                    all of them: hours
     python scripts/mutants.py --share 0.05       a random twentieth, the same one every time

@@ -14,7 +14,8 @@ from oddkettle.core.build.circuits import Choice
 from oddkettle.core.build.faces import FacePlan
 from oddkettle.core.build.whole import Building, Wishes, build_up
 from oddkettle.core.cautions import CAUTIONS, cautions_for
-from oddkettle.formats.booklet.booklet import SECTIONS, Section, print_sections
+from oddkettle.formats.booklet import SECTIONS, Section
+from oddkettle.formats.booklet.booklet import print_sections
 from oddkettle.formats.booklet.page import Paper, safe
 from oddkettle.formats.booklet.template import BAR_MM, EDGE_MM, FOOT_MM, tiling
 from oddkettle.services.build.work import work_out

@@ -245,7 +245,10 @@ def test_the_compiled_step_agrees_with_the_plain_one() -> None:
     for switch in ("0", "1"):
         environment = {**os.environ, "NUMBA_DISABLE_JIT": switch}
         done = subprocess.run(
-            [sys.executable, str(script), str(repeats(1, 1, 4))], env=environment, capture_output=True, check=True
+            [sys.executable, str(script), str(repeats(1, 1, 4))],
+            env=environment,
+            capture_output=True,
+            check=True,
         )
         runs[switch] = np.frombuffer(done.stdout, np.float64)
     assert len(runs["0"]) > 1000

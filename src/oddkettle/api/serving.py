@@ -8,6 +8,8 @@ the whole one, which a thread loads. From then on every call goes there.
 from __future__ import annotations
 
 import asyncio
+import contextlib
+import ctypes
 import gc
 import threading
 from collections.abc import Callable
@@ -23,6 +25,12 @@ from oddkettle.api.problems import add_problem_handlers
 
 if TYPE_CHECKING:
     from starlette.types import ASGIApp, Receive, Scope, Send
+
+
+def _give_back() -> None:
+    """Return to the system what loading took and no longer needs; only some libraries can."""
+    with contextlib.suppress(AttributeError, OSError):
+        ctypes.CDLL(None).malloc_trim(0)
 
 
 class Served:
@@ -100,3 +108,4 @@ class Served:
             gc.freeze()
             gc.enable()
         self.afterwards()
+        _give_back()

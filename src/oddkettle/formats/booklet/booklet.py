@@ -4,21 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
 from types import MappingProxyType
-from typing import Literal, get_args
 
 from reportlab.platypus import Flowable, NextPageTemplate, PageBreak
 
 from oddkettle.core.build.whole import Building
 from oddkettle.core.judgement import Judgement
-from oddkettle.formats.booklet import sheets
+from oddkettle.formats.booklet import SECTIONS, Section, sheets
 from oddkettle.formats.booklet.drawings import SchematicSheet
 from oddkettle.formats.booklet.page import H1, Paper, inner_mm, load_faces, make_pdf, para
 from oddkettle.formats.booklet.template import Sheet, template_sheets
-
-Section = Literal[
-    "cautions", "schematic", "circuits", "parts", "fit", "faces", "template", "checks", "faults"
-]
-SECTIONS: tuple[Section, ...] = get_args(Section)
 
 
 def print_sections(

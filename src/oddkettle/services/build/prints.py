@@ -7,7 +7,7 @@ from types import MappingProxyType
 from typing import Literal, get_args
 
 from oddkettle.core.build.parts import Known
-from oddkettle.formats.booklet.booklet import SECTIONS, Section, print_sections
+from oddkettle.formats.booklet import SECTIONS, Section
 from oddkettle.formats.parts_csv import parts_csv, read_parts_csv
 from oddkettle.formats.schematic_svg import schematic_svg
 from oddkettle.plan import Plan
@@ -74,6 +74,9 @@ def print_document(
         return schematic_svg(building.schematic)
     if name == "parts.csv":
         return parts_csv(building.lines)
+    # What prints takes a while to load and much memory: only where something is printed.
+    from oddkettle.formats.booklet.booklet import print_sections
+
     printed = f"printed {now_utc()[:10]}"
     return print_sections(
         building, judged, plan.name, plan.build.paper, printed, SHEETS[name], ticked
