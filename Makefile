@@ -26,6 +26,7 @@ nightly: $(STAMPS)/nightly $(STAMPS)/dist $(STAMPS)/chromium
 	$(PY) scripts/mutants.py
 
 wheel: $(STAMPS)/dev $(STAMPS)/dist
+	rm -rf build
 	$(PY) -m build --wheel --outdir dist --no-isolation
 
 check: $(STAMPS)/dev $(STAMPS)/web

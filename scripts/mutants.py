@@ -67,6 +67,9 @@ TESTS: dict[str, tuple[str, ...]] = {
         "tests/core/test_solar.py",
         "tests/core/test_sources.py",
         "tests/core/test_judgement_of_places.py",
+        "tests/core/test_worked_values.py",
+        "tests/plan/test_case.py",
+        "tests/plan/test_document.py",
     ),
     "sources/mains": ("tests/core/test_sources.py",),
     "ledger": (

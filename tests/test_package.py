@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import ast
 import os
+import shutil
 import subprocess
 import sys
 import sysconfig
@@ -73,9 +74,14 @@ def installed(tmp_path_factory: pytest.TempPathFactory) -> Path:
     A path in a `.pth` file lends its packages, but not what this environment itself runs from.
     """
     folder = tmp_path_factory.mktemp("wheel")
+    tree = folder / "tree"
+    for name in ("src", "web/dist", "examples/plans"):
+        shutil.copytree(ROOT / name, tree / name, ignore=shutil.ignore_patterns("*.egg-info"))
+    for name in ("pyproject.toml", "setup.py", "README.md", "LICENSE", "THIRD-PARTY.md"):
+        shutil.copy(ROOT / name, tree)
     pip = [sys.executable, "-m", "pip", "--quiet", "--disable-pip-version-check"]
     wheel = [*pip, "wheel", "--no-deps", "--no-build-isolation", "--wheel-dir", str(folder)]
-    subprocess.run([*wheel, str(ROOT)], check=True, capture_output=True)
+    subprocess.run([*wheel, str(tree)], check=True, capture_output=True)
     fresh = folder / "fresh"
     subprocess.run([sys.executable, "-m", "venv", "--without-pip", str(fresh)], check=True)
     site = next(fresh.glob("lib/python*/site-packages"))

@@ -12,20 +12,24 @@ from statistics import NormalDist
 import numpy as np
 import pytest
 
-from oddkettle.core.bank import coulombic_efficiency
+from oddkettle.core.bank import Bank, coulombic_efficiency
 from oddkettle.core.chemistry import AGM, FLOODED, LIFEPO4
 from oddkettle.core.kernel.records import BULK, FLOAT
 from oddkettle.core.loads import Appliance, Window
 from oddkettle.core.measure import Reading, measured
 from oddkettle.core.outlook import autonomy_h
+from oddkettle.core.particles import Particles
 from oddkettle.core.patterns import Fridge
 from oddkettle.core.run import simulate
+from oddkettle.core.sources.panel import Light, Panel, light_on, power_from_light
+from oddkettle.core.sources.sky import Sky
 from oddkettle.core.sources.vehicle import Alternator, engine_series
 from oddkettle.core.trip import Block, lay_grid, zone_named
 from oddkettle.core.weighing import surprise_of
 from oddkettle.services.learned import MIDDLE_80, one_spread_percent
 from oddkettle.services.odds import Band
-from tests.core.boxes import steady
+from tests.core.boxes import a_case, lamp, steady
+from tests.core.test_judgement import judged
 from tests.core.test_ledger import BARE
 
 
@@ -128,3 +132,38 @@ def test_a_charger_in_float_starts_again_three_tenths_of_a_volt_below() -> None:
     assert volts[again - 1] == pytest.approx(13.2, abs=0.005)
     assert np.all(volts[begun + 1 : again - 1] >= 13.2 - 1e-9)
     assert 0.5 < track.soc[again, 0] < 0.75
+
+
+@pytest.mark.parametrize(("mount", "celsius"), [("flat", 60.0), ("tilted", 20 + 800 / 29)])
+def test_cells_are_as_warm_as_their_mounting_lets_them(mount: str, celsius: float) -> None:
+    """Docs: 20 W/m2 a kelvin for a panel flat on a roof, 29 for one with air behind it; no wind.
+
+    800 W/m2 of even sky light on a level panel at 20 C.
+    """
+    sky = Sky(*(np.array([v]) for v in (30.0, 180.0, 172.0, 1320.0, 800.0, 0.0, 800.0)))
+    panel = Panel(100.0, mount, 0.0, 180.0, False)  # type: ignore[arg-type]
+    light = light_on(panel, sky, 20.0, np.array([0, 1]))
+    assert light.cell_c[0] == pytest.approx(celsius, abs=0.2)
+
+
+def test_power_falls_by_its_coefficient_with_warmth_dirt_and_mismatch() -> None:
+    """PVWatts: 100 W at 800 W/m2 and 45 C, -0.35 %/K, 3 % dirt, 2 % mismatch."""
+    light = Light(np.array([800.0]), np.array([45.0]))
+    watts = 100 * 0.8 * (1 - 0.0035 * 20) * 0.97 * 0.98
+    assert power_from_light(100.0, -0.0035, light) == pytest.approx(watts)
+
+
+def test_what_is_doubted_is_doubted_twice_as_much_when_readings_fail() -> None:
+    case = a_case(appliances=(lamp(20.0, spread=0.3),))
+    particles = Particles(case, 400)
+    before = np.log(particles.luck.load).std()
+    particles.open_up()
+    assert np.log(particles.luck.load).std() == pytest.approx(2 * before, rel=0.03)
+
+
+def test_one_battery_of_several_is_what_somebody_lifts() -> None:
+    """However many are joined, the number is that of one of them."""
+    for series, parallel in ((1, 1), (2, 1), (1, 2), (2, 2)):
+        bank = Bank(AGM, 150.0, series=series, parallel=parallel, system_v=12.0 * series)
+        said = judged(a_case(bank=bank))["heavy-lift"]
+        assert said.numbers[0].value == pytest.approx(150 * AGM.kg_per_ah)
