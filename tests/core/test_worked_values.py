@@ -14,18 +14,23 @@ import pytest
 
 from oddkettle.core.bank import Bank, coulombic_efficiency
 from oddkettle.core.chemistry import AGM, FLOODED, LIFEPO4
+from oddkettle.core.ensemble import run_ensemble
+from oddkettle.core.future import draw_futures, future_of
 from oddkettle.core.kernel.records import BULK, FLOAT
-from oddkettle.core.loads import Appliance, Window
+from oddkettle.core.ledger import keep_books
+from oddkettle.core.loads import Appliance, Inverter, Window, shed_levels, steady_draw
 from oddkettle.core.measure import Reading, measured
 from oddkettle.core.outlook import autonomy_h
 from oddkettle.core.particles import Particles
 from oddkettle.core.patterns import Fridge
-from oddkettle.core.run import simulate
+from oddkettle.core.reading import Reading as Seen
+from oddkettle.core.run import simulate, trip_grid
 from oddkettle.core.sources.panel import Light, Panel, light_on, power_from_light
 from oddkettle.core.sources.sky import Sky
-from oddkettle.core.sources.vehicle import Alternator, engine_series
+from oddkettle.core.sources.vehicle import Alternator, DcDc, Feed, engine_series
+from oddkettle.core.temperature import Housing
 from oddkettle.core.trip import Block, lay_grid, zone_named
-from oddkettle.core.weighing import surprise_of
+from oddkettle.core.weighing import aim_of, surprise_of
 from oddkettle.services.learned import MIDDLE_80, one_spread_percent
 from oddkettle.services.odds import Band
 from tests.core.boxes import a_case, lamp, steady
@@ -167,3 +172,65 @@ def test_one_battery_of_several_is_what_somebody_lifts() -> None:
         bank = Bank(AGM, 150.0, series=series, parallel=parallel, system_v=12.0 * series)
         said = judged(a_case(bank=bank))["heavy-lift"]
         assert said.numbers[0].value == pytest.approx(150 * AGM.kg_per_ah)
+
+
+def test_the_spread_of_a_rested_voltage_goes_with_the_bank_s_volts() -> None:
+    """Two 12 V batteries in series show twice the volts, and twice what they may be off."""
+    spreads = []
+    for series in (1, 2):
+        bank = Bank(LIFEPO4, 100.0, series=series, system_v=12.0 * series)
+        particles = Particles(a_case(bank=bank), 50)
+        reading = Seen("a", 0, "rested_v", 13.1 * series, rested_h=8.0)
+        spreads.append(aim_of(particles, reading).spread)
+    assert spreads[1] == pytest.approx(2 * spreads[0], rel=1e-6)
+
+
+def test_a_counter_in_watt_hours_is_off_by_as_many_amp_hours() -> None:
+    """At 12.8 V nominal, before anything was counted: 1 Ah of error is 12.8 Wh."""
+    particles = Particles(a_case(), 50)
+    ah, wh = (aim_of(particles, Seen("a", 0, kind, 0.0)).spread for kind in ("ah_out", "wh_out"))  # type: ignore[arg-type]
+    assert wh == pytest.approx(12.8 * ah)
+
+
+def test_groups_go_off_in_their_order_and_must_runs_never() -> None:
+    levels = {"first": 0.5, "wanted": 0.3}
+    found = [
+        shed_levels(replace(steady_draw("a", "A", np.ones(3)), priority=priority), levels)  # type: ignore[arg-type]
+        for priority in ("first", "wanted", "must")
+    ]
+    assert found == [1.0, 2.0, np.inf]
+
+
+def test_a_future_begins_as_warm_as_its_housing() -> None:
+    """5 K above the air: a future's first step is that of a run of its own."""
+    case = a_case(bank=Bank(LIFEPO4, 100.0, housing=Housing(4.0, offset_k=5.0)), soc0=0.5)
+    case = replace(case, appliances=(lamp(30.0),))
+    futures = draw_futures(case, 3)
+    many = run_ensemble(case, 3)
+    for n in range(3):
+        own = simulate(case, future_of(case, trip_grid(case), futures, n))
+        assert many.level[n] == pytest.approx(own.level.astype(np.float32), abs=1e-6)
+
+
+def test_heat_in_a_feed_is_its_resistance_times_the_current_squared() -> None:
+    """30 A of charge at 13.5 V and .92 are some 34 A through 20 mOhm: 23 W for two hours."""
+    feed = Feed(length_m=0.001, area_mm2=100.0, connectors_mohm=20.0)
+    dcdc = DcDc("v", "DC-DC", 30.0, 0.92, Alternator(rated_a=200.0, idle_share=1.0), feed=feed)
+    case = a_case(vehicle=(dcdc,), blocks=(Block("drive", 0, 600, 0, 720),), soc0=0.3)
+    run = simulate(case)
+    books = keep_books(run)
+    on = slice(125, 140)
+    into_w = run.taken_a[0][on] * run.track.bus_v[on] / 0.92
+    amps = (14.2 - np.sqrt(14.2**2 - 4 * 0.02 * into_w)) / 0.04
+    assert float(np.mean(amps)) == pytest.approx(33.0, abs=2.0)
+    wiring = float(books.sources[0].wiring_wh.sum())
+    assert wiring == pytest.approx(2 * float(np.mean(amps**2)) * 0.02, rel=0.03)
+
+
+def test_an_inverter_that_is_too_small_is_named_in_steps_of_fifty_watts() -> None:
+    """A mixer of 420 W on an inverter of 300 W: 450 W is the next that is enough."""
+    mixer = Appliance("k", "Mixer", 420.0, "inverter", (Window(600, 605),))
+    case = a_case(appliances=(mixer,), inverter=Inverter(300.0, 6.0, 0.9))
+    fix = judged(case)["inverter-too-small"].fix
+    assert fix is not None
+    assert [change.value for change in fix.changes] == [450.0]
