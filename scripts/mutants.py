@@ -195,8 +195,9 @@ def fails(place: Path, tests: tuple[str, ...], *, plain: bool) -> bool:
         "PYTHONPATH": f"{place / 'src'}{os.pathsep}{place}",
         "ODDKETTLE_TIER": "quick",
         "PYTHONDONTWRITEBYTECODE": "1",
-        "NUMBA_DISABLE_JIT": "1" if plain else "0",
     }
+    if plain:
+        environment["NUMBA_DISABLE_JIT"] = "1"
     command = [sys.executable, "-m", "pytest", "-x", "-q", "-p", "no:cacheprovider", "--no-header"]
     try:
         done = subprocess.run(

@@ -74,7 +74,7 @@ def test_a_pwm_panel_and_two_sites_agree_too() -> None:
         assert np.abs(alone.level - ran.level[i]).max() < 0.01
 
 
-@settings(max_examples=examples(25), deadline=None)
+@settings(max_examples=examples(12), deadline=None)
 @given(cases())
 def test_any_box_keeps_its_levels_between_empty_and_full(case: Case) -> None:
     ran = run_ensemble(replace(case, step_min=15), 3)
