@@ -5,7 +5,7 @@ PY := .venv/bin/python
 STAMPS := .make
 
 .PHONY: demo serve test quick nightly check client bench wheel format clean
-PYTEST := $(PY) -m pytest --numprocesses 3 --dist worksteal --durations 10
+PYTEST := $(PY) -m pytest --numprocesses 2 --dist worksteal --durations 10
 
 demo: $(STAMPS)/python $(STAMPS)/dist
 	@exec .venv/bin/oddkettle demo

@@ -43,16 +43,20 @@ def pytest_collection_modifyitems(config: pytest.Config, items: list[pytest.Item
 def _at_the_other_width(item: pytest.Item) -> bool:
     """Whether a browser test that can run at two widths is this time run at the other one.
 
-    Which one is told by its name, so that half of them are on a phone; at night all run at both.
+    Which one is told by its name, so that half of them are on a phone; of two colour schemes one is
+    taken likewise. `make nightly` runs them all.
     """
     spec = getattr(item, "callspec", None)
     widths = {"desk", "phone"}
     asked = {mark.args[0] for mark in item.iter_markers("parametrize")}
     if spec is None or "page" in asked or spec.params.get("page") not in widths:
         return False
-    others = "-".join(part for part in spec.id.split("-") if part not in widths)
-    name = f"{item.nodeid.split('[')[0]} {others}"
-    return spec.params["page"] != sorted(widths)[crc32(name.encode()) % 2]
+    name = item.nodeid.split("[")[0]
+    others = "-".join(part for part in spec.id.split("-") if part not in widths | {"day", "night"})
+    chosen = crc32(f"{name} {others}".encode())
+    wrong_scheme = spec.params.get("scheme", "day") != ("day", "night")[chosen // 2 % 2]
+    at_night = "scheme" in spec.params and wrong_scheme
+    return at_night or spec.params["page"] != sorted(widths)[chosen % 2]
 
 
 # The same random boxes every time, so that a run says something about the change and not about

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import json
 from collections.abc import Iterator
-from pathlib import Path
 from typing import Any
 
 import pytest
@@ -12,7 +11,8 @@ from fastapi.testclient import TestClient
 
 from oddkettle.api.app import create_app
 from oddkettle.services.demo import fill_demo
-from tests.conftest import EXAMPLES
+from oddkettle.store.database import open_database
+from tests.conftest import EXAMPLES, NOW
 
 APP = create_app()
 SPEC: dict[str, Any] = APP.openapi()
@@ -43,10 +43,13 @@ OF_A_PLAN = [(m, p) for m, p, _ in OPERATIONS if "{plan_id}" in p]
 NAMES = [f"{method} {path}" for method, path in OF_A_PLAN]
 
 
-@pytest.fixture
-def client(store: Path) -> TestClient:
+@pytest.fixture(scope="module")
+def client(tmp_path_factory: pytest.TempPathFactory) -> Iterator[TestClient]:
+    """One store for all: what is asked here is of plans that are not there."""
+    db = open_database(tmp_path_factory.mktemp("store") / "box.sqlite3", NOW)
     fill_demo(EXAMPLES)
-    return TestClient(APP, raise_server_exceptions=False)
+    yield TestClient(APP, raise_server_exceptions=False)
+    db.close()
 
 
 def filled(path: str, **places: str) -> str:

@@ -137,7 +137,7 @@ def test_the_shared_limit_of_a_combined_charger_is_kept(case: Case) -> None:
     assert run.taken_a[members].sum(axis=0).max() <= offers.shared_a + 1e-9
 
 
-@many
+@settings(many, max_examples=examples(50))
 @given(cases(), st.floats(1.05, 3.0))
 def test_more_sun_never_lowers_the_lowest_level(case: Case, more: float) -> None:
     """A selector may let a stronger sun shut another source out, and a unit's input is shared.
