@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import atexit
 import os
 import socket
 import subprocess
@@ -41,6 +42,8 @@ class Server:
             "ODDKETTLE_DATA": str(self.data),
         }
         begin = time.monotonic()
+        # Whatever becomes of the test, nothing that it started is left behind.
+        atexit.register(self.kill)
         self.process = subprocess.Popen(
             self.command, env=environment, cwd=self.cwd, stdout=subprocess.DEVNULL
         )

@@ -8,7 +8,7 @@ import os
 import socket
 import subprocess
 import sys
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from pathlib import Path
 from typing import TYPE_CHECKING, Annotated, NoReturn, TypeVar
 
@@ -82,7 +82,9 @@ def _serve(database: str, *, demo: bool) -> None:
 
     def afterwards() -> None:
         """What can wait until the app answers: a first run, and the simulated outside things."""
-        _warm()
+        # Nothing hangs on it: what it stumbles over is told to whoever asks.
+        with suppress(Exception):
+            _warm()
         if demo and forecast_port is not None:
             _start_standin("forecast-standin", "--port", str(forecast_port))
         if monitor_ports is not None:

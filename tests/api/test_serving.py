@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import asyncio
 import gzip
 import threading
 from pathlib import Path
@@ -97,6 +98,17 @@ def test_plans_are_answered_before_the_whole_app_is_there_and_alike_after(
         assert waits == [200]
         later = [client.get("/api/plans"), client.get(f"/api/plans/{plan.id}")]
         assert [answer.json() for answer in later] == [answer.json() for answer in early]
+
+
+def test_whoever_gives_up_waiting_does_not_call_the_app_off(built: Path) -> None:
+    async def gives_up(app: Served) -> None:
+        with pytest.raises(TimeoutError):
+            await asyncio.wait_for(asyncio.wrap_future(app.whole), 0.01)
+
+    app = served(built)
+    asyncio.run(gives_up(app))
+    assert not app.whole.cancelled()
+    app.whole.set_result(app.first)
 
 
 def test_an_app_that_cannot_be_loaded_says_so_to_whoever_waits(

@@ -52,6 +52,8 @@ class Served:
         add_problem_handlers(self.first)
         self.first.include_router(plans.router)
         self.whole: Future[ASGIApp] = Future()
+        # Under way: whoever gives up waiting for it must not call it off for all.
+        self.whole.set_running_or_notify_cancel()
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         """Answer, or wait for the app that can."""
@@ -97,8 +99,9 @@ class Served:
             from oddkettle.services.run_cache import keep_on_disk
 
             keep_on_disk()
-            self.whole.set_result(create_app(self.forecast_url))
+            whole = create_app(self.forecast_url)
             monitor.start_followers()
+            self.whole.set_result(whole)
         except BaseException as error:
             self.whole.set_exception(error)
             raise
