@@ -252,7 +252,9 @@ def simulate(
     with _in_one_go():
         from oddkettle.services.simulate import report_plan
 
-        report = _refusing(plan, lambda: report_plan(_read_plan(plan), series=series, odds="full"))
+        report = _refusing(
+            plan, lambda: report_plan(_read_plan(plan), series=series, judged=as_json, odds="full")
+        )
     if as_json:
         typer.echo(report.model_dump_json(indent=2, exclude=None if series else {"series"}))
         return

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from typing import Any, Literal
+from typing import TYPE_CHECKING, Any, Literal
 
-from oddkettle.core.judgement import Change, Judgement, judge
 from oddkettle.core.ledger import Ledger
 from oddkettle.core.run import Run
 from oddkettle.plan import Plan
@@ -12,6 +11,9 @@ from oddkettle.plan.box import HeaterModel, SunModel
 from oddkettle.plan.lazy import LazyModel
 
 Path = tuple[str | int, ...]
+
+if TYPE_CHECKING:
+    from oddkettle.core.judgement import Change, Judgement
 
 
 class JudgedNumber(LazyModel):
@@ -54,6 +56,9 @@ def report_judgements(
     plan: Plan, run: Run, books: Ledger, dark_share: float | None = None
 ) -> list[JudgementReport]:
     """Every judgement of a plan's run, the gravest first, with edits."""
+    # Many rules to load: only where they are asked for.
+    from oddkettle.core.judgement import judge
+
     return [report_judgement(plan, judgement) for judgement in judge(run, books, dark_share)]
 
 

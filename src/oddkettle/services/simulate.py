@@ -30,7 +30,7 @@ from oddkettle.core.units import HOURS_PER_DAY
 from oddkettle.plan import Plan
 from oddkettle.plan.quantities import clock_minutes
 from oddkettle.services.odds import SURE, OddsReport, lasting_share, odds_in_motion, odds_of
-from oddkettle.services.remedies import report_judgements
+from oddkettle.services.remedies import JudgementReport
 from oddkettle.services.report import (
     Amount,
     BankReport,
@@ -66,13 +66,15 @@ def report_plan(
     *,
     series: bool = True,
     advice: bool = True,
+    judged: bool = True,
     odds: Depth = "none",
     sky: Sky = "expected",
 ) -> RunReport:
     """The result document.
 
     `advice` adds what takes more runs: the shortest drive that mends a shortfall, how long the
-    box stands alone, and the judgements. They are about the expected sky, whichever is shown.
+    box stands alone, and, where they are wanted (`judged`), the judgements. They are about the
+    expected sky, whichever is shown.
     """
     run = run_plan(plan, sky)
     many = None
@@ -80,7 +82,12 @@ def report_plan(
         many = odds_in_motion(plan, QUICK_FUTURES) if odds == "quick" else odds_of(plan)
     dark_share = None if many is None or odds == "quick" else many.dark_percent / 100
     report = report_run(
-        plan, run, series=series, advice=advice and sky == "expected", dark_share=dark_share
+        plan,
+        run,
+        series=series,
+        advice=advice and sky == "expected",
+        judged=judged,
+        dark_share=dark_share,
     )
     if many is None:
         return report.model_copy(update={"sky": sky})
@@ -126,6 +133,7 @@ def report_run(
     *,
     series: bool = True,
     advice: bool = True,
+    judged: bool = True,
     dark_share: float | None = None,
 ) -> RunReport:
     """The result document of a plan that was run already.
@@ -147,11 +155,20 @@ def report_run(
         total=Period.model_validate(period_of(run, books, lambda daily: float(daily.sum()))),
         days=[_day(run, books, d, light[d]) for d in range(len(light))],
         stamina=stamina,
-        judgements=report_judgements(plan, run, books, dark_share) if advice else None,
+        judgements=_judgements(plan, run, books, dark_share) if advice and judged else None,
         series=_series(run) if series else None,
         sky="expected",
         odds=None,
     )
+
+
+def _judgements(
+    plan: Plan, run: Run, books: Ledger, dark_share: float | None
+) -> list[JudgementReport]:
+    # Many rules to load, and some run the box again: only where they are asked for.
+    from oddkettle.services.remedies import report_judgements
+
+    return report_judgements(plan, run, books, dark_share)
 
 
 def _amount(flow: Flow, pick: Pick) -> Amount:
