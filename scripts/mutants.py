@@ -36,23 +36,19 @@ CORE = ROOT / "src" / "oddkettle" / "core"
 ENOUGH = 0.85
 PATIENCE_S = 240
 SEED = 20261128
+WORKED = "tests/core/test_worked_values.py"
+"""Values worked by hand, for constants of all modules."""
 LAWS = (
     "tests/physics",
     "tests/core/test_ensemble.py",
     "tests/core/test_ledger.py",
     "tests/core/test_sources.py",
 )
-KERNEL_TESTS = (
-    "tests/core/test_kernel.py",
-    "tests/core/test_emptying_banks.py",
-    "tests/core/test_worked_values.py",
-)
+KERNEL_TESTS = ("tests/core/test_kernel.py", "tests/core/test_emptying_banks.py")
 ENSEMBLE_TESTS = ("tests/core/test_ensemble.py",)
 JUDGED = (
     "tests/core/test_judgement.py",
-    "tests/core/test_judgement_figures.py",
-    "tests/core/test_worked_values.py",
-    "tests/services/test_remedies.py",
+    "tests/core/test_judgement_figures.pytests/services/test_remedies.py",
 )
 TESTS: dict[str, tuple[str, ...]] = {
     "kernel/arithmetic": KERNEL_TESTS,
@@ -61,12 +57,7 @@ TESTS: dict[str, tuple[str, ...]] = {
     "kernel/bus": KERNEL_TESTS,
     "kernel/loop": KERNEL_TESTS,
     "kernel/ensemble": (*ENSEMBLE_TESTS, "tests/core/test_tracker.py"),
-    "bank": (
-        "tests/core/test_bank.py",
-        "tests/core/test_kernel.py",
-        "tests/physics",
-        "tests/core/test_worked_values.py",
-    ),
+    "bank": ("tests/core/test_bank.py", "tests/core/test_kernel.py", "tests/physics"),
     "loads": (
         "tests/core/test_loads.py",
         "tests/core/test_patterns.py",
@@ -74,14 +65,12 @@ TESTS: dict[str, tuple[str, ...]] = {
         "tests/services/test_use_report.py",
         "tests/core/test_ledger.py",
     ),
-    "sources/vehicle": ("tests/core/test_sources.py", "tests/core/test_worked_values.py"),
+    "sources/vehicle": ("tests/core/test_sources.py"),
     "sources/solar": ("tests/core/test_solar.py", "tests/core/test_sources.py"),
     "sources/panel": (
         "tests/core/test_solar.py",
         "tests/core/test_sources.py",
-        "tests/core/test_judgement_of_places.py",
-        "tests/core/test_worked_values.py",
-        "tests/plan/test_case.py",
+        "tests/core/test_judgement_of_places.pytests/plan/test_case.py",
         "tests/plan/test_document.py",
     ),
     "sources/mains": ("tests/core/test_sources.py",),
@@ -90,11 +79,7 @@ TESTS: dict[str, tuple[str, ...]] = {
         "tests/physics/test_laws.py",
         "tests/services/test_sums.py",
     ),
-    "weighing": (
-        "tests/core/test_tracker.py",
-        "tests/core/test_worked_values.py",
-        "tests/services/test_tracking.py",
-    ),
+    "weighing": ("tests/core/test_tracker.pytests/services/test_tracking.py",),
     "particles": ("tests/core/test_tracker.py", "tests/services/test_tracking.py"),
     "judgement/battery": JUDGED,
     "judgement/charging": JUDGED,
@@ -180,7 +165,7 @@ def try_mutant(mutant: Mutant, place: Path) -> Fate:
     target.write_text(mutant.text)
     plain = mutant.module.startswith("kernel/") and mutant.module != "kernel/ensemble"
     try:
-        found = fails(place, TESTS[mutant.module], plain=plain)
+        found = fails(place, (*TESTS[mutant.module], WORKED), plain=plain)
         if plain and not found:
             # What the few plain tests let live is compiled and meets the laws.
             found = fails(place, LAWS, plain=False)

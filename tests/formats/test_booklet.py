@@ -21,6 +21,7 @@ from oddkettle.formats.booklet.template import BAR_MM, EDGE_MM, FOOT_MM, tiling
 from oddkettle.services.build.work import work_out
 from tests.conftest import EXAMPLES, example
 from tests.core.build.boxes import full_case, ran
+from tests.tiers import SLOW
 
 MM = 72.0 / 25.4
 TITLE = "A box to measure"
@@ -219,7 +220,12 @@ def test_a_name_with_marks_of_the_language_is_printed_whole() -> None:
     assert title in words(pages[:1])
 
 
-@pytest.mark.parametrize("name", sorted(path.stem for path in EXAMPLES.glob("*.json")))
+SAMPLES = sorted(path.stem for path in EXAMPLES.glob("*.json"))
+
+
+@pytest.mark.parametrize(
+    "name", [n if n == "moth-survey" else pytest.param(n, marks=SLOW) for n in SAMPLES]
+)
 def test_every_sample_box_prints_a_whole_booklet(name: str) -> None:
     plan = example(name)
     worked, judged = work_out(plan)

@@ -18,6 +18,7 @@ from oddkettle.services.plans import create_plan
 from oddkettle.services.remedies import with_edits
 from oddkettle.services.run_cache import ensemble_of
 from tests.conftest import EXAMPLES, example
+from tests.tiers import SLOW
 
 
 def fewer(plan: Plan) -> Plan:
@@ -154,6 +155,7 @@ def test_a_goal_that_this_plan_cannot_have_is_refused(
         list(seek(example(name), Goal(**goal)))
 
 
+@SLOW
 def test_the_search_ends_with_a_front_and_the_boxs_own_place(few: Plan) -> None:
     start, *parts, end = search_sizes(few)
     assert isinstance(end, SizesEnd)
