@@ -35,6 +35,8 @@ ROOT = Path(__file__).resolve().parents[1]
 CORE = ROOT / "src" / "oddkettle" / "core"
 ENOUGH = 0.85
 PATIENCE_S = 240
+ENDED = (0, 1, 2)
+"""All pass, some fail, or a fault that cannot even be imported; others are no answer."""
 SEED = 20261128
 WORKED = "tests/core/test_worked_values.py"
 """Values worked by hand, for constants of all modules."""
@@ -48,7 +50,8 @@ KERNEL_TESTS = ("tests/core/test_kernel.py", "tests/core/test_emptying_banks.py"
 ENSEMBLE_TESTS = ("tests/core/test_ensemble.py",)
 JUDGED = (
     "tests/core/test_judgement.py",
-    "tests/core/test_judgement_figures.pytests/services/test_remedies.py",
+    "tests/core/test_judgement_figures.py",
+    "tests/services/test_remedies.py",
 )
 TESTS: dict[str, tuple[str, ...]] = {
     "kernel/arithmetic": KERNEL_TESTS,
@@ -65,12 +68,13 @@ TESTS: dict[str, tuple[str, ...]] = {
         "tests/services/test_use_report.py",
         "tests/core/test_ledger.py",
     ),
-    "sources/vehicle": ("tests/core/test_sources.py"),
+    "sources/vehicle": ("tests/core/test_sources.py",),
     "sources/solar": ("tests/core/test_solar.py", "tests/core/test_sources.py"),
     "sources/panel": (
         "tests/core/test_solar.py",
         "tests/core/test_sources.py",
-        "tests/core/test_judgement_of_places.pytests/plan/test_case.py",
+        "tests/core/test_judgement_of_places.py",
+        "tests/plan/test_case.py",
         "tests/plan/test_document.py",
     ),
     "sources/mains": ("tests/core/test_sources.py",),
@@ -79,7 +83,7 @@ TESTS: dict[str, tuple[str, ...]] = {
         "tests/physics/test_laws.py",
         "tests/services/test_sums.py",
     ),
-    "weighing": ("tests/core/test_tracker.pytests/services/test_tracking.py",),
+    "weighing": ("tests/core/test_tracker.py", "tests/services/test_tracking.py"),
     "particles": ("tests/core/test_tracker.py", "tests/services/test_tracking.py"),
     "judgement/battery": JUDGED,
     "judgement/charging": JUDGED,
@@ -195,6 +199,8 @@ def fails(place: Path, tests: tuple[str, ...], *, plain: bool) -> bool:
         )
     except subprocess.TimeoutExpired:
         return True
+    if done.returncode not in ENDED:
+        raise RuntimeError(f"pytest ended with {done.returncode}: {done.stdout.decode()[-800:]}")
     return done.returncode != 0
 
 
@@ -233,6 +239,10 @@ def main() -> int:
             finally:
                 free.append(place)
 
+        # A suite that fails on the program as it is would find everything.
+        for tests in {*(TESTS[mutant.module] for mutant in chosen), LAWS, (WORKED,)}:
+            if fails(free[0], tests, plain=False):
+                raise RuntimeError(f"these fail without any fault: {tests}")
         for fate in pool.map(work, chosen):
             fates.append(fate)
             if not fate.found:

@@ -77,7 +77,7 @@ class Kept:
         return value
 
     def _keep(self, key: Hashable, value: object) -> None:
-        size = SMALL_BYTES + bytes_of(value)
+        size = SMALL_BYTES + bytes_of((key, value))
         with self._lock:
             del self._making[key]
             self._entries[key] = (value, size)
