@@ -6,6 +6,7 @@ module run on it until the first fails. Kernel modules run uncompiled, or each w
 
     python scripts/mutants.py                    all of them: hours
     python scripts/mutants.py --share 0.05       a random twentieth, the same one every time
+    python scripts/mutants.py --share 0.05 --seed 2    another twentieth
     python scripts/mutants.py --module ledger    one module
     python scripts/mutants.py --again OUT        those that survived before
 
@@ -46,7 +47,11 @@ LAWS = (
     "tests/core/test_ledger.py",
     "tests/core/test_sources.py",
 )
-KERNEL_TESTS = ("tests/core/test_kernel.py", "tests/core/test_emptying_banks.py")
+KERNEL_TESTS = (
+    "tests/physics/test_plain_box.py",
+    "tests/core/test_kernel.py",
+    "tests/core/test_emptying_banks.py",
+)
 ENSEMBLE_TESTS = ("tests/core/test_ensemble.py",)
 JUDGED = (
     "tests/core/test_judgement.py",
@@ -219,6 +224,7 @@ def main() -> int:
     asked.add_argument("--share", type=float, default=1.0, help="which part of them, 0..1")
     asked.add_argument("--again", type=Path, help="those that survived, from what a run printed")
     asked.add_argument("--module", help="one module only, like kernel/bus")
+    asked.add_argument("--seed", type=int, default=SEED, help="another random share")
     given = asked.parse_args()
     modules = [given.module] if given.module else list(TESTS)
     every = [mutant for module in modules for mutant in mutants_of(module)]
@@ -226,7 +232,7 @@ def main() -> int:
         lines = given.again.read_text().splitlines()
         alive = {line.removeprefix("survives").strip() for line in lines}
         every = [mutant for mutant in every if f"{mutant.module}:{mutant.place}" in alive]
-    chosen = random.Random(SEED).sample(every, max(round(given.share * len(every)), 1))
+    chosen = random.Random(given.seed).sample(every, max(round(given.share * len(every)), 1))
     print(f"{len(chosen)} of {len(every)} mutants", flush=True)
     fates: list[Fate] = []
     with tempfile.TemporaryDirectory() as folder, ThreadPoolExecutor(2) as pool:

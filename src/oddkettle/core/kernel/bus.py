@@ -15,7 +15,11 @@ from oddkettle.core.kernel.source_step import sources_at
 MAX_TURNS = 40
 NEAR_V = 0.02
 """After a move smaller than this the currents are read once more and the search ends: Newton's
-next move would be below a hundredth of a millivolt."""
+next move would be below a hundredth of a millivolt, but where a kink lay within the last one."""
+KINK_S = 0.05
+"""A source whose slope has changed by more has met a limit on the way: the search goes on."""
+NARROW_V = 1e-4
+"""Two kinks that have come this close are one: the search ends between them."""
 MIN_STIFFNESS_S, LONGEST_MOVE = 1e-3, 0.4
 COLLAPSE_SHARE = 0.6
 """A bus that falls under this share of the rested voltage cannot be carried at all: no load on
@@ -42,7 +46,7 @@ def find_voltage(
 
     Newton's method from `volts` on; a voltage of 0 is a bus that collapses.
     """
-    drawn = into = total = 0.0
+    drawn = into = total = slope = 0.0
     settled = False
     low_v, high_v = 0.0, 1e9
     for turn in range(MAX_TURNS):
@@ -53,8 +57,9 @@ def find_voltage(
             volts, i, offers, chargers, active, count, shared_a, drawn, d_drawn, served
         )
         into = total - drawn
-        if settled or turn == MAX_TURNS - 1:
+        if (settled and abs(d_total - slope) < KINK_S) or turn == MAX_TURNS - 1:
             break
+        slope = d_total
         bank_a = siemens = 0.0
         for b in range(on_bus):
             if points[b].pinned_a < 0.0:
@@ -74,10 +79,11 @@ def find_voltage(
         else:
             high_v = volts
         target = volts + move
+        settled = abs(move) < NEAR_V
         # Two kinks may pass the ball to each other: halving the bracket ends that.
         if target >= high_v if move > 0.0 else target <= low_v:
             target = 0.5 * (low_v + high_v)
-        settled = abs(target - volts) < NEAR_V
+            settled = high_v - low_v < NARROW_V
         # A bank takes far less than it gives when nearly full: stop at that kink.
         for b in range(on_bus):
             rest = points[b].rest_v
