@@ -12,6 +12,7 @@ from statistics import NormalDist
 import numpy as np
 import pytest
 
+from oddkettle.core.ageing import age
 from oddkettle.core.bank import Bank, coulombic_efficiency
 from oddkettle.core.chemistry import AGM, FLOODED, LIFEPO4
 from oddkettle.core.ensemble import run_ensemble
@@ -25,9 +26,10 @@ from oddkettle.core.particles import Particles
 from oddkettle.core.patterns import Fridge
 from oddkettle.core.reading import Reading as Seen
 from oddkettle.core.run import simulate, trip_grid
-from oddkettle.core.sources.panel import Light, Panel, light_on, power_from_light
+from oddkettle.core.sources.panel import Label, Light, Panel, light_on, power_from_light
 from oddkettle.core.sources.sky import Sky
-from oddkettle.core.sources.vehicle import Alternator, DcDc, Feed, engine_series
+from oddkettle.core.sources.solar import Controller, SunInput, offer_of
+from oddkettle.core.sources.vehicle import Alternator, DcDc, Feed, Relay, engine_series
 from oddkettle.core.temperature import Housing
 from oddkettle.core.trip import Block, lay_grid, zone_named
 from oddkettle.core.weighing import aim_of, surprise_of
@@ -36,6 +38,8 @@ from oddkettle.services.odds import Band
 from tests.core.boxes import a_case, lamp, steady
 from tests.core.test_judgement import judged
 from tests.core.test_ledger import BARE
+
+MORNING = (Block("drive", 0, 480, 0, 660),)
 
 
 @pytest.mark.parametrize(
@@ -234,3 +238,86 @@ def test_an_inverter_that_is_too_small_is_named_in_steps_of_fifty_watts() -> Non
     fix = judged(case)["inverter-too-small"].fix
     assert fix is not None
     assert [change.value for change in fix.changes] == [450.0]
+
+
+@pytest.mark.parametrize(
+    ("volts", "smart", "closes"),
+    [(13.25, False, False), (13.35, False, True), (12.75, True, False), (12.85, True, True)],
+)
+def test_a_relay_closes_at_what_its_kind_closes_at(volts: float, smart: bool, closes: bool) -> None:
+    """Docs: 13.3 V; beside a smart alternator one that stays closed down to 12.8 V."""
+    engine = Alternator(120.0, 1.0, 10.0, volts, smart=smart, smart_v=volts)
+    case = a_case(vehicle=(Relay("v", "Relay", engine),), soc0=0.1, blocks=MORNING)
+    assert bool((simulate(case).sources[0].limit_a > 0.0).any()) is closes
+
+
+PLATE = Label(voc_v=22.0, vmp_v=18.0, isc_a=6.0, imp_a=5.5)
+TWO_FIFTHS = (Light(np.array([400.0]), np.array([25.0])),)
+ONE = np.ones(1)
+
+
+def array_of(kind: str, **more: object) -> SunInput:
+    panel = Panel(99.0, "tilted", 30.0, 180.0, False, label=PLATE)
+    return SunInput("s", "Sun", (panel,), Controller(20.0, 0.95, kind), **more)  # type: ignore[arg-type]
+
+
+def test_a_panel_at_the_battery_s_voltage_gives_its_imp_by_the_light() -> None:
+    """5.5 A x 0.4 x .97 x .98 at 12.8 V; none is lost by reach, for Vmp is well above."""
+    offer = offer_of(array_of("pwm"), TWO_FIFTHS, (ONE,), ONE, 12.8)
+    assert offer.offer_a[0] == pytest.approx(5.5 * 0.4 * 0.97 * 0.98)
+
+
+@pytest.mark.parametrize(("bus_v", "share"), [(18.0, 1.0), (19.0, 0.75), (21.0, 0.25), (22.5, 0.0)])
+def test_between_best_and_open_voltage_a_panel_s_current_falls_to_nothing(
+    bus_v: float, share: float
+) -> None:
+    """Vmp 18 V, Voc 22 V: a straight line between."""
+    offer = offer_of(array_of("pwm"), TWO_FIFTHS, (ONE,), ONE, bus_v)
+    assert offer.offer_a[0] == pytest.approx(share * 5.5 * 0.4 * 0.97 * 0.98)
+
+
+def test_a_tracking_controller_loses_the_cable_and_its_own_share() -> None:
+    """99 W x .4 x .97 x .98 less I2R of 0.5 ohm, then 95 %."""
+    amps = 5.5 * 0.4 * 0.97 * 0.98
+    raw = 99 * 0.4 * 0.97 * 0.98 - amps**2 * 0.5
+    offer = offer_of(array_of("tracking", cable_ohm=0.5), TWO_FIFTHS, (ONE,), ONE, 12.8)
+    assert offer.raw_w[0] == pytest.approx(raw)
+    assert offer.offer_w[0] == pytest.approx(0.95 * raw)
+    assert offer.wire_w[0] == pytest.approx(amps**2 * 0.5)
+
+
+def test_the_heat_of_an_array_s_cable_goes_with_what_is_taken_of_the_array() -> None:
+    """A full battery takes little of a sunny day: the cable loses by the share that flows."""
+    array = array_of("tracking", cable_ohm=0.5)
+    run = simulate(a_case(sun=(array,), soc0=0.97, appliances=(lamp(8.0),)))
+    source, books = run.sources[0], keep_books(run)
+    taken_w = run.taken_a[0] * run.track.bus_v / 0.95
+    share = np.divide(taken_w, source.raw_w, out=np.zeros_like(taken_w), where=source.raw_w > 0)
+    assert share.max() <= 1.0 + 1e-9
+    assert books.sources[0].taken.ah.sum() < 0.8 * books.sources[0].offered.ah.sum()
+    heat = float((source.wire_w * share).sum() * run.grid.step_h)
+    assert float(books.sources[0].wiring_wh.sum()) == pytest.approx(heat)
+
+
+def test_life_is_told_in_percent() -> None:
+    """Three days of a tenth of the battery a day, and no charge: half a cycle of 30 %."""
+    case = replace(BARE, clearness=(0.1,) * 3, appliances=(lamp(5.3),), soc0=0.9)
+    said = judged(case)["ageing"]
+    cycles, life = (number.value for number in said.numbers)
+    aged = age(LIFEPO4, simulate(case).level, 1 / 12)
+    assert cycles == pytest.approx(0.5 * 0.3, abs=0.01)
+    assert life == pytest.approx(100 * max(aged.cycle_share, aged.calendar_share))
+    # Three days of the calendar life beside 0.3 ** exponent half cycles of the cycle life.
+    assert 100 * aged.calendar_share == pytest.approx(
+        100 * 3 / 365.25 / LIFEPO4.life.calendar_years, rel=1e-3
+    )
+    assert 100 * aged.cycle_share == pytest.approx(
+        100 * 0.5 * 0.3**LIFEPO4.life.exponent / LIFEPO4.life.cycles_at_full, rel=0.1
+    )
+
+
+def test_what_waits_all_day_counts_by_its_own_hours() -> None:
+    """1 W waiting all day beside 24 Wh of use: a half, and it is named with its energy."""
+    case = replace(BARE, appliances=(lamp(24.0, 0.0, 1.0, standby_w=1.0),))
+    said = judged(case)["standby-heavy"]
+    assert said.numbers[0].value == pytest.approx(24.0, abs=1.1)

@@ -59,4 +59,8 @@ def turning_points(soc: Floats) -> list[float]:
     moves = np.diff(soc)
     keep = np.flatnonzero(moves != 0.0)
     turns = keep[1:][np.sign(moves[keep[1:]]) != np.sign(moves[keep[:-1]])]
-    return [float(soc[0]), *(float(soc[t]) for t in turns), float(soc[-1])]
+    points = [float(soc[0]), *(float(soc[t]) for t in turns), float(soc[-1])]
+    if len(points) == 2:
+        # The package finds no half cycle between two points alone.
+        points.insert(1, sum(points) / 2.0)
+    return points
