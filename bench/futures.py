@@ -19,11 +19,11 @@ import numpy as np
 import pvlib
 from bench.kernel import bare, lasting
 
-from oddkettle.core.ensemble import drive_futures, lay_box, run_ensemble
-from oddkettle.core.future import draw_futures
-from oddkettle.core.kernel.ensemble import lay_standing, nothing_found, run_futures
-from oddkettle.core.run import build_world, drive_world
-from oddkettle.core.weather.calibrate import coverage
+from oddkettle.core.kernel.ensemble import empty_outputs, initial_state, run_scenarios
+from oddkettle.core.simulation.ensemble import lay_inputs, run_drawn, run_ensemble
+from oddkettle.core.simulation.run import build_world, run_world
+from oddkettle.core.simulation.scenarios import draw_scenarios
+from oddkettle.core.weather.calibration import coverage
 from oddkettle.formats.plan_json import parse_plan
 from oddkettle.formats.weather_file import read_weather
 from oddkettle.plan import Plan
@@ -59,11 +59,11 @@ def cost() -> None:
     bare(curve, demand, capacity, out)
     run_ensemble(case, 10)
     bare_s = FUTURES * best_s(lambda: bare(curve, demand, capacity, out), 200)
-    step_s = FUTURES * best_s(lambda: drive_world(case, world), 60)
+    step_s = FUTURES * best_s(lambda: run_world(case, world), 60)
     whole_s = best_s(lambda: run_ensemble(case, FUTURES))
-    box, luck, grid = lay_box(case, draw_futures(case, FUTURES))
-    alone = (box, luck, lay_standing(box, luck), nothing_found(box, FUTURES))
-    one_s = best_s(lambda: run_futures(np.arange(FUTURES), *alone, 0, grid.steps, -1.0))
+    box, luck, grid = lay_inputs(case, draw_scenarios(case, FUTURES))
+    alone = (box, luck, initial_state(box, luck), empty_outputs(box, FUTURES))
+    one_s = best_s(lambda: run_scenarios(np.arange(FUTURES), *alone, 0, grid.steps, -1.0))
     print(f"{FUTURES} futures x {DAYS} days x 5 min on all cores: {whole_s:.2f} s")
     print(f"  {whole_s / step_s:.2f} x the compiled step run as often on one core")
     print(f"  {whole_s / bare_s:.1f} x the bare loop run as often on one core")
@@ -71,17 +71,17 @@ def cost() -> None:
     sizes = (125, 250, 500, 1000)
     costs = []
     for count in sizes:
-        futures = draw_futures(case, count)
-        box, luck, grid = lay_box(case, futures)
-        costs.append(best_s(lambda b=box, k=luck, g=grid: drive_futures(b, k, g.step_h)))
+        futures = draw_scenarios(case, count)
+        box, luck, grid = lay_inputs(case, futures)
+        costs.append(best_s(lambda b=box, k=luck, g=grid: run_drawn(b, k, g.step_h)))
     print(f"  exponent in futures {np.polyfit(np.log(sizes), np.log(costs), 1)[0]:.2f}")
     lengths, costs = (7, 14, 28), []
     for length in lengths:
         longer = lasting(case, length, blocks=())
         longer = replace(longer, prospects=(days * 2)[:length], day_kinds=())
-        futures = draw_futures(longer, 200)
-        box, luck, grid = lay_box(longer, futures)
-        costs.append(best_s(lambda b=box, k=luck, g=grid: drive_futures(b, k, g.step_h)))
+        futures = draw_scenarios(longer, 200)
+        box, luck, grid = lay_inputs(longer, futures)
+        costs.append(best_s(lambda b=box, k=luck, g=grid: run_drawn(b, k, g.step_h)))
     print(f"  exponent in days {np.polyfit(np.log(lengths), np.log(costs), 1)[0]:.2f}")
 
 

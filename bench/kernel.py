@@ -15,13 +15,13 @@ from pathlib import Path
 import numpy as np
 from numba import njit
 
-from oddkettle.core import drive
-from oddkettle.core.case import Case, SecondBank
+from oddkettle.core.battery.temperature import Heater
 from oddkettle.core.kernel.constants import GRID_LOW, GRID_STEP
 from oddkettle.core.kernel.loop import run_steps
-from oddkettle.core.ledger import keep_books
-from oddkettle.core.run import World, build_world, drive_world, simulate
-from oddkettle.core.temperature import Heater
+from oddkettle.core.simulation import kernel_inputs as drive
+from oddkettle.core.simulation.case import Case, SecondBank
+from oddkettle.core.simulation.ledger import keep_books
+from oddkettle.core.simulation.run import World, build_world, run_world, simulate
 from oddkettle.formats.plan_json import parse_plan
 from oddkettle.plan.case import case_from_plan
 
@@ -78,13 +78,13 @@ def paired(world: World, case: Case) -> tuple[float, float, float, float]:
     capacity = float(world.tables[0].bank["capacity_ah"])
     out = np.empty(len(demand))
     bare(curve, demand, capacity, out)
-    drive_world(case, world)
+    run_world(case, world)
     times = []
     for _ in range(REPEATS):
         begin = time.perf_counter()
         bare(curve, demand, capacity, out)
         middle = time.perf_counter()
-        drive_world(case, world)
+        run_world(case, world)
         times.append((middle - begin, time.perf_counter() - middle))
     table = 1e3 * np.array(times)
     return (*np.median(table, axis=0), *table.min(axis=0))  # type: ignore[return-value]
@@ -100,7 +100,7 @@ def steps_alone(world: World, case: Case) -> Callable[[], object]:
 
     drive.run_steps = listen  # type: ignore[attr-defined]
     try:
-        drive_world(case, world)
+        run_world(case, world)
     finally:
         drive.run_steps = run_steps  # type: ignore[attr-defined]
     return lambda: run_steps(*told[0])
@@ -136,7 +136,7 @@ def main() -> None:
     for days in lengths:
         case = lasting(demo, days, blocks=())
         world = build_world(case)
-        costs.append(median_ms(lambda w=world, c=case: drive_world(c, w)))
+        costs.append(median_ms(lambda w=world, c=case: run_world(c, w)))
         print(f"  {days:4d} days {costs[-1]:8.3f} ms")
     exponent = np.polyfit(np.log(lengths), np.log(costs), 1)[0]
     print(f"  exponent of cost in steps {exponent:.2f}")

@@ -12,7 +12,7 @@ from pathlib import Path
 
 from tests.conftest import NOW, example
 
-from oddkettle.core.sample import Sample
+from oddkettle.core.estimation.monitor_sample import Sample
 from oddkettle.services.plans import create_plan
 from oddkettle.services.samples import trip_span_ms, view
 from oddkettle.services.tracking import track_plan

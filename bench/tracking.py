@@ -10,9 +10,9 @@ import numpy as np
 from tests.conftest import example
 from tests.core.hidden import Hidden, hidden_trip, truth_on
 
-from oddkettle.core.case import Case
-from oddkettle.core.run import simulate
-from oddkettle.core.tracker import PARTICLES, Trail, track
+from oddkettle.core.estimation.tracker import PARTICLES, Trail, track
+from oddkettle.core.simulation.case import Case
+from oddkettle.core.simulation.run import simulate
 from oddkettle.plan.case import case_from_plan
 
 READS = {

@@ -7,7 +7,7 @@ import subprocess
 import sys
 from pathlib import Path
 
-MOST_LINES = 400
+MAX_LINES = 400
 ROOT = Path(__file__).resolve().parents[1]
 SOURCE = re.compile(r"\.(py|ts|tsx|css|mjs|sh)$")
 LOCK = re.compile(r"(requirements.*\.lock|package-lock\.json)$")
@@ -26,8 +26,8 @@ def main() -> int:
             continue
         if SOURCE.search(name) and not name.endswith(".gen.ts"):
             count = path.read_text().count("\n")
-            if count > MOST_LINES:
-                wrong.append(f"{name} has {count} lines; at most {MOST_LINES}. Split it.")
+            if count > MAX_LINES:
+                wrong.append(f"{name} has {count} lines; at most {MAX_LINES}. Split it.")
         if LOCK.search(name) and ADDRESS.search(path.read_text()):
             wrong.append(f"{name} holds a registry's address.")
     print("\n".join(wrong), end="\n" if wrong else "")

@@ -7,7 +7,7 @@ module run on it until the first fails. Kernel modules run uncompiled, or each w
     python scripts/mutants.py                    all of them: hours
     python scripts/mutants.py --share 0.05       a random twentieth, the same one every time
     python scripts/mutants.py --share 0.05 --seed 2    another twentieth
-    python scripts/mutants.py --module ledger    one module
+    python scripts/mutants.py --module simulation/ledger one module
     python scripts/mutants.py --again OUT        those that survived before
 
 Prints a table and the survivors; ends with 1 when fewer than 85 in 100 are found.
@@ -65,8 +65,8 @@ TESTS: dict[str, tuple[str, ...]] = {
     "kernel/bus": KERNEL_TESTS,
     "kernel/loop": KERNEL_TESTS,
     "kernel/ensemble": (*ENSEMBLE_TESTS, "tests/core/test_tracker.py"),
-    "bank": ("tests/core/test_bank.py", "tests/core/test_kernel.py", "tests/physics"),
-    "loads": (
+    "battery/bank": ("tests/core/test_bank.py", "tests/core/test_kernel.py", "tests/physics"),
+    "loads/demand": (
         "tests/core/test_loads.py",
         "tests/core/test_patterns.py",
         "tests/core/test_day_kinds.py",
@@ -83,13 +83,13 @@ TESTS: dict[str, tuple[str, ...]] = {
         "tests/plan/test_document.py",
     ),
     "sources/mains": ("tests/core/test_sources.py",),
-    "ledger": (
+    "simulation/ledger": (
         "tests/core/test_ledger.py",
         "tests/physics/test_laws.py",
         "tests/services/test_sums.py",
     ),
-    "weighing": ("tests/core/test_tracker.py", "tests/services/test_tracking.py"),
-    "particles": ("tests/core/test_tracker.py", "tests/services/test_tracking.py"),
+    "estimation/measurement_update": ("tests/core/test_tracker.py", "tests/services/test_tracking.py"),
+    "estimation/particle_filter": ("tests/core/test_tracker.py", "tests/services/test_tracking.py"),
     "judgement/battery": JUDGED,
     "judgement/charging": JUDGED,
     "judgement/panels": JUDGED,

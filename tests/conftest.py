@@ -13,7 +13,7 @@ import pytest
 from hypothesis import settings
 from hypothesis.internal.conjecture import providers
 
-from oddkettle.core.run import Case
+from oddkettle.core.simulation.run import Case
 from oddkettle.formats.plan_json import parse_plan
 from oddkettle.plan import Plan
 from oddkettle.plan.case import case_from_plan
@@ -61,8 +61,8 @@ def _at_the_other_width(item: pytest.Item) -> bool:
 
 # The same random boxes every time, so that a run says something about the change and not about
 # luck; HYPOTHESIS_PROFILE=search looks at new ones.
-settings.register_profile("steady", derandomize=True, max_examples=examples(100))
-settings.register_profile("search", print_blob=True, max_examples=examples(100))
+settings.register_profile("steady", derandomize=True, deadline=None, max_examples=examples(100))
+settings.register_profile("search", print_blob=True, deadline=None, max_examples=examples(100))
 # The library also draws on numbers that it finds in the source: then any edit, and any choice of
 # test files, would shift every box. Leave its list empty.
 providers._get_local_constants = lambda: providers._local_constants

@@ -278,14 +278,14 @@ def simulate(
 def _in_one_go() -> Iterator[None]:
     """For a command that ends in a second: tables come from disk, and no memory is tidied."""
     gc.disable()
-    from oddkettle.core.kept import KEPT
+    from oddkettle.core.cache import CACHE
     from oddkettle.services.run_cache import keep_on_disk
 
     keep_on_disk()
     try:
         yield
     finally:
-        KEPT.shelf = None
+        CACHE.shelf = None
         gc.enable()
 
 

@@ -7,20 +7,20 @@ from datetime import date
 import numpy as np
 from hypothesis import strategies as st
 
-from oddkettle.core.bank import Bank, bank_tables
-from oddkettle.core.case import Case, SecondBank
-from oddkettle.core.chemistry import AGM, CHEMISTRIES, LIFEPO4, Chemistry
-from oddkettle.core.drive import UNLIMITED_W, Demand, Sources, Track, drive
-from oddkettle.core.joining import Joining, ReadyMade
+from oddkettle.core.battery.bank import Bank, bank_tables
+from oddkettle.core.battery.chemistries import AGM, CHEMISTRIES, LIFEPO4, Chemistry
+from oddkettle.core.battery.temperature import Heater, Housing
 from oddkettle.core.kernel.records import ASK, BANK_STATE, CHARGER, OFFER, Records, lay
-from oddkettle.core.loads import Appliance, Inverter, Window
-from oddkettle.core.patterns import Bursts, Fridge, Logger, Radio
-from oddkettle.core.profile import Profile
+from oddkettle.core.loads.demand import Appliance, Inverter, Window
+from oddkettle.core.loads.patterns import Bursts, Fridge, Logger, Radio
+from oddkettle.core.simulation.case import Case, SecondBank
+from oddkettle.core.simulation.kernel_inputs import UNLIMITED_W, Demand, Sources, Track, drive
+from oddkettle.core.sources.charge_profile import Profile
+from oddkettle.core.sources.coupling import Coupling, ReadyMade
 from oddkettle.core.sources.mains import MainsCharger
 from oddkettle.core.sources.panel import Panel
 from oddkettle.core.sources.solar import Controller, Shade, SunInput
 from oddkettle.core.sources.vehicle import Alternator, DcDc, Feed, Relay
-from oddkettle.core.temperature import Heater, Housing
 from oddkettle.core.trip import Block, Site
 
 MOOR = Site(54.9, -2.6, 310.0, "Europe/London")
@@ -231,10 +231,10 @@ def cases(draw: st.DrawFn) -> Case:
         second = SecondBank(other, draw(st.floats(0.2, 1)), draw(st.booleans()))
     joining = draw(
         st.sampled_from([
-            Joining(),
-            Joining("combined", 15.0, ("s1", "v")),
-            Joining("selector"),
-            Joining("selector", rule="in_order"),
+            Coupling(),
+            Coupling("combined", 15.0, ("s1", "v")),
+            Coupling("selector"),
+            Coupling("selector", rule="in_order"),
         ])
     )  # fmt: skip
     unit = draw(st.sampled_from([None, ReadyMade(200.0), ReadyMade(charge_in_use=False)]))

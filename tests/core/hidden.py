@@ -7,9 +7,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.case import Case
-from oddkettle.core.future import draw_futures, future_of
-from oddkettle.core.reading import (
+from oddkettle.core.estimation.readings import (
     BIAS_A_ROOT_DAY,
     COUNTED_GAIN,
     COUNTED_SHARE,
@@ -21,8 +19,10 @@ from oddkettle.core.reading import (
     VOLTS_BIAS_V,
     Reading,
 )
-from oddkettle.core.run import Run, simulate, trip_grid
-from oddkettle.core.tracker import Tracked
+from oddkettle.core.estimation.tracker import Tracked
+from oddkettle.core.simulation.case import Case
+from oddkettle.core.simulation.run import Run, simulate, trip_grid
+from oddkettle.core.simulation.scenarios import draw_scenarios, scenario_of
 
 Floats = NDArray[np.float64]
 FINE_MIN = 5
@@ -46,8 +46,8 @@ def start_s(run: Run) -> int:
 def hidden_trip(case: Case, seed: int, reads: tuple[str, ...]) -> Hidden:
     """A future that the tracker does not know, read twice a day by the `reads` in turn."""
     case = replace(case, step_min=FINE_MIN, doubt=replace(case.doubt, seed=100_000 + seed))
-    futures = draw_futures(case, 1)
-    run = simulate(case, future_of(case, trip_grid(case), futures, 0))
+    futures = draw_scenarios(case, 1)
+    run = simulate(case, scenario_of(case, trip_grid(case), futures, 0))
     rng = np.random.default_rng(seed)
     bias, synced = PERCENT_BIAS * rng.standard_normal(), 0
     counts = 1.0 + COUNTED_GAIN * rng.standard_normal()

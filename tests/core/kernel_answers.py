@@ -6,8 +6,8 @@ import json
 import sys
 from pathlib import Path
 
-from oddkettle.core.ensemble import run_ensemble
-from oddkettle.core.run import simulate
+from oddkettle.core.simulation.ensemble import run_ensemble
+from oddkettle.core.simulation.run import simulate
 from oddkettle.formats.plan_json import parse_plan
 from oddkettle.plan.case import case_from_plan
 

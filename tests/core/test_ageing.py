@@ -5,8 +5,8 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from oddkettle.core.ageing import age, turning_points
-from oddkettle.core.chemistry import AGM, LIFEPO4
+from oddkettle.core.battery.ageing import age, turning_points
+from oddkettle.core.battery.chemistries import AGM, LIFEPO4
 
 
 def swings(depth: float, times: int) -> np.ndarray:

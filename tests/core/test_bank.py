@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from oddkettle.core.bank import (
+from oddkettle.core.battery.bank import (
     Bank,
     alpha_factor,
     bank_tables,
@@ -16,10 +16,10 @@ from oddkettle.core.bank import (
     resistance_factor,
     state_grid,
 )
-from oddkettle.core.chemistry import CHEMISTRIES, FLOODED, GEL, NMC
-from oddkettle.core.chemistry.datasheet import Datasheet, with_datasheet
-from oddkettle.core.fault import PlanFault
-from oddkettle.core.outlook import level_from_rested_v
+from oddkettle.core.battery.chemistries import CHEMISTRIES, FLOODED, GEL, NMC
+from oddkettle.core.battery.datasheet import Datasheet, with_datasheet
+from oddkettle.core.errors import PlanError
+from oddkettle.core.simulation.run_metrics import level_from_rested_v
 from tests.core.boxes import AGM, LIFEPO4
 
 
@@ -38,7 +38,7 @@ def test_series_adds_volts() -> None:
 
 
 def test_two_twelves_in_series_are_refused_on_a_twelve_volt_box() -> None:
-    with pytest.raises(PlanFault) as caught:
+    with pytest.raises(PlanError) as caught:
         check_bank(Bank(AGM, 100.0, series=2))
     assert str(caught.value) == (
         "Two 12 V batteries in series make 24 V, but this box runs at 12 V. "
@@ -48,12 +48,12 @@ def test_two_twelves_in_series_are_refused_on_a_twelve_volt_box() -> None:
 
 
 def test_too_few_in_series_are_told_how_many() -> None:
-    with pytest.raises(PlanFault, match="Put 2 in series"):
+    with pytest.raises(PlanError, match="Put 2 in series"):
         check_bank(Bank(AGM, 100.0, battery_v=6.0))
 
 
 def test_an_unknown_chemistry_is_told_what_there_is() -> None:
-    with pytest.raises(PlanFault, match="lifepo4, agm"):
+    with pytest.raises(PlanError, match="lifepo4, agm"):
         chemistry_named("unobtainium")
 
 
@@ -87,7 +87,7 @@ def test_three_and_four_nmc_cells_make_a_twelve_volt_box_and_two_do_not() -> Non
     check_bank(Bank(NMC, 40.0, cells=4))
     assert Bank(NMC, 40.0, cells=3).nominal_v == pytest.approx(11.1)
     assert Bank(NMC, 40.0, cells=4).nominal_v == pytest.approx(14.8)
-    with pytest.raises(PlanFault, match=r"2 Li-ion .* make 7.4 V") as caught:
+    with pytest.raises(PlanError, match=r"2 Li-ion .* make 7.4 V") as caught:
         check_bank(Bank(NMC, 40.0, cells=2))
     assert caught.value.limit == "3 to 4 cells in series in all"
 

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import pytest
 
-from oddkettle.core import prices
-from oddkettle.core.cautions import CAUTIONS
-from oddkettle.core.chemistry import CHEMISTRIES
+from oddkettle.core.battery.chemistries import CHEMISTRIES
+from oddkettle.core.construction.parts import prices
+from oddkettle.core.judgement.cautions import CAUTIONS
 
 
 def about(part: str) -> list[str]:

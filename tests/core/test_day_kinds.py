@@ -7,9 +7,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from oddkettle.core.ledger import keep_books
-from oddkettle.core.loads import DAY_KINDS, Appliance, DayKind, Window
-from oddkettle.core.run import simulate
+from oddkettle.core.loads.demand import DAY_KINDS, Appliance, DayKind, Window
+from oddkettle.core.simulation.ledger import keep_books
+from oddkettle.core.simulation.run import simulate
 from tests.core.boxes import a_case
 
 EVENING = (Window(20 * 60, 2 * 60),)

@@ -5,11 +5,11 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from oddkettle.core.bank import Bank
-from oddkettle.core.case import SecondBank
-from oddkettle.core.chemistry import CHEMISTRIES, LIFEPO4
-from oddkettle.core.ledger import keep_books
-from oddkettle.core.run import simulate
+from oddkettle.core.battery.bank import Bank
+from oddkettle.core.battery.chemistries import CHEMISTRIES, LIFEPO4
+from oddkettle.core.simulation.case import SecondBank
+from oddkettle.core.simulation.ledger import keep_books
+from oddkettle.core.simulation.run import simulate
 from oddkettle.core.sources.vehicle import Alternator, Feed, Relay
 from oddkettle.core.trip import Block
 from tests.core.boxes import a_case, lamp

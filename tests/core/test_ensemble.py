@@ -9,18 +9,31 @@ import numpy as np
 import pytest
 from hypothesis import given, settings
 
-from oddkettle.core.bank import Bank
-from oddkettle.core.case import Case
-from oddkettle.core.chances import band, difference, of_ten, quantiles, share_of
-from oddkettle.core.chemistry import AGM
-from oddkettle.core.ensemble import run_ensemble
-from oddkettle.core.future import draw_futures, future_of
-from oddkettle.core.run import simulate, trip_grid
-from oddkettle.core.sizing import Design, certainty, front, lay_bench, own_design, worth_finishing
+from oddkettle.core.battery.bank import Bank
+from oddkettle.core.battery.chemistries import AGM
+from oddkettle.core.planning.sizing import (
+    Design,
+    certainty,
+    front,
+    lay_bench,
+    own_design,
+    worth_finishing,
+)
+from oddkettle.core.simulation.case import Case
+from oddkettle.core.simulation.ensemble import run_ensemble
+from oddkettle.core.simulation.ensemble_statistics import (
+    band,
+    difference,
+    of_ten,
+    quantiles,
+    share_of,
+)
+from oddkettle.core.simulation.run import simulate, trip_grid
+from oddkettle.core.simulation.scenarios import draw_scenarios, scenario_of
 from oddkettle.core.sources.panel import Panel
 from oddkettle.core.sources.solar import Controller, SunInput
 from oddkettle.core.trip import Site
-from oddkettle.core.weather.futures import Doubt
+from oddkettle.core.weather.weather_generator import Doubt
 from oddkettle.plan.case import case_from_plan
 from tests.conftest import example
 from tests.core.boxes import a_case, cases, lamp
@@ -58,7 +71,7 @@ def test_every_future_is_what_a_run_of_its_own_gives(name: str) -> None:
     case = case_from_plan(example(name))
     ran = run_ensemble(case, 12)
     for i in (0, 5, 11):
-        alone = simulate(case, future_of(case, ran.grid, ran.futures, i))
+        alone = simulate(case, scenario_of(case, ran.grid, ran.scenarios, i))
         off = np.abs(alone.level - ran.level[i])
         # The table by clearness and the fridge's moved duty are close, not equal.
         assert off.mean() < 0.006
@@ -70,7 +83,7 @@ def test_a_pwm_panel_and_two_sites_agree_too() -> None:
     case = week(sun=(sunny(120.0, "pwm"),), day_sites=(coast, coast, hill, hill, coast))
     ran = run_ensemble(case, 6)
     for i in range(6):
-        alone = simulate(case, future_of(case, ran.grid, ran.futures, i))
+        alone = simulate(case, scenario_of(case, ran.grid, ran.scenarios, i))
         assert np.abs(alone.level - ran.level[i]).max() < 0.01
 
 
@@ -86,9 +99,9 @@ def test_any_box_keeps_its_levels_between_empty_and_full(case: Case) -> None:
 
 
 def test_variants_meet_the_same_skies_and_each_appliance_its_own_luck() -> None:
-    first = draw_futures(week(), 30)
-    more = draw_futures(week(appliances=(lamp(5.0), lamp(40.0, 18.0, 24.0, spread=0.2))), 30)
-    other = draw_futures(week(sun=(sunny(300.0),)), 30)
+    first = draw_scenarios(week(), 30)
+    more = draw_scenarios(week(appliances=(lamp(5.0), lamp(40.0, 18.0, 24.0, spread=0.2))), 30)
+    other = draw_scenarios(week(sun=(sunny(300.0),)), 30)
     np.testing.assert_array_equal(first.skies.clearness, other.skies.clearness)
     np.testing.assert_array_equal(first.start, more.start)
 
@@ -151,8 +164,8 @@ def test_fridges_draw_more_in_warmer_futures() -> None:
         moth, appliances=fridge, sun=(), vehicle=(), mains=(), blocks=(), doubt=calm, inverter=None
     )
     ran = run_ensemble(replace(case, bank=replace(case.bank, battery_ah=600.0)), 80)
-    warm = 0.5 * (ran.futures.skies.low_c + ran.futures.skies.high_c).mean(axis=1)
-    load = np.log(ran.futures.load[fridge[0].key])
+    warm = 0.5 * (ran.scenarios.skies.low_c + ran.scenarios.skies.high_c).mean(axis=1)
+    load = np.log(ran.scenarios.load[fridge[0].key])
     used = np.log(case.soc0 - ran.level[:, -1])
     slope = np.linalg.lstsq(np.stack([warm, load, np.ones(80)], axis=1), used, rcond=None)[0]
     # About one part in (air less inside) a kelvin, some 1/14 here, and in step with its power.

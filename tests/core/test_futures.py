@@ -7,11 +7,12 @@ from datetime import date, timedelta
 import numpy as np
 import pytest
 
-from oddkettle.core.fault import PlanFault
-from oddkettle.core.sources.sky import clear_sky
+from oddkettle.core.errors import PlanError
 from oddkettle.core.trip import Site, lay_grid, zone_named
+from oddkettle.core.weather.clear_sky import clear_sky
 from oddkettle.core.weather.climate import CLIMATES, typical_day
-from oddkettle.core.weather.futures import (
+from oddkettle.core.weather.sky_words import SKY_WORDS
+from oddkettle.core.weather.weather_generator import (
     LOWEST,
     Doubt,
     Prospect,
@@ -20,8 +21,7 @@ from oddkettle.core.weather.futures import (
     draw_skies,
     holds,
 )
-from oddkettle.core.weather.shapes import SHAPES, day_shapes, solar_days, wavering
-from oddkettle.core.weather.words import SKY_WORDS
+from oddkettle.core.weather.within_day import SHAPES, day_shapes, solar_days, wavering
 
 JUNE = date(2026, 6, 6)
 USUAL = Prospect(0.68, 8.0, 17.0)
@@ -122,7 +122,7 @@ def test_highs_never_lie_under_lows() -> None:
 
 @pytest.mark.parametrize("count", [0, -3, 10_000_000])
 def test_a_number_of_futures_that_cannot_be_is_refused(count: int) -> None:
-    with pytest.raises(PlanFault, match=r"futures were asked for") as refused:
+    with pytest.raises(PlanError, match=r"futures were asked for") as refused:
         drawn(count=count)
     assert refused.value.value == count
     assert "2,000" in refused.value.limit

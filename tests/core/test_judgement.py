@@ -6,21 +6,21 @@ from dataclasses import replace
 
 import pytest
 
-from oddkettle.core.bank import Bank
-from oddkettle.core.case import Case
-from oddkettle.core.chemistry import AGM, GEL, LIFEPO4
-from oddkettle.core.joining import Joining
+from oddkettle.core.battery.bank import Bank
+from oddkettle.core.battery.chemistries import AGM, GEL, LIFEPO4
+from oddkettle.core.battery.temperature import Heater, Housing
 from oddkettle.core.judgement import Judgement, judge
-from oddkettle.core.ledger import keep_books
-from oddkettle.core.loads import Appliance, Inverter, Window
-from oddkettle.core.patterns import Fridge
-from oddkettle.core.profile import Profile
-from oddkettle.core.run import simulate
+from oddkettle.core.loads.demand import Appliance, Inverter, Window
+from oddkettle.core.loads.patterns import Fridge
+from oddkettle.core.simulation.case import Case
+from oddkettle.core.simulation.ledger import keep_books
+from oddkettle.core.simulation.run import simulate
+from oddkettle.core.sources.charge_profile import Profile
+from oddkettle.core.sources.coupling import Coupling
 from oddkettle.core.sources.mains import MainsCharger
 from oddkettle.core.sources.panel import Label, Panel
 from oddkettle.core.sources.solar import Controller, SunInput
 from oddkettle.core.sources.vehicle import Alternator, DcDc, Feed, Relay
-from oddkettle.core.temperature import Heater, Housing
 from oddkettle.core.trip import Block
 from oddkettle.plan.case import case_from_plan
 from tests.conftest import EXAMPLES, example
@@ -222,7 +222,7 @@ def test_a_trickle_charger_beside_a_staged_one_is_no_mismatch() -> None:
 def test_a_combined_charger_says_what_its_one_limit_costs() -> None:
     array = SunInput("s", "Sun", (replace(ROOF, power_w=300.0),), Controller(30.0, 1.0))
     case = driven(DcDc("v", "DC-DC", 20.0, 0.92), sun=(array,))
-    joined = replace(case, joining=Joining("combined", 20.0, ("s", "v")))
+    joined = replace(case, joining=Coupling("combined", 20.0, ("s", "v")))
     assert judged(joined)["shared-limit"].numbers[0].value > 1.0
     assert "shared-limit" not in judged(case)
 

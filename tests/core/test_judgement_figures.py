@@ -6,12 +6,12 @@ from dataclasses import replace
 
 import pytest
 
-from oddkettle.core.case import Case
 from oddkettle.core.judgement import Judgement
-from oddkettle.core.ledger import keep_books
-from oddkettle.core.loads import Appliance, Inverter, Window
-from oddkettle.core.outlook import lowest, starved_steps
-from oddkettle.core.run import simulate
+from oddkettle.core.loads.demand import Appliance, Inverter, Window
+from oddkettle.core.simulation.case import Case
+from oddkettle.core.simulation.ledger import keep_books
+from oddkettle.core.simulation.run import simulate
+from oddkettle.core.simulation.run_metrics import lowest, starved_steps
 from oddkettle.core.sources.panel import Panel
 from oddkettle.core.sources.solar import Controller, SunInput
 from oddkettle.core.sources.vehicle import Alternator, DcDc, Feed

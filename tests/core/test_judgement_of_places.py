@@ -6,14 +6,14 @@ from dataclasses import replace
 
 import pytest
 
-from oddkettle.core.bank import Bank
-from oddkettle.core.case import Case, SecondBank, Surroundings
-from oddkettle.core.chemistry import AGM, FLOODED, GEL, LIFEPO4
+from oddkettle.core.battery.bank import Bank
+from oddkettle.core.battery.chemistries import AGM, FLOODED, GEL, LIFEPO4
 from oddkettle.core.judgement import RULES, judge
-from oddkettle.core.ledger import keep_books
-from oddkettle.core.loads import Appliance, Inverter, Window
-from oddkettle.core.profile import Profile
-from oddkettle.core.run import simulate
+from oddkettle.core.loads.demand import Appliance, Inverter, Window
+from oddkettle.core.simulation.case import Case, SecondBank, Surroundings
+from oddkettle.core.simulation.ledger import keep_books
+from oddkettle.core.simulation.run import simulate
+from oddkettle.core.sources.charge_profile import Profile
 from oddkettle.core.sources.panel import Label, Panel
 from oddkettle.core.sources.solar import Controller, SunInput
 from oddkettle.core.sources.vehicle import Relay

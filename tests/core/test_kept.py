@@ -9,8 +9,8 @@ from pathlib import Path
 import numpy as np
 import pytest
 
-from oddkettle.core import kept as module
-from oddkettle.core.kept import Kept, bytes_of, kept, shelved
+from oddkettle.core import cache as module
+from oddkettle.core.cache import BoundedCache, bytes_of, cached, cached_on_disk
 from oddkettle.store.table_shelf import CORE, TableShelf, digest
 
 
@@ -21,17 +21,17 @@ class Pair:
 
 
 @pytest.fixture
-def own(monkeypatch: pytest.MonkeyPatch) -> Kept:
+def own(monkeypatch: pytest.MonkeyPatch) -> BoundedCache:
     """A store of its own in place of the program's."""
-    store = Kept(10_000)
-    monkeypatch.setattr(module, "KEPT", store)
+    store = BoundedCache(10_000)
+    monkeypatch.setattr(module, "CACHE", store)
     return store
 
 
-def test_what_is_kept_is_made_once(own: Kept) -> None:
+def test_what_is_kept_is_made_once(own: BoundedCache) -> None:
     made: list[int] = []
 
-    @kept
+    @cached
     def double(n: int) -> int:
         made.append(n)
         return 2 * n
@@ -40,7 +40,7 @@ def test_what_is_kept_is_made_once(own: Kept) -> None:
     assert made == [3, 4]
 
 
-def test_the_bound_holds_and_the_least_lately_asked_goes_first(own: Kept) -> None:
+def test_the_bound_holds_and_the_least_lately_asked_goes_first(own: BoundedCache) -> None:
     def ask(name: str, made: list[str]) -> None:
         own.ask(name, lambda: made.append(name) or np.zeros(400))
 
@@ -54,13 +54,13 @@ def test_the_bound_holds_and_the_least_lately_asked_goes_first(own: Kept) -> Non
     assert made == ["a", "b", "c", "d", "b"]
 
 
-def test_one_value_over_the_bound_is_still_kept_alone(own: Kept) -> None:
+def test_one_value_over_the_bound_is_still_kept_alone(own: BoundedCache) -> None:
     own.ask("small", lambda: np.zeros(10))
     own.ask("large", lambda: np.zeros(10_000))
     assert own.ask("large", lambda: pytest.fail("made again")).nbytes == 80_000
 
 
-def test_who_asks_for_what_is_being_made_waits_for_it(own: Kept) -> None:
+def test_who_asks_for_what_is_being_made_waits_for_it(own: BoundedCache) -> None:
     begun, let_go = threading.Event(), threading.Event()
     made: list[int] = []
 
@@ -83,7 +83,7 @@ def test_who_asks_for_what_is_being_made_waits_for_it(own: Kept) -> None:
     assert made == [1]
 
 
-def test_a_failure_is_told_to_all_and_not_kept(own: Kept) -> None:
+def test_a_failure_is_told_to_all_and_not_kept(own: BoundedCache) -> None:
     def fails() -> int:
         raise ValueError("no")
 
@@ -100,10 +100,10 @@ def test_arrays_are_counted_once_and_views_by_what_they_hold() -> None:
     assert bytes_of(Pair(array, np.zeros(10, np.int32))) == 8040
 
 
-def test_a_table_comes_back_from_disk_to_the_last_bit(own: Kept, tmp_path: Path) -> None:
+def test_a_table_comes_back_from_disk_to_the_last_bit(own: BoundedCache, tmp_path: Path) -> None:
     made: list[float] = []
 
-    @shelved(Pair)
+    @cached_on_disk(Pair)
     def table(seed: float, days: tuple[int, ...]) -> Pair:
         made.append(seed)
         return Pair(np.random.default_rng(int(seed)).random((3, 4)), np.array(days))

@@ -7,11 +7,11 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from oddkettle.core.bank import Bank, bank_tables
-from oddkettle.core.chemistry import Chemistry
-from oddkettle.core.drive import Demand, Sources, Track, drive, no_sources
+from oddkettle.core.battery.bank import Bank, bank_tables
+from oddkettle.core.battery.chemistries import Chemistry
 from oddkettle.core.kernel.constants import RECONNECT_HEAD
 from oddkettle.core.kernel.records import FLOAT
+from oddkettle.core.simulation.kernel_inputs import Demand, Sources, Track, drive, no_sources
 from tests.core.boxes import AGM, LIFEPO4, STEP_H, asking, charger, offering, resting, steady
 
 

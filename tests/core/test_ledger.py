@@ -8,10 +8,10 @@ from datetime import date
 import numpy as np
 import pytest
 
-from oddkettle.core.bank import Bank
-from oddkettle.core.ledger import Ledger, keep_books
-from oddkettle.core.loads import Appliance, Inverter, Window
-from oddkettle.core.run import Run, simulate
+from oddkettle.core.battery.bank import Bank
+from oddkettle.core.loads.demand import Appliance, Inverter, Window
+from oddkettle.core.simulation.ledger import Ledger, keep_books
+from oddkettle.core.simulation.run import Run, simulate
 from oddkettle.core.sources.mains import MainsCharger
 from oddkettle.core.sources.panel import Panel
 from oddkettle.core.sources.solar import Controller, SunInput

@@ -7,7 +7,7 @@ from datetime import date
 import numpy as np
 import pytest
 
-from oddkettle.core.loads import (
+from oddkettle.core.loads.demand import (
     USB_EFFICIENCY,
     Appliance,
     DrawSeries,
@@ -19,7 +19,7 @@ from oddkettle.core.loads import (
     peak_w,
     stack_demand,
 )
-from oddkettle.core.patterns import Bursts, Fridge, Logger, Radio, fridge_duty
+from oddkettle.core.loads.patterns import Bursts, Fridge, Logger, Radio, fridge_duty
 from oddkettle.core.trip import lay_grid, zone_named
 
 EVENING = (Window(1200, 1320),)

@@ -6,10 +6,10 @@ from dataclasses import replace
 
 import pytest
 
-from oddkettle.core.fault import PlanFault
-from oddkettle.core.loads import Appliance, Window
-from oddkettle.core.measure import Reading, measured
-from oddkettle.core.patterns import Bursts, Fridge
+from oddkettle.core.errors import PlanError
+from oddkettle.core.loads.demand import Appliance, Window
+from oddkettle.core.loads.measurement import Reading, measured
+from oddkettle.core.loads.patterns import Bursts, Fridge
 
 LAPTOP = Appliance("l", "Laptop", 58.0, "usb", (Window(0, 1440),))
 COOL = Appliance("c", "Cool box", 45.0, "12v", (Window(0, 1440),), 0.5, Fridge(4.0, 25.0))
@@ -61,7 +61,7 @@ def test_an_average_takes_the_place_of_bursts() -> None:
     ],
 )
 def test_readings_that_cannot_be_are_refused(reading: Reading, value: float) -> None:
-    with pytest.raises(PlanFault) as caught:
+    with pytest.raises(PlanError) as caught:
         measured(LAPTOP, reading, 1.0)
     assert caught.value.value == value
     assert caught.value.limit

@@ -8,11 +8,11 @@ from datetime import date
 import numpy as np
 import pytest
 
-from oddkettle.core.bank import Bank
-from oddkettle.core.case import Case
-from oddkettle.core.loads import Appliance, Window
-from oddkettle.core.outlook import hours_to_floor, lowest, shortest_drive
-from oddkettle.core.run import simulate
+from oddkettle.core.battery.bank import Bank
+from oddkettle.core.loads.demand import Appliance, Window
+from oddkettle.core.simulation.case import Case
+from oddkettle.core.simulation.run import simulate
+from oddkettle.core.simulation.run_metrics import hours_to_floor, lowest, shortest_drive
 from oddkettle.core.sources.vehicle import DcDc
 from tests.core.boxes import LIFEPO4
 from tests.core.test_ledger import BARE

@@ -7,10 +7,10 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from oddkettle.core.joining import Joining, selected
-from oddkettle.core.outlook import autonomy_h
-from oddkettle.core.patterns import Bursts, Logger, on_share
-from oddkettle.core.run import simulate
+from oddkettle.core.loads.patterns import Bursts, Logger, on_share
+from oddkettle.core.simulation.run import simulate
+from oddkettle.core.simulation.run_metrics import autonomy_h
+from oddkettle.core.sources.coupling import Coupling, selected
 from oddkettle.core.sources.vehicle import input_current_a
 from tests.core.boxes import a_case, lamp
 from tests.tiers import examples
@@ -35,7 +35,7 @@ def test_on_blocks_keep_the_mean_of_the_duty(
 def test_a_selector_never_lets_two_in_and_never_an_idle_one(offers: list[list[float]]) -> None:
     watts = np.array(offers)
     for rule in ("strongest", "in_order"):
-        on = selected(watts, Joining("selector", rule=rule))  # type: ignore[arg-type]
+        on = selected(watts, Coupling("selector", rule=rule))  # type: ignore[arg-type]
         assert np.all(on.sum(axis=0) <= 1.0)
         assert np.all(on[watts == 0.0] == 0.0)
         assert np.all((on.sum(axis=0) == 1.0) == (watts > 0.0).any(axis=0))

@@ -7,12 +7,12 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from oddkettle.core.case import Case
-from oddkettle.core.ensemble import run_ensemble
-from oddkettle.core.happened import Departure, as_it_ran, share_between
-from oddkettle.core.rest import run_rest
-from oddkettle.core.run import simulate, trip_grid
-from oddkettle.core.tracker import track
+from oddkettle.core.estimation.remainder import run_rest
+from oddkettle.core.estimation.tracker import track
+from oddkettle.core.loads.overrides import LoadOverride, as_it_ran, share_between
+from oddkettle.core.simulation.case import Case
+from oddkettle.core.simulation.ensemble import run_ensemble
+from oddkettle.core.simulation.run import simulate, trip_grid
 from oddkettle.core.trip import Block
 from tests.core.test_tracker import DAY_S, begin_s, read
 
@@ -45,7 +45,7 @@ def test_a_variant_of_the_rest_meets_the_same_skies(moth_case: Case) -> None:
     drive = Block("drive", 5, 600, 5, 720)
     more = run_rest(replace(case, blocks=(*case.blocks, drive)), tracked.here, COUNT)
     plain = run_rest(case, tracked.here, COUNT)
-    assert np.array_equal(more.futures.skies.clearness, plain.futures.skies.clearness)
+    assert np.array_equal(more.scenarios.skies.clearness, plain.scenarios.skies.clearness)
     # Now and then a box that was dark is on again for a while and empties itself once more.
     assert np.mean(more.lowest >= plain.lowest - 1e-3) > 0.95
     assert more.lasts.mean() > plain.lasts.mean()
@@ -83,16 +83,16 @@ def test_a_share_of_a_step_is_what_lies_in_it(moth_case: Case) -> None:
 def test_a_later_departure_goes_over_an_earlier_one(moth_case: Case) -> None:
     grid = trip_grid(moth_case)
     first = begin_s(moth_case)
-    hour = Departure("trap", False, first, first + 3600)
-    again = Departure("trap", True, first + 1800, first + 2700)
+    hour = LoadOverride("trap", False, first, first + 3600)
+    again = LoadOverride("trap", True, first + 1800, first + 2700)
     window = as_it_ran("trap", np.ones(grid.steps), (hour, again), grid)
     assert window[:12].tolist() == [0] * 6 + [1] * 3 + [0] * 3
     assert np.all(as_it_ran("laptop", window, (hour,), grid) == window)
 
 
 def test_an_appliance_left_off_uses_nothing_then_and_the_rest_as_before(moth_case: Case) -> None:
-    off = Departure("trap", False, begin_s(moth_case), begin_s(moth_case) + 2 * DAY_S)
-    plain, left = simulate(moth_case), simulate(replace(moth_case, departures=(off,)))
+    off = LoadOverride("trap", False, begin_s(moth_case), begin_s(moth_case) + 2 * DAY_S)
+    plain, left = simulate(moth_case), simulate(replace(moth_case, overrides=(off,)))
     n = [draw.key for draw in plain.draws].index("trap")
     steps = 2 * 288
     assert left.draws[n].asked[:steps].sum() == 0.0

@@ -8,7 +8,7 @@ from datetime import date
 import numpy as np
 import pytest
 
-from oddkettle.core.run import simulate
+from oddkettle.core.simulation.run import simulate
 from oddkettle.core.sources.panel import Panel, power_from_light
 from oddkettle.core.sources.solar import Controller, SunInput, light_series
 from oddkettle.core.trip import Block, Grid, Site, lay_grid, zone_named

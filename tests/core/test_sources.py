@@ -8,14 +8,14 @@ from datetime import date
 import numpy as np
 import pytest
 
-from oddkettle.core.bank import Bank
-from oddkettle.core.case import Case
-from oddkettle.core.chemistry import AGM
-from oddkettle.core.joining import Joining, ReadyMade, in_order
-from oddkettle.core.ledger import SourceFlow, keep_books
-from oddkettle.core.loads import Window
-from oddkettle.core.profile import Profile
-from oddkettle.core.run import simulate
+from oddkettle.core.battery.bank import Bank
+from oddkettle.core.battery.chemistries import AGM
+from oddkettle.core.loads.demand import Window
+from oddkettle.core.simulation.case import Case
+from oddkettle.core.simulation.ledger import SourceFlow, keep_books
+from oddkettle.core.simulation.run import simulate
+from oddkettle.core.sources.charge_profile import Profile
+from oddkettle.core.sources.coupling import Coupling, ReadyMade, in_order
 from oddkettle.core.sources.mains import MainsCharger
 from oddkettle.core.sources.panel import Label, Panel
 from oddkettle.core.sources.solar import Controller, Shade, SunInput
@@ -258,7 +258,7 @@ def test_a_combined_charger_gives_no_more_than_its_one_limit() -> None:
     array = SunInput("s", "Sun", (replace(ROOF, power_w=400.0),), Controller(30.0, 1.0))
     charger = DcDc("v", "DC-DC", 20.0, 0.92)
     apart = a_case(sun=(array,), vehicle=(charger,), blocks=(DRIVE,), soc0=0.1)
-    joined = replace(apart, joining=Joining("combined", 20.0, ("s", "v")))
+    joined = replace(apart, joining=Coupling("combined", 20.0, ("s", "v")))
     run = simulate(joined)
     assert run.taken_a.sum(axis=0).max() == pytest.approx(20.0)
     sun, vehicle = keep_books(run).sources
@@ -277,12 +277,12 @@ def test_a_selector_lets_one_source_in_at_a_time() -> None:
         vehicle=(charger,),
         blocks=(DRIVE,),
         soc0=0.1,
-        joining=Joining("selector"),
+        joining=Coupling("selector"),
     )
     run = simulate(case)
     assert np.count_nonzero(run.taken_a > 0.0, axis=0).max() == 1
     assert keep_books(run).sources[0].barred.ah[0] > 1.0
-    in_turn = simulate(replace(case, joining=Joining("selector", rule="in_order")))
+    in_turn = simulate(replace(case, joining=Coupling("selector", rule="in_order")))
     assert np.all(in_turn.taken_a[1] == 0.0)
 
 

@@ -7,14 +7,14 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from oddkettle.core.case import Case
-from oddkettle.core.chances import band
-from oddkettle.core.ensemble import run_ensemble
-from oddkettle.core.particles import PARTICLES
-from oddkettle.core.reading import Reading, ReadingKind, rested_sd_v
-from oddkettle.core.run import simulate, trip_grid
-from oddkettle.core.tracker import STEP_MIN, Tracked, Trail, track
-from oddkettle.core.weather.words import SKY_WORDS
+from oddkettle.core.estimation.particle_filter import PARTICLES
+from oddkettle.core.estimation.readings import Reading, ReadingKind, rested_sd_v
+from oddkettle.core.estimation.tracker import STEP_MIN, Tracked, Trail, track
+from oddkettle.core.simulation.case import Case
+from oddkettle.core.simulation.ensemble import run_ensemble
+from oddkettle.core.simulation.ensemble_statistics import band
+from oddkettle.core.simulation.run import simulate, trip_grid
+from oddkettle.core.weather.sky_words import SKY_WORDS
 from tests.core.hidden import hidden_trip, truth_on
 from tests.tiers import SLOW, repeats
 

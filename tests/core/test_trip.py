@@ -7,7 +7,7 @@ from datetime import date
 import numpy as np
 import pytest
 
-from oddkettle.core.fault import PlanFault
+from oddkettle.core.errors import PlanError
 from oddkettle.core.trip import Block, daily_share, lay_grid, shares_of_steps, zone_named
 
 LONDON = zone_named("Europe/London")
@@ -33,7 +33,7 @@ def test_utc_steps_are_even_across_the_change() -> None:
 
 def test_a_block_in_the_missing_hour_is_refused_with_the_hour_that_exists() -> None:
     grid = lay_grid(date(2026, 3, 29), 1, LONDON, 5)
-    with pytest.raises(PlanFault) as caught:
+    with pytest.raises(PlanError) as caught:
         shares_of_steps(grid, (Block("drive", 0, 90, 0, 240),))
     assert caught.value.value == "01:30"
     assert caught.value.remedy == "Use 02:30."
@@ -42,13 +42,13 @@ def test_a_block_in_the_missing_hour_is_refused_with_the_hour_that_exists() -> N
 
 def test_a_drive_that_ends_before_it_starts_is_refused() -> None:
     grid = lay_grid(date(2026, 6, 6), 1, LONDON, 5)
-    with pytest.raises(PlanFault, match="from 10:00 ends at 09:00, before it starts"):
+    with pytest.raises(PlanError, match="from 10:00 ends at 09:00, before it starts"):
         shares_of_steps(grid, (Block("drive", 0, 600, 0, 540),))
 
 
 def test_a_block_beyond_the_last_day_is_refused() -> None:
     grid = lay_grid(date(2026, 6, 6), 2, LONDON, 5)
-    with pytest.raises(PlanFault, match="day 3 of a trip of 2 days"):
+    with pytest.raises(PlanError, match="day 3 of a trip of 2 days"):
         shares_of_steps(grid, (Block("hookup", 2, 0, 2, 60),))
 
 
@@ -81,5 +81,5 @@ def test_daily_hours_may_pass_midnight(start: int, end: int, hours: float) -> No
 
 
 def test_an_unknown_zone_is_refused() -> None:
-    with pytest.raises(PlanFault, match="no time zone called 'Moor/Nowhere'"):
+    with pytest.raises(PlanError, match="no time zone called 'Moor/Nowhere'"):
         zone_named("Moor/Nowhere")

@@ -12,27 +12,27 @@ from statistics import NormalDist
 import numpy as np
 import pytest
 
-from oddkettle.core.ageing import age
-from oddkettle.core.bank import Bank, coulombic_efficiency
-from oddkettle.core.chemistry import AGM, FLOODED, LIFEPO4
-from oddkettle.core.ensemble import run_ensemble
-from oddkettle.core.future import draw_futures, future_of
+from oddkettle.core.battery.ageing import age
+from oddkettle.core.battery.bank import Bank, coulombic_efficiency
+from oddkettle.core.battery.chemistries import AGM, FLOODED, LIFEPO4
+from oddkettle.core.battery.temperature import Housing
+from oddkettle.core.estimation.measurement_update import aim_of, surprise_of
+from oddkettle.core.estimation.particle_filter import Particles
+from oddkettle.core.estimation.readings import Reading as Seen
 from oddkettle.core.kernel.records import BULK, FLOAT
-from oddkettle.core.ledger import keep_books
-from oddkettle.core.loads import Appliance, Inverter, Window, shed_levels, steady_draw
-from oddkettle.core.measure import Reading, measured
-from oddkettle.core.outlook import autonomy_h
-from oddkettle.core.particles import Particles
-from oddkettle.core.patterns import Fridge
-from oddkettle.core.reading import Reading as Seen
-from oddkettle.core.run import simulate, trip_grid
+from oddkettle.core.loads.demand import Appliance, Inverter, Window, shed_levels, steady_draw
+from oddkettle.core.loads.measurement import Reading, measured
+from oddkettle.core.loads.patterns import Fridge
+from oddkettle.core.simulation.ensemble import run_ensemble
+from oddkettle.core.simulation.ledger import keep_books
+from oddkettle.core.simulation.run import simulate, trip_grid
+from oddkettle.core.simulation.run_metrics import autonomy_h
+from oddkettle.core.simulation.scenarios import draw_scenarios, scenario_of
 from oddkettle.core.sources.panel import Label, Light, Panel, light_on, power_from_light
-from oddkettle.core.sources.sky import Sky
 from oddkettle.core.sources.solar import Controller, SunInput, offer_of
 from oddkettle.core.sources.vehicle import Alternator, DcDc, Feed, Relay, engine_series
-from oddkettle.core.temperature import Housing
 from oddkettle.core.trip import Block, lay_grid, zone_named
-from oddkettle.core.weighing import aim_of, surprise_of
+from oddkettle.core.weather.clear_sky import Sky
 from oddkettle.services.learned import MIDDLE_80, one_spread_percent
 from oddkettle.services.odds import Band
 from tests.core.boxes import a_case, lamp, steady
@@ -165,9 +165,9 @@ def test_power_falls_by_its_coefficient_with_warmth_dirt_and_mismatch() -> None:
 def test_what_is_doubted_is_doubted_twice_as_much_when_readings_fail() -> None:
     case = a_case(appliances=(lamp(20.0, spread=0.3),))
     particles = Particles(case, 400)
-    before = np.log(particles.luck.load).std()
+    before = np.log(particles.drawn.load).std()
     particles.open_up()
-    assert np.log(particles.luck.load).std() == pytest.approx(2 * before, rel=0.03)
+    assert np.log(particles.drawn.load).std() == pytest.approx(2 * before, rel=0.03)
 
 
 def test_one_battery_of_several_is_what_somebody_lifts() -> None:
@@ -209,10 +209,10 @@ def test_a_future_begins_as_warm_as_its_housing() -> None:
     """5 K above the air: a future's first step is that of a run of its own."""
     case = a_case(bank=Bank(LIFEPO4, 100.0, housing=Housing(4.0, offset_k=5.0)), soc0=0.5)
     case = replace(case, appliances=(lamp(30.0),))
-    futures = draw_futures(case, 3)
+    futures = draw_scenarios(case, 3)
     many = run_ensemble(case, 3)
     for n in range(3):
-        own = simulate(case, future_of(case, trip_grid(case), futures, n))
+        own = simulate(case, scenario_of(case, trip_grid(case), futures, n))
         assert many.level[n] == pytest.approx(own.level.astype(np.float32), abs=1e-6)
 
 

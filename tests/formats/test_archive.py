@@ -9,7 +9,7 @@ from pathlib import Path
 
 import pytest
 
-from oddkettle.core.sample import Sample
+from oddkettle.core.estimation.monitor_sample import Sample
 from oddkettle.formats.archive import LOG, PLAN, SAMPLES, pack, unpack
 from oddkettle.plan import Plan
 from oddkettle.plan.complaints import PlanRefused

@@ -10,10 +10,10 @@ import pdfplumber
 import pytest
 from pdfplumber.page import Page
 
-from oddkettle.core.build.circuits import Choice
-from oddkettle.core.build.faces import FacePlan
-from oddkettle.core.build.whole import Building, Wishes, build_up
-from oddkettle.core.cautions import CAUTIONS, cautions_for
+from oddkettle.core.construction.design import Building, Wishes, build_up
+from oddkettle.core.construction.enclosure.face_plan import FacePlan
+from oddkettle.core.judgement.cautions import CAUTIONS, cautions_for
+from oddkettle.core.own_wiring import Choice
 from oddkettle.formats.booklet import SECTIONS, Section
 from oddkettle.formats.booklet.booklet import print_sections
 from oddkettle.formats.booklet.page import Paper, safe
@@ -200,7 +200,7 @@ def test_the_schematic_is_one_lying_page_with_every_number() -> None:
 
 def test_what_is_judged_is_printed_first_in_words_and_not_in_colour_alone() -> None:
     from oddkettle.core.judgement import judge
-    from oddkettle.core.ledger import keep_books
+    from oddkettle.core.simulation.ledger import keep_books
 
     run = ran(full_case(Choice("outlet-lamp", protection="none")))
     judged = [j for j in judge(run, keep_books(run)) if j.part.startswith("circuit:")]

@@ -7,8 +7,8 @@ import io
 
 import pytest
 
-from oddkettle.core.build.parts import Known, list_parts
-from oddkettle.formats.parts_csv import COLUMNS, MOST_BYTES, parts_csv, read_parts_csv
+from oddkettle.core.construction.parts.parts_list import Known, list_parts
+from oddkettle.formats.parts_csv import COLUMNS, MAX_BYTES, parts_csv, read_parts_csv
 from oddkettle.plan.complaints import PlanRefused
 from tests.core.build.boxes import board, full_case, ran
 
@@ -71,4 +71,4 @@ def test_what_is_no_parts_table_is_told_what_one_is(text: str) -> None:
 
 
 def test_an_endless_table_is_refused_before_it_is_read() -> None:
-    assert complaint("part\n" + "x\n" * MOST_BYTES)[0] == "file"
+    assert complaint("part\n" + "x\n" * MAX_BYTES)[0] == "file"

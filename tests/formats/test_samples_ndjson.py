@@ -6,7 +6,7 @@ import json
 
 import pytest
 
-from oddkettle.core.sample import Sample
+from oddkettle.core.estimation.monitor_sample import Sample
 from oddkettle.formats.samples_ndjson import BadLine, line_of, parse_line
 
 LINE = {

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from xml.etree import ElementTree
 
-from oddkettle.core.build.choose import board_of
-from oddkettle.core.build.schematic import draw_schematic
+from oddkettle.core.construction.schematic import draw_schematic
+from oddkettle.core.construction.wiring.sizing import board_of
 from oddkettle.formats.schematic_svg import DASHES, INKS, schematic_svg
 from tests.core.build.boxes import full_case, ran
 

@@ -11,11 +11,11 @@ import pandas as pd
 import pvlib
 import pytest
 
-from oddkettle.core.fault import PlanFault
-from oddkettle.core.sources.sky import clear_ghi_at
+from oddkettle.core.errors import PlanError
 from oddkettle.core.trip import Site
-from oddkettle.core.weather.calibrate import coverage
-from oddkettle.core.weather.record import Record, read_climate
+from oddkettle.core.weather.calibration import coverage
+from oddkettle.core.weather.clear_sky import clear_ghi_at
+from oddkettle.core.weather.records import Record, read_climate
 from oddkettle.formats.weather_file import read_weather
 
 YEARS = Path(pvlib.__file__).parent / "data"
@@ -76,7 +76,7 @@ def test_a_gap_leaves_out_its_days_and_a_missing_month_is_refused(miami: Record)
     assert 2 <= gap.skipped - read_climate(miami).skipped <= 5
     assert gap.missing > 20
     ghi[miami.month == 5] = np.nan
-    with pytest.raises(PlanFault, match="whole days of month 5") as refused:
+    with pytest.raises(PlanError, match="whole days of month 5") as refused:
         read_climate(replace(miami, ghi=ghi))
     assert "15 days" in refused.value.limit
     assert refused.value.remedy
@@ -150,7 +150,7 @@ def test_a_pvgis_file_is_read_at_its_own_instants(data: bytes) -> None:
 
 
 def test_a_pvgis_series_of_a_sloped_plane_is_refused() -> None:
-    with pytest.raises(PlanFault, match="sloped plane") as refused:
+    with pytest.raises(PlanError, match="sloped plane") as refused:
         read_weather(pvgis_series(35), "series.csv")
     assert "slope of 0" in refused.value.limit
 
@@ -183,7 +183,7 @@ def test_an_epw_year_is_read_at_its_hours_middle() -> None:
     ],
 )
 def test_what_is_no_weather_file_is_refused_with_a_remedy(data: bytes, says: str) -> None:
-    with pytest.raises(PlanFault, match=says) as refused:
+    with pytest.raises(PlanError, match=says) as refused:
         read_weather(data, "it.epw")
     assert refused.value.limit
     assert refused.value.remedy

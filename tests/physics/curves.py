@@ -12,7 +12,7 @@ from pathlib import Path
 
 import numpy as np
 
-from oddkettle.core.chemistry import LIFEPO4, Chemistry, Resistance
+from oddkettle.core.battery.chemistries import LIFEPO4, Chemistry, Resistance
 
 HERE = Path(__file__).parent / "reference"
 

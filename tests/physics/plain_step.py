@@ -7,7 +7,7 @@ from pathlib import Path
 
 import numpy as np
 
-from oddkettle.core.run import simulate
+from oddkettle.core.simulation.run import simulate
 from oddkettle.formats.plan_json import parse_plan
 from oddkettle.plan.case import case_from_plan
 

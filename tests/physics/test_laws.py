@@ -12,13 +12,13 @@ import numpy as np
 from hypothesis import HealthCheck, Phase, assume, given, settings
 from hypothesis import strategies as st
 
-from oddkettle.core.chemistry import CHEMISTRIES
+from oddkettle.core.battery.chemistries import CHEMISTRIES
 from oddkettle.core.kernel.constants import REFERENCE_C
 from oddkettle.core.kernel.records import FLOAT
-from oddkettle.core.ledger import keep_books
-from oddkettle.core.outlook import autonomy_h
-from oddkettle.core.profile import Profile
-from oddkettle.core.run import Run, drive_world, simulate
+from oddkettle.core.simulation.ledger import keep_books
+from oddkettle.core.simulation.run import Run, run_world, simulate
+from oddkettle.core.simulation.run_metrics import autonomy_h
+from oddkettle.core.sources.charge_profile import Profile
 from oddkettle.core.units import CLASS_V
 from tests.core.boxes import LIFEPO4, Case, cases
 from tests.tiers import SLOW, examples, repeats
@@ -31,7 +31,7 @@ many = settings(
     # No shrinking: a run costs milliseconds, and minutes of it tell little more than the seed.
     phases=(Phase.explicit, Phase.generate),
 )
-LEAST_SCALE = 1.0
+MIN_SCALE = 1.0
 
 
 def total(flows: list[np.ndarray], days: int) -> np.ndarray:
@@ -46,7 +46,7 @@ def test_charge_closes_for_any_plan(case: Case) -> None:
     books, days = keep_books(run), case.days
     taken = total([s.taken.ah for s in books.sources], days)
     used = total([d.used.ah for d in books.draws], days) + books.heater.ah
-    scale = LEAST_SCALE + np.abs(taken) + used
+    scale = MIN_SCALE + np.abs(taken) + used
     gap = taken - used - books.stored.ah - books.coulombic.ah - books.leaked.ah
     assert np.all(np.abs(gap) < 1e-6 * scale)
     assert np.all(books.coulombic.ah > -1e-9 * scale)
@@ -54,9 +54,9 @@ def test_charge_closes_for_any_plan(case: Case) -> None:
     for flow in books.sources:
         parts = (flow.barred, flow.clipped, flow.spilled, flow.taken)
         whole = total([part.ah for part in parts], days)
-        assert np.all(np.abs(flow.offered.ah - whole) < 1e-6 * (LEAST_SCALE + np.abs(whole)))
+        assert np.all(np.abs(flow.offered.ah - whole) < 1e-6 * (MIN_SCALE + np.abs(whole)))
         for part in parts[:3]:
-            assert np.all(part.ah > -1e-6 * (LEAST_SCALE + np.abs(whole)))
+            assert np.all(part.ah > -1e-6 * (MIN_SCALE + np.abs(whole)))
 
 
 @many
@@ -76,7 +76,7 @@ def test_energy_closes_and_only_a_slow_well_hides_any(case: Case) -> None:
         * run.grid.step_h
     )
     if not case.bank.chemistry.lead:
-        assert np.all(np.abs(books.lag_wh) < 0.015 * (LEAST_SCALE * days + through))
+        assert np.all(np.abs(books.lag_wh) < 0.015 * (MIN_SCALE * days + through))
     assert np.all(books.resistance_wh >= 0.0)
 
 
@@ -234,7 +234,7 @@ def _run(case: Case) -> Run:
     """The tail current goes by the first bank's size: hold it equal for the comparison."""
     run = simulate(case)
     run.world.offers.chargers["tail_a"] = 0.5
-    return drive_world(case, run.world)
+    return run_world(case, run.world)
 
 
 @SLOW

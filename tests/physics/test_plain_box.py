@@ -8,11 +8,11 @@ import numpy as np
 import pytest
 from numpy.typing import NDArray
 
-from oddkettle.core.bank import Bank, bank_tables
-from oddkettle.core.chemistry import AGM, CHEMISTRIES, FLOODED, LIFEPO4, Chemistry
-from oddkettle.core.drive import Demand, Sources, drive
+from oddkettle.core.battery.bank import Bank, bank_tables
+from oddkettle.core.battery.chemistries import AGM, CHEMISTRIES, FLOODED, LIFEPO4, Chemistry
+from oddkettle.core.battery.temperature import Housing
 from oddkettle.core.kernel.records import ASK, BANK_STATE, CHARGER, OFFER, lay
-from oddkettle.core.temperature import Housing
+from oddkettle.core.simulation.kernel_inputs import Demand, Sources, drive
 from tests.physics.plain_box import PlainBank, PlainBox, PlainCharger
 
 STEPS = 240

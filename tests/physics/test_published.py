@@ -10,10 +10,10 @@ import pandas as pd
 import pytest
 from pvlib import solarposition
 
-from oddkettle.core.daylight import daylight
 from oddkettle.core.sources.panel import DIRT_SHARE, MISMATCH_SHARE, Panel, panel_w
-from oddkettle.core.sources.sky import clear_sky, under_clearness
 from oddkettle.core.trip import Site, lay_grid, zone_named
+from oddkettle.core.weather.clear_sky import clear_sky, under_clearness
+from oddkettle.core.weather.daylight import daylight
 from tests.core.boxes import AGM, LIFEPO4, steady
 
 # Clear sky, 200 W panel, Wh a day flat / 30 / 45 degrees on 21 Jan, Mar, Jun, Sep, Dec 2025:

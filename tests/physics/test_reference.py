@@ -7,7 +7,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from oddkettle.core.chemistry import AGM, CHEMISTRIES, LIFEPO4, Chemistry
+from oddkettle.core.battery.chemistries import AGM, CHEMISTRIES, LIFEPO4, Chemistry
 from tests.core.boxes import HELD_WARM, steady
 from tests.physics.curves import Curve, curve, own_table
 
@@ -131,7 +131,7 @@ def test_lead_keeps_near_its_reference_in_voltage(name: str) -> None:
 
 def test_long_steps_agree_with_short_ones_over_a_season() -> None:
     """The gauging hut's eight months in 60-minute steps against 5-minute ones: under a point."""
-    from oddkettle.core.run import simulate
+    from oddkettle.core.simulation.run import simulate
     from oddkettle.plan.case import case_from_plan
     from tests.conftest import example
 

@@ -8,11 +8,11 @@ import numpy as np
 from hypothesis import HealthCheck, Phase, assume, given, settings
 from hypothesis import strategies as st
 
-from oddkettle.core.bank import Bank
-from oddkettle.core.case import Case
-from oddkettle.core.ledger import keep_books
-from oddkettle.core.loads import Appliance
-from oddkettle.core.run import simulate
+from oddkettle.core.battery.bank import Bank
+from oddkettle.core.loads.demand import Appliance
+from oddkettle.core.simulation.case import Case
+from oddkettle.core.simulation.ledger import keep_books
+from oddkettle.core.simulation.run import simulate
 from tests.core.boxes import cases
 from tests.tiers import examples
 

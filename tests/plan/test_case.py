@@ -6,8 +6,8 @@ from typing import Any
 
 import pytest
 
-from oddkettle.core.case import Case
-from oddkettle.core.run import simulate
+from oddkettle.core.simulation.case import Case
+from oddkettle.core.simulation.run import simulate
 from oddkettle.core.sources.vehicle import DcDc, Relay
 from oddkettle.plan import Plan
 from oddkettle.plan.case import case_from_plan

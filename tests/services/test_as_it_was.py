@@ -7,7 +7,7 @@ from datetime import UTC, datetime, timedelta
 import pytest
 
 from oddkettle.core.trip import Block, BlockKind
-from oddkettle.core.weather.futures import SEEN_HOLDS, holds
+from oddkettle.core.weather.weather_generator import SEEN_HOLDS, holds
 from oddkettle.plan import Plan
 from oddkettle.plan.case import case_from_plan
 from oddkettle.services.as_it_was import case_as_it_was, readings_of, without
@@ -109,7 +109,7 @@ def test_what_was_left_off_and_what_ran_besides_become_departures(moth: Plan) ->
         ],
         END,
     )
-    off, on = case.departures
+    off, on = case.overrides
     assert (off.key, off.runs, off.until_s - off.from_s) == ("laptop", False, 3 * 3600)
     assert (on.key, on.runs, on.until_s - on.from_s) == ("trap", True, 5 * 3600)
 

@@ -10,7 +10,7 @@ import pdfplumber
 import pytest
 from pydantic import ValidationError
 
-from oddkettle.core.build.sayings import count_says, price_says
+from oddkettle.core.construction.text import count_says, price_says
 from oddkettle.plan import Plan
 from oddkettle.plan.build import (
     Build,

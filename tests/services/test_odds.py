@@ -6,7 +6,7 @@ from typing import Any
 
 import pytest
 
-from oddkettle.core.ledger import keep_books
+from oddkettle.core.simulation.ledger import keep_books
 from oddkettle.plan import Plan
 from oddkettle.plan.complaints import PlanRefused
 from oddkettle.plan.weather import prospects_from

@@ -7,7 +7,7 @@ import json
 import numpy as np
 import pytest
 
-from oddkettle.core.kept import KEPT
+from oddkettle.core.cache import CACHE
 from oddkettle.plan import Plan
 from oddkettle.plan.build import EnclosureModel
 from oddkettle.plan.complaints import PlanRefused
@@ -24,7 +24,7 @@ def with_build(plan: Plan, material: str) -> Plan:
 def test_a_plan_is_laid_and_run_once_for_all_who_ask(
     moth: Plan, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    KEPT.clear()
+    CACHE.clear()
     laid: list[int] = []
     lay = run_cache.build_world
 
@@ -45,9 +45,9 @@ def test_how_the_box_is_built_changes_no_run_but_is_in_its_case(
     moth: Plan, sky: run_cache.Sky
 ) -> None:
     wood, metal = (with_build(moth, material) for material in ("wood", "metal"))
-    KEPT.clear()
+    CACHE.clear()
     first, second = run_plan(wood, sky), run_plan(metal, sky)
-    KEPT.clear()
+    CACHE.clear()
     alone = run_plan(metal, sky)
     assert np.array_equal(first.level, alone.level)
     assert second.case.surroundings == alone.case.surroundings
@@ -59,8 +59,8 @@ def test_every_other_part_of_a_plan_is_another_run(moth: Plan) -> None:
     larger = moth.box.battery.model_copy(update={"capacity_ah": 91.0})
     changed = moth.model_copy(update={"box": moth.box.model_copy(update={"battery": larger})})
     assert run_plan(changed).level[-1] != run_plan(moth).level[-1]
-    assert ensemble_of(moth, 20).futures.count == 20
-    assert ensemble_of(moth, 21).futures.count == 21
+    assert ensemble_of(moth, 20).scenarios.count == 20
+    assert ensemble_of(moth, 21).scenarios.count == 21
     assert ensemble_of(moth, 20, quick=True).grid.step_min == 15
     assert ensemble_of(moth, 20, drag=True).grid.step_min == 30
 

@@ -7,7 +7,7 @@ from datetime import datetime
 
 import pytest
 
-from oddkettle.core import reading as errors
+from oddkettle.core.estimation import readings as errors
 from oddkettle.plan import Plan
 from oddkettle.services.entries import NewEntry
 from oddkettle.services.log import add_entry

@@ -6,7 +6,7 @@ from fastapi import APIRouter, Response
 from pydantic import BaseModel, Field
 
 from oddkettle.api.problems import PROBLEMS
-from oddkettle.formats.parts_csv import MOST_BYTES
+from oddkettle.formats.parts_csv import MAX_BYTES
 from oddkettle.plan import Plan
 from oddkettle.services.build import prints, ticks
 from oddkettle.services.build.prints import PricesRead, PrintName
@@ -40,7 +40,7 @@ class PriceTable(BaseModel):
     """A plan, and a parts list with prices as CSV."""
 
     document: Plan
-    table: str = Field(max_length=MOST_BYTES)
+    table: str = Field(max_length=MAX_BYTES)
 
 
 @router.post("/build/prices")

@@ -11,7 +11,7 @@ from fastapi.responses import StreamingResponse
 from pydantic import BaseModel
 
 from oddkettle.api.problems import PROBLEMS
-from oddkettle.core.sizing import Design
+from oddkettle.core.planning.sizing import Design
 from oddkettle.plan import Plan
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.services.compare import Comparison, as_ready_made, compare

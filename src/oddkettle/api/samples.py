@@ -20,7 +20,7 @@ from oddkettle.services.files import Shape, TablePreview, What
 from oddkettle.services.live import hub
 from oddkettle.services.monitor import MonitorState
 from oddkettle.services.plans import OpenPlan, open_plan
-from oddkettle.services.samples import MOST_POINTS, Ingested, SampleView, ingest_lines, view
+from oddkettle.services.samples import MAX_POINTS, Ingested, SampleView, ingest_lines, view
 
 router = APIRouter(prefix="/api/plans", tags=["samples"], responses=PROBLEMS)
 LOOK_S, HEARTBEAT_S = 0.1, 5.0
@@ -45,7 +45,7 @@ def see_samples(
     plan_id: int,
     since: datetime | None = None,
     until: datetime | None = None,
-    points: Annotated[int, Query(ge=2, le=MOST_POINTS)] = 300,
+    points: Annotated[int, Query(ge=2, le=MAX_POINTS)] = 300,
 ) -> SampleView:
     """Samples of a stretch, thinned out to about so many points."""
     return view(plan_id, since, until, points)

@@ -14,7 +14,7 @@ from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.fault import PlanFault
+from oddkettle.core.errors import PlanError
 from oddkettle.core.units import MINUTES_PER_DAY, SECONDS_PER_MINUTE
 
 BlockKind = Literal["drive", "hookup", "panel_out", "quiet", "outage", "second_bank"]
@@ -88,7 +88,7 @@ def zone_named(name: str) -> ZoneInfo:
     try:
         return ZoneInfo(name)
     except (ZoneInfoNotFoundError, ValueError, OSError):
-        raise PlanFault(
+        raise PlanError(
             f"There is no time zone called {name!r}.",
             where=("trip", "site", "timezone"),
             value=name,
@@ -161,7 +161,7 @@ def step_at(grid: Grid, day: int, minute: int, where: tuple[str | int, ...]) -> 
     at_date = grid.first_day + timedelta(days=day)
     second, becomes = _moment_s(at_date, minute, grid.zone)
     if becomes is not None:
-        raise PlanFault(
+        raise PlanError(
             f"{clock_text(minute)} does not exist on {at_date:%a} {at_date.day} {at_date:%b} "
             f"in {grid.zone.key}: the clocks go forward over it.",
             where=where,
@@ -178,7 +178,7 @@ def block_span(grid: Grid, block: Block, index: int) -> tuple[float, float]:
     days = len(grid.day_starts) - 1
     where: tuple[str | int, ...] = ("trip", "blocks", index)
     if block.day >= days:
-        raise PlanFault(
+        raise PlanError(
             f"A {block.kind.replace('_', ' ')} lies on day {block.day + 1} "
             f"of a trip of {days} days.",
             where=(*where, "day"),
@@ -189,7 +189,7 @@ def block_span(grid: Grid, block: Block, index: int) -> tuple[float, float]:
     start = step_at(grid, block.day, block.start_min, (*where, "start"))
     end = step_at(grid, block.end_day, block.end_min, (*where, "end"))
     if end <= start:
-        raise PlanFault(
+        raise PlanError(
             f"A {block.kind.replace('_', ' ')} from {clock_text(block.start_min)} "
             f"ends at {clock_text(block.end_min)}, before it starts.",
             where=(*where, "end"),

@@ -9,7 +9,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Any
 
-from oddkettle.core.sample import Sample
+from oddkettle.core.estimation.monitor_sample import Sample
 from oddkettle.formats.samples_ndjson import BadLine, line_of, parse_line
 from oddkettle.plan.complaints import Complaint, PlanRefused
 

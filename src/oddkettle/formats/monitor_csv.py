@@ -15,7 +15,7 @@ from typing import Literal, get_args
 
 from pydantic import BaseModel
 
-from oddkettle.core.sample import Sample
+from oddkettle.core.estimation.monitor_sample import Sample
 
 Column = Literal["time", "clock", "volts", "amps", "percent", "ah_in", "ah_out"]
 COLUMNS: tuple[Column, ...] = get_args(Column)

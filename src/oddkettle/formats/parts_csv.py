@@ -6,15 +6,15 @@ import csv
 import io
 from collections.abc import Iterable
 
-from oddkettle.core.build.parts import Known, Line
+from oddkettle.core.construction.parts.parts_list import Known, Line
 from oddkettle.plan.complaints import Complaint, PlanRefused
 
 COLUMNS = (
     "part", "name", "group", "count", "unit", "owned", "euro_each", "kg_each", "price_is",
     "weight_is", "length_mm", "width_mm", "height_mm",
 )  # fmt: skip
-MOST_EURO, MOST_KG = 100_000.0, 1_000.0
-MOST_BYTES = 2_000_000
+MAX_EURO, MAX_KG = 100_000.0, 1_000.0
+MAX_BYTES = 2_000_000
 YES, NO = {"yes", "y", "1", "true", "x"}, {"no", "n", "0", "false", ""}
 
 
@@ -45,8 +45,8 @@ def read_parts_csv(text: str) -> list[Known]:
     Needs a column `part`; reads `owned`, `euro_each` and `kg_each` where there are any. A price or
     weight marked "guess" in `price_is` or `weight_is` and an empty cell say nothing.
     """
-    if len(text) > MOST_BYTES:
-        raise _refused("file", f"{len(text)} letters", f"{MOST_BYTES}", "Send the parts list only.",
+    if len(text) > MAX_BYTES:
+        raise _refused("file", f"{len(text)} letters", f"{MAX_BYTES}", "Send the parts list only.",
                        "This table is too long.")  # fmt: skip
     body = text.lstrip("\ufeff")
     head = body.split("\n", 1)[0]
@@ -71,8 +71,8 @@ def _known(key: str, row: dict[str, str], line: int) -> Known:
     return Known(
         key,
         owned in YES,
-        _number(row, "euro_each", "price_is", MOST_EURO, "euro", line),
-        _number(row, "kg_each", "weight_is", MOST_KG, "kg", line),
+        _number(row, "euro_each", "price_is", MAX_EURO, "euro", line),
+        _number(row, "kg_each", "weight_is", MAX_KG, "kg", line),
     )
 
 

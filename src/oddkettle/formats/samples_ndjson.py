@@ -6,10 +6,10 @@ from datetime import UTC, datetime
 
 from pydantic import AwareDatetime, BaseModel, ConfigDict, Field, ValidationError
 
-from oddkettle.core.sample import Sample
+from oddkettle.core.estimation.monitor_sample import Sample
 
-MOST_LINES = 100_000
-MOST_VOLTS, MOST_AMPS, MOST_AH = 1000.0, 10_000.0, 1e9
+MAX_LINES = 100_000
+MAX_VOLTS, MAX_AMPS, MAX_AH = 1000.0, 10_000.0, 1e9
 
 
 class SampleLine(BaseModel):
@@ -19,11 +19,11 @@ class SampleLine(BaseModel):
 
     at: AwareDatetime
     seq: int | None = Field(default=None, ge=0, le=2**62)
-    volts: float | None = Field(default=None, ge=0, le=MOST_VOLTS)
-    amps: float | None = Field(default=None, ge=-MOST_AMPS, le=MOST_AMPS)
+    volts: float | None = Field(default=None, ge=0, le=MAX_VOLTS)
+    amps: float | None = Field(default=None, ge=-MAX_AMPS, le=MAX_AMPS)
     percent: float | None = Field(default=None, ge=0, le=100)
-    ah_in: float | None = Field(default=None, ge=0, le=MOST_AH)
-    ah_out: float | None = Field(default=None, ge=0, le=MOST_AH)
+    ah_in: float | None = Field(default=None, ge=0, le=MAX_AH)
+    ah_out: float | None = Field(default=None, ge=0, le=MAX_AH)
 
 
 class BadLine(ValueError):

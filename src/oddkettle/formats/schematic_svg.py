@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from xml.sax.saxutils import escape
 
-from oddkettle.core.build.schematic import INSIDE, LINE, Label, Schematic, Shape, Wire
+from oddkettle.core.construction.schematic import INSIDE, LINE, Label, Schematic, Shape, Wire
 
 INKS = {
     "sun": "#a86f00",

@@ -13,9 +13,9 @@ from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
-from oddkettle.core.fault import PlanFault
+from oddkettle.core.errors import PlanError
 from oddkettle.core.trip import Site
-from oddkettle.core.weather.record import Record
+from oddkettle.core.weather.records import Record
 
 if TYPE_CHECKING:
     import pandas as pd
@@ -24,12 +24,12 @@ LARGEST_BYTES = 40_000_000
 HALF_HOUR_S = 1800
 MISSING_GHI, MISSING_C = 9999.0, 99.9
 FEWEST_ROWS = 8000
-MOST_GHI, LEAST_C, MOST_C = 1500.0, -90.0, 70.0
+MAX_GHI, MIN_C, MAX_C = 1500.0, -90.0, 70.0
 KINDS = "EPW, TMY2, TMY3, or a PVGIS typical year or hourly series"
 
 
 def read_weather(data: bytes, name: str, shift_min: float = 0.0) -> Record:
-    """A weather file's record, moved by `shift_min` minutes. Raises PlanFault with the reason."""
+    """A weather file's record, moved by `shift_min` minutes. Raises PlanError with the reason."""
     if len(data) > LARGEST_BYTES:
         raise _refused(
             f"{name} has {len(data) / 1e6:.0f} MB.",
@@ -44,7 +44,7 @@ def read_weather(data: bytes, name: str, shift_min: float = 0.0) -> Record:
         try:
             frame, meta, off_s = READERS[kind](Path(file.name))
             return _record(frame, meta, off_s + round(60 * shift_min), name)
-        except PlanFault:
+        except PlanError:
             raise
         except Exception as error:
             # pvlib raises whatever its parsers do: ValueError, KeyError, IndexError and more.
@@ -148,8 +148,8 @@ def _record(frame: pd.DataFrame, meta: dict[str, Any], off_s: int, name: str) ->
         )  # fmt: skip
     ghi = frame["ghi"].to_numpy(np.float64, copy=True)
     air = frame["air"].to_numpy(np.float64, copy=True)
-    ghi[(ghi < 0.0) | (ghi > MOST_GHI)] = np.nan
-    air[(air < LEAST_C) | (air > MOST_C) | (air == MISSING_C)] = np.nan
+    ghi[(ghi < 0.0) | (ghi > MAX_GHI)] = np.nan
+    air[(air < MIN_C) | (air > MAX_C) | (air == MISSING_C)] = np.nan
     city = str(meta.get("city") or meta.get("station_name") or "").strip(' "').title()
     return Record(
         source=f"{name[:40]}: {city}"[:80] if city else name[:80],
@@ -161,5 +161,5 @@ def _record(frame: pd.DataFrame, meta: dict[str, Any], off_s: int, name: str) ->
     )
 
 
-def _refused(says: str, value: str, limit: str, remedy: str) -> PlanFault:
-    return PlanFault(says, where=("weather",), value=value, limit=limit, remedy=remedy)
+def _refused(says: str, value: str, limit: str, remedy: str) -> PlanError:
+    return PlanError(says, where=("weather",), value=value, limit=limit, remedy=remedy)

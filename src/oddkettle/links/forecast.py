@@ -14,7 +14,7 @@ TIMEOUT_S = 10.0
 """A phone link in a valley is slow; nobody waits longer for a sky."""
 FORMAT = "oddkettle-forecast"
 LARGEST_BYTES = 200_000
-MOST_DAYS = 16
+MAX_DAYS = 16
 
 
 class ForecastDay(BaseModel):
@@ -55,7 +55,7 @@ def ask_forecast(
         "latitude": f"{latitude:.4f}",
         "longitude": f"{longitude:.4f}",
         "first": first.isoformat(),
-        "days": str(min(days, MOST_DAYS)),
+        "days": str(min(days, MAX_DAYS)),
     }
     try:
         # What runs beside the app must not be looked for behind a proxy.

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from oddkettle.core.build.circuits import Choice, OwnOutlet, Wiring
-from oddkettle.core.case import Case
-from oddkettle.core.fault import PlanFault
-from oddkettle.core.loads import Appliance, DayKind, Inverter, Priority, Window
-from oddkettle.core.patterns import Bursts, Fridge, Logger, Pattern, Radio
+from oddkettle.core.errors import PlanError
+from oddkettle.core.loads.demand import Appliance, DayKind, Inverter, Priority, Window
+from oddkettle.core.loads.patterns import Bursts, Fridge, Logger, Pattern, Radio
+from oddkettle.core.own_wiring import Choice, OwnOutlet, Wiring
+from oddkettle.core.simulation.case import Case
 from oddkettle.core.trip import Block
 from oddkettle.core.units import MINUTES_PER_DAY
 from oddkettle.plan.box import InverterModel
@@ -42,7 +42,7 @@ COARSE_STEP_MIN = 60
 
 
 def case_from_plan(plan: Plan) -> Case:
-    """The core's case of a plan. Raises PlanFault where parts contradict each other."""
+    """The core's case of a plan. Raises PlanError where parts contradict each other."""
     box, trip = plan.box, plan.trip
     bank = bank_from(box, box.battery, ("box", "battery"))
     _check_inverter(plan)
@@ -166,7 +166,7 @@ def _pattern(model: ApplianceModel, where: tuple[str | int, ...]) -> Pattern | N
         return None
     if isinstance(pattern, FridgePattern):
         if pattern.reference_c <= pattern.set_c:
-            raise PlanFault(
+            raise PlanError(
                 f"{model.name} is set to {pattern.set_c:g} C, but its duty was told for "
                 f"{pattern.reference_c:g} C outside.",
                 where=(*where, "pattern", "reference_c"),
@@ -195,7 +195,7 @@ def _shed(model: Shedding) -> dict[Priority, float]:
     if model.wanted_percent is not None:
         shed["wanted"] = model.wanted_percent / 100
     if shed.get("wanted", 0.0) > shed.get("first", 1.0):
-        raise PlanFault(
+        raise PlanError(
             f"Wanted loads go at {model.wanted_percent:g} %, before those that go first "
             f"({model.first_percent:g} %).",
             where=("use", "shedding", "wanted_percent"),
@@ -209,7 +209,7 @@ def _shed(model: Shedding) -> dict[Priority, float]:
 def _check_inverter(plan: Plan) -> None:
     for index, appliance in enumerate(plan.use.appliances):
         if appliance.on and appliance.supply == "inverter" and plan.box.inverter is None:
-            raise PlanFault(
+            raise PlanError(
                 f"{appliance.name} runs from an inverter, but the box has none.",
                 where=("use", "appliances", index, "supply"),
                 value="inverter",

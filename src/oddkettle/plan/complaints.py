@@ -8,7 +8,7 @@ from typing import Any, get_args
 from pydantic import BaseModel, ValidationError
 from pydantic_core import ErrorDetails
 
-from oddkettle.core.fault import PlanFault
+from oddkettle.core.errors import PlanError
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.quantities import Part
 
@@ -35,7 +35,7 @@ class PlanRefused(ValueError):
         self.complaints = complaints
 
 
-def from_fault(fault: PlanFault) -> Complaint:
+def from_fault(fault: PlanError) -> Complaint:
     """A core fault as a complaint."""
     return Complaint(
         where=".".join(str(part) for part in fault.where),

@@ -4,17 +4,17 @@ from __future__ import annotations
 
 from itertools import pairwise
 
-from oddkettle.core.bank import Bank, check_bank, chemistry_named
-from oddkettle.core.case import SecondBank, Surroundings
-from oddkettle.core.chemistry.datasheet import Datasheet, with_datasheet
-from oddkettle.core.fault import PlanFault
-from oddkettle.core.joining import Joining, ReadyMade
-from oddkettle.core.profile import Profile
+from oddkettle.core.battery.bank import Bank, check_bank, chemistry_named
+from oddkettle.core.battery.datasheet import Datasheet, with_datasheet
+from oddkettle.core.battery.temperature import Heater, Housing
+from oddkettle.core.errors import PlanError
+from oddkettle.core.simulation.case import SecondBank, Surroundings
+from oddkettle.core.sources.charge_profile import Profile
+from oddkettle.core.sources.coupling import Coupling, ReadyMade
 from oddkettle.core.sources.mains import MainsCharger
 from oddkettle.core.sources.panel import Label, Panel, check_label
 from oddkettle.core.sources.solar import Controller, Shade, SunInput, check_array
 from oddkettle.core.sources.vehicle import Alternator, DcDc, Feed, Relay, VehicleSource
-from oddkettle.core.temperature import Heater, Housing
 from oddkettle.core.units import CLASS_V, MINUTES_PER_DAY, cable_ohm
 from oddkettle.plan.box import (
     BatteryModel,
@@ -43,7 +43,7 @@ def percent(value: float | None) -> float | None:
 
 
 def bank_from(box: Box, battery: BatteryModel, where: Where, link_mohm: float = 0.0) -> Bank:
-    """A bank of the document's batteries in its housing. Raises PlanFault."""
+    """A bank of the document's batteries in its housing. Raises PlanError."""
     chemistry = chemistry_named(battery.chemistry, where)
     usual_cells = chemistry.cells * battery.battery_v / CLASS_V
     scale = (battery.cells or usual_cells) / chemistry.cells
@@ -81,7 +81,7 @@ def _datasheet(model: DatasheetModel, where: Where) -> Datasheet:
         if points[0][0] > 0 or points[-1][0] < 1 or any(
             b[0] <= a[0] or b[1] <= a[1] for a, b in pairwise(points)
         ):  # fmt: skip
-            raise PlanFault(
+            raise PlanError(
                 "A rested curve must rise from 0 % to 100 %.",
                 where=(*where, "datasheet", "rested_v"),
                 value=f"{len(points)} points",
@@ -122,7 +122,7 @@ def box_profile(battery: BatteryModel, bank: Bank) -> Profile:
 
 def _check_voltages(absorption: float, floating: float, where: Where, usual: float) -> None:
     if floating > absorption:
-        raise PlanFault(
+        raise PlanError(
             f"Float at {floating:g} V lies above absorption at {absorption:g} V.",
             where=(*where, "float_v"),
             value=floating,
@@ -146,7 +146,7 @@ def _profile(model: ProfileModel | None, where: Where) -> Profile | None:
 
 
 def arrays_from(box: Box) -> tuple[SunInput, ...]:
-    """Every array that has a panel out. Raises PlanFault."""
+    """Every array that has a panel out. Raises PlanError."""
     return tuple(
         sun_from(array, ("box", "sun", place), box.system_v)
         for place, array in enumerate(box.sun)
@@ -155,7 +155,7 @@ def arrays_from(box: Box) -> tuple[SunInput, ...]:
 
 
 def sun_from(array: SunModel, where: Where, system_v: float) -> SunInput:
-    """An array with its controller on a box of `system_v`. Raises PlanFault."""
+    """An array with its controller on a box of `system_v`. Raises PlanError."""
     controller = array.controller
     found = SunInput(
         key=array.id,
@@ -223,7 +223,7 @@ def _panel(panel: PanelModel, where: Where, class_v: float) -> Panel:
 
 
 def vehicle_from(model: VehicleModel, where: Where) -> VehicleSource:
-    """A DC-DC charger, relay or socket charger on its alternator and feed. Raises PlanFault."""
+    """A DC-DC charger, relay or socket charger on its alternator and feed. Raises PlanError."""
     motor = model.alternator
     alternator = Alternator(
         motor.rated_a,
@@ -237,7 +237,7 @@ def vehicle_from(model: VehicleModel, where: Where) -> VehicleSource:
     feed = Feed(model.feed.length_m, model.feed.area_mm2, model.feed.connectors_mohm)
     profile = _profile(model.profile, where)
     if model.cut_out_v >= motor.volts:
-        raise PlanFault(
+        raise PlanError(
             f"The charger lets go below {model.cut_out_v:g} V, but the alternator makes only "
             f"{motor.volts:g} V: it would never charge.",
             where=(*where, "cut_out_v"),
@@ -293,11 +293,11 @@ def mains_from(model: MainsModel, where: Where) -> MainsCharger:
 
 
 def heater_from(model: HeaterModel | None) -> Heater | None:
-    """The pads. Raises PlanFault when the thermostat stands on its head."""
+    """The pads. Raises PlanError when the thermostat stands on its head."""
     if model is None or not model.on:
         return None
     if model.off_above_c <= model.on_below_c:
-        raise PlanFault(
+        raise PlanError(
             f"The heater goes on below {model.on_below_c:g} C and off above "
             f"{model.off_above_c:g} C.",
             where=("box", "heater", "off_above_c"),
@@ -308,18 +308,18 @@ def heater_from(model: HeaterModel | None) -> Heater | None:
     return Heater(model.power_w, model.on_below_c, model.off_above_c)
 
 
-def joining_from(model: JoiningModel, keys: tuple[str, ...]) -> Joining:
-    """How sources share. Raises PlanFault for a member that is no source."""
+def joining_from(model: JoiningModel, keys: tuple[str, ...]) -> Coupling:
+    """How sources share. Raises PlanError for a member that is no source."""
     for place, key in enumerate(model.members):
         if key not in keys:
-            raise PlanFault(
+            raise PlanError(
                 f"The combined charger names {key!r}, which is no source of this box.",
                 where=("box", "joining", "members", place),
                 value=key,
                 limit=f"one of {', '.join(keys) or 'none yet'}",
                 remedy="Take it out, or add the source.",
             )
-    return Joining(model.kind, model.limit_a, tuple(model.members), model.rule)
+    return Coupling(model.kind, model.limit_a, tuple(model.members), model.rule)
 
 
 def surroundings_from(box: Box, material: Material) -> Surroundings:

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from datetime import timedelta
 
-from oddkettle.core.fault import PlanFault
+from oddkettle.core.errors import PlanError
 from oddkettle.core.trip import Site
 from oddkettle.core.weather.climate import CLIMATES, Climate, Typical, typical_day
-from oddkettle.core.weather.futures import Doubt, Prospect
-from oddkettle.core.weather.words import SKY_WORDS
+from oddkettle.core.weather.sky_words import SKY_WORDS
+from oddkettle.core.weather.weather_generator import Doubt, Prospect
 from oddkettle.plan.document import Plan
 
 USUAL_CLEARNESS, USUAL_LOW_C, USUAL_HIGH_C = 0.68, 10.0, 18.0
@@ -68,7 +68,7 @@ def doubt_from(plan: Plan) -> Doubt:
 
 
 def prospects_from(plan: Plan) -> tuple[Prospect, ...]:
-    """What is known of each day. Raises PlanFault for a day colder at noon than at dawn."""
+    """What is known of each day. Raises PlanError for a day colder at noon than at dawn."""
     climate = climate_from(plan)
     sites = day_sites_from(plan) or (site_from(plan),) * len(plan.trip.days)
     return tuple(_prospect(plan, climate, place, site) for place, site in enumerate(sites))
@@ -83,7 +83,7 @@ def _prospect(plan: Plan, climate: Climate | None, place: int, site: Site) -> Pr
     low = _first(day.low_c, guess.low_c, usual.low_c)
     high = _first(day.high_c, guess.high_c, max(usual.high_c, low))
     if high < low:
-        raise PlanFault(
+        raise PlanError(
             f"Day {place + 1} is to be {low:g} C at its coldest and {high:g} C at its warmest.",
             where=("trip", "days", place, "high_c"),
             value=high,

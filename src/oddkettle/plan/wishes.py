@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from oddkettle.core.build.parts import Known
-from oddkettle.core.build.whole import Mount, Place, Shell, Wishes
+from oddkettle.core.construction.design import Mount, Place, Shell, Wishes
+from oddkettle.core.construction.parts.parts_list import Known
 from oddkettle.plan.build import Build
 
 

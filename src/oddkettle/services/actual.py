@@ -8,7 +8,7 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.chances import quantiles
+from oddkettle.core.simulation.ensemble_statistics import quantiles
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.services.learned import Learned, learn
 from oddkettle.services.log import LogEntry, list_entries
@@ -21,7 +21,7 @@ from oddkettle.services.words import number_word
 Floats = NDArray[np.float64]
 CLEAR_AH, CLEAR_SHARE = 1.0, 0.1
 """A difference smaller than this is not spoken of."""
-MOST_LESSONS = 5
+MAX_LESSONS = 5
 
 
 class Against(LazyModel):
@@ -220,7 +220,7 @@ def _lessons(total: list[Against], learned: list[Learned], days: list[DayAgainst
             f"{part.name} {verb} {part.actual_ah.middle:.0f} Ah and {part.planned_ah:.0f} Ah were "
             f"planned: reckon with {a_day:.1f} Ah a day."
         )
-    return said[:MOST_LESSONS] or ["Nothing stands out: the plan's numbers held."]
+    return said[:MAX_LESSONS] or ["Nothing stands out: the plan's numbers held."]
 
 
 def _not_as_typed(one: Learned) -> bool:

@@ -6,14 +6,14 @@ import datetime as dt
 from dataclasses import replace
 from datetime import UTC, datetime
 
-from oddkettle.core.case import Case
-from oddkettle.core.happened import Departure
-from oddkettle.core.reading import Reading
-from oddkettle.core.reading import ReadingKind as CoreKind
+from oddkettle.core.estimation.readings import Reading
+from oddkettle.core.estimation.readings import ReadingKind as CoreKind
+from oddkettle.core.loads.overrides import LoadOverride
+from oddkettle.core.simulation.case import Case
 from oddkettle.core.trip import Block, BlockKind, zone_named
 from oddkettle.core.units import MINUTES_PER_DAY
-from oddkettle.core.weather.futures import Prospect
-from oddkettle.core.weather.words import SKY_WORDS
+from oddkettle.core.weather.sky_words import SKY_WORDS
+from oddkettle.core.weather.weather_generator import Prospect
 from oddkettle.plan import Plan
 from oddkettle.plan.case import case_from_plan
 from oddkettle.services.log import detail_of
@@ -34,7 +34,7 @@ def case_as_it_was(plan: Plan, entries: list[Entry], now: datetime) -> Case:
     """The plan's case with the log's actions and skies in place of what was planned.
 
     A drive or hook-up that is logged replaces those of its day, as far as the day has gone; what
-    the log is silent about is taken to have gone as planned. Raises PlanFault for a plan that
+    the log is silent about is taken to have gone as planned. Raises PlanError for a plan that
     cannot be.
     """
     case = case_from_plan(plan)
@@ -48,7 +48,7 @@ def case_as_it_was(plan: Plan, entries: list[Entry], now: datetime) -> Case:
 
     blocks = case.blocks
     cleared: set[tuple[BlockKind, int]] = set()
-    departures: list[Departure] = []
+    overrides: list[LoadOverride] = []
     for entry in sorted(entries, key=lambda e: (e.at_utc, e.id)):
         detail, at = detail_of(entry), datetime.fromisoformat(entry.at_utc)
         kind = BLOCK_OF.get(entry.kind)
@@ -68,14 +68,14 @@ def case_as_it_was(plan: Plan, entries: list[Entry], now: datetime) -> Case:
             if end > start and not entry.kind.startswith(("no_", "panel_in")):
                 blocks = (*blocks, _block(kind, start, min(end, case.days * MINUTES_PER_DAY)))
         elif entry.kind in ("skipped", "ran") and detail.until is not None:
-            departures.append(
-                Departure(
+            overrides.append(
+                LoadOverride(
                     detail.appliance or "", entry.kind == "ran",
                     int(at.timestamp()), int(detail.until.timestamp()),
                 )
             )  # fmt: skip
     return _with_skies(
-        replace(case, blocks=blocks, departures=tuple(departures)),
+        replace(case, blocks=blocks, overrides=tuple(overrides)),
         {
             minute_of(datetime.fromisoformat(e.at_utc)) // MINUTES_PER_DAY: detail_of(e).sky
             for e in entries

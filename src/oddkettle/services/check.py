@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from oddkettle.core.judgement import Judgement, judge
-from oddkettle.core.ledger import keep_books
+from oddkettle.core.simulation.ledger import keep_books
 from oddkettle.plan import Plan
 from oddkettle.services.run_cache import ensemble_of, run_plan
 

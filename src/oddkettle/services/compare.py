@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
-from oddkettle.core.chances import difference
-from oddkettle.core.ensemble import Ensemble
+from oddkettle.core.simulation.ensemble import Ensemble
+from oddkettle.core.simulation.ensemble_statistics import difference
 from oddkettle.plan import Plan
 from oddkettle.plan.box import UnitModel
 from oddkettle.plan.complaints import Complaint, PlanRefused
@@ -18,7 +18,7 @@ from oddkettle.services.remedies import with_edits
 from oddkettle.services.run_cache import ensemble_of
 
 FEWEST, MOST = 2, 3
-MOST_DIFFERENCES = 60
+MAX_DIFFERENCES = 60
 UNIT_INPUT_W, UNIT_STANDBY_W = 300.0, 6.0
 """What the inputs of a ready-made unit of a battery box's size take together, and what its
 electronics draw [judgement]."""
@@ -103,11 +103,11 @@ def against_unit(plan: Plan) -> AgainstUnit:
         else "too close to tell apart"
     )
     return AgainstUnit(
-        futures=own.futures.count,
+        futures=own.scenarios.count,
         lasts_percent=here,
         unit_lasts_percent=there,
         clear=gained.clear,
-        says=f"Under the same {own.futures.count} futures of the whole trip this box lasts in "
+        says=f"Under the same {own.scenarios.count} futures of the whole trip this box lasts in "
         f"{here:.0f} of 100, the unit in {there:.0f}: {verdict}.",
     )
 
@@ -119,7 +119,7 @@ def _same_skies(first: Ensemble, second: Ensemble) -> bool:
         and a.sites == b.sites
         and a.prospects == b.prospects
         and a.doubt == b.doubt
-        and first.futures.count == second.futures.count
+        and first.scenarios.count == second.scenarios.count
     )
 
 
@@ -155,7 +155,7 @@ def differences(documents: list[Plan]) -> list[Differs]:
         values = [one.get(key, "-") for one in flat]
         if any(value != values[0] for value in values):
             found.append(Differs(where=key, values=values))
-    return found[:MOST_DIFFERENCES]
+    return found[:MAX_DIFFERENCES]
 
 
 def _flat(value: Any, where: str = "") -> dict[str, str]:

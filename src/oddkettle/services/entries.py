@@ -7,7 +7,7 @@ from typing import Annotated, Literal, get_args
 
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 
-from oddkettle.core.weather.words import SKY_WORDS
+from oddkettle.core.weather.sky_words import SKY_WORDS
 from oddkettle.plan import Plan
 from oddkettle.plan.complaints import Complaint, PlanRefused
 from oddkettle.plan.trip import SkyKey
@@ -31,9 +31,9 @@ LIMITS: dict[str, tuple[float, float, str]] = {
 }
 SPANS = ("drove", "hooked_up", "panel_out", "panel_in", "skipped", "ran")
 OF_AN_APPLIANCE = ("skipped", "ran")
-MOST_COUNTED = 1e6
+MAX_COUNTED = 1e6
 LONGEST_SPAN_H = 72.0
-Counted = Annotated[float, Field(ge=0, le=MOST_COUNTED)]
+Counted = Annotated[float, Field(ge=0, le=MAX_COUNTED)]
 
 
 class Detail(BaseModel):
@@ -92,7 +92,7 @@ def check_entry(plan: Plan, new: NewEntry) -> None:
                           f"{new.value:g} {unit} is not a reading this box can show.")  # fmt: skip
     counted = [new.ah_in, new.ah_out, new.wh_in, new.wh_out]
     if new.kind == "counters" and all(part is None for part in counted):
-        raise refused("ah_out", "nothing", f"at least one of four, 0 to {MOST_COUNTED:,.0f}",
+        raise refused("ah_out", "nothing", f"at least one of four, 0 to {MAX_COUNTED:,.0f}",
                       "Enter what the meter counts in or out, in Ah or Wh.",
                       "A counter reading needs a number.")  # fmt: skip
     if new.kind in OF_AN_APPLIANCE:

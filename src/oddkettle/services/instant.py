@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddkettle.core.ledger import keep_books
+from oddkettle.core.simulation.ledger import keep_books
 from oddkettle.plan import Plan
 from oddkettle.services.missing import NoSuchStep
 from oddkettle.services.report import InstantReport

@@ -8,7 +8,7 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.tracker import Tracked
+from oddkettle.core.estimation.tracker import Tracked
 from oddkettle.plan import Plan
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.services.improve.candidates import edit
@@ -20,8 +20,8 @@ NARROWED = 0.8
 """Readings have something to say when they narrow a number to this share of its doubt."""
 MOVED = 0.5
 """Or move it by this share of it."""
-MOST_DIRT = 50.0
-LEAST_DOUBT_PERCENT = 2.0
+MAX_DIRT = 50.0
+MIN_DOUBT_PERCENT = 2.0
 AS_TYPED = 0.03
 """A factor this near to 1 is called as typed."""
 MIDDLE_80 = 2 * 1.2816
@@ -157,7 +157,7 @@ def _sun(plan: Plan, before: Floats, after: Floats) -> Learned | None:
     edits: list[Edit] = []
     for n, array in arrays:
         dirt = 100.0 - (100.0 - array.dirt_percent) * number.band.middle
-        rounded = round(min(max(dirt, 0.0), MOST_DIRT), 1)
+        rounded = round(min(max(dirt, 0.0), MAX_DIRT), 1)
         edits.append(edit("box", "sun", n, "dirt_percent", to=rounded))
     edits.append(edit("assumptions", "panel_doubt_percent", to=one_spread_percent(number.band)))
     return number.learned(
@@ -188,7 +188,7 @@ def _battery(plan: Plan, before: Floats, after: Floats) -> Learned:
 
 def one_spread_percent(band: Band) -> float:
     """One spread of a band of factors, in percent, as the assumptions hold it."""
-    return round(max(100.0 * (band.high - band.low) / MIDDLE_80, LEAST_DOUBT_PERCENT), 1)
+    return round(max(100.0 * (band.high - band.low) / MIDDLE_80, MIN_DOUBT_PERCENT), 1)
 
 
 def _monitor(before: Floats, after: Floats) -> Learned:

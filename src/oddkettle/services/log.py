@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from datetime import UTC, datetime, timedelta
 
-from oddkettle.core.outlook import level_from_rested_v
-from oddkettle.core.reading import PERCENT_BIAS
+from oddkettle.core.estimation.readings import PERCENT_BIAS
+from oddkettle.core.simulation.run_metrics import level_from_rested_v
 from oddkettle.core.trip import zone_named
 from oddkettle.plan import Plan
 from oddkettle.plan.case import case_from_plan

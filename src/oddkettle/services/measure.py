@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from typing import Literal
 
-from oddkettle.core.fault import PlanFault
-from oddkettle.core.loads import supply_efficiency
-from oddkettle.core.measure import Reading, measured
+from oddkettle.core.errors import PlanError
+from oddkettle.core.loads.demand import supply_efficiency
+from oddkettle.core.loads.measurement import Reading, measured
 from oddkettle.core.units import HOURS_PER_DAY
 from oddkettle.plan import Plan, quantities
 from oddkettle.plan.case import case_from_plan
@@ -62,7 +62,7 @@ def measure_appliance(plan: Plan, counted: Counted) -> MeasuredReport:
             air_c=counted.air_c,
         )
         got = measured(found, reading, supply_efficiency(found.supply, case.inverter, dc))
-    except PlanFault as fault:
+    except PlanError as fault:
         raise PlanRefused([from_fault(fault)]) from None
     fields: dict[str, object] = {
         "power_w": float(f"{got.power_w:.4g}"),

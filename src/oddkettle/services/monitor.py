@@ -7,7 +7,7 @@ import threading
 from datetime import UTC, datetime
 from typing import Literal
 
-from oddkettle.core.sample import Sample
+from oddkettle.core.estimation.monitor_sample import Sample
 from oddkettle.formats.samples_ndjson import BadLine, parse_line
 from oddkettle.links.monitor import MonitorAway, listen, parse_address
 from oddkettle.plan.lazy import LazyModel
@@ -18,7 +18,7 @@ from oddkettle.services.samples import Refused, ingest
 from oddkettle.store import samples as store
 
 FIRST_WAIT_S, LONGEST_WAIT_S = 0.5, 8.0
-MOST_AT_ONCE = 2_000
+MAX_AT_ONCE = 2_000
 JUMP_MS = 6 * 3600 * 1000
 """A sample this far from the one before it is a monitor's clock that jumped, or was set."""
 
@@ -86,10 +86,10 @@ class Follower(threading.Thread):
             wait_s = min(2 * wait_s, LONGEST_WAIT_S)
 
     def _store(self, lines: list[bytes]) -> None:
-        for begin in range(0, len(lines), MOST_AT_ONCE):
+        for begin in range(0, len(lines), MAX_AT_ONCE):
             samples: list[Sample] = []
             refusals: list[Refused] = []
-            for n, line in enumerate(lines[begin : begin + MOST_AT_ONCE], start=1):
+            for n, line in enumerate(lines[begin : begin + MAX_AT_ONCE], start=1):
                 try:
                     samples += self._believed(parse_line(line))
                 except BadLine as bad:

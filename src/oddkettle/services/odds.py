@@ -6,9 +6,9 @@ from datetime import timedelta
 
 import numpy as np
 
-from oddkettle.core.case import Case
-from oddkettle.core.chances import band, quantiles, share_of
-from oddkettle.core.ensemble import Ensemble, run_ensemble
+from oddkettle.core.simulation.case import Case
+from oddkettle.core.simulation.ensemble import Ensemble, run_ensemble
+from oddkettle.core.simulation.ensemble_statistics import band, quantiles, share_of
 from oddkettle.plan import Plan
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.services.run_cache import ensemble_of
@@ -99,7 +99,7 @@ def report_odds(ensemble: Ensemble, *, quick: bool = False, left: int | None = N
     tight = int(np.argmax(chances)) if chances.any() else None
     must = [a.name for a in case.appliances if a.priority == "must"]
     return OddsReport(
-        futures=ensemble.futures.count,
+        futures=ensemble.scenarios.count,
         step_min=case.step_min,
         seed=case.doubt.seed,
         headline=_headline(case, lasts.share, tight, left),

@@ -7,7 +7,7 @@ from functools import lru_cache
 
 from oddkettle.plan.lazy import LazyModel
 
-MOST_FOUND = 12
+MAX_FOUND = 12
 SHORTEST = 2
 
 
@@ -35,8 +35,8 @@ def search(asked: str) -> list[Place]:
     if len(wanted) < SHORTEST:
         return []
     begins = [city for city in _cities() if city[0].startswith(wanted)]
-    holds = [] if len(begins) >= MOST_FOUND else [c for c in _cities() if wanted in c[0][1:]]
-    return [_place(city[1]) for city in (begins + holds)[:MOST_FOUND]]
+    holds = [] if len(begins) >= MAX_FOUND else [c for c in _cities() if wanted in c[0][1:]]
+    return [_place(city[1]) for city in (begins + holds)[:MAX_FOUND]]
 
 
 def spot(latitude: float, longitude: float) -> Spot:

@@ -5,10 +5,10 @@ from __future__ import annotations
 from typing import Any
 
 from oddkettle import __version__
-from oddkettle.core.cautions import CAUTIONS
-from oddkettle.core.chemistry import CHEMISTRIES
+from oddkettle.core.battery.chemistries import CHEMISTRIES
+from oddkettle.core.judgement.cautions import CAUTIONS
 from oddkettle.core.weather.climate import CLIMATES
-from oddkettle.core.weather.words import SKY_WORDS
+from oddkettle.core.weather.sky_words import SKY_WORDS
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.quantities import Name
 from oddkettle.plan.use import (

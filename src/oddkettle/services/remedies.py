@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Any, Literal
 
-from oddkettle.core.ledger import Ledger
-from oddkettle.core.run import Run
+from oddkettle.core.simulation.ledger import Ledger
+from oddkettle.core.simulation.run import Run
 from oddkettle.plan import Plan
 from oddkettle.plan.box import HeaterModel, SunModel
 from oddkettle.plan.lazy import LazyModel

@@ -12,14 +12,14 @@ from collections.abc import Callable
 from dataclasses import replace
 from typing import Literal, TypeVar, get_args
 
-from oddkettle.core.case import Case
-from oddkettle.core.chances import of_ten
-from oddkettle.core.ensemble import Ensemble, run_ensemble
-from oddkettle.core.fault import PlanFault
-from oddkettle.core.future import draw_futures, future_of
-from oddkettle.core.kept import KEPT
+from oddkettle.core.cache import CACHE
+from oddkettle.core.errors import PlanError
 from oddkettle.core.kernel.compiler import cache_root
-from oddkettle.core.run import Run, World, build_world, drive_world, simulate, trip_grid
+from oddkettle.core.simulation.case import Case
+from oddkettle.core.simulation.ensemble import Ensemble, run_ensemble
+from oddkettle.core.simulation.ensemble_statistics import of_ten
+from oddkettle.core.simulation.run import Run, World, build_world, run_world, simulate, trip_grid
+from oddkettle.core.simulation.scenarios import draw_scenarios, scenario_of
 from oddkettle.plan import Plan
 from oddkettle.plan.case import case_from_plan
 from oddkettle.plan.complaints import PlanRefused, from_fault
@@ -35,7 +35,7 @@ T = TypeVar("T")
 
 def keep_on_disk() -> None:
     """Keep tables of sun and light in the user's cache folder too."""
-    KEPT.shelf = TableShelf(cache_root() / "tables")
+    CACHE.shelf = TableShelf(cache_root() / "tables")
 
 
 def plan_digest(plan: Plan) -> str:
@@ -61,7 +61,7 @@ def run_plan(plan: Plan, sky: Sky = "expected") -> Run:
     run = _asked(
         ("run", digest, sky),
         lambda: (
-            drive_world(*_world(plan, digest)) if sky == "expected" else _of_ten(plan, digest, sky)
+            run_world(*_world(plan, digest)) if sky == "expected" else _of_ten(plan, digest, sky)
         ),
     )
     own = case_of(plan)
@@ -105,7 +105,7 @@ def _of_ten(plan: Plan, digest: str, sky: Sky) -> Run:
     case, _ = _world(plan, digest)
     count = plan.assumptions.futures
     i = of_ten(_ensemble(plan, digest, count))[sky]
-    futures = draw_futures(case, count)
+    futures = draw_scenarios(case, count)
     skies = futures.skies
     its_own = replace(
         case,
@@ -113,11 +113,11 @@ def _of_ten(plan: Plan, digest: str, sky: Sky) -> Run:
         low_c=tuple(skies.low_c[i].tolist()),
         high_c=tuple(skies.high_c[i].tolist()),
     )
-    return simulate(its_own, future_of(case, trip_grid(case), futures, i))
+    return simulate(its_own, scenario_of(case, trip_grid(case), futures, i))
 
 
 def _asked(key: tuple[object, ...], make: Callable[[], T]) -> T:
     try:
-        return KEPT.ask(key, make)
-    except PlanFault as fault:
+        return CACHE.ask(key, make)
+    except PlanError as fault:
         raise PlanRefused([from_fault(fault)]) from None

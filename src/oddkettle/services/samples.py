@@ -6,10 +6,10 @@ import datetime as dt
 from collections.abc import Sequence
 from datetime import UTC, datetime
 
-from oddkettle.core.reading import Reading
-from oddkettle.core.sample import Sample
+from oddkettle.core.estimation.monitor_sample import Sample
+from oddkettle.core.estimation.readings import Reading
 from oddkettle.core.trip import zone_named
-from oddkettle.formats.samples_ndjson import MOST_LINES, BadLine, parse_line
+from oddkettle.formats.samples_ndjson import MAX_LINES, BadLine, parse_line
 from oddkettle.plan import Plan
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.services.entries import refused
@@ -18,12 +18,12 @@ from oddkettle.services.plans import open_plan
 from oddkettle.store import samples as store
 from oddkettle.store.samples import Quarter, Thinned
 
-MOST_POINTS = 2000
+MAX_POINTS = 2000
 COUNT_EVERY_S = 6 * 3600
 """Counters are taken every so often, the percent half as often: it is made of the counters."""
-MOST_COUNTS = 80
+MAX_COUNTS = 80
 """Over a long trip they are taken more seldom, by doubling, so that this many are not passed."""
-MOST_REFUSALS = 20
+MAX_REFUSALS = 20
 
 
 class Refused(LazyModel):
@@ -83,8 +83,8 @@ def trip_span_ms(plan: Plan) -> tuple[int, int]:
 def ingest_lines(plan_id: int, data: bytes) -> Ingested:
     """Store samples from lines of JSON. Raises PlanRefused when there are too many at once."""
     lines = [(n, line) for n, line in enumerate(data.split(b"\n"), start=1) if line.strip()]
-    if len(lines) > MOST_LINES:
-        raise refused("lines", f"{len(lines):,}", f"at most {MOST_LINES:,}",
+    if len(lines) > MAX_LINES:
+        raise refused("lines", f"{len(lines):,}", f"at most {MAX_LINES:,}",
                       "Send them in several pieces; sending one twice does no harm.",
                       f"{len(lines):,} lines are too many at once.")  # fmt: skip
     samples: list[Sample] = []
@@ -115,7 +115,7 @@ def ingest(plan_id: int, samples: Sequence[Sample], refusals: list[Refused]) -> 
         stored=stored,
         duplicates=len(inside) - stored,
         refused=len(outside) + sum(refusal.line > 0 for refusal in refusals),
-        refusals=refusals[:MOST_REFUSALS],
+        refusals=refusals[:MAX_REFUSALS],
     )
 
 
@@ -129,7 +129,7 @@ def view(
     first, last = trip_span_ms(open_plan(plan_id).document)
     from_ms = first if since is None else max(int(since.timestamp() * 1000), first)
     until_ms = last if until is None else min(int(until.timestamp() * 1000), last)
-    found = store.thinned(plan_id, from_ms, until_ms, min(max(points, 2), MOST_POINTS))
+    found = store.thinned(plan_id, from_ms, until_ms, min(max(points, 2), MAX_POINTS))
     return SampleView(
         total=store.count(plan_id),
         from_utc=_utc(from_ms),
@@ -164,7 +164,7 @@ def readings_of_samples(quarters: Sequence[Quarter]) -> tuple[Reading, ...]:
     found: list[Reading] = []
     every_s = COUNT_EVERY_S
     span_s = (quarters[-1].last_ms - quarters[0].last_ms) / 1000 if quarters else 0.0
-    while span_s > MOST_COUNTS * every_s:
+    while span_s > MAX_COUNTS * every_s:
         every_s *= 2
     mark: tuple[int, float, float] | None = None
     last = (0, 0.0, 0.0)

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 
-from oddkettle.core import prices
-from oddkettle.core.ageing import age
-from oddkettle.core.chemistry import CHEMISTRIES
-from oddkettle.core.outlook import lowest
-from oddkettle.core.run import Run
+from oddkettle.core.battery.ageing import age
+from oddkettle.core.battery.chemistries import CHEMISTRIES
+from oddkettle.core.construction.parts import prices
+from oddkettle.core.simulation.run import Run
+from oddkettle.core.simulation.run_metrics import lowest
 from oddkettle.core.units import DAYS_PER_YEAR
 from oddkettle.plan import Plan
 from oddkettle.plan.box import SunModel, VehicleModel
@@ -18,7 +18,7 @@ from oddkettle.services.remedies import Edit, Remedy, with_edits
 from oddkettle.services.report import Amount
 from oddkettle.services.run_cache import run_plan
 
-MOST_YEARS = 30.0
+MAX_YEARS = 30.0
 
 
 class Option(LazyModel):
@@ -102,7 +102,7 @@ def _option(
         ),
         euro=round(euro, -1),
         kg=kg,
-        years=min(days / DAYS_PER_YEAR / max(aged.life, 1e-9), MOST_YEARS),
+        years=min(days / DAYS_PER_YEAR / max(aged.life, 1e-9), MAX_YEARS),
         try_it=None if chosen else Remedy(says=f"Try {says}", edits=edits),
     )
 

@@ -11,22 +11,22 @@ from typing import Any, Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.case import Case
-from oddkettle.core.daylight import Daylight, daylight
-from oddkettle.core.kept import KEPT
-from oddkettle.core.ledger import Flow, Ledger, keep_books
-from oddkettle.core.loads import (
+from oddkettle.core.cache import CACHE
+from oddkettle.core.loads.demand import (
     INVERTER_KEY,
     daily_profile_w,
     peak_w,
     supply_efficiency,
     window_share,
 )
-from oddkettle.core.outlook import hours_to_floor, lowest, shortest_drive
-from oddkettle.core.run import Run
-from oddkettle.core.sources.sky import trip_sky
+from oddkettle.core.simulation.case import Case
+from oddkettle.core.simulation.ledger import Flow, Ledger, keep_books
+from oddkettle.core.simulation.run import Run
+from oddkettle.core.simulation.run_metrics import hours_to_floor, lowest, shortest_drive
 from oddkettle.core.trip import Block
 from oddkettle.core.units import HOURS_PER_DAY
+from oddkettle.core.weather.clear_sky import trip_sky
+from oddkettle.core.weather.daylight import Daylight, daylight
 from oddkettle.plan import Plan
 from oddkettle.plan.quantities import clock_minutes
 from oddkettle.services.odds import SURE, OddsReport, lasting_share, odds_in_motion, odds_of
@@ -105,7 +105,7 @@ def written_report(
     `rest` is put into it. Raises PlanRefused.
     """
     key = ("report", hashlib.sha256(plan.model_dump_json().encode()).digest(), advice, odds, sky)
-    body = KEPT.ask(
+    body = CACHE.ask(
         key, lambda: report_plan(plan, advice=advice, odds=odds, sky=sky).model_dump_json().encode()
     )
     if rest is None:

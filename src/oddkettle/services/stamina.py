@@ -4,16 +4,16 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddkettle.core.ageing import age
-from oddkettle.core.ledger import Ledger
-from oddkettle.core.outlook import (
+from oddkettle.core.battery.ageing import age
+from oddkettle.core.simulation.ledger import Ledger
+from oddkettle.core.simulation.run import Run
+from oddkettle.core.simulation.run_metrics import (
     autonomy_h,
     last_full,
     locked_steps,
     stage_hours,
     starved_steps,
 )
-from oddkettle.core.run import Run
 from oddkettle.services.report import (
     AgeingReport,
     Amount,
@@ -24,7 +24,7 @@ from oddkettle.services.report import (
 from oddkettle.services.words import moment
 
 MARK_H = 3.0
-MOST_MARKS = 80
+MAX_MARKS = 80
 """Autonomy is told every three hours, or at 80 marks over a long trip."""
 
 
@@ -51,7 +51,7 @@ def report_stamina(run: Run, books: Ledger, *, autonomy: bool) -> Stamina:
 
 
 def _marks(run: Run) -> list[Autonomy]:
-    every = max(round(MARK_H / run.grid.step_h), -(-run.grid.steps // MOST_MARKS))
+    every = max(round(MARK_H / run.grid.step_h), -(-run.grid.steps // MAX_MARKS))
     found = []
     for step in range(0, run.grid.steps, every):
         hours = autonomy_h(run, step)

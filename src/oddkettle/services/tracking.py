@@ -9,12 +9,12 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.chances import band, quantiles
-from oddkettle.core.ensemble import Ensemble
-from oddkettle.core.fault import PlanFault
-from oddkettle.core.reading import ReadingKind, Taken
-from oddkettle.core.rest import run_rest
-from oddkettle.core.tracker import Tracked
+from oddkettle.core.errors import PlanError
+from oddkettle.core.estimation.readings import ReadingKind, Taken
+from oddkettle.core.estimation.remainder import run_rest
+from oddkettle.core.estimation.tracker import Tracked
+from oddkettle.core.simulation.ensemble import Ensemble
+from oddkettle.core.simulation.ensemble_statistics import band, quantiles
 from oddkettle.core.trip import zone_named
 from oddkettle.plan import Plan
 from oddkettle.plan.case import step_minutes
@@ -105,7 +105,7 @@ def rest_of(plan_id: int, document: Plan, *, quick: bool = False) -> OddsReport:
             # Other days are another trip: only the saved one has a standpoint.
             return report_whereabouts(here).rest
         rest = run_rest(case, here.tracked.here, QUICK_FUTURES if quick else _futures(document))
-    except PlanFault as fault:
+    except PlanError as fault:
         raise PlanRefused([from_fault(fault)]) from None
     left = here.case.days - here.day
     odds = report_odds(rest, left=left if here.why != "start" else None)

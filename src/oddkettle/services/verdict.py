@@ -6,9 +6,9 @@ from collections.abc import Callable, Iterable
 
 import numpy as np
 
-from oddkettle.core.ledger import Flow, Ledger, SourceFlow
-from oddkettle.core.outlook import Mend, lowest
-from oddkettle.core.run import Run
+from oddkettle.core.simulation.ledger import Flow, Ledger, SourceFlow
+from oddkettle.core.simulation.run import Run
+from oddkettle.core.simulation.run_metrics import Mend, lowest
 from oddkettle.core.trip import clock_text
 from oddkettle.services.report import (
     Amount,

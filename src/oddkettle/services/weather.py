@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from oddkettle.core.fault import PlanFault
-from oddkettle.core.weather.record import LATE_MIN, read_climate
+from oddkettle.core.errors import PlanError
+from oddkettle.core.weather.records import LATE_MIN, read_climate
 from oddkettle.formats.weather_file import read_weather
 from oddkettle.plan.complaints import PlanRefused, from_fault
 from oddkettle.plan.document import PlaceClimate
@@ -39,7 +39,7 @@ def report_weather(data: bytes, name: str, shift_min: float = 0.0) -> WeatherRep
     try:
         record = read_weather(data, name, shift_min)
         climate = read_climate(record)
-    except PlanFault as fault:
+    except PlanError as fault:
         raise PlanRefused([from_fault(fault)]) from None
     site, late = record.site, climate.late_min
     off = late is not None and abs(late) > LATE_MIN

@@ -8,13 +8,13 @@ from datetime import UTC, datetime, timedelta
 from functools import cached_property
 from typing import Literal
 
-from oddkettle.core.case import Case
-from oddkettle.core.ensemble import Ensemble
-from oddkettle.core.fault import PlanFault
-from oddkettle.core.particles import PARTICLES
-from oddkettle.core.reading import Reading
-from oddkettle.core.rest import run_rest
-from oddkettle.core.tracker import Tracked, Trail, track
+from oddkettle.core.errors import PlanError
+from oddkettle.core.estimation.particle_filter import PARTICLES
+from oddkettle.core.estimation.readings import Reading
+from oddkettle.core.estimation.remainder import run_rest
+from oddkettle.core.estimation.tracker import Tracked, Trail, track
+from oddkettle.core.simulation.case import Case
+from oddkettle.core.simulation.ensemble import Ensemble
 from oddkettle.core.trip import zone_named
 from oddkettle.plan import Plan
 from oddkettle.plan.complaints import PlanRefused, from_fault
@@ -27,7 +27,7 @@ from oddkettle.store import log, samples
 from oddkettle.store.log import Entry
 
 Why = Literal["chosen", "clock", "last", "start"]
-MOST_KEPT = 4
+MAX_KEPT = 4
 UNBEGUN = 20
 """Particles and futures of a trip of which nothing is known yet: its plan says all that they do."""
 
@@ -85,7 +85,7 @@ def follow(plan_id: int, chosen: datetime | None = None) -> Whereabouts:
         key = f"{plan.model_dump_json()} {done} {case.blocks}"
         count = UNBEGUN if why == "start" else PARTICLES
         tracked = _track(plan_id, key, case, readings, (at_s, count))
-    except PlanFault as fault:
+    except PlanError as fault:
         raise PlanRefused([from_fault(fault)]) from None
     return Whereabouts(plan, tuple(entries), case, readings, now, why, tracked)
 
@@ -141,10 +141,10 @@ def _track(
         if kept is None or kept[0] != key:
             kept = (key, Trail())
             _trails[plan_id] = kept
-            while len(_trails) > MOST_KEPT:
+            while len(_trails) > MAX_KEPT:
                 _trails.pop(next(iter(_trails)))
         found = track(case, readings, *wanted, trail=kept[1])
         _found[asked] = found
-        while len(_found) > MOST_KEPT:
+        while len(_found) > MAX_KEPT:
             _found.pop(next(iter(_found)))
         return found

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from datetime import datetime
 
-from oddkettle.core.run import Run
+from oddkettle.core.simulation.run import Run
 
 NUMBER_WORDS = tuple(
     "no one two three four five six seven eight nine ten eleven twelve".split()  # noqa: SIM905

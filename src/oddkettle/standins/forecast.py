@@ -18,7 +18,7 @@ from typing import Any, Literal
 from urllib.parse import parse_qs, urlsplit
 
 Mood = Literal["well", "silent", "nonsense"]
-MOST_DAYS = 16
+MAX_DAYS = 16
 CLIMATE = "temperate_maritime"
 MISS_K, MISS_K_A_DAY = 0.8, 0.25
 ISSUED_HOUR = 6
@@ -30,8 +30,8 @@ def foresee(latitude: float, longitude: float, first: date, days: int) -> dict[s
     import numpy as np
 
     from oddkettle.core.weather.climate import CLIMATES, typical_day
-    from oddkettle.core.weather.futures import Doubt, Prospect, draw_skies, holds
-    from oddkettle.core.weather.words import SKY_WORDS
+    from oddkettle.core.weather.sky_words import SKY_WORDS
+    from oddkettle.core.weather.weather_generator import Doubt, Prospect, draw_skies, holds
 
     seed = abs(hash((round(latitude, 1), round(longitude, 1), first.toordinal()))) % 100_000
     typical = [
@@ -91,7 +91,7 @@ def answer(path: str) -> tuple[int, dict[str, Any]]:
     try:
         latitude, longitude = float(query["latitude"]), float(query["longitude"])
         first = date.fromisoformat(query["first"])
-        days = min(max(int(query.get("days", "7")), 1), MOST_DAYS)
+        days = min(max(int(query.get("days", "7")), 1), MAX_DAYS)
     except (KeyError, ValueError) as error:
         return 400, {"error": f"Give latitude, longitude, first (a date) and days: {error}."}
     if not (-90 <= latitude <= 90 and -180 <= longitude <= 180):

@@ -25,9 +25,9 @@ from urllib.parse import parse_qs, urlsplit
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.case import Case
-from oddkettle.core.future import draw_futures, future_of
-from oddkettle.core.run import Run, simulate, trip_grid
+from oddkettle.core.simulation.case import Case
+from oddkettle.core.simulation.run import Run, simulate, trip_grid
+from oddkettle.core.simulation.scenarios import draw_scenarios, scenario_of
 from oddkettle.formats.plan_json import parse_plan
 from oddkettle.plan.case import case_from_plan
 
@@ -62,7 +62,7 @@ class Truth:
 def true_future(case: Case) -> Run:
     """The run that really happens: a sky and loads of its own."""
     case = replace(case, step_min=STEP_MIN, doubt=replace(case.doubt, seed=TRUTH_SEED))
-    future = future_of(case, trip_grid(case), draw_futures(case, 1), 0)
+    future = scenario_of(case, trip_grid(case), draw_scenarios(case, 1), 0)
     load = {key: TRUE_LOADS.get(key, 1.0) for key in future.load}
     return simulate(
         case, replace(future, load=load, sun=TRUE_SUN, capacity=TRUE_CAPACITY, start=case.soc0)

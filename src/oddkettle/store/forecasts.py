@@ -9,7 +9,7 @@ from oddkettle.store.tables import ForecastRow, PlanRow
 
 
 @dataclass(frozen=True)
-class Kept:
+class KeptForecast:
     """A forecast's JSON, and when it was fetched (UTC)."""
 
     fetched_at: str
@@ -23,7 +23,7 @@ def keep(plan_id: int, fetched_at: str, body: str) -> None:
     ForecastRow.create(plan=plan_id, fetched_at=fetched_at, body=body)
 
 
-def newest(plan_id: int) -> Kept | None:
+def newest(plan_id: int) -> KeptForecast | None:
     """The newest one, or None."""
     row = (
         ForecastRow.select()
@@ -31,4 +31,4 @@ def newest(plan_id: int) -> Kept | None:
         .order_by(ForecastRow.id.desc())
         .first()
     )
-    return None if row is None else Kept(row.fetched_at, row.body)
+    return None if row is None else KeptForecast(row.fetched_at, row.body)

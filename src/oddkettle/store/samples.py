@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from typing import NamedTuple
 
-from oddkettle.core.sample import Sample
+from oddkettle.core.estimation.monitor_sample import Sample
 from oddkettle.store.plans import NoSuchPlan
 from oddkettle.store.tables import MonitorRow, PlanRow, database
 

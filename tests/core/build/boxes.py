@@ -5,14 +5,15 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import Any
 
-from oddkettle.core.build.choose import board_of
-from oddkettle.core.build.circuits import Board, Choice, Wiring
-from oddkettle.core.case import Case
+from oddkettle.core.construction.wiring.circuits import Board
+from oddkettle.core.construction.wiring.sizing import board_of
 from oddkettle.core.judgement import Judgement, wiring
 from oddkettle.core.judgement.evidence import Evidence
-from oddkettle.core.ledger import keep_books
-from oddkettle.core.loads import Inverter
-from oddkettle.core.run import Run, simulate
+from oddkettle.core.loads.demand import Inverter
+from oddkettle.core.own_wiring import Choice, Wiring
+from oddkettle.core.simulation.case import Case
+from oddkettle.core.simulation.ledger import keep_books
+from oddkettle.core.simulation.run import Run, simulate
 from oddkettle.core.sources.mains import MainsCharger
 from oddkettle.core.sources.panel import Label, Panel
 from oddkettle.core.sources.solar import Controller, SunInput

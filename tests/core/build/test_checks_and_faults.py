@@ -7,17 +7,17 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from oddkettle.core.bank import Bank
-from oddkettle.core.build import expect
-from oddkettle.core.build.checklists import Checklist, checklists
-from oddkettle.core.build.choose import board_of
-from oddkettle.core.build.circuits import Choice
-from oddkettle.core.build.faults import Symptom, symptoms
-from oddkettle.core.case import Case
-from oddkettle.core.chemistry import AGM, FLOODED, LIFEPO4, Chemistry
-from oddkettle.core.joining import Joining, ReadyMade
-from oddkettle.core.profile import Profile
-from oddkettle.core.run import simulate
+from oddkettle.core.battery.bank import Bank
+from oddkettle.core.battery.chemistries import AGM, FLOODED, LIFEPO4, Chemistry
+from oddkettle.core.construction.procedures import expected_readings as expect
+from oddkettle.core.construction.procedures.checklists import Checklist, checklists
+from oddkettle.core.construction.procedures.fault_finder import Symptom, symptoms
+from oddkettle.core.construction.wiring.sizing import board_of
+from oddkettle.core.own_wiring import Choice
+from oddkettle.core.simulation.case import Case
+from oddkettle.core.simulation.run import simulate
+from oddkettle.core.sources.charge_profile import Profile
+from oddkettle.core.sources.coupling import Coupling, ReadyMade
 from tests.core.boxes import a_case, lamp
 from tests.core.build.boxes import DCDC, ROOF, full_case
 
@@ -76,7 +76,7 @@ def test_no_reading_is_above_what_the_charger_holds() -> None:
 
 
 def test_an_input_of_a_combined_charger_gives_no_more_than_its_output() -> None:
-    one = full_case(joining=Joining("combined", 15.0, ("roof", "dcdc")))
+    one = full_case(joining=Coupling("combined", 15.0, ("roof", "dcdc")))
     assert "14 to 15 A in" in line(one, "first", "drive-dcdc")
     assert "18 to 20 A in" in line(full_case(), "first", "drive-dcdc")
 

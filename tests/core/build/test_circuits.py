@@ -8,18 +8,19 @@ import numpy as np
 import pytest
 from hypothesis import HealthCheck, given, settings
 
-from oddkettle.core.bank import Bank
-from oddkettle.core.build.circuits import Choice, Circuit, Wiring
-from oddkettle.core.build.connectors import CONNECTORS
-from oddkettle.core.build.copper import ampacity_a, run_ohm
-from oddkettle.core.build.currents import short_circuit_a
-from oddkettle.core.build.fuses import FAMILIES, LOAD_FACTOR
-from oddkettle.core.build.needs import charging_a
-from oddkettle.core.case import SecondBank
-from oddkettle.core.chemistry import AGM, LIFEPO4
-from oddkettle.core.joining import Joining, ReadyMade
-from oddkettle.core.loads import Inverter
-from oddkettle.core.run import simulate
+from oddkettle.core.battery.bank import Bank
+from oddkettle.core.battery.chemistries import AGM, LIFEPO4
+from oddkettle.core.construction.wiring.cable import ampacity_a, run_ohm
+from oddkettle.core.construction.wiring.circuits import Circuit
+from oddkettle.core.construction.wiring.connectors import CONNECTORS
+from oddkettle.core.construction.wiring.currents import short_circuit_a
+from oddkettle.core.construction.wiring.fuses import FAMILIES, LOAD_FACTOR
+from oddkettle.core.construction.wiring.requirements import charging_a
+from oddkettle.core.loads.demand import Inverter
+from oddkettle.core.own_wiring import Choice, Wiring
+from oddkettle.core.simulation.case import SecondBank
+from oddkettle.core.simulation.run import simulate
+from oddkettle.core.sources.coupling import Coupling, ReadyMade
 from oddkettle.core.sources.vehicle import Relay
 from oddkettle.core.units import CABLE_SIZES_MM2
 from oddkettle.plan.case import case_from_plan
@@ -126,8 +127,8 @@ def test_without_an_inverter_the_sources_together_decide() -> None:
 
 
 def test_a_selector_lets_one_source_in_and_a_combined_charger_its_limit() -> None:
-    selector = ran(full_case(joining=Joining("selector")))
-    combined = ran(full_case(joining=Joining("combined", 15.0, ("roof", "dcdc"))))
+    selector = ran(full_case(joining=Coupling("selector")))
+    combined = ran(full_case(joining=Coupling("combined", 15.0, ("roof", "dcdc"))))
     assert charging_a(selector) == 20.0
     assert charging_a(combined) == 25.0
 
@@ -329,7 +330,7 @@ def test_each_sample_box_gets_a_complete_sound_set(name: str) -> None:
     assert a_case().wiring == Wiring()
 
 
-COMBINED = Joining("combined", 25.0, ("roof", "dcdc"))
+COMBINED = Coupling("combined", 25.0, ("roof", "dcdc"))
 
 
 def test_a_combined_charger_has_several_inputs_and_one_output() -> None:
@@ -353,7 +354,7 @@ def test_a_combined_chargers_output_carries_what_both_gave() -> None:
 
 
 def test_one_member_alone_is_no_combined_charger() -> None:
-    alone = board(full_case(joining=Joining("combined", 25.0, ("roof",))))
+    alone = board(full_case(joining=Coupling("combined", 25.0, ("roof",))))
     assert alone.of("charge-roof") is not None
     assert alone.of("charge-combined") is None
 

@@ -6,9 +6,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from oddkettle.core.build.catalogue import bend_mm, cable_diameter_mm
-from oddkettle.core.build.connectors import CONNECTORS, smallest_keyed
-from oddkettle.core.build.copper import (
+from oddkettle.core.construction.parts.catalogue import bend_mm, cable_diameter_mm
+from oddkettle.core.construction.wiring.cable import (
     AMPACITY_A,
     ambient_share,
     ampacity_a,
@@ -20,13 +19,14 @@ from oddkettle.core.build.copper import (
     size_says,
     sizes_of,
 )
-from oddkettle.core.build.fuses import (
+from oddkettle.core.construction.wiring.connectors import CONNECTORS, smallest_keyed
+from oddkettle.core.construction.wiring.fuses import (
     FAMILIES,
-    Family,
     family_for,
     largest_within_a,
     least_size_a,
 )
+from oddkettle.core.own_wiring import Family
 
 
 @pytest.mark.parametrize(

@@ -6,8 +6,8 @@ from dataclasses import replace
 
 import pytest
 
-from oddkettle.core.build.bodies import Body, Enclosure
-from oddkettle.core.build.faces import (
+from oddkettle.core.construction.enclosure.bodies import Body, Enclosure
+from oddkettle.core.construction.enclosure.face_plan import (
     BETWEEN_MM,
     EDGE_MM,
     KEYED_APART_MM,
@@ -20,7 +20,7 @@ from oddkettle.core.build.faces import (
     plan_faces,
     with_hole,
 )
-from oddkettle.core.build.fit import Standing
+from oddkettle.core.construction.enclosure.layout import Standing
 from tests.core.build.boxes import board, full_case
 
 BOX = Enclosure(400.0, 300.0, 250.0, 10.0, "wood", 5.0)

@@ -6,8 +6,8 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from oddkettle.core.build.bodies import Body, Enclosure, bodies_of, empty_kg
-from oddkettle.core.build.fit import (
+from oddkettle.core.construction.enclosure.bodies import Body, Enclosure, bodies_of, empty_kg
+from oddkettle.core.construction.enclosure.layout import (
     Standing,
     apart_mm,
     fit,
@@ -16,7 +16,7 @@ from oddkettle.core.build.fit import (
     place_all,
     proposed_case,
 )
-from oddkettle.core.build.parts import list_parts
+from oddkettle.core.construction.parts.parts_list import list_parts
 from oddkettle.plan.case import case_from_plan
 from tests.conftest import EXAMPLES, example
 from tests.core.build.boxes import board, full_case, ran
@@ -187,7 +187,7 @@ def test_the_proposed_case_takes_everything_of_a_sample_box(name: str) -> None:
 
 
 def test_a_smaller_usual_case_would_not_do() -> None:
-    from oddkettle.core.build.bodies import CASES_MM
+    from oddkettle.core.construction.enclosure.bodies import CASES_MM
 
     case = full_case()
     bodies = bodies_of(list_parts(ran(case), board(case), "wood", 0.0, 0.1, ()))

@@ -8,10 +8,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from oddkettle.core.build.circuits import Choice, Circuit, OwnOutlet
-from oddkettle.core.build.parts import list_parts
-from oddkettle.core.build.schematic import draw_schematic
-from oddkettle.core.build.strings import (
+from oddkettle.core.construction.parts.parts_list import list_parts
+from oddkettle.core.construction.schematic import draw_schematic
+from oddkettle.core.construction.wiring.circuits import Circuit
+from oddkettle.core.construction.wiring.panel_strings import (
     HOURS_FACTOR,
     LIGHT_FACTOR,
     PANEL_BEARS_A,
@@ -20,8 +20,9 @@ from oddkettle.core.build.strings import (
     string_fuse_a,
     wants_fuses,
 )
-from oddkettle.core.case import Case
-from oddkettle.core.loads import Appliance
+from oddkettle.core.loads.demand import Appliance
+from oddkettle.core.own_wiring import Choice, OwnOutlet
+from oddkettle.core.simulation.case import Case
 from tests.core.boxes import lamp
 from tests.core.build.boxes import board, full_case, ran, strings_of, wired, wiring_judged
 

@@ -6,13 +6,19 @@ from dataclasses import replace
 
 import pytest
 
-from oddkettle.core.bank import Bank
-from oddkettle.core.build.catalogue import battery_bulk
-from oddkettle.core.build.circuits import Choice
-from oddkettle.core.build.parts import Known, Line, cable_metres, list_parts, totals_of
-from oddkettle.core.case import Case
-from oddkettle.core.chemistry import AGM, LIFEPO4
-from oddkettle.core.joining import Joining, ReadyMade
+from oddkettle.core.battery.bank import Bank
+from oddkettle.core.battery.chemistries import AGM, LIFEPO4
+from oddkettle.core.construction.parts.catalogue import battery_bulk
+from oddkettle.core.construction.parts.parts_list import (
+    Known,
+    Line,
+    cable_metres,
+    list_parts,
+    totals_of,
+)
+from oddkettle.core.own_wiring import Choice
+from oddkettle.core.simulation.case import Case
+from oddkettle.core.sources.coupling import Coupling, ReadyMade
 from oddkettle.core.sources.vehicle import Relay
 from tests.core.build.boxes import FEED, board, full_case, ran
 
@@ -137,7 +143,7 @@ def test_a_ready_made_unit_is_one_part_with_its_leads() -> None:
 
 
 def test_a_combined_charger_is_bought_once() -> None:
-    lines = listed(full_case(joining=Joining("combined", 25.0, ("roof", "dcdc"))))
+    lines = listed(full_case(joining=Coupling("combined", 25.0, ("roof", "dcdc"))))
     assert {key for key in lines if key.startswith("charger:")} == {
         "charger:combined", "charger:mains",
     }  # fmt: skip

@@ -9,8 +9,8 @@ import pytest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
-from oddkettle.core.build.bodies import Body, Enclosure
-from oddkettle.core.build.faces import (
+from oddkettle.core.construction.enclosure.bodies import Body, Enclosure
+from oddkettle.core.construction.enclosure.face_plan import (
     BETWEEN_MM,
     EDGE_MM,
     FACES,
@@ -25,7 +25,7 @@ from oddkettle.core.build.faces import (
     plan_faces,
     with_hole,
 )
-from oddkettle.core.build.fit import (
+from oddkettle.core.construction.enclosure.layout import (
     Standing,
     apart_mm,
     fit,

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import pytest
 
-from oddkettle.core.build.choose import board_of
-from oddkettle.core.build.circuits import Choice
-from oddkettle.core.build.schematic import SMALL, Label, Schematic, Shape, draw_schematic
-from oddkettle.core.case import Case
-from oddkettle.core.run import simulate
+from oddkettle.core.construction.schematic import SMALL, Label, Schematic, Shape, draw_schematic
+from oddkettle.core.construction.wiring.sizing import board_of
+from oddkettle.core.own_wiring import Choice
+from oddkettle.core.simulation.case import Case
+from oddkettle.core.simulation.run import simulate
 from oddkettle.plan.case import case_from_plan
 from tests.conftest import EXAMPLES, example
 from tests.core.build.boxes import full_case

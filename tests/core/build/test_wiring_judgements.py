@@ -6,15 +6,15 @@ from dataclasses import replace
 
 import pytest
 
-from oddkettle.core.bank import Bank
-from oddkettle.core.build.circuits import Choice, Wiring
-from oddkettle.core.case import Case
-from oddkettle.core.chemistry import LIFEPO4
+from oddkettle.core.battery.bank import Bank
+from oddkettle.core.battery.chemistries import LIFEPO4
 from oddkettle.core.judgement import judge
 from oddkettle.core.judgement.wiring import RULES
-from oddkettle.core.ledger import keep_books
-from oddkettle.core.loads import Inverter
-from oddkettle.core.run import simulate
+from oddkettle.core.loads.demand import Inverter
+from oddkettle.core.own_wiring import Choice, Wiring
+from oddkettle.core.simulation.case import Case
+from oddkettle.core.simulation.ledger import keep_books
+from oddkettle.core.simulation.run import simulate
 from tests.core.boxes import lamp
 from tests.core.build.boxes import DCDC, fixed, full_case, strings_of, wired, wiring_judged
 

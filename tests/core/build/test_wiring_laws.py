@@ -8,14 +8,20 @@ import pytest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
-from oddkettle.core.bank import Bank
-from oddkettle.core.build.circuits import Choice, Circuit
-from oddkettle.core.build.copper import drop_v, run_ohm, sizes_of
-from oddkettle.core.build.expect import bank_ohm, loaded_v, rested_v
-from oddkettle.core.build.fuses import FAMILIES, LOAD_FACTOR, family_for, largest_within_a
-from oddkettle.core.build.fuses import least_size_a as least
-from oddkettle.core.build.parts import cable_metres, list_parts, totals_of
-from oddkettle.core.chemistry import CHEMISTRIES
+from oddkettle.core.battery.bank import Bank
+from oddkettle.core.battery.chemistries import CHEMISTRIES
+from oddkettle.core.construction.parts.parts_list import cable_metres, list_parts, totals_of
+from oddkettle.core.construction.procedures.expected_readings import bank_ohm, loaded_v, rested_v
+from oddkettle.core.construction.wiring.cable import drop_v, run_ohm, sizes_of
+from oddkettle.core.construction.wiring.circuits import Circuit
+from oddkettle.core.construction.wiring.fuses import (
+    FAMILIES,
+    LOAD_FACTOR,
+    family_for,
+    largest_within_a,
+)
+from oddkettle.core.construction.wiring.fuses import least_size_a as least
+from oddkettle.core.own_wiring import Choice
 from tests.core.boxes import lamp
 from tests.core.build.boxes import board, full_case, ran
 from tests.tiers import examples

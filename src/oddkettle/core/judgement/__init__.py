@@ -12,8 +12,8 @@ from oddkettle.core.judgement.evidence import (
     Number,
     Severity,
 )
-from oddkettle.core.ledger import Ledger
-from oddkettle.core.run import Run
+from oddkettle.core.simulation.ledger import Ledger
+from oddkettle.core.simulation.run import Run
 
 RULES = (
     *battery.RULES,
@@ -29,7 +29,7 @@ RULES = (
 def judge(run: Run, books: Ledger, dark_share: float | None = None) -> tuple[Judgement, ...]:
     """Every judgement of a run, the gravest first.
 
-    `dark_share` is the share of futures in which the box is cut out, where they were run.
+    `dark_share` is the share of scenarios in which the box is cut out, where they were run.
     """
     evidence = Evidence(run, books, dark_share)
     found = [judgement for rule in RULES for judgement in rule(evidence)]

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from oddkettle.core.ageing import age
+from oddkettle.core.battery.ageing import age
 from oddkettle.core.judgement.evidence import (
     Change,
     Evidence,
@@ -17,7 +17,7 @@ from oddkettle.core.judgement.evidence import (
     source_part,
     used_wh,
 )
-from oddkettle.core.outlook import full_steps, locked_steps
+from oddkettle.core.simulation.run_metrics import full_steps, locked_steps
 from oddkettle.core.units import HOURS_PER_DAY
 
 NEVER_FULL_DAYS = {"agm": 7.0, "gel": 7.0, "flooded": 5.0}

@@ -15,7 +15,7 @@ from oddkettle.core.judgement.evidence import (
     amp_hours,
     source_part,
 )
-from oddkettle.core.profile import Profile
+from oddkettle.core.sources.charge_profile import Profile
 from oddkettle.core.units import CLASS_V
 
 LOW_VOLTS = 0.3

@@ -9,13 +9,13 @@ from typing import Any, Literal
 
 import numpy as np
 
-from oddkettle.core.build.choose import board_of
-from oddkettle.core.build.circuits import Board
-from oddkettle.core.gather import Source
-from oddkettle.core.ledger import Flow, Ledger
-from oddkettle.core.loads import Appliance
-from oddkettle.core.outlook import lowest
-from oddkettle.core.run import Run, simulate
+from oddkettle.core.construction.wiring.circuits import Board
+from oddkettle.core.construction.wiring.sizing import board_of
+from oddkettle.core.loads.demand import Appliance
+from oddkettle.core.simulation.forcing import Source
+from oddkettle.core.simulation.ledger import Flow, Ledger
+from oddkettle.core.simulation.run import Run, simulate
+from oddkettle.core.simulation.run_metrics import lowest
 
 Severity = Literal["danger", "fault", "waste", "note"]
 SEVERITIES: tuple[Severity, ...] = ("danger", "fault", "waste", "note")
@@ -84,7 +84,7 @@ class Evidence:
     run: Run
     books: Ledger
     dark_share: float | None = None
-    """Share of futures in which the box is cut out, where they were run."""
+    """Share of scenarios in which the box is cut out, where they were run."""
 
     circuits: Board | None = None
     """The box's circuits, where they are drawn up already."""

@@ -7,7 +7,6 @@ from dataclasses import replace
 
 import numpy as np
 
-from oddkettle.core.gather import Source
 from oddkettle.core.judgement.evidence import (
     Change,
     Evidence,
@@ -19,7 +18,8 @@ from oddkettle.core.judgement.evidence import (
     source_part,
     taken_ah,
 )
-from oddkettle.core.ledger import SourceFlow
+from oddkettle.core.simulation.forcing import Source
+from oddkettle.core.simulation.ledger import SourceFlow
 from oddkettle.core.sources.solar import SunInput
 
 CLIP_SHARE = 0.02

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from oddkettle.core.bank import state_grid
+from oddkettle.core.battery.bank import state_grid
 from oddkettle.core.judgement.evidence import Change, Evidence, Fix, Judgement, Number
 
 HEAVY_KG = 20.0

@@ -19,10 +19,10 @@ from oddkettle.core.judgement.evidence import (
     source_part,
     used_wh,
 )
-from oddkettle.core.loads import INVERTER_KEY, USB_EFFICIENCY, Appliance, window_share
-from oddkettle.core.outlook import lowest
-from oddkettle.core.patterns import Fridge
-from oddkettle.core.run import Run
+from oddkettle.core.loads.demand import INVERTER_KEY, USB_EFFICIENCY, Appliance, window_share
+from oddkettle.core.loads.patterns import Fridge
+from oddkettle.core.simulation.run import Run
+from oddkettle.core.simulation.run_metrics import lowest
 from oddkettle.core.units import HOURS_PER_DAY
 
 STANDBY_SHARE = 0.10
@@ -247,7 +247,7 @@ def guess_rules(evidence: Evidence) -> Iterator[Judgement]:
 
 
 def must_run_margin(evidence: Evidence) -> Iterator[Judgement]:
-    """What must run is cut in the expected sky, or in more than one future of a hundred."""
+    """What must run is cut in the expected sky, or in more than one scenario of a hundred."""
     run = evidence.run
     pairs = {
         draw.key: flow.unmet for draw, flow in zip(run.draws, evidence.books.draws, strict=True)
@@ -283,7 +283,7 @@ def _cut(evidence: Evidence, appliance: Appliance, unmet_wh: float) -> Judgement
 
 
 DARK_SHARE = 0.01
-"""More futures than this in which what must run goes dark are too many [judgement]."""
+"""More scenarios than this in which what must run goes dark are too many [judgement]."""
 
 
 def _may_be_cut(appliance: Appliance, dark_share: float) -> Judgement:

@@ -15,7 +15,7 @@ from oddkettle.core.judgement.evidence import (
     amp_hours,
     hours,
 )
-from oddkettle.core.outlook import starved_steps
+from oddkettle.core.simulation.run_metrics import starved_steps
 from oddkettle.core.sources.vehicle import DcDc, Relay, VehicleSource
 from oddkettle.core.units import CABLE_SIZES_MM2, cable_ohm
 

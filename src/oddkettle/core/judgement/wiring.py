@@ -7,12 +7,17 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from oddkettle.core.build.choose import largest_fuse_a
-from oddkettle.core.build.circuits import AT_BATTERY, INLETS, OUTLETS, Circuit
-from oddkettle.core.build.connectors import CONNECTORS
-from oddkettle.core.build.copper import ampacity_a, drop_v, size_says, sizes_of
-from oddkettle.core.build.fuses import FAMILIES, LOAD_FACTOR, family_for, least_size_a
-from oddkettle.core.build.strings import PANEL_BEARS_A, back_a, string_fuse_a, wants_fuses
+from oddkettle.core.construction.wiring.cable import ampacity_a, drop_v, size_says, sizes_of
+from oddkettle.core.construction.wiring.circuits import AT_BATTERY, INLETS, OUTLETS, Circuit
+from oddkettle.core.construction.wiring.connectors import CONNECTORS
+from oddkettle.core.construction.wiring.fuses import FAMILIES, LOAD_FACTOR, family_for, least_size_a
+from oddkettle.core.construction.wiring.panel_strings import (
+    PANEL_BEARS_A,
+    back_a,
+    string_fuse_a,
+    wants_fuses,
+)
+from oddkettle.core.construction.wiring.sizing import largest_fuse_a
 from oddkettle.core.judgement.evidence import Change, Evidence, Fix, Judgement, Number, Severity
 
 MAIN_FUSE_MM = 180.0

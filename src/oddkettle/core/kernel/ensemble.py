@@ -1,9 +1,9 @@
-"""The stepping loop over many futures: the same compiled step, with the forcing laid inside.
+"""The stepping loop over many scenarios: the same compiled step, with the forcing laid inside.
 
-What differs between futures is laid by compiled code too, because laying 200 futures as arrays
+What differs between scenarios is laid by compiled code too, because laying 200 of them as arrays
 would take longer than running them: the arrays' offers come from a table by clearness, the loads
-are scaled, the air follows each future's days. A future is run a day at a time, so that one that
-has failed can end where nobody asks what comes after.
+are scaled, the air follows each scenario's days. One is run a day at a time, so that one that has
+failed can end where nobody asks what comes after.
 """
 
 from __future__ import annotations
@@ -41,8 +41,8 @@ Ints = NDArray[np.int64]
 Singles = NDArray[np.float32]
 
 
-class Box(NamedTuple):
-    """A box laid on the grid, as far as it is the same in every future.
+class EnsembleInputs(NamedTuple):
+    """A box laid on the grid, as far as it is the same in every scenario.
 
     curves, by_temperature, banks, start, joined, offers, chargers, shed_below, settings : as the
         stepping loop takes them; settings is a record of BOX
@@ -53,7 +53,7 @@ class Box(NamedTuple):
     sun_open : (arrays, steps) share of the step in which it may
     lit_steps : (n,) the steps in which any of them gives something
     selector : empty, or 1 for the strongest and 0 for the first, then the rows it chooses among
-    asked : (steps, levels) of ASK, what is asked whatever the future
+    asked : (steps, levels) of ASK, what is asked whatever the scenario
     draw_asked : (draws, steps) what appliances ask as planned; draw_kind, draw_last (draws,) ASK_W,
         ASK_A or ASK_S, and the last level of shedding that it is in
     draw_steps, draw_ends : the steps in which each asks anything, one after another, and
@@ -99,8 +99,8 @@ class Box(NamedTuple):
     day_starts: Ints
 
 
-class Luck(NamedTuple):
-    """What differs between futures.
+class ScenarioDraws(NamedTuple):
+    """What differs between scenarios.
 
     clearness, shape, low_c, high_c : (n, days); load : (n, draws); sun, capacity, soc0 : (n,)
     slow, quick : (shapes, steps a day); slow_sd, quick_sd : by clearness, SD_STEP apart
@@ -120,8 +120,8 @@ class Luck(NamedTuple):
     quick_sd: Floats
 
 
-class Standing(NamedTuple):
-    """Where each future stands; the loop starts from it and leaves it at the end of its stretch.
+class EnsembleState(NamedTuple):
+    """Where each scenario stands; the loop starts from it and leaves it at the end of its stretch.
 
     banks : (n, banks) of BANK_STATE; chargers : (n, sources) of CHARGER; switches : (n,) of
         SWITCHES
@@ -132,8 +132,8 @@ class Standing(NamedTuple):
     switches: Records
 
 
-class Found(NamedTuple):
-    """What is kept of each future. The last three may be empty where nobody asks.
+class EnsembleOutputs(NamedTuple):
+    """What is kept of each scenario. The last three may be empty where nobody asks.
 
     level : (n, steps + 1), NaN after it was stopped
     dark, shed : (n, days) steps in which the box is cut out, or something is switched off by level
@@ -149,25 +149,25 @@ class Found(NamedTuple):
     used: Floats
 
 
-def lay_standing(box: Box, luck: Luck) -> Standing:
-    """Where the futures stand when the trip begins."""
-    count = len(luck.soc0)
+def initial_state(box: EnsembleInputs, drawn: ScenarioDraws) -> EnsembleState:
+    """Where the scenarios stand when the trip begins."""
+    count = len(drawn.soc0)
     state = np.repeat(box.start[None], count, axis=0)
-    state["soc"][:, 0] = luck.soc0
-    low = luck.low_c[:, box.low_day[0]]
-    air_c = low + (luck.high_c[:, box.high_day[0]] - low) * box.air_part[0]
+    state["soc"][:, 0] = drawn.soc0
+    low = drawn.low_c[:, box.low_day[0]]
+    air_c = low + (drawn.high_c[:, box.high_day[0]] - low) * box.air_part[0]
     state["temperature_c"] = air_c[:, None] + box.banks["offset_k"]
     switches = np.zeros(count, SWITCHES)
-    at = ((luck.soc0 - GRID_LOW) / GRID_STEP).astype(np.int64)
+    at = ((drawn.soc0 - GRID_LOW) / GRID_STEP).astype(np.int64)
     switches["bus_v"] = box.curves["ocv_v"][0, at]
-    return Standing(state, np.repeat(box.chargers[None], count, axis=0), switches)
+    return EnsembleState(state, np.repeat(box.chargers[None], count, axis=0), switches)
 
 
-def nothing_found(box: Box, count: int, *, counts: bool = False) -> Found:
-    """Room for what `count` futures will be found to do; `counts` for a meter and its sums too."""
+def empty_outputs(box: EnsembleInputs, count: int, *, counts: bool = False) -> EnsembleOutputs:
+    """Room for what `count` scenarios will do; `counts` for a meter and its sums too."""
     steps, days = box.asked.shape[0], len(box.day_starts) - 1
     few = count if counts else 0
-    return Found(
+    return EnsembleOutputs(
         np.full((count, steps + 1), np.nan, np.float32),
         np.zeros((count, days)),
         np.zeros((count, days)),
@@ -178,18 +178,26 @@ def nothing_found(box: Box, count: int, *, counts: bool = False) -> Found:
 
 
 @inlined
-def lay_air(f: int, begin: int, end: int, box: Box, luck: Luck, air_c: Floats) -> None:
-    """The air of future `f` [C]: each day's low and high, on the day's own curve."""
+def lay_air(
+    f: int, begin: int, end: int, box: EnsembleInputs, drawn: ScenarioDraws, air_c: Floats
+) -> None:
+    """The air of scenario `f` [C]: each day's low and high, on the day's own curve."""
     for i in range(begin, end):
-        low = luck.low_c[f, box.low_day[i]]
-        air_c[i] = low + (luck.high_c[f, box.high_day[i]] - low) * box.air_part[i]
+        low = drawn.low_c[f, box.low_day[i]]
+        air_c[i] = low + (drawn.high_c[f, box.high_day[i]] - low) * box.air_part[i]
 
 
 @inlined
 def lay_sun(
-    f: int, begin: int, end: int, box: Box, luck: Luck, air_c: Floats, offers: Records
+    f: int,
+    begin: int,
+    end: int,
+    box: EnsembleInputs,
+    drawn: ScenarioDraws,
+    air_c: Floats,
+    offers: Records,
 ) -> None:
-    """What each array offers in future `f`, by its clearness and its air, while there is light.
+    """What each array offers in scenario `f`, by its clearness and its air, while there is light.
 
     A step's clearness is its day's, and how light wavers within the day.
     """
@@ -201,17 +209,19 @@ def lay_sun(
             continue
         if box.sky_day[i] != day:
             day = box.sky_day[i]
-            usual, at = luck.clearness[f, day], luck.shape[f, day]
-            c = min(int(usual / SD_STEP + 0.5), luck.slow_sd.shape[0] - 1)
-            slow_sd, quick_sd = luck.slow_sd[c], luck.quick_sd[c]
-        k = usual + (slow_sd * luck.slow[at, box.slot[i]] + quick_sd * luck.quick[at, box.slot[i]])
+            usual, at = drawn.clearness[f, day], drawn.shape[f, day]
+            c = min(int(usual / SD_STEP + 0.5), drawn.slow_sd.shape[0] - 1)
+            slow_sd, quick_sd = drawn.slow_sd[c], drawn.quick_sd[c]
+        k = usual + (
+            slow_sd * drawn.slow[at, box.slot[i]] + quick_sd * drawn.quick[at, box.slot[i]]
+        )
         k = min(max(k, MIN_CLEARNESS), MAX_CLEARNESS) / LEVEL_STEP
         n = int(k)
         k -= n
         for a in range(sun_rows.shape[0]):
             j = sun_rows[a]
             low = sun_table[a, i, n]
-            gives = (low + k * (sun_table[a, i, n + 1] - low)) * luck.sun[f]
+            gives = (low + k * (sun_table[a, i, n + 1] - low)) * drawn.sun[f]
             gives *= 1.0 + box.sun_per_k[a] * (air_c[i] - box.air_c[i])
             if box.sun_by_amps[a] > 0:
                 offers[i, j].limit_a = min(gives, box.sun_rating[a]) * sun_open[a, i]
@@ -221,7 +231,7 @@ def lay_sun(
 
 
 @inlined
-def lay_night(begin: int, end: int, box: Box, offers: Records) -> None:
+def lay_night(begin: int, end: int, box: EnsembleInputs, offers: Records) -> None:
     """No array offers anything, until `lay_sun` says otherwise of the steps with light."""
     for a in range(box.sun_rows.shape[0]):
         j = box.sun_rows[a]
@@ -232,7 +242,7 @@ def lay_night(begin: int, end: int, box: Box, offers: Records) -> None:
 
 
 @inlined
-def turn_selector(begin: int, end: int, box: Box, offers: Records) -> None:
+def turn_selector(begin: int, end: int, box: EnsembleInputs, offers: Records) -> None:
     """A selector lets one source in: the strongest, or the first that gives."""
     selector, sun_rows = box.selector, box.sun_rows
     for i in range(begin, end):
@@ -256,16 +266,16 @@ def lay_demand(
     f: int,
     begin: int,
     end: int,
-    box: Box,
-    luck: Luck,
+    box: EnsembleInputs,
+    drawn: ScenarioDraws,
     air_c: Floats,
     asked: Records,
     draws: Floats,
 ) -> None:
-    """What is asked in future `f`: every appliance by its own luck, fridges with the warmth."""
+    """What is asked in scenario `f`: every appliance by its own draw, fridges with the warmth."""
     asked[begin:end] = box.asked[begin:end]
     for a in range(box.draw_asked.shape[0]):
-        factor, kind, fridge = luck.load[f, a], box.draw_kind[a], box.fridge[a]
+        factor, kind, fridge = drawn.load[f, a], box.draw_kind[a], box.fridge[a]
         for at in range(box.draw_ends[a], box.draw_ends[a + 1]):
             i = box.draw_steps[at]
             if i < begin or i >= end:
@@ -285,14 +295,14 @@ def lay_demand(
 
 
 @inlined
-def lay_banks(f: int, box: Box, luck: Luck, banks: Records) -> None:
-    """The banks of future `f`, with the capacity that they have in it."""
+def lay_banks(f: int, box: EnsembleInputs, drawn: ScenarioDraws, banks: Records) -> None:
+    """The banks of scenario `f`, with the capacity that they have in it."""
     for b in range(banks.shape[0]):
         banks[b] = box.banks[b]
-        banks[b].capacity_ah *= luck.capacity[f]
-        banks[b].fill_a *= luck.capacity[f]
-        banks[b].soc_per_a /= luck.capacity[f]
-        banks[b].lag_gain /= luck.capacity[f]
+        banks[b].capacity_ah *= drawn.capacity[f]
+        banks[b].fill_a *= drawn.capacity[f]
+        banks[b].soc_per_a /= drawn.capacity[f]
+        banks[b].lag_gain /= drawn.capacity[f]
 
 
 @inlined
@@ -301,12 +311,12 @@ def count_day(
     d: int,
     first: int,
     last: int,
-    box: Box,
+    box: EnsembleInputs,
     step_h: float,
     steps: Records,
     taken: Records,
     draws: Floats,
-    found: Found,
+    found: EnsembleOutputs,
 ) -> None:
     """Add a day to what a meter at the battery counts, and to what each thing gave or used."""
     for i in range(first, last):
@@ -332,17 +342,17 @@ def count_day(
 
 
 @compiled
-def run_futures(
+def run_scenarios(
     which: Ints,
-    box: Box,
-    luck: Luck,
-    standing: Standing,
-    found: Found,
+    box: EnsembleInputs,
+    drawn: ScenarioDraws,
+    standing: EnsembleState,
+    found: EnsembleOutputs,
     begin: int,
     end: int,
     stop_below: float,
 ) -> None:
-    """Run the futures named in `which` from step `begin` up to `end`.
+    """Run the scenarios named in `which` from step `begin` up to `end`.
 
     One whose level falls under `stop_below` ends that day.
     """
@@ -363,13 +373,13 @@ def run_futures(
     counts = found.counted.shape[0] > 0
     step_h = box.banks[0].capacity_ah * box.banks[0].soc_per_a
     for f in which:
-        lay_air(f, begin, end, box, luck, my_air)
-        lay_sun(f, begin, end, box, luck, my_air, my_offers)
+        lay_air(f, begin, end, box, drawn, my_air)
+        lay_sun(f, begin, end, box, drawn, my_air, my_offers)
         if box.selector.shape[0] > 0:
             turn_selector(begin, end, box, my_offers)
-        lay_demand(f, begin, end, box, luck, my_air, my_asked, my_draws)
-        lay_banks(f, box, luck, my_banks)
-        # Day by day through the loop, so that a future may end early.
+        lay_demand(f, begin, end, box, drawn, my_air, my_asked, my_draws)
+        lay_banks(f, box, drawn, my_banks)
+        # Day by day through the loop, so that a scenario may end early.
         for d in range(day_starts.shape[0] - 1):
             first, last = max(day_starts[d], begin), min(day_starts[d + 1], end)
             if first >= last:

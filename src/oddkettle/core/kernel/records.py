@@ -112,7 +112,7 @@ TAKEN = _numbers("taken_a", "stage")
 """Current taken of a source [A] and its charger's stage."""
 
 COUNTED = _numbers("ah_in", "ah_out", "wh_in", "wh_out", "now_a", "now_load_a")
-"""What a meter at the battery counts of a future: charge and energy in and out [Ah, Wh], and the
+"""What a meter at the battery counts of a scenario: charge and energy in and out [Ah, Wh], and the
 battery's and the loads' current in the last step [A]."""
 
 

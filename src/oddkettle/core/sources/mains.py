@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.profile import Profile
+from oddkettle.core.sources.charge_profile import Profile
 
 Floats = NDArray[np.float64]
 

@@ -9,9 +9,9 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.fault import PlanFault
-from oddkettle.core.sources.sky import Sky
+from oddkettle.core.errors import PlanError
 from oddkettle.core.units import CLASS_V
+from oddkettle.core.weather.clear_sky import Sky
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -94,7 +94,7 @@ def check_label(panel: Panel, where: tuple[str | int, ...]) -> None:
         return
     watts = label.vmp_v * label.imp_a
     if label.vmp_v >= label.voc_v:
-        raise PlanFault(
+        raise PlanError(
             f"Vmp of {label.vmp_v:g} V is not below Voc of {label.voc_v:g} V.",
             where=(*where, "vmp_v"),
             value=label.vmp_v,
@@ -102,7 +102,7 @@ def check_label(panel: Panel, where: tuple[str | int, ...]) -> None:
             remedy="Vmp is the voltage at maximum power, Voc the open-circuit one: swap them.",
         )
     if label.imp_a >= label.isc_a:
-        raise PlanFault(
+        raise PlanError(
             f"Imp of {label.imp_a:g} A is not below Isc of {label.isc_a:g} A.",
             where=(*where, "imp_a"),
             value=label.imp_a,
@@ -110,7 +110,7 @@ def check_label(panel: Panel, where: tuple[str | int, ...]) -> None:
             remedy="Imp is the current at maximum power, Isc the short-circuit one: swap them.",
         )
     if label.fuse_max_a is not None and label.fuse_max_a <= label.isc_a:
-        raise PlanFault(
+        raise PlanError(
             f"A series fuse of {label.fuse_max_a:g} A would not bear Isc, {label.isc_a:g} A.",
             where=(*where, "fuse_max_a"),
             value=label.fuse_max_a,
@@ -118,7 +118,7 @@ def check_label(panel: Panel, where: tuple[str | int, ...]) -> None:
             remedy='It is the "maximum series fuse" of the label; leave it empty if none is there.',
         )
     if abs(watts - panel.power_w) > LABEL_SLACK * panel.power_w:
-        raise PlanFault(
+        raise PlanError(
             f"Vmp x Imp is {watts:.0f} W, but the panel is said to have {panel.power_w:g} W.",
             where=(*where, "imp_a"),
             value=label.imp_a,

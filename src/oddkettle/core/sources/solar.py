@@ -8,9 +8,9 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.fault import PlanFault
-from oddkettle.core.kept import shelved
-from oddkettle.core.profile import Profile
+from oddkettle.core.cache import cached_on_disk
+from oddkettle.core.errors import PlanError
+from oddkettle.core.sources.charge_profile import Profile
 from oddkettle.core.sources.panel import (
     DIRT_SHARE,
     MISMATCH_SHARE,
@@ -21,9 +21,9 @@ from oddkettle.core.sources.panel import (
     light_on,
     power_from_light,
 )
-from oddkettle.core.sources.sky import grid_key, trip_sky_at, under_clearness
 from oddkettle.core.trip import Grid, Site, daily_share
 from oddkettle.core.units import MINUTES_PER_DAY
+from oddkettle.core.weather.clear_sky import grid_key, trip_sky_at, under_clearness
 
 Floats = NDArray[np.float64]
 
@@ -121,7 +121,7 @@ class ArrayVolts:
 def check_array(array: SunInput, where: tuple[str | int, ...]) -> None:
     """Refuse strings that do not come out even."""
     if array.count % array.series:
-        raise PlanFault(
+        raise PlanError(
             f"{array.count} panels do not make strings of {array.series}.",
             where=(*where, "series"),
             value=array.series,
@@ -130,7 +130,7 @@ def check_array(array: SunInput, where: tuple[str | int, ...]) -> None:
         )
 
 
-@shelved(Light)
+@cached_on_disk(Light)
 def _light_cached(
     panel: Panel, sites: tuple[Site, ...], first_s: int, step_s: int, days: bytes, clear: bytes,
     air: bytes,

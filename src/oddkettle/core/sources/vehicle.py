@@ -8,7 +8,7 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.profile import Profile
+from oddkettle.core.sources.charge_profile import Profile
 from oddkettle.core.trip import Block, Grid, block_span
 from oddkettle.core.units import cable_ohm, ohms_from_milliohms
 

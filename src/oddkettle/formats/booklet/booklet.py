@@ -7,7 +7,7 @@ from types import MappingProxyType
 
 from reportlab.platypus import Flowable, NextPageTemplate, PageBreak
 
-from oddkettle.core.build.whole import Building
+from oddkettle.core.construction.design import Building
 from oddkettle.core.judgement import Judgement
 from oddkettle.formats.booklet import SECTIONS, Section, sheets
 from oddkettle.formats.booklet.drawings import SchematicSheet

@@ -8,9 +8,9 @@ from reportlab.lib.colors import HexColor, white
 from reportlab.lib.units import mm
 from reportlab.platypus import Flowable
 
-from oddkettle.core.build.bodies import Enclosure
-from oddkettle.core.build.fit import Fit
-from oddkettle.core.build.schematic import INSIDE, LINE, Label, Schematic, Shape, Wire
+from oddkettle.core.construction.enclosure.bodies import Enclosure
+from oddkettle.core.construction.enclosure.layout import Fit
+from oddkettle.core.construction.schematic import INSIDE, LINE, Label, Schematic, Shape, Wire
 from oddkettle.formats.booklet.page import ASH, BOLD, HEAD, INK, SHADE, TEXT
 from oddkettle.formats.schematic_svg import (
     DASHES,
@@ -146,8 +146,8 @@ class FitSheet(Flowable):
         )
         for n, spot in numbered:
             x, up = spot.span[0], spot.span[axis]
-            shelved = spot.z_mm > ON_SHELF_MM
-            if shelved and axis != 1:
+            cached_on_disk = spot.z_mm > ON_SHELF_MM
+            if cached_on_disk and axis != 1:
                 pen.setStrokeColor(INK)
                 pen.setLineWidth(0.9)
                 left, right = max(x[0] - SHELF_MM, 0.0), min(x[1] + SHELF_MM, box.length_mm)
@@ -160,4 +160,4 @@ class FitSheet(Flowable):
             pen.setFillColor(INK)
             pen.setFont(BOLD, LABEL_MM)
             pen.drawString(x[0] * share + 1, base + up[1] * share - LABEL_MM,
-                           f"{n} shelf" if shelved and axis == 1 else str(n))  # fmt: skip
+                           f"{n} shelf" if cached_on_disk and axis == 1 else str(n))  # fmt: skip

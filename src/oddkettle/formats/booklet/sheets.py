@@ -8,7 +8,8 @@ from typing import Any
 from reportlab.lib.units import mm
 from reportlab.platypus import Flowable, KeepTogether, Spacer, Table
 
-from oddkettle.core.build.sayings import (
+from oddkettle.core.construction.design import Building
+from oddkettle.core.construction.text import (
     cable_says,
     connector_says,
     cost_says,
@@ -17,9 +18,8 @@ from oddkettle.core.build.sayings import (
     price_says,
     returns_says,
 )
-from oddkettle.core.build.whole import Building
-from oddkettle.core.cautions import cautions_for
 from oddkettle.core.judgement import Judgement
+from oddkettle.core.judgement.cautions import cautions_for
 from oddkettle.formats.booklet.drawings import FitSheet
 from oddkettle.formats.booklet.page import (
     BODY,

@@ -10,7 +10,7 @@ from reportlab.lib.pagesizes import landscape
 from reportlab.lib.units import mm
 from reportlab.platypus import Flowable
 
-from oddkettle.core.build.faces import FaceName, FacePlan, Mounted
+from oddkettle.core.construction.enclosure.face_plan import FaceName, FacePlan, Mounted
 from oddkettle.formats.booklet.page import ASH, BOLD, HEAD, INK, PAPERS, TEXT, Paper
 
 EDGE_MM, FOOT_MM, SPARE_MM = 10.0, 24.0, 2.0

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from types import MappingProxyType
 from typing import Literal, get_args
 
-from oddkettle.core.build.parts import Known
+from oddkettle.core.construction.parts.parts_list import Known
 from oddkettle.formats.booklet import SECTIONS, Section
 from oddkettle.formats.parts_csv import parts_csv, read_parts_csv
 from oddkettle.formats.schematic_svg import schematic_svg

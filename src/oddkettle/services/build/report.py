@@ -4,8 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
-from oddkettle.core.build.connectors import ConnectorKey
-from oddkettle.core.build.fuses import Family
+from oddkettle.core.own_wiring import ConnectorKey, Family
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.services.reference import CautionText
 from oddkettle.services.remedies import JudgementReport

@@ -2,23 +2,23 @@
 
 from __future__ import annotations
 
-from oddkettle.core.build import sayings
-from oddkettle.core.build.choose import board_of
-from oddkettle.core.build.circuits import Board, Circuit
-from oddkettle.core.build.connectors import CONNECTORS
-from oddkettle.core.build.copper import sizes_of
-from oddkettle.core.build.faces import FacePlan
-from oddkettle.core.build.fit import Fit
-from oddkettle.core.build.fuses import FAMILIES
-from oddkettle.core.build.schematic import Schematic, ink_of
-from oddkettle.core.build.whole import Building, Layout, build_up, lay_out
-from oddkettle.core.cautions import cautions_for
+from oddkettle.core.cache import CACHE
+from oddkettle.core.construction import text as sayings
+from oddkettle.core.construction.design import Building, Layout, build_up, lay_out
+from oddkettle.core.construction.enclosure.face_plan import FacePlan
+from oddkettle.core.construction.enclosure.layout import Fit
+from oddkettle.core.construction.schematic import Schematic, ink_of
+from oddkettle.core.construction.wiring.cable import sizes_of
+from oddkettle.core.construction.wiring.circuits import Board, Circuit
+from oddkettle.core.construction.wiring.connectors import CONNECTORS
+from oddkettle.core.construction.wiring.fuses import FAMILIES
+from oddkettle.core.construction.wiring.sizing import board_of
 from oddkettle.core.judgement import Judgement, wiring
+from oddkettle.core.judgement.cautions import cautions_for
 from oddkettle.core.judgement.evidence import SEVERITIES, Evidence
-from oddkettle.core.kept import KEPT
-from oddkettle.core.ledger import keep_books
-from oddkettle.core.outlook import lowest
-from oddkettle.core.run import Run
+from oddkettle.core.simulation.ledger import keep_books
+from oddkettle.core.simulation.run import Run
+from oddkettle.core.simulation.run_metrics import lowest
 from oddkettle.plan import Plan
 from oddkettle.plan.wishes import wishes_from
 from oddkettle.services.build import report as doc
@@ -41,7 +41,7 @@ def work_out(plan: Plan) -> tuple[Building, tuple[Judgement, ...]]:
 def _run_of(plan: Plan) -> tuple[Run, Board]:
     """The plan's run and circuits. While a part is moved neither changes: they are kept."""
     run = run_plan(plan)
-    board = KEPT.ask(("board", plan_digest(plan), run.case.wiring), lambda: board_of(run))
+    board = CACHE.ask(("board", plan_digest(plan), run.case.wiring), lambda: board_of(run))
     return run, board
 
 

@@ -6,8 +6,8 @@ from collections.abc import Iterator
 from datetime import timedelta
 from typing import Any, Literal
 
-from oddkettle.core import prices
-from oddkettle.core.prices import Tag
+from oddkettle.core.construction.parts import prices
+from oddkettle.core.construction.parts.prices import Tag
 from oddkettle.plan import Plan
 from oddkettle.plan.box import PanelModel, SunModel, VehicleModel
 from oddkettle.plan.lazy import LazyModel
@@ -24,7 +24,7 @@ DRIVES_MIN = (30, 60)
 DRIVE_START_MIN, HOOKUP_START, HOOKUP_END = 600, "18:00", "08:00"
 CHEAP, DEAR = 0.7, 1.4
 """Generic parts are sold for between these shares of the typical price [judgement]."""
-MOST_APPLIANCES = 8
+MAX_APPLIANCES = 8
 ON_THE_WAY = ("drive", "hookup", "aim", "inverter", "warmer", "half", "without")
 """Changes for which no part is bought, by the first word of their keys."""
 Moment = tuple[int, int]
@@ -329,7 +329,7 @@ def _battery(plan: Plan) -> Iterator[Candidate]:
 
 
 def _battery_kg(plan: Plan, more_ah: float) -> Range:
-    from oddkettle.core.chemistry import CHEMISTRIES
+    from oddkettle.core.battery.chemistries import CHEMISTRIES
 
     battery = plan.box.battery
     kg = CHEMISTRIES[battery.chemistry].kg_per_ah * more_ah * battery.battery_v / 12.0
@@ -350,7 +350,7 @@ def _use(plan: Plan) -> Iterator[Candidate]:
         )
     heaviest = sorted(
         (a for a in plan.use.appliances if a.on), key=_rough_wh, reverse=True
-    )[:MOST_APPLIANCES]  # fmt: skip
+    )[:MAX_APPLIANCES]  # fmt: skip
     for appliance in heaviest:
         where = ("use", "appliances", plan.use.appliances.index(appliance))
         if isinstance(appliance.pattern, FridgePattern):

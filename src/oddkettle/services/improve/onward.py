@@ -6,8 +6,8 @@ from collections.abc import Iterator
 from dataclasses import replace
 from datetime import timedelta
 
-from oddkettle.core.ensemble import Ensemble
-from oddkettle.core.rest import run_rest
+from oddkettle.core.estimation.remainder import run_rest
+from oddkettle.core.simulation.ensemble import Ensemble
 from oddkettle.plan import Plan
 from oddkettle.services.as_it_was import case_as_it_was
 from oddkettle.services.entries import refused

@@ -28,7 +28,7 @@ Knob = Literal["drive", "hookup", "panel", "appliance", "battery"]
 LOOKS = 6
 """How many values are tried over the whole range before the search closes in."""
 LONGEST_DRIVE_MIN, DRIVE_STEP_MIN = 360, 5
-MOST_PANEL_W, PANEL_STEP_W = 600, 10
+MAX_PANEL_W, PANEL_STEP_W = 600, 10
 BATTERY_TIMES, BATTERY_STEP_AH = 5, 5
 DUTY_STEP = 5
 Certainty = Callable[[Plan], float]
@@ -165,7 +165,7 @@ def _knob(plan: Plan, goal: Goal) -> _Knob:
     if goal.knob == "panel":
         if not any(s.on for s in plan.box.sun):
             raise _beyond(goal, "The box has no panel to add to.")
-        steps = range(0, MOST_PANEL_W + 1, PANEL_STEP_W)
+        steps = range(0, MAX_PANEL_W + 1, PANEL_STEP_W)
         return _Knob(unit="W", values=[float(w) for w in steps], noun="more panel")
     if goal.knob == "appliance":
         _appliance(plan, goal)

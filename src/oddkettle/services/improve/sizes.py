@@ -9,10 +9,9 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core import prices
-from oddkettle.core.case import Case
-from oddkettle.core.fault import PlanFault
-from oddkettle.core.sizing import (
+from oddkettle.core.construction.parts import prices
+from oddkettle.core.errors import PlanError
+from oddkettle.core.planning.sizing import (
     FIRST_LOOK,
     PASSES_A_PER_W,
     Bench,
@@ -22,6 +21,7 @@ from oddkettle.core.sizing import (
     lay_bench,
     worth_finishing,
 )
+from oddkettle.core.simulation.case import Case
 from oddkettle.plan import Plan
 from oddkettle.plan.case import case_from_plan
 from oddkettle.plan.complaints import Complaint, PlanRefused, from_fault
@@ -35,7 +35,7 @@ PANEL_TIMES = (0.0, 0.35, 0.6, 0.8, 1.0, 1.25, 1.5, 1.8, 2.2, 2.7, 3.3, 4.0)
 BATTERY_TIMES = (0.5, 0.65, 0.8, 1.0, 1.2, 1.45, 1.7, 2.0, 2.4, 2.9, 3.5, 4.2)
 DCDC_A = (0.0, 10.0, 20.0, 30.0, 40.0, 50.0, 60.0)
 MAINS_TIMES = (1.0, 2.0)
-MOST_STEPS = 120_000_000
+MAX_STEPS = 120_000_000
 """More simulated steps than this are not begun: a long trip gets fewer designs."""
 
 
@@ -87,7 +87,7 @@ def search_sizes(plan: Plan) -> Iterator[SizesStart | SizesPart | SizesEnd]:
     try:
         case = case_from_plan(plan)
         bench = lay_bench(case, FUTURES)
-    except PlanFault as fault:
+    except PlanError as fault:
         raise PlanRefused([from_fault(fault)]) from None
     designs = _grid(bench)
     own = certainties(bench, [bench.own], 0, FUTURES)[0]
@@ -139,7 +139,7 @@ def _grid(bench: Bench) -> list[Design]:
     mains = [own.mains_a * t for t in MAINS_TIMES] if "mains" in has else [own.mains_a]
     per_design = bench.grid.steps * FUTURES
     # Every second size, until the work is bounded.
-    while len(panels) * len(batteries) * len(dcdc) * len(mains) * per_design > MOST_STEPS:
+    while len(panels) * len(batteries) * len(dcdc) * len(mains) * per_design > MAX_STEPS:
         if len(batteries) <= 3:
             break
         panels, batteries, dcdc = panels[::2], batteries[1::2], dcdc[::2]

@@ -9,8 +9,8 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import ValidationError
 
-from oddkettle.core.chances import difference, quantiles
-from oddkettle.core.ensemble import Ensemble
+from oddkettle.core.simulation.ensemble import Ensemble
+from oddkettle.core.simulation.ensemble_statistics import difference, quantiles
 from oddkettle.plan import Plan
 from oddkettle.plan.complaints import PlanRefused
 from oddkettle.plan.lazy import LazyModel
@@ -86,7 +86,7 @@ def weigh_by(
     tight = tightest_day(base)
     changes = changes_at(tight)
     yield Weighing(
-        futures=base.futures.count,
+        futures=base.scenarios.count,
         step_min=base.case.step_min,
         changes=len(changes),
         lasts_percent=100 * float(base.lasts.mean()),

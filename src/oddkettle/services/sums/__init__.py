@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from oddkettle.core.run import Run
+from oddkettle.core.simulation.run import Run
 from oddkettle.plan import Plan
 from oddkettle.services.missing import NoSuchFigure
 from oddkettle.services.report import Period, RunReport

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from oddkettle.core.run import Run
+from oddkettle.core.simulation.run import Run
 from oddkettle.core.units import DAYS_PER_YEAR
 from oddkettle.services.report import Amount, RunReport
 from oddkettle.services.sums.sheet import Constant, Sum, constant, figure_line, flow_line

@@ -6,10 +6,10 @@ from typing import Any
 
 import numpy as np
 
-from oddkettle.core.ledger import keep_books
-from oddkettle.core.loads import USB_EFFICIENCY
-from oddkettle.core.outlook import lowest
-from oddkettle.core.run import Run
+from oddkettle.core.loads.demand import USB_EFFICIENCY
+from oddkettle.core.simulation.ledger import keep_books
+from oddkettle.core.simulation.run import Run
+from oddkettle.core.simulation.run_metrics import lowest
 from oddkettle.core.sources.panel import DIRT_SHARE, MISMATCH_SHARE
 from oddkettle.services.report import Amount, DrawReport, Period, SourceReport
 from oddkettle.services.simulate import period_of

@@ -2,9 +2,15 @@
 
 from __future__ import annotations
 
-from oddkettle.core.chances import CLEAR_SIGMAS, FEWEST_CHANGED, Difference, quantiles, share_of
-from oddkettle.core.ensemble import Ensemble
-from oddkettle.core.weather.futures import HOLDS, HOLDS_BEYOND, PERSISTENCE
+from oddkettle.core.simulation.ensemble import Ensemble
+from oddkettle.core.simulation.ensemble_statistics import (
+    CLEAR_SIGMAS,
+    FEWEST_CHANGED,
+    Difference,
+    quantiles,
+    share_of,
+)
+from oddkettle.core.weather.weather_generator import HOLDS, HOLDS_BEYOND, PERSISTENCE
 from oddkettle.services.sums.sheet import Constant, Sum, figure_line
 
 FITTED = "fitted on 21 measured weather series from 14 places"
@@ -13,7 +19,7 @@ JUDGED = "judgement"
 
 def odds_sum(ensemble: Ensemble, day: int | None, when: str) -> Sum:
     """The chance of lasting the trip, or of staying above the floor on one day."""
-    case, count = ensemble.case, ensemble.futures.count
+    case, count = ensemble.case, ensemble.scenarios.count
     dark = ensemble.dark_h > 0.0
     low = ensemble.lowest if day is None else ensemble.lowest_by_day[:, day]
     under = low < case.floor
@@ -49,7 +55,7 @@ def odds_sum(ensemble: Ensemble, day: int | None, when: str) -> Sum:
 
 def change_sum(says: str, tried: Ensemble, base: Ensemble, gained: Difference) -> Sum:
     """What a change of the plan buys over the futures that both meet."""
-    count = base.futures.count
+    count = base.scenarios.count
     changed = gained.gained + gained.lost
     worst = f"{100 * quantiles(base.lowest)[0]:.0f} %"
     lines = [

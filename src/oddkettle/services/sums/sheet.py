@@ -7,7 +7,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from oddkettle.core.chemistry.data import Source as Origin
+from oddkettle.core.battery.chemistry import Source as Origin
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.services.report import Amount, Said
 

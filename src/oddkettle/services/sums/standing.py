@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from datetime import UTC, datetime
 
-from oddkettle.core import reading as errors
-from oddkettle.core.reading import COUNTERS, Reading, ReadingKind, Taken
+from oddkettle.core.estimation import readings as errors
+from oddkettle.core.estimation.readings import COUNTERS, Reading, ReadingKind, Taken
 from oddkettle.core.trip import zone_named
 from oddkettle.services.report import Said
 from oddkettle.services.sums.sheet import Constant, Sum, SumLine, figure_line, plain

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddkettle.core.loads import INVERTER_KEY, Appliance, DrawSeries
-from oddkettle.core.patterns import Fridge
-from oddkettle.core.run import Run
+from oddkettle.core.loads.demand import INVERTER_KEY, Appliance, DrawSeries
+from oddkettle.core.loads.patterns import Fridge
+from oddkettle.core.simulation.run import Run
 from oddkettle.core.units import HOURS_PER_DAY
 from oddkettle.plan import Plan
 from oddkettle.services.report import Amount, RunReport, Said, UseDraw

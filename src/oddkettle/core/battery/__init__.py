@@ -1,0 +1,1 @@
+"""The battery: chemistries, banks of them, how they warm and age."""

@@ -1,0 +1,35 @@
+"""Absorbed-glass-mat lead-acid, six cells in series, 100 Ah at the 20 h rate."""
+
+from __future__ import annotations
+
+from oddkettle.core.battery.chemistry import Chemistry, Life, Wells
+from oddkettle.core.battery.lead_acid import AGM_OCV, LEAD_SOURCES, lead_cold, lead_resistance
+
+AGM = Chemistry(
+    key="agm",
+    name="AGM lead-acid",
+    lead=True,
+    cells=6,
+    nominal_v=12.0,
+    ocv=AGM_OCV,
+    resistance=lead_resistance(5.5),
+    wells=Wells(share=0.489, rate_per_h=0.872, largest=1.068),
+    cold=lead_cold(-15.0),
+    life=Life(cycles_at_full=300.0, calendar_years=6.0),
+    charge_limit_c=0.3,
+    discharge_limit_c=1.0,
+    alpha_per_h=1.0,
+    coulombic_low=0.98,
+    coulombic_full=0.9,
+    self_discharge_month=0.025,
+    absorption_v=14.4,
+    float_v=13.6,
+    never_above_v=14.8,
+    compensation_v_per_k=-0.024,
+    tail_c=0.015,
+    absorption_hours=4.0,
+    cutoff_v=10.8,
+    usable_share=0.50,
+    kg_per_ah=0.3,
+    sources=LEAD_SOURCES,
+)

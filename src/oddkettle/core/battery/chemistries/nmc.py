@@ -1,0 +1,55 @@
+"""Li-ion (NMC) cells, four in series, 100 Ah, with management system and leads.
+
+Packs of three cells in a 12 V box run from 9 to 12.6 V, of four from 12 to 16.8 V: say how many.
+"""
+
+from __future__ import annotations
+
+from oddkettle.core.battery.chemistry import Chemistry, Cold, Life, Resistance, Source, Wells
+
+CELLS = 4
+CELL_OCV = (3.00, 3.45, 3.56, 3.61, 3.66, 3.72, 3.80, 3.89, 3.98, 4.08, 4.20)
+"""Rested voltage of one cell by tenths of charge [V, textbook]."""
+
+NMC = Chemistry(
+    key="nmc",
+    name="Li-ion (NMC)",
+    lead=False,
+    cells=CELLS,
+    nominal_v=3.7 * CELLS,
+    ocv=tuple((tenth / 10, CELLS * volts) for tenth, volts in enumerate(CELL_OCV)),
+    resistance=Resistance(base_mohm=3.4, swell=6.0, reach=0.08, leads_mohm=4.0),
+    wells=Wells(),
+    cold=Cold(barred_below_c=0.0, gentle_below_c=5.0, gentle_c=0.1),
+    life=Life(cycles_at_full=800.0, calendar_years=8.0),
+    charge_limit_c=0.5,
+    discharge_limit_c=1.0,
+    alpha_per_h=20.0,
+    coulombic_low=0.995,
+    coulombic_full=0.995,
+    self_discharge_month=0.025,
+    absorption_v=4.15 * CELLS,
+    float_v=4.05 * CELLS,
+    never_above_v=4.2 * CELLS,
+    compensation_v_per_k=0.0,
+    tail_c=0.03,
+    absorption_hours=4.0,
+    cutoff_v=3.0 * CELLS,
+    usable_share=0.90,
+    kg_per_ah=0.08,
+    sources={
+        "ocv": Source("textbook", "rested curve by the cell"),
+        "resistance": Source("judgement", "level as LiFePO4; rises only close to empty"),
+        "cold": Source("textbook", "no charge below freezing, a tenth of capacity below 5 C"),
+        "life": Source("judgement", "typical datasheet cycles by depth"),
+        "charge_limit_c": Source("textbook", "common datasheet ceiling of half the capacity"),
+        "alpha_per_h": Source("judgement", "as LiFePO4"),
+        "coulombic": Source("textbook", "charge comes back almost whole"),
+        "self_discharge_month": Source("textbook", "at 25 C, doubling each 10 K"),
+        "absorption_v": Source("judgement", "4.15 V a cell: a little below the limit, for life"),
+        "tail_c": Source("textbook", "0.02 to 0.05 C ends absorption"),
+        "cutoff_v": Source("textbook", "3.0 V a cell"),
+        "usable_share": Source("textbook", "a tenth kept back for life and for doubt"),
+        "kg_per_ah": Source("judgement", "typical of what is sold; read the label"),
+    },
+)

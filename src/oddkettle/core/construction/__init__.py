@@ -1,0 +1,1 @@
+"""How to build the box: wiring, enclosure, parts, procedures."""

@@ -1,0 +1,180 @@
+"""A box worked out from end to end: circuits, drawing, parts, fit, faces, checks, fault finder."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from oddkettle.core.construction.enclosure.bodies import Body, Enclosure, bodies_of, empty_kg
+from oddkettle.core.construction.enclosure.face_plan import (
+    FaceName,
+    FacePlan,
+    Mounted,
+    fittings_of,
+    plan_faces,
+    with_hole,
+)
+from oddkettle.core.construction.enclosure.layout import Fit, Standing, fit, proposed_case
+from oddkettle.core.construction.parts import catalogue, prices
+from oddkettle.core.construction.parts.parts_list import Known, Line, Totals, list_parts, totals_of
+from oddkettle.core.construction.procedures.checklists import Checklist, checklists
+from oddkettle.core.construction.procedures.fault_finder import Symptom, symptoms
+from oddkettle.core.construction.schematic import Schematic, draw_schematic
+from oddkettle.core.construction.wiring.circuits import Board
+from oddkettle.core.construction.wiring.sizing import board_of
+from oddkettle.core.simulation.run import Run
+
+
+@dataclass(frozen=True)
+class Shell:
+    """The box or case: sizes are inner [mm], None for the tool's proposal."""
+
+    length_mm: float | None = None
+    width_mm: float | None = None
+    height_mm: float | None = None
+    wall_mm: float = 12.0
+    material: str = "wood"
+    empty_kg: float | None = None
+
+
+@dataclass(frozen=True)
+class Place:
+    """Where the user put a part."""
+
+    part: str
+    x_mm: float
+    y_mm: float
+    z_mm: float
+    turned: bool
+
+
+@dataclass(frozen=True)
+class Mount:
+    """Where the user put a fitting."""
+
+    item: str
+    face: FaceName
+    x_mm: float
+    y_mm: float
+    hole_mm: float | None
+
+
+@dataclass(frozen=True)
+class Wishes:
+    """What its owner says of the building, circuits apart. `waste` is a share of cable, 0..1."""
+
+    waste: float = 0.1
+    known: tuple[Known, ...] = ()
+    shell: Shell = Shell()
+    placed: tuple[Place, ...] = ()
+    mounted: tuple[Mount, ...] = ()
+
+
+@dataclass(frozen=True)
+class ReadyMade:
+    """A ready-made unit of the same nameplate energy, to compare with [euro, kg]."""
+
+    euro_low: float
+    euro_high: float
+    kg: float
+
+
+@dataclass(frozen=True)
+class Layout:
+    """What goes into the box and where. `fits` and `faces` are None for a ready-made unit."""
+
+    lines: tuple[Line, ...]
+    totals: Totals
+    enclosure: Enclosure
+    proposed: bool
+    fits: Fit | None
+    faces: FacePlan | None
+
+
+@dataclass(frozen=True)
+class Building(Layout):
+    """Everything about building one box."""
+
+    run: Run
+    board: Board
+    schematic: Schematic
+    lists: tuple[Checklist, ...]
+    symptoms: tuple[Symptom, ...]
+    usable_wh: float
+    ready_made: ReadyMade
+
+
+def lay_out(run: Run, board: Board, wishes: Wishes) -> Layout:
+    """Parts, box and places: all that changes while something is moved."""
+    ready = run.case.unit is not None
+    shell = wishes.shell
+    bodies = bodies_of(list_parts(run, board, shell.material, 0.0, wishes.waste, wishes.known))
+    enclosure, proposed = _enclosure(shell, bodies)
+    lines = list_parts(run, board, shell.material, enclosure.empty_kg, wishes.waste, wishes.known)
+    totals = totals_of(lines)
+    fits = None if ready else fit(enclosure, bodies, _pinned(bodies, wishes), totals.carried_kg)
+    return Layout(
+        lines=lines,
+        totals=totals,
+        enclosure=enclosure,
+        proposed=proposed,
+        fits=fits,
+        faces=None if fits is None else _faces(run, board, enclosure, wishes, fits),
+    )
+
+
+def build_up(run: Run, wishes: Wishes, title: str, board: Board | None = None) -> Building:
+    """Work a run's box out from end to end; `board`, its circuits, where they are known."""
+    board = board or board_of(run)
+    wh = run.case.bank.nominal_wh
+    return Building(
+        **vars(lay_out(run, board, wishes)),
+        run=run,
+        board=board,
+        schematic=draw_schematic(run, board, title),
+        lists=checklists(run, board),
+        symptoms=symptoms(run, board),
+        usable_wh=wh * (1.0 - run.case.floor),
+        ready_made=ReadyMade(
+            catalogue.PRICE_LOW * prices.READY_MADE_PER_KWH * wh / 1000,
+            catalogue.PRICE_HIGH * prices.READY_MADE_PER_KWH * wh / 1000,
+            prices.READY_MADE_KG_PER_KWH * wh / 1000,
+        ),
+    )
+
+
+def _enclosure(shell: Shell, bodies: tuple[Body, ...]) -> tuple[Enclosure, bool]:
+    """(the box, whether the tool proposed it): a side that is not given is the proposal's."""
+    found = proposed_case(bodies, shell.material, shell.wall_mm, shell.empty_kg)
+    if shell.length_mm is None and shell.width_mm is None and shell.height_mm is None:
+        return found, True
+    size = (
+        shell.length_mm or found.length_mm,
+        shell.width_mm or found.width_mm,
+        shell.height_mm or found.height_mm,
+    )
+    kg = empty_kg(size, shell.material, shell.wall_mm, shell.empty_kg)
+    return Enclosure(*size, shell.wall_mm, shell.material, kg), False
+
+
+def _pinned(bodies: tuple[Body, ...], wishes: Wishes) -> tuple[Standing, ...]:
+    places = {place.part: place for place in wishes.placed}
+    return tuple(
+        Standing(body, place.x_mm, place.y_mm, place.z_mm, place.turned, pinned=True)
+        for body in bodies
+        if (place := places.get(body.key)) is not None
+    )
+
+
+def _faces(run: Run, board: Board, enclosure: Enclosure, wishes: Wishes, fits: Fit) -> FacePlan:
+    mounts = {mount.item: mount for mount in wishes.mounted}
+    hot = any(standing.body.hot for standing in fits.standing)
+    fittings = tuple(
+        with_hole(f, mounts[f.key].hole_mm) if f.key in mounts else f
+        for f in fittings_of(board, len(run.case.mains), hot=hot, ready=False)
+    )
+    pinned = tuple(
+        Mounted(f, mounts[f.key].face, mounts[f.key].x_mm, mounts[f.key].y_mm, pinned=True)
+        for f in fittings
+        if f.key in mounts
+    )
+    return plan_faces(enclosure, fittings, pinned, fits.standing)

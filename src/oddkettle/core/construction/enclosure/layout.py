@@ -1,0 +1,370 @@
+"""Does it all go in: a proposal of where each part stands, what collides, weight and its centre.
+
+Inner corner near, left, low is the origin: x along the box's length, y along its width, z up [mm].
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from itertools import combinations
+from typing import Literal
+
+from oddkettle.core.cache import cached
+from oddkettle.core.construction.enclosure.bodies import CASES_MM, Body, Enclosure, empty_kg
+
+LIFT_KG = 20.0
+"""Above this two people or wheels [textbook]."""
+SHELF_MM = 9.0
+HEAT_GAP_MM = 30.0
+"""Between what gets hot and a battery, whose life halves by each 10 K [judgement]."""
+MAX_GROWTH_MM = 1500
+Code = Literal["outside", "overlap", "close", "heat", "high", "missing"]
+
+
+@dataclass(frozen=True)
+class Standing:
+    """A body in its place; `pinned` where the user put it there."""
+
+    body: Body
+    x_mm: float
+    y_mm: float
+    z_mm: float = 0.0
+    turned: bool = False
+    pinned: bool = False
+
+    @property
+    def span(self) -> tuple[tuple[float, float], tuple[float, float], tuple[float, float]]:
+        """From and to along x, y and z [mm]."""
+        along, across = self.body.length_mm, self.body.width_mm
+        if self.turned:
+            along, across = across, along
+        return (
+            (self.x_mm, self.x_mm + along),
+            (self.y_mm, self.y_mm + across),
+            (self.z_mm, self.z_mm + self.body.height_mm),
+        )
+
+
+@dataclass(frozen=True)
+class Clash:
+    """What does not go: which bodies, by how much [mm], and what would do."""
+
+    code: Code
+    bodies: tuple[str, ...]
+    by_mm: float
+    says: str
+    remedy: str
+
+
+@dataclass(frozen=True)
+class Fit:
+    """Where everything stands and what is wrong with it.
+
+    `centre_mm` is the centre of mass from the inner corner; `kg` all that is carried.
+    """
+
+    standing: tuple[Standing, ...]
+    clashes: tuple[Clash, ...]
+    kg: float
+    centre_mm: tuple[float, float, float]
+    verdict: str
+    lift: str
+
+
+def gap_mm(a: Body, b: Body) -> float:
+    """Room that two bodies want between them: the larger need of both, more for heat."""
+    apart = max(a.clear_mm, b.clear_mm)
+    if (a.hot and b.low) or (b.hot and a.low):
+        return max(apart, HEAT_GAP_MM)
+    return apart
+
+
+def _overlap(a: tuple[float, float], b: tuple[float, float]) -> float:
+    return min(a[1], b[1]) - max(a[0], b[0])
+
+
+def apart_mm(a: Standing, b: Standing) -> float:
+    """Free room between two bodies beside or above each other [mm]; negative where they overlap."""
+    return max(-_overlap(i, j) for i, j in zip(a.span, b.span, strict=True))
+
+
+@cached
+def place_all(
+    enclosure: Enclosure, bodies: tuple[Body, ...], pinned: tuple[Standing, ...]
+) -> tuple[tuple[Standing, ...], tuple[Body, ...]]:
+    """(what found a place, what did not): heaviest first, on the floor, then on one shelf.
+
+    Cached: while one part is dragged the search for a usual box is the same again and again.
+    """
+    standing = list(pinned)
+    left = []
+    there = {s.body.key for s in pinned}
+    for body in sorted(bodies, key=lambda b: (not b.low, -b.length_mm * b.width_mm)):
+        if body.key in there:
+            continue
+        spot = _spot(enclosure, body, standing)
+        if spot is None:
+            left.append(body)
+        else:
+            standing.append(spot)
+    return tuple(standing), tuple(left)
+
+
+def _spot(enclosure: Enclosure, body: Body, standing: list[Standing]) -> Standing | None:
+    """The first free place, near the left and near corner."""
+    for z in _levels(body, standing):
+        for turned in (False, True):
+            xs, ys = _corners(body, standing)
+            for y in ys:
+                for x in xs:
+                    spot = Standing(body, x, y, z, turned)
+                    if _free(enclosure, spot, standing):
+                        return spot
+    return None
+
+
+def _levels(body: Body, standing: list[Standing]) -> Iterator[float]:
+    yield 0.0
+    if body.low:
+        return
+    floor = [s for s in standing if s.z_mm == 0.0]
+    if floor:
+        yield max(s.span[2][1] + s.body.above_mm for s in floor) + SHELF_MM
+    lower = [s for s in floor if not s.body.low]
+    if lower:
+        yield max(s.span[2][1] + s.body.above_mm for s in lower) + SHELF_MM
+
+
+def _corners(body: Body, standing: list[Standing]) -> tuple[list[float], list[float]]:
+    """Candidate x and y: at the wall, and just clear of each body."""
+    edge = body.clear_mm
+    xs, ys = {edge}, {edge}
+    for other in standing:
+        gap = gap_mm(body, other.body)
+        xs.add(other.span[0][1] + gap)
+        ys.add(other.span[1][1] + gap)
+        xs.add(max(other.span[0][0], edge))
+        ys.add(max(other.span[1][0], edge))
+    return sorted(xs), sorted(ys)
+
+
+def _free(enclosure: Enclosure, spot: Standing, standing: list[Standing]) -> bool:
+    if any(by > 1e-6 for _, by in _sticks_out(enclosure, spot)):
+        return False
+    return all(_short_of_gap(spot, other) <= 1e-6 for other in standing)
+
+
+def _sticks_out(enclosure: Enclosure, spot: Standing) -> Iterator[tuple[str, float]]:
+    """(which way, by how much) a body and the room it wants reach beyond the walls."""
+    clear = spot.body.clear_mm
+    (x0, x1), (y0, y1), (z0, z1) = spot.span
+    yield "length", max(clear - x0, x1 + clear - enclosure.length_mm)
+    yield "width", max(clear - y0, y1 + clear - enclosure.width_mm)
+    yield "height", max(-z0, z1 + spot.body.above_mm - enclosure.height_mm)
+
+
+def _short_of_gap(a: Standing, b: Standing) -> float:
+    """By how much two bodies are closer than they should be [mm]; above each other a shelf does."""
+    x, y, z = (_overlap(i, j) for i, j in zip(a.span, b.span, strict=True))
+    gap = gap_mm(a.body, b.body)
+    beside = min(x, y) + gap
+    lower = a if a.z_mm <= b.z_mm else b
+    above = z + lower.body.above_mm
+    return min(beside, above) if beside > 0 and above > 0 else 0.0
+
+
+def proposed_case(
+    bodies: tuple[Body, ...], material: str, wall_mm: float, kg: float | None = None
+) -> Enclosure:
+    """The smallest usual box that takes everything; the largest where none does."""
+    for size in CASES_MM:
+        found = _case(size, material, wall_mm, kg)
+        if not place_all(found, bodies, ())[1]:
+            return found
+    return _case(CASES_MM[-1], material, wall_mm, kg)
+
+
+def _case(
+    size: tuple[float, float, float], material: str, wall_mm: float, kg: float | None
+) -> Enclosure:
+    return Enclosure(*size, wall_mm, material, empty_kg(size, material, wall_mm, kg))
+
+
+def fit(
+    enclosure: Enclosure,
+    bodies: tuple[Body, ...],
+    pinned: tuple[Standing, ...],
+    carried_kg: float,
+) -> Fit:
+    """Place what is not pinned, and say what is wrong.
+
+    carried_kg : all that is carried, the box itself too
+    """
+    placed, left = place_all(enclosure, bodies, pinned)
+    # In the order of the list, so that a part keeps its number when it is moved.
+    order = {body.key: n for n, body in enumerate(bodies)}
+    standing = tuple(sorted(placed, key=lambda spot: order[spot.body.key]))
+    clashes = [*_walls(enclosure, standing), *_pairs(standing)]
+    clashes += _missing(enclosure, bodies, pinned, left)
+    return Fit(
+        standing=standing,
+        clashes=tuple(clashes),
+        kg=carried_kg,
+        centre_mm=_centre(enclosure, standing),
+        verdict=_verdict(clashes),
+        lift=_lift(carried_kg),
+    )
+
+
+def _walls(enclosure: Enclosure, standing: tuple[Standing, ...]) -> Iterator[Clash]:
+    for spot in standing:
+        for way, by in _sticks_out(enclosure, spot):
+            if by > 0.5:
+                yield Clash(
+                    "outside", (spot.body.key,), by,
+                    f"{spot.body.name} does not fit by {by:.0f} mm in {way}, with the room it "
+                    "wants.",
+                    f"Move or turn it, or take a box {by:.0f} mm more in {way}.",
+                )  # fmt: skip
+        if spot.body.low and spot.z_mm > 1.0:
+            yield Clash(
+                "high", (spot.body.key,), spot.z_mm,
+                f"{spot.body.name}, {spot.body.kg:.1f} kg, stands {spot.z_mm:.0f} mm up.",
+                "Heavy parts go on the floor, or the box tips.",
+            )  # fmt: skip
+
+
+def _pairs(standing: tuple[Standing, ...]) -> Iterator[Clash]:
+    for a, b in combinations(standing, 2):
+        inside = apart_mm(a, b)
+        if inside < -0.5:
+            yield Clash(
+                "overlap", (a.body.key, b.body.key), -inside,
+                f"{a.body.name} and {b.body.name} overlap by {-inside:.0f} mm.",
+                "Move one of them.",
+            )  # fmt: skip
+            continue
+        short = _short_of_gap(a, b)
+        if short > 0.5:
+            warm = (a.body.hot and b.body.low) or (b.body.hot and a.body.low)
+            yield Clash(
+                "heat" if warm else "close", (a.body.key, b.body.key), short,
+                f"{a.body.name} and {b.body.name} are {short:.0f} mm too close"
+                + (": heat ages the battery." if warm else " for air and cables."),
+                f"Leave {gap_mm(a.body, b.body):.0f} mm beside each other, or a shelf between.",
+            )  # fmt: skip
+
+
+def _missing(
+    enclosure: Enclosure,
+    bodies: tuple[Body, ...],
+    pinned: tuple[Standing, ...],
+    left: tuple[Body, ...],
+) -> Iterator[Clash]:
+    if not left:
+        return
+    grown = least_growth(enclosure, bodies, pinned)
+    names = ", ".join(body.name for body in left)
+    if grown is None:
+        usual = proposed_case(bodies, enclosure.material, enclosure.wall_mm)
+        alone = [reason for body in left if (reason := _too_large(enclosure, body))]
+        yield Clash(
+            "missing", tuple(b.key for b in left), alone[0][0] if alone else 0.0,
+            alone[0][1] if alone else f"No room is left for {names}.",
+            f"The smallest usual box that takes everything is {usual.length_mm:.0f} x "
+            f"{usual.width_mm:.0f} x {usual.height_mm:.0f} mm inside.",
+        )  # fmt: skip
+        return
+    way, by = grown
+    have = {"length": enclosure.length_mm, "width": enclosure.width_mm,
+            "height": enclosure.height_mm}[way]  # fmt: skip
+    yield Clash(
+        "missing", tuple(b.key for b in left), by,
+        f"It does not fit by {by:.0f} mm: no room is left for {names}.",
+        f"A box of {have + by:.0f} mm inner {way} in place of {have:.0f} mm would do"
+        + (", or let the tool place everything anew." if pinned else "."),
+    )  # fmt: skip
+
+
+def _too_large(enclosure: Enclosure, body: Body) -> tuple[float, str] | None:
+    """By how much a body alone is too large for the box, as it fits best."""
+    found = []
+    for turned in (False, True):
+        spot = Standing(body, body.clear_mm, body.clear_mm, 0.0, turned)
+        found.append(max(_sticks_out(enclosure, spot), key=lambda way_by: way_by[1]))
+    way, by = min(found, key=lambda way_by: way_by[1])
+    if by <= 0.5:
+        return None
+    return by, f"{body.name} does not fit by {by:.0f} mm in {way}, even by itself."
+
+
+def least_growth(
+    enclosure: Enclosure, bodies: tuple[Body, ...], pinned: tuple[Standing, ...]
+) -> tuple[str, float] | None:
+    """(which way, mm): the smallest growth of one inner side that lets everything in."""
+    best: tuple[str, float] | None = None
+    for way in ("length", "width", "height"):
+        by = _grow(enclosure, way, bodies, pinned, MAX_GROWTH_MM if best is None else best[1])
+        if by is not None and (best is None or by < best[1]):
+            best = way, by
+    return best
+
+
+def _grow(
+    enclosure: Enclosure,
+    way: str,
+    bodies: tuple[Body, ...],
+    pinned: tuple[Standing, ...],
+    most: float,
+) -> float | None:
+    """Halve the growth along one side until a millimetre decides; None where `most` is not enough.
+
+    What fits a box nearly always fits a larger one, so that halving finds the edge.
+    """
+
+    def fits(by: int) -> bool:
+        field = f"{way}_mm"
+        larger = replace(enclosure, **{field: getattr(enclosure, field) + by})
+        return not place_all(larger, bodies, pinned)[1]
+
+    low, high = 0, int(most)
+    if not fits(high):
+        return None
+    while high - low > 1:
+        middle = (low + high) // 2
+        low, high = (low, middle) if fits(middle) else (middle, high)
+    return float(high)
+
+
+def _centre(enclosure: Enclosure, standing: tuple[Standing, ...]) -> tuple[float, float, float]:
+    """Centre of mass; the empty box counts at its middle, a third up."""
+    sums = [
+        enclosure.empty_kg * enclosure.length_mm / 2,
+        enclosure.empty_kg * enclosure.width_mm / 2,
+        enclosure.empty_kg * enclosure.height_mm / 3,
+    ]
+    kg = enclosure.empty_kg
+    for spot in standing:
+        kg += spot.body.kg
+        for axis, (low, high) in enumerate(spot.span):
+            sums[axis] += spot.body.kg * (low + high) / 2
+    x, y, z = (part / max(kg, 1e-9) for part in sums)
+    return x, y, z
+
+
+def _verdict(clashes: list[Clash]) -> str:
+    if not clashes:
+        return "Everything fits, with room for air and cables."
+    missing = next((c for c in clashes if c.code == "missing"), None)
+    if missing is not None:
+        return f"{missing.says} {missing.remedy}"
+    return f"{len(clashes)} thing{'s' if len(clashes) > 1 else ''} to move: {clashes[0].says}"
+
+
+def _lift(kg: float) -> str:
+    if kg <= LIFT_KG:
+        return f"{kg:.1f} kg: one person can lift it, from the knees."
+    if kg <= 2 * LIFT_KG:
+        return f"{kg:.1f} kg: two people, or wheels."
+    return f"{kg:.1f} kg: do not lift it whole. Carry the battery apart, or put it on wheels."

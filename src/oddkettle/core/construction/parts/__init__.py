@@ -1,0 +1,1 @@
+"""Parts with weights and prices."""

@@ -1,0 +1,1 @@
+"""Checklists, expected readings, and finding a fault."""

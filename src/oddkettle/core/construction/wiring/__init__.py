@@ -1,0 +1,1 @@
+"""Circuits: currents, cables, protection, connectors, outlets."""

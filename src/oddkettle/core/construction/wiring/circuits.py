@@ -1,0 +1,138 @@
+"""What a circuit is: what it must carry, what was chosen for it, and by whom."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from oddkettle.core.own_wiring import ConnectorKey, Family, Protection, Side, Wiring
+
+Role = Literal[
+    "battery", "second", "panel", "feed", "charge", "inverter", "outlet", "usb", "heater", "sense"
+]
+INLETS: tuple[Role, ...] = ("panel", "feed")
+"""What brings in a voltage that nothing has regulated yet."""
+OUTLETS: tuple[Role, ...] = ("outlet", "usb")
+BAR = "positive bar"
+COMBINED = "Combined charger"
+"""Where the members of a combined charger lead to, and where its one output begins."""
+CHARGING: tuple[Role, ...] = ("battery", "second", "panel", "feed", "charge")
+"""Roles whose cables may drop no more than 3 %."""
+AT_BATTERY: tuple[Role, ...] = ("battery", "second")
+"""Roles that hang on the battery itself, so that their fuse meets its whole short circuit."""
+
+
+@dataclass(frozen=True)
+class Need:
+    """A circuit that the plan calls for, before anything is chosen.
+
+    continuous_a : what it must bear for hours [A]: a charger's rating, an appliance's draw at the
+        battery's cut-off voltage
+    peak_a : for a moment, starts included [A]
+    seen_a : the most that the simulated run sends through it [A]
+    square_ah : the run's sum of current squared over time [A2 h], from which its heat follows
+    volts : what its drop is measured against [V]
+    run_m : one way [m], as the plan states it, or a first guess
+    area_mm2, fuse_a : copper [mm2] and fuse [A] where the plan states them; `stated` names such
+    full_a : what its drop is reckoned with [A], where that is not what it must bear
+    strings, string_a : of panels, how many strings are in parallel, and the Isc of each [A]
+    string_bears_a : the smallest "maximum series fuse" of their labels [A]; None where none says
+    spare_a : of `continuous_a`, what is foreseen for things that the plan does not list [A]
+    """
+
+    key: str
+    role: Role
+    part: str
+    name: str
+    begins: str
+    ends: str
+    continuous_a: float
+    peak_a: float
+    seen_a: float
+    square_ah: float
+    volts: float
+    run_m: float
+    area_mm2: float | None = None
+    fuse_a: float | None = None
+    full_a: float | None = None
+    strings: float = 1.0
+    string_a: float = 0.0
+    string_bears_a: float | None = None
+    spare_a: float = 0.0
+    stated: frozenset[str] = frozenset()
+    appliances: tuple[str, ...] = ()
+    must: bool = False
+    engine_bay: bool = False
+
+
+@dataclass(frozen=True)
+class Circuit:
+    """A circuit as it is to be built.
+
+    `number` is what its wires are marked with. `cable_mm2`, `family` and `fuse_a` are None where
+    none suits; `trouble` then says why. `string_fuse_a` protects each string of panels [A], where
+    there are such. `fixed` names what the user chose; the rest the tool did.
+    `ampacity_a` is that of its cable where it lies; `short_a` what a short at its beginning
+    reaches [A], where it hangs on the battery itself.
+    """
+
+    number: int
+    need: Need
+    run_m: float
+    cable_mm2: float | None
+    ampacity_a: float
+    protection: Protection
+    family: Family | None
+    fuse_a: float | None
+    connector: ConnectorKey
+    returns: Side
+    bundled: bool
+    engine_bay: bool
+    disconnect: bool
+    fuse_with: str | None
+    drop_v: float
+    drop_share: float
+    most_share: float
+    lost_wh: float
+    short_a: float
+    string_fuse_a: float | None = None
+    fixed: frozenset[str] = frozenset()
+    trouble: str = ""
+
+    @property
+    def key(self) -> str:
+        """Its identifier, the same from run to run."""
+        return self.need.key
+
+    @property
+    def fuses(self) -> int:
+        """How many fuses protect it: one at each end where both ends are batteries."""
+        if self.protection == "none" or self.fuse_with is not None:
+            return 0
+        joins_two = self.need.role in {"second", "feed"} and self.need.ends == BAR
+        return 2 if joins_two else 1
+
+    @property
+    def carries_a(self) -> float:
+        """What its protection must bear for hours [A]."""
+        return self.need.continuous_a
+
+
+@dataclass(frozen=True)
+class Board:
+    """All circuits of a box, with what they share.
+
+    short_a : what the bank gives into a dead short [A]
+    """
+
+    circuits: tuple[Circuit, ...]
+    wiring: Wiring
+    short_a: float
+
+    def of(self, key: str) -> Circuit | None:
+        """One circuit, if the plan calls for it."""
+        return next((c for c in self.circuits if c.key == key), None)
+
+    def sharing(self, circuit: Circuit) -> tuple[Circuit, ...]:
+        """The circuits behind the fuse of this one, itself first."""
+        return (circuit, *(c for c in self.circuits if c.fuse_with == circuit.key))

@@ -1,0 +1,108 @@
+"""Outlets: one for each strong appliance, shared ones for the weak, USB by itself.
+
+What the owner wants otherwise comes first.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from itertools import chain, count
+
+import numpy as np
+
+from oddkettle.core.construction.wiring.circuits import BAR, Need
+from oddkettle.core.construction.wiring.connectors import CONNECTORS
+from oddkettle.core.construction.wiring.currents import GUESSED_M, amps_over, dc_draws, draw_amps
+from oddkettle.core.loads.demand import Appliance, DrawSeries
+from oddkettle.core.own_wiring import OwnOutlet
+from oddkettle.core.simulation.run import Run
+
+OUTLET_SHARED_A = 3.0
+"""Appliances that draw less share a 12 V outlet [judgement]."""
+SHARED_MOST_A = CONNECTORS["socket"].rating_a / 1.5
+"""Most that appliances sharing an outlet may draw together [A, judgement]."""
+MIN_A = 0.01
+
+Plugged = tuple[DrawSeries, Appliance]
+
+
+def outlets_of(run: Run) -> Iterator[Need]:
+    """The tool's outlets for what the owner placed nowhere, then the owner's own."""
+    own = list(_own_groups(run))
+    placed = {appliance.key for _, group in own for _, appliance in group}
+    used = {outlet.key for outlet, _ in own}
+    strong: list[list[Plugged]] = []
+    shared: list[list[Plugged]] = []
+    usb: list[list[Plugged]] = []
+    for draw, appliance in dc_draws(run):
+        if appliance is None or appliance.key in placed:
+            continue
+        amps = draw_amps(run, draw, draw.peak_w)
+        is_usb = appliance.supply == "usb"
+        if not is_usb and amps > OUTLET_SHARED_A:
+            strong.append([(draw, appliance)])
+            continue
+        pool, most = (usb, CONNECTORS["usb"].rating_a) if is_usb else (shared, SHARED_MOST_A)
+        inside = next((g for g in pool if _sum_a(run, g) + amps <= most), None)
+        if inside is None:
+            pool.append([(draw, appliance)])
+        else:
+            inside.append((draw, appliance))
+    for group in strong:
+        first = group[0][1]
+        yield _outlet(run, group, OwnOutlet(_free(f"outlet-{first.key}", used), first.name))
+    for pool, word, stem in ((shared, "12 V outlet", "shared"), (usb, "USB outlet", "usb")):
+        for n, group in enumerate(pool, start=1):
+            name = word if len(pool) == 1 else f"{word} {n}"
+            key = _free(f"{stem}-{n}", used)
+            yield _outlet(run, group, OwnOutlet(key, name, usb=stem == "usb"))
+    for outlet, group in own:
+        yield _outlet(run, group, outlet)
+
+
+def _free(key: str, used: set[str]) -> str:
+    """A key that no other outlet has: an owner's outlet may have taken the tool's."""
+    free = next(k for k in chain([key], (f"{key}-{n}" for n in count(2))) if k not in used)
+    used.add(free)
+    return free
+
+
+def _own_groups(run: Run) -> Iterator[tuple[OwnOutlet, list[Plugged]]]:
+    """The owner's outlets with what can be plugged in there; each appliance once."""
+    left = {appliance.key: (draw, appliance) for draw, appliance in dc_draws(run) if appliance}
+    for outlet in run.case.wiring.outlets:
+        suits = [
+            key
+            for key in outlet.appliances
+            if key in left and (left[key][1].supply == "usb") == outlet.usb
+        ]
+        yield outlet, [left.pop(key) for key in dict.fromkeys(suits)]
+
+
+def _sum_a(run: Run, group: list[Plugged]) -> float:
+    return sum(draw_amps(run, draw, draw.peak_w) for draw, _ in group)
+
+
+def _outlet(run: Run, group: list[Plugged], outlet: OwnOutlet) -> Need:
+    volts = np.maximum(run.track.bus_v, 1e-9)
+    series = sum((draw.asked_w for draw, _ in group), start=np.zeros_like(volts)) / volts
+    amps = amps_over(np.asarray(series, np.float64), run.grid.step_h)
+    total = _sum_a(run, group) + outlet.spare_a
+    starts = (draw_amps(run, draw, max(draw.surge_w - draw.peak_w, 0.0)) for draw, _ in group)
+    return Need(
+        key=outlet.key,
+        role="usb" if outlet.usb else "outlet",
+        part=f"appliance:{group[0][1].key}" if group else f"outlet:{outlet.key}",
+        name=outlet.name,
+        begins=BAR,
+        ends="USB outlet" if outlet.usb else "outlet",
+        continuous_a=max(total, MIN_A),
+        peak_a=total + max(starts, default=0.0),
+        seen_a=amps.seen_a,
+        square_ah=amps.square_ah,
+        volts=run.case.bank.nominal_v,
+        run_m=GUESSED_M["usb" if outlet.usb else "outlet"],
+        spare_a=outlet.spare_a,
+        appliances=tuple(appliance.key for _, appliance in group),
+        must=any(appliance.priority == "must" for _, appliance in group),
+    )

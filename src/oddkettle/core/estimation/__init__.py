@@ -1,0 +1,1 @@
+"""Where the battery stands: readings weighed by a particle filter, and the rest of the trip."""

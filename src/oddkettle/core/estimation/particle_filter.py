@@ -1,0 +1,402 @@
+"""Where the battery stands: a particle filter over the stepping loop.
+
+A few hundred scenarios of the trip are run side by side. They differ in all that nobody knows: the
+sky, what each appliance really draws, what the panels give, what the battery holds, how far the
+monitor is off. Each reading makes those likelier that foresaw it. With no reading they are the
+plan's own scenarios, and so is their band.
+
+The filter is the bootstrap filter [Gordon, Salmond and Smith 1993] with systematic resampling;
+what stays the same over a trip is kept alive by shrunken kernels [Liu and West 2001]; a sharp
+reading is taken in portions, so that a few particles do not carry all of it.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from copy import copy, deepcopy
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oddkettle.core.estimation.readings import (
+    BIAS_A_ROOT_DAY,
+    COUNTED_GAIN,
+    FULL_SEEN,
+    PERCENT_BIAS,
+    SYNCED_SD,
+    VOLTS_BIAS_V,
+)
+from oddkettle.core.kernel.constants import GRID_LOW, GRID_STEP
+from oddkettle.core.kernel.ensemble import (
+    EnsembleState,
+    ScenarioDraws,
+    empty_outputs,
+    initial_state,
+)
+from oddkettle.core.kernel.records import COUNTED, Records, as_numbers, from_numbers
+from oddkettle.core.simulation.case import Case
+from oddkettle.core.simulation.ensemble import lay_inputs, run_stretch
+from oddkettle.core.simulation.scenarios import draw_scenarios, prospects_of
+from oddkettle.core.units import HOURS_PER_DAY
+from oddkettle.core.weather.weather_generator import Chain, SkyTrip, begin_chain, draw_day
+
+Floats = NDArray[np.float64]
+Ints = NDArray[np.int64]
+
+PARTICLES = 500
+WANDER_A_ROOT_DAY = 0.008
+"""How far a level strays from what any of the scenarios explain, in a day [judgement: a light left
+on, a panel moved an hour late]."""
+KERNEL = 0.1
+"""Width of the kernels, as a share of the spread [Liu and West advise .1 to .2]."""
+MIN_SPREAD = 0.5
+"""Resample when fewer than this share of the particles counts."""
+PORTION = 0.25
+"""A reading is taken in portions that leave at least this share of the particles counting."""
+MAX_PORTIONS = 8
+STIR = 0.002
+"""Copies of one particle are set apart by so much charge, 0..1."""
+BAND = (0.1, 0.5, 0.9)
+LAG = 3
+CLEARNESS = (0.03, 1.3)
+LOAD_BOUNDS, SUN_BOUNDS, CAPACITY_BOUNDS = (0.2, 5.0), (0.2, 2.0), (0.4, 1.3)
+"""No reading moves what was typed further than this [judgement]."""
+"""A stretch is seen from this many readings later: they tell what came between them."""
+
+
+@dataclass(frozen=True, eq=False)
+class PosteriorSample:
+    """Equally likely particles at step `step`: from here the rest of the trip is run.
+
+    Told apart by identity, so that what was drawn from one can be kept.
+    """
+
+    step: int
+    drawn: ScenarioDraws
+    keys: tuple[str, ...]
+    state: EnsembleState
+    chain: Chain
+    sky_day: int
+
+
+@dataclass(frozen=True)
+class Posterior:
+    """What is held of the numbers that were typed, each (particles,); 1 is as typed.
+
+    load : by the appliance's key; bias : how far the monitor's percent is off, 0..1; gain : what
+        its counters count of what went through
+    """
+
+    load: dict[str, Floats]
+    sun: Floats
+    capacity: Floats
+    bias: Floats
+    gain: Floats
+
+    def of(self, rows: Ints) -> Posterior:
+        """Those of these particles."""
+        load = {key: part[rows] for key, part in self.load.items()}
+        parts = (self.sun, self.capacity, self.bias, self.gain)
+        return Posterior(load, *(part[rows] for part in parts))
+
+
+class Particles:
+    """The scenarios that are followed, and how likely each is."""
+
+    def __init__(self, case: Case, count: int) -> None:
+        self.case = case
+        scenarios = draw_scenarios(case, count)
+        self.inputs, self.drawn, self.grid = lay_inputs(case, scenarios)
+        self.keys = tuple(a.key for a in case.appliances)
+        self.state = initial_state(self.inputs, self.drawn)
+        self.outputs = empty_outputs(self.inputs, count, counts=True)
+        self.trip = SkyTrip(case.first_day, case.site.latitude, prospects_of(case), case.doubt)
+        self.chains = [begin_chain(case.doubt, count)]
+        self.rng = np.random.default_rng([case.doubt.seed, count])
+        self.log_weight = np.zeros(count)
+        self.bias = PERCENT_BIAS * self.rng.standard_normal(count)
+        self.volts_off = VOLTS_BIAS_V * self.rng.standard_normal(count)
+        self.gain = 1.0 + COUNTED_GAIN * self.rng.standard_normal(count)
+        self.step = 0
+        self.wandered = 0
+        self.marks: dict[int, Records] = {}
+        self.bands: list[Floats] = []
+        self.paths: list[NDArray[np.float32]] = []
+        # Own copies: the drawn scenarios are kept for others.
+        self.drawn = self.drawn._replace(
+            clearness=self.drawn.clearness.copy(), shape=self.drawn.shape.copy(),
+            low_c=self.drawn.low_c.copy(), high_c=self.drawn.high_c.copy(),
+            load=self.drawn.load.copy(), sun=self.drawn.sun.copy(),
+            capacity=self.drawn.capacity.copy(),
+        )  # fmt: skip
+        self.first = self.posterior()
+
+    @property
+    def count(self) -> int:
+        """How many particles."""
+        return len(self.log_weight)
+
+    @property
+    def soc(self) -> Floats:
+        """(particles,) state of charge now, 0..1; a view."""
+        return self.state.banks["soc"][:, 0]
+
+    def copy(self) -> Particles:
+        """The same particles, to go another way from here."""
+        other = copy(self)
+        other.rng = deepcopy(self.rng)
+        other.drawn = at_rows(self.drawn, np.arange(self.count))
+        other.state = EnsembleState(*(part.copy() for part in self.state))
+        other.outputs = self.outputs._replace(
+            dark=self.outputs.dark.copy(), shed=self.outputs.shed.copy(),
+            counted=self.outputs.counted.copy(), gave=self.outputs.gave.copy(),
+            used=self.outputs.used.copy(),
+        )  # fmt: skip
+        other.chains, other.bands = list(self.chains), list(self.bands)
+        other.paths = list(self.paths)
+        other.marks = dict(self.marks)
+        other.log_weight, other.bias = self.log_weight.copy(), self.bias.copy()
+        other.volts_off, other.gain = self.volts_off.copy(), self.gain.copy()
+        return other
+
+    def posterior(self) -> Posterior:
+        """What the particles hold of the typed numbers."""
+        return Posterior(
+            {key: self.drawn.load[:, n].copy() for n, key in enumerate(self.keys)},
+            self.drawn.sun.copy(),
+            self.drawn.capacity.copy(),
+            self.bias.copy(),
+            self.gain.copy(),
+        )
+
+    def weight(self) -> Floats:
+        """(particles,) likelihoods that add up to 1."""
+        w = np.exp(self.log_weight - self.log_weight.max())
+        return np.asarray(w / w.sum())
+
+    def estimate_at(self) -> tuple[float, float]:
+        """Mean and spread of the level now, 0..1."""
+        w, soc = self.weight(), self.soc
+        mean = float(w @ soc)
+        return mean, float(np.sqrt(w @ (soc - mean) ** 2))
+
+    # --- Forward.
+
+    def advance(self, to: int) -> None:
+        """Run every particle to step `to`, drawing the days as they come."""
+        if to <= self.step:
+            return
+        self._draw_through(to - 1)
+        run_stretch(self.inputs, self.drawn, self.state, self.outputs, (self.step, to))
+        path = self.outputs.level[:, self.step : to].copy()
+        self.paths.append(path)
+        self.sync(path.max(axis=1) > FULL_SEEN)
+        self.step = to
+
+    def sync(self, full: NDArray[np.bool_]) -> None:
+        """A monitor that takes its battery for full sets itself right."""
+        fresh = SYNCED_SD * self.rng.standard_normal(self.count)
+        self.bias = np.where(full, fresh, self.bias)
+
+    def settle(self, keep: int = LAG) -> None:
+        """Write down the band of all stretches but the last `keep`, as it is seen from now."""
+        rows = self.equal_rows(0.5)
+        last = self.count - 1
+        while len(self.paths) > keep:
+            part = np.sort(self.paths.pop(0)[rows].T, axis=1)
+            self.bands.append(np.array([part[:, round(q * last)] for q in BAND], np.float64))
+
+    def _draw_through(self, step: int) -> None:
+        """Draw the days up to the one of a step, each once, as they begin."""
+        while len(self.chains) - 2 < int(self.inputs.sky_day[step]):
+            day = len(self.chains) - 1
+            drawn, chain = draw_day(self.trip, self.chains[day], day)
+            self.drawn.clearness[:, day], self.drawn.shape[:, day] = drawn.clearness, drawn.shape
+            self.drawn.low_c[:, day], self.drawn.high_c[:, day] = drawn.low_c, drawn.high_c
+            self.chains.append(chain)
+
+    def today(self) -> int:
+        """The solar day that is under way."""
+        return max(len(self.chains) - 2, 0)
+
+    # --- What a reading does.
+
+    def wander(self) -> float:
+        """Spread that the level has gathered since the last reading, 0..1; the bias wanders too."""
+        days = (self.step - self.wandered) * self.grid.step_h / HOURS_PER_DAY
+        self.wandered = self.step
+        self.bias += BIAS_A_ROOT_DAY * days**0.5 * self.rng.standard_normal(self.count)
+        return float(WANDER_A_ROOT_DAY * days**0.5)
+
+    def lean(self, value: float, foreseen: Floats, spread: Floats) -> None:
+        """Take in a reading that moves nearly in step with what is unknown.
+
+        Every particle is moved by as much as it was off, along the regression of each unknown on
+        what was foreseen: a sharp reading would leave a handful of particles if they were chosen
+        by it, and keeps them all this way. The stretches that are still open move along.
+        """
+        if float(np.ptp(self.log_weight)) > 0.0:
+            rows = self.resample()
+            foreseen, spread = foreseen[rows], spread[rows]
+        apart = foreseen - foreseen.mean()
+        noise = float(np.sqrt(np.mean(spread**2)))
+        off = value + noise * self.rng.standard_normal(self.count) - foreseen
+        share = off / (float(apart @ apart) / self.count + noise**2) / self.count
+
+        def moved(part: NDArray[np.floating]) -> Floats:
+            slope = np.tensordot(apart, part - part.mean(axis=0), 1)
+            return np.asarray(part + np.multiply.outer(share, slope))
+
+        drawn, today = self.drawn, self.today()
+        for part, bounds in self._factors():
+            part[:] = np.exp(np.clip(moved(np.log(part)), *np.log(bounds)))
+        drawn.clearness[:, today] = np.clip(moved(drawn.clearness[:, today]), *CLEARNESS)
+        self.chains[-1] = replace(self.chains[-1], z=moved(self.chains[-1].z))
+        self.bias, self.volts_off = moved(self.bias), moved(self.volts_off)
+        self.gain = moved(self.gain)
+        self.outputs.counted[:] = from_numbers(COUNTED, moved(as_numbers(self.outputs.counted)))
+        # What was counted before a mark was foreseen along with the rest of it.
+        self.marks = {
+            at: from_numbers(COUNTED, moved(as_numbers(mark))) for at, mark in self.marks.items()
+        }
+        for sums in (self.outputs.gave, self.outputs.used):
+            sums[:, : today + 1] = np.maximum(moved(sums[:, : today + 1]), 0.0)
+        self.paths = [np.clip(moved(path), 0.0, 1.0).astype(np.float32) for path in self.paths]
+        soc = np.clip(moved(self.soc), 0.0, 1.0)
+        self.state.banks["soc"][:, 0] = soc
+
+    def weigh(self, likelihood: Callable[[], Floats]) -> None:
+        """Take a reading in, in portions. `likelihood` gives (particles,) log-likelihoods."""
+        left = 1.0
+        for turn in range(MAX_PORTIONS):
+            log = likelihood()
+            portion = left if turn == MAX_PORTIONS - 1 else self._portion(log, left)
+            self.log_weight += portion * log
+            left -= portion
+            if self._spread(self.log_weight) < MIN_SPREAD:
+                self.resample()
+            if left <= 1e-9:
+                return
+
+    def _spread(self, log_weight: Floats) -> float:
+        w = np.exp(log_weight - log_weight.max())
+        return float(w.sum() ** 2 / (w**2).sum()) / self.count
+
+    def _portion(self, log: Floats, most: float) -> float:
+        if self._spread(self.log_weight + most * log) >= PORTION:
+            return most
+        low, high = 0.0, most
+        for _ in range(12):
+            middle = 0.5 * (low + high)
+            if self._spread(self.log_weight + middle * log) >= PORTION:
+                low = middle
+            else:
+                high = middle
+        return max(low, 0.02)
+
+    def set_level(self, soc: Floats) -> None:
+        """Put each particle's level elsewhere (0..1); its way there is bent to end at it."""
+        soc = np.clip(soc, 0.0, 1.0)
+        if self.paths:
+            path = self.paths[-1]
+            part = np.arange(1, path.shape[1] + 1, dtype=np.float32) / (path.shape[1] + 1)
+            moved = (soc - self.soc).astype(np.float32)
+            self.paths[-1] = np.clip(path + moved[:, None] * part, 0.0, 1.0)
+        self.state.banks["soc"][:, 0] = soc
+
+    def equal_rows(self, offset: float) -> Ints:
+        """(particles,) rows as often as each is likely, systematically."""
+        at = (np.arange(self.count) + offset) / self.count
+        rows = np.searchsorted(np.cumsum(self.weight()), at)
+        return np.asarray(np.minimum(rows, self.count - 1), np.int64)
+
+    def resample(self) -> Ints:
+        """Likely particles are copied and set a little apart, unlikely ones given up.
+
+        Returns the rows that are left, in their new order.
+        """
+        rows = self.equal_rows(self.rng.random())
+        self.drawn = at_rows(self.drawn, rows)
+        self.state = EnsembleState(*(part[rows] for part in self.state))
+        self.outputs = self.outputs._replace(
+            dark=self.outputs.dark[rows], shed=self.outputs.shed[rows],
+            counted=self.outputs.counted[rows], gave=self.outputs.gave[rows],
+            used=self.outputs.used[rows],
+        )  # fmt: skip
+        self.marks = {at: mark[rows] for at, mark in self.marks.items()}
+        self.chains = [chain.of(rows) for chain in self.chains]
+        self.log_weight[:] = 0.0
+        for part, bounds in self._factors():
+            part[:] = np.clip(np.exp(self._shaken(np.log(part))), *bounds)
+        self.bias = self._shaken(self.bias[rows][:, None])[:, 0]
+        self.volts_off = self._shaken(self.volts_off[rows][:, None])[:, 0]
+        self.gain = self._shaken(self.gain[rows][:, None])[:, 0]
+        self.paths = [path[rows] for path in self.paths]
+        self.set_level(self.soc + STIR * self.rng.standard_normal(self.count))
+        return rows
+
+    def _shaken(self, values: Floats) -> Floats:
+        """Shrunk towards their mean and spread again, so that the spread stays what it was."""
+        mean = values.mean(axis=0)
+        noise = self.rng.standard_normal(values.shape) * values.std(axis=0)
+        keep = (1.0 - KERNEL**2) ** 0.5
+        return np.asarray(mean + keep * (values - mean) + KERNEL * noise)
+
+    def open_up(self) -> None:
+        """Doubt everything twice as much: two readings in a row were not foreseen."""
+        for part, bounds in self._factors()[:2]:
+            log = np.log(part)
+            wider = log.mean(axis=0) + 2.0 * (log - log.mean(axis=0))
+            part[:] = np.exp(np.clip(wider, *np.log(bounds)))
+
+    def _factors(self) -> tuple[tuple[Floats, tuple[float, float]], ...]:
+        """What stays the same over a trip: loads, sun, capacity, each (particles, some)."""
+        drawn = self.drawn
+        return (
+            (drawn.load, LOAD_BOUNDS),
+            (drawn.sun[:, None], SUN_BOUNDS),
+            (drawn.capacity[:, None], CAPACITY_BOUNDS),
+        )
+
+    def ocv_v(self) -> Floats:
+        """(particles,) rested voltage of each battery, as the meter at hand shows it [V]."""
+        head = self.soc - self.state.banks["lag"][:, 0]
+        grid = GRID_LOW + GRID_STEP * np.arange(self.inputs.curves.shape[1])
+        shown = np.interp(head, grid, self.inputs.curves["ocv_v"][0])
+        return np.asarray(shown + self.volts_off * self.case.bank.volts_scale)
+
+    def ocv_slope_v(self) -> Floats:
+        """(particles,) how fast the rested voltage rises with the level [V for 0..1]."""
+        curve = self.inputs.curves["ocv_v"][0]
+        grid = GRID_LOW + GRID_STEP * np.arange(len(curve))
+        slope = np.gradient(curve, GRID_STEP)
+        return np.asarray(np.interp(self.soc - self.state.banks["lag"][:, 0], grid, slope))
+
+    def ohm(self) -> Floats:
+        """(particles,) resistance of each battery [ohm], at its warmth as laid."""
+        grid = GRID_LOW + GRID_STEP * np.arange(self.inputs.curves.shape[1])
+        return np.asarray(np.interp(self.soc, grid, self.inputs.curves["cell_ohm"][0]))
+
+    def here(self) -> PosteriorSample:
+        """Equally likely particles, to go on from."""
+        rows = self.equal_rows(0.5)
+        at = min(self.step, self.grid.steps - 1)
+        self._draw_through(at)
+        return PosteriorSample(
+            step=self.step,
+            drawn=at_rows(self.drawn, rows),
+            keys=self.keys,
+            state=EnsembleState(*(part[rows] for part in self.state)),
+            chain=self.chains[-1].of(rows),
+            sky_day=int(self.inputs.sky_day[at]),
+        )
+
+
+def at_rows(drawn: ScenarioDraws, rows: Ints) -> ScenarioDraws:
+    """The drawn of these particles, in this order; a copy."""
+    return drawn._replace(
+        clearness=drawn.clearness[rows], shape=drawn.shape[rows], low_c=drawn.low_c[rows],
+        high_c=drawn.high_c[rows], load=drawn.load[rows], sun=drawn.sun[rows],
+        capacity=drawn.capacity[rows], soc0=drawn.soc0[rows],
+    )  # fmt: skip

@@ -1,0 +1,121 @@
+"""Cautions: what can hurt, said where the decision is made, each with where it comes from.
+
+Every one defers to local codes and to licensed practice. They are content, kept here and nowhere
+else, and shown on screen and in print.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from oddkettle.core.simulation.case import Case
+
+
+@dataclass(frozen=True)
+class Caution:
+    """`about` names the parts and kinds of load beside which it is shown."""
+
+    key: str
+    title: str
+    says: str
+    source: str
+    about: tuple[str, ...]
+
+
+HEAVY_KG = 20.0
+LOCAL = "Your local code comes first."
+
+CAUTIONS: tuple[Caution, ...] = (
+    Caution(
+        "battery",
+        "A battery never switches off",
+        "A short circuit carries hundreds of amps: no rings or watches, insulated tools, posts "
+        "covered, and a fuse within a hand's breadth of the positive post. " + LOCAL,
+        "common battery practice [textbook]",
+        ("battery", "second"),
+    ),
+    Caution(
+        "lithium",
+        "Lithium burns when it is abused",
+        "Only batteries with a management system; never charge below freezing, never a swollen or "
+        "dropped one. Where people sleep, a smoke alarm.",
+        "datasheets and common fire guidance [textbook]",
+        ("lifepo4", "nmc"),
+    ),
+    Caution(
+        "gas",
+        "Vented cells give off hydrogen",
+        "Charge them only where air moves freely to the outside, away from sparks. Acid burns: "
+        "eye protection, water and baking soda at hand.",
+        "hydrogen explodes from 4 % in air [textbook]",
+        ("flooded",),
+    ),
+    Caution(
+        "sun",
+        "A panel in light is always live",
+        "It cannot be switched off: cover it or disconnect it before work. Off order: panel first, "
+        "then battery; on order: battery first. " + LOCAL,
+        "controllers are made for battery first [datasheet, textbook]",
+        ("sun",),
+    ),
+    Caution(
+        "vehicle",
+        "Both ends of the feed are batteries",
+        "Fuse the cable at each end, for the cable's own size, and keep it off sharp and hot "
+        "metal. Never charge with the engine running in a closed space. " + LOCAL,
+        "vehicle wiring practice; exhaust gas kills [textbook]",
+        ("vehicle",),
+    ),
+    Caution(
+        "mains",
+        "Mains kills",
+        "Mains wiring, inlets and protective devices are for licensed people under your local "
+        "code. Keep the charger dry and in free air.",
+        "electrical codes everywhere [textbook]",
+        ("mains", "inverter"),
+    ),
+    Caution(
+        "inverter",
+        "An inverter makes mains",
+        "Its sockets can kill as a wall's do. Do not join it to other mains, and leave earth and "
+        "neutral to licensed people.",
+        "electrical codes everywhere [textbook]",
+        ("inverter",),
+    ),
+    Caution(
+        "heat",
+        "Pads and heaters near cells",
+        "Only pads with their own thermal cut-out, a thermostat on the cells, nothing between "
+        "that can scorch.",
+        "common practice for battery heaters [judgement]",
+        ("heater",),
+    ),
+    Caution(
+        "medical",
+        "When health hangs on it",
+        "This tool plans; it does not keep anyone breathing. Have a second source that needs none "
+        "of this, and agree the plan with the supplier of the equipment and whoever treats you.",
+        "common advice for home medical equipment [textbook]",
+        ("medical",),
+    ),
+    Caution(
+        "lifting",
+        "Weight",
+        "Above 20 kg two people or wheels; fasten it for the drive as you would a passenger.",
+        "common workplace guidance [textbook]",
+        ("heavy",),
+    ),
+)
+
+
+def cautions_for(case: Case, carried_kg: float) -> tuple[Caution, ...]:
+    """Those that what this box has calls for."""
+    has = {"battery", case.bank.chemistry.key}
+    if case.second is not None:
+        has.add(case.second.bank.chemistry.key)
+    has |= {kind for kind in ("sun", "vehicle", "mains") if getattr(case, kind)}
+    has |= {"inverter"} if case.inverter is not None else set()
+    has |= {"heater"} if case.heater is not None else set()
+    has |= {"medical"} if any(a.medical for a in case.appliances) else set()
+    has |= {"heavy"} if carried_kg > HEAVY_KG else set()
+    return tuple(caution for caution in CAUTIONS if has & set(caution.about))

@@ -1,0 +1,1 @@
+"""What draws power, when, and how much of it."""

@@ -1,0 +1,1 @@
+"""Searches over what a box could be."""

@@ -1,0 +1,1 @@
+"""From a case to a run, or to many: forcing, kernel inputs, series, ledgers, metrics."""

@@ -1,0 +1,97 @@
+"""All that one run needs, in the core's own terms."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from datetime import date
+from typing import Literal
+
+from oddkettle.core.battery.bank import Bank
+from oddkettle.core.battery.temperature import Heater
+from oddkettle.core.loads.demand import Appliance, DayKind, Inverter, Priority, Window
+from oddkettle.core.loads.overrides import LoadOverride
+from oddkettle.core.own_wiring import Wiring
+from oddkettle.core.sources.charge_profile import Profile
+from oddkettle.core.sources.coupling import Coupling, ReadyMade
+from oddkettle.core.sources.mains import MainsCharger
+from oddkettle.core.sources.solar import SunInput
+from oddkettle.core.sources.vehicle import VehicleSource
+from oddkettle.core.trip import Block, Site
+from oddkettle.core.weather.weather_generator import Doubt, Prospect
+
+
+@dataclass(frozen=True)
+class SecondBank:
+    """Another bank in parallel, on the bus in "second_bank" blocks or `always`."""
+
+    bank: Bank
+    soc0: float
+    always: bool = False
+
+
+@dataclass(frozen=True)
+class Surroundings:
+    """What only the judgements look at: where the bank stands, and whether it is all alike."""
+
+    place: Literal["aired", "living", "engine"] = "aired"
+    metal: bool = False
+    posts_covered: bool = True
+    alike: bool = True
+
+
+@dataclass(frozen=True)
+class Case:
+    """A box on a trip.
+
+    `clearness`, `low_c` and `high_c` have one value a day (a single value of temperature holds
+    for all); `soc0` and `floor` are 0..1. `standby` boxes have mains but for outages. `order`
+    names sources as they are let in. `shed` is the level at which loads of a priority go.
+    `day_kinds` has one kind a day, or none where all are alike; `day_sites` one site a day, or
+    none where all days are at `site`, whose clock the whole trip keeps. `prospects`, one a day,
+    tell what is known of the weather beforehand; `clearness`, `low_c` and `high_c` are what is
+    expected of it. `doubt` says how unsure the rest is. `overrides` are what did not go as
+    planned, where the trip is under way. `wiring` is what its owner fixed of its circuits; no run
+    depends on it.
+    """
+
+    bank: Bank
+    profile: Profile
+    sun: tuple[SunInput, ...]
+    vehicle: tuple[VehicleSource, ...]
+    mains: tuple[MainsCharger, ...]
+    inverter: Inverter | None
+    appliances: tuple[Appliance, ...]
+    site: Site
+    first_day: date
+    clearness: tuple[float, ...]
+    blocks: tuple[Block, ...]
+    soc0: float
+    floor: float
+    step_min: int
+    low_c: tuple[float, ...] = (15.0,)
+    high_c: tuple[float, ...] = (15.0,)
+    second: SecondBank | None = None
+    heater: Heater | None = None
+    joining: Coupling = Coupling()
+    unit: ReadyMade | None = None
+    order: tuple[str, ...] = ()
+    quiet: tuple[Window, ...] = ()
+    shed: dict[Priority, float] = field(default_factory=dict)
+    standby: bool = False
+    day_kinds: tuple[DayKind, ...] = ()
+    surroundings: Surroundings = Surroundings()
+    wiring: Wiring = Wiring()
+    day_sites: tuple[Site, ...] = ()
+    prospects: tuple[Prospect, ...] = ()
+    doubt: Doubt = Doubt()
+    overrides: tuple[LoadOverride, ...] = ()
+
+    @property
+    def days(self) -> int:
+        """Days of the trip."""
+        return len(self.clearness)
+
+    @property
+    def sites(self) -> tuple[Site, ...]:
+        """One site a day, or one for all."""
+        return self.day_sites or (self.site,)

@@ -1,0 +1,166 @@
+"""Hands one scenario to the stepping loop and names what comes back."""
+
+from __future__ import annotations
+
+from typing import Any, NamedTuple
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oddkettle.core.battery.bank import BankTables
+from oddkettle.core.kernel.constants import GRID_LOW, PER_STEP
+from oddkettle.core.kernel.loop import run_steps
+from oddkettle.core.kernel.records import (
+    BANK_STATE,
+    BOX,
+    CHARGER,
+    FLOW,
+    OFFER,
+    OPERATING_POINT,
+    STEP,
+    SWITCHES,
+    TAKEN,
+    Records,
+    lay,
+)
+
+Floats = NDArray[np.float64]
+UNLIMITED_W = 1e12
+"""Offered power of a source that is limited by its current alone."""
+
+
+class Sources(NamedTuple):
+    """What every source offers, in the order in which they are let in; relays come first.
+
+    offers : (steps, sources) of OFFER
+    chargers : (sources,) of CHARGER, their settings; their own state is nil
+    shared_a : most that the sharing sources give together [A]
+    """
+
+    offers: Records
+    chargers: Records
+    shared_a: float = 1e12
+
+
+def no_sources(steps: int) -> Sources:
+    """A box that nothing charges."""
+    return Sources(np.zeros((steps, 0), OFFER), np.zeros(0, CHARGER))
+
+
+class Demand(NamedTuple):
+    """What is asked of the bus and when it is switched off.
+
+    asked : (steps, levels) of ASK, what is left when the first 0, 1, 2 ... groups of loads are
+        off; the last level is what is never shed
+    shed_below : (levels - 1,) state of charge below which each group goes, falling
+    heater : (3,) heater power [W], on below and off above [C]
+    """
+
+    asked: Records
+    shed_below: Floats
+    heater: tuple[float, float, float] = (0.0, 4.0, 8.0)
+
+
+class Track(NamedTuple):
+    """What the loop writes. Step i runs from time i to i+1; states stand at its start.
+
+    soc, lag, battery_c : (steps + 1, banks) state of charge, its lag, battery temperature [C]
+    bank_a, leak : (steps, banks) current into each bank [A], state of charge lost by itself
+    bus_v, load_a, into_bank_a, served, heater_w : (steps,) means over the step
+    shed : (steps,) how many groups of loads were off
+    taken_a, stage : (steps, sources) current taken [A]; BULK, ABSORPTION or FLOAT
+    """
+
+    soc: Floats
+    lag: Floats
+    battery_c: Floats
+    bank_a: Floats
+    leak: Floats
+    bus_v: Floats
+    load_a: Floats
+    into_bank_a: Floats
+    served: Floats
+    shed: Floats
+    heater_w: Floats
+    taken_a: Floats
+    stage: Floats
+
+
+def drive(
+    banks: tuple[BankTables, ...],
+    sources: Sources,
+    demand: Demand,
+    start: Records,
+    air_c: Floats,
+    joined: NDArray[np.int64] | None = None,
+) -> Track:
+    """Run every step of one scenario and return its series.
+
+    banks : one or two frozen banks of the same step length, the box's own first
+    start : (banks,) of BANK_STATE at the beginning
+    air_c : (steps,) air temperature outside [C]
+    joined : (steps,) how many of the banks hang on the bus; None is all of them
+    """
+    steps = sources.offers.shape[0]
+    told = np.empty(steps, STEP)
+    states = np.empty((steps + 1, len(banks)), BANK_STATE)
+    flows = np.empty((steps, len(banks)), FLOW)
+    taken = np.empty((steps, len(sources.chargers)), TAKEN)
+    heater_w, below_c, until_c = demand.heater
+    run_steps(
+        *stacked(banks),
+        start.copy(),
+        np.full(steps, len(banks)) if joined is None else joined,
+        sources.offers,
+        sources.chargers.copy(),
+        demand.asked,
+        demand.shed_below,
+        box_record(heater_w, below_c, until_c, sources.shared_a),
+        lay(SWITCHES, bus_v=np.array([rested_v(banks[0], start[0])]))[0],
+        air_c,
+        told,
+        states,
+        flows,
+        taken,
+        np.zeros(len(banks), OPERATING_POINT),
+        np.zeros(len(sources.chargers), np.int64),
+    )
+    return Track(
+        soc=states["soc"],
+        lag=states["lag"],
+        battery_c=states["temperature_c"],
+        bank_a=flows["bank_a"],
+        leak=flows["leak"],
+        bus_v=told["bus_v"],
+        load_a=told["load_a"],
+        into_bank_a=told["into_bank_a"],
+        served=told["served"],
+        shed=told["shed"],
+        heater_w=told["heater_w"],
+        taken_a=taken["taken_a"],
+        stage=taken["stage"],
+    )
+
+
+def stacked(banks: tuple[BankTables, ...]) -> tuple[Records, Records, Records]:
+    """(curves, by_temperature, banks) of all banks, as the loop takes them."""
+    if len(banks) == 1:
+        # A view: copying records costs as much as a day of steps.
+        only = banks[0]
+        return only.curves[None], only.by_temperature[None], only.bank[None]
+    return (
+        np.stack([bank.curves for bank in banks]),
+        np.stack([bank.by_temperature for bank in banks]),
+        np.stack([bank.bank for bank in banks]),
+    )
+
+
+def box_record(heater_w: float, below_c: float, until_c: float, shared_a: float) -> Any:
+    """The box's settings as the loop takes them: one record of BOX."""
+    return np.array([(heater_w, below_c, until_c, shared_a)], BOX)[0]
+
+
+def rested_v(bank: BankTables, state: Any) -> float:
+    """Rested voltage of a bank at its state (a record) [V]: where the search begins."""
+    at = (state["soc"] - state["lag"] - GRID_LOW) * PER_STEP
+    return float(np.interp(at, np.arange(len(bank.curves)), bank.curves["ocv_v"]))

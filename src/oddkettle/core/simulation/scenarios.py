@@ -1,0 +1,125 @@
+"""One way that a trip may go, and many: the sky, the air, and how far the guesses are off."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oddkettle.core.simulation.case import Case
+from oddkettle.core.trip import Grid
+from oddkettle.core.weather.air_temperature import air_curve, air_temperature
+from oddkettle.core.weather.clear_sky import trip_sky
+from oddkettle.core.weather.weather_generator import Prospect, Skies, draw_skies, normals
+from oddkettle.core.weather.within_day import day_shapes, solar_days, wavering
+
+Floats = NDArray[np.float64]
+
+MEASURED_SPREAD = 0.05
+"""How far off a measured power may be, as a share [judgement]."""
+MIN_SHARE, MAX_SHARE = 0.6, 1.1
+"""Bounds of what a battery holds of its label."""
+
+
+@dataclass(frozen=True)
+class Scenario:
+    """One way the trip may go.
+
+    clearness, air_c : (steps,) clearness and air temperature [C]
+    load : what each appliance draws over what was typed, by its key; 1 when absent
+    sun, capacity : what the panels give and the battery holds, over what was typed
+    start : state of charge at the first midnight, 0..1
+    """
+
+    clearness: Floats
+    air_c: Floats
+    load: dict[str, float]
+    sun: float
+    capacity: float
+    start: float
+
+
+@dataclass(frozen=True)
+class Scenarios:
+    """`n` ways the trip may go. `load` by the appliance's key; all arrays (n,)."""
+
+    skies: Skies
+    load: dict[str, Floats]
+    sun: Floats
+    capacity: Floats
+    start: Floats
+
+    @property
+    def count(self) -> int:
+        """How many there are."""
+        return len(self.start)
+
+
+def longitudes(case: Case, grid: Grid) -> Floats:
+    """(steps,) longitude of each step's site [degrees east]."""
+    if not case.day_sites:
+        return np.full(grid.steps, case.site.longitude)
+    return np.asarray(grid.by_step(np.array([site.longitude for site in case.day_sites])))
+
+
+def expected_scenario(case: Case, grid: Grid) -> Scenario:
+    """Every guess taken at its word, and the same clearness from dawn to dusk."""
+    return Scenario(
+        clearness=np.asarray(grid.by_step(np.asarray(case.clearness, np.float64))),
+        air_c=air_temperature(grid, longitudes(case, grid), case.low_c, case.high_c),
+        load={},
+        sun=1.0,
+        capacity=1.0,
+        start=case.soc0,
+    )
+
+
+def draw_scenarios(case: Case, count: int) -> Scenarios:
+    """`count` scenarios of a case. Raises PlanError for a bad count.
+
+    The same seed gives the same skies to every variant of a box, and every appliance the same
+    luck whichever others there are.
+    """
+    doubt = case.doubt
+    skies = draw_skies(case.first_day, case.site.latitude, prospects_of(case), doubt, count)
+    load = {}
+    for appliance in case.appliances:
+        sigma = np.log1p(max(appliance.spread, MEASURED_SPREAD))
+        load[appliance.key] = np.exp(sigma * normals(doubt.seed, f"load {appliance.key}", count))
+    capacity = 1.0 + doubt.capacity * normals(doubt.seed, "capacity", count)
+    start = case.soc0 + doubt.start * normals(doubt.seed, "start", count)
+    return Scenarios(
+        skies=skies,
+        load=load,
+        sun=np.exp(doubt.panel * normals(doubt.seed, "panel", count)),
+        capacity=np.clip(capacity, MIN_SHARE, MAX_SHARE),
+        start=np.clip(start, 0.0, 1.0),
+    )
+
+
+def prospects_of(case: Case) -> tuple[Prospect, ...]:
+    """What is known of each day; where nothing was told, its expected clearness is its mean."""
+    if case.prospects:
+        return case.prospects
+    lows, highs = (np.broadcast_to(np.asarray(c), case.days) for c in (case.low_c, case.high_c))
+    return tuple(
+        Prospect(k, float(low), float(high))
+        for k, low, high in zip(case.clearness, lows, highs, strict=True)
+    )
+
+
+def scenario_of(case: Case, grid: Grid, scenarios: Scenarios, i: int) -> Scenario:
+    """Scenario number `i`, laid on a grid."""
+    skies = scenarios.skies
+    ghi = trip_sky(case.sites, grid).ghi
+    parts = day_shapes(grid, case.site, ghi)
+    day = solar_days(grid, case.site)
+    return Scenario(
+        clearness=wavering(skies.clearness[i], skies.shape[i], day, parts),
+        air_c=air_curve(grid, longitudes(case, grid)).between(skies.low_c[i], skies.high_c[i]),
+        load={key: float(factor[i]) for key, factor in scenarios.load.items()},
+        sun=float(scenarios.sun[i]),
+        capacity=float(scenarios.capacity[i]),
+        start=float(scenarios.start[i]),
+    )
