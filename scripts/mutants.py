@@ -52,6 +52,7 @@ KERNEL_TESTS = (
     "tests/core/test_kernel.py",
     "tests/core/test_emptying_banks.py",
 )
+TRACKED = ("tests/core/test_tracker.py", "tests/services/test_tracking.py")
 ENSEMBLE_TESTS = ("tests/core/test_ensemble.py",)
 JUDGED = (
     "tests/core/test_judgement.py",
@@ -88,8 +89,8 @@ TESTS: dict[str, tuple[str, ...]] = {
         "tests/physics/test_laws.py",
         "tests/services/test_sums.py",
     ),
-    "estimation/measurement_update": ("tests/core/test_tracker.py", "tests/services/test_tracking.py"),
-    "estimation/particle_filter": ("tests/core/test_tracker.py", "tests/services/test_tracking.py"),
+    "estimation/measurement_update": TRACKED,
+    "estimation/particle_filter": TRACKED,
     "judgement/battery": JUDGED,
     "judgement/charging": JUDGED,
     "judgement/panels": JUDGED,

@@ -8,7 +8,10 @@ import numpy as np
 from hypothesis import strategies as st
 
 from oddkettle.core.battery.bank import Bank, bank_tables
-from oddkettle.core.battery.chemistries import AGM, CHEMISTRIES, LIFEPO4, Chemistry
+from oddkettle.core.battery.chemistries import CHEMISTRIES
+from oddkettle.core.battery.chemistries.agm import AGM
+from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
+from oddkettle.core.battery.chemistry import Chemistry
 from oddkettle.core.battery.temperature import Heater, Housing
 from oddkettle.core.kernel.records import ASK, BANK_STATE, CHARGER, OFFER, Records, lay
 from oddkettle.core.loads.demand import Appliance, Inverter, Window

@@ -6,7 +6,8 @@ import numpy as np
 import pytest
 
 from oddkettle.core.battery.ageing import age, turning_points
-from oddkettle.core.battery.chemistries import AGM, LIFEPO4
+from oddkettle.core.battery.chemistries.agm import AGM
+from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
 
 
 def swings(depth: float, times: int) -> np.ndarray:

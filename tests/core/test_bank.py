@@ -16,7 +16,10 @@ from oddkettle.core.battery.bank import (
     resistance_factor,
     state_grid,
 )
-from oddkettle.core.battery.chemistries import CHEMISTRIES, FLOODED, GEL, NMC
+from oddkettle.core.battery.chemistries import CHEMISTRIES
+from oddkettle.core.battery.chemistries.flooded import FLOODED
+from oddkettle.core.battery.chemistries.gel import GEL
+from oddkettle.core.battery.chemistries.nmc import NMC
 from oddkettle.core.battery.datasheet import Datasheet, with_datasheet
 from oddkettle.core.errors import PlanError
 from oddkettle.core.simulation.run_metrics import level_from_rested_v

@@ -6,7 +6,8 @@ import numpy as np
 import pytest
 
 from oddkettle.core.battery.bank import Bank
-from oddkettle.core.battery.chemistries import CHEMISTRIES, LIFEPO4
+from oddkettle.core.battery.chemistries import CHEMISTRIES
+from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
 from oddkettle.core.simulation.case import SecondBank
 from oddkettle.core.simulation.ledger import keep_books
 from oddkettle.core.simulation.run import simulate

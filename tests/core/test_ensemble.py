@@ -10,7 +10,7 @@ import pytest
 from hypothesis import given, settings
 
 from oddkettle.core.battery.bank import Bank
-from oddkettle.core.battery.chemistries import AGM
+from oddkettle.core.battery.chemistries.agm import AGM
 from oddkettle.core.planning.sizing import (
     Design,
     certainty,

@@ -7,7 +7,9 @@ from dataclasses import replace
 import pytest
 
 from oddkettle.core.battery.bank import Bank
-from oddkettle.core.battery.chemistries import AGM, GEL, LIFEPO4
+from oddkettle.core.battery.chemistries.agm import AGM
+from oddkettle.core.battery.chemistries.gel import GEL
+from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
 from oddkettle.core.battery.temperature import Heater, Housing
 from oddkettle.core.judgement import Judgement, judge
 from oddkettle.core.loads.demand import Appliance, Inverter, Window

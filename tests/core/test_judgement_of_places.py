@@ -7,7 +7,10 @@ from dataclasses import replace
 import pytest
 
 from oddkettle.core.battery.bank import Bank
-from oddkettle.core.battery.chemistries import AGM, FLOODED, GEL, LIFEPO4
+from oddkettle.core.battery.chemistries.agm import AGM
+from oddkettle.core.battery.chemistries.flooded import FLOODED
+from oddkettle.core.battery.chemistries.gel import GEL
+from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
 from oddkettle.core.judgement import RULES, judge
 from oddkettle.core.loads.demand import Appliance, Inverter, Window
 from oddkettle.core.simulation.case import Case, SecondBank, Surroundings

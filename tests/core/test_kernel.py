@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 
 from oddkettle.core.battery.bank import Bank, bank_tables
-from oddkettle.core.battery.chemistries import Chemistry
+from oddkettle.core.battery.chemistry import Chemistry
 from oddkettle.core.kernel.constants import RECONNECT_HEAD
 from oddkettle.core.kernel.records import FLOAT
 from oddkettle.core.simulation.kernel_inputs import Demand, Sources, Track, drive, no_sources

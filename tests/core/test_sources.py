@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 
 from oddkettle.core.battery.bank import Bank
-from oddkettle.core.battery.chemistries import AGM
+from oddkettle.core.battery.chemistries.agm import AGM
 from oddkettle.core.loads.demand import Window
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.ledger import SourceFlow, keep_books

@@ -14,7 +14,9 @@ import pytest
 
 from oddkettle.core.battery.ageing import age
 from oddkettle.core.battery.bank import Bank, coulombic_efficiency
-from oddkettle.core.battery.chemistries import AGM, FLOODED, LIFEPO4
+from oddkettle.core.battery.chemistries.agm import AGM
+from oddkettle.core.battery.chemistries.flooded import FLOODED
+from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
 from oddkettle.core.battery.temperature import Housing
 from oddkettle.core.estimation.measurement_update import aim_of, surprise_of
 from oddkettle.core.estimation.particle_filter import Particles

@@ -12,7 +12,8 @@ from pathlib import Path
 
 import numpy as np
 
-from oddkettle.core.battery.chemistries import LIFEPO4, Chemistry, Resistance
+from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
+from oddkettle.core.battery.chemistry import Chemistry, Resistance
 
 HERE = Path(__file__).parent / "reference"
 

@@ -9,7 +9,11 @@ import pytest
 from numpy.typing import NDArray
 
 from oddkettle.core.battery.bank import Bank, bank_tables
-from oddkettle.core.battery.chemistries import AGM, CHEMISTRIES, FLOODED, LIFEPO4, Chemistry
+from oddkettle.core.battery.chemistries import CHEMISTRIES
+from oddkettle.core.battery.chemistries.agm import AGM
+from oddkettle.core.battery.chemistries.flooded import FLOODED
+from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
+from oddkettle.core.battery.chemistry import Chemistry
 from oddkettle.core.battery.temperature import Housing
 from oddkettle.core.kernel.records import ASK, BANK_STATE, CHARGER, OFFER, lay
 from oddkettle.core.simulation.kernel_inputs import Demand, Sources, drive

@@ -7,7 +7,10 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from oddkettle.core.battery.chemistries import AGM, CHEMISTRIES, LIFEPO4, Chemistry
+from oddkettle.core.battery.chemistries import CHEMISTRIES
+from oddkettle.core.battery.chemistries.agm import AGM
+from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
+from oddkettle.core.battery.chemistry import Chemistry
 from tests.core.boxes import HELD_WARM, steady
 from tests.physics.curves import Curve, curve, own_table
 

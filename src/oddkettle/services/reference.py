@@ -133,13 +133,6 @@ def _spread(low: float, usual: float, high: float) -> float:
     return min(round(25 * (high - low) / usual / 5) * 5, 90)
 
 
-CHEMISTRY_WORDS = {
-    "lifepo4": "Most of it is usable and it fills fast; no charge below freezing without heat.",
-    "agm": "Half of it is usable; the last fifth takes hours; it bears cold and needs no care.",
-    "gel": "Half of it is usable; calm and long-lived on float; ruined by charging above 14.2 V.",
-    "flooded": "Half of it is usable; cheap and heavy; gives off gas: only where air moves freely.",
-    "nmc": "Lightest; most of it is usable; fewer cycles, and harder on fire safety than LiFePO4.",
-}
 ALL_DAY = ("00:00", "24:00")
 # Ranges are typical of what is sold and used [judgement]; a reading of one's own beats them.
 SHELF: tuple[ShelfItem, ...] = (
@@ -227,7 +220,7 @@ def reference() -> Reference:
                 cycles=c.life.cycles_at_full * c.usable_share**-c.life.exponent,
                 years=c.life.calendar_years,
                 kg_per_kwh=1000 * c.kg_per_ah / c.nominal_v,
-                says=CHEMISTRY_WORDS[c.key],
+                says=c.words,
             )
             for c in CHEMISTRIES.values()
         ],

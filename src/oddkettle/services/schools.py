@@ -109,7 +109,7 @@ def _option(
 
 def _bank_cost(run: Run) -> tuple[float, float]:
     bank = run.case.bank
-    return prices.battery_euro(bank.chemistry.key, bank.nominal_wh), bank.mass_kg
+    return bank.chemistry.euro(bank.nominal_wh), bank.mass_kg
 
 
 def _set(path: list[str | int], value: object) -> Edit:

@@ -8,7 +8,10 @@ import numpy as np
 import pytest
 
 from oddkettle.core.battery.bank import Bank
-from oddkettle.core.battery.chemistries import AGM, FLOODED, LIFEPO4, Chemistry
+from oddkettle.core.battery.chemistries.agm import AGM
+from oddkettle.core.battery.chemistries.flooded import FLOODED
+from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
+from oddkettle.core.battery.chemistry import Chemistry
 from oddkettle.core.construction.procedures import expected_readings as expect
 from oddkettle.core.construction.procedures.checklists import Checklist, checklists
 from oddkettle.core.construction.procedures.fault_finder import Symptom, symptoms

@@ -9,7 +9,8 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 
 from oddkettle.core.battery.bank import Bank
-from oddkettle.core.battery.chemistries import AGM, LIFEPO4
+from oddkettle.core.battery.chemistries.agm import AGM
+from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
 from oddkettle.core.construction.wiring.cable import ampacity_a, run_ohm
 from oddkettle.core.construction.wiring.circuits import Circuit
 from oddkettle.core.construction.wiring.connectors import CONNECTORS

@@ -7,7 +7,8 @@ from dataclasses import replace
 import pytest
 
 from oddkettle.core.battery.bank import Bank
-from oddkettle.core.battery.chemistries import AGM, LIFEPO4
+from oddkettle.core.battery.chemistries.agm import AGM
+from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
 from oddkettle.core.construction.parts.catalogue import battery_bulk
 from oddkettle.core.construction.parts.parts_list import (
     Known,

@@ -7,7 +7,7 @@ from dataclasses import replace
 import pytest
 
 from oddkettle.core.battery.bank import Bank
-from oddkettle.core.battery.chemistries import LIFEPO4
+from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
 from oddkettle.core.judgement import judge
 from oddkettle.core.judgement.wiring import RULES
 from oddkettle.core.loads.demand import Inverter

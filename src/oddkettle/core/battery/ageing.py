@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.battery.chemistries import Chemistry
+from oddkettle.core.battery.chemistry import Chemistry
 from oddkettle.core.units import DAYS_PER_YEAR, HOURS_PER_DAY
 
 Floats = NDArray[np.float64]

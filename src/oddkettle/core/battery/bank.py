@@ -8,7 +8,8 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.battery.chemistries import CHEMISTRIES, Chemistry
+from oddkettle.core.battery.chemistries import CHEMISTRIES
+from oddkettle.core.battery.chemistry import Chemistry
 from oddkettle.core.battery.temperature import Housing
 from oddkettle.core.errors import PlanError
 from oddkettle.core.kernel.constants import (

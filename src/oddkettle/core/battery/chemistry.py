@@ -9,6 +9,8 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
+from oddkettle.core.caution import Caution
+
 Floats = NDArray[np.float64]
 
 Mark = Literal["measured", "fitted", "textbook", "judgement", "datasheet"]
@@ -98,10 +100,18 @@ class Chemistry:
 
     Voltages are for `cells` cells in series [V], a 12 V class battery; currents are in C
     (capacities an hour); `ocv` is pairs of state of charge 0..1 and rested voltage [V].
+
+    What else is known of the kind stands here too, so that a new one is one new file: `place` in
+    lists (the most usual first) and `words` that introduce it; `vented` cells give off gas and want
+    water, lead that is not is `sealed`; typical `euro_per_kwh` and `wh_per_litre` as sold, case and
+    all [judgement]; the level at which it is stored for months (from, to); after how many days
+    without a full charge it suffers, None for never; and the cautions that go with it.
     """
 
     key: str
     name: str
+    place: int
+    words: str
     lead: bool
     cells: int
     nominal_v: float
@@ -125,4 +135,19 @@ class Chemistry:
     cutoff_v: float
     usable_share: float
     kg_per_ah: float
+    wh_per_litre: float
+    euro_per_kwh: float
+    store_level: tuple[float, float]
     sources: Mapping[str, Source]
+    vented: bool = False
+    full_within_days: float | None = None
+    cautions: tuple[Caution, ...] = ()
+
+    def euro(self, nominal_wh: float) -> float:
+        """Typical price of a battery of this kind [euro, judgement]."""
+        return self.euro_per_kwh * nominal_wh / 1000.0
+
+    @property
+    def sealed_lead(self) -> bool:
+        """Valve-regulated lead: it cannot be topped up, and heat vents it for good."""
+        return self.lead and not self.vented

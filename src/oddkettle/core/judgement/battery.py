@@ -20,7 +20,6 @@ from oddkettle.core.judgement.evidence import (
 from oddkettle.core.simulation.run_metrics import full_steps, locked_steps
 from oddkettle.core.units import HOURS_PER_DAY
 
-NEVER_FULL_DAYS = {"agm": 7.0, "gel": 7.0, "flooded": 5.0}
 SOFT_C = 0.08
 """Charge below this share of capacity never brings a cycled lead bank through absorption in a
 day [textbook]."""
@@ -84,7 +83,7 @@ def never_full(evidence: Evidence) -> Iterator[Judgement]:
     """Lead that is not brought through absorption for a week sulphates."""
     run = evidence.run
     chemistry = run.case.bank.chemistry
-    allowed = NEVER_FULL_DAYS.get(chemistry.key)
+    allowed = chemistry.full_within_days
     if allowed is None:
         return
     marks = np.concatenate([[-1], full_steps(run), [run.grid.steps]])

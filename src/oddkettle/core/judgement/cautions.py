@@ -6,24 +6,38 @@ else, and shown on screen and in print.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Iterable
+from dataclasses import replace
+from typing import Protocol
 
+from oddkettle.core.battery.chemistries import CHEMISTRIES
+from oddkettle.core.caution import Caution
 from oddkettle.core.simulation.case import Case
-
-
-@dataclass(frozen=True)
-class Caution:
-    """`about` names the parts and kinds of load beside which it is shown."""
-
-    key: str
-    title: str
-    says: str
-    source: str
-    about: tuple[str, ...]
-
 
 HEAVY_KG = 20.0
 LOCAL = "Your local code comes first."
+
+
+class Kind(Protocol):
+    """A kind of part that brings its own cautions."""
+
+    @property
+    def key(self) -> str:
+        """Its key in plans."""
+
+    @property
+    def cautions(self) -> tuple[Caution, ...]:
+        """What to say beside it."""
+
+
+def _of_kinds(kinds: Iterable[Kind]) -> tuple[Caution, ...]:
+    """Each caution once, about all the kinds that carry it."""
+    carried: dict[Caution, tuple[str, ...]] = {}
+    for kind in kinds:
+        for caution in kind.cautions:
+            carried[caution] = (*carried.get(caution, ()), kind.key)
+    return tuple(replace(caution, about=keys) for caution, keys in carried.items())
+
 
 CAUTIONS: tuple[Caution, ...] = (
     Caution(
@@ -34,22 +48,7 @@ CAUTIONS: tuple[Caution, ...] = (
         "common battery practice [textbook]",
         ("battery", "second"),
     ),
-    Caution(
-        "lithium",
-        "Lithium burns when it is abused",
-        "Only batteries with a management system; never charge below freezing, never a swollen or "
-        "dropped one. Where people sleep, a smoke alarm.",
-        "datasheets and common fire guidance [textbook]",
-        ("lifepo4", "nmc"),
-    ),
-    Caution(
-        "gas",
-        "Vented cells give off hydrogen",
-        "Charge them only where air moves freely to the outside, away from sparks. Acid burns: "
-        "eye protection, water and baking soda at hand.",
-        "hydrogen explodes from 4 % in air [textbook]",
-        ("flooded",),
-    ),
+    *_of_kinds(CHEMISTRIES.values()),
     Caution(
         "sun",
         "A panel in light is always live",

@@ -90,7 +90,7 @@ def _profile(evidence: Evidence, held: _Held) -> Iterator[Judgement]:
             ("float_v", rest),
             (Number("float", profile.float_v, "V"), Number("usual", rest, "V")),
         )
-    if profile.equalises and chemistry.key != "flooded":
+    if profile.equalises and not chemistry.vented:
         yield _wrong(
             evidence,
             held,

@@ -11,7 +11,6 @@ from oddkettle.core.judgement.evidence import Change, Evidence, Fix, Judgement, 
 
 HEAVY_KG = 20.0
 """Above this, two people or wheels [common workplace guidance]."""
-SEALED_LEAD = ("agm", "gel")
 AIRED = Fix("Move it to an aired place", (Change("warmth", ("place",), "aired"),))
 
 
@@ -56,7 +55,7 @@ def mixed_bank(evidence: Evidence) -> Iterator[Judgement]:
 def flooded_in_cabin(evidence: Evidence) -> Iterator[Judgement]:
     """Vented cells where people live."""
     case = evidence.run.case
-    if case.bank.chemistry.key != "flooded" or case.surroundings.place != "living":
+    if not case.bank.chemistry.vented or case.surroundings.place != "living":
         return
     yield Judgement(
         code="flooded-in-cabin",
@@ -76,7 +75,7 @@ def agm_under_bonnet(evidence: Evidence) -> Iterator[Judgement]:
     """Sealed lead-acid beside an engine."""
     case = evidence.run.case
     chemistry = case.bank.chemistry
-    if chemistry.key not in SEALED_LEAD or case.surroundings.place != "engine":
+    if not chemistry.sealed_lead or case.surroundings.place != "engine":
         return
     yield Judgement(
         code="agm-under-bonnet",

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from datetime import timedelta
 from typing import Any, Literal
 
+from oddkettle.core.battery.chemistries import CHEMISTRIES
 from oddkettle.core.construction.parts import prices
 from oddkettle.core.construction.parts.prices import Tag
 from oddkettle.plan import Plan
@@ -307,7 +308,7 @@ def _battery(plan: Plan) -> Iterator[Candidate]:
     if plan.box.unit is not None:
         return
     bigger = next_size(BATTERY_AH, battery.capacity_ah)
-    euro_per_ah = prices.battery_euro(battery.chemistry, battery.battery_v)
+    euro_per_ah = CHEMISTRIES[battery.chemistry].euro(battery.battery_v)
     if bigger is not None:
         euro = euro_per_ah * bigger * battery.series * battery.parallel
         yield Candidate(

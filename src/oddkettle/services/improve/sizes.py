@@ -155,7 +155,7 @@ def _cost(case: Case, design: Design) -> tuple[float, float]:
     """Typical price [euro] and mass [kg] of what the search varies."""
     volts = case.bank.nominal_v
     bank_wh = design.battery_ah * volts
-    euro = prices.battery_euro(case.bank.chemistry.key, bank_wh)
+    euro = case.bank.chemistry.euro(bank_wh)
     kg = case.bank.chemistry.kg_per_ah * design.battery_ah * case.bank.volts_scale
     amps = PASSES_A_PER_W * design.panel_w / volts
     for tag, size in (

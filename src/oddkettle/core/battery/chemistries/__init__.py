@@ -1,27 +1,25 @@
-"""What each kind of battery is like: one sourced data file a chemistry."""
+"""What each kind of battery is like: one file a chemistry, which holds all that is known of it.
 
-from oddkettle.core.battery.chemistries.agm import AGM
-from oddkettle.core.battery.chemistries.flooded import FLOODED
-from oddkettle.core.battery.chemistries.gel import GEL
-from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
-from oddkettle.core.battery.chemistries.nmc import NMC
-from oddkettle.core.battery.chemistry import Chemistry, Cold, Life, Resistance, Source, Wells
+Every module in here that defines a `Chemistry` is one: a new kind needs its file and nothing else.
+"""
 
-CHEMISTRIES: dict[str, Chemistry] = {
-    chemistry.key: chemistry for chemistry in (LIFEPO4, AGM, GEL, FLOODED, NMC)
-}
+from __future__ import annotations
 
-__all__ = [
-    "AGM",
-    "CHEMISTRIES",
-    "FLOODED",
-    "GEL",
-    "LIFEPO4",
-    "NMC",
-    "Chemistry",
-    "Cold",
-    "Life",
-    "Resistance",
-    "Source",
-    "Wells",
-]
+from importlib import import_module
+from pkgutil import iter_modules
+
+from oddkettle.core.battery.chemistry import Chemistry
+
+
+def _all_kinds() -> dict[str, Chemistry]:
+    found = [
+        value
+        for module in iter_modules(__path__)
+        for value in vars(import_module(f"{__name__}.{module.name}")).values()
+        if isinstance(value, Chemistry)
+    ]
+    return {kind.key: kind for kind in sorted(found, key=lambda kind: kind.place)}
+
+
+CHEMISTRIES: dict[str, Chemistry] = _all_kinds()
+"""By key, the most usual first."""

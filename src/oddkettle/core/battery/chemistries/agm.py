@@ -8,6 +8,8 @@ from oddkettle.core.battery.lead_acid import AGM_OCV, LEAD_SOURCES, lead_cold, l
 AGM = Chemistry(
     key="agm",
     name="AGM lead-acid",
+    place=2,
+    words="Half of it is usable; the last fifth takes hours; it bears cold and needs no care.",
     lead=True,
     cells=6,
     nominal_v=12.0,
@@ -31,5 +33,9 @@ AGM = Chemistry(
     cutoff_v=10.8,
     usable_share=0.50,
     kg_per_ah=0.3,
+    wh_per_litre=96.0,
+    euro_per_kwh=190.0,
+    store_level=(1.0, 1.0),
     sources=LEAD_SOURCES,
+    full_within_days=7.0,
 )

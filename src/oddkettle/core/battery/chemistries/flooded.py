@@ -4,10 +4,21 @@ from __future__ import annotations
 
 from oddkettle.core.battery.chemistry import Chemistry, Life, Wells
 from oddkettle.core.battery.lead_acid import AGM_OCV, LEAD_SOURCES, lead_cold, lead_resistance
+from oddkettle.core.caution import Caution
+
+GAS = Caution(
+    "gas",
+    "Vented cells give off hydrogen",
+    "Charge them only where air moves freely to the outside, away from sparks. Acid burns: "
+    "eye protection, water and baking soda at hand.",
+    "hydrogen explodes from 4 % in air [textbook]",
+)
 
 FLOODED = Chemistry(
     key="flooded",
     name="Flooded lead-acid",
+    place=4,
+    words="Half of it is usable; cheap and heavy; gives off gas: only where air moves freely.",
     lead=True,
     cells=6,
     nominal_v=12.0,
@@ -31,5 +42,11 @@ FLOODED = Chemistry(
     cutoff_v=10.8,
     usable_share=0.50,
     kg_per_ah=0.28,
+    wh_per_litre=88.0,
+    euro_per_kwh=120.0,
+    store_level=(1.0, 1.0),
     sources=LEAD_SOURCES,
+    full_within_days=5.0,
+    vented=True,
+    cautions=(GAS,),
 )

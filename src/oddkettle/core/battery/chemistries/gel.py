@@ -11,6 +11,8 @@ from oddkettle.core.battery.lead_acid import AGM_OCV, LEAD_SOURCES, lead_cold, l
 GEL = Chemistry(
     key="gel",
     name="Gel lead-acid",
+    place=3,
+    words="Half of it is usable; calm and long-lived on float; ruined by charging above 14.2 V.",
     lead=True,
     cells=6,
     nominal_v=12.0,
@@ -34,5 +36,9 @@ GEL = Chemistry(
     cutoff_v=10.8,
     usable_share=0.50,
     kg_per_ah=0.31,
+    wh_per_litre=94.0,
+    euro_per_kwh=240.0,
+    store_level=(1.0, 1.0),
     sources=LEAD_SOURCES,
+    full_within_days=7.0,
 )

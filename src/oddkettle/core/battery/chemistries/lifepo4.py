@@ -1,10 +1,13 @@
 """LiFePO4, four cells in series, 100 Ah, with its management system and leads."""
 
 from oddkettle.core.battery.chemistry import Chemistry, Cold, Life, Resistance, Source, Wells
+from oddkettle.core.battery.lithium import LITHIUM_FIRE
 
 LIFEPO4 = Chemistry(
     key="lifepo4",
     name="LiFePO4",
+    place=1,
+    words="Most of it is usable and it fills fast; no charge below freezing without heat.",
     lead=False,
     cells=4,
     nominal_v=12.8,
@@ -46,6 +49,9 @@ LIFEPO4 = Chemistry(
     cutoff_v=10.8,
     usable_share=0.90,
     kg_per_ah=0.12,
+    wh_per_litre=102.0,
+    euro_per_kwh=330.0,
+    store_level=(0.4, 0.6),
     sources={
         "ocv": Source("textbook", "generic rested curve, four cells"),
         "resistance": Source("fitted", "shape from an electrochemical cell model; leads judged"),
@@ -61,4 +67,5 @@ LIFEPO4 = Chemistry(
         "usable_share": Source("textbook", "a tenth kept back for life and for doubt"),
         "kg_per_ah": Source("judgement", "typical of what is sold; read the label"),
     },
+    cautions=(LITHIUM_FIRE,),
 )

@@ -6,6 +6,7 @@ Packs of three cells in a 12 V box run from 9 to 12.6 V, of four from 12 to 16.8
 from __future__ import annotations
 
 from oddkettle.core.battery.chemistry import Chemistry, Cold, Life, Resistance, Source, Wells
+from oddkettle.core.battery.lithium import LITHIUM_FIRE
 
 CELLS = 4
 CELL_OCV = (3.00, 3.45, 3.56, 3.61, 3.66, 3.72, 3.80, 3.89, 3.98, 4.08, 4.20)
@@ -14,6 +15,8 @@ CELL_OCV = (3.00, 3.45, 3.56, 3.61, 3.66, 3.72, 3.80, 3.89, 3.98, 4.08, 4.20)
 NMC = Chemistry(
     key="nmc",
     name="Li-ion (NMC)",
+    place=5,
+    words="Lightest; most of it is usable; fewer cycles, and harder on fire safety than LiFePO4.",
     lead=False,
     cells=CELLS,
     nominal_v=3.7 * CELLS,
@@ -37,6 +40,9 @@ NMC = Chemistry(
     cutoff_v=3.0 * CELLS,
     usable_share=0.90,
     kg_per_ah=0.08,
+    wh_per_litre=150.0,
+    euro_per_kwh=520.0,
+    store_level=(0.4, 0.6),
     sources={
         "ocv": Source("textbook", "rested curve by the cell"),
         "resistance": Source("judgement", "level as LiFePO4; rises only close to empty"),
@@ -52,4 +58,5 @@ NMC = Chemistry(
         "usable_share": Source("textbook", "a tenth kept back for life and for doubt"),
         "kg_per_ah": Source("judgement", "typical of what is sold; read the label"),
     },
+    cautions=(LITHIUM_FIRE,),
 )

@@ -18,8 +18,6 @@ Group = Literal[
     "battery", "charging", "panels", "use", "protection", "cable", "terminals", "enclosure"
 ]
 SOURCE = prices.SOURCE
-WH_PER_LITRE = {"lifepo4": 102.0, "agm": 96.0, "gel": 94.0, "flooded": 88.0, "nmc": 150.0}
-"""Of batteries as they are sold, case and all [judgement]."""
 SHAPE = (1.0, 0.52, 0.67)
 """Length, width and height of a usual battery case, by its length."""
 PRICE_LOW, PRICE_HIGH = 0.7, 1.4
@@ -75,7 +73,7 @@ def bend_mm(area_mm2: float) -> float:
 def battery_bulk(bank: Bank) -> Bulk:
     """Size of one battery of a bank, by the energy on its label."""
     wh = bank.battery_ah * bank.nominal_v / bank.series
-    litres = wh / WH_PER_LITRE[bank.chemistry.key]
+    litres = wh / bank.chemistry.wh_per_litre
     length = (litres * 1e6 / (SHAPE[1] * SHAPE[2])) ** (1.0 / 3.0)
     return _rounded(*(share * length for share in SHAPE))
 

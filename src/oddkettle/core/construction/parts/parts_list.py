@@ -158,7 +158,7 @@ def _batteries(run: Run, board: Board) -> Iterator[Article]:
         pairs.append(("second", "Second bank's battery", second.bank))
     for key, word, bank in pairs:
         count = bank.series * bank.parallel
-        euro = prices.battery_euro(bank.chemistry.key, bank.nominal_wh) / count
+        euro = bank.chemistry.euro(bank.nominal_wh) / count
         each_v = bank.nominal_v / bank.series
         yield Article(
             key, f"{word}, {bank.chemistry.name}, {bank.battery_ah:g} Ah, {each_v:.3g} V",

@@ -30,8 +30,6 @@ class Tag:
         return self.fixed_kg + self.kg_per_unit * size
 
 
-BATTERY_PER_KWH = {"lifepo4": 330.0, "agm": 190.0, "gel": 240.0, "flooded": 120.0, "nmc": 520.0}
-"""Euros for each kWh on the label, by chemistry."""
 TRACKING = Tag(45.0, 4.5, 0.3, 0.03)
 """By amps of output."""
 PWM = Tag(12.0, 1.2, 0.1, 0.01)
@@ -48,8 +46,3 @@ CABLE_EURO_PER_MM2_M, CABLE_KG_PER_MM2_M = 0.45, 0.0105
 """Of copper cable, by mm2 and metre of single conductor."""
 INVERTER = Tag(50.0, 0.25, 0.6, 0.004)
 """By watts."""
-
-
-def battery_euro(chemistry: str, nominal_wh: float) -> float:
-    """Typical price of a bank [euro]."""
-    return BATTERY_PER_KWH[chemistry] * nominal_wh / 1000.0

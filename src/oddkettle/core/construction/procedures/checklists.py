@@ -17,9 +17,6 @@ from oddkettle.core.sources.vehicle import DcDc
 
 TYPICAL_LEVEL = 0.6
 """Readings to expect are told for this level."""
-STORE_LEVEL = {"lifepo4": (0.4, 0.6), "nmc": (0.4, 0.6), "agm": (1.0, 1.0), "gel": (1.0, 1.0),
-               "flooded": (1.0, 1.0)}  # fmt: skip
-"""Level for months of rest by chemistry [datasheets, textbook]."""
 MAX_DAYS_SAID = 10
 TORQUE_NM = {"M5": 3.0, "M6": 6.0, "M8": 10.0}
 """Where the part's own sheet says nothing [textbook]."""
@@ -248,7 +245,7 @@ def _home(run: Run, board: Board) -> Iterator[Check]:
 
 def _storage(run: Run) -> Iterator[Check]:
     bank = run.case.bank
-    low, high = STORE_LEVEL[bank.chemistry.key]
+    low, high = bank.chemistry.store_level
     word = f"{100 * low:.0f} %" if low == high else f"{100 * low:.0f} to {100 * high:.0f} %"
     lead = bank.chemistry.lead
     yield Check(
@@ -264,7 +261,7 @@ def _storage(run: Run) -> Iterator[Check]:
                 f"{100 * leak * months:.0f} points lower at 25 C",
                 "it discharges by itself")  # fmt: skip
     yield Check("store-place", "Dry, cool, above freezing, out of children's reach.")
-    if bank.chemistry.key == "flooded":
+    if bank.chemistry.vented:
         yield Check("store-water", "Cells topped up with distilled water after charging.",
                     "to the maker's mark")  # fmt: skip
 
@@ -280,7 +277,7 @@ def _monthly(run: Run, board: Board) -> Iterator[Check]:
         yield Check("month-drop", f"Voltage lost between post and bar at {bears:.0f} A or so.",
                     f"{drop.high:.2f} V at most", "more means a bad joint")  # fmt: skip
     yield Check("month-screws", "Screws and lugs tried; dust out of vents and fans.")
-    if run.case.bank.chemistry.key == "flooded":
+    if run.case.bank.chemistry.vented:
         yield Check("month-water", "Electrolyte above the plates in every cell.")
     if run.case.surroundings.place == "living":
         yield Check("month-alarm", "Smoke alarm tried where people sleep.")

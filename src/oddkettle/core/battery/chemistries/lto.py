@@ -1,0 +1,73 @@
+"""Lithium titanate (LTO), five cells in series, 100 Ah, with management system and leads.
+
+The titanate anode works 1.55 V above lithium: less energy a kilogram, and no plating, so that it
+takes charge in hard frost and lasts many thousand cycles. Five cells run from 9.5 to 13.5 V.
+"""
+
+from __future__ import annotations
+
+from oddkettle.core.battery.chemistry import Chemistry, Cold, Life, Resistance, Source, Wells
+from oddkettle.core.caution import Caution
+
+CELLS = 5
+CELL_OCV = (1.90, 2.12, 2.18, 2.22, 2.26, 2.30, 2.34, 2.38, 2.43, 2.50, 2.65)
+"""Rested voltage of one cell against a manganese or nickel cathode, by tenths of charge [V]."""
+
+GREAT_CURRENTS = Caution(
+    "lithium-titanate",
+    "Titanate gives great currents",
+    "It burns less readily than other lithium, and a short circuit is fiercer: a fuse at the post "
+    "that can break it, a management system, never above 2.8 V a cell.",
+    "cell datasheets [textbook]",
+)
+
+LTO = Chemistry(
+    key="lto",
+    name="Lithium titanate",
+    place=6,
+    words="Charges fast and in hard frost, and outlasts the rest; heavy, dear, and low in voltage.",
+    lead=False,
+    cells=CELLS,
+    nominal_v=2.3 * CELLS,
+    ocv=tuple((tenth / 10, round(CELLS * volts, 3)) for tenth, volts in enumerate(CELL_OCV)),
+    resistance=Resistance(
+        base_mohm=1.8, swell=4.0, reach=0.08, leads_mohm=4.0, activation_j_mol=20_000.0
+    ),
+    wells=Wells(),
+    cold=Cold(barred_below_c=-30.0, gentle_below_c=-20.0, gentle_c=0.5),
+    life=Life(cycles_at_full=12_000.0, calendar_years=20.0),
+    charge_limit_c=2.0,
+    discharge_limit_c=4.0,
+    alpha_per_h=20.0,
+    coulombic_low=0.995,
+    coulombic_full=0.995,
+    self_discharge_month=0.03,
+    absorption_v=2.70 * CELLS,
+    float_v=2.60 * CELLS,
+    never_above_v=2.80 * CELLS,
+    compensation_v_per_k=0.0,
+    tail_c=0.03,
+    absorption_hours=2.0,
+    cutoff_v=1.90 * CELLS,
+    usable_share=0.90,
+    kg_per_ah=0.20,
+    wh_per_litre=85.0,
+    euro_per_kwh=780.0,
+    store_level=(0.4, 0.6),
+    cautions=(GREAT_CURRENTS,),
+    sources={
+        "ocv": Source("textbook", "typical rested curve of a titanate cell, 2.3 V half full"),
+        "resistance": Source("judgement", "cells about half of LiFePO4's; leads as LiFePO4"),
+        "cold": Source("textbook", "no lithium plating: datasheets allow charge to -30 C"),
+        "life": Source("textbook", "10,000 to 20,000 cycles in datasheets; years are a judgement"),
+        "charge_limit_c": Source("judgement", "cells bear 5 C and more; leads and fuses do not"),
+        "alpha_per_h": Source("judgement", "as LiFePO4"),
+        "coulombic": Source("textbook", "charge comes back almost whole"),
+        "self_discharge_month": Source("textbook", "at 25 C, doubling each 10 K"),
+        "absorption_v": Source("textbook", "2.70 V a cell"),
+        "tail_c": Source("textbook", "0.02 to 0.05 C ends absorption"),
+        "cutoff_v": Source("judgement", "1.9 V a cell: below it 12 V appliances let go anyway"),
+        "usable_share": Source("textbook", "a tenth kept back for life and for doubt"),
+        "kg_per_ah": Source("judgement", "typical of what is sold; read the label"),
+    },
+)

@@ -1,0 +1,93 @@
+"""Every kind in every registry, asked of every endpoint: a half-added kind fails here at once."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterator
+from typing import Any
+
+import pytest
+from fastapi.testclient import TestClient
+
+from oddkettle.api.app import create_app
+from oddkettle.core.battery.chemistries import CHEMISTRIES
+from oddkettle.store.database import open_database
+from tests.conftest import EXAMPLES, NOW
+
+APP = create_app()
+SPEC: dict[str, Any] = APP.openapi()
+OF_A_DOCUMENT = [
+    path
+    for path, item in SPEC["paths"].items()
+    if "Plan"
+    in json.dumps(
+        item.get("post", {}).get("requestBody", {}).get("content", {}).get("application/json", {})
+    ).replace("Plan-Input", "Plan")
+    and "{plan_id}" not in path
+    and path
+    not in ("/api/weather", "/api/measure", "/api/improve/seek", "/api/improve/sizes/edits")
+]
+FIGURES = (
+    "books", "taken", "used", "net", "stored", "lost", "use", "peak", "usable", "charge-limit",
+    "mass", "ageing", "lowest", "odds", "source:mains", "draw:lamp",
+)  # fmt: skip
+
+
+@pytest.fixture(scope="module")
+def client(tmp_path_factory: pytest.TempPathFactory) -> Iterator[TestClient]:
+    db = open_database(tmp_path_factory.mktemp("store") / "box.sqlite3", NOW)
+    yield TestClient(APP)
+    db.close()
+
+
+def a_document() -> dict[str, Any]:
+    """A small box in the frost: two days, a lamp, a mains charger at a hook-up."""
+    document: dict[str, Any] = json.loads((EXAMPLES / "winter-caravan.json").read_bytes())
+    document["trip"]["days"] = document["trip"]["days"][:3]
+    document["trip"]["blocks"] = [
+        {"id": "h", "kind": "hookup", "day": 1, "start": "01:00", "end": "05:00"}
+    ]
+    document["box"]["battery"] = {"chemistry": "lifepo4", "capacity_ah": 80}
+    document["box"] |= {"sun": [], "vehicle": [], "second": None, "heater": None, "order": []}
+    document["box"]["mains"] = [{"id": "mains", "name": "Charger", "limit_a": 10}]
+    document["use"]["appliances"] = [
+        {
+            "id": "lamp", "name": "Lamp", "power_w": 12, "supply": "12v",
+            "hours": [{"start": "17:00", "end": "23:00"}],
+        }
+    ]  # fmt: skip
+    document["build"] = {}
+    document["assumptions"]["futures"] = 20
+    return document
+
+
+def ask_all(client: TestClient, document: dict[str, Any], *more: str) -> None:
+    """Ask everything that can be asked of a plan."""
+    for path in OF_A_DOCUMENT:
+        answer = client.post(path, json=document, params=needed(path))
+        assert answer.status_code in (200, 201), (path, answer.text[:600])
+        assert '"complaints"' not in answer.text[-2000:], (path, answer.text[-600:])
+    for figure in (*FIGURES, *more):
+        answer = client.post("/api/sum", json=document, params={"figure": figure})
+        assert answer.status_code == 200, (figure, answer.text[:600])
+    made = client.post("/api/plans", json=document).json()["id"]
+    for path in (
+        "report", "file", "track", "track/report", "print/booklet.pdf", "print/schematic.svg",
+        "log", "ticks", "archive",
+    ):  # fmt: skip
+        answer = client.get(f"/api/plans/{made}/{path}")
+        assert answer.status_code == 200, (path, answer.text[:600])
+
+
+def needed(path: str) -> dict[str, str]:
+    return {"/api/instant": {"step": "200"}, "/api/sum": {"figure": "books"}}.get(path, {})
+
+
+@pytest.mark.parametrize("key", CHEMISTRIES)
+def test_every_chemistry_is_whole(client: TestClient, key: str) -> None:
+    document = a_document()
+    document["box"]["battery"]["chemistry"] = key
+    ask_all(client, document)
+    listed = {kind["key"]: kind for kind in client.get("/api/reference").json()["chemistries"]}
+    assert listed[key]["says"].endswith(".")
+    assert listed[key]["kg_per_kwh"] > 0
