@@ -9,7 +9,15 @@ from pathlib import Path
 
 import httpx
 import pytest
-from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
+from playwright.sync_api import (
+    Browser,
+    BrowserContext,
+    FloatRect,
+    Locator,
+    Page,
+    expect,
+    sync_playwright,
+)
 
 from tests.conftest import EXAMPLES
 from tests.serving import Server
@@ -107,6 +115,25 @@ def open_page(page: Page, path: str) -> None:
     plan = page.url.split("/plan/")[1].split("/")[0]
     page.goto(f"{page.url.split('/plan/')[0]}/plan/{plan}/{path}")
     expect(page.get_by_test_id("headline")).to_be_visible()
+
+
+def at_rest(shape: Locator) -> FloatRect:
+    """Where a shape is, once it has come to rest: answers on their way may move it."""
+    saved(shape.page)
+    box = shape.bounding_box()
+    for _ in range(100):
+        shape.page.wait_for_timeout(100)
+        now = shape.bounding_box()
+        if now is not None and now == box:
+            return now
+        box = now
+    raise AssertionError(f"{shape} does not come to rest")
+
+
+def middle(shape: Locator) -> tuple[float, float]:
+    """Where to press a shape at rest."""
+    box = at_rest(shape)
+    return box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
 
 
 def drag(page: Page, start: tuple[float, float], by: tuple[float, float]) -> None:

@@ -7,9 +7,9 @@ from pathlib import Path
 
 import httpx
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Locator, Page, expect
 
-from tests.browser.conftest import ON_THE_DESK, PATIENCE_MS, drag, open_page, saved
+from tests.browser.conftest import ON_THE_DESK, PATIENCE_MS, at_rest, drag, middle, open_page, saved
 from tests.conftest import EXAMPLES
 from tests.serving import Server
 
@@ -20,10 +20,8 @@ def headline(page: Page, text: str | re.Pattern[str]) -> None:
     expect(page.get_by_test_id("headline")).to_have_text(text)
 
 
-def middle(page: Page, group: str, name: str) -> tuple[float, float]:
-    box = page.get_by_role("group", name=group).get_by_role("button", name=name).bounding_box()
-    assert box is not None
-    return box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+def shape(page: Page, group: str, name: str) -> Locator:
+    return page.get_by_role("group", name=group).get_by_role("button", name=name)
 
 
 def test_the_demo_box_is_answered_first(page: Page) -> None:
@@ -178,8 +176,8 @@ def test_prices_come_from_a_table_and_a_bad_one_changes_nothing(page: Page, tmp_
 def test_a_part_that_is_dragged_shows_what_it_hits_and_can_be_placed_anew(page: Page) -> None:
     open_page(page, "build?view=fit")
     plan = "The box from above"
-    x, y = middle(page, plan, "3 DC-DC charger")
-    goal = middle(page, plan, "5 Inverter")
+    x, y = middle(shape(page, plan, "3 DC-DC charger"))
+    goal = middle(shape(page, plan, "5 Inverter"))
     page.mouse.move(x, y)
     page.mouse.down()
     page.mouse.move((x + goal[0]) / 2, y, steps=4)
@@ -201,7 +199,7 @@ def test_a_part_is_moved_and_turned_by_keys(page: Page) -> None:
     shunt.focus()
     shunt.press("ArrowLeft")
     expect(shunt).to_have_attribute("aria-label", re.compile(f"{before - 5} mm from the left"))
-    box = shunt.bounding_box()
+    box = at_rest(shunt)
     shunt.press("t")
     page.wait_for_function(
         "wide => document.querySelector('[aria-label*=\"Shunt\"] rect:nth-of-type(2)')"
@@ -228,8 +226,8 @@ def test_a_box_smaller_than_the_battery_is_told_by_the_millimetre(page: Page) ->
 def test_fittings_that_come_too_close_are_told(page: Page) -> None:
     open_page(page, "build?view=faces")
     expect(page.get_by_test_id("face-faults")).to_contain_text("12 fittings, each with room")
-    x, y = middle(page, "The front", "8, Cool box")
-    goal = middle(page, "The front", "10, 12 V outlet")
+    x, y = middle(shape(page, "The front", "8, Cool box"))
+    goal = middle(shape(page, "The front", "10, 12 V outlet"))
     drag(page, (x, y), (0.5 * (goal[0] - x), 0))
     expect(page.get_by_test_id("face-faults")).to_contain_text("At least 46 mm between")
     page.get_by_label("Hole, by its sheet").fill("28.5")

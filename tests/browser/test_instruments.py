@@ -4,21 +4,15 @@ from __future__ import annotations
 
 import re
 
-from playwright.sync_api import Locator, Page, expect
+from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import ON_THE_DESK, drag, open_page, saved
+from tests.browser.conftest import ON_THE_DESK, at_rest, drag, middle, open_page, saved
 
 
 def fill(page: Page, label: str, text: str) -> None:
     field = page.get_by_role("textbox", name=label, exact=True)
     field.fill(text)
     field.press("Enter")
-
-
-def middle(shape: Locator) -> tuple[float, float]:
-    box = shape.bounding_box()
-    assert box is not None
-    return box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
 
 
 def test_a_mistake_is_counted_listed_mended_by_a_button_and_undone(page: Page) -> None:
@@ -80,7 +74,7 @@ def test_a_moment_shows_currents_and_follows_the_strip(page: Page) -> None:
     expect(strip).not_to_have_attribute("aria-valuetext", before or "")
     sun = page.get_by_role("button", name=re.compile("^Roof and"))
     expect(sun).to_have_attribute("aria-label", re.compile(r"= \d+(\.\d+)? A taken"))
-    box = strip.bounding_box()
+    box = at_rest(strip)
     assert box is not None
     page.mouse.click(box["x"] + box["width"] * 0.25, box["y"] + box["height"] / 2)
     expect(strip).to_have_attribute("aria-valuetext", re.compile("Mon 8"))

@@ -8,7 +8,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import LIVE_PLAN, ON_THE_DESK, copied_log, open_page
+from tests.browser.conftest import LIVE_PLAN, ON_THE_DESK, at_rest, copied_log, open_page
 from tests.serving import Server
 
 ON_A_PHONE = pytest.mark.parametrize("page", ["phone"], indirect=True)
@@ -47,7 +47,7 @@ def test_a_reading_is_entered_with_few_taps(page: Page) -> None:
     open_page(page, "log")
     field = page.get_by_label("The monitor says")
     field.fill("58")
-    box = field.bounding_box()
+    box = at_rest(field)
     assert box is not None
     assert box["height"] >= 40
     assert box["y"] < 844

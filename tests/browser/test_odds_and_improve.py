@@ -9,7 +9,7 @@ import pvlib
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import ON_THE_DESK, lowest, open_page, saved
+from tests.browser.conftest import ON_THE_DESK, at_rest, lowest, open_page, saved
 from tests.browser.test_for_everyone import findings
 
 YEARS = Path(pvlib.__file__).parent / "data"
@@ -139,7 +139,7 @@ def test_sizes_are_picked_out_with_the_mouse(page: Page) -> None:
     expect(page.get_by_test_id("sizes")).to_be_visible()
     plot = page.get_by_role("img", name=re.compile("mixes by price and certainty"))
     plot.scroll_into_view_if_needed()
-    box = plot.bounding_box()
+    box = at_rest(plot)
     assert box is not None
     page.mouse.move(box["x"] + box["width"] * 0.3, box["y"] + 20)
     page.mouse.down()

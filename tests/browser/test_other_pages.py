@@ -9,7 +9,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import BEHIND, ON_THE_DESK, drag, saved
+from tests.browser.conftest import BEHIND, ON_THE_DESK, at_rest, drag, saved
 
 
 def go(page: Page, name: str) -> None:
@@ -25,7 +25,7 @@ def add_part(page: Page, what: str) -> None:
 def test_hours_are_dragged_on_the_noon_axis(page: Page) -> None:
     go(page, "Use")
     bar = page.get_by_role("button", name=re.compile("^Laptop, 20:30 to 22:30"))
-    box = bar.locator("rect").first.bounding_box()
+    box = at_rest(bar.locator("rect").first)
     assert box is not None
     before = page.get_by_test_id("headline").text_content()
     drag(page, (box["x"] + box["width"], box["y"] + box["height"] / 2), (45, 0))

@@ -6,7 +6,7 @@ import re
 
 from playwright.sync_api import Locator, Page, expect
 
-from tests.browser.conftest import drag, lowest, saved
+from tests.browser.conftest import at_rest, drag, lowest, saved
 
 
 def block(page: Page, name: str, day: str) -> Locator:
@@ -15,7 +15,7 @@ def block(page: Page, name: str, day: str) -> Locator:
 
 def pull(page: Page, bar: Locator, by: tuple[float, float], at: float = 0.5) -> None:
     bar.scroll_into_view_if_needed()
-    box = bar.locator("rect").first.bounding_box()
+    box = at_rest(bar.locator("rect").first)
     assert box is not None
     drag(page, (box["x"] + box["width"] * at, box["y"] + box["height"] / 2), by)
 
@@ -37,7 +37,7 @@ def test_a_drive_dragged_with_the_mouse_moves_the_level_and_can_be_undone(page: 
     drive = block(page, "drive", "Fri 12")
     label = drive.get_attribute("aria-label")
     # A quarter of a day to the left: from 10:00 to before dawn.
-    plot = page.locator("[data-plot]").first.bounding_box()
+    plot = at_rest(page.locator("[data-plot]").first)
     assert plot is not None
     pull(page, drive, (-plot["width"] / 4, 0))
     expect(drive).not_to_have_attribute("aria-label", label or "")
@@ -76,7 +76,7 @@ def test_a_block_has_a_keyboard_twin(page: Page) -> None:
 
 def test_a_block_stretches_by_its_end(page: Page) -> None:
     drive = block(page, "drive", "Sun 14")
-    box = drive.locator("rect").first.bounding_box()
+    box = at_rest(drive.locator("rect").first)
     assert box is not None
     drive.scroll_into_view_if_needed()
     pull(page, drive, (40, 0), at=1.0)
@@ -131,7 +131,7 @@ def test_days_come_and_go_with_their_blocks(page: Page) -> None:
 def test_the_floor_moves_by_mouse_and_keyboard(page: Page) -> None:
     floor = page.get_by_role("slider", name="Floor").first
     expect(floor).to_have_attribute("aria-valuenow", "20")
-    box = floor.bounding_box()
+    box = at_rest(floor)
     assert box is not None
     drag(page, (box["x"] + box["width"] / 2, box["y"] + 4), (0, 6))
     expect(floor).not_to_have_attribute("aria-valuenow", "20")
