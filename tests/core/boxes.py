@@ -18,12 +18,15 @@ from oddkettle.core.loads.demand import Appliance, Inverter, Window
 from oddkettle.core.loads.patterns import Bursts, Fridge, Logger, Radio
 from oddkettle.core.simulation.case import Case, SecondBank
 from oddkettle.core.simulation.kernel_inputs import UNLIMITED_W, Demand, Sources, Track, drive
+from oddkettle.core.sources import SOURCE_KINDS
+from oddkettle.core.sources.alternator import Alternator, Feed
 from oddkettle.core.sources.charge_profile import Profile
 from oddkettle.core.sources.coupling import Coupling, ReadyMade
+from oddkettle.core.sources.dcdc import DcDc
 from oddkettle.core.sources.mains import MainsCharger
 from oddkettle.core.sources.panel import Panel
+from oddkettle.core.sources.relay import Relay
 from oddkettle.core.sources.solar import Controller, Shade, SunInput
-from oddkettle.core.sources.vehicle import Alternator, DcDc, Feed, Relay
 from oddkettle.core.trip import Block, Site
 
 MOOR = Site(54.9, -2.6, 310.0, "Europe/London")
@@ -101,9 +104,6 @@ def a_case(**changes: object) -> Case:
     given: dict[str, object] = {
         "bank": bank(),
         "profile": Profile(14.2, 13.5),
-        "sun": (),
-        "vehicle": (),
-        "mains": (),
         "inverter": None,
         "appliances": (),
         "site": MOOR,
@@ -114,7 +114,8 @@ def a_case(**changes: object) -> Case:
         "floor": 0.1,
         "step_min": 5,
     }
-    return Case(**{**given, **changes})  # type: ignore[arg-type]
+    sources = [source for group in SOURCE_KINDS for source in changes.pop(group, ())]  # type: ignore[attr-defined]
+    return Case(**{**given, "sources": tuple(sources), **changes})  # type: ignore[arg-type]
 
 
 def lamp(watts: float, start_h: float = 0.0, end_h: float = 24.0, **more: object) -> Appliance:
@@ -244,22 +245,24 @@ def cases(draw: st.DrawFn) -> Case:
     return Case(
         bank=Bank(chemistry, draw(st.floats(2, 400)), housing=housing),
         profile=Profile(absorption, draw(st.floats(0.9, 1)) * absorption),
-        sun=draw(suns),
-        vehicle=draw(vehicles),
-        mains=draw(
-            st.one_of(
-                st.just(()),
-                st.tuples(
-                    st.builds(
-                        MainsCharger,
-                        st.just("m"),
-                        st.just("Mains"),
-                        st.floats(0.5, 100),
-                        st.floats(0.5, 1),
-                        st.none() | st.floats(50, 2000),
-                    )
-                ),
-            )
+        sources=(
+            *draw(suns),
+            *draw(vehicles),
+            *draw(
+                st.one_of(
+                    st.just(()),
+                    st.tuples(
+                        st.builds(
+                            MainsCharger,
+                            st.just("m"),
+                            st.just("Mains"),
+                            st.floats(0.5, 100),
+                            st.floats(0.5, 1),
+                            st.none() | st.floats(50, 2000),
+                        )
+                    ),
+                )
+            ),
         ),
         inverter=Inverter(1000, draw(st.floats(0, 30)), 0.9, draw(st.booleans())),
         appliances=draw(appliances),

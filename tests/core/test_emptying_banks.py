@@ -11,7 +11,8 @@ from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
 from oddkettle.core.simulation.case import SecondBank
 from oddkettle.core.simulation.ledger import keep_books
 from oddkettle.core.simulation.run import simulate
-from oddkettle.core.sources.vehicle import Alternator, Feed, Relay
+from oddkettle.core.sources.alternator import Alternator, Feed
+from oddkettle.core.sources.relay import Relay
 from oddkettle.core.trip import Block
 from tests.core.boxes import a_case, lamp
 

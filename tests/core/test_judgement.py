@@ -17,12 +17,14 @@ from oddkettle.core.loads.patterns import Fridge
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.ledger import keep_books
 from oddkettle.core.simulation.run import simulate
+from oddkettle.core.sources.alternator import Alternator, Feed
 from oddkettle.core.sources.charge_profile import Profile
 from oddkettle.core.sources.coupling import Coupling
+from oddkettle.core.sources.dcdc import DcDc
 from oddkettle.core.sources.mains import MainsCharger
 from oddkettle.core.sources.panel import Label, Panel
+from oddkettle.core.sources.relay import Relay
 from oddkettle.core.sources.solar import Controller, SunInput
-from oddkettle.core.sources.vehicle import Alternator, DcDc, Feed, Relay
 from oddkettle.core.trip import Block
 from oddkettle.plan.case import case_from_plan
 from tests.conftest import EXAMPLES, example
@@ -235,7 +237,7 @@ def test_a_fridge_on_long_drives_with_a_weak_charger_is_told_what_it_would_keep(
     weak = a_case(
         vehicle=(DcDc("v", "DC-DC", 10.0, 0.92),), blocks=long_drive, appliances=(fridge,)
     )
-    strong = replace(weak, vehicle=(DcDc("v", "DC-DC", 30.0, 0.92),))
+    strong = weak.with_sources("vehicle", (DcDc("v", "DC-DC", 30.0, 0.92),))
     moved = replace(weak, appliances=(replace(fridge, on_vehicle=True),))
     assert "fridge-on-vehicle" in judged(weak)
     assert "fridge-on-vehicle" not in judged(strong)
@@ -246,7 +248,7 @@ def test_silence_is_told_in_amp_hours() -> None:
     noisy = replace(mains(10.0)[0], noisy=True)
     case = a_case(mains=(noisy,), standby=True, soc0=0.2, quiet=(Window(0, 120),))
     assert judged(case)["noisy-in-quiet"].numbers[0].value == pytest.approx(20.0)
-    assert "noisy-in-quiet" not in judged(replace(case, mains=mains(10.0)))
+    assert "noisy-in-quiet" not in judged(case.with_sources("mains", mains(10.0)))
 
 
 def test_the_gravest_comes_first() -> None:

@@ -12,9 +12,10 @@ from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.ledger import keep_books
 from oddkettle.core.simulation.run import simulate
 from oddkettle.core.simulation.run_metrics import lowest, starved_steps
+from oddkettle.core.sources.alternator import Alternator, Feed
+from oddkettle.core.sources.dcdc import DcDc
 from oddkettle.core.sources.panel import Panel
 from oddkettle.core.sources.solar import Controller, SunInput
-from oddkettle.core.sources.vehicle import Alternator, DcDc, Feed
 from tests.core.boxes import a_case, lamp
 from tests.core.test_judgement import driven, judged, mains, sunny
 

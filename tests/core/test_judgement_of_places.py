@@ -18,8 +18,8 @@ from oddkettle.core.simulation.ledger import keep_books
 from oddkettle.core.simulation.run import simulate
 from oddkettle.core.sources.charge_profile import Profile
 from oddkettle.core.sources.panel import Label, Panel
+from oddkettle.core.sources.relay import Relay
 from oddkettle.core.sources.solar import Controller, SunInput
-from oddkettle.core.sources.vehicle import Relay
 from oddkettle.core.trip import Block
 from tests.core.boxes import a_case, lamp
 from tests.core.test_judgement import driven, judged, mains, sunny

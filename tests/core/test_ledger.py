@@ -12,10 +12,10 @@ from oddkettle.core.battery.bank import Bank
 from oddkettle.core.loads.demand import Appliance, Inverter, Window
 from oddkettle.core.simulation.ledger import Ledger, keep_books
 from oddkettle.core.simulation.run import Run, simulate
+from oddkettle.core.sources.dcdc import DcDc
 from oddkettle.core.sources.mains import MainsCharger
 from oddkettle.core.sources.panel import Panel
 from oddkettle.core.sources.solar import Controller, SunInput
-from oddkettle.core.sources.vehicle import DcDc
 from oddkettle.core.trip import Block
 from tests.core.boxes import LIFEPO4, a_case
 

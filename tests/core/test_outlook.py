@@ -13,7 +13,7 @@ from oddkettle.core.loads.demand import Appliance, Window
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.run import simulate
 from oddkettle.core.simulation.run_metrics import hours_to_floor, lowest, shortest_drive
-from oddkettle.core.sources.vehicle import DcDc
+from oddkettle.core.sources.dcdc import DcDc
 from tests.core.boxes import LIFEPO4
 from tests.core.test_ledger import BARE
 

@@ -11,7 +11,7 @@ from oddkettle.core.loads.patterns import Bursts, Logger, on_share
 from oddkettle.core.simulation.run import simulate
 from oddkettle.core.simulation.run_metrics import autonomy_h
 from oddkettle.core.sources.coupling import Coupling, selected
-from oddkettle.core.sources.vehicle import input_current_a
+from oddkettle.core.sources.dcdc import input_current_a
 from tests.core.boxes import a_case, lamp
 from tests.tiers import examples
 

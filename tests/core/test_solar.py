@@ -30,7 +30,7 @@ def panel_series_w(
 
 def raw_w(panel: Panel, *blocks: Block) -> np.ndarray:
     array = SunInput("s", "Sun", (panel,), Controller(30.0, 1.0))
-    return simulate(replace(BARE, sun=(array,), blocks=blocks)).sources[0].raw_w
+    return simulate(replace(BARE, blocks=blocks).with_sources("sun", (array,))).sources[0].raw_w
 
 
 def day_wh(panel: Panel, site: Site, day: date, clearness: float = 1.0) -> float:

@@ -14,20 +14,14 @@ from oddkettle.core.loads.demand import Window
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.ledger import SourceFlow, keep_books
 from oddkettle.core.simulation.run import simulate
+from oddkettle.core.sources.alternator import Alternator, Feed, engine_series
 from oddkettle.core.sources.charge_profile import Profile
 from oddkettle.core.sources.coupling import Coupling, ReadyMade, in_order
+from oddkettle.core.sources.dcdc import DcDc, feed_power_w, input_current_a
 from oddkettle.core.sources.mains import MainsCharger
 from oddkettle.core.sources.panel import Label, Panel
+from oddkettle.core.sources.relay import Relay
 from oddkettle.core.sources.solar import Controller, Shade, SunInput
-from oddkettle.core.sources.vehicle import (
-    Alternator,
-    DcDc,
-    Feed,
-    Relay,
-    engine_series,
-    feed_power_w,
-    input_current_a,
-)
 from oddkettle.core.trip import Block, lay_grid, zone_named
 from oddkettle.core.units import cable_ohm
 from tests.core.boxes import a_case, lamp

@@ -30,9 +30,11 @@ from oddkettle.core.simulation.ledger import keep_books
 from oddkettle.core.simulation.run import simulate, trip_grid
 from oddkettle.core.simulation.run_metrics import autonomy_h
 from oddkettle.core.simulation.scenarios import draw_scenarios, scenario_of
+from oddkettle.core.sources.alternator import Alternator, Feed, engine_series
+from oddkettle.core.sources.dcdc import DcDc
 from oddkettle.core.sources.panel import Label, Light, Panel, light_on, power_from_light
+from oddkettle.core.sources.relay import Relay
 from oddkettle.core.sources.solar import Controller, SunInput, offer_of
-from oddkettle.core.sources.vehicle import Alternator, DcDc, Feed, Relay, engine_series
 from oddkettle.core.trip import Block, lay_grid, zone_named
 from oddkettle.core.weather.clear_sky import Sky
 from oddkettle.services.learned import MIDDLE_80, one_spread_percent

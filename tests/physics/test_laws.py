@@ -161,7 +161,7 @@ def test_more_sun_never_lowers_the_lowest_level(case: Case, more: float) -> None
         replace(array, panels=tuple(replace(p, power_w=p.power_w * more) for p in array.panels))
         for array in case.sun
     )
-    lean, rich = simulate(case), simulate(replace(case, sun=panels))
+    lean, rich = simulate(case), simulate(case.with_sources("sun", panels))
     # Switching to float a step earlier may cost a hair near full; never below that.
     slack = 0.02 if np.any(rich.stage == FLOAT) else 1e-6
     if np.all(lean.track.served == 1.0):
@@ -171,7 +171,7 @@ def test_more_sun_never_lowers_the_lowest_level(case: Case, more: float) -> None
 @many
 @given(cases(), st.floats(1.1, 3.0))
 def test_a_bigger_battery_of_the_kind_never_shortens_autonomy(case: Case, more: float) -> None:
-    case = replace(case, sun=(), vehicle=(), mains=(), second=None, floor=0.1, shed={}, soc0=0.9)
+    case = replace(case, sources=(), second=None, floor=0.1, shed={}, soc0=0.9)
     case = replace(case, low_c=(20.0,), high_c=(20.0,), heater=None)
     bigger = replace(case, bank=replace(case.bank, battery_ah=case.bank.battery_ah * more))
     small, big = autonomy_h(simulate(case), 0), autonomy_h(simulate(bigger), 0)

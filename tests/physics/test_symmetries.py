@@ -178,7 +178,7 @@ def test_a_box_that_nothing_draws_from_or_charges_only_leaks(case: Case) -> None
 @given(cases())
 def test_twenty_four_volts_carry_half_the_amperes_of_twelve(case: Case) -> None:
     """Two batteries in series and every power as it was: the same levels, half the currents."""
-    case = replace(plain(case), sun=())
+    case = plain(case).with_sources("sun", ())
     wide = Bank(
         case.bank.chemistry, case.bank.battery_ah, series=1, parallel=2, housing=case.bank.housing
     )

@@ -8,7 +8,8 @@ import pytest
 
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.run import simulate
-from oddkettle.core.sources.vehicle import DcDc, Relay
+from oddkettle.core.sources.dcdc import DcDc
+from oddkettle.core.sources.relay import Relay
 from oddkettle.plan import Plan
 from oddkettle.plan.case import case_from_plan
 from tests.plan.test_document import put

@@ -50,11 +50,11 @@ def case_from_plan(plan: Plan) -> Case:
     return Case(
         bank=bank,
         profile=box_profile(box.battery, bank),
-        sun=arrays_from(box),
-        vehicle=tuple(
-            vehicle_from(v, ("box", "vehicle", n)) for n, v in enumerate(box.vehicle) if v.on
+        sources=(
+            *arrays_from(box),
+            *(vehicle_from(v, ("box", "vehicle", n)) for n, v in enumerate(box.vehicle) if v.on),
+            *(mains_from(m, ("box", "mains", n)) for n, m in enumerate(box.mains) if m.on),
         ),
-        mains=tuple(mains_from(m, ("box", "mains", n)) for n, m in enumerate(box.mains) if m.on),
         inverter=_inverter(box.inverter),
         appliances=tuple(
             _appliance(a, ("use", "appliances", n))

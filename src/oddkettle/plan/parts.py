@@ -9,12 +9,14 @@ from oddkettle.core.battery.datasheet import Datasheet, with_datasheet
 from oddkettle.core.battery.temperature import Heater, Housing
 from oddkettle.core.errors import PlanError
 from oddkettle.core.simulation.case import SecondBank, Surroundings
+from oddkettle.core.sources.alternator import Alternator, Feed
 from oddkettle.core.sources.charge_profile import Profile
 from oddkettle.core.sources.coupling import Coupling, ReadyMade
+from oddkettle.core.sources.dcdc import DcDc
 from oddkettle.core.sources.mains import MainsCharger
 from oddkettle.core.sources.panel import Label, Panel, check_label
+from oddkettle.core.sources.relay import Relay
 from oddkettle.core.sources.solar import Controller, Shade, SunInput, check_array
-from oddkettle.core.sources.vehicle import Alternator, DcDc, Feed, Relay, VehicleSource
 from oddkettle.core.units import CLASS_V, MINUTES_PER_DAY, cable_ohm
 from oddkettle.plan.box import (
     BatteryModel,
@@ -222,7 +224,7 @@ def _panel(panel: PanelModel, where: Where, class_v: float) -> Panel:
     return found
 
 
-def vehicle_from(model: VehicleModel, where: Where) -> VehicleSource:
+def vehicle_from(model: VehicleModel, where: Where) -> DcDc | Relay:
     """A DC-DC charger, relay or socket charger on its alternator and feed. Raises PlanError."""
     motor = model.alternator
     alternator = Alternator(

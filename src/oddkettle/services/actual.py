@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import datetime as dt
-from typing import Literal
+from typing import Annotated
 
 import numpy as np
 from numpy.typing import NDArray
+from pydantic import Field
 
 from oddkettle.core.simulation.ensemble_statistics import quantiles
+from oddkettle.core.sources import SOURCE_KINDS
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.services.learned import Learned, learn
 from oddkettle.services.log import LogEntry, list_entries
@@ -24,12 +26,16 @@ CLEAR_AH, CLEAR_SHARE = 1.0, 0.1
 MAX_LESSONS = 5
 
 
+PartKind = Annotated[str, Field(json_schema_extra={"enum": [*SOURCE_KINDS, "use"]})]
+"""A key of the registry of source kinds, or use."""
+
+
 class Against(LazyModel):
     """One amount: planned [Ah], and as tracked, with its band [Ah]."""
 
     key: str
     name: str
-    kind: Literal["sun", "vehicle", "mains", "use"]
+    kind: PartKind
     planned_ah: float
     actual_ah: Band
 
@@ -146,7 +152,7 @@ def _day(here: Whereabouts, run: RunReport, d: int, share: float) -> DayAgainst:
     )
 
 
-Planned = tuple[str, str, Literal["sun", "vehicle", "mains", "use"], float]
+Planned = tuple[str, str, str, float]
 
 
 def _planned_parts(run: RunReport, d: int, until: int | None) -> list[Planned]:
@@ -157,7 +163,7 @@ def _planned_parts(run: RunReport, d: int, until: int | None) -> list[Planned]:
     for source in day.sources:
         share = gone
         if until is not None and run.series is not None:
-            amps = getattr(run.series, f"{source.kind}_a")
+            amps = run.series.taken_a[source.key]
             whole = sum(amps[day.first_step : day.first_step + day.steps])
             share = sum(amps[day.first_step : until]) / whole if whole > 0.0 else 0.0
         found.append((source.key, source.name, source.kind, source.taken.ah * share))

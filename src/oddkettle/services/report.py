@@ -3,16 +3,18 @@
 from __future__ import annotations
 
 import datetime
-from typing import Literal
+from typing import Annotated
 
 from pydantic import Field
 
+from oddkettle.core.sources import SOURCE_KINDS
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.services.odds import OddsReport
 from oddkettle.services.remedies import JudgementReport
 from oddkettle.services.run_cache import Sky
 
-SourceKind = Literal["sun", "vehicle", "mains"]
+SourceKindKey = Annotated[str, Field(json_schema_extra={"enum": list(SOURCE_KINDS)})]
+"""A key of the registry of source kinds."""
 
 
 class Amount(LazyModel):
@@ -26,7 +28,7 @@ class SourceReport(LazyModel):
     """One charge source over a day or the trip."""
 
     key: str
-    kind: SourceKind
+    kind: SourceKindKey
     name: str
     limit_a: float
     offered: Amount
@@ -138,9 +140,8 @@ class Series(LazyModel):
     volts: list[float]
     net_a: list[float]
     load_a: list[float]
-    sun_a: list[float]
-    vehicle_a: list[float]
-    mains_a: list[float]
+    taken_a: dict[str, list[float]]
+    """By the source's key, in the order in which sources are let in."""
     hours_to_floor: list[float | None]
     """None where the floor is not reached before the end."""
     battery_c: list[float]
@@ -160,7 +161,7 @@ class ChargerReport(LazyModel):
     """What a source did over the whole trip, besides its amounts."""
 
     key: str
-    kind: SourceKind
+    kind: SourceKindKey
     name: str
     bulk_h: float
     absorption_h: float

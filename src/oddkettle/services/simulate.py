@@ -272,11 +272,6 @@ def _day(run: Run, books: Ledger, day: int, light: Daylight) -> DayReport:
 def _series(run: Run) -> Series:
     track = run.track
 
-    def taken(kind: str) -> list[float]:
-        rows = [j for j, source in enumerate(run.sources) if source.kind == kind]
-        total = run.taken_a[rows].sum(axis=0) if rows else np.zeros(run.grid.steps)
-        return _list(total, 2)
-
     ahead = hours_to_floor(run)
     return Series(
         first_utc=str(run.grid.starts_utc[0]) + "Z",
@@ -285,9 +280,10 @@ def _series(run: Run) -> Series:
         volts=_list(track.bus_v, 2),
         net_a=_list(track.into_bank_a, 2),
         load_a=_list(track.load_a, 2),
-        sun_a=taken("sun"),
-        vehicle_a=taken("vehicle"),
-        mains_a=taken("mains"),
+        taken_a={
+            source.key: _list(amps, 2)
+            for source, amps in zip(run.sources, run.taken_a, strict=True)
+        },
         hours_to_floor=[None if h == inf else h for h in _list(ahead, 2)],
         battery_c=_list(track.battery_c[:, 0], 1),
         second_percent=_list(np.maximum(track.soc[:, 1], 0.0) * 100, 1)

@@ -63,7 +63,7 @@ def _charger(run: Run, j: int) -> ChargerReport:
     source = run.sources[j]
     bulk, absorption, floating = stage_hours(run, j)
     starved = starved_steps(run, j)
-    feeds = source.kind == "vehicle" and source.feed_s == 0.0
+    feeds = source.feed_ohm > 0.0 and source.feed_s == 0.0
     return ChargerReport(
         key=source.key,
         kind=source.kind,

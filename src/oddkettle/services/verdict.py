@@ -9,6 +9,7 @@ import numpy as np
 from oddkettle.core.simulation.ledger import Flow, Ledger, SourceFlow
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.simulation.run_metrics import Mend, lowest
+from oddkettle.core.sources import SOURCE_KINDS
 from oddkettle.core.trip import clock_text
 from oddkettle.services.report import (
     Amount,
@@ -214,16 +215,12 @@ def _limit(  # noqa: PLR0911 - one return a reason
     source, flow = run.sources[index], books.sources[index]
     offered, taken = whole([flow.offered]), whole([flow.taken])
     if offered.ah <= 0.0:
-        idle = {
-            "sun": "The panels see no sun on this trip.",
-            "vehicle": "No drive on this trip, so it never starts.",
-            "mains": "No hook-up on this trip, so it never starts.",
-        }[source.kind]
+        idle = SOURCE_KINDS[source.kind].idle
         return SourceLimit(key=source.key, says=in_both(lambda _: idle), binds=False)
-    if source.kind == "sun":
+    if source.volts is not None:
         return _sun_limit(run, index, flow)
     hours = float(source.on.sum()) * run.grid.step_h
-    span = f"{duration_words(hours)} of {'drives' if source.kind == 'vehicle' else 'hook-ups'}"
+    span = f"{duration_words(hours)} of {SOURCE_KINDS[source.kind].hours_of}"
     barred, clipped = whole([flow.barred]), whole([flow.clipped])
     if barred.ah > HALF * offered.ah:
         says = in_both(
@@ -267,13 +264,9 @@ def _clipped_words(run: Run, index: int, clipped: Amount) -> Said:
     hot_a = float(np.maximum(source.could_a - source.limit_a, 0.0)[source.barred == 0.0].sum())
     on = source.on > 0.0
     least = float(passed[on].min(initial=source.rating_a))
-    if short_a > max(hot_a, 1e-6) and source.kind == "vehicle":
-        why = (
-            "the cable, the fuse or the alternator passes as little as "
-            f"{least:.1f} A of its {source.rating_a:g} A"
-        )
-    elif short_a > max(hot_a, 1e-6):
-        why = f"the supply passes {least:.1f} A of its {source.rating_a:g} A"
+    if short_a > max(hot_a, 1e-6):
+        passes = SOURCE_KINDS[source.kind].passes
+        why = f"{passes} {least:.1f} A of its {source.rating_a:g} A"
     elif hot_a > 1e-6:
         why = "heat around it holds it back"
     else:

@@ -14,10 +14,11 @@ from oddkettle.core.own_wiring import Choice, Wiring
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.ledger import keep_books
 from oddkettle.core.simulation.run import Run, simulate
+from oddkettle.core.sources.alternator import Alternator, Feed
+from oddkettle.core.sources.dcdc import DcDc
 from oddkettle.core.sources.mains import MainsCharger
 from oddkettle.core.sources.panel import Label, Panel
 from oddkettle.core.sources.solar import Controller, SunInput
-from oddkettle.core.sources.vehicle import Alternator, DcDc, Feed
 from oddkettle.core.trip import Block
 from tests.core.boxes import a_case, lamp
 

@@ -22,7 +22,7 @@ from oddkettle.core.own_wiring import Choice, Wiring
 from oddkettle.core.simulation.case import SecondBank
 from oddkettle.core.simulation.run import simulate
 from oddkettle.core.sources.coupling import Coupling, ReadyMade
-from oddkettle.core.sources.vehicle import Relay
+from oddkettle.core.sources.relay import Relay
 from oddkettle.core.units import CABLE_SIZES_MM2
 from oddkettle.plan.case import case_from_plan
 from tests.conftest import EXAMPLES, example

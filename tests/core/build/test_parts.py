@@ -20,7 +20,7 @@ from oddkettle.core.construction.parts.parts_list import (
 from oddkettle.core.own_wiring import Choice
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.sources.coupling import Coupling, ReadyMade
-from oddkettle.core.sources.vehicle import Relay
+from oddkettle.core.sources.relay import Relay
 from tests.core.build.boxes import FEED, board, full_case, ran
 
 

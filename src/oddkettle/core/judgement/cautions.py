@@ -13,6 +13,7 @@ from typing import Protocol
 from oddkettle.core.battery.chemistries import CHEMISTRIES
 from oddkettle.core.caution import Caution
 from oddkettle.core.simulation.case import Case
+from oddkettle.core.sources import SOURCE_KINDS
 
 HEAVY_KG = 20.0
 LOCAL = "Your local code comes first."
@@ -36,7 +37,9 @@ def _of_kinds(kinds: Iterable[Kind]) -> tuple[Caution, ...]:
     for kind in kinds:
         for caution in kind.cautions:
             carried[caution] = (*carried.get(caution, ()), kind.key)
-    return tuple(replace(caution, about=keys) for caution, keys in carried.items())
+    return tuple(
+        replace(caution, about=(*keys, *caution.about)) for caution, keys in carried.items()
+    )
 
 
 CAUTIONS: tuple[Caution, ...] = (
@@ -49,30 +52,7 @@ CAUTIONS: tuple[Caution, ...] = (
         ("battery", "second"),
     ),
     *_of_kinds(CHEMISTRIES.values()),
-    Caution(
-        "sun",
-        "A panel in light is always live",
-        "It cannot be switched off: cover it or disconnect it before work. Off order: panel first, "
-        "then battery; on order: battery first. " + LOCAL,
-        "controllers are made for battery first [datasheet, textbook]",
-        ("sun",),
-    ),
-    Caution(
-        "vehicle",
-        "Both ends of the feed are batteries",
-        "Fuse the cable at each end, for the cable's own size, and keep it off sharp and hot "
-        "metal. Never charge with the engine running in a closed space. " + LOCAL,
-        "vehicle wiring practice; exhaust gas kills [textbook]",
-        ("vehicle",),
-    ),
-    Caution(
-        "mains",
-        "Mains kills",
-        "Mains wiring, inlets and protective devices are for licensed people under your local "
-        "code. Keep the charger dry and in free air.",
-        "electrical codes everywhere [textbook]",
-        ("mains", "inverter"),
-    ),
+    *_of_kinds(SOURCE_KINDS.values()),
     Caution(
         "inverter",
         "An inverter makes mains",
@@ -112,7 +92,7 @@ def cautions_for(case: Case, carried_kg: float) -> tuple[Caution, ...]:
     has = {"battery", case.bank.chemistry.key}
     if case.second is not None:
         has.add(case.second.bank.chemistry.key)
-    has |= {kind for kind in ("sun", "vehicle", "mains") if getattr(case, kind)}
+    has |= {source.group for source in case.sources}
     has |= {"inverter"} if case.inverter is not None else set()
     has |= {"heater"} if case.heater is not None else set()
     has |= {"medical"} if any(a.medical for a in case.appliances) else set()

@@ -12,10 +12,10 @@ import numpy as np
 from oddkettle.core.construction.wiring.circuits import Board
 from oddkettle.core.construction.wiring.sizing import board_of
 from oddkettle.core.loads.demand import Appliance
-from oddkettle.core.simulation.forcing import Source
 from oddkettle.core.simulation.ledger import Flow, Ledger
 from oddkettle.core.simulation.run import Run, simulate
 from oddkettle.core.simulation.run_metrics import lowest
+from oddkettle.core.sources.source_series import SourceSeries
 
 Severity = Literal["danger", "fault", "waste", "note"]
 SEVERITIES: tuple[Severity, ...] = ("danger", "fault", "waste", "note")
@@ -109,7 +109,7 @@ class Evidence:
         return simulate(replace(self.run.case, **changes))
 
 
-def source_part(source: Source) -> str:
+def source_part(source: SourceSeries) -> str:
     """How judgements name a source."""
     return f"{source.kind}:{source.key}"
 

@@ -18,9 +18,9 @@ from oddkettle.core.judgement.evidence import (
     source_part,
     taken_ah,
 )
-from oddkettle.core.simulation.forcing import Source
 from oddkettle.core.simulation.ledger import SourceFlow
 from oddkettle.core.sources.solar import SunInput
+from oddkettle.core.sources.source_series import ChargeSource, SourceSeries
 
 CLIP_SHARE = 0.02
 """A controller that clips less than this of its sun is not spoken of [judgement]."""
@@ -34,15 +34,15 @@ STOWED_H = 1.0
 """Less sun than this a day with the panel away is not spoken of [judgement]."""
 
 
-def _sun(evidence: Evidence) -> Iterator[tuple[SunInput, Source, SourceFlow]]:
+def _sun(evidence: Evidence) -> Iterator[tuple[SunInput, SourceSeries, SourceFlow]]:
     arrays = {array.key: array for array in evidence.run.case.sun}
     for source, flow in zip(evidence.run.sources, evidence.books.sources, strict=True):
         if source.kind == "sun":
             yield arrays[source.key], source, flow
 
 
-def _with_array(evidence: Evidence, array: SunInput) -> tuple[SunInput, ...]:
-    return tuple(array if a.key == array.key else a for a in evidence.run.case.sun)
+def _with_array(evidence: Evidence, array: SunInput) -> tuple[ChargeSource, ...]:
+    return tuple(array if a.key == array.key else a for a in evidence.run.case.sources)
 
 
 def controller_clips(evidence: Evidence) -> Iterator[Judgement]:
@@ -162,7 +162,7 @@ def _gain_by_tracking(evidence: Evidence, array: SunInput) -> float:
         controller=replace(array.controller, kind="tracking"),
         panels=tuple(replace(panel, own_regulator=False) for panel in array.panels),
     )
-    other = evidence.instead(sun=_with_array(evidence, tracking))
+    other = evidence.instead(sources=_with_array(evidence, tracking))
     return max(taken_ah(other, "sun") - taken_ah(evidence.run, "sun"), 0.0)
 
 
@@ -250,7 +250,7 @@ def panel_stowed(evidence: Evidence) -> Iterator[Judgement]:
         always = replace(
             array, panels=tuple(replace(panel, portable=False) for panel in array.panels)
         )
-        other = evidence.instead(sun=_with_array(evidence, always))
+        other = evidence.instead(sources=_with_array(evidence, always))
         row = next(j for j, s in enumerate(other.sources) if s.key == array.key)
         free = (other.sources[row].raw_w - source.raw_w) > 0.02 * array.count
         stowed_h = hours(free, run) / run.case.days

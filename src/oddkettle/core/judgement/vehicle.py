@@ -16,13 +16,14 @@ from oddkettle.core.judgement.evidence import (
     hours,
 )
 from oddkettle.core.simulation.run_metrics import starved_steps
-from oddkettle.core.sources.vehicle import DcDc, Relay, VehicleSource
+from oddkettle.core.sources.dcdc import DcDc
+from oddkettle.core.sources.relay import Relay
 from oddkettle.core.units import CABLE_SIZES_MM2, cable_ohm
 
 RATED_SHARE, IDLE_SHARE = 1 / 2, 1 / 3
 
 
-def _fix(part: VehicleSource, says: str, *field: str, value: float | str | bool) -> Fix:
+def _fix(part: DcDc | Relay, says: str, *field: str, value: float | str | bool) -> Fix:
     return Fix(says, (Change(f"vehicle:{part.key}", field, value),))
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import date
 from typing import Literal
 
@@ -11,11 +11,14 @@ from oddkettle.core.battery.temperature import Heater
 from oddkettle.core.loads.demand import Appliance, DayKind, Inverter, Priority, Window
 from oddkettle.core.loads.overrides import LoadOverride
 from oddkettle.core.own_wiring import Wiring
+from oddkettle.core.sources import SOURCE_KINDS
 from oddkettle.core.sources.charge_profile import Profile
 from oddkettle.core.sources.coupling import Coupling, ReadyMade
+from oddkettle.core.sources.dcdc import DcDc
 from oddkettle.core.sources.mains import MainsCharger
+from oddkettle.core.sources.relay import Relay
 from oddkettle.core.sources.solar import SunInput
-from oddkettle.core.sources.vehicle import VehicleSource
+from oddkettle.core.sources.source_series import ChargeSource
 from oddkettle.core.trip import Block, Site
 from oddkettle.core.weather.weather_generator import Doubt, Prospect
 
@@ -56,9 +59,7 @@ class Case:
 
     bank: Bank
     profile: Profile
-    sun: tuple[SunInput, ...]
-    vehicle: tuple[VehicleSource, ...]
-    mains: tuple[MainsCharger, ...]
+    sources: tuple[ChargeSource, ...]
     inverter: Inverter | None
     appliances: tuple[Appliance, ...]
     site: Site
@@ -91,7 +92,31 @@ class Case:
         """Days of the trip."""
         return len(self.clearness)
 
+    def with_sources(self, group: str, sources: tuple[ChargeSource, ...]) -> Case:
+        """The same box with other sources of one kind."""
+        others = tuple(source for source in self.sources if source.group != group)
+        return replace(self, sources=tuple(sorted((*others, *sources), key=_place)))
+
+    @property
+    def sun(self) -> tuple[SunInput, ...]:
+        """Its arrays."""
+        return tuple(source for source in self.sources if isinstance(source, SunInput))
+
+    @property
+    def vehicle(self) -> tuple[DcDc | Relay, ...]:
+        """Its chargers on a vehicle."""
+        return tuple(source for source in self.sources if isinstance(source, DcDc | Relay))
+
+    @property
+    def mains(self) -> tuple[MainsCharger, ...]:
+        """Its mains chargers."""
+        return tuple(source for source in self.sources if isinstance(source, MainsCharger))
+
     @property
     def sites(self) -> tuple[Site, ...]:
         """One site a day, or one for all."""
         return self.day_sites or (self.site,)
+
+
+def _place(source: ChargeSource) -> int:
+    return SOURCE_KINDS[source.group].place

@@ -24,13 +24,12 @@ from oddkettle.core.kernel.ensemble import (
 from oddkettle.core.loads.demand import PRIORITIES, stack_demand
 from oddkettle.core.loads.patterns import Fridge, fridge_duty
 from oddkettle.core.simulation.case import Case
-from oddkettle.core.simulation.forcing import panels_out
 from oddkettle.core.simulation.kernel_inputs import box_record, stacked
 from oddkettle.core.simulation.run import World, build_world
 from oddkettle.core.simulation.scenarios import Scenarios, draw_scenarios, longitudes
 from oddkettle.core.sources.coupling import Coupling
 from oddkettle.core.sources.panel import Light, Panel, light_on
-from oddkettle.core.sources.solar import SunInput, as_aimed, lit_share, offer_of
+from oddkettle.core.sources.solar import SunInput, as_aimed, lit_share, offer_of, panels_out
 from oddkettle.core.trip import Grid, Site
 from oddkettle.core.weather.air_temperature import air_curve
 from oddkettle.core.weather.clear_sky import Sky, grid_key, trip_sky, trip_sky_at, under_clearness

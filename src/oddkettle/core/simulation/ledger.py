@@ -17,9 +17,9 @@ from oddkettle.core.battery.bank import BankTables, state_grid
 from oddkettle.core.kernel.constants import COLD_HIGH_C, COLD_LOW_C
 from oddkettle.core.kernel.records import ASK_A, ASK_W
 from oddkettle.core.loads.demand import DrawSeries, shed_levels
-from oddkettle.core.simulation.forcing import Source
 from oddkettle.core.simulation.run import Run
-from oddkettle.core.sources.vehicle import input_current_a
+from oddkettle.core.sources.dcdc import input_current_a
+from oddkettle.core.sources.source_series import SourceSeries
 
 Floats = NDArray[np.float64]
 ByDay = Callable[[Floats], Floats]
@@ -217,7 +217,7 @@ def _shared_full(run: Run, j: int) -> NDArray[np.bool_]:
     return np.asarray(together >= offers.shared_a * (1.0 - 1e-9))
 
 
-def _conversion_w(source: Source, taken: Floats, volts: Floats) -> Floats:
+def _conversion_w(source: SourceSeries, taken: Floats, volts: Floats) -> Floats:
     """Heat in the charger [W]; under PWM, what the panel could do above the battery's voltage."""
     if source.pwm:
         share = np.divide(
@@ -227,15 +227,13 @@ def _conversion_w(source: Source, taken: Floats, volts: Floats) -> Floats:
     return np.asarray(taken * volts * (1.0 / source.efficiency - 1.0))
 
 
-def _wiring_w(source: Source, taken: Floats, volts: Floats) -> Floats:
+def _wiring_w(source: SourceSeries, taken: Floats, volts: Floats) -> Floats:
     """Heat in the cable that leads to the charger [W]."""
-    if source.kind == "sun":
+    if source.feed_ohm <= 0.0:
         offered = source.could_a if source.pwm else source.raw_w
         used = taken if source.pwm else taken * volts / source.efficiency
         share = np.divide(used, offered, out=np.zeros_like(taken), where=offered > 0.0)
         return source.wire_w * np.minimum(share, 1.0)
-    if source.kind == "mains":
-        return np.zeros_like(taken)
     on = np.maximum(source.on, 1e-9)
     if source.feed_s > 0.0:
         return np.asarray(taken**2 * source.feed_ohm / on)

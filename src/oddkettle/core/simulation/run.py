@@ -18,9 +18,10 @@ from oddkettle.core.loads.demand import (
     steady_draw,
 )
 from oddkettle.core.simulation.case import Case
-from oddkettle.core.simulation.forcing import Source, lay_sources, loop_sources
+from oddkettle.core.simulation.forcing import lay_sources, loop_sources
 from oddkettle.core.simulation.kernel_inputs import Demand, Sources, Track, drive, no_sources
 from oddkettle.core.simulation.scenarios import Scenario, expected_scenario
+from oddkettle.core.sources.source_series import SourceSeries
 from oddkettle.core.trip import BlockKind, Grid, lay_grid, shares_of_steps, zone_named
 
 Floats = NDArray[np.float64]
@@ -33,7 +34,7 @@ class World:
 
     grid: Grid
     tables: tuple[BankTables, ...]
-    sources: tuple[Source, ...]
+    sources: tuple[SourceSeries, ...]
     offers: Sources
     rows: list[int]
     draws: tuple[DrawSeries, ...]
@@ -63,7 +64,7 @@ class Run:
         return self.world.grid
 
     @property
-    def sources(self) -> tuple[Source, ...]:
+    def sources(self) -> tuple[SourceSeries, ...]:
         """Sources in the order in which they are let in."""
         return self.world.sources
 

@@ -9,6 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oddkettle.core.cache import cached_on_disk
+from oddkettle.core.caution import Caution
 from oddkettle.core.errors import PlanError
 from oddkettle.core.sources.charge_profile import Profile
 from oddkettle.core.sources.panel import (
@@ -21,11 +22,36 @@ from oddkettle.core.sources.panel import (
     light_on,
     power_from_light,
 )
-from oddkettle.core.trip import Grid, Site, daily_share
+from oddkettle.core.sources.source_series import (
+    UNLIMITED_W,
+    ArrayVolts,
+    SourceContext,
+    SourceKind,
+    SourceSeries,
+)
+from oddkettle.core.trip import BlockKind, Grid, Site, daily_share
 from oddkettle.core.units import MINUTES_PER_DAY
 from oddkettle.core.weather.clear_sky import grid_key, trip_sky_at, under_clearness
 
 Floats = NDArray[np.float64]
+
+KIND = SourceKind(
+    key="sun",
+    place=1,
+    name="Sun",
+    hours_of="hours of light",
+    spare="spilled, battery full",
+    idle="The panels see no sun on this trip.",
+    cautions=(
+        Caution(
+            "sun",
+            "A panel in light is always live",
+            "It cannot be switched off: cover it or disconnect it before work. Off order: panel "
+            "first, then battery; on order: battery first. Your local code comes first.",
+            "controllers are made for battery first [datasheet, textbook]",
+        ),
+    ),
+)
 
 
 @dataclass(frozen=True)
@@ -84,6 +110,15 @@ class SunInput:
     cable_mm2: float = 4.0
 
     @property
+    def group(self) -> str:
+        """The kind's key."""
+        return KIND.key
+
+    def forcing(self, context: SourceContext) -> SourceSeries:
+        """What it could give over the trip."""
+        return sun_series(self, context)
+
+    @property
     def at_battery(self) -> bool:
         """Whether the panels work at the battery's voltage, not at their best one."""
         return self.controller.kind != "tracking" or any(p.own_regulator for p in self.panels)
@@ -108,14 +143,6 @@ class SunOffer:
     wire_w: Floats
     offer_w: Floats
     offer_a: Floats
-
-
-@dataclass(frozen=True)
-class ArrayVolts:
-    """String voltages over the trip [V]: open circuit at the coldest light, and hot Vmp."""
-
-    cold_voc_v: float
-    hot_vmp_v: float
 
 
 def check_array(array: SunInput, where: tuple[str | int, ...]) -> None:
@@ -240,3 +267,48 @@ def array_volts(array: SunInput, lights: tuple[Light, ...], air_c: Floats) -> Ar
         voc += share * plate.voc_v * (1.0 + plate.voc_per_k * coldest)
         vmp += share * (plate.vmp_v + plate.voc_v * plate.voc_per_k * hottest)
     return ArrayVolts(voc * array.series, vmp * array.series)
+
+
+def panels_out(array: SunInput, shares: dict[BlockKind, Floats]) -> tuple[Floats, ...]:
+    """For each panel, (steps,) share of the step in which it is out in the light."""
+    still = 1.0 - shares["drive"]
+    return tuple(
+        np.ones_like(still)
+        if p.mount == "flat" and not p.portable
+        else still * (shares["panel_out"] if p.portable else 1.0)
+        for p in array.panels
+    )
+
+
+def sun_series(array: SunInput, context: SourceContext) -> SourceSeries:
+    """What an array offers in the context's sky."""
+    grid, air_c = context.grid, context.air_c
+    lights = tuple(
+        light_series(p, context.sites, grid, context.clearness, air_c) for p in array.panels
+    )
+    works = panels_out(array, context.shares)
+    lit = lit_share(array, grid) * context.sun_share
+    offer = offer_of(array, lights, works, lit, context.nominal_v)
+    rating = array.controller.limit_a
+    none = np.zeros(grid.steps)
+    pwm = array.at_battery
+    return SourceSeries(
+        kind=KIND.key,
+        key=array.key,
+        name=array.name,
+        efficiency=1.0 if pwm else array.controller.efficiency,
+        rating_a=rating,
+        could_w=np.full(grid.steps, UNLIMITED_W) if pwm else offer.offer_w,
+        could_a=offer.offer_a,
+        offer_w=np.full(grid.steps, UNLIMITED_W) if pwm else offer.offer_w,
+        limit_a=np.minimum(np.where(offer.raw_w > 0.0, rating, 0.0), offer.offer_a),
+        on=(offer.raw_w > 0.0).astype(np.float64),
+        barred=none,
+        raw_w=offer.raw_w,
+        wire_w=offer.wire_w,
+        source_v=none,
+        pwm=pwm,
+        noisy=array.noisy,
+        profile=array.profile,
+        volts=array_volts(array, lights, air_c),
+    )

@@ -10,6 +10,7 @@ from oddkettle.core.loads.demand import USB_EFFICIENCY
 from oddkettle.core.simulation.ledger import keep_books
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.simulation.run_metrics import lowest
+from oddkettle.core.sources import SOURCE_KINDS
 from oddkettle.core.sources.panel import DIRT_SHARE, MISMATCH_SHARE
 from oddkettle.services.report import Amount, DrawReport, Period, SourceReport
 from oddkettle.services.simulate import period_of
@@ -118,7 +119,7 @@ def _not_taken(source: SourceReport) -> str:
     parts = (
         (source.barred, "kept away"),
         (source.clipped, "held back by its limits"),
-        (source.spilled, "spilled, battery full" if source.kind == "sun" else "not needed"),
+        (source.spilled, SOURCE_KINDS[source.kind].spare),
     )
     return "; ".join(
         f"{amount.ah:.1f} Ah ({amount.wh:.0f} Wh) {why}"
@@ -304,16 +305,15 @@ def _source_constants(run: Run, found: SourceReport) -> list[Constant]:
     rows: list[Any] = [("Its limit", f"{source.rating_a:g} A", entered)]
     if source.feed_s == 0.0 and not source.pwm:
         rows.append(("It passes", f"{100 * source.efficiency:.0f} %", entered))
-    if source.kind == "sun":
+    if source.volts is not None:
         rows += [
             ("Dust leaves", f"{100 * DIRT_SHARE:.0f} %", "usual soiling [textbook]"),
             ("Mismatch leaves", f"{100 * MISMATCH_SHARE:.0f} %", "unequal cells [textbook]"),
             ("Clear sky", "Ineichen, at place and date", "pvlib; worldwide turbidity table"),
             ("Onto the panel", "Hay-Davies", "pvlib; ground reflects 20 % [textbook]"),
         ]
-        if source.volts is not None:
-            hot = f"{source.volts.hot_vmp_v:.1f} V"
-            rows.append(("Hottest working voltage", hot, "label moved by cell temperature"))
+        hot = f"{source.volts.hot_vmp_v:.1f} V"
+        rows.append(("Hottest working voltage", hot, "label moved by cell temperature"))
     if source.feed_ohm > 0.0:
         ohm = f"{1000 * source.feed_ohm:.1f} mOhm"
         rows.append(("Feed", ohm, "copper 0.0172 ohm mm2/m there and back, plugs [textbook]"))

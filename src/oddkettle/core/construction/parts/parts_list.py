@@ -17,7 +17,7 @@ from oddkettle.core.construction.wiring.fuses import FAMILIES
 from oddkettle.core.construction.wiring.requirements import inputs_of_one
 from oddkettle.core.own_wiring import Family
 from oddkettle.core.simulation.run import Run
-from oddkettle.core.sources.vehicle import DcDc
+from oddkettle.core.sources.dcdc import DcDc
 
 LUGS_FROM_MM2 = 6.0
 """Cables from here on get ring lugs crimped with a proper tool; thinner ones small crimps."""

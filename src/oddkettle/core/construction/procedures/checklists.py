@@ -13,7 +13,7 @@ from oddkettle.core.construction.wiring.circuits import Board, Circuit
 from oddkettle.core.construction.wiring.fuses import FAMILIES
 from oddkettle.core.construction.wiring.requirements import inputs_of_one
 from oddkettle.core.simulation.run import Run
-from oddkettle.core.sources.vehicle import DcDc
+from oddkettle.core.sources.dcdc import DcDc
 
 TYPICAL_LEVEL = 0.6
 """Readings to expect are told for this level."""

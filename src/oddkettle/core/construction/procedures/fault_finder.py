@@ -14,7 +14,8 @@ from oddkettle.core.construction.wiring.circuits import Board
 from oddkettle.core.kernel.records import FLOAT
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.simulation.run_metrics import lowest
-from oddkettle.core.sources.vehicle import DcDc, Relay, VehicleSource
+from oddkettle.core.sources.dcdc import DcDc
+from oddkettle.core.sources.relay import Relay
 
 
 @dataclass(frozen=True)
@@ -66,7 +67,7 @@ def _symptom(key: str, says: str, causes: Iterator[Cause]) -> Symptom:
     return Symptom(key, says, tuple(sorted(causes, key=lambda cause: -cause.weight)))
 
 
-def _vehicle(run: Run, board: Board, source: VehicleSource) -> Iterator[Cause]:
+def _vehicle(run: Run, board: Board, source: DcDc | Relay) -> Iterator[Cause]:
     feed = board.of(f"feed-{source.key}")
     smart = source.alternator.smart
     size = "" if feed is None or feed.fuse_a is None else f"{feed.fuse_a:g} A "

@@ -19,8 +19,9 @@ from oddkettle.core.construction.wiring.fuses import LOAD_FACTOR
 from oddkettle.core.construction.wiring.outlets import outlets_of
 from oddkettle.core.construction.wiring.panel_strings import LIGHT_FACTOR, PANEL_BEARS_A
 from oddkettle.core.simulation.run import Run
+from oddkettle.core.sources.dcdc import DcDc, input_current_a
+from oddkettle.core.sources.relay import Relay
 from oddkettle.core.sources.solar import SunInput
-from oddkettle.core.sources.vehicle import DcDc, Relay, VehicleSource, input_current_a
 
 SENSE_A = 0.1
 RELAY_FUSE_A = 60.0
@@ -229,7 +230,7 @@ def _sun(run: Run, array: SunInput, ready: bool) -> Iterator[Need]:
         yield _charge(run, array.key, f"sun:{array.key}", f"{array.name}, controller", limit)
 
 
-def _vehicle(run: Run, source: VehicleSource, ready: bool) -> Iterator[Need]:
+def _vehicle(run: Run, source: DcDc | Relay, ready: bool) -> Iterator[Need]:
     row = _source_row(run, source.key)
     series, taken = run.sources[row], run.taken_a[row]
     if isinstance(source, DcDc):
@@ -280,7 +281,7 @@ def _lead_ends(run: Run, key: str, own: str) -> str:
     return COMBINED if key in inputs_of_one(run) else own
 
 
-def _source_v(source: VehicleSource) -> float:
+def _source_v(source: DcDc | Relay) -> float:
     """The lowest voltage of a running engine's alternator [V]."""
     return source.alternator.smart_v if source.alternator.smart else source.alternator.volts
 

@@ -1,0 +1,123 @@
+"""What every kind of source has in common: its surroundings, its series, and what is said of it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Protocol
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oddkettle.core.caution import Caution
+from oddkettle.core.sources.charge_profile import Profile
+from oddkettle.core.trip import Block, BlockKind, Grid, Site
+
+Floats = NDArray[np.float64]
+UNLIMITED_W = 1e12
+"""Offered power of a source that is limited by its current alone."""
+
+
+@dataclass(frozen=True)
+class SourceContext:
+    """What surrounds the sources of a box over a trip.
+
+    shares : for each kind of block, (steps,) share of each step in one
+    air_c, clearness : (steps,) air temperature [C], clearness
+    sun_share : what panels give over what was typed
+    standby : the box has mains but for outages
+    sources : all sources of the box, for one that feeds another
+    """
+
+    grid: Grid
+    sites: tuple[Site, ...]
+    blocks: tuple[Block, ...]
+    shares: dict[BlockKind, Floats]
+    air_c: Floats
+    clearness: Floats
+    sun_share: float
+    nominal_v: float
+    standby: bool
+    sources: tuple[ChargeSource, ...]
+
+
+class ChargeSource(Protocol):
+    """Something that charges the box: one class a kind, in a file of its own."""
+
+    @property
+    def key(self) -> str:
+        """Its id in the plan."""
+
+    @property
+    def name(self) -> str:
+        """What its owner calls it."""
+
+    @property
+    def group(self) -> str:
+        """The key of its `SourceKind`."""
+
+    def forcing(self, context: SourceContext) -> SourceSeries:
+        """What it could give over the trip, before coupling and quiet hours."""
+
+
+@dataclass(frozen=True)
+class SourceKind:
+    """What is said of all sources of a kind, wherever they are told of.
+
+    `place` in lists; `block` is what must stand on the day board for it to give anything, None for
+    the sun; `hours_of` names that in the plural; `spare` says why what it still had was not taken,
+    `idle` that it gave nothing on the trip, `passes` what it is that holds its charger short.
+    """
+
+    key: str
+    place: int
+    name: str
+    hours_of: str
+    spare: str
+    idle: str
+    passes: str = "the supply passes"
+    block: BlockKind | None = None
+    cautions: tuple[Caution, ...] = ()
+
+
+@dataclass(frozen=True)
+class ArrayVolts:
+    """String voltages over the trip [V]: open circuit at the coldest light, and hot Vmp."""
+
+    cold_voc_v: float
+    hot_vmp_v: float
+
+
+@dataclass(frozen=True)
+class SourceSeries:
+    """One source as it was run. Series are (steps,).
+
+    could_w, could_a : what it could give at its output, its own rating not counted for the sun
+    offer_w, limit_a : what it does offer to the bus: power [W] and largest current [A]
+    barred : share of the step in which joining, quiet hours or use keep it off
+    raw_w, wire_w : an array's power at its controller, and what its cable loses [W]
+    source_v, feed_ohm, on : a vehicle's voltage [V], feed [ohm] and share of the step
+    feed_s : a relay's conductance, 0 for chargers [S]
+    pwm : its panel works at the battery's voltage
+    rating_a : the number on its label [A]
+    """
+
+    kind: str
+    key: str
+    name: str
+    efficiency: float
+    rating_a: float
+    could_w: Floats
+    could_a: Floats
+    offer_w: Floats
+    limit_a: Floats
+    on: Floats
+    barred: Floats
+    raw_w: Floats
+    wire_w: Floats
+    source_v: Floats
+    feed_ohm: float = 0.0
+    feed_s: float = 0.0
+    pwm: bool = False
+    noisy: bool = False
+    profile: Profile | None = None
+    volts: ArrayVolts | None = None
