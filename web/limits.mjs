@@ -5,9 +5,11 @@ import { readFileSync, writeFileSync } from "node:fs";
 const target = process.argv[2] ?? "src/api/limits.gen.ts";
 const { components } = JSON.parse(readFileSync("openapi.json", "utf8"));
 const limits = {};
+const lists = {};
 for (const [name, schema] of Object.entries(components.schemas)) {
   const model = name.replace(/-(Input|Output)$/, "").replace(/Model$/, "");
   for (const [field, raw] of Object.entries(schema.properties ?? {})) {
+    if (raw.type === "array" && raw.maxItems !== undefined) lists[`${model}.${field}`] = raw.maxItems;
     const found = raw.anyOf?.find((option) => option.unit) ?? raw;
     if (found.unit === undefined || found.minimum === undefined) continue;
     limits[`${model}.${field}`] = {
@@ -18,8 +20,9 @@ for (const [name, schema] of Object.entries(components.schemas)) {
     };
   }
 }
-const sorted = Object.fromEntries(Object.entries(limits).sort(([a], [b]) => a.localeCompare(b)));
+const sorted = (all) =>
+  Object.fromEntries(Object.entries(all).sort(([a], [b]) => a.localeCompare(b)));
 writeFileSync(
   target,
-  `// Generated from openapi.json by limits.mjs; do not edit.\nexport const LIMITS = ${JSON.stringify(sorted, null, 2)} as const;\n`,
+  `// Generated from openapi.json by limits.mjs; do not edit.\nexport const LIMITS = ${JSON.stringify(sorted(limits), null, 2)} as const;\n/** Most entries of each list. */\nexport const MOST = ${JSON.stringify(sorted(lists), null, 2)} as const;\n`,
 );

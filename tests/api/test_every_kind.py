@@ -11,6 +11,9 @@ from fastapi.testclient import TestClient
 
 from oddkettle.api.app import create_app
 from oddkettle.core.battery.chemistries import CHEMISTRIES
+from oddkettle.core.sources import SOURCE_KINDS
+from oddkettle.plan.box import SOURCE_GROUPS
+from oddkettle.services.fresh import FRESH, FreshSource
 from oddkettle.store.database import open_database
 from tests.conftest import EXAMPLES, NOW
 
@@ -81,6 +84,40 @@ def ask_all(client: TestClient, document: dict[str, Any], *more: str) -> None:
 
 def needed(path: str) -> dict[str, str]:
     return {"/api/instant": {"step": "200"}, "/api/sum": {"figure": "books"}}.get(path, {})
+
+
+@pytest.mark.parametrize("new", FRESH.sources, ids=lambda new: new.says)
+def test_every_source_is_whole(client: TestClient, new: FreshSource) -> None:
+    """Beside a mains charger, in its own block where it has one, and moved by the minute."""
+    document = a_document()
+    kind = SOURCE_KINDS[new.group]
+    document["box"][new.group] = [
+        *document["box"].get(new.group, []),
+        {**new.part.model_dump(mode="json"), "id": "new"},
+    ]
+    if kind.block is not None:
+        block = {"id": "b", "kind": kind.block, "day": 2, "start": "09:00", "end": "11:00"}
+        document["trip"]["blocks"].append(block)
+    ask_all(client, document, "source:new")
+    report = client.post("/api/preview", json=document, params={"series": "true"}).json()
+    told = {source["key"]: source for source in report["total"]["sources"]}["new"]
+    assert told["kind"] == new.group
+    assert told["offered"]["ah"] > 0
+    assert len(report["series"]["taken_a"]["new"]) == len(report["series"]["load_a"])
+    assert any(limit["key"] == "new" for limit in report["limits"])
+    reference = client.get("/api/reference").json()
+    assert any(kind.key in caution["about"] for caution in reference["cautions"])
+    if kind.knob is not None:
+        goal = {"knob": kind.block, "day": 1, "sure_percent": 90}
+        asked = {"document": document, "goal": goal}
+        lines = client.post("/api/improve/seek", json=asked).text.strip().splitlines()
+        assert json.loads(lines[-1])["unit"] == "min"
+        weighed = client.post("/api/improve/weigh", json=document).text
+        assert f'"key":"{kind.block}:' in weighed.replace(" ", "")
+
+
+def test_the_document_lists_every_kind_of_source() -> None:
+    assert list(SOURCE_KINDS) == list(SOURCE_GROUPS)
 
 
 @pytest.mark.parametrize("key", CHEMISTRIES)

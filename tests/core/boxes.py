@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import date
 
 import numpy as np
@@ -116,6 +117,14 @@ def a_case(**changes: object) -> Case:
     }
     sources = [source for group in SOURCE_KINDS for source in changes.pop(group, ())]  # type: ignore[attr-defined]
     return Case(**{**given, "sources": tuple(sources), **changes})  # type: ignore[arg-type]
+
+
+def changed(case: Case, **changes: object) -> Case:
+    """The case with other parts; sources are told by their kind, as to `a_case`."""
+    for group in SOURCE_KINDS:
+        if group in changes:
+            case = case.with_sources(group, changes.pop(group))  # type: ignore[arg-type]
+    return replace(case, **changes)  # type: ignore[arg-type]
 
 
 def lamp(watts: float, start_h: float = 0.0, end_h: float = 24.0, **more: object) -> Appliance:

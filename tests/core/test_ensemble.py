@@ -160,9 +160,7 @@ def test_fridges_draw_more_in_warmer_futures() -> None:
     moth = case_from_plan(example("moth-survey"))
     fridge = tuple(a for a in moth.appliances if a.pattern is not None)
     calm = Doubt(place=0.0, start=0.0, capacity=0.0, panel=0.0)
-    case = replace(
-        moth, appliances=fridge, sun=(), vehicle=(), mains=(), blocks=(), doubt=calm, inverter=None
-    )
+    case = replace(moth, appliances=fridge, sources=(), blocks=(), doubt=calm, inverter=None)
     ran = run_ensemble(replace(case, bank=replace(case.bank, battery_ah=600.0)), 80)
     warm = 0.5 * (ran.scenarios.skies.low_c + ran.scenarios.skies.high_c).mean(axis=1)
     load = np.log(ran.scenarios.load[fridge[0].key])

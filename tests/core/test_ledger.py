@@ -17,7 +17,7 @@ from oddkettle.core.sources.mains import MainsCharger
 from oddkettle.core.sources.panel import Panel
 from oddkettle.core.sources.solar import Controller, SunInput
 from oddkettle.core.trip import Block
-from tests.core.boxes import LIFEPO4, a_case
+from tests.core.boxes import LIFEPO4, a_case, changed
 
 BARE = a_case(first_day=date(2026, 6, 6), clearness=(1.0,), soc0=0.6, floor=0.2)
 
@@ -27,7 +27,7 @@ def thing(power_w: float, windows: tuple[Window, ...], duty: float = 1.0) -> App
 
 
 def booked(**change: object) -> tuple[Run, Ledger]:
-    run = simulate(replace(BARE, **change))  # type: ignore[arg-type]
+    run = simulate(changed(BARE, **change))
     return run, keep_books(run)
 
 

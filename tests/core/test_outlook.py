@@ -14,7 +14,7 @@ from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.run import simulate
 from oddkettle.core.simulation.run_metrics import hours_to_floor, lowest, shortest_drive
 from oddkettle.core.sources.dcdc import DcDc
-from tests.core.boxes import LIFEPO4
+from tests.core.boxes import LIFEPO4, changed
 from tests.core.test_ledger import BARE
 
 STEADY = (Appliance("t", "Thing", 65.0, "12v", (Window(0, 0),)),)
@@ -22,7 +22,7 @@ STEADY = (Appliance("t", "Thing", 65.0, "12v", (Window(0, 0),)),)
 
 def draining(days: int, **change: object) -> Case:
     """About 5 A day and night from 100 Ah: a fifth of the bank in four hours."""
-    case = replace(
+    case = changed(
         BARE,
         appliances=STEADY,
         clearness=(0.1,) * days,
@@ -30,7 +30,7 @@ def draining(days: int, **change: object) -> Case:
         vehicle=(DcDc("v", "DC-DC", 30.0, 0.92),),
         first_day=date(2026, 6, 6),
     )
-    return replace(case, **change)  # type: ignore[arg-type]
+    return changed(case, **change)
 
 
 def test_hours_to_the_floor_count_down_to_nought() -> None:

@@ -13,16 +13,24 @@ import numpy as np
 import pytest
 
 from oddkettle.core.battery.ageing import age
-from oddkettle.core.battery.bank import Bank, coulombic_efficiency
+from oddkettle.core.battery.bank import Bank, check_bank, coulombic_efficiency
 from oddkettle.core.battery.chemistries.agm import AGM
 from oddkettle.core.battery.chemistries.flooded import FLOODED
 from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
 from oddkettle.core.battery.temperature import Housing
+from oddkettle.core.errors import PlanError
 from oddkettle.core.estimation.measurement_update import aim_of, surprise_of
 from oddkettle.core.estimation.particle_filter import Particles
 from oddkettle.core.estimation.readings import Reading as Seen
 from oddkettle.core.kernel.records import BULK, FLOAT
-from oddkettle.core.loads.demand import Appliance, Inverter, Window, shed_levels, steady_draw
+from oddkettle.core.loads.demand import (
+    Appliance,
+    Inverter,
+    Window,
+    hours_share,
+    shed_levels,
+    steady_draw,
+)
 from oddkettle.core.loads.measurement import Reading, measured
 from oddkettle.core.loads.patterns import Fridge
 from oddkettle.core.simulation.ensemble import run_ensemble
@@ -32,9 +40,10 @@ from oddkettle.core.simulation.run_metrics import autonomy_h
 from oddkettle.core.simulation.scenarios import draw_scenarios, scenario_of
 from oddkettle.core.sources.alternator import Alternator, Feed, engine_series
 from oddkettle.core.sources.dcdc import DcDc
+from oddkettle.core.sources.mains import MainsCharger
 from oddkettle.core.sources.panel import Label, Light, Panel, light_on, power_from_light
 from oddkettle.core.sources.relay import Relay
-from oddkettle.core.sources.solar import Controller, SunInput, offer_of
+from oddkettle.core.sources.solar import Controller, SunInput, array_volts, offer_of
 from oddkettle.core.trip import Block, lay_grid, zone_named
 from oddkettle.core.weather.clear_sky import Sky
 from oddkettle.services.learned import MIDDLE_80, one_spread_percent
@@ -325,3 +334,75 @@ def test_what_waits_all_day_counts_by_its_own_hours() -> None:
     case = replace(BARE, appliances=(lamp(24.0, 0.0, 1.0, standby_w=1.0),))
     said = judged(case)["standby-heavy"]
     assert said.numbers[0].value == pytest.approx(24.0, abs=1.1)
+
+
+def test_hours_that_overlap_count_once() -> None:
+    """20 to 22 and 21 to 23 h are three hours, not four."""
+    share = hours_share((Window(1200, 1320), Window(1260, 1380)), 60)
+    assert share.sum() == pytest.approx(3.0)
+    assert share.max() == 1.0
+
+
+def test_a_noisy_charger_that_silence_costs_nothing_is_not_spoken_of() -> None:
+    charger = MainsCharger("m", "Mains", 10.0, 0.9, noisy=True)
+    hooked = (Block("hookup", 0, 600, 0, 660),)
+    elsewhere, there = (Window(60, 120),), (Window(600, 630),)
+    for quiet, said in ((elsewhere, False), (there, True)):
+        case = a_case(mains=(charger,), blocks=hooked, quiet=quiet, soc0=0.3)
+        assert ("noisy-in-quiet" in judged(case)) is said
+
+
+def test_what_nobody_said_is_silent_and_starts_gently() -> None:
+    """A charger that makes noise, or an appliance that surges, is one that somebody told so."""
+    assert not MainsCharger("m", "Mains", 10.0, 0.9).noisy
+    assert Appliance("a", "A", 5.0, "12v", ()).surge_w == 0.0
+
+
+def test_how_deep_it_fell_is_told_in_percent() -> None:
+    """50 W for a day of 100 Ah from 30 %: empty; what it told is what the run says."""
+    case = a_case(appliances=(lamp(20.0),), soc0=0.4, floor=0.0)
+    said = judged(case)["over-deep"]
+    low = float(simulate(case).level.min())
+    assert [n.value for n in said.numbers] == pytest.approx([100 * low, 10.0])
+
+
+def test_a_load_that_draws_more_draws_more_of_everything() -> None:
+    once = steady_draw("a", "A", np.full(3, 10.0))
+    more = once.times(1.5)
+    assert [more.asked[0], more.asked_w[0], more.peak_w, more.surge_w] == [15.0] * 4
+
+
+def test_hot_cells_work_at_a_lower_voltage() -> None:
+    """20 K over 25 C at -.29 %/K of 22 V: 1.276 V less, of Vmp as of Voc.
+
+    Half way from 16.72 to 20.72 V half of the current is left.
+    """
+    hot = (Light(np.array([400.0]), np.array([45.0])),)
+    offer = offer_of(array_of("pwm"), hot, (ONE,), ONE, 18.724)
+    assert offer.offer_a[0] == pytest.approx(0.5 * 5.5 * 0.4 * 0.97 * 0.98)
+    volts = array_volts(array_of("pwm"), hot, np.array([5.0, 15.0]))
+    assert volts.hot_vmp_v == pytest.approx(18.0 - 1.276)
+    assert volts.cold_voc_v == pytest.approx(22.0 * (1 + 0.0029 * 20))
+
+
+def test_a_panel_without_a_label_has_the_usual_one() -> None:
+    """100 W for 12 V boxes: 18 V by 5.56 A, Voc 1.2 and Isc 1.06 times those [textbook]."""
+    plate = Panel(100.0, "tilted", 30.0, 180.0, False).plate
+    assert [plate.vmp_v, plate.voc_v] == pytest.approx([18.0, 21.6])
+    assert [plate.imp_a, plate.isc_a] == pytest.approx([100 / 18, 1.06 * 100 / 18])
+
+
+@pytest.mark.parametrize(
+    ("series", "battery_v", "system_v", "remedy"),
+    [
+        (2, 12.0, 12.0, "Wire them in parallel, or set the box to 24 V."),
+        (1, 24.0, 12.0, "Choose 12 V batteries."),
+        (1, 12.0, 24.0, "Put 2 in series, or set the box to 12 V."),
+    ],
+)
+def test_a_bank_of_the_wrong_voltage_is_told_how_to_mend_it(
+    series: int, battery_v: float, system_v: float, remedy: str
+) -> None:
+    with pytest.raises(PlanError) as refused:
+        check_bank(Bank(AGM, 100.0, battery_v, series=series, system_v=system_v))
+    assert refused.value.remedy == remedy

@@ -7,9 +7,9 @@ from hypothesis import strategies as st
 
 from oddkettle.formats.plan_json import parse_plan, plan_bytes
 from oddkettle.plan import Plan
-from oddkettle.plan.box import PanelModel
 from oddkettle.plan.complaints import PlanRefused
 from oddkettle.plan.quantities import clock_minutes
+from oddkettle.plan.sources.sun import PanelModel
 from oddkettle.plan.use import (
     ApplianceModel,
     BurstsPattern,

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import pytest
 
+from oddkettle.core.battery.chemistries import CHEMISTRIES
 from oddkettle.plan import Plan
-from oddkettle.services.fresh import FRESH
+from oddkettle.services.fresh import FRESH, FreshSource
 from oddkettle.services.reference import reference
 from oddkettle.services.simulate import report_plan
 
@@ -17,16 +18,10 @@ def with_part(**box: object) -> Plan:
     )
 
 
-@pytest.mark.parametrize("kind", ["dcdc", "relay", "socket", "trailer"])
-def test_every_vehicle_source_runs_as_offered(kind: str) -> None:
-    report = report_plan(with_part(vehicle=[getattr(FRESH, kind).model_dump()]), series=False)
-    assert [source.kind for source in report.total.sources] == ["vehicle"]
-
-
-@pytest.mark.parametrize("kind", ["mains", "trickle"])
-def test_every_mains_charger_runs_as_offered(kind: str) -> None:
-    report = report_plan(with_part(mains=[getattr(FRESH, kind).model_dump()]), series=False)
-    assert [source.kind for source in report.total.sources] == ["mains"]
+@pytest.mark.parametrize("new", FRESH.sources, ids=lambda new: new.says)
+def test_every_source_runs_as_offered(new: FreshSource) -> None:
+    report = report_plan(with_part(**{new.group: [new.part.model_dump()]}), series=False)
+    assert [source.kind for source in report.total.sources] == [new.group]
 
 
 @pytest.mark.parametrize("part", ["inverter", "heater", "second", "unit"])
@@ -36,7 +31,11 @@ def test_every_other_part_runs_as_offered(part: str) -> None:
 
 def test_a_label_and_a_shade_suit_the_panel_they_are_offered_with() -> None:
     panel = {**FRESH.panel.model_dump(), "label": FRESH.label.model_dump()}
-    sun = {**FRESH.sun.model_dump(), "panels": [panel], "shade": [FRESH.shade.model_dump()]}
+    sun = {
+        **FRESH.sources[0].part.model_dump(),
+        "panels": [panel],
+        "shade": [FRESH.shade.model_dump()],
+    }
     report = report_plan(with_part(sun=[sun]))
     assert report.total.sources[0].offered.ah > 0.0
     watts = FRESH.label.vmp_v * FRESH.label.imp_a
@@ -53,7 +52,7 @@ def test_every_shelf_item_runs_on_a_plain_box_with_an_inverter() -> None:
 
 def test_every_chemistry_says_what_it_costs_its_owner() -> None:
     chemistries = {choice.key: choice for choice in reference().chemistries}
-    assert set(chemistries) == {"lifepo4", "agm", "gel", "flooded", "nmc"}
+    assert list(chemistries) == list(CHEMISTRIES)
     assert chemistries["lifepo4"].kg_per_kwh < chemistries["agm"].kg_per_kwh
     assert chemistries["lifepo4"].cycles > chemistries["agm"].cycles
     assert chemistries["agm"].cold_limit_c < chemistries["lifepo4"].cold_limit_c

@@ -8,17 +8,16 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, time, timedelta
 from functools import lru_cache
-from typing import Any, Literal, get_args
+from typing import Any
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
 import numpy as np
 from numpy.typing import NDArray
 
+from oddkettle.core.blocks import BLOCK_KINDS, BlockKind
 from oddkettle.core.errors import PlanError
 from oddkettle.core.units import MINUTES_PER_DAY, SECONDS_PER_MINUTE
 
-BlockKind = Literal["drive", "hookup", "panel_out", "quiet", "outage", "second_bank"]
-BLOCK_KINDS: tuple[BlockKind, ...] = get_args(BlockKind)
 Floats = NDArray[np.float64]
 
 

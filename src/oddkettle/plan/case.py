@@ -13,16 +13,14 @@ from oddkettle.plan.box import InverterModel
 from oddkettle.plan.build import Build
 from oddkettle.plan.document import Plan
 from oddkettle.plan.parts import (
-    arrays_from,
     bank_from,
     box_profile,
     heater_from,
     joining_from,
-    mains_from,
     second_from,
+    sources_from,
     surroundings_from,
     unit_from,
-    vehicle_from,
 )
 from oddkettle.plan.quantities import clock_minutes
 from oddkettle.plan.trip import BlockModel
@@ -50,11 +48,7 @@ def case_from_plan(plan: Plan) -> Case:
     return Case(
         bank=bank,
         profile=box_profile(box.battery, bank),
-        sources=(
-            *arrays_from(box),
-            *(vehicle_from(v, ("box", "vehicle", n)) for n, v in enumerate(box.vehicle) if v.on),
-            *(mains_from(m, ("box", "mains", n)) for n, m in enumerate(box.mains) if m.on),
-        ),
+        sources=sources_from(box),
         inverter=_inverter(box.inverter),
         appliances=tuple(
             _appliance(a, ("use", "appliances", n))

@@ -9,39 +9,22 @@ from oddkettle.core.battery.datasheet import Datasheet, with_datasheet
 from oddkettle.core.battery.temperature import Heater, Housing
 from oddkettle.core.errors import PlanError
 from oddkettle.core.simulation.case import SecondBank, Surroundings
-from oddkettle.core.sources.alternator import Alternator, Feed
 from oddkettle.core.sources.charge_profile import Profile
 from oddkettle.core.sources.coupling import Coupling, ReadyMade
-from oddkettle.core.sources.dcdc import DcDc
-from oddkettle.core.sources.mains import MainsCharger
-from oddkettle.core.sources.panel import Label, Panel, check_label
-from oddkettle.core.sources.relay import Relay
-from oddkettle.core.sources.solar import Controller, Shade, SunInput, check_array
-from oddkettle.core.units import CLASS_V, MINUTES_PER_DAY, cable_ohm
+from oddkettle.core.sources.source_series import ChargeSource
+from oddkettle.core.units import CLASS_V
 from oddkettle.plan.box import (
+    SOURCE_GROUPS,
     BatteryModel,
     Box,
     DatasheetModel,
     HeaterModel,
     JoiningModel,
-    MainsModel,
-    PanelModel,
-    ProfileModel,
-    SunModel,
     UnitModel,
-    VehicleModel,
 )
 from oddkettle.plan.build import Material
-from oddkettle.plan.quantities import clock_minutes
-
-Where = tuple[str | int, ...]
-SOCKET_FUSE_A = 10.0
-"""What a vehicle's 12 V socket is usually fused for [textbook]."""
-
-
-def percent(value: float | None) -> float | None:
-    """A share from a percentage, None left alone."""
-    return None if value is None else value / 100
+from oddkettle.plan.quantities import Where, percent
+from oddkettle.plan.sources.profile import check_voltages
 
 
 def bank_from(box: Box, battery: BatteryModel, where: Where, link_mohm: float = 0.0) -> Bank:
@@ -105,6 +88,17 @@ def _datasheet(model: DatasheetModel, where: Where) -> Datasheet:
     )
 
 
+def sources_from(box: Box) -> tuple[ChargeSource, ...]:
+    """Every source that is there. Raises PlanError."""
+    found = (
+        source.to_core(("box", group, place), box.system_v)
+        for group in SOURCE_GROUPS
+        for place, source in enumerate(getattr(box, group))
+        if source.on
+    )
+    return tuple(source for source in found if source is not None)
+
+
 def box_profile(battery: BatteryModel, bank: Bank) -> Profile:
     """The box's charging voltages [V at 12 V class]: its own, or the chemistry's."""
     to_class = bank.volts_scale * CLASS_V / bank.system_v
@@ -112,185 +106,13 @@ def box_profile(battery: BatteryModel, bank: Bank) -> Profile:
     usual_float = bank.chemistry.float_v * to_class
     absorption = battery.absorption_v or usual_absorption
     floating = battery.float_v or min(usual_float, absorption)
-    _check_voltages(absorption, floating, ("box", "battery"), min(usual_float, absorption))
+    check_voltages(absorption, floating, ("box", "battery"), min(usual_float, absorption))
     return Profile(
         absorption,
         floating,
         percent(battery.tail_percent),
         battery.absorption_hours,
         battery.compensated,
-    )
-
-
-def _check_voltages(absorption: float, floating: float, where: Where, usual: float) -> None:
-    if floating > absorption:
-        raise PlanError(
-            f"Float at {floating:g} V lies above absorption at {absorption:g} V.",
-            where=(*where, "float_v"),
-            value=floating,
-            limit=f"at most {absorption:g} V",
-            remedy=f"Set float to {min(usual, absorption):g} V.",
-        )
-
-
-def _profile(model: ProfileModel | None, where: Where) -> Profile | None:
-    if model is None:
-        return None
-    _check_voltages(model.absorption_v, model.float_v, (*where, "profile"), model.absorption_v)
-    return Profile(
-        model.absorption_v,
-        model.float_v,
-        percent(model.tail_percent),
-        model.absorption_hours,
-        model.compensated,
-        model.equalises,
-    )
-
-
-def arrays_from(box: Box) -> tuple[SunInput, ...]:
-    """Every array that has a panel out. Raises PlanError."""
-    return tuple(
-        sun_from(array, ("box", "sun", place), box.system_v)
-        for place, array in enumerate(box.sun)
-        if array.on and any(panel.on for panel in array.panels)
-    )
-
-
-def sun_from(array: SunModel, where: Where, system_v: float) -> SunInput:
-    """An array with its controller on a box of `system_v`. Raises PlanError."""
-    controller = array.controller
-    found = SunInput(
-        key=array.id,
-        name=array.name,
-        panels=tuple(
-            _panel(panel, (*where, "panels", place), system_v / array.series)
-            for place, panel in enumerate(array.panels)
-            if panel.on
-        ),
-        controller=Controller(
-            limit_a=controller.limit_a,
-            efficiency=controller.efficiency_percent / 100,
-            kind=controller.kind,
-            input_limit_w=controller.input_limit_w,
-            input_limit_v=controller.input_limit_v,
-            headroom_v=controller.headroom_v,
-            own_w=controller.own_w,
-        ),
-        series=array.series,
-        cable_ohm=0.0 if array.cable_m is None else cable_ohm(array.cable_m, array.cable_mm2),
-        shade=tuple(
-            Shade(
-                clock_minutes(s.hours.start) % MINUTES_PER_DAY,
-                clock_minutes(s.hours.end),
-                s.loses_percent / 100,
-            )
-            for s in array.shade
-        ),
-        dirt=array.dirt_percent / 100,
-        profile=_profile(array.profile, where),
-        noisy=array.noisy,
-        cable_m=array.cable_m,
-        cable_mm2=array.cable_mm2,
-    )
-    check_array(found, where)
-    return found
-
-
-def _panel(panel: PanelModel, where: Where, class_v: float) -> Panel:
-    label = panel.label
-    found = Panel(
-        power_w=panel.power_w,
-        mount=panel.mount,
-        tilt_deg=panel.tilt_deg,
-        azimuth_deg=panel.azimuth_deg,
-        portable=panel.portable,
-        count=panel.count,
-        aims=panel.aims,
-        class_v=max(class_v, CLASS_V),
-        own_regulator=panel.own_regulator,
-        label=None
-        if label is None
-        else Label(
-            label.voc_v,
-            label.vmp_v,
-            label.isc_a,
-            label.imp_a,
-            label.voc_percent_per_k / 100,
-            label.power_percent_per_k / 100,
-            label.fuse_max_a,
-        ),
-    )
-    check_label(found, (*where, "label"))
-    return found
-
-
-def vehicle_from(model: VehicleModel, where: Where) -> DcDc | Relay:
-    """A DC-DC charger, relay or socket charger on its alternator and feed. Raises PlanError."""
-    motor = model.alternator
-    alternator = Alternator(
-        motor.rated_a,
-        motor.idle_percent / 100,
-        motor.own_loads_a,
-        motor.volts,
-        motor.smart,
-        motor.smart_v,
-        motor.smart_after_min,
-    )
-    feed = Feed(model.feed.length_m, model.feed.area_mm2, model.feed.connectors_mohm)
-    profile = _profile(model.profile, where)
-    if model.cut_out_v >= motor.volts:
-        raise PlanError(
-            f"The charger lets go below {model.cut_out_v:g} V, but the alternator makes only "
-            f"{motor.volts:g} V: it would never charge.",
-            where=(*where, "cut_out_v"),
-            value=model.cut_out_v,
-            limit=f"below {motor.volts:g} V",
-            remedy="Lower the cut-out, or correct the alternator's voltage.",
-        )
-    if model.kind == "relay":
-        return Relay(
-            key=model.id,
-            name=model.name,
-            alternator=alternator,
-            feed=feed,
-            fuse_a=model.fuse_a,
-            forced=model.forced,
-            delay_min=model.delay_min,
-            profile=profile,
-            noisy=model.noisy,
-        )
-    fuse = model.fuse_a
-    if model.kind == "socket":
-        fuse = min(fuse or SOCKET_FUSE_A, SOCKET_FUSE_A) if fuse is None else fuse
-    return DcDc(
-        key=model.id,
-        name=model.name,
-        limit_a=model.limit_a,
-        efficiency=model.efficiency_percent / 100,
-        alternator=alternator,
-        feed=feed,
-        half_current=model.half_current,
-        ignition=model.ignition,
-        cut_in_v=model.cut_in_v,
-        cut_out_v=model.cut_out_v,
-        derate_from_c=model.hot_from_c,
-        fuse_a=fuse,
-        delay_min=model.delay_min,
-        profile=profile,
-        noisy=model.noisy,
-    )
-
-
-def mains_from(model: MainsModel, where: Where) -> MainsCharger:
-    """A mains charger."""
-    return MainsCharger(
-        key=model.id,
-        name=model.name,
-        limit_a=model.limit_a,
-        efficiency=model.efficiency_percent / 100,
-        supply_w=model.supply_w,
-        profile=_profile(model.profile, where),
-        noisy=model.noisy,
     )
 
 

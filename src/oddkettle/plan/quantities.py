@@ -7,6 +7,8 @@ from typing import Annotated, Any
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 
 LONGEST_TRIP_DAYS = 400
+Where = tuple[str | int, ...]
+"""The way to a field of the document."""
 
 
 class Part(BaseModel):
@@ -125,3 +127,8 @@ def clock_minutes(clock: str) -> int:
     """Minutes after midnight of an HH:MM that the model has already accepted."""
     hours, minutes = clock.split(":")
     return int(hours) * 60 + int(minutes)
+
+
+def percent(value: float | None) -> float | None:
+    """A share from a percentage, None left alone."""
+    return None if value is None else value / 100

@@ -7,6 +7,7 @@ from typing import Literal
 
 from pydantic import Field
 
+from oddkettle.core.blocks import BlockKind
 from oddkettle.plan.quantities import (
     LONGEST_TRIP_DAYS,
     Altitude,
@@ -67,7 +68,7 @@ class BlockModel(Part):
     """A stretch of local time in which something is done."""
 
     id: Key
-    kind: Literal["drive", "hookup", "panel_out", "quiet", "outage", "second_bank"]
+    kind: BlockKind
     day: DayIndex
     start: ClockTime
     end_day: DayIndex | None = None

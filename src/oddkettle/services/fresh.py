@@ -6,25 +6,24 @@ import datetime
 
 from oddkettle.plan import Plan
 from oddkettle.plan.box import (
+    SOURCE_MODELS,
     BatteryModel,
     Box,
-    ControllerModel,
     DatasheetModel,
-    FeedModel,
     HeaterModel,
     InverterModel,
-    MainsModel,
-    PanelLabelModel,
-    PanelModel,
-    ProfileModel,
     SecondBankModel,
-    ShadeModel,
-    SunModel,
+    SourceModel,
     UnitModel,
-    VehicleModel,
 )
 from oddkettle.plan.document import Assumptions
 from oddkettle.plan.lazy import LazyModel
+from oddkettle.plan.sources.profile import ProfileModel
+from oddkettle.plan.sources.sun import (
+    PanelLabelModel,
+    PanelModel,
+    ShadeModel,
+)
 from oddkettle.plan.trip import Day, SiteModel, Trip
 from oddkettle.plan.use import (
     ApplianceModel,
@@ -46,19 +45,30 @@ class FreshPatterns(LazyModel):
     logger: LoggerPattern = LoggerPattern()
 
 
+class FreshSource(LazyModel):
+    """A source as the menu adds it: where it stands in the box, and what it is called there."""
+
+    group: str
+    says: str
+    part: SourceModel
+
+
+def _fresh_sources() -> list[FreshSource]:
+    return [
+        FreshSource(group=kind.group, says=says, part=part)
+        for kind in SOURCE_MODELS
+        for says, part in kind.fresh()
+    ]
+
+
 class Fresh(LazyModel):
     """A new one of every part. Ids are to be replaced by one that no sibling has."""
 
-    sun: SunModel
+    sources: list[FreshSource]
+    """Every source that can be added, in the order of the menu."""
     panel: PanelModel
     label: PanelLabelModel
     shade: ShadeModel
-    dcdc: VehicleModel
-    relay: VehicleModel
-    socket: VehicleModel
-    trailer: VehicleModel
-    mains: MainsModel
-    trickle: MainsModel
     inverter: InverterModel
     heater: HeaterModel
     second: SecondBankModel
@@ -72,40 +82,11 @@ class Fresh(LazyModel):
 
 PANEL = PanelModel(id="new", name="Panel", power_w=100)
 FRESH = Fresh(
-    sun=SunModel(
-        id="new", name="Solar panel", panels=[PANEL], controller=ControllerModel(limit_a=10)
-    ),
+    sources=_fresh_sources(),
     panel=PANEL,
     # Typical of a 100 W panel for 12 V boxes [textbook].
     label=PanelLabelModel(voc_v=21.6, vmp_v=18.0, isc_a=5.9, imp_a=5.56),
     shade=ShadeModel(hours=Hours(start="08:00", end="10:00"), loses_percent=50),
-    dcdc=VehicleModel(id="new", name="DC-DC charger"),
-    relay=VehicleModel(id="new", name="Relay", kind="relay", fuse_a=60),
-    socket=VehicleModel(
-        id="new",
-        name="Vehicle socket",
-        kind="socket",
-        limit_a=8,
-        efficiency_percent=90,
-        fuse_a=10,
-        feed=FeedModel(length_m=3, area_mm2=1.5, connectors_mohm=15),
-        cut_out_v=11,
-    ),
-    trailer=VehicleModel(
-        id="new",
-        name="Charger on the trailer lead",
-        limit_a=20,
-        cut_out_v=10.5,
-        feed=FeedModel(length_m=12, area_mm2=4, connectors_mohm=12),
-    ),
-    mains=MainsModel(id="new", name="Mains charger", limit_a=10),
-    trickle=MainsModel(
-        id="new",
-        name="Trickle charger",
-        limit_a=1,
-        efficiency_percent=80,
-        profile=ProfileModel(absorption_v=13.7, float_v=13.7),
-    ),
     inverter=InverterModel(rating_w=300, idle_w=6),
     heater=HeaterModel(),
     second=SecondBankModel(battery=BatteryModel(chemistry="agm", capacity_ah=100)),

@@ -7,6 +7,7 @@ from typing import Any
 from oddkettle import __version__
 from oddkettle.core.battery.chemistries import CHEMISTRIES
 from oddkettle.core.judgement.cautions import CAUTIONS
+from oddkettle.core.sources import SOURCE_KINDS
 from oddkettle.core.weather.climate import CLIMATES
 from oddkettle.core.weather.sky_words import SKY_WORDS
 from oddkettle.plan.lazy import LazyModel
@@ -81,12 +82,23 @@ class ClimateChoice(LazyModel):
     says: str
 
 
+class SourceKindChoice(LazyModel):
+    """One kind of source: what it is called, and which block lets it work."""
+
+    key: str
+    name: str
+    block: str | None
+    knob: str | None
+    """What more of it is called, where that is had by the minute."""
+
+
 class Reference(LazyModel):
     """Everything the pages offer as choices, and which version offers it."""
 
     version: str
     skies: list[SkyChoice]
     chemistries: list[ChemistryChoice]
+    sources: list[SourceKindChoice]
     climates: list[ClimateChoice]
     shelf: list[ShelfItem]
     cautions: list[CautionText]
@@ -223,6 +235,15 @@ def reference() -> Reference:
                 says=c.words,
             )
             for c in CHEMISTRIES.values()
+        ],
+        sources=[
+            SourceKindChoice(
+                key=kind.key,
+                name=kind.name,
+                block=kind.block,
+                knob=kind.knob.noun if kind.knob else None,
+            )
+            for kind in SOURCE_KINDS.values()
         ],
         climates=[ClimateChoice(key=c.key, says=c.says) for c in CLIMATES.values()],
         shelf=list(SHELF),

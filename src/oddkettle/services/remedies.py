@@ -7,8 +7,9 @@ from typing import TYPE_CHECKING, Any, Literal
 from oddkettle.core.simulation.ledger import Ledger
 from oddkettle.core.simulation.run import Run
 from oddkettle.plan import Plan
-from oddkettle.plan.box import HeaterModel, SunModel
+from oddkettle.plan.box import HeaterModel
 from oddkettle.plan.lazy import LazyModel
+from oddkettle.plan.sources.sun import SunModel
 
 Path = tuple[str | int, ...]
 

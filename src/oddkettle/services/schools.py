@@ -11,9 +11,10 @@ from oddkettle.core.simulation.run import Run
 from oddkettle.core.simulation.run_metrics import lowest
 from oddkettle.core.units import DAYS_PER_YEAR
 from oddkettle.plan import Plan
-from oddkettle.plan.box import SunModel, VehicleModel
 from oddkettle.plan.complaints import PlanRefused
 from oddkettle.plan.lazy import LazyModel
+from oddkettle.plan.sources.sun import SunModel
+from oddkettle.plan.sources.vehicle import VehicleModel
 from oddkettle.services.remedies import Edit, Remedy, with_edits
 from oddkettle.services.report import Amount
 from oddkettle.services.run_cache import run_plan

@@ -2,7 +2,7 @@ import createClient from "openapi-fetch";
 import { takeEarly } from "./early";
 import type { components, paths } from "./schema.gen";
 
-type Schemas = components["schemas"];
+export type Schemas = components["schemas"];
 export type Plan = Schemas["Plan"];
 export type OpenPlan = Schemas["OpenPlan"];
 export type PlanTitle = Schemas["PlanTitle"];

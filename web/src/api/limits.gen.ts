@@ -492,6 +492,36 @@ export const LIMITS = {
     "unit": "K",
     "whole": false
   },
+  "Generator.full_l_h": {
+    "least": 0.01,
+    "most": 10,
+    "unit": "l/h",
+    "whole": false
+  },
+  "Generator.idle_l_h": {
+    "least": 0.01,
+    "most": 10,
+    "unit": "l/h",
+    "whole": false
+  },
+  "Generator.noise_db": {
+    "least": 30,
+    "most": 100,
+    "unit": "dB(A) at 7 m",
+    "whole": false
+  },
+  "Generator.rated_w": {
+    "least": 100,
+    "most": 10000,
+    "unit": "W",
+    "whole": false
+  },
+  "Generator.tank_l": {
+    "least": 0.1,
+    "most": 100,
+    "unit": "l",
+    "whole": false
+  },
   "Goal.sure_percent": {
     "least": 50,
     "most": 99.5,
@@ -972,4 +1002,31 @@ export const LIMITS = {
     "unit": "A",
     "whole": false
   }
+} as const;
+/** Most entries of each list. */
+export const MOST = {
+  "Appliance.hours": 12,
+  "Assumptions.tags": 100,
+  "Box.generator": 2,
+  "Box.mains": 3,
+  "Box.order": 12,
+  "Box.sun": 6,
+  "Box.vehicle": 3,
+  "Build.circuits": 120,
+  "Build.items": 200,
+  "Build.outlets": 40,
+  "Build.parts": 300,
+  "Build.placed": 120,
+  "Joining.members": 12,
+  "Outlet.appliances": 60,
+  "PlaceClimate.clearness": 12,
+  "PlaceClimate.high_c": 12,
+  "PlaceClimate.low_c": 12,
+  "Sun.panels": 12,
+  "Sun.shade": 6,
+  "Trip.blocks": 1200,
+  "Trip.days": 400,
+  "Trip.stops": 40,
+  "Use.appliances": 60,
+  "Use.quiet_hours": 6
 } as const;

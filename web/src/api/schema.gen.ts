@@ -1014,7 +1014,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "sun" | "vehicle" | "mains" | "use";
+            kind: "sun" | "vehicle" | "mains" | "generator" | "use";
             /** Name */
             name: string;
             /** Planned Ah */
@@ -1452,7 +1452,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "drive" | "hookup" | "panel_out" | "quiet" | "outage" | "second_bank";
+            kind: "drive" | "hookup" | "generator" | "panel_out" | "quiet" | "outage" | "second_bank";
             /** Start */
             start: string;
         };
@@ -1498,6 +1498,11 @@ export interface components {
          */
         Box: {
             battery: components["schemas"]["BatteryModel"];
+            /**
+             * Generator
+             * @default []
+             */
+            generator: components["schemas"]["GeneratorModel"][];
             heater?: components["schemas"]["HeaterModel"] | null;
             /**
              * @default {
@@ -1689,7 +1694,7 @@ export interface components {
              * Group
              * @enum {string}
              */
-            group: "sun" | "vehicle" | "mains" | "battery" | "use";
+            group: "sun" | "vehicle" | "mains" | "generator" | "battery" | "use";
             /** Key */
             key: string;
             kg: components["schemas"]["Range"] | null;
@@ -1749,7 +1754,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "sun" | "vehicle" | "mains";
+            kind: "sun" | "vehicle" | "mains" | "generator";
             /** Name */
             name: string;
             /** Starved H */
@@ -2649,22 +2654,17 @@ export interface components {
          */
         Fresh: {
             datasheet: components["schemas"]["DatasheetModel"];
-            dcdc: components["schemas"]["VehicleModel"];
             heater: components["schemas"]["HeaterModel"];
             inverter: components["schemas"]["InverterModel"];
             label: components["schemas"]["PanelLabelModel"];
-            mains: components["schemas"]["MainsModel"];
             panel: components["schemas"]["PanelModel"];
             patterns: components["schemas"]["FreshPatterns"];
             plan: components["schemas"]["Plan"];
             profile: components["schemas"]["ProfileModel"];
-            relay: components["schemas"]["VehicleModel"];
             second: components["schemas"]["SecondBankModel"];
             shade: components["schemas"]["ShadeModel"];
-            socket: components["schemas"]["VehicleModel"];
-            sun: components["schemas"]["SunModel"];
-            trailer: components["schemas"]["VehicleModel"];
-            trickle: components["schemas"]["MainsModel"];
+            /** Sources */
+            sources: components["schemas"]["FreshSource"][];
             unit: components["schemas"]["UnitModel"];
         };
         /**
@@ -2710,6 +2710,18 @@ export interface components {
             radio: components["schemas"]["RadioPattern"];
         };
         /**
+         * FreshSource
+         * @description A source as the menu adds it: where it stands in the box, and what it is called there.
+         */
+        FreshSource: {
+            /** Group */
+            group: string;
+            /** Part */
+            part: components["schemas"]["SunModel"] | components["schemas"]["VehicleModel"] | components["schemas"]["MainsModel"] | components["schemas"]["GeneratorModel"];
+            /** Says */
+            says: string;
+        };
+        /**
          * FridgePattern
          * @description A compressor box whose duty follows the air: it holds at the reference temperature.
          */
@@ -2748,6 +2760,68 @@ export interface components {
             warmer_k: number;
         };
         /**
+         * GeneratorModel
+         * @description A fuel generator; it works in its blocks, through a mains charger of the box.
+         */
+        GeneratorModel: {
+            /**
+             * Feeds
+             * @description Which mains charger it feeds; the first that is there when absent.
+             */
+            feeds?: string | null;
+            /**
+             * Full L H
+             * @description Fuel an hour at full load.
+             * @default 0.55
+             */
+            full_l_h: number;
+            /** Id */
+            id: string;
+            /**
+             * Idle L H
+             * @description Fuel an hour with nothing plugged in.
+             * @default 0.18
+             */
+            idle_l_h: number;
+            /** Name */
+            name: string;
+            /**
+             * Noise Db
+             * @default 58
+             */
+            noise_db: number;
+            /**
+             * On
+             * @description Whether it is there: one that is off stays in the plan and does nothing.
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Quiet Rule
+             * @description It is off in quiet hours.
+             * @default true
+             */
+            quiet_rule: boolean;
+            /**
+             * Rated W
+             * @description What it gives for hours, not for a moment.
+             * @default 900
+             */
+            rated_w: number;
+            /**
+             * Stands
+             * @description In the open well away, near a door, window or tent, or inside something.
+             * @default open
+             * @enum {string}
+             */
+            stands: "open" | "near" | "inside";
+            /**
+             * Tank L
+             * @default 2.1
+             */
+            tank_l: number;
+        };
+        /**
          * Goal
          * @description What is sought: how sure (percent of futures), by turning which knob.
          */
@@ -2758,7 +2832,7 @@ export interface components {
              * Knob
              * @enum {string}
              */
-            knob: "drive" | "hookup" | "panel" | "appliance" | "battery";
+            knob: "drive" | "generator" | "hookup" | "panel" | "appliance" | "battery";
             /** Part */
             part?: string | null;
             /**
@@ -3925,6 +3999,8 @@ export interface components {
             shelf: components["schemas"]["ShelfItem"][];
             /** Skies */
             skies: components["schemas"]["SkyChoice"][];
+            /** Sources */
+            sources: components["schemas"]["SourceKindChoice"][];
             /** Version */
             version: string;
         };
@@ -4179,18 +4255,16 @@ export interface components {
             level_percent: number[];
             /** Load A */
             load_a: number[];
-            /** Mains A */
-            mains_a: number[];
             /** Net A */
             net_a: number[];
             /** Second Percent */
             second_percent: number[] | null;
             /** Step Min */
             step_min: number;
-            /** Sun A */
-            sun_a: number[];
-            /** Vehicle A */
-            vehicle_a: number[];
+            /** Taken A */
+            taken_a: {
+                [key: string]: number[];
+            };
             /** Volts */
             volts: number[];
         };
@@ -4396,6 +4470,20 @@ export interface components {
             value: number | null;
         };
         /**
+         * SourceKindChoice
+         * @description One kind of source: what it is called, and which block lets it work.
+         */
+        SourceKindChoice: {
+            /** Block */
+            block: string | null;
+            /** Key */
+            key: string;
+            /** Knob */
+            knob: string | null;
+            /** Name */
+            name: string;
+        };
+        /**
          * SourceLimit
          * @description The number that holds one source back, in words.
          */
@@ -4421,7 +4509,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "sun" | "vehicle" | "mains";
+            kind: "sun" | "vehicle" | "mains" | "generator";
             /** Limit A */
             limit_a: number;
             /** Name */

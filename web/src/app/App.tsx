@@ -5,6 +5,7 @@ import { answer, client } from "../api/client";
 import { Patterns } from "../drawing/Patterns";
 import { minutesOf } from "../quantities/clock";
 import type { Unit } from "../quantities/units";
+import { SourcePatterns } from "../sources/SourceStyles";
 import { FileKey } from "../ui/FileKey";
 import { Bench } from "./bench";
 import { BenchContext, type Cursor, CursorContext, UnitContext } from "./context";
@@ -31,7 +32,9 @@ export function App() {
     <QueryClientProvider client={queries}>
       <HabitsProvider>
         <UnitContext value={{ unit, setUnit: keepUnit }}>
-          <Patterns />
+          <Patterns>
+            <SourcePatterns />
+          </Patterns>
           <BrowserRouter>
             <Routes>
               <Route path="/" element={<FirstPlan />} />

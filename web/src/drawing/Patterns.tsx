@@ -1,15 +1,9 @@
-/** Pale ground of what a source offered and did not get in. */
-const HELD = {
-  sun: "var(--color-sun-tint)",
-  vehicle: "var(--color-vehicle-tint)",
-  mains: "var(--color-mains-tint)",
-} as const;
+import type { ReactNode } from "react";
 
 /**
- * The pattern of each energy source and of a guess, defined once for every drawing.
- * Sun: dots. Vehicle: slanted treads. Mains: upright bars. A guess: thin hatching.
+ * The patterns that all drawings use, defined once; those of the sources are given as children.
  */
-export function Patterns() {
+export function Patterns({ children }: { children: ReactNode }) {
   return (
     <svg width="0" height="0" className="absolute" aria-hidden="true">
       <defs>
@@ -21,31 +15,12 @@ export function Patterns() {
           <stop offset="0" stopColor="var(--color-day)" />
           <stop offset="1" stopColor="var(--color-night)" />
         </linearGradient>
-        <pattern id="pat-sun" width="7" height="7" patternUnits="userSpaceOnUse">
-          <rect width="7" height="7" fill="var(--color-sun)" />
-          <circle cx="2" cy="2" r="1" fill="var(--color-grain)" fillOpacity=".55" />
-          <circle cx="5.5" cy="5.5" r="1" fill="var(--color-grain)" fillOpacity=".55" />
-        </pattern>
-        <pattern
-          id="pat-vehicle"
-          width="7"
-          height="7"
-          patternUnits="userSpaceOnUse"
-          patternTransform="rotate(45)"
-        >
-          <rect width="7" height="7" fill="var(--color-vehicle)" />
-          <rect width="2" height="7" fill="var(--color-grain)" fillOpacity=".28" />
-        </pattern>
         <pattern id="pat-gone" width="7" height="7" patternUnits="userSpaceOnUse">
           <circle cx="1.5" cy="1.5" r="0.8" fill="var(--color-ink)" fillOpacity=".17" />
         </pattern>
         <pattern id="pat-band" width="4" height="4" patternUnits="userSpaceOnUse">
           <rect width="4" height="4" fill="var(--color-level)" fillOpacity=".26" />
           <rect width="4" height="1" fill="var(--color-level)" fillOpacity=".4" />
-        </pattern>
-        <pattern id="pat-mains" width="6" height="6" patternUnits="userSpaceOnUse">
-          <rect width="6" height="6" fill="var(--color-mains)" />
-          <rect width="1.6" height="6" fill="var(--color-grain)" fillOpacity=".3" />
         </pattern>
         <pattern
           id="pat-guess"
@@ -57,19 +32,7 @@ export function Patterns() {
           <rect width="6" height="6" fill="var(--color-use-tint)" />
           <rect width="1.8" height="6" fill="var(--color-use)" />
         </pattern>
-        {(["sun", "vehicle", "mains"] as const).map((kind) => (
-          <pattern
-            key={kind}
-            id={`pat-held-${kind}`}
-            width="6"
-            height="6"
-            patternUnits="userSpaceOnUse"
-            patternTransform="rotate(-45)"
-          >
-            <rect width="6" height="6" fill={HELD[kind]} />
-            <rect width="2" height="6" fill={`var(--color-${kind})`} />
-          </pattern>
-        ))}
+        {children}
         <pattern
           id="pat-outage"
           width="8"

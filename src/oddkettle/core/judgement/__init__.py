@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from oddkettle.core.judgement import battery, charging, panels, place, use, vehicle, wiring
+from importlib import import_module
+from pkgutil import iter_modules
+
 from oddkettle.core.judgement.evidence import (
     SEVERITIES,
     Change,
@@ -10,20 +12,26 @@ from oddkettle.core.judgement.evidence import (
     Fix,
     Judgement,
     Number,
+    Rule,
     Severity,
 )
 from oddkettle.core.simulation.ledger import Ledger
 from oddkettle.core.simulation.run import Run
 
-RULES = (
-    *battery.RULES,
-    *place.RULES,
-    *charging.RULES,
-    *panels.RULES,
-    *vehicle.RULES,
-    *use.RULES,
-    *wiring.RULES,
-)
+FIRST = ("battery", "place", "charging", "panels", "vehicle", "use", "wiring")
+"""Of equally grave judgements, these rooms speak first; then the others by name."""
+
+
+def _all_rules() -> tuple[Rule, ...]:
+    names = [module.name for module in iter_modules(__path__)]
+    order = sorted(names, key=lambda name: (FIRST.index(name) if name in FIRST else 99, name))
+    return tuple(
+        rule for name in order for rule in getattr(import_module(f"{__name__}.{name}"), "RULES", ())
+    )
+
+
+RULES: tuple[Rule, ...] = _all_rules()
+"""Every rule of every module in here that has `RULES`."""
 
 
 def judge(run: Run, books: Ledger, dark_share: float | None = None) -> tuple[Judgement, ...]:

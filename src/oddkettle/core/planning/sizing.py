@@ -26,6 +26,7 @@ from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.ensemble import POOL, lay_inputs
 from oddkettle.core.simulation.run import build_world
 from oddkettle.core.simulation.scenarios import Scenarios, draw_scenarios
+from oddkettle.core.sources import SOURCE_KINDS
 from oddkettle.core.trip import Grid
 
 Floats = NDArray[np.float64]
@@ -91,7 +92,7 @@ def sized(bench: Bench, design: Design) -> EnsembleInputs:
     }
     offers = box.offers.copy()
     for row, kind in enumerate(bench.kinds):
-        offers["limit_a"][:, row] *= scale[kind]
+        offers["limit_a"][:, row] *= scale[SOURCE_KINDS[kind].through or kind]
     passes_a = np.full_like(box.sun_rating, PASSES_A_PER_W * design.panel_w / case.bank.nominal_v)
     tables = _tables(bench, design.battery_ah)
     curves, by_temperature, banks = box.curves.copy(), box.by_temperature.copy(), box.banks.copy()

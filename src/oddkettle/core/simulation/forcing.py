@@ -7,6 +7,7 @@ from dataclasses import replace
 import numpy as np
 from numpy.typing import NDArray
 
+from oddkettle.core.blocks import BlockKind
 from oddkettle.core.kernel.records import CHARGER, OFFER, lay
 from oddkettle.core.loads.demand import DrawSeries
 from oddkettle.core.simulation.case import Case
@@ -15,7 +16,7 @@ from oddkettle.core.simulation.scenarios import Scenario
 from oddkettle.core.sources.coupling import IN_USE_W, in_order, selected
 from oddkettle.core.sources.relay import Relay
 from oddkettle.core.sources.source_series import SourceContext, SourceSeries
-from oddkettle.core.trip import BlockKind, Grid
+from oddkettle.core.trip import Grid
 from oddkettle.core.units import CLASS_V
 
 Floats = NDArray[np.float64]

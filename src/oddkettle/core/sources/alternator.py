@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oddkettle.core.caution import Caution
-from oddkettle.core.sources.source_series import SourceKind
+from oddkettle.core.sources.source_series import Knob, SourceKind
 from oddkettle.core.trip import Block, Grid, block_span
 from oddkettle.core.units import cable_ohm, ohms_from_milliohms
 
@@ -19,10 +19,12 @@ KIND = SourceKind(
     place=2,
     name="Vehicle",
     hours_of="drives",
+    how_made="What alternator, feed cable and charger pass while the engine runs.",
     spare="not needed",
     idle="No drive on this trip, so it never starts.",
     passes="the cable, the fuse or the alternator passes as little as",
     block="drive",
+    knob=Knob("Drive", "driving", "The box has no charger on a vehicle."),
     cautions=(
         Caution(
             "vehicle",

@@ -23,6 +23,7 @@ KIND = SourceKind(
     place=3,
     name="Mains",
     hours_of="hook-ups",
+    how_made="Its rating while the mains is there, until the battery slows it.",
     spare="not needed",
     idle="No hook-up on this trip, so it never starts.",
     block="hookup",

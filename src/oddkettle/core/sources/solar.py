@@ -8,6 +8,7 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
+from oddkettle.core.blocks import BlockKind
 from oddkettle.core.cache import cached_on_disk
 from oddkettle.core.caution import Caution
 from oddkettle.core.errors import PlanError
@@ -29,7 +30,7 @@ from oddkettle.core.sources.source_series import (
     SourceKind,
     SourceSeries,
 )
-from oddkettle.core.trip import BlockKind, Grid, Site, daily_share
+from oddkettle.core.trip import Grid, Site, daily_share
 from oddkettle.core.units import MINUTES_PER_DAY
 from oddkettle.core.weather.clear_sky import grid_key, trip_sky_at, under_clearness
 
@@ -40,6 +41,11 @@ KIND = SourceKind(
     place=1,
     name="Sun",
     hours_of="hours of light",
+    how_made=(
+        "Light on the tilted panel from the clear sky of the place and date, scaled by the day's "
+        "clearness, times the panel's watts, less heat, dirt and mismatch, through its "
+        "controller."
+    ),
     spare="spilled, battery full",
     idle="The panels see no sun on this trip.",
     cautions=(

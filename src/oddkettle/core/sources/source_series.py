@@ -8,9 +8,10 @@ from typing import Protocol
 import numpy as np
 from numpy.typing import NDArray
 
+from oddkettle.core.blocks import BlockKind
 from oddkettle.core.caution import Caution
 from oddkettle.core.sources.charge_profile import Profile
-from oddkettle.core.trip import Block, BlockKind, Grid, Site
+from oddkettle.core.trip import Block, Grid, Site
 
 Floats = NDArray[np.float64]
 UNLIMITED_W = 1e12
@@ -60,22 +61,41 @@ class ChargeSource(Protocol):
 
 
 @dataclass(frozen=True)
+class Knob:
+    """How more of a kind is had by the minute: "Drive 30 min", "driving", and what lacks if none.
+
+    `usual_min` are the minutes that are offered as one change.
+    """
+
+    does: str
+    noun: str
+    none: str
+    usual_min: tuple[int, ...] = (30, 60)
+
+
+@dataclass(frozen=True)
 class SourceKind:
     """What is said of all sources of a kind, wherever they are told of.
 
     `place` in lists; `block` is what must stand on the day board for it to give anything, None for
-    the sun; `hours_of` names that in the plural; `spare` says why what it still had was not taken,
+    the sun; `hours_of` names that in the plural; `how_made` says what
+    it could give, `spare` why what it still had was not taken,
     `idle` that it gave nothing on the trip, `passes` what it is that holds its charger short.
+    `knob` is there for a kind of which more can be had by the minute; `through` names the kind of
+    whose charger it makes use.
     """
 
     key: str
     place: int
     name: str
     hours_of: str
+    how_made: str
     spare: str
     idle: str
     passes: str = "the supply passes"
     block: BlockKind | None = None
+    knob: Knob | None = None
+    through: str | None = None
     cautions: tuple[Caution, ...] = ()
 
 

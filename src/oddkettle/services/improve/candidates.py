@@ -4,14 +4,19 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from datetime import timedelta
-from typing import Any, Literal
+from typing import Annotated, Any
+
+from pydantic import Field
 
 from oddkettle.core.battery.chemistries import CHEMISTRIES
 from oddkettle.core.construction.parts import prices
 from oddkettle.core.construction.parts.prices import Tag
+from oddkettle.core.sources import SOURCE_KINDS
+from oddkettle.core.sources.source_series import SourceKind
 from oddkettle.plan import Plan
-from oddkettle.plan.box import PanelModel, SunModel, VehicleModel
 from oddkettle.plan.lazy import LazyModel
+from oddkettle.plan.sources.sun import PanelModel, SunModel
+from oddkettle.plan.sources.vehicle import VehicleModel
 from oddkettle.plan.trip import BlockModel
 from oddkettle.plan.use import ApplianceModel, FridgePattern
 from oddkettle.services.remedies import Edit
@@ -21,17 +26,20 @@ BATTERY_AH = (7, 12, 20, 30, 50, 70, 80, 90, 100, 120, 150, 200, 250, 300, 400)
 CABLE_MM2 = (1.5, 2.5, 4, 6, 10, 16, 25, 35, 50, 70)
 EXTRA_PANEL_W = 100.0
 WARMER_K = 2.0
-DRIVES_MIN = (30, 60)
 DRIVE_START_MIN, HOOKUP_START, HOOKUP_END = 600, "18:00", "08:00"
 CHEAP, DEAR = 0.7, 1.4
 """Generic parts are sold for between these shares of the typical price [judgement]."""
 MAX_APPLIANCES = 8
-ON_THE_WAY = ("drive", "hookup", "aim", "inverter", "warmer", "half", "without")
+TIMED: dict[str, SourceKind] = {
+    kind.block: kind for kind in SOURCE_KINDS.values() if kind.block and kind.knob
+}
+"""Kinds of source of which more is had by the minute, by their block."""
+ON_THE_WAY = (*TIMED, "hookup", "aim", "inverter", "warmer", "half", "without")
 """Changes for which no part is bought, by the first word of their keys."""
 Moment = tuple[int, int]
 """A day of the trip, and minutes after its midnight."""
 
-Group = Literal["sun", "vehicle", "mains", "battery", "use"]
+Group = Annotated[str, Field(json_schema_extra={"enum": [*SOURCE_KINDS, "battery", "use"]})]
 
 
 class Range(LazyModel):
@@ -63,6 +71,7 @@ def candidates_of(plan: Plan, tight_day: int, after: Moment = (0, 0)) -> list[Ca
     found = [
         *_sun(plan),
         *_vehicle(plan, day, earliest_min),
+        *_minutes_more(plan, day, earliest_min),
         *_mains(plan, day),
         *_battery(plan),
         *_use(plan),
@@ -202,13 +211,19 @@ def _vehicle(plan: Plan, day: int, earliest_min: int) -> Iterator[Candidate]:
         if not source.on:
             continue
         yield from _charger(n, source)
-    if any(source.on for source in plan.box.vehicle):
-        for minutes in DRIVES_MIN:
+
+
+def _minutes_more(plan: Plan, day: int, earliest_min: int) -> Iterator[Candidate]:
+    """Minutes of driving, of a generator: of what the box has and more can be had by the minute."""
+    for block, kind in TIMED.items():
+        if kind.knob is None or not any(source.on for source in getattr(plan.box, kind.key)):
+            continue
+        for minutes in kind.knob.usual_min:
             yield Candidate(
-                key=f"drive:{minutes}",
-                group="vehicle",
-                says=f"Drive {minutes} min on {said_day(plan, day)}",
-                edits=[more_blocks(plan, [drive_block(plan, day, minutes, earliest_min)])],
+                key=f"{block}:{minutes}",
+                group=kind.key,
+                says=f"{kind.knob.does} {minutes} min on {said_day(plan, day)}",
+                edits=[more_blocks(plan, [timed_block(plan, block, day, minutes, earliest_min)])],
                 euro=None,
                 kg=None,
             )
@@ -233,17 +248,17 @@ def _charger(n: int, source: VehicleModel) -> Iterator[Candidate]:
                      edit(*where, "feed", "area_mm2", to=thicker))  # fmt: skip
 
 
-def drive_block(plan: Plan, day: int, minutes: int, earliest_min: int = 0) -> BlockModel:
-    """A drive of some minutes on a day, after the ones that are there."""
+def timed_block(plan: Plan, kind: str, day: int, minutes: int, earliest_min: int = 0) -> BlockModel:
+    """A drive (or another kind) of some minutes on a day, after the ones that are there."""
     ends = [
         _minutes(block.end)
         for block in plan.trip.blocks
-        if block.kind == "drive" and (block.end_day or block.day) == day
+        if block.kind == kind and (block.end_day or block.day) == day
     ]
     start = min(max([DRIVE_START_MIN, earliest_min, *ends]), 1440 - minutes)
     return BlockModel(
         id=fresh_id("m", [block.id for block in plan.trip.blocks]),
-        kind="drive",
+        kind=kind,  # type: ignore[arg-type]
         day=day,
         start=_clock(start),
         end=_clock(start + minutes),

@@ -12,6 +12,7 @@ from oddkettle.plan import Plan
 from oddkettle.services.as_it_was import case_as_it_was
 from oddkettle.services.entries import refused
 from oddkettle.services.improve.candidates import (
+    TIMED,
     Candidate,
     Moment,
     candidates_of,
@@ -22,7 +23,7 @@ from oddkettle.services.improve.weigh import Weighed, Weighing, weigh_by
 from oddkettle.services.whereabouts import Whereabouts, first_midnight, follow
 from oddkettle.services.words import day_words
 
-UNDER_WAY = ("drive", "hookup", "appliance")
+UNDER_WAY = (*TIMED, "hookup", "appliance")
 """What can still be changed once the trip is under way."""
 LIKELY_PERCENT = 80.0
 """How sure the drive that is offered first makes the rest of the trip [judgement]."""

@@ -3,31 +3,35 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from typing import Literal
+from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field, ValidationError
 
 from oddkettle.plan import Plan
-from oddkettle.plan.box import PanelModel
 from oddkettle.plan.complaints import Complaint, PlanRefused
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.quantities import SurePercent
+from oddkettle.plan.sources.sun import PanelModel
 from oddkettle.services.improve.candidates import (
+    TIMED,
     Moment,
-    drive_block,
     edit,
     fresh_id,
     hookup_block,
     more_blocks,
     said_day,
+    timed_block,
 )
 from oddkettle.services.remedies import Edit, Remedy, with_edits
 from oddkettle.services.run_cache import ensemble_of
 
-Knob = Literal["drive", "hookup", "panel", "appliance", "battery"]
+Knob = Annotated[
+    str, Field(json_schema_extra={"enum": [*TIMED, "hookup", "panel", "appliance", "battery"]})
+]
+KNOBS = (*TIMED, "hookup", "panel", "appliance", "battery")
 LOOKS = 6
 """How many values are tried over the whole range before the search closes in."""
-LONGEST_DRIVE_MIN, DRIVE_STEP_MIN = 360, 5
+LONGEST_MIN, STEP_MIN = 360, 5
 MAX_PANEL_W, PANEL_STEP_W = 600, 10
 BATTERY_TIMES, BATTERY_STEP_AH = 5, 5
 DUTY_STEP = 5
@@ -150,11 +154,14 @@ def _answer(
 
 def _knob(plan: Plan, goal: Goal) -> _Knob:
     days = len(plan.trip.days)
-    if goal.knob == "drive":
-        if not any(v.on for v in plan.box.vehicle):
-            raise _beyond(goal, "The box has no charger on a vehicle.")
-        steps = range(0, LONGEST_DRIVE_MIN + 1, DRIVE_STEP_MIN)
-        when = f"driving on {_said_day(plan, goal)}"
+    if goal.knob not in KNOBS:
+        raise _beyond(goal, f"Nothing can be sought by {goal.knob}.")
+    kind = TIMED.get(goal.knob)
+    if kind is not None and kind.knob is not None:
+        if not any(source.on for source in getattr(plan.box, kind.key)):
+            raise _beyond(goal, kind.knob.none)
+        steps = range(0, LONGEST_MIN + 1, STEP_MIN)
+        when = f"{kind.knob.noun} on {_said_day(plan, goal)}"
         return _Knob(unit="min", values=[float(m) for m in steps], noun=when)
     if goal.knob == "hookup":
         if not any(m.on for m in plan.box.mains):
@@ -179,8 +186,8 @@ def _knob(plan: Plan, goal: Goal) -> _Knob:
 
 
 def _edits(plan: Plan, goal: Goal, value: float, after: Moment) -> list[Edit]:
-    if goal.knob == "drive":
-        return _drive_edits(plan, goal, int(value), after)
+    if goal.knob in TIMED:
+        return _timed_edits(plan, goal, int(value), after)
     if goal.knob == "hookup":
         last = _day(plan, goal)
         nights = [n for n in range(last, last - int(value), -1) if n >= after[0]]
@@ -192,11 +199,14 @@ def _edits(plan: Plan, goal: Goal, value: float, after: Moment) -> list[Edit]:
     return [edit("box", "battery", "capacity_ah", to=value)]
 
 
-def _drive_edits(plan: Plan, goal: Goal, minutes: int, after: Moment) -> list[Edit]:
+def _timed_edits(plan: Plan, goal: Goal, minutes: int, after: Moment) -> list[Edit]:
     if minutes == 0:
         return []
     days = range(after[0], len(plan.trip.days)) if goal.day is None else [_day(plan, goal)]
-    blocks = [drive_block(plan, day, minutes, after[1] if day == after[0] else 0) for day in days]
+    blocks = [
+        timed_block(plan, goal.knob, day, minutes, after[1] if day == after[0] else 0)
+        for day in days
+    ]
     blocks = [b.model_copy(update={"id": f"{b.id}-{n}"}) for n, b in enumerate(blocks)]
     return [more_blocks(plan, blocks)]
 

@@ -280,19 +280,10 @@ def source_sum(run: Run, period: Period, key: str, when: str) -> Sum | None:
         lines.append(figure_line("and in its cable", _wh(found.wiring_wh)))
     return Sum(
         title=f"{found.name}, {when}",
-        says=_SOURCE_WORDS[found.kind],
+        says=SOURCE_KINDS[found.kind].how_made,
         lines=lines,
         constants=_source_constants(run, found),
     )
-
-
-_SOURCE_WORDS = {
-    "sun": "Light on the tilted panel from the clear sky of the place and date, scaled by the "
-    "day's clearness, times the panel's watts, less heat, dirt and mismatch, through its "
-    "controller.",
-    "vehicle": "What alternator, feed cable and charger pass while the engine runs.",
-    "mains": "Its rating while the mains is there, until the battery slows it.",
-}
 
 
 def _wh(wh: float) -> str:

@@ -13,7 +13,7 @@ import { Choice } from "../../ui/Choice";
 import type { Shown } from "./layout";
 import { cautionsAbout, PartSheet } from "./PartSheet";
 import { PartsBar } from "./PartsBar";
-import { ADDABLE, type Addable, addPart, exists, type PartKey, switchPart } from "./parts";
+import { addPart, exists, type PartKey, switchPart } from "./parts";
 import { RibbonDrawing } from "./RibbonDrawing";
 import { useInstant } from "./useInstant";
 
@@ -49,10 +49,10 @@ export function BoxPage() {
         : { kind: "trip" };
   const period = shown.kind === "moment" ? shown.instant : (day ?? run.total);
 
-  function add(what: Addable) {
+  function add(what: string, says: string) {
     if (!fresh) return;
     const [next, key] = addPart(bench.snapshot().draft, what, fresh);
-    bench.commit(next, `added a ${ADDABLE[what]}`);
+    bench.commit(next, `added a ${says}`);
     choose(key);
   }
 
@@ -98,7 +98,7 @@ export function BoxPage() {
             onChoose={choose}
             onSwitch={toggle}
           />
-          <PartsBar box={box} chosen={chosen} onChoose={choose} onAdd={add} />
+          <PartsBar box={box} chosen={chosen} onChoose={choose} fresh={fresh} onAdd={add} />
           <p className="mt-2 text-sm text-ash">
             A ribbon is as wide as its charge on the days shown, or its current at a moment; a neck
             is as open as its charger’s limit. Click a part to open its sheet.

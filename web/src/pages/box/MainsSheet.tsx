@@ -5,7 +5,7 @@ import { More } from "../../ui/More";
 import { TextField } from "../../ui/TextField";
 import { LimitNote } from "./LimitNote";
 import { ProfileFields } from "./ProfileFields";
-import { withMains, withoutSource } from "./parts";
+import { withoutSource, withSource } from "./parts";
 import { SourceEnd, SourceTaken } from "./SourceEnd";
 import { StageHours } from "./StageHours";
 
@@ -22,7 +22,7 @@ const NOISY: readonly Spec<Mains>[] = [
 export function MainsSheet({ mains }: { mains: Mains }) {
   const bench = useBench();
   const { draft, run } = useBenchState();
-  const changed = (next: Mains) => withMains(bench.snapshot().draft, next);
+  const changed = (next: Mains) => withSource(bench.snapshot().draft, "mains", next);
   const set = (next: Mains) => bench.commit(changed(next), `changed ${mains.name}`);
   return (
     <div className="flex flex-col gap-3">

@@ -1,6 +1,8 @@
 import type { Box } from "../../api/client";
 import { useBenchState } from "../../app/context";
+import { lookOf } from "../../sources";
 import { BatterySheet } from "./BatterySheet";
+import { FieldsSheet } from "./FieldsSheet";
 import { MainsSheet } from "./MainsSheet";
 import { InverterSheet, JoiningSheet, UnitSheet } from "./OtherSheets";
 import type { PartKey } from "./parts";
@@ -19,6 +21,8 @@ export function PartSheet({ part }: { part: PartKey }) {
   if (vehicle) return <VehicleSheet vehicle={vehicle} />;
   const mains = part.startsWith("mains:") && box.mains.find((other) => other.id === id);
   if (mains) return <MainsSheet mains={mains} />;
+  const look = lookOf(part.slice(0, part.indexOf(":")));
+  if (look?.fields) return <FieldsSheet look={look} fields={look.fields} id={id} />;
   switch (part) {
     case "second":
       return <BatterySheet second />;

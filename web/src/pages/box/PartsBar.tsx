@@ -1,23 +1,26 @@
 import { DropdownMenu } from "radix-ui";
-import type { Box } from "../../api/client";
+import type { Box, Fresh } from "../../api/client";
 import { gravest, Mark, useJudgementsOf } from "../../app/judgements";
-import { ADDABLE, type Addable, canAdd, isOn, type PartKey, sourcesInOrder } from "./parts";
+import { sourcesOf } from "../../sources";
+import { addable, canAdd, isOn, type PartKey, sourcesInOrder } from "./parts";
 
 interface Props {
   box: Box;
   chosen: PartKey;
   onChoose: (part: PartKey) => void;
-  onAdd: (what: Addable) => void;
+  /** What a new part is, once that is known. */
+  fresh: Fresh | undefined;
+  onAdd: (what: string, says: string) => void;
 }
 
 /** Parts that are no source, and the menu that adds one of any kind. */
-export function PartsBar({ box, chosen, onChoose, onAdd }: Props) {
+export function PartsBar({ box, chosen, onChoose, fresh, onAdd }: Props) {
   const parts: [PartKey, string][] = [];
   if (box.inverter) parts.push(["inverter", `Inverter, ${box.inverter.rating_w} W`]);
   if (box.second) parts.push(["second", box.second.on ? "Second bank" : "Second bank, off"]);
   if (box.unit) parts.push(["unit", `Ready-made, ${box.unit.capacity_wh} Wh`]);
   parts.push(["warmth", box.heater ? `Warmth, ${box.heater.power_w} W pads` : "Warmth and place"]);
-  if (box.sun.length + box.vehicle.length + box.mains.length > 1) {
+  if (sourcesOf(box).length > 1) {
     parts.push(["joining", JOINED[box.joining.kind]]);
   }
   for (const { key, name } of sourcesInOrder(box)) {
@@ -45,16 +48,17 @@ export function PartsBar({ box, chosen, onChoose, onAdd }: Props) {
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>
           <DropdownMenu.Content className="pop" align="start" sideOffset={6} collisionPadding={10}>
-            {(Object.keys(ADDABLE) as Addable[]).map((what) => (
-              <DropdownMenu.Item
-                key={what}
-                className="menu-item"
-                disabled={!canAdd(box, what)}
-                onSelect={() => onAdd(what)}
-              >
-                + {ADDABLE[what]}
-              </DropdownMenu.Item>
-            ))}
+            {fresh &&
+              addable(fresh).map(([what, says]) => (
+                <DropdownMenu.Item
+                  key={what}
+                  className="menu-item"
+                  disabled={!canAdd(box, what, fresh)}
+                  onSelect={() => onAdd(what, says)}
+                >
+                  + {says}
+                </DropdownMenu.Item>
+              ))}
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>

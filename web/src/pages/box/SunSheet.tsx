@@ -7,7 +7,7 @@ import { TextField } from "../../ui/TextField";
 import { LimitNote } from "./LimitNote";
 import { PanelFields } from "./PanelFields";
 import { ProfileFields } from "./ProfileFields";
-import { addPanel, duplicatePanel, replaced, withoutSource, withSun } from "./parts";
+import { addPanel, duplicatePanel, replaced, withoutSource, withSource } from "./parts";
 import { ShadeFields } from "./ShadeFields";
 import { SourceEnd, SourceTaken } from "./SourceEnd";
 import { StageHours } from "./StageHours";
@@ -46,7 +46,8 @@ export function SunSheet({ sun }: { sun: SunInput }) {
   const bench = useBench();
   const { run } = useBenchState();
   const fresh = useReference()?.fresh;
-  const changed = (part: Partial<SunInput>) => withSun(bench.snapshot().draft, { ...sun, ...part });
+  const changed = (part: Partial<SunInput>) =>
+    withSource(bench.snapshot().draft, "sun", { ...sun, ...part });
   const set = (part: Partial<SunInput>, did: string) => bench.commit(changed(part), did);
   const volts = run.stamina.chargers.find((other) => other.key === sun.id);
   const most = sun.controller.input_limit_v;

@@ -5,7 +5,7 @@ import { More } from "../../ui/More";
 import { TextField } from "../../ui/TextField";
 import { LimitNote } from "./LimitNote";
 import { ProfileFields } from "./ProfileFields";
-import { withoutSource, withVehicle } from "./parts";
+import { withoutSource, withSource } from "./parts";
 import { SourceEnd, SourceTaken } from "./SourceEnd";
 import { StageHours } from "./StageHours";
 
@@ -76,7 +76,7 @@ export function VehicleSheet({ vehicle }: { vehicle: Vehicle }) {
   const bench = useBench();
   const { run } = useBenchState();
   const { bank } = run;
-  const changed = (next: Vehicle) => withVehicle(bench.snapshot().draft, next);
+  const changed = (next: Vehicle) => withSource(bench.snapshot().draft, "vehicle", next);
   const set = (next: Vehicle) => bench.commit(changed(next), `changed ${vehicle.name}`);
   const relay = vehicle.kind === "relay";
   const starved = run.stamina.chargers.find((other) => other.key === vehicle.id)?.starved_h ?? 0;

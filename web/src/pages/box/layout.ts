@@ -193,9 +193,10 @@ function gathered(draws: Draw[], most: number): Draw[] {
 export function strongest(run: RunReport): Amount {
   const { series, bank } = run;
   if (!series) return NONE;
+  const all = Object.values(series.taken_a);
   let most = 0;
   for (let i = 0; i < series.load_a.length; i++) {
-    const into = (series.sun_a[i] ?? 0) + (series.vehicle_a[i] ?? 0) + (series.mains_a[i] ?? 0);
+    const into = all.reduce((sum, amps) => sum + (amps[i] ?? 0), 0);
     most = Math.max(most, into);
   }
   return { ah: most, wh: most * bank.nominal_v };

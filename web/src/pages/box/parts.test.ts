@@ -1,7 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Fresh, Plan } from "../../api/client";
 import {
-  type Addable,
   addPanel,
   addPart,
   canAdd,
@@ -13,16 +12,24 @@ import {
   sourcesInOrder,
   switchPart,
   withoutSource,
-  withSun,
+  withSource,
 } from "./parts";
 
 const panel = { id: "new", name: "Panel", power_w: 100, azimuth_deg: 180 };
 const fresh = {
   panel,
-  sun: { id: "new", name: "Solar panel", panels: [panel], on: true },
-  dcdc: { id: "new", name: "DC-DC charger", kind: "dcdc", on: true },
-  relay: { id: "new", name: "Relay", kind: "relay" },
-  mains: { id: "new", name: "Mains charger", on: true },
+  sources: [
+    {
+      group: "sun",
+      says: "sun",
+      part: { id: "new", name: "Solar panel", panels: [panel], on: true },
+    },
+    { group: "vehicle", says: "dcdc", part: { id: "new", name: "DC-DC charger", on: true } },
+    { group: "vehicle", says: "relay", part: { id: "new", name: "Relay", kind: "relay" } },
+    { group: "mains", says: "mains", part: { id: "new", name: "Mains charger", on: true } },
+    { group: "mains", says: "trickle", part: { id: "new", name: "Trickle charger", on: true } },
+    { group: "generator", says: "generator", part: { id: "new", name: "Generator", on: true } },
+  ],
   inverter: { rating_w: 300 },
   heater: { power_w: 20 },
   second: { always: false },
@@ -36,12 +43,13 @@ const plan = {
     sun: [],
     vehicle: [],
     mains: [],
+    generator: [],
     order: [],
     joining: { kind: "independent", members: [] },
   },
 } as unknown as Plan;
 
-function added(...parts: Addable[]): Plan {
+function added(...parts: string[]): Plan {
   return parts.reduce((so, what) => addPart(so, what, fresh)[0], plan);
 }
 
@@ -78,6 +86,17 @@ describe("parts of the box", () => {
     expect(ids(withoutSource(moved, "sun1"))).toEqual(["mains1", "vehicle1"]);
   });
 
+  it("are of any kind that the registry knows", () => {
+    const one = added("generator");
+    expect(sourcesInOrder(one.box)).toEqual([
+      { id: "generator1", name: "Generator", key: "generator:generator1" },
+    ]);
+    expect(duplicateSource(one, "generator1")?.[1]).toBe("generator:generator2");
+    expect(canAdd(added("generator", "generator").box, "generator", fresh)).toBe(false);
+    expect(withoutSource(one, "generator1").box.generator).toEqual([]);
+    expect(isOn(switchPart(one, "generator:generator1").box, "generator:generator1")).toBe(false);
+  });
+
   it("take a removed source out of the combined charger too", () => {
     const two = added("sun", "dcdc");
     const joined = {
@@ -89,9 +108,9 @@ describe("parts of the box", () => {
 
   it("know what is there and what can still be added", () => {
     const full = added("mains", "mains", "mains", "inverter");
-    expect(canAdd(full.box, "trickle")).toBe(false);
-    expect(canAdd(full.box, "inverter")).toBe(false);
-    expect(canAdd(full.box, "relay")).toBe(true);
+    expect(canAdd(full.box, "trickle", fresh)).toBe(false);
+    expect(canAdd(full.box, "inverter", fresh)).toBe(false);
+    expect(canAdd(full.box, "relay", fresh)).toBe(true);
     expect(exists(full.box, "mains:mains2")).toBe(true);
     expect(exists(full.box, "vehicle:vehicle1")).toBe(false);
     expect(exists(full.box, "battery")).toBe(true);
@@ -131,7 +150,7 @@ describe("parts of the box", () => {
     const [with1] = addPart(plan, "sun", fresh);
     const sun = with1.box.sun[0];
     if (!sun) throw new Error("no array");
-    const renamed = withSun(with1, { ...sun, name: "Roof" });
+    const renamed = withSource(with1, "sun", { ...sun, name: "Roof" });
     expect(renamed.box.sun[0]?.name).toBe("Roof");
     expect(renamed.box.battery).toBe(plan.box.battery);
     expect(plan.box.sun).toEqual([]);

@@ -1,4 +1,6 @@
-import type { Box, Fresh, Mains, Panel, Plan, SunInput, Vehicle } from "../../api/client";
+import type { Box, Fresh, Panel, Plan, SunInput } from "../../api/client";
+import { MOST } from "../../api/limits.gen";
+import { GROUPS, type SourceGroup, type SourcePart } from "../../sources";
 
 /** A part of the box that has a sheet. */
 export type PartKey =
@@ -8,40 +10,32 @@ export type PartKey =
   | "unit"
   | "joining"
   | "inverter"
-  | `sun:${string}`
-  | `vehicle:${string}`
-  | `mains:${string}`;
+  | `${SourceGroup}:${string}`;
 
-/** What can be added, in the order in which the menu offers it. */
-export const ADDABLE = {
-  sun: "panel and controller",
-  dcdc: "DC-DC charger",
-  relay: "voltage-sensitive relay",
-  socket: "vehicle socket",
-  trailer: "charger on a trailer lead",
-  mains: "mains charger",
-  trickle: "trickle charger",
+/** What can be added besides sources. */
+export const OTHER_PARTS = {
   inverter: "inverter",
   second: "second bank",
   heater: "heater pads",
   unit: "ready-made unit",
 } as const;
-export type Addable = keyof typeof ADDABLE;
+type OtherPart = keyof typeof OTHER_PARTS;
+
+/** What can be added, in the order in which the menu offers it: a key and what it is called. */
+export function addable(fresh: Fresh): [key: string, says: string][] {
+  return [
+    ...fresh.sources.map(({ says }): [string, string] => [says, says]),
+    ...(Object.entries(OTHER_PARTS) as [string, string][]),
+  ];
+}
 
 export function withBox(plan: Plan, part: Partial<Box>): Plan {
   return { ...plan, box: { ...plan.box, ...part } };
 }
 
-export function withSun(plan: Plan, next: SunInput): Plan {
-  return withBox(plan, { sun: replaced(plan.box.sun, next) });
-}
-
-export function withVehicle(plan: Plan, next: Vehicle): Plan {
-  return withBox(plan, { vehicle: replaced(plan.box.vehicle, next) });
-}
-
-export function withMains(plan: Plan, next: Mains): Plan {
-  return withBox(plan, { mains: replaced(plan.box.mains, next) });
+/** The plan with a source as it is now. */
+export function withSource(plan: Plan, group: SourceGroup, next: SourcePart): Plan {
+  return withBox(plan, { [group]: replaced<SourcePart>(plan.box[group], next) });
 }
 
 export function replaced<T extends { id: string }>(all: readonly T[], next: T): T[] {
@@ -50,11 +44,13 @@ export function replaced<T extends { id: string }>(all: readonly T[], next: T): 
 
 /** Every source, in the order in which they are let in: as the user ordered, then as listed. */
 export function sourcesInOrder(box: Box): { id: string; name: string; key: PartKey }[] {
-  const all = [
-    ...box.sun.map((s) => ({ id: s.id, name: s.name, key: `sun:${s.id}` as PartKey })),
-    ...box.vehicle.map((s) => ({ id: s.id, name: s.name, key: `vehicle:${s.id}` as PartKey })),
-    ...box.mains.map((s) => ({ id: s.id, name: s.name, key: `mains:${s.id}` as PartKey })),
-  ];
+  const all = GROUPS.flatMap((group) =>
+    (box[group] as SourcePart[]).map(({ id, name }) => ({
+      id,
+      name,
+      key: `${group}:${id}` as PartKey,
+    })),
+  );
   const rank = (id: string) => {
     const at = box.order.indexOf(id);
     return at < 0 ? box.order.length : at;
@@ -66,9 +62,9 @@ export function sourcesInOrder(box: Box): { id: string; name: string; key: PartK
 export function withoutSource(plan: Plan, id: string): Plan {
   const { box } = plan;
   return withBox(plan, {
-    sun: box.sun.filter((old) => old.id !== id),
-    vehicle: box.vehicle.filter((old) => old.id !== id),
-    mains: box.mains.filter((old) => old.id !== id),
+    ...Object.fromEntries(
+      GROUPS.map((group) => [group, (box[group] as SourcePart[]).filter((old) => old.id !== id)]),
+    ),
     order: box.order.filter((old) => old !== id),
     joining: { ...box.joining, members: box.joining.members.filter((old) => old !== id) },
   });
@@ -83,12 +79,10 @@ export function moveSource(plan: Plan, id: string, by: number): Plan {
   return withBox(plan, { order: order.toSpliced(from, 1).toSpliced(to, 0, id) });
 }
 
-type Group = "sun" | "vehicle" | "mains";
-
 /** The group and id of a source's sheet; null for what is no source. */
-function sourceOf(part: PartKey): { group: Group; id: string } | null {
+function sourceOf(part: PartKey): { group: SourceGroup; id: string } | null {
   const [group, id] = part.split(":");
-  return id !== undefined ? { group: group as Group, id } : null;
+  return id !== undefined ? { group: group as SourceGroup, id } : null;
 }
 
 /** Switch a part off or on; one that is off stays in the plan and does nothing. */
@@ -101,49 +95,51 @@ export function switchPart(plan: Plan, part: PartKey): Plan {
   if (!source) return plan;
   const flip = <T extends { id: string; on: boolean }>(all: readonly T[]) =>
     all.map((one) => (one.id === source.id ? { ...one, on: !one.on } : one));
-  return withBox(plan, { [source.group]: flip<Source>(box[source.group]) });
+  return withBox(plan, { [source.group]: flip<SourcePart>(box[source.group]) });
 }
-type Source = { id: string; on: boolean };
 
 /** Whether a part does anything. */
 export function isOn(box: Box, part: PartKey): boolean {
   if (part === "second") return box.second?.on ?? false;
   const source = sourceOf(part);
   if (!source) return true;
-  const all: readonly Source[] = box[source.group];
+  const all: readonly SourcePart[] = box[source.group];
   return all.find((one) => one.id === source.id)?.on ?? true;
 }
 
 /** A second one like a source; returns the plan and its sheet, or null when there is no room. */
 export function duplicateSource(plan: Plan, id: string): [Plan, PartKey] | null {
   const { box } = plan;
-  const ids = sourcesInOrder(box).map((source) => source.id);
-  const named = (name: string) => `${name.slice(0, 72)}, another`;
-  const sun = box.sun.find((one) => one.id === id);
-  if (sun && canAdd(box, "sun")) {
-    const fresh = freshId("sun", ids);
-    const taken = box.sun.flatMap((one) => one.panels.map((panel) => panel.id));
-    const panels = sun.panels.map((panel) => {
-      const panelId = freshId("panel", taken);
-      taken.push(panelId);
-      return { ...panel, id: panelId };
-    });
-    const copy = { ...sun, id: fresh, name: named(sun.name), panels };
-    return [withBox(plan, { sun: [...box.sun, copy] }), `sun:${fresh}`];
-  }
-  const vehicle = box.vehicle.find((one) => one.id === id);
-  if (vehicle && canAdd(box, "dcdc")) {
-    const fresh = freshId("vehicle", ids);
-    const copy = { ...vehicle, id: fresh, name: named(vehicle.name) };
-    return [withBox(plan, { vehicle: [...box.vehicle, copy] }), `vehicle:${fresh}`];
-  }
-  const mains = box.mains.find((one) => one.id === id);
-  if (mains && canAdd(box, "mains")) {
-    const fresh = freshId("mains", ids);
-    const copy = { ...mains, id: fresh, name: named(mains.name) };
-    return [withBox(plan, { mains: [...box.mains, copy] }), `mains:${fresh}`];
-  }
-  return null;
+  const group = GROUPS.find((one) => (box[one] as SourcePart[]).some((s) => s.id === id));
+  const source = group && (box[group] as SourcePart[]).find((one) => one.id === id);
+  if (!group || !source || !hasRoom(box, group)) return null;
+  const named = { ...source, name: `${source.name.slice(0, 72)}, another` };
+  return withNew(plan, group, named);
+}
+
+/** The plan with one more source, under ids of its own, and its sheet. */
+function withNew(plan: Plan, group: SourceGroup, part: SourcePart): [Plan, PartKey] {
+  const { box } = plan;
+  const id = freshId(
+    group,
+    sourcesInOrder(box).map((source) => source.id),
+  );
+  const taken = box.sun.flatMap((one) => one.panels.map((panel) => panel.id));
+  const own =
+    "panels" in part
+      ? {
+          panels: part.panels.map((panel) => {
+            const panelId = freshId("panel", taken);
+            taken.push(panelId);
+            return { ...panel, id: panelId };
+          }),
+        }
+      : {};
+  return [withBox(plan, { [group]: [...box[group], { ...part, ...own, id }] }), `${group}:${id}`];
+}
+
+function hasRoom(box: Box, group: SourceGroup): boolean {
+  return box[group].length < MOST[`Box.${group}`];
 }
 
 function freshId(stem: string, taken: readonly string[]): string {
@@ -161,39 +157,31 @@ function freshPanel(plan: Plan, fresh: Fresh): Panel {
 }
 
 export function addPanel(plan: Plan, sun: SunInput, fresh: Fresh): Plan {
-  return withSun(plan, { ...sun, panels: [...sun.panels, freshPanel(plan, fresh)] });
+  return withSource(plan, "sun", { ...sun, panels: [...sun.panels, freshPanel(plan, fresh)] });
 }
 
 /** Another panel like one of an array's. */
 export function duplicatePanel(plan: Plan, sun: SunInput, panel: Panel): Plan {
   const ids = plan.box.sun.flatMap((one) => one.panels.map((other) => other.id));
   const copy = { ...panel, id: freshId("panel", ids) };
-  return withSun(plan, { ...sun, panels: [...sun.panels, copy] });
+  return withSource(plan, "sun", { ...sun, panels: [...sun.panels, copy] });
 }
 
 /** Add a part; returns the plan and the part's sheet. */
-export function addPart(plan: Plan, what: Addable, fresh: Fresh): [Plan, PartKey] {
+export function addPart(plan: Plan, what: string, fresh: Fresh): [Plan, PartKey] {
   const { box } = plan;
-  const ids = sourcesInOrder(box).map((source) => source.id);
-  switch (what) {
-    case "sun": {
-      const id = freshId("sun", ids);
-      const sun = { ...fresh.sun, id, panels: [freshPanel(plan, fresh)] };
-      return [withBox(plan, { sun: [...box.sun, sun] }), `sun:${id}`];
-    }
-    case "dcdc":
-    case "relay":
-    case "socket":
-    case "trailer": {
-      const id = freshId("vehicle", ids);
-      const vehicle = [...box.vehicle, { ...fresh[what], id }];
-      return [withBox(plan, { vehicle }), `vehicle:${id}`];
-    }
-    case "mains":
-    case "trickle": {
-      const id = freshId("mains", ids);
-      return [withBox(plan, { mains: [...box.mains, { ...fresh[what], id }] }), `mains:${id}`];
-    }
+  const source = fresh.sources.find((one) => one.says === what);
+  if (source) {
+    const part =
+      "panels" in source.part
+        ? {
+            ...source.part,
+            panels: source.part.panels.map((one) => ({ ...one, azimuth_deg: facing(plan) })),
+          }
+        : source.part;
+    return withNew(plan, source.group as SourceGroup, part);
+  }
+  switch (what as OtherPart) {
     case "inverter":
       return [withBox(plan, { inverter: fresh.inverter }), "inverter"];
     case "second": {
@@ -209,21 +197,10 @@ export function addPart(plan: Plan, what: Addable, fresh: Fresh): [Plan, PartKey
 }
 
 /** Whether a part is there to be added again. */
-export function canAdd(box: Box, what: Addable): boolean {
-  switch (what) {
-    case "sun":
-      return box.sun.length < 6;
-    case "dcdc":
-    case "relay":
-    case "socket":
-    case "trailer":
-      return box.vehicle.length < 3;
-    case "mains":
-    case "trickle":
-      return box.mains.length < 3;
-    default:
-      return box[what] == null;
-  }
+export function canAdd(box: Box, what: string, fresh: Fresh): boolean {
+  const source = fresh.sources.find((one) => one.says === what);
+  if (source) return hasRoom(box, source.group as SourceGroup);
+  return box[what as OtherPart] == null;
 }
 
 /** Whether a sheet's part is still in the box. */

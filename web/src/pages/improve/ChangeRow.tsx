@@ -2,22 +2,10 @@ import type { Weighed, Weighing } from "../../api/client";
 import { Figure } from "../../app/sums";
 import { inHabits } from "../../quantities/habits";
 import { useHabits } from "../../quantities/useHabits";
+import { lookOf, patternOf } from "../../sources";
 import { PriceSheet } from "./PriceSheet";
 
-const INK: Record<Weighed["change"]["group"], string> = {
-  sun: "url(#pat-sun)",
-  vehicle: "url(#pat-vehicle)",
-  mains: "url(#pat-mains)",
-  battery: "var(--color-level)",
-  use: "var(--color-use)",
-};
-const SAYS: Record<Weighed["change"]["group"], string> = {
-  sun: "sun",
-  vehicle: "vehicle",
-  mains: "mains",
-  battery: "battery",
-  use: "use",
-};
+const OTHERS: Record<string, string> = { battery: "var(--color-level)", use: "var(--color-use)" };
 
 interface Props {
   weighed: Weighed;
@@ -40,8 +28,19 @@ export function ChangeRow({ weighed, base, old, onTry, onKeep }: Props) {
       className="grid grid-cols-[1fr_auto] items-center gap-x-4 gap-y-1 py-2 aria-busy:opacity-60 sm:grid-cols-[19rem_1fr_8.5rem_auto]"
     >
       <span className="flex items-center gap-2">
-        <svg width="12" height="16" className="shrink-0" role="img" aria-label={SAYS[change.group]}>
-          <rect width="12" height="16" rx="3" fill={INK[change.group]} />
+        <svg
+          width="12"
+          height="16"
+          className="shrink-0"
+          role="img"
+          aria-label={lookOf(change.group)?.says ?? change.group}
+        >
+          <rect
+            width="12"
+            height="16"
+            rx="3"
+            fill={OTHERS[change.group] ?? patternOf(change.group)}
+          />
         </svg>
         <span className="font-medium">{inHabits(change.says, habits)}</span>
       </span>

@@ -1,10 +1,12 @@
 import { useState } from "react";
-import type { Goal, Plan, Sought, Tried } from "../../api/client";
+import type { Goal, Plan, Reference, Sought, Tried } from "../../api/client";
 import { useBench, useBenchPart } from "../../app/context";
 import { withRemedy } from "../../app/judgements";
+import { useReference } from "../../app/useReference";
 import { dayName } from "../../quantities/clock";
 import { inHabits } from "../../quantities/habits";
 import { useHabits } from "../../quantities/useHabits";
+import type { SourceGroup, SourcePart } from "../../sources";
 import { NumberField } from "../../ui/NumberField";
 import { Select } from "../../ui/Select";
 import { OnwardChoice, useOnward } from "./Onward";
@@ -13,8 +15,8 @@ import { useLines } from "./useLines";
 
 type Knob = Goal["knob"];
 const EVERY_DAY = "every";
-/** What can still be changed once the trip is under way. */
-const UNDER_WAY: readonly Knob[] = ["drive", "hookup", "appliance"];
+/** What takes a shop: once the trip is under way it cannot be changed. */
+const SHOP: readonly Knob[] = ["panel", "battery"];
 
 /** How much of one thing is enough to be as sure as one wants. */
 export function Seek() {
@@ -25,7 +27,8 @@ export function Seek() {
   const habits = useHabits();
   const id = useBenchPart((state) => state.plan.id);
   const { track, onward } = useOnward();
-  const knobs = knobsOf(document).filter(({ value }) => !onward || UNDER_WAY.includes(value));
+  const kinds = useReference()?.sources ?? [];
+  const knobs = knobsOf(document, kinds).filter(({ value }) => !onward || !SHOP.includes(value));
   const [sure, setSure] = useState(95);
   const [chosen, setKnob] = useState<Knob>("drive");
   const knob = knobs.some((other) => other.value === chosen)
@@ -38,7 +41,8 @@ export function Seek() {
   const tried = lines.filter((line) => line.kind === "tried");
   const sought = lines.find((line) => line.kind === "sought");
   const remedy = sought?.try_it;
-  const onDays = knob === "drive" || knob === "hookup";
+  const timed = unitOf(knob) === "min";
+  const onDays = timed || knob === "hookup";
   const firstDay =
     track && onward
       ? Math.max(
@@ -48,7 +52,7 @@ export function Seek() {
       : 0;
 
   function begin() {
-    const everyDay = knob === "drive" && day === EVERY_DAY;
+    const everyDay = timed && day === EVERY_DAY;
     const goal: Goal = {
       sure_percent: sure,
       knob,
@@ -90,10 +94,10 @@ export function Seek() {
           <Select<Knob> label="by changing" value={knob} options={knobs} onChange={setKnob} />
           {onDays && (
             <Select
-              label={knob === "drive" ? "on" : "the last night from"}
+              label={timed ? "on" : "the last night from"}
               value={day !== EVERY_DAY && Number(day) < firstDay ? String(firstDay) : day}
               options={[
-                ...(knob === "drive" ? [{ value: EVERY_DAY, says: "every day" }] : []),
+                ...(timed ? [{ value: EVERY_DAY, says: "every day" }] : []),
                 ...dates
                   .map((one, i) => ({
                     value: String(i),
@@ -167,20 +171,32 @@ function noise(sought: Sought): number {
   return Math.max(Math.round(200 * Math.sqrt((share * (1 - share)) / (sought.futures + 2))), 1);
 }
 
-const UNITS: Record<Knob, string> = {
-  drive: "min",
+const UNITS: Partial<Record<Knob, string>> = {
   hookup: "nights",
   panel: "W",
   appliance: "%",
   battery: "Ah",
 };
+/** Minutes of whatever is had by the minute; the others have units of their own. */
 function unitOf(knob: Knob): string {
-  return UNITS[knob];
+  return UNITS[knob] ?? "min";
 }
 
-function knobsOf(plan: Plan): { value: Knob; says: string }[] {
+type Kinds = readonly Reference["sources"][number][];
+
+function knobsOf(plan: Plan, kinds: Kinds): { value: Knob; says: string }[] {
   const knobs: { value: Knob; says: string; has: boolean }[] = [
-    { value: "drive", says: "minutes of driving", has: plan.box.vehicle.some((v) => v.on) },
+    ...kinds.flatMap(({ key, block, knob }) =>
+      block && knob
+        ? [
+            {
+              value: block as Knob,
+              says: `minutes of ${knob}`,
+              has: (plan.box[key as SourceGroup] as SourcePart[]).some((one) => one.on),
+            },
+          ]
+        : [],
+    ),
     { value: "hookup", says: "nights on mains", has: plan.box.mains.some((m) => m.on) },
     { value: "panel", says: "watts of panel", has: plan.box.sun.some((s) => s.on) },
     {

@@ -3,14 +3,10 @@ import { type Against, answer, type BandOf, client, type TripReport } from "../.
 import { useBenchPart } from "../../app/context";
 import { dayName } from "../../quantities/clock";
 import { percentText } from "../../quantities/units";
+import { patternOf } from "../../sources";
 import { Wide } from "../../ui/Wide";
 
-const FILL: Record<Against["kind"], string> = {
-  sun: "url(#pat-sun)",
-  vehicle: "url(#pat-vehicle)",
-  mains: "url(#pat-mains)",
-  use: "var(--color-use)",
-};
+const fillOf = (kind: Against["kind"]) => (kind === "use" ? "var(--color-use)" : patternOf(kind));
 
 /** What was planned and what happened, by day, by source and by appliance; it prints. */
 export function ActualBoard() {
@@ -95,7 +91,7 @@ function PartBar({ part, most }: { part: Against; most: number }) {
         className="h-[18px] w-full"
         aria-hidden="true"
       >
-        <rect y="4" width={x(middle)} height="10" fill={FILL[part.kind]} />
+        <rect y="4" width={x(middle)} height="10" fill={fillOf(part.kind)} />
         <rect
           x=".5"
           y="2"

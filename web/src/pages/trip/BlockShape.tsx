@@ -4,7 +4,8 @@ import { areaPath } from "../../drawing/paths";
 import { clockOf, DAY_MIN, dayName } from "../../quantities/clock";
 import { clockText } from "../../quantities/habits";
 import { useHabits } from "../../quantities/useHabits";
-import { type Grip, KIND_NAMES, partOnDay, pulled, type Span, spanOf } from "./blocks";
+import { patternOf, sourceOfBlock } from "../../sources";
+import { blockFacts, type Grip, partOnDay, pulled, type Span, spanOf } from "./blocks";
 import type { RowShape } from "./geometry";
 
 interface Props {
@@ -16,7 +17,8 @@ interface Props {
   shape: RowShape;
   series: Series;
   firstStep: number;
-  limitA: number;
+  /** The current that the block lets flow, drawn inside it, and what fills it [A]. */
+  flow: { taken: readonly number[]; limitA: number } | undefined;
   onPull: (span: Span) => void;
   onRelease: () => void;
   onKeyPull: (span: Span) => void;
@@ -28,36 +30,28 @@ interface Look {
   where: "lane" | "panel" | "band";
   fill: string;
   stroke: string;
-  /** The current that the block lets flow, drawn inside it. */
-  current?: "vehicle_a" | "mains_a";
-  pattern?: string;
 }
-const LOOKS: Record<BlockKind, Look> = {
-  drive: {
-    where: "lane",
-    fill: "var(--color-vehicle-tint)",
-    stroke: "var(--color-vehicle)",
-    current: "vehicle_a",
-    pattern: "url(#pat-vehicle)",
-  },
-  hookup: {
-    where: "lane",
-    fill: "var(--color-mains-tint)",
-    stroke: "var(--color-mains)",
-    current: "mains_a",
-    pattern: "url(#pat-mains)",
-  },
+const OTHERS: Partial<Record<BlockKind, Look>> = {
   outage: { where: "lane", fill: "url(#pat-outage)", stroke: "var(--color-danger)" },
   panel_out: { where: "panel", fill: "url(#pat-sun)", stroke: "var(--color-sun-ink)" },
   quiet: { where: "band", fill: "url(#pat-quiet)", stroke: "var(--color-ash)" },
   second_bank: { where: "band", fill: "var(--color-level)", stroke: "var(--color-level)" },
 };
+const PLAIN: Look = { where: "lane", fill: "var(--color-band)", stroke: "var(--color-ash)" };
+
+function lookOfBlock(kind: BlockKind): Look {
+  const source = sourceOfBlock(kind);
+  if (!source) return OTHERS[kind] ?? PLAIN;
+  const ink = `var(--color-${source.key})`;
+  return { where: "lane", fill: `var(--color-${source.key}-tint)`, stroke: ink };
+}
+
 const GRIP_PX = 9;
 const STILL_PX = 4;
 
 /** A block on the board: drag its body or an edge, or focus it and use the arrows. */
 export function BlockShape(props: Props) {
-  const { block, day, days, date, width, shape, series, firstStep, limitA } = props;
+  const { block, day, days, date, width, shape, series, firstStep, flow } = props;
   const habits = useHabits();
   const pull = useRef<{ x: number; span: Span; grip: Grip; moved: boolean } | null>(null);
   const span = spanOf(block);
@@ -66,7 +60,8 @@ export function BlockShape(props: Props) {
   const perMin = width / DAY_MIN;
   const left = part.from * perMin;
   const wide = Math.max((part.to - part.from) * perMin, 3);
-  const look = LOOKS[block.kind];
+  const look = lookOfBlock(block.kind);
+  const source = sourceOfBlock(block.kind);
   const thin = look.where !== "lane";
   const top = shape[`${look.where}Top`];
   const tall = shape[`${look.where}Height`];
@@ -118,10 +113,10 @@ export function BlockShape(props: Props) {
     event.stopPropagation();
   }
 
-  const name = block.idling ? "idling" : KIND_NAMES[block.kind];
+  const name = block.idling ? "idling" : blockFacts(block.kind).says;
   const hours = `${clockText(block.start, habits)} to ${clockText(clockOf(span.to % DAY_MIN || DAY_MIN), habits)}`;
-  const fill = look.current
-    ? fillPath(series[look.current], part, firstStep, series.step_min, perMin, shape, limitA)
+  const fill = flow
+    ? fillPath(flow.taken, part, firstStep, series.step_min, perMin, shape, flow.limitA)
     : "";
   const hit = { onPointerMove: move, onPointerUp: up, onPointerCancel: up };
   // Handles reach above and below a thin bar, and never cover a short block whole.
@@ -146,7 +141,7 @@ export function BlockShape(props: Props) {
         stroke={look.stroke}
         strokeWidth={thin ? 0.8 : 1.3}
       />
-      {fill && <path d={fill} fill={look.pattern} />}
+      {fill && <path d={fill} fill={source && patternOf(source.key)} />}
       {!thin && wide > 46 && (
         <text
           x={left + 6}

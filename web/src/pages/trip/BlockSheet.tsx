@@ -3,7 +3,7 @@ import type { Block, Plan } from "../../api/client";
 import { DAY_MIN, minutesOf } from "../../quantities/clock";
 import { ClockField } from "../../ui/ClockField";
 import { Switch } from "../../ui/Switch";
-import { KIND_NAMES } from "./blocks";
+import { blockFacts } from "./blocks";
 
 interface Props {
   block: Block;
@@ -22,7 +22,7 @@ export function BlockSheet({ block, plan, x, onChange, onRemove, onClose }: Prop
   function refuse(start: string, end: string, nights: number): string | null {
     const length = nights * DAY_MIN + minutesOf(end) - minutesOf(start);
     if (length > 0) return null;
-    return `A ${KIND_NAMES[block.kind]} from ${start} cannot end at ${end}. Choose an end after ${start}.`;
+    return `A ${blockFacts(block.kind).says} from ${start} cannot end at ${end}. Choose an end after ${start}.`;
   }
 
   return (
@@ -37,9 +37,9 @@ export function BlockSheet({ block, plan, x, onChange, onRemove, onClose }: Prop
           align="start"
           sideOffset={4}
           collisionPadding={10}
-          aria-label={`Times of this ${KIND_NAMES[block.kind]}`}
+          aria-label={`Times of this ${blockFacts(block.kind).says}`}
         >
-          <h3 className="mb-2 text-base capitalize">{KIND_NAMES[block.kind]}</h3>
+          <h3 className="mb-2 text-base capitalize">{blockFacts(block.kind).says}</h3>
           <div className="grid grid-cols-2 gap-3">
             <ClockField
               label="From"

@@ -6,8 +6,9 @@ import { DAY_MIN, dayName } from "../../quantities/clock";
 import { hourText } from "../../quantities/habits";
 import { amountIn } from "../../quantities/units";
 import { useHabits } from "../../quantities/useHabits";
+import { GROUPS, takenBy } from "../../sources";
 import { BlockSheet } from "./BlockSheet";
-import { KIND_NAMES, withBlock } from "./blocks";
+import { blockFacts, withBlock } from "./blocks";
 import { boardActions } from "./boardActions";
 import { CursorLine } from "./CursorLine";
 import { DayRow } from "./DayRow";
@@ -39,13 +40,17 @@ export function DayBoard(props: Props) {
   const shape = width > 0 && window.innerWidth <= 640 ? NARROW : WIDE;
   const { series } = run;
 
+  const taken = useMemo(
+    () => new Map(series ? GROUPS.map((group) => [group, takenBy(series, plan.box, group)]) : []),
+    [series, plan.box],
+  );
   const perAmp = useMemo(() => {
     if (!series) return 1;
-    const sun = Math.max(...series.sun_a, 1);
+    const sun = (taken.get("sun") ?? []).reduce((most, a) => Math.max(most, a), 1);
     // A kettle's minutes may leave the row: scaled to them, nothing else could be seen.
     const use = Math.max(quantile(series.load_a, USE_SHARE), 1);
     return Math.min(shape.sunHeight / sun, shape.useHeight / use);
-  }, [series, shape]);
+  }, [series, taken, shape]);
   const most = Math.max(
     ...run.days.map((day) => Math.max(amountIn(day.taken, unit), amountIn(day.used, unit))),
   );
@@ -92,6 +97,7 @@ export function DayBoard(props: Props) {
             index < first || index >= first + count ? null : (
               <div key={day.date} className="relative">
                 <DayRow
+                  taken={taken}
                   index={index}
                   day={day}
                   plan={plan}
@@ -112,7 +118,7 @@ export function DayBoard(props: Props) {
                     onChange={(block) =>
                       bench.commit(
                         withBlock(bench.snapshot().draft, block),
-                        `retimed a ${KIND_NAMES[block.kind]}`,
+                        `retimed a ${blockFacts(block.kind).says}`,
                       )
                     }
                     onRemove={() => actions.remove(opened)}

@@ -17,7 +17,6 @@ interface Props {
 
 /** From here on a day’s chance of going under is written in red. */
 const WORRYING_PERCENT = 20;
-const SOURCE_INK = { sun: "bg-sun", vehicle: "bg-vehicle", mains: "bg-mains" } as const;
 
 /** A day's figures; a click opens how they were made. */
 export function DayFigures({ day, odds, tracked, index, label, floor, most }: Props) {
@@ -109,8 +108,10 @@ function Bars({ day, unit, most }: { day: Period; unit: Unit; most: number }) {
         {day.sources.map((source) => (
           <span
             key={source.key}
-            className={SOURCE_INK[source.kind]}
-            style={{ width: share(amountIn(source.taken, unit)) }}
+            style={{
+              width: share(amountIn(source.taken, unit)),
+              background: `var(--color-${source.kind})`,
+            }}
           />
         ))}
       </span>

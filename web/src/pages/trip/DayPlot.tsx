@@ -17,6 +17,8 @@ interface Props {
   day: DayReport;
   series: Series;
   band: Odds["band"] | null;
+  /** What all arrays put in, step by step [A]. */
+  sunA: readonly number[];
   /** Step of now on a trip that is under way: its band is tracked before, drawn anew after. */
   now: number | null;
   floor: number;
@@ -28,7 +30,7 @@ interface Props {
 
 /** One day's drawing: light, level and floor, sun above the base line and use below it. */
 export const DayPlot = memo(function DayPlot(props: Props) {
-  const { day, series, band, now, floor, width, shape, perAmp } = props;
+  const { day, series, sunA, band, now, floor, width, shape, perAmp } = props;
   const x = (minute: number) => (minute / day.minutes) * width;
   const y = (level: number) =>
     shape.levelBottom - (level / 100) * (shape.levelBottom - shape.levelTop);
@@ -118,7 +120,7 @@ export const DayPlot = memo(function DayPlot(props: Props) {
         strokeWidth={now === null ? 2.4 : 1}
         strokeLinejoin="round"
       />
-      <path d={areaPath(stairs(series.sun_a, 1), shape.base)} fill="var(--color-sun)" />
+      <path d={areaPath(stairs(sunA, 1), shape.base)} fill="var(--color-sun)" />
       <path
         d={areaPath(stairs(series.load_a, -1), shape.base)}
         fill="var(--color-use)"

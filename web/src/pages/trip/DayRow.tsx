@@ -10,6 +10,7 @@ import type {
   Track,
 } from "../../api/client";
 import { DAY_MIN, dayName, minutesOf } from "../../quantities/clock";
+import { type SourceGroup, type SourcePart, sourceOfBlock } from "../../sources";
 import { BlockShape } from "./BlockShape";
 import { partOnDay, type Span, spanOf } from "./blocks";
 import { DayFigures } from "./DayFigures";
@@ -37,6 +38,8 @@ export interface RowActions {
 }
 
 interface Props {
+  /** What the sources of each kind put in, step by step [A]. */
+  taken: ReadonlyMap<SourceGroup, readonly number[]>;
   index: number;
   day: DayReport;
   plan: Plan;
@@ -80,17 +83,18 @@ function QuietMark(props: { hours: Hours; width: number; shape: RowShape }) {
   ));
 }
 
-/** The current that fills a block: the chargers' rating together, or what a relay really passed. */
-function fullHeight(
-  chargers: readonly { limit_a: number; kind?: string }[],
-  amps: readonly number[],
-): number {
-  const rated = chargers.reduce((sum, c) => sum + (c.kind === "relay" ? 0 : c.limit_a), 0);
+/** The current that fills a block: the sources' rating together, or what was really passed. */
+function fullHeight(sources: readonly SourcePart[], amps: readonly number[]): number {
+  const rated = sources.reduce(
+    (sum, c) => sum + ("limit_a" in c && !("kind" in c && c.kind === "relay") ? c.limit_a : 0),
+    0,
+  );
   return rated > 0 ? rated : amps.reduce((most, a) => Math.max(most, a), 0);
 }
 
 export const DayRow = memo(function DayRow(props: Props) {
-  const { index, day, plan, run, width, shape, perAmp, most, entries, track, actions } = props;
+  const { index, day, plan, run, width, shape, perAmp, most, entries, track, actions, taken } =
+    props;
   const { series } = run;
   const box = useRef<SVGSVGElement>(null);
   const pulling = useRef(false);
@@ -102,13 +106,10 @@ export const DayRow = memo(function DayRow(props: Props) {
   if (!series) return null;
 
   const here = plan.trip.blocks.filter((block) => partOnDay(spanOf(block), index) !== null);
-  const limits = {
-    drive: fullHeight(plan.box.vehicle, series.vehicle_a),
-    hookup: fullHeight(plan.box.mains, series.mains_a),
-    panel_out: 0,
-    quiet: 0,
-    outage: 0,
-    second_bank: 0,
+  const flowIn = (kind: Block["kind"]) => {
+    const group = sourceOfBlock(kind)?.key;
+    const amps = group && taken.get(group);
+    return amps && { taken: amps, limitA: fullHeight(plan.box[group], amps) };
   };
 
   function floorAt(event: PointerEvent): number {
@@ -161,6 +162,7 @@ export const DayRow = memo(function DayRow(props: Props) {
           <DayPlot
             day={day}
             series={series}
+            sunA={taken.get("sun") ?? []}
             band={run.odds?.band ?? null}
             now={track?.now_step ?? null}
             floor={floor}
@@ -220,7 +222,7 @@ export const DayRow = memo(function DayRow(props: Props) {
               shape={shape}
               series={series}
               firstStep={day.first_step}
-              limitA={limits[block.kind]}
+              flow={flowIn(block.kind)}
               onPull={(span) => actions.pull(block, span)}
               onRelease={() => actions.release(`moved a ${block.kind.replace("_", " ")}`)}
               onKeyPull={(span) => actions.keyPull(block, span)}

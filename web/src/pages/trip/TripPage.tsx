@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { Link } from "react-router";
-import { answer, type BlockKind, client } from "../../api/client";
+import { answer, type BlockKind, type Box, client } from "../../api/client";
 import { useBench, useBenchState, useCursor, useUnit } from "../../app/context";
 import { withRemedy } from "../../app/judgements";
 import { Figure } from "../../app/sums";
@@ -9,7 +9,8 @@ import { useLog, useTrack } from "../../app/useLog";
 import { inHabits } from "../../quantities/habits";
 import { inUnit } from "../../quantities/units";
 import { useHabits } from "../../quantities/useHabits";
-import { addBlock, addDay, freshId, KIND_NAMES, usefulKinds } from "./blocks";
+import { patternOf, SOURCES } from "../../sources";
+import { addBlock, addDay, blockFacts, freshId, usefulKinds } from "./blocks";
 import { DayBoard } from "./DayBoard";
 import { ForecastButton } from "./ForecastButton";
 import { NowLine } from "./NowLine";
@@ -40,7 +41,7 @@ export function TripPage() {
 
   function add(kind: BlockKind, minute?: number) {
     const [next] = addBlock(bench.snapshot().draft, kind, shown.day, minute);
-    bench.commit(next, `added a ${KIND_NAMES[kind]}`);
+    bench.commit(next, `added a ${blockFacts(kind).says}`);
   }
 
   // The key handler must see the newest cursor without being bound anew on every move.
@@ -99,7 +100,7 @@ export function TripPage() {
       <div className="mt-3 flex flex-wrap items-center gap-2 px-1">
         {usefulKinds(draft).map((kind) => (
           <button key={kind} type="button" className="key" onClick={() => add(kind)}>
-            <span aria-hidden="true">+</span> {KIND_NAMES[kind]}
+            <span aria-hidden="true">+</span> {blockFacts(kind).says}
           </button>
         ))}
         <button
@@ -109,7 +110,7 @@ export function TripPage() {
         >
           <span aria-hidden="true">+</span> day
         </button>
-        <Legend />
+        <Legend box={draft.box} />
       </div>
       <p className="mt-2 px-1 text-sm text-ash">
         Drag a block to move it, its ends to stretch it, the dashed line to move the floor. With a
@@ -244,13 +245,15 @@ function PlanSays() {
   );
 }
 
-function Legend() {
+function Legend({ box }: { box: Box }) {
+  const kinds = SOURCES.filter(({ key }) => box[key].length > 0);
   const marks: [string, string][] = [
     ["var(--color-level)", "battery level"],
     ["url(#pat-band)", "eight skies of ten"],
-    ["url(#pat-sun)", "sun"],
-    ["url(#pat-vehicle)", "vehicle"],
-    ["url(#pat-mains)", "hook-up"],
+    ...kinds.map(({ key, says, block }): [string, string] => [
+      patternOf(key),
+      key === "vehicle" ? says : (block?.says ?? says),
+    ]),
     ["var(--color-use)", "use"],
     ["url(#pat-below)", "under the floor"],
   ];

@@ -150,7 +150,7 @@ describe("adding and removing", () => {
 });
 
 describe("kinds of block", () => {
-  const box = { sun: [], vehicle: [], mains: [], second: null };
+  const box = { sun: [], vehicle: [], mains: [], generator: [], second: null };
   const of = (part: object) =>
     usefulKinds({
       box,

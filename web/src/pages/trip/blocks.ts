@@ -1,32 +1,29 @@
 import type { Block, BlockKind, Plan } from "../../api/client";
 import { clockOf, DAY_MIN, minutesOf } from "../../quantities/clock";
+import { SOURCES, sourceOfBlock, sourcesOf } from "../../sources";
 
 /** The grid to which dragged edges snap, minutes. */
 export const SNAP_MIN = 5;
-export const KIND_NAMES: Record<BlockKind, string> = {
-  drive: "drive",
-  hookup: "hook-up",
-  panel_out: "panel out",
-  quiet: "quiet",
-  outage: "outage",
-  second_bank: "second bank",
+
+/** A kind of block: its name, how long a new one is and when it begins, in minutes. */
+interface Fresh {
+  says: string;
+  minutes: number;
+  start: number;
+}
+/** Kinds that no source works in. */
+const OTHER_KINDS: Partial<Record<BlockKind, Fresh>> = {
+  panel_out: { says: "panel out", minutes: 480, start: 540 },
+  quiet: { says: "quiet", minutes: 120, start: 1200 },
+  outage: { says: "outage", minutes: 480, start: 1080 },
+  second_bank: { says: "second bank", minutes: 1440, start: 0 },
 };
-const FRESH_MINUTES: Record<BlockKind, number> = {
-  drive: 60,
-  hookup: 600,
-  panel_out: 480,
-  quiet: 120,
-  outage: 480,
-  second_bank: 1440,
-};
-const FRESH_START: Record<BlockKind, number> = {
-  drive: 600,
-  hookup: 1080,
-  panel_out: 540,
-  quiet: 1200,
-  outage: 1080,
-  second_bank: 0,
-};
+const UNKNOWN: Fresh = { says: "block", minutes: 60, start: 600 };
+
+/** What is known of a kind of block, from its source's kind or from here. */
+export function blockFacts(kind: BlockKind): Fresh {
+  return sourceOfBlock(kind)?.block ?? OTHER_KINDS[kind] ?? UNKNOWN;
+}
 
 /** A stretch of local minutes counted from the trip's first midnight. */
 export interface Span {
@@ -93,11 +90,15 @@ export function withoutBlock(plan: Plan, id: string): Plan {
 /** The kinds of block that this plan can make use of. */
 export function usefulKinds(plan: Plan): BlockKind[] {
   const { box, trip, use } = plan;
+  // A drive, a hook-up and a panel's time out are so usual that they are offered at once.
   const kinds: BlockKind[] = ["drive", "hookup", "panel_out"];
+  for (const { key, block } of SOURCES) {
+    if (block && !kinds.includes(block.kind) && (box[key]?.length ?? 0) > 0) kinds.push(block.kind);
+  }
   if (trip.kind === "standby") kinds.push("outage");
   if (box.second && !box.second.always) kinds.push("second_bank");
-  const sources = [...box.sun, ...box.vehicle, ...box.mains];
-  if ([...sources, ...use.appliances].some((part) => part.noisy)) kinds.push("quiet");
+  const loud = sourcesOf(box).some((one) => ("noisy" in one ? one.noisy : one.quiet_rule));
+  if (loud || use.appliances.some((part) => part.noisy)) kinds.push("quiet");
   return kinds;
 }
 
@@ -112,7 +113,7 @@ export function freshId(prefix: string, taken: readonly string[]): string {
 /** Add a block on a day, beginning at `minute` or at a usual hour. */
 export function addBlock(plan: Plan, kind: BlockKind, day: number, minute?: number): [Plan, Block] {
   const last = plan.trip.days.length * DAY_MIN;
-  const from = day * DAY_MIN + (minute ?? FRESH_START[kind]);
+  const from = day * DAY_MIN + (minute ?? blockFacts(kind).start);
   const bare: Block = {
     id: freshId(
       kind[0] ?? "b",
@@ -128,7 +129,7 @@ export function addBlock(plan: Plan, kind: BlockKind, day: number, minute?: numb
   const start = Math.min(from, last - SNAP_MIN);
   const block = withSpan(bare, {
     from: start,
-    to: Math.min(start + FRESH_MINUTES[kind], last),
+    to: Math.min(start + blockFacts(kind).minutes, last),
   });
   const blocks = [...plan.trip.blocks, block];
   return [{ ...plan, trip: { ...plan.trip, blocks } }, block];

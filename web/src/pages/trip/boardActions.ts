@@ -2,7 +2,7 @@ import type { RefObject } from "react";
 import type { DayReport, Plan } from "../../api/client";
 import type { Bench } from "../../app/bench";
 import type { Cursor } from "../../app/context";
-import { addDay, KIND_NAMES, removeDay, withBlock, withoutBlock, withSpan } from "./blocks";
+import { addDay, blockFacts, removeDay, withBlock, withoutBlock, withSpan } from "./blocks";
 import type { RowActions } from "./DayRow";
 
 const KEY_PAUSE_MS = 500;
@@ -40,13 +40,13 @@ export function boardActions(
       bench.preview(withBlock(current(), withSpan(block, span)));
       window.clearTimeout(timer.current);
       timer.current = window.setTimeout(
-        () => bench.commit(current(), `moved a ${KIND_NAMES[block.kind]}`),
+        () => bench.commit(current(), `moved a ${blockFacts(block.kind).says}`),
         KEY_PAUSE_MS,
       );
     },
     remove: (block) => {
       setSheet(null);
-      bench.commit(withoutBlock(current(), block.id), `removed a ${KIND_NAMES[block.kind]}`);
+      bench.commit(withoutBlock(current(), block.id), `removed a ${blockFacts(block.kind).says}`);
     },
     open: (block, index, x) => setSheet({ id: block.id, day: index, x }),
     sky: (index, sky) =>

@@ -1,0 +1,64 @@
+"""Numbers of the particle filter worked by hand or taken from the literature that is named."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from oddkettle.core.estimation.particle_filter import Particles
+from oddkettle.core.sources.mains import MainsCharger
+from oddkettle.core.trip import Block
+from oddkettle.core.weather.weather_generator import Doubt
+from tests.core.boxes import a_case, lamp
+
+
+def test_how_many_particles_count_is_told_by_kish() -> None:
+    """Kish's effective sample size: all alike count whole; of four, two with nothing count half."""
+    particles = Particles(a_case(), 4)
+    assert particles._spread(np.zeros(4)) == pytest.approx(1.0)
+    assert particles._spread(np.array([0.0, 0.0, -99.0, -99.0])) == pytest.approx(0.5)
+    assert particles._spread(np.log([0.5, 0.25, 0.125, 0.125])) == pytest.approx(
+        1.0 / (4 * (0.25 + 0.0625 + 2 * 0.015625))
+    )
+
+
+def test_shaking_particles_keeps_their_spread_and_their_order() -> None:
+    """Liu and West: shrunk by sqrt(1 - h2) and blurred by h, so that the variance stays."""
+    particles = Particles(a_case(), 1000)
+    before = particles.rng.standard_normal((1000, 1)) * 0.3 + 1.0
+    after = particles._shaken(before)
+    assert after.std() == pytest.approx(before.std(), rel=0.02)
+    assert after.mean() == pytest.approx(before.mean(), abs=0.01)
+    together = np.corrcoef(before[:, 0], after[:, 0])[0, 1]
+    assert together == pytest.approx((1 - 0.1**2) ** 0.5, abs=0.002)
+
+
+def test_a_copied_particle_s_level_is_set_apart_by_little() -> None:
+    """Docs: two thousandths of the charge."""
+    particles = Particles(a_case(soc0=0.5), 2000)
+    before = particles.soc.copy()
+    particles.set_level(np.full(2000, 0.5))
+    particles.resample()
+    assert particles.soc.std() == pytest.approx(0.002, rel=0.1)
+    assert len(before) == len(particles.soc)
+
+
+def test_doubt_that_opens_up_keeps_who_was_high() -> None:
+    particles = Particles(a_case(appliances=(lamp(20.0, spread=0.3),)), 400)
+    before = np.log(particles.drawn.load[:, 0]).copy()
+    particles.open_up()
+    after = np.log(particles.drawn.load[:, 0])
+    assert np.corrcoef(before, after)[0, 1] > 0.99
+
+
+def test_a_meter_counts_small_currents_too() -> None:
+    """Half an ampere of charge for four hours is two amp-hours in, and none out."""
+    charger = MainsCharger("m", "Mains", 0.5, 0.9)
+    case = a_case(mains=(charger,), blocks=(Block("hookup", 0, 0, 0, 240),), soc0=0.5)
+    particles = Particles(replace(case, doubt=Doubt(panel=0.0, capacity=0.0)), 3)
+    particles.advance(48)
+    counted = particles.outputs.counted
+    assert counted["ah_in"] == pytest.approx(np.full(3, 2.0), abs=0.01)
+    assert counted["ah_out"] == pytest.approx(np.zeros(3), abs=1e-6)

@@ -1,0 +1,47 @@
+import { useBench, useBenchState } from "../../app/context";
+import type { SourceLook, SourcePart } from "../../sources";
+import { Fields } from "../../ui/Fields";
+import { More } from "../../ui/More";
+import { TextField } from "../../ui/TextField";
+import { LimitNote } from "./LimitNote";
+import { withoutSource, withSource } from "./parts";
+import { SourceEnd, SourceTaken } from "./SourceEnd";
+
+interface Props {
+  look: SourceLook;
+  fields: NonNullable<SourceLook["fields"]>;
+  id: string;
+}
+
+/** The sheet of a kind of source that has nothing but fields. */
+export function FieldsSheet({ look, fields, id }: Props) {
+  const bench = useBench();
+  const { draft, run } = useBenchState();
+  const part = (draft.box[look.key] as SourcePart[]).find((one) => one.id === id);
+  if (!part) return null;
+  const changed = (next: SourcePart) => withSource(bench.snapshot().draft, look.key, next);
+  const set = (next: SourcePart) => bench.commit(changed(next), `changed ${part.name}`);
+  return (
+    <div className="flex flex-col gap-3">
+      <h2 className="text-lg">{fields.title}</h2>
+      <LimitNote limits={run.limits} part={id} />
+      <SourceTaken id={id} />
+      <TextField label="Name" value={part.name} onCommit={(name) => set({ ...part, name })} />
+      <Fields
+        model={fields.model}
+        part={part}
+        specs={fields.first}
+        onChange={set}
+        onPreview={(next) => bench.preview(changed(next))}
+      />
+      <p className="text-sm text-ash">{fields.says}</p>
+      <More says="More of its figures">
+        <Fields model={fields.model} part={part} specs={fields.more} onChange={set} />
+      </More>
+      <SourceEnd
+        id={id}
+        onRemove={() => bench.edit((old) => withoutSource(old, id), `removed ${part.name}`)}
+      />
+    </div>
+  );
+}

@@ -1,0 +1,12 @@
+import type { SourceLook } from "./kind";
+
+export const look: SourceLook = {
+  key: "mains",
+  place: 3,
+  says: "mains",
+  pattern: {
+    tile: 6,
+    marks: <rect width="1.6" height="6" fill="var(--color-grain)" fillOpacity=".3" />,
+  },
+  block: { kind: "hookup", says: "hook-up", minutes: 600, start: 1080 },
+};
