@@ -39,7 +39,11 @@ PATIENCE_S = 240
 ENDED = (0, 1, 2)
 """All pass, some fail, or a fault that cannot even be imported; others are no answer."""
 SEED = 20261128
-WORKED = ("tests/core/test_worked_values.py", "tests/core/test_worked_doubt.py")
+WORKED = (
+    "tests/core/test_worked_values.py",
+    "tests/core/test_worked_doubt.py",
+    "tests/core/test_worked_arrays.py",
+)
 """Values worked by hand, for constants of all modules."""
 LAWS = (
     "tests/physics",

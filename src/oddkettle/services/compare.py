@@ -12,7 +12,7 @@ from oddkettle.plan.complaints import Complaint, PlanRefused
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.parts import bank_from
 from oddkettle.services import plans
-from oddkettle.services.improve.candidates import edit
+from oddkettle.services.improve.edits import edit
 from oddkettle.services.odds import OddsReport, report_odds
 from oddkettle.services.remedies import with_edits
 from oddkettle.services.run_cache import ensemble_of

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from oddkettle.core.estimation.tracker import Tracked
 from oddkettle.plan import Plan
 from oddkettle.plan.lazy import LazyModel
-from oddkettle.services.improve.candidates import edit
+from oddkettle.services.improve.edits import edit
 from oddkettle.services.odds import Band
 from oddkettle.services.remedies import Edit, Remedy
 

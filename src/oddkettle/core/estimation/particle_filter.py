@@ -14,11 +14,12 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from copy import copy, deepcopy
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 import numpy as np
 from numpy.typing import NDArray
 
+from oddkettle.core.estimation.posterior import Posterior, PosteriorSample, at_rows
 from oddkettle.core.estimation.readings import (
     BIAS_A_ROOT_DAY,
     COUNTED_GAIN,
@@ -28,18 +29,14 @@ from oddkettle.core.estimation.readings import (
     VOLTS_BIAS_V,
 )
 from oddkettle.core.kernel.constants import GRID_LOW, GRID_STEP
-from oddkettle.core.kernel.ensemble import (
-    EnsembleState,
-    ScenarioDraws,
-    empty_outputs,
-    initial_state,
-)
+from oddkettle.core.kernel.ensemble import empty_outputs, initial_state
+from oddkettle.core.kernel.ensemble_tables import EnsembleState
 from oddkettle.core.kernel.records import COUNTED, Records, as_numbers, from_numbers
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.ensemble import lay_inputs, run_stretch
 from oddkettle.core.simulation.scenarios import draw_scenarios, prospects_of
 from oddkettle.core.units import HOURS_PER_DAY
-from oddkettle.core.weather.weather_generator import Chain, SkyTrip, begin_chain, draw_day
+from oddkettle.core.weather.weather_generator import SkyTrip, begin_chain, draw_day
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -63,42 +60,6 @@ CLEARNESS = (0.03, 1.3)
 LOAD_BOUNDS, SUN_BOUNDS, CAPACITY_BOUNDS = (0.2, 5.0), (0.2, 2.0), (0.4, 1.3)
 """No reading moves what was typed further than this [judgement]."""
 """A stretch is seen from this many readings later: they tell what came between them."""
-
-
-@dataclass(frozen=True, eq=False)
-class PosteriorSample:
-    """Equally likely particles at step `step`: from here the rest of the trip is run.
-
-    Told apart by identity, so that what was drawn from one can be kept.
-    """
-
-    step: int
-    drawn: ScenarioDraws
-    keys: tuple[str, ...]
-    state: EnsembleState
-    chain: Chain
-    sky_day: int
-
-
-@dataclass(frozen=True)
-class Posterior:
-    """What is held of the numbers that were typed, each (particles,); 1 is as typed.
-
-    load : by the appliance's key; bias : how far the monitor's percent is off, 0..1; gain : what
-        its counters count of what went through
-    """
-
-    load: dict[str, Floats]
-    sun: Floats
-    capacity: Floats
-    bias: Floats
-    gain: Floats
-
-    def of(self, rows: Ints) -> Posterior:
-        """Those of these particles."""
-        load = {key: part[rows] for key, part in self.load.items()}
-        parts = (self.sun, self.capacity, self.bias, self.gain)
-        return Posterior(load, *(part[rows] for part in parts))
 
 
 class Particles:
@@ -391,12 +352,3 @@ class Particles:
             chain=self.chains[-1].of(rows),
             sky_day=int(self.inputs.sky_day[at]),
         )
-
-
-def at_rows(drawn: ScenarioDraws, rows: Ints) -> ScenarioDraws:
-    """The drawn of these particles, in this order; a copy."""
-    return drawn._replace(
-        clearness=drawn.clearness[rows], shape=drawn.shape[rows], low_c=drawn.low_c[rows],
-        high_c=drawn.high_c[rows], load=drawn.load[rows], sun=drawn.sun[rows],
-        capacity=drawn.capacity[rows], soc0=drawn.soc0[rows],
-    )  # fmt: skip

@@ -9,8 +9,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oddkettle.core.cache import cached
-from oddkettle.core.estimation.particle_filter import PosteriorSample
-from oddkettle.core.kernel.ensemble import EnsembleInputs, EnsembleState, empty_outputs
+from oddkettle.core.estimation.posterior import PosteriorSample
+from oddkettle.core.kernel.ensemble import empty_outputs
+from oddkettle.core.kernel.ensemble_tables import EnsembleInputs, EnsembleState
 from oddkettle.core.kernel.records import CHARGER_SETTINGS
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.ensemble import Ensemble, lay_inputs, run_stretch

@@ -8,13 +8,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oddkettle.core.estimation.measurement_update import take_reading
-from oddkettle.core.estimation.particle_filter import (
-    BAND,
-    PARTICLES,
-    Particles,
-    Posterior,
-    PosteriorSample,
-)
+from oddkettle.core.estimation.particle_filter import BAND, PARTICLES, Particles
+from oddkettle.core.estimation.posterior import Posterior, PosteriorSample
 from oddkettle.core.estimation.readings import Reading, Taken
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.forcing import row_keys

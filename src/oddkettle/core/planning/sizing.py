@@ -15,13 +15,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oddkettle.core.battery.bank import BankTables, bank_tables
-from oddkettle.core.kernel.ensemble import (
-    EnsembleInputs,
-    ScenarioDraws,
-    empty_outputs,
-    initial_state,
-    run_scenarios,
-)
+from oddkettle.core.kernel.ensemble import empty_outputs, initial_state, run_scenarios
+from oddkettle.core.kernel.ensemble_tables import EnsembleInputs, ScenarioDraws
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.ensemble import POOL, lay_inputs
 from oddkettle.core.simulation.run import build_world

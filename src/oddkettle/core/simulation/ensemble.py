@@ -12,14 +12,12 @@ from numpy.typing import NDArray
 
 from oddkettle.core.cache import CACHE, cached_on_disk
 from oddkettle.core.kernel.constants import LEVEL_STEP, LEVELS, MAX_CLEARNESS, SD_STEP
-from oddkettle.core.kernel.ensemble import (
+from oddkettle.core.kernel.ensemble import empty_outputs, initial_state, run_scenarios
+from oddkettle.core.kernel.ensemble_tables import (
     EnsembleInputs,
     EnsembleOutputs,
     EnsembleState,
     ScenarioDraws,
-    empty_outputs,
-    initial_state,
-    run_scenarios,
 )
 from oddkettle.core.loads.demand import PRIORITIES, stack_demand
 from oddkettle.core.loads.patterns import Fridge, fridge_duty

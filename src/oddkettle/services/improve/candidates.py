@@ -15,10 +15,17 @@ from oddkettle.core.sources import SOURCE_KINDS
 from oddkettle.core.sources.source_series import SourceKind
 from oddkettle.plan import Plan
 from oddkettle.plan.lazy import LazyModel
+from oddkettle.plan.quantities import clock_minutes
 from oddkettle.plan.sources.sun import PanelModel, SunModel
 from oddkettle.plan.sources.vehicle import VehicleModel
-from oddkettle.plan.trip import BlockModel
 from oddkettle.plan.use import ApplianceModel, FridgePattern
+from oddkettle.services.improve.edits import (
+    edit,
+    fresh_id,
+    hookup_block,
+    more_blocks,
+    timed_block,
+)
 from oddkettle.services.remedies import Edit
 
 AMPS = (5, 8, 10, 15, 20, 25, 30, 40, 50, 60, 80, 100)
@@ -26,7 +33,6 @@ BATTERY_AH = (7, 12, 20, 30, 50, 70, 80, 90, 100, 120, 150, 200, 250, 300, 400)
 CABLE_MM2 = (1.5, 2.5, 4, 6, 10, 16, 25, 35, 50, 70)
 EXTRA_PANEL_W = 100.0
 WARMER_K = 2.0
-DRIVE_START_MIN, HOOKUP_START, HOOKUP_END = 600, "18:00", "08:00"
 CHEAP, DEAR = 0.7, 1.4
 """Generic parts are sold for between these shares of the typical price [judgement]."""
 MAX_APPLIANCES = 8
@@ -91,11 +97,6 @@ def _own_price(candidate: Candidate, tag: Any) -> Candidate:
     )
 
 
-def edit(*path: str | int, to: object) -> Edit:
-    """One value of the document, set."""
-    return Edit(path=list(path), value=to)
-
-
 def said_day(plan: Plan, day: int) -> str:
     """A day of the trip, like Thu 11."""
     when = plan.trip.start + timedelta(days=day)
@@ -116,11 +117,6 @@ def _swap(tag: Tag, size: float) -> tuple[Range, Range]:
     """Price and mass of a part that takes the place of another: the old one is not sold."""
     kg = tag.kg(size)
     return cost_range(tag.euro(size)), Range(low=round(0.8 * kg, 1), high=round(1.2 * kg, 1))
-
-
-def fresh_id(stem: str, taken: list[str]) -> str:
-    """An id that no sibling has."""
-    return next(f"{stem}{n}" for n in range(1, len(taken) + 2) if f"{stem}{n}" not in taken)
 
 
 def _sun(plan: Plan) -> Iterator[Candidate]:
@@ -248,51 +244,6 @@ def _charger(n: int, source: VehicleModel) -> Iterator[Candidate]:
                      edit(*where, "feed", "area_mm2", to=thicker))  # fmt: skip
 
 
-def timed_block(plan: Plan, kind: str, day: int, minutes: int, earliest_min: int = 0) -> BlockModel:
-    """A drive (or another kind) of some minutes on a day, after the ones that are there."""
-    ends = [
-        _minutes(block.end)
-        for block in plan.trip.blocks
-        if block.kind == kind and (block.end_day or block.day) == day
-    ]
-    start = min(max([DRIVE_START_MIN, earliest_min, *ends]), 1440 - minutes)
-    return BlockModel(
-        id=fresh_id("m", [block.id for block in plan.trip.blocks]),
-        kind=kind,  # type: ignore[arg-type]
-        day=day,
-        start=_clock(start),
-        end=_clock(start + minutes),
-    )
-
-
-def hookup_block(plan: Plan, night: int, n: int) -> BlockModel:
-    """One night on mains, from the evening of a day."""
-    last = len(plan.trip.days) - 1
-    taken = [block.id for block in plan.trip.blocks]
-    return BlockModel(
-        id=fresh_id(f"n{n}-", taken),
-        kind="hookup",
-        day=night,
-        start=HOOKUP_START,
-        end_day=night + 1 if night < last else night,
-        end=HOOKUP_END if night < last else "24:00",
-    )
-
-
-def more_blocks(plan: Plan, blocks: list[BlockModel]) -> Edit:
-    """The edit that adds blocks to the trip."""
-    every = [*plan.trip.blocks, *blocks]
-    return edit("trip", "blocks", to=[block.model_dump(mode="json") for block in every])
-
-
-def _minutes(clock: str) -> int:
-    return int(clock[:2]) * 60 + int(clock[3:])
-
-
-def _clock(minute: int) -> str:
-    return f"{minute // 60:02d}:{minute % 60:02d}"
-
-
 def _mains(plan: Plan, night: int) -> Iterator[Candidate]:
     if not any(m.on for m in plan.box.mains) or plan.trip.kind == "standby":
         return
@@ -408,5 +359,7 @@ def _inside(name: str) -> str:
 
 
 def _rough_wh(appliance: ApplianceModel) -> float:
-    open_min = sum((_minutes(h.end) - _minutes(h.start)) % 1440 or 1440 for h in appliance.hours)
+    open_min = sum(
+        (clock_minutes(h.end) - clock_minutes(h.start)) % 1440 or 1440 for h in appliance.hours
+    )
     return appliance.power_w * appliance.duty_percent * open_min

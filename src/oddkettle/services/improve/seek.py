@@ -12,16 +12,8 @@ from oddkettle.plan.complaints import Complaint, PlanRefused
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.quantities import SurePercent
 from oddkettle.plan.sources.sun import PanelModel
-from oddkettle.services.improve.candidates import (
-    TIMED,
-    Moment,
-    edit,
-    fresh_id,
-    hookup_block,
-    more_blocks,
-    said_day,
-    timed_block,
-)
+from oddkettle.services.improve.candidates import TIMED, Moment, said_day
+from oddkettle.services.improve.edits import edit, fresh_id, hookup_block, more_blocks, timed_block
 from oddkettle.services.remedies import Edit, Remedy, with_edits
 from oddkettle.services.run_cache import ensemble_of
 

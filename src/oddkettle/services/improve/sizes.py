@@ -26,7 +26,7 @@ from oddkettle.plan import Plan
 from oddkettle.plan.case import case_from_plan
 from oddkettle.plan.complaints import Complaint, PlanRefused, from_fault
 from oddkettle.plan.lazy import LazyModel
-from oddkettle.services.improve.candidates import edit
+from oddkettle.services.improve.edits import edit
 from oddkettle.services.remedies import Edit, Remedy
 
 FUTURES = 100
