@@ -15,8 +15,11 @@ from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
 from oddkettle.core.battery.chemistry import Chemistry
 from oddkettle.core.battery.temperature import Heater, Housing
 from oddkettle.core.kernel.records import ASK, BANK_STATE, CHARGER, OFFER, Records, lay
+from oddkettle.core.loads.bursts import Bursts
 from oddkettle.core.loads.demand import Appliance, Inverter, Window
-from oddkettle.core.loads.patterns import Bursts, Fridge, Logger, Radio
+from oddkettle.core.loads.fridge import Fridge
+from oddkettle.core.loads.logger import Logger
+from oddkettle.core.loads.radio import Radio
 from oddkettle.core.simulation.case import Case, SecondBank
 from oddkettle.core.simulation.kernel_inputs import UNLIMITED_W, Demand, Sources, Track, drive
 from oddkettle.core.sources import SOURCE_KINDS

@@ -13,7 +13,7 @@ from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
 from oddkettle.core.battery.temperature import Heater, Housing
 from oddkettle.core.judgement import Judgement, judge
 from oddkettle.core.loads.demand import Appliance, Inverter, Window
-from oddkettle.core.loads.patterns import Fridge
+from oddkettle.core.loads.fridge import Fridge
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.ledger import keep_books
 from oddkettle.core.simulation.run import simulate

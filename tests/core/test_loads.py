@@ -7,6 +7,7 @@ from datetime import date
 import numpy as np
 import pytest
 
+from oddkettle.core.loads.bursts import Bursts
 from oddkettle.core.loads.demand import (
     USB_EFFICIENCY,
     Appliance,
@@ -19,7 +20,9 @@ from oddkettle.core.loads.demand import (
     peak_w,
     stack_demand,
 )
-from oddkettle.core.loads.patterns import Bursts, Fridge, Logger, Radio, fridge_duty
+from oddkettle.core.loads.fridge import Fridge
+from oddkettle.core.loads.logger import Logger
+from oddkettle.core.loads.radio import Radio
 from oddkettle.core.trip import lay_grid, zone_named
 
 EVENING = (Window(1200, 1320),)
@@ -87,8 +90,8 @@ def test_a_fridges_duty_follows_the_air() -> None:
     """Set to 4 C, 40 % at 25 C outside: 19 % at 14 C, nothing at 4 C, all of it in great heat."""
     fridge = Fridge(set_c=4.0, reference_c=25.0)
     air = np.array([25.0, 14.0, 4.0, -10.0, 80.0])
-    assert fridge_duty(fridge, 0.4, air) == pytest.approx([0.4, 0.19, 0.0, 0.0, 1.0], abs=0.001)
-    assert fridge_duty(Fridge(lid=0.1), 0.4, air[:1])[0] == pytest.approx(0.44)
+    assert fridge.duty_at(0.4, air) == pytest.approx([0.4, 0.19, 0.0, 0.0, 1.0], abs=0.001)
+    assert Fridge(lid=0.1).duty_at(0.4, air[:1])[0] == pytest.approx(0.44)
 
 
 def test_a_fridge_runs_in_real_blocks_whose_mean_is_its_duty() -> None:

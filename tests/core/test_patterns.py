@@ -7,7 +7,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from oddkettle.core.loads.patterns import Bursts, Logger, on_share
+from oddkettle.core.loads.bursts import Bursts
+from oddkettle.core.loads.logger import Logger
+from oddkettle.core.loads.pattern import on_share
 from oddkettle.core.simulation.run import simulate
 from oddkettle.core.simulation.run_metrics import autonomy_h
 from oddkettle.core.sources.coupling import Coupling, selected

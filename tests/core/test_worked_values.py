@@ -31,8 +31,8 @@ from oddkettle.core.loads.demand import (
     shed_levels,
     steady_draw,
 )
+from oddkettle.core.loads.fridge import Fridge
 from oddkettle.core.loads.measurement import Reading, measured
-from oddkettle.core.loads.patterns import Fridge
 from oddkettle.core.simulation.ensemble import run_ensemble
 from oddkettle.core.simulation.ledger import keep_books
 from oddkettle.core.simulation.run import simulate, trip_grid

@@ -20,7 +20,7 @@ from oddkettle.core.simulation.run import Run, run_world, simulate
 from oddkettle.core.simulation.run_metrics import autonomy_h
 from oddkettle.core.sources.charge_profile import Profile
 from oddkettle.core.units import CLASS_V
-from tests.core.boxes import LIFEPO4, Case, cases
+from tests.core.boxes import LIFEPO4, Case, cases, changed
 from tests.tiers import SLOW, examples, repeats
 
 many = settings(
@@ -148,7 +148,7 @@ def test_more_sun_never_lowers_the_lowest_level(case: Case, more: float) -> None
     to_class = case.bank.volts_scale * CLASS_V / case.bank.system_v
     chemistry = case.bank.chemistry
     usual = Profile(chemistry.absorption_v * to_class, chemistry.float_v * to_class)
-    case = replace(
+    case = changed(
         case,
         second=None,
         profile=usual,

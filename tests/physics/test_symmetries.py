@@ -13,7 +13,7 @@ from oddkettle.core.loads.demand import Appliance
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.ledger import keep_books
 from oddkettle.core.simulation.run import simulate
-from tests.core.boxes import cases
+from tests.core.boxes import cases, changed
 from tests.tiers import examples
 
 some = settings(
@@ -28,7 +28,7 @@ SAME = 1e-9
 
 def plain(case: Case) -> Case:
     """Sun and loads on one bank: what scales without a cable or an alternator of fixed size."""
-    return replace(
+    return changed(
         case, vehicle=(), mains=(), second=None, unit=None, heater=None, inverter=None,
         bank=replace(
             case.bank, link_mohm=0.0, housing=replace(case.bank.housing, extra_kg=0.0)
@@ -58,7 +58,7 @@ def larger(case: Case, by: int) -> Case:
         )
         for array in case.sun
     )
-    return replace(
+    return changed(
         case,
         bank=replace(case.bank, battery_ah=case.bank.battery_ah * by),
         sun=sun,
@@ -111,7 +111,7 @@ def test_two_panels_are_one_panel_counted_twice(case: Case) -> None:
     assume(case.sun)
 
     def cut(case: Case, *, counted: bool) -> Case:
-        return replace(
+        return changed(
             case,
             sun=tuple(
                 replace(
@@ -163,7 +163,7 @@ def test_books_over_any_stretches_add_up_to_the_whole(case: Case, pieces: int) -
 @some
 @given(cases())
 def test_a_box_that_nothing_draws_from_or_charges_only_leaks(case: Case) -> None:
-    still = replace(
+    still = changed(
         case, sun=(), vehicle=(), mains=(), appliances=(), inverter=None, heater=None, second=None,
         unit=None,
     )  # fmt: skip

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from oddkettle.core.errors import PlanError
 from oddkettle.core.loads.demand import Appliance, DayKind, Inverter, Priority, Window
-from oddkettle.core.loads.patterns import Bursts, Fridge, Logger, Pattern, Radio
 from oddkettle.core.own_wiring import Choice, OwnOutlet, Wiring
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.trip import Block
@@ -26,10 +25,7 @@ from oddkettle.plan.quantities import clock_minutes
 from oddkettle.plan.trip import BlockModel
 from oddkettle.plan.use import (
     ApplianceModel,
-    BurstsPattern,
-    FridgePattern,
     Hours,
-    RadioPattern,
     Shedding,
 )
 from oddkettle.plan.weather import day_sites_from, doubt_from, prospects_from, site_from
@@ -132,7 +128,7 @@ def _appliance(model: ApplianceModel, where: tuple[str | int, ...]) -> Appliance
         supply=model.supply,
         windows=_windows(model.hours),
         duty=model.duty_percent / 100,
-        pattern=_pattern(model, where),
+        pattern=None if model.pattern is None else model.pattern.to_core(model.name, where),
         draw=model.draw,
         standby_w=model.standby_w,
         priority=model.priority,
@@ -152,34 +148,6 @@ def _other_days(model: ApplianceModel) -> tuple[tuple[DayKind, tuple[Window, ...
         ("rest", model.rest_hours),
     ]
     return tuple((kind, _windows(hours)) for kind, hours in given if hours is not None)
-
-
-def _pattern(model: ApplianceModel, where: tuple[str | int, ...]) -> Pattern | None:
-    pattern = model.pattern
-    if pattern is None:
-        return None
-    if isinstance(pattern, FridgePattern):
-        if pattern.reference_c <= pattern.set_c:
-            raise PlanError(
-                f"{model.name} is set to {pattern.set_c:g} C, but its duty was told for "
-                f"{pattern.reference_c:g} C outside.",
-                where=(*where, "pattern", "reference_c"),
-                value=pattern.reference_c,
-                limit=f"above {pattern.set_c:g} C",
-                remedy="Give the duty at a warmer temperature outside, often 25 C.",
-            )
-        return Fridge(
-            pattern.set_c,
-            pattern.reference_c,
-            pattern.warmer_k,
-            pattern.lid_percent / 100,
-            pattern.cycle_min,
-        )
-    if isinstance(pattern, RadioPattern):
-        return Radio(pattern.receive_w, pattern.transmit_percent / 100)
-    if isinstance(pattern, BurstsPattern):
-        return Bursts(pattern.times_a_day, pattern.minutes)
-    return Logger(pattern.sleep_w, pattern.events_a_day, pattern.seconds)
 
 
 def _shed(model: Shedding) -> dict[Priority, float]:

@@ -6,8 +6,13 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from oddkettle.core.errors import PlanError
+from oddkettle.core.loads.bursts import Bursts
+from oddkettle.core.loads.fridge import Fridge
+from oddkettle.core.loads.logger import Logger
+from oddkettle.core.loads.radio import Radio
 from oddkettle.plan import quantities as q
-from oddkettle.plan.quantities import Key, Name, Part
+from oddkettle.plan.quantities import Key, Name, Part, Where
 
 
 class Hours(Part):
@@ -29,6 +34,20 @@ class FridgePattern(Part):
     """What openings and warm goods add."""
     cycle_min: q.CycleMinutes = 40
 
+    def to_core(self, name: str, where: Where) -> Fridge:
+        """What the core runs. Raises PlanError where it would be set above its reference."""
+        if self.reference_c <= self.set_c:
+            raise PlanError(
+                f"{name} is set to {self.set_c:g} C, but its duty was told for "
+                f"{self.reference_c:g} C outside.",
+                where=(*where, "pattern", "reference_c"),
+                value=self.reference_c,
+                limit=f"above {self.set_c:g} C",
+                remedy="Give the duty at a warmer temperature outside, often 25 C.",
+            )
+        lid = self.lid_percent / 100
+        return Fridge(self.set_c, self.reference_c, self.warmer_k, lid, self.cycle_min)
+
 
 class RadioPattern(Part):
     """A transceiver: the appliance's power while sending."""
@@ -37,6 +56,10 @@ class RadioPattern(Part):
     receive_w: q.SmallWatts = 5
     transmit_percent: q.SharePercent = 20
 
+    def to_core(self, name: str, where: Where) -> Radio:
+        """What the core runs."""
+        return Radio(self.receive_w, self.transmit_percent / 100)
+
 
 class BurstsPattern(Part):
     """Runs of some minutes, spread over its hours."""
@@ -44,6 +67,10 @@ class BurstsPattern(Part):
     type: Literal["bursts"] = "bursts"
     times_a_day: q.TimesADay = 6
     minutes: q.BurstMinutes = 2
+
+    def to_core(self, name: str, where: Where) -> Bursts:
+        """What the core runs."""
+        return Bursts(self.times_a_day, self.minutes)
 
 
 class LoggerPattern(Part):
@@ -54,10 +81,13 @@ class LoggerPattern(Part):
     events_a_day: q.TimesADay = 96
     seconds: q.WakeSeconds = 10
 
+    def to_core(self, name: str, where: Where) -> Logger:
+        """What the core runs."""
+        return Logger(self.sleep_w, self.events_a_day, self.seconds)
 
-Pattern = Annotated[
-    FridgePattern | RadioPattern | BurstsPattern | LoggerPattern, Field(discriminator="type")
-]
+
+Pattern = FridgePattern | RadioPattern | BurstsPattern | LoggerPattern
+"""Every way to run; a new one is a class here and one in the core."""
 
 
 class ApplianceModel(Part):
@@ -78,7 +108,7 @@ class ApplianceModel(Part):
     figure: Literal["measured", "guess"] = "guess"
     spread_percent: q.SpreadPercent = 25
     """How far off a guess may be, both ways."""
-    pattern: Pattern | None = None
+    pattern: Annotated[Pattern, Field(discriminator="type")] | None = None
     draw: Literal["power", "resistance", "current"] = "power"
     """How it behaves as the voltage moves, on 12 V."""
     standby_w: q.SmallWatts = 0

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime
+from typing import get_args
 
 from oddkettle.plan import Plan
 from oddkettle.plan.box import (
@@ -25,24 +26,10 @@ from oddkettle.plan.sources.sun import (
     ShadeModel,
 )
 from oddkettle.plan.trip import Day, SiteModel, Trip
-from oddkettle.plan.use import (
-    ApplianceModel,
-    BurstsPattern,
-    FridgePattern,
-    Hours,
-    LoggerPattern,
-    RadioPattern,
-    Use,
-)
+from oddkettle.plan.use import ApplianceModel, Hours, Pattern, Use
 
-
-class FreshPatterns(LazyModel):
-    """How an appliance may run, to begin with."""
-
-    fridge: FridgePattern = FridgePattern()
-    radio: RadioPattern = RadioPattern()
-    bursts: BurstsPattern = BurstsPattern()
-    logger: LoggerPattern = LoggerPattern()
+PATTERNS: dict[str, Pattern] = {kind().type: kind() for kind in get_args(Pattern)}
+"""A new one of every way to run, by its type."""
 
 
 class FreshSource(LazyModel):
@@ -75,7 +62,7 @@ class Fresh(LazyModel):
     unit: UnitModel
     datasheet: DatasheetModel
     profile: ProfileModel
-    patterns: FreshPatterns
+    patterns: dict[str, Pattern]
     plan: Plan
     """A plain box on three days, for whoever has none yet."""
 
@@ -93,7 +80,7 @@ FRESH = Fresh(
     unit=UnitModel(capacity_wh=1000),
     datasheet=DatasheetModel(),
     profile=ProfileModel(absorption_v=14.2, float_v=13.5),
-    patterns=FreshPatterns(),
+    patterns=PATTERNS,
     plan=Plan(
         name="My box",
         use=Use(

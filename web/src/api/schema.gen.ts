@@ -2658,7 +2658,10 @@ export interface components {
             inverter: components["schemas"]["InverterModel"];
             label: components["schemas"]["PanelLabelModel"];
             panel: components["schemas"]["PanelModel"];
-            patterns: components["schemas"]["FreshPatterns"];
+            /** Patterns */
+            patterns: {
+                [key: string]: components["schemas"]["FridgePattern"] | components["schemas"]["RadioPattern"] | components["schemas"]["BurstsPattern"] | components["schemas"]["LoggerPattern"];
+            };
             plan: components["schemas"]["Plan"];
             profile: components["schemas"]["ProfileModel"];
             second: components["schemas"]["SecondBankModel"];
@@ -2666,48 +2669,6 @@ export interface components {
             /** Sources */
             sources: components["schemas"]["FreshSource"][];
             unit: components["schemas"]["UnitModel"];
-        };
-        /**
-         * FreshPatterns
-         * @description How an appliance may run, to begin with.
-         */
-        FreshPatterns: {
-            /**
-             * @default {
-             *       "minutes": 2,
-             *       "times_a_day": 6,
-             *       "type": "bursts"
-             *     }
-             */
-            bursts: components["schemas"]["BurstsPattern"];
-            /**
-             * @default {
-             *       "cycle_min": 40,
-             *       "lid_percent": 10,
-             *       "reference_c": 25,
-             *       "set_c": 4,
-             *       "type": "fridge",
-             *       "warmer_k": 0
-             *     }
-             */
-            fridge: components["schemas"]["FridgePattern"];
-            /**
-             * @default {
-             *       "events_a_day": 96,
-             *       "seconds": 10,
-             *       "sleep_w": 0.02,
-             *       "type": "logger"
-             *     }
-             */
-            logger: components["schemas"]["LoggerPattern"];
-            /**
-             * @default {
-             *       "receive_w": 5,
-             *       "transmit_percent": 20,
-             *       "type": "radio"
-             *     }
-             */
-            radio: components["schemas"]["RadioPattern"];
         };
         /**
          * FreshSource

@@ -20,7 +20,7 @@ from oddkettle.core.judgement.evidence import (
     used_wh,
 )
 from oddkettle.core.loads.demand import INVERTER_KEY, USB_EFFICIENCY, Appliance, window_share
-from oddkettle.core.loads.patterns import Fridge
+from oddkettle.core.loads.fridge import Fridge
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.simulation.run_metrics import lowest
 from oddkettle.core.units import HOURS_PER_DAY

@@ -11,17 +11,9 @@ from numpy.typing import NDArray
 from oddkettle.core.cache import cached
 from oddkettle.core.kernel.records import ASK, ASK_A, ASK_S, ASK_W, Records, as_numbers
 from oddkettle.core.loads.overrides import LoadOverride, as_it_ran
-from oddkettle.core.loads.patterns import (
-    Bursts,
-    Fridge,
-    Logger,
-    Pattern,
-    Radio,
-    fridge_duty,
-    on_share,
-)
+from oddkettle.core.loads.pattern import Pattern, Running
 from oddkettle.core.trip import Grid, daily_share
-from oddkettle.core.units import HOURS_PER_DAY, MINUTES_PER_DAY
+from oddkettle.core.units import MINUTES_PER_DAY
 
 Floats = NDArray[np.float64]
 Supply = Literal["12v", "usb", "inverter"]
@@ -289,35 +281,13 @@ def _plug_power(
     appliance: Appliance, window: Floats, grid: Grid, around: Setting, place: int
 ) -> tuple[Floats, float]:
     """(mean power by step at the plug, power while it really runs) [W]."""
-    pattern, running_w = appliance.pattern, appliance.power_w
     rest_w = appliance.standby_w * (1.0 - window)
-    if isinstance(pattern, Fridge):
-        duty = fridge_duty(pattern, appliance.duty, around.air_c)
-        # Two fridges do not start together: each begins its cycle elsewhere.
-        on = on_share(duty, pattern.cycle_min, grid.step_min, shift_min=7 * place)
-        return window * on * running_w + rest_w, running_w
-    if isinstance(pattern, Radio):
-        mean_w = pattern.transmit * running_w + (1.0 - pattern.transmit) * pattern.receive_w
-        return window * mean_w + rest_w, max(running_w, pattern.receive_w)
-    if isinstance(pattern, Bursts):
-        share = pattern.share_of(float(window.sum()) * grid.step_h / _days(grid))
-        cycle = _cycle_min(pattern, window, grid)
-        on = on_share(np.full(grid.steps, share), cycle, grid.step_min)
-        return window * on * running_w + rest_w, running_w
-    if isinstance(pattern, Logger):
-        awake = pattern.awake_share
-        mean_w = awake * running_w + (1.0 - awake) * pattern.sleep_w
-        return window * mean_w + rest_w, running_w
-    return window * appliance.duty * running_w + rest_w, running_w
-
-
-def _days(grid: Grid) -> float:
-    return grid.steps * grid.step_h / HOURS_PER_DAY
-
-
-def _cycle_min(pattern: Bursts, window: Floats, grid: Grid) -> float:
-    open_min = float(window.sum()) * grid.step_min / _days(grid)
-    return max(open_min / max(pattern.times_a_day, 1e-9), 1.0)
+    running_w = appliance.power_w
+    if appliance.pattern is None:
+        return window * appliance.duty * running_w + rest_w, running_w
+    running = Running(running_w, appliance.duty, window, around.air_c, grid, place)
+    mean_w, peak_w = appliance.pattern.power_in(running)
+    return mean_w + rest_w, peak_w
 
 
 def stack_demand(

@@ -7,7 +7,7 @@ from typing import Literal
 
 from oddkettle.core.errors import PlanError
 from oddkettle.core.loads.demand import Appliance
-from oddkettle.core.loads.patterns import Fridge
+from oddkettle.core.loads.fridge import Fridge
 
 Counter = Literal["Ah", "Wh"]
 
@@ -70,14 +70,8 @@ def measured(appliance: Appliance, reading: Reading, plug_share: float) -> Measu
     duty = plug_w / appliance.power_w
     if pattern is not None and reading.air_c is not None:
         # The plan holds the share at the pattern's own temperature; this one was at another.
-        duty /= max(_share_at(pattern, reading.air_c), 1e-3)
+        duty /= max(float(pattern.growth(reading.air_c)), 1e-3)
     return Measured(battery_w, plug_w, appliance.power_w, min(duty, 1.0))
-
-
-def _share_at(fridge: Fridge, air_c: float) -> float:
-    """How often it runs at `air_c`, over how often at its reference temperature."""
-    lift = (air_c + fridge.warmer_k - fridge.set_c) / (fridge.reference_c - fridge.set_c)
-    return lift * (1.0 + fridge.lid)
 
 
 def _check(reading: Reading) -> None:

@@ -20,7 +20,6 @@ from oddkettle.core.kernel.ensemble_tables import (
     ScenarioDraws,
 )
 from oddkettle.core.loads.demand import PRIORITIES, stack_demand
-from oddkettle.core.loads.patterns import Fridge, fridge_duty
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.kernel_inputs import box_record, stacked
 from oddkettle.core.simulation.run import World, build_world
@@ -227,10 +226,13 @@ def _demand(case: Case, world: World) -> dict[str, Any]:
     fridge = np.full(len(scaled), -1, np.int64)
     growth: list[Floats] = []
     for a, draw in enumerate(scaled):
-        pattern = appliances[draw.key].pattern
-        if isinstance(pattern, Fridge):
+        appliance = appliances[draw.key]
+        if appliance.pattern is None:
+            continue
+        per_kelvin = appliance.pattern.per_kelvin(appliance.duty, world.air_c)
+        if per_kelvin is not None:
             fridge[a] = len(growth)
-            growth.append(_duty_per_k(pattern, appliances[draw.key].duty, world.air_c))
+            growth.append(per_kelvin)
     draw_asked = np.array([draw.asked for draw in scaled]).reshape(len(scaled), steps)
     whose, when = np.nonzero(draw_asked)
     return {
@@ -246,14 +248,6 @@ def _demand(case: Case, world: World) -> dict[str, Any]:
         "fridge": fridge,
         "fridge_per_k": np.array(growth).reshape(len(growth), steps),
     }
-
-
-def _duty_per_k(fridge: Fridge, duty: float, air_c: Floats) -> Floats:
-    """(steps,) growth of a fridge's duty a kelvin, over its duty."""
-    now = fridge_duty(fridge, duty, air_c)
-    return np.divide(
-        fridge_duty(fridge, duty, air_c + 1.0) - now, now, out=np.zeros_like(now), where=now > 0.0
-    )
 
 
 def sun_table(

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from oddkettle.core.loads.demand import INVERTER_KEY, Appliance, DrawSeries
-from oddkettle.core.loads.patterns import Fridge
+from oddkettle.core.loads.fridge import Fridge
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.units import HOURS_PER_DAY
 from oddkettle.plan import Plan
