@@ -13,7 +13,9 @@ from oddkettle.api.app import create_app
 from oddkettle.core.battery.chemistries import CHEMISTRIES
 from oddkettle.core.sources import SOURCE_KINDS
 from oddkettle.plan.box import SOURCE_GROUPS
+from oddkettle.plan.use import Pattern
 from oddkettle.services.fresh import FRESH, FreshSource
+from oddkettle.services.log_kinds import LOG_KINDS, LogKind
 from oddkettle.store.database import open_database
 from tests.conftest import EXAMPLES, NOW
 
@@ -128,3 +130,49 @@ def test_every_chemistry_is_whole(client: TestClient, key: str) -> None:
     listed = {kind["key"]: kind for kind in client.get("/api/reference").json()["chemistries"]}
     assert listed[key]["says"].endswith(".")
     assert listed[key]["kg_per_kwh"] > 0
+
+
+@pytest.mark.parametrize("pattern", FRESH.patterns.values(), ids=lambda pattern: pattern.type)
+def test_every_pattern_of_load_is_whole(client: TestClient, pattern: Pattern) -> None:
+    document = a_document()
+    document["use"]["appliances"][0]["pattern"] = pattern.model_dump(mode="json")
+    for day in document["trip"]["days"]:
+        day |= {"low_c": 15, "high_c": 25}
+    ask_all(client, document, "appliance:lamp")
+    report = client.post("/api/preview", json=document).json()
+    assert report["use"]["draws"][0]["a_day"]["wh"] > 0
+
+
+@pytest.mark.parametrize("kind", LOG_KINDS, ids=lambda kind: kind.key)
+def test_every_kind_of_log_entry_is_whole(client: TestClient, kind: LogKind) -> None:
+    """Written, said, listed, taken into account, corrected, taken out and put back."""
+    made = client.post("/api/plans", json=a_document()).json()["id"]
+    day = a_document()["trip"]["start"]
+    entry: dict[str, Any] = {"kind": kind.key, "at": f"{day}T12:00:00"}
+    for number in kind.numbers:
+        entry[number.key] = 13.0 if number.unit == "V" else number.most / 1000 + 1
+    entry |= {"until": f"{day}T13:00:00"} if kind.span else {}
+    entry |= {"appliance": "lamp"} if kind.appliance else {}
+    entry |= {"sky": "overcast"} if kind.key == "sky" else {}
+    answer = client.post(f"/api/plans/{made}/log", json=entry)
+    assert answer.status_code == 201, answer.text
+    told = answer.json()
+    assert told["kind"] == kind.key
+    assert told["says"]
+    assert "{" not in told["says"]
+    assert told["worth"]
+    for path in ("log", "track", "track/report", "track/sum", "archive", "export/log.csv"):
+        seen = client.get(f"/api/plans/{made}/{path}")
+        assert seen.status_code == 200, (path, seen.text[:400])
+    again = client.put(f"/api/plans/{made}/log/{told['id']}", json=entry)
+    assert again.status_code == 200, again.text
+    gone = client.delete(f"/api/plans/{made}/log/{again.json()['id']}")
+    assert gone.status_code == 204, gone.text
+
+
+def test_a_kind_of_entry_that_is_none_is_refused(client: TestClient) -> None:
+    made = client.post("/api/plans", json=a_document()).json()["id"]
+    entry = {"kind": "guessed", "at": f"{a_document()['trip']['start']}T12:00:00"}
+    answer = client.post(f"/api/plans/{made}/log", json=entry)
+    assert answer.status_code == 422
+    assert "no such kind of entry" in answer.text

@@ -7,18 +7,16 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.estimation.readings import (
+from oddkettle.core.estimation.readings import Reading
+from oddkettle.core.estimation.readings.counters import COUNTED_GAIN, COUNTED_SHARE
+from oddkettle.core.estimation.readings.percent import (
     BIAS_A_ROOT_DAY,
-    COUNTED_GAIN,
-    COUNTED_SHARE,
     FULL_SEEN,
     PERCENT_BIAS,
     PERCENT_SD,
-    RESTED_SD_V,
     SYNCED_SD,
-    VOLTS_BIAS_V,
-    Reading,
 )
+from oddkettle.core.estimation.readings.rested_voltage import RESTED_SD_V, VOLTS_BIAS_V
 from oddkettle.core.estimation.tracker import Tracked
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.run import Run, simulate, trip_grid

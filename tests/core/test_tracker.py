@@ -8,7 +8,8 @@ import numpy as np
 import pytest
 
 from oddkettle.core.estimation.particle_filter import PARTICLES
-from oddkettle.core.estimation.readings import Reading, ReadingKind, rested_sd_v
+from oddkettle.core.estimation.readings import Reading
+from oddkettle.core.estimation.readings.rested_voltage import rested_sd_v
 from oddkettle.core.estimation.tracker import STEP_MIN, Tracked, Trail, track
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.ensemble import run_ensemble
@@ -27,7 +28,7 @@ def begin_s(case: Case) -> int:
     return int(trip_grid(case).starts_utc[0].astype(np.int64))
 
 
-def read(case: Case, day: float, kind: ReadingKind, value: float = 0.0, **more: object) -> Reading:
+def read(case: Case, day: float, kind: str, value: float = 0.0, **more: object) -> Reading:
     at_s = begin_s(case) + int(day * DAY_S)
     return Reading(f"{day} {kind}", at_s, kind, value, **more)  # type: ignore[arg-type]
 
@@ -145,7 +146,7 @@ def test_a_second_reading_that_agrees_is_believed(moth_case: Case) -> None:
 
 
 @pytest.mark.parametrize(("kind", "at"), [("full", 0.99), ("cut_out", 0.02)])
-def test_full_and_cut_out_anchor_the_level(moth_case: Case, kind: ReadingKind, at: float) -> None:
+def test_full_and_cut_out_anchor_the_level(moth_case: Case, kind: str, at: float) -> None:
     tracked = at_day(moth_case, 1.25, read(moth_case, 1.25, kind))
     assert tracked.band[1, -1] == pytest.approx(at, abs=0.03)
     assert width(tracked) < 0.1

@@ -7,7 +7,7 @@ from datetime import datetime
 
 import pytest
 
-from oddkettle.core.estimation import readings as errors
+from oddkettle.core.estimation.readings import full, net_current, percent
 from oddkettle.plan import Plan
 from oddkettle.services.entries import NewEntry
 from oddkettle.services.log import add_entry
@@ -80,9 +80,9 @@ def test_an_earlier_moment_knows_only_what_was_read_by_then(logged: int) -> None
 @pytest.mark.parametrize(
     ("new", "says", "holds"),
     [
-        ({"kind": "monitor_percent", "value": 96}, "A monitor's zero", errors.PERCENT_BIAS * 100),
-        ({"kind": "full", "value": 0}, "Where a full battery stands", errors.FULL_AT * 100),
-        ({"kind": "net_amps", "value": -2}, "A glance at the current", errors.NET_SD_A),
+        ({"kind": "monitor_percent", "value": 96}, "A monitor's zero", percent.PERCENT_BIAS * 100),
+        ({"kind": "full", "value": 0}, "Where a full battery stands", full.FULL_AT * 100),
+        ({"kind": "net_amps", "value": -2}, "A glance at the current", net_current.NET_SD_A),
     ],
 )
 def test_each_kind_of_reading_says_how_far_it_may_be_off(

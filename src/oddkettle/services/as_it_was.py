@@ -8,7 +8,6 @@ from datetime import UTC, datetime
 
 from oddkettle.core.blocks import BlockKind
 from oddkettle.core.estimation.readings import Reading
-from oddkettle.core.estimation.readings import ReadingKind as CoreKind
 from oddkettle.core.loads.overrides import LoadOverride
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.trip import Block, zone_named
@@ -18,17 +17,10 @@ from oddkettle.core.weather.weather_generator import Prospect
 from oddkettle.plan import Plan
 from oddkettle.plan.case import case_from_plan
 from oddkettle.services.log import detail_of
+from oddkettle.services.log_kinds import BY_KEY
 from oddkettle.store.log import Entry
 
-BLOCK_OF: dict[str, BlockKind] = {
-    "drove": "drive", "no_drive": "drive", "hooked_up": "hookup", "no_hookup": "hookup",
-    "panel_out": "panel_out", "panel_in": "panel_out",
-}  # fmt: skip
-COUNTER_PARTS: tuple[CoreKind, ...] = ("ah_in", "ah_out", "wh_in", "wh_out")
-PLAIN: dict[str, CoreKind] = {
-    "monitor_percent": "percent", "rested_voltage": "rested_v", "loaded_voltage": "loaded_v",
-    "net_amps": "net_a", "full": "full", "cut_out": "cut_out",
-}  # fmt: skip
+COUNTER_PARTS: tuple[str, ...] = ("ah_in", "ah_out", "wh_in", "wh_out")
 
 
 def case_as_it_was(plan: Plan, entries: list[Entry], now: datetime) -> Case:
@@ -52,23 +44,26 @@ def case_as_it_was(plan: Plan, entries: list[Entry], now: datetime) -> Case:
     overrides: list[LoadOverride] = []
     for entry in sorted(entries, key=lambda e: (e.at_utc, e.id)):
         detail, at = detail_of(entry), datetime.fromisoformat(entry.at_utc)
-        kind = BLOCK_OF.get(entry.kind)
+        told = BY_KEY.get(entry.kind)
+        if told is None:
+            continue
+        kind = told.block
         if kind is not None:
             start = minute_of(at)
             end = start if detail.until is None else minute_of(detail.until)
             day = start // MINUTES_PER_DAY
-            if entry.kind == "panel_in":
+            if told.cuts:
                 blocks = without(blocks, kind, start, end)
             elif (kind, day) not in cleared:
                 cleared.add((kind, day))
                 midnight = day * MINUTES_PER_DAY
                 over = midnight + MINUTES_PER_DAY
-                if not entry.kind.startswith("no_"):
+                if told.adds:
                     over = min(over, max(minute_of(now), midnight))
                 blocks = without(blocks, kind, midnight, max(end, over))
-            if end > start and not entry.kind.startswith(("no_", "panel_in")):
+            if end > start and told.adds:
                 blocks = (*blocks, _block(kind, start, min(end, case.days * MINUTES_PER_DAY)))
-        elif entry.kind in ("skipped", "ran") and detail.until is not None:
+        elif told.appliance and detail.until is not None:
             overrides.append(
                 LoadOverride(
                     detail.appliance or "", entry.kind == "ran",
@@ -136,10 +131,11 @@ def readings_of(entries: list[Entry], first_midnight: datetime) -> tuple[Reading
     for entry in sorted(entries, key=lambda e: (e.at_utc, e.id)):
         at_s = int(datetime.fromisoformat(entry.at_utc).timestamp())
         detail = detail_of(entry)
-        if entry.kind in PLAIN:
-            value = entry.value / 100 if entry.kind == "monitor_percent" else entry.value
+        told = BY_KEY.get(entry.kind)
+        if told is not None and told.reading is not None:
+            value = entry.value / told.scale
             found.append(
-                Reading(str(entry.id), at_s, PLAIN[entry.kind], value,
+                Reading(str(entry.id), at_s, told.reading, value,
                         rested_h=detail.rested_h, amps=detail.amps)
             )  # fmt: skip
         if entry.kind != "counters":

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import json
+from dataclasses import asdict
 from datetime import datetime
-from typing import Annotated, Literal, get_args
+from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 
@@ -11,27 +13,12 @@ from oddkettle.core.weather.sky_words import SKY_WORDS
 from oddkettle.plan import Plan
 from oddkettle.plan.complaints import Complaint, PlanRefused
 from oddkettle.plan.trip import SkyKey
+from oddkettle.services.log_kinds import BY_KEY, LOG_KINDS, MAX_COUNTED, LogKind
 
-ReadingKind = Literal[
-    "monitor_percent", "rested_voltage", "loaded_voltage", "counters", "net_amps", "full", "cut_out"
-]
-ActionKind = Literal[
-    "drove", "no_drive", "hooked_up", "no_hookup", "panel_out", "panel_in", "skipped", "ran"
-]
 TICKED = "ticked"
 """A check of a list that was done; it says nothing of the level."""
-EntryKind = Literal[ReadingKind, ActionKind, "sky", "ticked"]
-READINGS: tuple[str, ...] = get_args(ReadingKind)
-ACTIONS: tuple[str, ...] = get_args(ActionKind)
-LIMITS: dict[str, tuple[float, float, str]] = {
-    "monitor_percent": (0.0, 100.0, "%"),
-    "rested_voltage": (5.0, 32.0, "V"),
-    "loaded_voltage": (5.0, 32.0, "V"),
-    "net_amps": (-1000.0, 1000.0, "A"),
-}
-SPANS = ("drove", "hooked_up", "panel_out", "panel_in", "skipped", "ran")
-OF_AN_APPLIANCE = ("skipped", "ran")
-MAX_COUNTED = 1e6
+EntryKind = Annotated[str, Field(json_schema_extra={"enum": [*BY_KEY, TICKED]})]
+"""A key of the registry of kinds, or a tick."""
 LONGEST_SPAN_H = 72.0
 Counted = Annotated[float, Field(ge=0, le=MAX_COUNTED)]
 
@@ -61,6 +48,10 @@ class Detail(BaseModel):
 class NewEntry(Detail):
     """An entry as it is typed; times are local to the trip's place, like 2026-06-08T21:30."""
 
+    model_config = ConfigDict(
+        json_schema_extra={"x-kinds": json.loads(json.dumps([asdict(kind) for kind in LOG_KINDS]))}
+    )
+
     at: datetime
     kind: EntryKind
     value: float | None = None
@@ -80,34 +71,27 @@ def refused(where: str, value: object, limit: str, remedy: str, says: str) -> Pl
 
 def check_entry(plan: Plan, new: NewEntry) -> None:
     """Refuse what such an entry cannot be, with its bounds. Times are checked by the log."""
-    if new.kind in LIMITS:
-        low, high, unit = LIMITS[new.kind]
-        if new.value is None:
-            raise refused("value", "nothing", f"{low:g} to {high:g} {unit}",
-                          f"Enter {low:g} to {high:g} {unit}.",
-                          "A reading needs its number.")  # fmt: skip
-        if not low <= new.value <= high:
-            raise refused("value", f"{new.value:g}", f"{low:g} to {high:g} {unit}",
-                          f"Enter {low:g} to {high:g} {unit}.",
-                          f"{new.value:g} {unit} is not a reading this box can show.")  # fmt: skip
+    if new.kind == TICKED:
+        raise refused("kind", TICKED, "a reading, an action or a sky", "Tick it on the Build page.",
+                      "Ticks are made on their checklist.")  # fmt: skip
+    kind = BY_KEY.get(new.kind)
+    if kind is None:
+        raise refused("kind", new.kind, ", ".join(BY_KEY), "Choose one of these.",
+                      "There is no such kind of entry.")  # fmt: skip
+    _check_value(kind, new)
     counted = [new.ah_in, new.ah_out, new.wh_in, new.wh_out]
     if new.kind == "counters" and all(part is None for part in counted):
         raise refused("ah_out", "nothing", f"at least one of four, 0 to {MAX_COUNTED:,.0f}",
                       "Enter what the meter counts in or out, in Ah or Wh.",
                       "A counter reading needs a number.")  # fmt: skip
-    if new.kind in OF_AN_APPLIANCE:
-        keys = [appliance.id for appliance in plan.use.appliances]
-        if new.appliance not in keys:
-            raise refused("appliance", new.appliance or "nothing", "an appliance of the plan",
-                          "Choose one of the plan's appliances.",
-                          "This appliance is not in the plan.")  # fmt: skip
+    if kind.appliance and new.appliance not in [one.id for one in plan.use.appliances]:
+        raise refused("appliance", new.appliance or "nothing", "an appliance of the plan",
+                      "Choose one of the plan's appliances.",
+                      "This appliance is not in the plan.")  # fmt: skip
     if new.kind == "sky" and (new.sky is None or new.sky == "usual"):
         raise refused("sky", new.sky or "nothing", "clear to heavy cloud", "Choose how it was.",
                       "Say how the sky was.")  # fmt: skip
-    if new.kind == TICKED:
-        raise refused("kind", TICKED, "a reading, an action or a sky", "Tick it on the Build page.",
-                      "Ticks are made on their checklist.")  # fmt: skip
-    if new.kind in SPANS and new.until is None:
+    if kind.span and new.until is None:
         raise refused("until", "nothing", f"up to {LONGEST_SPAN_H:g} h later", "Enter its end.",
                       "This needs an end as well.")  # fmt: skip
 
@@ -128,22 +112,22 @@ def says_entry(plan: Plan, kind: str, value: float, detail: Detail, ends: str) -
     )  # fmt: skip
     word = SKY_WORDS.get(detail.sky or "")
     sky = "as usual" if word is None else word.says
-    return {
-        "monitor_percent": f"monitor says {value:g} %",
-        "rested_voltage": f"rested at {value:g} V{rest}",
-        "loaded_voltage": f"{value:g} V under load{flow}",
-        "counters": f"counted {counted}",
-        "net_amps": f"{value:+g} A at the battery",
-        "full": "the charger says full",
-        "cut_out": "the box cut out",
-        "drove": f"drove until {ends}",
-        "no_drive": "did not drive that day",
-        "hooked_up": f"on mains until {ends}",
-        "no_hookup": "no mains that day",
-        "panel_out": f"panel out until {ends}",
-        "panel_in": f"panel put away until {ends}",
-        "skipped": f"{name} off until {ends}",
-        "ran": f"{name} on until {ends}",
-        "sky": f"the sky was {sky}",
-        TICKED: "ticked off",
-    }[kind]
+    if kind == TICKED:
+        return "ticked off"
+    return BY_KEY[kind].text.format(
+        value=value, rest=rest, flow=flow, counted=counted, ends=ends, name=name, sky=sky
+    )
+
+
+def _check_value(kind: LogKind, new: NewEntry) -> None:
+    """Refuse a reading's number that is not there, or that no box can show."""
+    for number in kind.numbers:
+        if number.key != "value":
+            continue
+        span = f"{number.least:g} to {number.most:g} {number.unit}"
+        if new.value is None:
+            raise refused("value", "nothing", span, f"Enter {span}.", "A reading needs its number.")
+        if not number.least <= new.value <= number.most:
+            raise refused("value", f"{new.value:g}", span, f"Enter {span}.",
+                          f"{new.value:g} {number.unit} is not a reading this box can show."
+                          )  # fmt: skip

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from datetime import UTC, datetime, timedelta
 
-from oddkettle.core.estimation.readings import PERCENT_BIAS
 from oddkettle.core.simulation.run_metrics import level_from_rested_v
 from oddkettle.core.trip import zone_named
 from oddkettle.plan import Plan
@@ -14,6 +13,7 @@ from oddkettle.plan.lazy import LazyModel
 from oddkettle.services.clock import now_utc
 from oddkettle.services.entries import (
     LONGEST_SPAN_H,
+    TICKED,
     Detail,
     EntryKind,
     NewEntry,
@@ -21,22 +21,12 @@ from oddkettle.services.entries import (
     refused,
     says_entry,
 )
+from oddkettle.services.log_kinds import BY_KEY
 from oddkettle.services.plans import open_plan
 from oddkettle.services.run_cache import run_plan
 from oddkettle.services.words import moment
 from oddkettle.store import log as store
 from oddkettle.store.log import Entry
-
-WORTH = {
-    "monitor_percent": "A counter drifts; a full charge sets it right.",
-    "loaded_voltage": "Under load a voltage says little, with the current beside it a little more.",
-    "counters": "What went through the shunt, good to some percent; it tells of use, not level.",
-    "net_amps": "One glance: clouds and compressors change it by the minute.",
-    "full": "An anchor: few things say as much.",
-    "cut_out": "An anchor: the battery stood near its end.",
-    "ticked": "",
-}
-DONE_WORTH = "Taken as it happened, in place of the plan."
 
 
 class LogEntry(LazyModel):
@@ -173,7 +163,7 @@ def _read(plan: Plan, entries: list[Entry]) -> list[LogEntry]:
                 at_utc=entry.at_utc,
                 at_local=local.isoformat(timespec="minutes"),
                 step=step,
-                kind=entry.kind,  # type: ignore[arg-type]
+                kind=entry.kind,
                 value=entry.value,
                 detail=detail,
                 says=says_entry(plan, entry.kind, entry.value, detail, ends),
@@ -196,16 +186,16 @@ Worth = tuple[float | None, float | None, float | None, str]
 
 def _level(plan: Plan, entry: Entry) -> Worth:
     """(low, mid, high, worth) of one entry, in percent; nothing where it tells no level."""
-    if entry.kind == "monitor_percent":
-        half = 100 * PERCENT_BIAS
-        low, high = max(entry.value - half, 0.0), min(entry.value + half, 100.0)
-        return low, entry.value, high, WORTH[entry.kind]
-    if entry.kind == "full":
-        return 97.0, 100.0, 100.0, WORTH[entry.kind]
-    if entry.kind == "cut_out":
-        return 0.0, 2.0, 6.0, WORTH[entry.kind]
-    if entry.kind != "rested_voltage":
-        return None, None, None, WORTH.get(entry.kind, DONE_WORTH)
+    if entry.kind == TICKED:
+        return None, None, None, ""
+    kind = BY_KEY[entry.kind]
+    if kind.around is not None:
+        low, high = max(entry.value - kind.around, 0.0), min(entry.value + kind.around, 100.0)
+        return low, entry.value, high, kind.worth
+    if kind.level is not None:
+        return *kind.level, kind.worth
+    if kind.reading != "rested_v":
+        return None, None, None, kind.worth
     span = level_from_rested_v(case_from_plan(plan).bank, entry.value)
     width = 100 * (span.high - span.low)
     worth = (

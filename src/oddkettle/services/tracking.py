@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oddkettle.core.errors import PlanError
-from oddkettle.core.estimation.readings import ReadingKind, Taken
+from oddkettle.core.estimation.readings import READING_KINDS, Taken
 from oddkettle.core.estimation.remainder import run_rest
 from oddkettle.core.estimation.tracker import Tracked
 from oddkettle.core.simulation.ensemble import Ensemble
@@ -32,10 +32,6 @@ MIDDLE_80, LITTLE_POINTS = 1.2816, 0.3
 """Half the width of the middle 80 % in spreads; what is too little to be spoken of."""
 FULL_SOC = 0.985
 """From here on a box is called full."""
-UNITS: dict[ReadingKind, str] = {
-    "percent": "%", "full": "%", "cut_out": "%", "rested_v": "V", "loaded_v": "V", "net_a": "A",
-    "ah_in": "Ah in", "ah_out": "Ah out", "wh_in": "Wh in", "wh_out": "Wh out",
-}  # fmt: skip
 SURE_SHARE, RARE_SHARE = 0.9, 0.1
 WHY: dict[str, str] = {
     "chosen": "As of the moment that you chose.",
@@ -242,7 +238,7 @@ def _state(taken: Taken) -> Literal["used", "anchor", "aside", "late"]:
 def says_of(taken: Taken) -> str:
     """What became of a reading, in a sentence or two."""
     low, high = taken.expected
-    unit = UNITS[taken.kind]
+    unit = READING_KINDS[taken.kind].unit
     if unit == "%":
         span = f"{100 * max(low, 0.0):.0f} to {100 * high:.0f} % was expected"
     else:

@@ -1030,3 +1030,370 @@ export const MOST = {
   "Use.appliances": 60,
   "Use.quiet_hours": 6
 } as const;
+/** Every kind of entry of the log, with its form. */
+export const LOG_KINDS = [
+  {
+    "adds": true,
+    "appliance": false,
+    "around": 3,
+    "cuts": false,
+    "daily": false,
+    "group": "read",
+    "hint": "A counting monitor is often some points off until the next full charge; that is reckoned with.",
+    "key": "monitor_percent",
+    "label": "monitor %",
+    "numbers": [
+      {
+        "key": "value",
+        "label": "The monitor says",
+        "least": 0,
+        "most": 100,
+        "needed": true,
+        "unit": "%"
+      }
+    ],
+    "reading": "percent",
+    "scale": 100,
+    "span": false,
+    "text": "monitor says {value:g} %",
+    "worth": "A counter drifts; a full charge sets it right."
+  },
+  {
+    "adds": true,
+    "appliance": false,
+    "cuts": false,
+    "daily": false,
+    "group": "read",
+    "hint": "Rested means some hours with nothing in or out. On LiFePO4 the curve is so flat from 30 to 90 % that a voltmeter there says little; the bar on the chart is as long as that doubt.",
+    "key": "rested_voltage",
+    "label": "rested V",
+    "numbers": [
+      {
+        "key": "value",
+        "label": "Rested voltage",
+        "least": 5,
+        "most": 32,
+        "needed": true,
+        "unit": "V"
+      },
+      {
+        "key": "rested_h",
+        "label": "Rested for",
+        "least": 0,
+        "most": 240,
+        "needed": false,
+        "unit": "h"
+      }
+    ],
+    "reading": "rested_v",
+    "scale": 1,
+    "span": false,
+    "text": "rested at {value:g} V{rest}",
+    "worth": "Taken as it happened, in place of the plan."
+  },
+  {
+    "adds": true,
+    "appliance": false,
+    "cuts": false,
+    "daily": false,
+    "group": "read",
+    "hint": "Worth more with the current read at the same moment.",
+    "key": "loaded_voltage",
+    "label": "V under load",
+    "numbers": [
+      {
+        "key": "value",
+        "label": "Voltage",
+        "least": 5,
+        "most": 32,
+        "needed": true,
+        "unit": "V"
+      },
+      {
+        "key": "amps",
+        "label": "Into the battery (−: out)",
+        "least": -1000,
+        "most": 1000,
+        "needed": false,
+        "unit": "A"
+      }
+    ],
+    "reading": "loaded_v",
+    "scale": 1,
+    "span": false,
+    "text": "{value:g} V under load{flow}",
+    "worth": "Under load a voltage says little, with the current beside it a little more."
+  },
+  {
+    "adds": true,
+    "appliance": false,
+    "cuts": false,
+    "daily": false,
+    "group": "read",
+    "hint": "As they stand; what ran since the counters read before is taken. The first ones need the time at which they were set to zero.",
+    "key": "counters",
+    "label": "counters",
+    "numbers": [
+      {
+        "key": "ah_in",
+        "label": "Counted in",
+        "least": 0,
+        "most": 1000000,
+        "needed": false,
+        "unit": "Ah"
+      },
+      {
+        "key": "ah_out",
+        "label": "Counted out",
+        "least": 0,
+        "most": 1000000,
+        "needed": false,
+        "unit": "Ah"
+      },
+      {
+        "key": "wh_in",
+        "label": "Counted in",
+        "least": 0,
+        "most": 1000000,
+        "needed": false,
+        "unit": "Wh"
+      },
+      {
+        "key": "wh_out",
+        "label": "Counted out",
+        "least": 0,
+        "most": 1000000,
+        "needed": false,
+        "unit": "Wh"
+      }
+    ],
+    "scale": 1,
+    "span": false,
+    "text": "counted {counted}",
+    "worth": "What went through the shunt, good to some percent; it tells of use, not level."
+  },
+  {
+    "adds": true,
+    "appliance": false,
+    "cuts": false,
+    "daily": false,
+    "group": "read",
+    "hint": "One glance: clouds and compressors change it by the minute.",
+    "key": "net_amps",
+    "label": "A now",
+    "numbers": [
+      {
+        "key": "value",
+        "label": "Into the battery (−: out)",
+        "least": -1000,
+        "most": 1000,
+        "needed": true,
+        "unit": "A"
+      }
+    ],
+    "reading": "net_a",
+    "scale": 1,
+    "span": false,
+    "text": "{value:+g} A at the battery",
+    "worth": "One glance: clouds and compressors change it by the minute."
+  },
+  {
+    "adds": true,
+    "appliance": false,
+    "cuts": false,
+    "daily": false,
+    "group": "read",
+    "hint": "The charger says full: an anchor.",
+    "key": "full",
+    "label": "full",
+    "level": [
+      97,
+      100,
+      100
+    ],
+    "numbers": [],
+    "reading": "full",
+    "scale": 1,
+    "span": false,
+    "text": "the charger says full",
+    "worth": "An anchor: few things say as much."
+  },
+  {
+    "adds": true,
+    "appliance": false,
+    "cuts": false,
+    "daily": false,
+    "group": "read",
+    "hint": "The box switched itself off: an anchor at the other end.",
+    "key": "cut_out",
+    "label": "cut out",
+    "level": [
+      0,
+      2,
+      6
+    ],
+    "numbers": [],
+    "reading": "cut_out",
+    "scale": 1,
+    "span": false,
+    "text": "the box cut out",
+    "worth": "An anchor: the battery stood near its end."
+  },
+  {
+    "adds": true,
+    "appliance": false,
+    "block": "drive",
+    "cuts": false,
+    "daily": false,
+    "group": "did",
+    "hint": "",
+    "key": "drove",
+    "label": "drove",
+    "numbers": [],
+    "scale": 1,
+    "span": true,
+    "text": "drove until {ends}",
+    "worth": "Taken as it happened, in place of the plan."
+  },
+  {
+    "adds": false,
+    "appliance": false,
+    "block": "drive",
+    "cuts": false,
+    "daily": true,
+    "group": "did",
+    "hint": "",
+    "key": "no_drive",
+    "label": "did not drive",
+    "numbers": [],
+    "scale": 1,
+    "span": false,
+    "text": "did not drive that day",
+    "worth": "Taken as it happened, in place of the plan."
+  },
+  {
+    "adds": true,
+    "appliance": false,
+    "block": "hookup",
+    "cuts": false,
+    "daily": false,
+    "group": "did",
+    "hint": "",
+    "key": "hooked_up",
+    "label": "on mains",
+    "numbers": [],
+    "scale": 1,
+    "span": true,
+    "text": "on mains until {ends}",
+    "worth": "Taken as it happened, in place of the plan."
+  },
+  {
+    "adds": false,
+    "appliance": false,
+    "block": "hookup",
+    "cuts": false,
+    "daily": true,
+    "group": "did",
+    "hint": "",
+    "key": "no_hookup",
+    "label": "no mains",
+    "numbers": [],
+    "scale": 1,
+    "span": false,
+    "text": "no mains that day",
+    "worth": "Taken as it happened, in place of the plan."
+  },
+  {
+    "adds": true,
+    "appliance": false,
+    "block": "generator",
+    "cuts": false,
+    "daily": false,
+    "group": "did",
+    "hint": "",
+    "key": "generator_ran",
+    "label": "ran the generator",
+    "numbers": [],
+    "scale": 1,
+    "span": true,
+    "text": "ran the generator until {ends}",
+    "worth": "Taken as it happened, in place of the plan."
+  },
+  {
+    "adds": true,
+    "appliance": false,
+    "block": "panel_out",
+    "cuts": false,
+    "daily": false,
+    "group": "did",
+    "hint": "",
+    "key": "panel_out",
+    "label": "panel out",
+    "numbers": [],
+    "scale": 1,
+    "span": true,
+    "text": "panel out until {ends}",
+    "worth": "Taken as it happened, in place of the plan."
+  },
+  {
+    "adds": false,
+    "appliance": false,
+    "block": "panel_out",
+    "cuts": true,
+    "daily": false,
+    "group": "did",
+    "hint": "",
+    "key": "panel_in",
+    "label": "panel away",
+    "numbers": [],
+    "scale": 1,
+    "span": true,
+    "text": "panel put away until {ends}",
+    "worth": "Taken as it happened, in place of the plan."
+  },
+  {
+    "adds": true,
+    "appliance": true,
+    "cuts": false,
+    "daily": false,
+    "group": "did",
+    "hint": "",
+    "key": "skipped",
+    "label": "left off",
+    "numbers": [],
+    "scale": 1,
+    "span": true,
+    "text": "{name} off until {ends}",
+    "worth": "Taken as it happened, in place of the plan."
+  },
+  {
+    "adds": true,
+    "appliance": true,
+    "cuts": false,
+    "daily": false,
+    "group": "did",
+    "hint": "",
+    "key": "ran",
+    "label": "ran besides",
+    "numbers": [],
+    "scale": 1,
+    "span": true,
+    "text": "{name} on until {ends}",
+    "worth": "Taken as it happened, in place of the plan."
+  },
+  {
+    "adds": true,
+    "appliance": false,
+    "cuts": false,
+    "daily": true,
+    "group": "saw",
+    "hint": "",
+    "key": "sky",
+    "label": "the sky",
+    "numbers": [],
+    "scale": 1,
+    "span": false,
+    "text": "the sky was {sky}",
+    "worth": "Taken as it happened, in place of the plan."
+  }
+] as const;

@@ -3064,7 +3064,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "monitor_percent" | "rested_voltage" | "loaded_voltage" | "counters" | "net_amps" | "full" | "cut_out" | "drove" | "no_drive" | "hooked_up" | "no_hookup" | "panel_out" | "panel_in" | "skipped" | "ran" | "sky" | "ticked";
+            kind: "monitor_percent" | "rested_voltage" | "loaded_voltage" | "counters" | "net_amps" | "full" | "cut_out" | "drove" | "no_drive" | "hooked_up" | "no_hookup" | "generator_ran" | "panel_out" | "panel_in" | "skipped" | "ran" | "sky" | "ticked";
             /** Low Percent */
             low_percent: number | null;
             /** Mid Percent */
@@ -3345,7 +3345,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "monitor_percent" | "rested_voltage" | "loaded_voltage" | "counters" | "net_amps" | "full" | "cut_out" | "drove" | "no_drive" | "hooked_up" | "no_hookup" | "panel_out" | "panel_in" | "skipped" | "ran" | "sky" | "ticked";
+            kind: "monitor_percent" | "rested_voltage" | "loaded_voltage" | "counters" | "net_amps" | "full" | "cut_out" | "drove" | "no_drive" | "hooked_up" | "no_hookup" | "generator_ran" | "panel_out" | "panel_in" | "skipped" | "ran" | "sky" | "ticked";
             /**
              * Note
              * @default

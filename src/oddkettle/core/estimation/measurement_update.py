@@ -2,30 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 import numpy as np
 from numpy.typing import NDArray
 
 from oddkettle.core.estimation.particle_filter import Particles
-from oddkettle.core.estimation.readings import (
-    COUNTED_MIN,
-    COUNTED_SHARE,
-    COUNTERS,
-    CURVE_SOC,
-    EMPTY_AT,
-    EMPTY_SD,
-    FULL_AT,
-    FULL_SD,
-    LOADED_SD_V,
-    LOADED_SHARE,
-    NET_SD_A,
-    NET_SHARE,
-    PERCENT_SD,
-    Reading,
-    Taken,
-    rested_sd_v,
-)
+from oddkettle.core.estimation.readings import READING_KINDS, Aim, Reading, Taken
 
 Floats = NDArray[np.float64]
 ODD = 0.004
@@ -34,26 +17,6 @@ RETAKE = 0.08
 """Spread of a level that is taken anew from readings nobody foresaw, 0..1 [judgement]."""
 MIDDLE_80 = 1.2816
 """Half the width of the middle 80 % of a normal distribution, in its spreads."""
-LEVEL_KINDS = ("percent", "full", "cut_out")
-ANCHORS = ("full", "cut_out")
-LEANS = (*LEVEL_KINDS, *COUNTERS)
-"""Kinds that move nearly in step with what is unknown; voltages at the steep end and glances
-do not."""
-STRAIGHT = 4.0
-"""A rested voltage does so while the particles foresee it within so many of its own spreads."""
-
-
-@dataclass(frozen=True)
-class Aim:
-    """What a reading says, what each particle says it should say, and the spread between them.
-
-    All in the reading's own unit; `by_level` is how far `foreseen` moves with the level.
-    """
-
-    value: float
-    foreseen: Floats
-    spread: Floats
-    by_level: float = 0.0
 
 
 def take_reading(particles: Particles, reading: Reading, before: list[Taken]) -> Taken:
@@ -84,7 +47,8 @@ def _take(particles: Particles, reading: Reading, before: list[Taken]) -> Taken:
     expected = _expected(aim, spread, w)
     odd = surprise < ODD
     twice = odd and bool(before) and not before[-1].used
-    anchor = odd and reading.kind in ANCHORS
+    kind = READING_KINDS[reading.kind]
+    anchor = odd and kind.anchor
     if odd and not twice and not anchor:
         _scatter(particles, wander)
         return Taken(reading.key, reading.kind, False, expected, surprise)
@@ -95,72 +59,18 @@ def _take(particles: Particles, reading: Reading, before: list[Taken]) -> Taken:
     else:
         _scatter(particles, wander)
         now = aim_of(particles, reading)
-        if reading.kind in LEANS or (reading.kind == "rested_v" and _straight(now)):
+        if kind.leans(now):
             particles.lean(now.value, now.foreseen, now.spread)
         else:
             particles.weigh(lambda: _log_likelihood(aim_of(particles, reading)))
-    if reading.kind == "full":
+    if kind.syncs:
         particles.sync(np.ones(particles.count, bool))
     return Taken(reading.key, reading.kind, True, expected, surprise, anchor=anchor, late=twice)
 
 
 def aim_of(particles: Particles, reading: Reading) -> Aim:
     """How each particle foresees a reading, by its kind."""
-    kind = reading.kind
-    if kind in LEVEL_KINDS:
-        return _level_aim(particles, reading)
-    if kind in COUNTERS:
-        return _counted_aim(particles, reading)
-    scale = particles.case.bank.volts_scale
-    counted = particles.outputs.counted
-    if kind == "net_a":
-        now, load = counted["now_a"], counted["now_load_a"]
-        spread = np.hypot(NET_SD_A, NET_SHARE * np.maximum(np.abs(now), load))
-        return Aim(reading.value, now, spread)
-    ocv = particles.ocv_v()
-    if kind == "rested_v":
-        spread = np.hypot(
-            rested_sd_v(reading.rested_h) * scale, CURVE_SOC * particles.ocv_slope_v()
-        )
-        return Aim(reading.value, ocv, spread)
-    volts = particles.state.switches["bus_v"] + particles.volts_off * scale
-    if reading.amps is not None:
-        volts = ocv + reading.amps * particles.ohm()
-    return Aim(
-        reading.value, volts, np.hypot(LOADED_SD_V * scale, LOADED_SHARE * np.abs(volts - ocv))
-    )
-
-
-def _level_aim(particles: Particles, reading: Reading) -> Aim:
-    value, sd, bias = {
-        "percent": (reading.value, PERCENT_SD, particles.bias),
-        "full": (FULL_AT, FULL_SD, np.zeros(particles.count)),
-        "cut_out": (EMPTY_AT, EMPTY_SD, np.zeros(particles.count)),
-    }[reading.kind]
-    spread = np.hypot(sd, _clock_soc(particles))
-    return Aim(value, particles.soc + bias, spread, by_level=1.0)
-
-
-def _counted_aim(particles: Particles, reading: Reading) -> Aim:
-    ran = particles.outputs.counted[reading.kind].copy()
-    if reading.since_s is not None and reading.since_s in particles.marks:
-        ran -= particles.marks[reading.since_s][reading.kind]
-    ran *= particles.gain
-    volts = particles.case.bank.nominal_v if reading.kind in ("wh_in", "wh_out") else 1.0
-    clock = _clock_soc(particles) * particles.case.bank.capacity_ah
-    spread = np.hypot(np.hypot(COUNTED_MIN, clock) * volts, COUNTED_SHARE * ran)
-    return Aim(reading.value, ran, spread)
-
-
-def _clock_soc(particles: Particles) -> Floats:
-    """What rounding a reading's time to a step may make of the level; uniform, so over root 12."""
-    amps = np.abs(particles.outputs.counted["now_a"])
-    per_a = particles.inputs.banks["soc_per_a"][0]
-    return np.asarray(amps * per_a / 12.0**0.5)
-
-
-def _straight(aim: Aim) -> bool:
-    return float(aim.foreseen.std()) < STRAIGHT * float(aim.spread.mean())
+    return READING_KINDS[reading.kind].aim(particles, reading)
 
 
 def _log_likelihood(aim: Aim) -> Floats:
@@ -176,8 +86,9 @@ def _scatter(particles: Particles, wander: float) -> None:
 def _retake(particles: Particles, reading: Reading, aim: Aim) -> None:
     """Nobody foresaw it, and it is believed: the level is taken from it anew."""
     noise = particles.rng.standard_normal(particles.count)
-    if reading.kind in LEVEL_KINDS:
-        bias = particles.bias if reading.kind == "percent" else 0.0
+    kind = READING_KINDS[reading.kind]
+    if kind.level:
+        bias = particles.bias if kind.biased else 0.0
         particles.set_level(aim.value - bias + np.maximum(aim.spread, 0.015) * noise)
         particles.log_weight[:] = 0.0
         return

@@ -20,14 +20,14 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oddkettle.core.estimation.posterior import Posterior, PosteriorSample, at_rows
-from oddkettle.core.estimation.readings import (
+from oddkettle.core.estimation.readings.counters import COUNTED_GAIN
+from oddkettle.core.estimation.readings.percent import (
     BIAS_A_ROOT_DAY,
-    COUNTED_GAIN,
     FULL_SEEN,
     PERCENT_BIAS,
     SYNCED_SD,
-    VOLTS_BIAS_V,
 )
+from oddkettle.core.estimation.readings.rested_voltage import VOLTS_BIAS_V
 from oddkettle.core.kernel.constants import GRID_LOW, GRID_STEP
 from oddkettle.core.kernel.ensemble import empty_outputs, initial_state
 from oddkettle.core.kernel.ensemble_tables import EnsembleState

@@ -4,22 +4,16 @@ from __future__ import annotations
 
 from datetime import UTC, datetime
 
-from oddkettle.core.estimation import readings as errors
-from oddkettle.core.estimation.readings import COUNTERS, Reading, ReadingKind, Taken
+from oddkettle.core.estimation.readings import READING_KINDS, Reading, Taken
 from oddkettle.core.trip import zone_named
 from oddkettle.services.report import Said
 from oddkettle.services.sums.sheet import Constant, Sum, SumLine, figure_line, plain
-from oddkettle.services.tracking import MIDDLE_80, UNITS, says_of
+from oddkettle.services.tracking import MIDDLE_80, says_of
 from oddkettle.services.whereabouts import Whereabouts, follow
 from oddkettle.services.words import day_words
 
 SHOWN = 6
 """So many of the last readings are told one by one."""
-NAMES: dict[ReadingKind, str] = {
-    "percent": "monitor's percent", "full": "full charge", "cut_out": "cut out",
-    "rested_v": "rested voltage", "loaded_v": "voltage under load", "net_a": "net current",
-    "ah_in": "counted in", "ah_out": "counted out", "wh_in": "counted in", "wh_out": "counted out",
-}  # fmt: skip
 JUDGED = "of ordinary instruments and habits [judgement]"
 
 
@@ -92,7 +86,8 @@ def _readings(here: Whereabouts) -> list[SumLine]:
 
 def _told(reading: Reading) -> str:
     """What was read, as it is said."""
-    name, unit = NAMES[reading.kind], UNITS[reading.kind]
+    kind = READING_KINDS[reading.kind]
+    name, unit = kind.name, kind.unit
     if reading.kind in {"full", "cut_out"}:
         return name
     if unit == "%":
@@ -107,24 +102,10 @@ def _effect(taken: Taken) -> Said:
     return plain(f"{moved}, ±{100 * MIDDLE_80 * taken.doubt[1]:.1f}")
 
 
-def _errors(kinds: set[ReadingKind]) -> list[Constant]:
+def _errors(kinds: set[str]) -> list[Constant]:
     """How far each kind that was read may be off."""
-    found = []
-    if "percent" in kinds:
-        found.append(("A monitor's zero", f"±{100 * errors.PERCENT_BIAS:g} points; "
-                      f"afresh ±{100 * errors.PERCENT_SD:g}"))  # fmt: skip
-    if "rested_v" in kinds:
-        found.append(("Meter and curve at rest", f"±{errors.VOLTS_BIAS_V:g} V; "
-                      f"afresh ±{errors.RESTED_SD_V:g}"))  # fmt: skip
-    if "loaded_v" in kinds:
-        found.append(("A voltage under load", f"±{errors.LOADED_SD_V:g} V and "
-                      f"{100 * errors.LOADED_SHARE:g} % of the drop"))  # fmt: skip
-    if "net_a" in kinds:
-        found.append(("A glance at the current", f"±{errors.NET_SD_A:g} A or "
-                      f"{100 * errors.NET_SHARE:g} %"))  # fmt: skip
-    if kinds & set(COUNTERS):
-        found.append(("A counter", f"±{100 * errors.COUNTED_GAIN:g} % in all"))
-    if "full" in kinds:
-        found.append(("Where a full battery stands", f"{100 * errors.FULL_AT:g} ± "
-                      f"{100 * errors.FULL_SD:g} %"))  # fmt: skip
+    # Kinds of one family share their line.
+    found = dict.fromkeys(
+        line for key, kind in READING_KINDS.items() if key in kinds for line in kind.errors
+    )
     return [Constant(says=says, value=value, source=JUDGED) for says, value in found]

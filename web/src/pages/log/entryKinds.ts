@@ -1,4 +1,5 @@
 import type { EntryKind, LogEntry, NewEntry, SkyKey } from "../../api/client";
+import { LOG_KINDS } from "../../api/limits.gen";
 import { dateAfter, minutesOf, parseClock } from "../../quantities/clock";
 import { type Limit, parseNumber } from "../../quantities/parse";
 
@@ -23,92 +24,24 @@ export interface KindSpec {
   hint?: string;
 }
 
-const limit = (least: number, most: number, unit: string): Limit => ({
-  least,
-  most,
-  unit,
-  whole: false,
-});
-const COUNT = limit(0, 1e6, "Ah");
-
-export const KINDS: readonly KindSpec[] = [
-  {
-    kind: "monitor_percent",
-    says: "monitor %",
-    group: "read",
-    numbers: [{ key: "value", says: "The monitor says", limit: limit(0, 100, "%"), needed: true }],
-    hint: "A counting monitor is often some points off until the next full charge; that is reckoned with.",
-  },
-  {
-    kind: "rested_voltage",
-    says: "rested V",
-    group: "read",
-    numbers: [
-      { key: "value", says: "Rested voltage", limit: limit(5, 32, "V"), needed: true },
-      { key: "rested_h", says: "Rested for", limit: limit(0, 240, "h") },
-    ],
-    hint: "Rested means some hours with nothing in or out. On LiFePO4 the curve is so flat from 30 to 90 % that a voltmeter there says little; the bar on the chart is as long as that doubt.",
-  },
-  {
-    kind: "loaded_voltage",
-    says: "V under load",
-    group: "read",
-    numbers: [
-      { key: "value", says: "Voltage", limit: limit(5, 32, "V"), needed: true },
-      { key: "amps", says: "Into the battery (−: out)", limit: limit(-1000, 1000, "A") },
-    ],
-    hint: "Worth more with the current read at the same moment.",
-  },
-  {
-    kind: "counters",
-    says: "counters",
-    group: "read",
-    numbers: [
-      { key: "ah_in", says: "Counted in", limit: COUNT },
-      { key: "ah_out", says: "Counted out", limit: COUNT },
-      { key: "wh_in", says: "Counted in", limit: limit(0, 1e6, "Wh") },
-      { key: "wh_out", says: "Counted out", limit: limit(0, 1e6, "Wh") },
-    ],
-    hint: "As they stand; what ran since the counters read before is taken. The first ones need the time at which they were set to zero.",
-  },
-  {
-    kind: "net_amps",
-    says: "A now",
-    group: "read",
-    numbers: [
-      {
-        key: "value",
-        says: "Into the battery (−: out)",
-        limit: limit(-1000, 1000, "A"),
-        needed: true,
-      },
-    ],
-    hint: "One glance: clouds and compressors change it by the minute.",
-  },
-  {
-    kind: "full",
-    says: "full",
-    group: "read",
-    numbers: [],
-    hint: "The charger says full: an anchor.",
-  },
-  {
-    kind: "cut_out",
-    says: "cut out",
-    group: "read",
-    numbers: [],
-    hint: "The box switched itself off: an anchor at the other end.",
-  },
-  { kind: "drove", says: "drove", group: "did", numbers: [], span: true },
-  { kind: "no_drive", says: "did not drive", group: "did", numbers: [], daily: true },
-  { kind: "hooked_up", says: "on mains", group: "did", numbers: [], span: true },
-  { kind: "no_hookup", says: "no mains", group: "did", numbers: [], daily: true },
-  { kind: "panel_out", says: "panel out", group: "did", numbers: [], span: true },
-  { kind: "panel_in", says: "panel away", group: "did", numbers: [], span: true },
-  { kind: "skipped", says: "left off", group: "did", numbers: [], span: true, appliance: true },
-  { kind: "ran", says: "ran besides", group: "did", numbers: [], span: true, appliance: true },
-  { kind: "sky", says: "the sky", group: "saw", numbers: [], daily: true },
-];
+/** Every kind, as the server knows it. */
+export const KINDS: readonly KindSpec[] = LOG_KINDS.map(
+  ({ key, label, group, numbers, span, appliance, daily, hint }) => ({
+    kind: key,
+    says: label,
+    group,
+    numbers: numbers.map((number) => ({
+      key: number.key,
+      says: number.label,
+      limit: { least: number.least, most: number.most, unit: number.unit, whole: false },
+      needed: number.needed,
+    })),
+    span,
+    appliance,
+    daily,
+    hint,
+  }),
+);
 
 export function specOf(kind: EntryKind): KindSpec {
   const spec = KINDS.find((other) => other.kind === kind);

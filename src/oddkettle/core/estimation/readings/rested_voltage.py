@@ -1,0 +1,54 @@
+"""The voltage of a battery that has rested."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from oddkettle.core.estimation.readings.reading import (
+    Aim,
+    Reading,
+    ReadingKind,
+    straight,
+)
+
+if TYPE_CHECKING:
+    from oddkettle.core.estimation.particle_filter import Particles
+
+VOLTS_BIAS_V, RESTED_SD_V = 0.03, 0.02
+"""What a hand-held meter, the generic curve and its hysteresis are off together, the same at
+every reading, and the fresh rest; at 12 V class [judgement]. On the flat part of LiFePO4 that is
+worth 20 points, and reading again does not help."""
+UNRESTED_V, REST_LAG_H = 0.12, 1.5
+"""What a battery that has not rested is off besides, and how that dies away [judgement]."""
+USUAL_REST_H = 3.0
+CURVE_SOC = 0.012
+"""A generic curve is no truer than this sideways: it matters where the curve is steep [judgement:
+samples of one type differ by a point or two]."""
+
+
+def rested_sd_v(hours: float | None) -> float:
+    """Doubt of a rested voltage [V at 12 V class] after so many hours of rest."""
+    waited = USUAL_REST_H if hours is None else hours
+    left = UNRESTED_V * 2.0 ** (-max(waited, 0.0) / REST_LAG_H)
+    return float((RESTED_SD_V**2 + left**2) ** 0.5)
+
+
+def aim(particles: Particles, reading: Reading) -> Aim:
+    """The rested curve, sideways no truer than a generic one is."""
+    scale = particles.case.bank.volts_scale
+    spread = np.hypot(rested_sd_v(reading.rested_h) * scale, CURVE_SOC * particles.ocv_slope_v())
+    return Aim(reading.value, particles.ocv_v(), spread)
+
+
+KINDS = (
+    ReadingKind(
+        key="rested_v",
+        name="rested voltage",
+        unit="V",
+        aim=aim,
+        leans=straight,
+        errors=(("Meter and curve at rest", f"±{VOLTS_BIAS_V:g} V; afresh ±{RESTED_SD_V:g}"),),
+    ),
+)
