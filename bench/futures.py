@@ -28,9 +28,9 @@ from oddkettle.formats.plan_json import parse_plan
 from oddkettle.formats.weather_file import read_weather
 from oddkettle.plan import Plan
 from oddkettle.plan.case import case_from_plan
-from oddkettle.services.improve.sizes import search_sizes
-from oddkettle.services.improve.weigh import weigh
-from oddkettle.services.odds import odds_in_motion, odds_of
+from oddkettle.usecases.improve.sizes import search_sizes
+from oddkettle.usecases.improve.weigh import weigh
+from oddkettle.usecases.simulate.odds import odds_in_motion, odds_of
 
 PLANS = Path(__file__).resolve().parents[1] / "examples" / "plans"
 YEARS = Path(pvlib.__file__).parent / "data"

@@ -13,11 +13,11 @@ from pathlib import Path
 from tests.conftest import NOW, example
 
 from oddkettle.core.estimation.monitor_sample import Sample
-from oddkettle.services.plans import create_plan
-from oddkettle.services.samples import trip_span_ms, view
-from oddkettle.services.tracking import track_plan
 from oddkettle.store import samples as store
 from oddkettle.store.database import open_database
+from oddkettle.usecases.plans.plans import create_plan
+from oddkettle.usecases.samples.samples import trip_span_ms, view
+from oddkettle.usecases.track.track_report import track_plan
 
 MANY, FEW, BUNCH, EVERY_S = 1_000_000, 1_000, 10_000, 10
 BATTERY_AH = 12.0

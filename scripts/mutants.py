@@ -57,12 +57,12 @@ KERNEL_TESTS = (
     "tests/core/test_emptying_banks.py",
 )
 SOURCES = ("tests/core/test_sources.py",)
-TRACKED = ("tests/core/test_tracker.py", "tests/services/test_tracking.py")
+TRACKED = ("tests/core/test_tracker.py", "tests/usecases/test_tracking.py")
 ENSEMBLE_TESTS = ("tests/core/test_ensemble.py",)
 JUDGED = (
     "tests/core/test_judgement.py",
     "tests/core/test_judgement_figures.py",
-    "tests/services/test_remedies.py",
+    "tests/usecases/test_remedies.py",
 )
 TESTS: dict[str, tuple[str, ...]] = {
     "kernel/arithmetic": KERNEL_TESTS,
@@ -76,7 +76,7 @@ TESTS: dict[str, tuple[str, ...]] = {
         "tests/core/test_loads.py",
         "tests/core/test_patterns.py",
         "tests/core/test_day_kinds.py",
-        "tests/services/test_use_report.py",
+        "tests/usecases/test_use_report.py",
         "tests/core/test_ledger.py",
     ),
     "sources/alternator": SOURCES,
@@ -95,7 +95,7 @@ TESTS: dict[str, tuple[str, ...]] = {
     "simulation/ledger": (
         "tests/core/test_ledger.py",
         "tests/physics/test_laws.py",
-        "tests/services/test_sums.py",
+        "tests/usecases/test_sums.py",
     ),
     "estimation/measurement_update": TRACKED,
     "estimation/particle_filter": TRACKED,
@@ -106,7 +106,7 @@ TESTS: dict[str, tuple[str, ...]] = {
     "judgement/vehicle": JUDGED,
     "judgement/generator": ("tests/core/test_generator.py",),
     "judgement/place": (*JUDGED, "tests/core/test_judgement_of_places.py"),
-    "judgement/wiring": ("tests/core/build", "tests/services/test_build.py"),
+    "judgement/wiring": ("tests/core/construction", "tests/usecases/test_build.py"),
 }
 PLAIN = {
     "core/NumberReplacer",

@@ -21,9 +21,9 @@ if TYPE_CHECKING:
     from collections.abc import Callable, Iterator
 
     from oddkettle.plan import Plan
-    from oddkettle.services.plans import PlanTitle
-    from oddkettle.services.report import RunReport
     from oddkettle.settings import Settings
+    from oddkettle.usecases.plans.plans import PlanTitle
+    from oddkettle.usecases.simulate.documents import RunReport
 
 app = typer.Typer(
     no_args_is_help=True,
@@ -61,9 +61,9 @@ def _serve(database: str, *, demo: bool) -> None:
     import uvicorn
 
     from oddkettle.api.serving import Served
-    from oddkettle.services.clock import now_utc
     from oddkettle.store.database import open_database
     from oddkettle.store.migrations import StoreTooNew
+    from oddkettle.usecases.clock import now_utc
 
     settings = _settings()
     _refuse_a_taken_port(settings.port)
@@ -102,10 +102,10 @@ def _serve(database: str, *, demo: bool) -> None:
 
 def _fill_demo() -> None:
     """Put the demo's plans into an empty store; what that takes is loaded only then."""
-    from oddkettle.services.plans import titles
+    from oddkettle.usecases.plans.plans import titles
 
     if not titles():
-        from oddkettle.services.demo import fill_demo
+        from oddkettle.usecases.demo import fill_demo
 
         fill_demo(EXAMPLES)
 
@@ -124,10 +124,10 @@ def _start_standin(name: str, *options: str) -> None:
 
 def _monitor_ports() -> tuple[int, int] | None:
     """Ports for a simulated monitor on the demo's first plan, told to the plan; None without it."""
-    from oddkettle.services.clock import now_utc
-    from oddkettle.services.plans import MOTH_PLAN, open_plan
     from oddkettle.store.plans import NoSuchPlan
     from oddkettle.store.samples import set_monitor
+    from oddkettle.usecases.clock import now_utc
+    from oddkettle.usecases.plans.plans import MOTH_PLAN, open_plan
 
     try:
         open_plan(MOTH_PLAN)
@@ -140,7 +140,7 @@ def _monitor_ports() -> tuple[int, int] | None:
 
 def _start_monitor_standin(port: int, http_port: int) -> None:
     """The simulated monitor, which goes on from what is stored."""
-    from oddkettle.services.demo import monitor_from_h
+    from oddkettle.usecases.demo import monitor_from_h
 
     ports = ("--port", str(port), "--http-port", str(http_port))
     _start_standin("monitor-standin", *ports, "--from-hour", f"{monitor_from_h():.4f}")
@@ -205,9 +205,9 @@ def _refuse_a_taken_port(port: int) -> None:
 
 def _warm() -> None:
     """Answer the first question of a page before it is asked: about the plans opened first."""
-    from oddkettle.services.plans import open_plan, titles
-    from oddkettle.services.simulate import written_report
-    from oddkettle.services.tracking import track_plan
+    from oddkettle.usecases.plans.plans import open_plan, titles
+    from oddkettle.usecases.simulate.run_report import written_report
+    from oddkettle.usecases.track.track_report import track_plan
 
     listed = titles()
     # A browser opens the plan that it had last, most likely the one saved last, or the first.
@@ -232,7 +232,7 @@ def demo(
     fresh: Annotated[bool, typer.Option(help="Set the demo's old data aside first.")] = False,
 ) -> None:
     """Serve the app with demo data, kept apart from your own."""
-    from oddkettle.services.clock import now_utc
+    from oddkettle.usecases.clock import now_utc
 
     path = _settings().data / "demo.sqlite3"
     if fresh and path.exists():
@@ -250,7 +250,7 @@ def simulate(
 ) -> None:
     """Run a plan: what comes in, what goes out, how low it gets, day by day."""
     with _in_one_go():
-        from oddkettle.services.simulate import report_plan
+        from oddkettle.usecases.simulate.run_report import report_plan
 
         report = _refusing(
             plan, lambda: report_plan(_read_plan(plan), series=series, judged=as_json, odds="full")
@@ -279,7 +279,7 @@ def _in_one_go() -> Iterator[None]:
     """For a command that ends in a second: tables come from disk, and no memory is tidied."""
     gc.disable()
     from oddkettle.core.cache import CACHE
-    from oddkettle.services.run_cache import keep_on_disk
+    from oddkettle.usecases.run_cache import keep_on_disk
 
     keep_on_disk()
     try:
@@ -301,7 +301,7 @@ def _read_plan(path: Path) -> Plan:
 
 def _refusing(path: Path, work: Callable[[], T]) -> T:
     """What `work` makes of a plan; a refused plan is told field by field and exits with 2."""
-    from oddkettle.plan.complaints import PlanRefused
+    from oddkettle.plan.plan_errors import PlanRefused
 
     try:
         return work()
@@ -319,7 +319,7 @@ def check(
 ) -> None:
     """Judge a plan as an experienced builder would; exits with 1 on a danger or a fault."""
     with _in_one_go():
-        from oddkettle.services.check import judge_plan
+        from oddkettle.usecases.simulate.check import judge_plan
 
         judgements = _refusing(plan, lambda: judge_plan(_read_plan(plan)))
     for said in judgements:
@@ -340,7 +340,7 @@ def print_sheet(
     ],
 ) -> None:
     """Write a sheet of the building: OUT ends in booklet.pdf, template.pdf, parts.csv and so on."""
-    from oddkettle.services.build.prints import NAMES, print_document
+    from oddkettle.usecases.construct.prints import NAMES, print_document
 
     name = next((name for name in NAMES if out.name.endswith(name)), None)
     if name is None:

@@ -14,9 +14,9 @@ from oddkettle.core.battery.chemistries import CHEMISTRIES
 from oddkettle.core.sources import SOURCE_KINDS
 from oddkettle.plan.box import SOURCE_GROUPS
 from oddkettle.plan.use import Pattern
-from oddkettle.services.fresh import FRESH, FreshSource
-from oddkettle.services.log_kinds import LOG_KINDS, LogKind
 from oddkettle.store.database import open_database
+from oddkettle.usecases.log.kinds import LOG_KINDS, LogKind
+from oddkettle.usecases.plans.part_templates import FRESH, FreshSource
 from tests.conftest import EXAMPLES, NOW
 
 APP = create_app()

@@ -10,8 +10,8 @@ import pytest
 from fastapi.testclient import TestClient
 
 from oddkettle.api.app import create_app
-from oddkettle.services.demo import fill_demo
 from oddkettle.store.database import open_database
+from oddkettle.usecases.demo import fill_demo
 from tests.conftest import EXAMPLES, NOW
 
 APP = create_app()

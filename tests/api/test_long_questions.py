@@ -41,7 +41,7 @@ def test_weighing_comes_in_lines(client: TestClient, few: dict[str, Any]) -> Non
 def test_the_first_line_is_there_before_the_work_is_done(
     client: TestClient, few: dict[str, Any], monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    from oddkettle.services.improve import sizes
+    from oddkettle.usecases.improve import sizes
 
     looked = []
     real = sizes.certainties

@@ -13,7 +13,7 @@ from starlette.testclient import TestClient
 from oddkettle.api import app as whole
 from oddkettle.api.serving import Served
 from oddkettle.plan import Plan
-from oddkettle.services.plans import create_plan
+from oddkettle.usecases.plans.plans import create_plan
 
 
 @pytest.fixture

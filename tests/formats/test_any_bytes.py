@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from oddkettle.formats.archive import unpack
 from oddkettle.formats.monitor_csv import NoTable, guess_mapping, read_samples, read_table
 from oddkettle.formats.samples_ndjson import BadLine, line_of, parse_line
-from oddkettle.plan.complaints import PlanRefused
+from oddkettle.plan.plan_errors import PlanRefused
 from tests.tiers import examples
 
 LONDON = ZoneInfo("Europe/London")

@@ -12,13 +12,13 @@ import pytest
 from oddkettle.core.estimation.monitor_sample import Sample
 from oddkettle.formats.archive import LOG, PLAN, SAMPLES, pack, unpack
 from oddkettle.plan import Plan
-from oddkettle.plan.complaints import PlanRefused
-from oddkettle.services.entries import NewEntry
-from oddkettle.services.files import export, export_archive, import_archive
-from oddkettle.services.log import add_entry, delete_entry, list_entries
-from oddkettle.services.plans import create_plan, open_plan, titles
-from oddkettle.services.samples import ingest
+from oddkettle.plan.plan_errors import PlanRefused
 from oddkettle.store import samples as sample_store
+from oddkettle.usecases.files import export, export_archive, import_archive
+from oddkettle.usecases.log.entries import NewEntry
+from oddkettle.usecases.log.log import add_entry, delete_entry, list_entries
+from oddkettle.usecases.plans.plans import create_plan, open_plan, titles
+from oddkettle.usecases.samples.samples import ingest
 
 AT_MS = 1780898400000
 

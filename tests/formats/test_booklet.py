@@ -10,7 +10,7 @@ import pdfplumber
 import pytest
 from pdfplumber.page import Page
 
-from oddkettle.core.construction.design import Building, Wishes, build_up
+from oddkettle.core.construction.design import Building, OwnBuild, build_up
 from oddkettle.core.construction.enclosure.face_plan import FacePlan
 from oddkettle.core.judgement.cautions import CAUTIONS, cautions_for
 from oddkettle.core.own_wiring import Choice
@@ -18,9 +18,9 @@ from oddkettle.formats.booklet import SECTIONS, Section
 from oddkettle.formats.booklet.booklet import print_sections
 from oddkettle.formats.booklet.page import Paper, safe
 from oddkettle.formats.booklet.template import BAR_MM, EDGE_MM, FOOT_MM, tiling
-from oddkettle.services.build.work import work_out
+from oddkettle.usecases.construct.work import work_out
 from tests.conftest import EXAMPLES, example
-from tests.core.build.boxes import full_case, ran
+from tests.core.construction.boxes import full_case, ran
 from tests.tiers import SLOW
 
 MM = 72.0 / 25.4
@@ -30,7 +30,7 @@ PAPER_MM = {"a4": (210.0, 297.0), "letter": (215.9, 279.4)}
 
 @lru_cache(maxsize=1)
 def building() -> Building:
-    return build_up(ran(full_case()), Wishes(), TITLE)
+    return build_up(ran(full_case()), OwnBuild(), TITLE)
 
 
 def printed(paper: Paper, *sections: Section) -> list[Page]:
@@ -204,7 +204,7 @@ def test_what_is_judged_is_printed_first_in_words_and_not_in_colour_alone() -> N
 
     run = ran(full_case(Choice("outlet-lamp", protection="none")))
     judged = [j for j in judge(run, keep_books(run)) if j.part.startswith("circuit:")]
-    bad = build_up(run, Wishes(), TITLE)
+    bad = build_up(run, OwnBuild(), TITLE)
     data = print_sections(bad, judged, TITLE, "a4", "today", ("circuits", "schematic"))
     pages = pdfplumber.open(io.BytesIO(data)).pages
     assert "DANGER: Circuit" in words(pages[:1])
@@ -215,7 +215,7 @@ def test_a_name_with_marks_of_the_language_is_printed_whole() -> None:
     run = ran(full_case())
     title = "Łódź & <kettle> ñandú"
     pages = pdfplumber.open(
-        io.BytesIO(print_sections(build_up(run, Wishes(), title), (), title, "a4", "today"))
+        io.BytesIO(print_sections(build_up(run, OwnBuild(), title), (), title, "a4", "today"))
     ).pages
     assert title in words(pages[:1])
 

@@ -9,8 +9,8 @@ import pytest
 
 from oddkettle.core.construction.parts.parts_list import Known, list_parts
 from oddkettle.formats.parts_csv import COLUMNS, MAX_BYTES, parts_csv, read_parts_csv
-from oddkettle.plan.complaints import PlanRefused
-from tests.core.build.boxes import board, full_case, ran
+from oddkettle.plan.plan_errors import PlanRefused
+from tests.core.construction.boxes import board, full_case, ran
 
 
 def table(*known: Known) -> str:

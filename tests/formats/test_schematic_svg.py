@@ -7,7 +7,7 @@ from xml.etree import ElementTree
 from oddkettle.core.construction.schematic import draw_schematic
 from oddkettle.core.construction.wiring.sizing import board_of
 from oddkettle.formats.schematic_svg import DASHES, INKS, schematic_svg
-from tests.core.build.boxes import full_case, ran
+from tests.core.construction.boxes import full_case, ran
 
 SVG = "{http://www.w3.org/2000/svg}"
 

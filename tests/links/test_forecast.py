@@ -11,11 +11,11 @@ from pathlib import Path
 import pytest
 
 from oddkettle.links.forecast import ForecastAway, ask_forecast, parse_forecast
-from oddkettle.services import forecast as service
-from oddkettle.services.forecast import fetch_forecast, kept_forecast
-from oddkettle.services.plans import create_plan
 from oddkettle.standins.forecast import Mood, answer, make_server
 from oddkettle.store.plans import NoSuchPlan
+from oddkettle.usecases.plans import forecast as service
+from oddkettle.usecases.plans.forecast import fetch_forecast, kept_forecast
+from oddkettle.usecases.plans.plans import create_plan
 from tests.conftest import example
 
 JUNE = date(2026, 6, 6)

@@ -19,9 +19,7 @@ from oddkettle.formats.samples_ndjson import parse_line
 from oddkettle.links.monitor import MonitorAway, listen, parse_address
 from oddkettle.plan import Plan
 from oddkettle.plan.case import case_from_plan
-from oddkettle.plan.complaints import PlanRefused
-from oddkettle.services import monitor as service
-from oddkettle.services.plans import create_plan
+from oddkettle.plan.plan_errors import PlanRefused
 from oddkettle.standins.monitor import (
     THRESHOLD_A,
     TRUE_LOADS,
@@ -31,6 +29,8 @@ from oddkettle.standins.monitor import (
     truth_of,
 )
 from oddkettle.store import samples as store
+from oddkettle.usecases.plans.plans import create_plan
+from oddkettle.usecases.samples import monitor as service
 from tests.conftest import example
 
 PATIENCE_S = 20.0

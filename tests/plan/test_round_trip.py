@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 
 from oddkettle.formats.plan_json import parse_plan, plan_bytes
 from oddkettle.plan import Plan
-from oddkettle.plan.complaints import PlanRefused
+from oddkettle.plan.plan_errors import PlanRefused
 from oddkettle.plan.quantities import clock_minutes
 from oddkettle.plan.sources.sun import PanelModel
 from oddkettle.plan.use import (
@@ -17,7 +17,7 @@ from oddkettle.plan.use import (
     Hours,
     RadioPattern,
 )
-from oddkettle.services.simulate import report_plan
+from oddkettle.usecases.simulate.run_report import report_plan
 from tests.conftest import example
 from tests.tiers import examples
 

@@ -9,8 +9,8 @@ import pytest
 
 from oddkettle.plan import Plan
 from oddkettle.plan.case import case_from_plan
-from oddkettle.plan.complaints import PlanRefused
-from oddkettle.services.simulate import report_plan
+from oddkettle.plan.plan_errors import PlanRefused
+from oddkettle.usecases.simulate.run_report import report_plan
 from tests.conftest import EXAMPLES, example
 
 Document = dict[str, Any]

@@ -11,9 +11,9 @@ from hypothesis import strategies as st
 
 from oddkettle.core.estimation.monitor_sample import Sample
 from oddkettle.plan import Plan
-from oddkettle.services.plans import create_plan
 from oddkettle.store import samples as store
 from oddkettle.store.plans import NoSuchPlan
+from oddkettle.usecases.plans.plans import create_plan
 from tests.tiers import examples
 
 BEGIN_MS = 1_780_876_800_000

@@ -11,7 +11,7 @@ from starlette.middleware.gzip import GZipMiddleware
 from oddkettle import __version__
 from oddkettle.api import build, forecast, improve, log, places, plans, runs, samples, track
 from oddkettle.api.problems import add_problem_handlers
-from oddkettle.services import monitor
+from oddkettle.usecases.samples import monitor
 
 
 def create_app(forecast_url: str | None = None) -> FastAPI:

@@ -5,8 +5,8 @@ from __future__ import annotations
 from fastapi import APIRouter, Request
 
 from oddkettle.api.problems import PROBLEMS
-from oddkettle.services import forecast
-from oddkettle.services.forecast import ForecastReport
+from oddkettle.usecases.plans import forecast
+from oddkettle.usecases.plans.forecast import ForecastReport
 
 router = APIRouter(prefix="/api/plans/{plan_id}/forecast", tags=["forecast"], responses=PROBLEMS)
 

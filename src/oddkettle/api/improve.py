@@ -14,17 +14,17 @@ from oddkettle.api.problems import PROBLEMS
 from oddkettle.core.planning.sizing import Design
 from oddkettle.plan import Plan
 from oddkettle.plan.lazy import LazyModel
-from oddkettle.services.compare import Comparison, as_ready_made, compare
-from oddkettle.services.improve.seek import Goal, Sought, Tried, seek
-from oddkettle.services.improve.sizes import (
+from oddkettle.usecases.improve.compare import Comparison, as_ready_made, compare
+from oddkettle.usecases.improve.seek import Goal, Sought, Tried, seek
+from oddkettle.usecases.improve.sizes import (
     SizesEnd,
     SizesPart,
     SizesStart,
     search_sizes,
     size_edits,
 )
-from oddkettle.services.improve.weigh import Weighed, Weighing, weigh
-from oddkettle.services.remedies import Remedy
+from oddkettle.usecases.improve.weigh import Weighed, Weighing, weigh
+from oddkettle.usecases.simulate.remedies import Remedy
 
 router = APIRouter(prefix="/api", tags=["improve"], responses=PROBLEMS)
 LINES = "application/x-ndjson"

@@ -5,9 +5,9 @@ from __future__ import annotations
 from fastapi import APIRouter
 
 from oddkettle.api.problems import PROBLEMS
-from oddkettle.services import log
-from oddkettle.services.entries import NewEntry
-from oddkettle.services.log import LogEntry
+from oddkettle.usecases.log import log
+from oddkettle.usecases.log.entries import NewEntry
+from oddkettle.usecases.log.log import LogEntry
 
 router = APIRouter(prefix="/api/plans/{plan_id}/log", tags=["log"], responses=PROBLEMS)
 

@@ -7,9 +7,9 @@ from typing import Annotated
 from fastapi import APIRouter, Query, Request
 
 from oddkettle.api.problems import PROBLEMS
-from oddkettle.services import places
-from oddkettle.services.places import Place, Spot
-from oddkettle.services.weather import WeatherReport, report_weather
+from oddkettle.usecases.plans import places
+from oddkettle.usecases.plans.places import Place, Spot
+from oddkettle.usecases.plans.weather_file import WeatherReport, report_weather
 
 router = APIRouter(prefix="/api", tags=["places"], responses=PROBLEMS)
 

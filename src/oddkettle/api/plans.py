@@ -10,8 +10,8 @@ from pydantic import BaseModel, StringConstraints
 from oddkettle.api.problems import PROBLEMS
 from oddkettle.plan import Plan
 from oddkettle.plan.lazy import LazyModel
-from oddkettle.services import plans
-from oddkettle.services.plans import OpenPlan, PlanTitle
+from oddkettle.usecases.plans import plans
+from oddkettle.usecases.plans.plans import OpenPlan, PlanTitle
 
 router = APIRouter(prefix="/api/plans", tags=["plans"], responses=PROBLEMS)
 

@@ -11,11 +11,11 @@ from pydantic import Field
 from starlette.exceptions import HTTPException
 
 from oddkettle.plan import Plan
-from oddkettle.plan.complaints import Complaint, PlanRefused, complaint_from
 from oddkettle.plan.lazy import LazyModel
-from oddkettle.services.missing import NoSuchFigure, NoSuchStep
+from oddkettle.plan.plan_errors import Complaint, PlanRefused, complaint_from
 from oddkettle.store.log import NoSuchEntry
 from oddkettle.store.plans import NoStep, NoSuchPlan, StaleRevision
+from oddkettle.usecases.missing import NoSuchFigure, NoSuchStep
 
 
 class Problem(LazyModel):

@@ -7,16 +7,16 @@ from pydantic import BaseModel
 
 from oddkettle.api.problems import PROBLEMS
 from oddkettle.plan import Plan
-from oddkettle.services.instant import report_instant
-from oddkettle.services.measure import Counted, MeasuredReport, measure_appliance
-from oddkettle.services.plans import open_plan
-from oddkettle.services.reference import Reference, reference
-from oddkettle.services.report import InstantReport, RunReport
-from oddkettle.services.run_cache import Sky
-from oddkettle.services.schools import School, compare_schools
-from oddkettle.services.simulate import Depth, written_report
-from oddkettle.services.sums import Sum, explain
-from oddkettle.services.tracking import rest_of
+from oddkettle.usecases.explain import Sum, explain
+from oddkettle.usecases.improve.design_alternatives import School, compare_schools
+from oddkettle.usecases.improve.measure import Counted, MeasuredReport, measure_appliance
+from oddkettle.usecases.plans.plans import open_plan
+from oddkettle.usecases.plans.reference import Reference, reference
+from oddkettle.usecases.run_cache import Sky
+from oddkettle.usecases.simulate.documents import InstantReport, RunReport
+from oddkettle.usecases.simulate.instant import report_instant
+from oddkettle.usecases.simulate.run_report import Depth, written_report
+from oddkettle.usecases.track.track_report import rest_of
 
 router = APIRouter(prefix="/api", tags=["runs"], responses=PROBLEMS)
 PLAIN = {"Content-Encoding": "identity"}

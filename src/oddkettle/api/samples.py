@@ -14,13 +14,14 @@ from starlette.concurrency import run_in_threadpool
 
 from oddkettle.api.problems import PROBLEMS
 from oddkettle.formats.monitor_csv import Mapping
-from oddkettle.services import files, monitor
-from oddkettle.services.entries import refused
-from oddkettle.services.files import Shape, TablePreview, What
-from oddkettle.services.live import hub
-from oddkettle.services.monitor import MonitorState
-from oddkettle.services.plans import OpenPlan, open_plan
-from oddkettle.services.samples import MAX_POINTS, Ingested, SampleView, ingest_lines, view
+from oddkettle.usecases import files
+from oddkettle.usecases.files import Shape, TablePreview, What
+from oddkettle.usecases.log.entries import refused
+from oddkettle.usecases.plans.plans import OpenPlan, open_plan
+from oddkettle.usecases.samples import monitor
+from oddkettle.usecases.samples.live import hub
+from oddkettle.usecases.samples.monitor import MonitorState
+from oddkettle.usecases.samples.samples import MAX_POINTS, Ingested, SampleView, ingest_lines, view
 
 router = APIRouter(prefix="/api/plans", tags=["samples"], responses=PROBLEMS)
 LOOK_S, HEARTBEAT_S = 0.1, 5.0

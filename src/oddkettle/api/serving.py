@@ -86,7 +86,7 @@ class Served:
                 await send({"type": "lifespan.startup.complete"})
             else:
                 if self.whole.done() and not self.whole.exception():
-                    from oddkettle.services import monitor
+                    from oddkettle.usecases.samples import monitor
 
                     monitor.stop_followers()
                 await send({"type": "lifespan.shutdown.complete"})
@@ -95,8 +95,8 @@ class Served:
     def _load(self) -> None:
         try:
             from oddkettle.api.app import create_app
-            from oddkettle.services import monitor
-            from oddkettle.services.run_cache import keep_on_disk
+            from oddkettle.usecases.run_cache import keep_on_disk
+            from oddkettle.usecases.samples import monitor
 
             keep_on_disk()
             whole = create_app(self.forecast_url)

@@ -9,12 +9,12 @@ from fastapi.responses import StreamingResponse
 
 from oddkettle.api.improve import SeekLine, WeighLine, lines_of
 from oddkettle.api.problems import PROBLEMS
-from oddkettle.services.actual import TripReport, report_trip
-from oddkettle.services.improve.onward import mend_onward, seek_onward, weigh_onward
-from oddkettle.services.improve.seek import Goal, Sought
-from oddkettle.services.sums.sheet import Sum
-from oddkettle.services.sums.standing import standing_sum
-from oddkettle.services.tracking import TrackReport, track_plan
+from oddkettle.usecases.explain.sheet import Sum
+from oddkettle.usecases.explain.standing import standing_sum
+from oddkettle.usecases.improve.onward import mend_onward, seek_onward, weigh_onward
+from oddkettle.usecases.improve.seek import Goal, Sought
+from oddkettle.usecases.track.track_report import TrackReport, track_plan
+from oddkettle.usecases.track.trip_report import TripReport, report_trip
 
 router = APIRouter(prefix="/api/plans/{plan_id}/track", tags=["track"], responses=PROBLEMS)
 

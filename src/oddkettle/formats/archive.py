@@ -11,7 +11,7 @@ from typing import Any
 
 from oddkettle.core.estimation.monitor_sample import Sample
 from oddkettle.formats.samples_ndjson import BadLine, line_of, parse_line
-from oddkettle.plan.complaints import Complaint, PlanRefused
+from oddkettle.plan.plan_errors import Complaint, PlanRefused
 
 PLAN, LOG, SAMPLES = "plan.json", "log.ndjson", "samples.ndjson"
 LARGEST_PART_BYTES = 512_000_000

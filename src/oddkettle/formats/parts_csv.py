@@ -7,7 +7,7 @@ import io
 from collections.abc import Iterable
 
 from oddkettle.core.construction.parts.parts_list import Known, Line
-from oddkettle.plan.complaints import Complaint, PlanRefused
+from oddkettle.plan.plan_errors import Complaint, PlanRefused
 
 COLUMNS = (
     "part", "name", "group", "count", "unit", "owned", "euro_each", "kg_each", "price_is",

@@ -7,7 +7,7 @@ import json
 from pydantic import ValidationError
 
 from oddkettle.plan import Plan
-from oddkettle.plan.complaints import Complaint, PlanRefused, from_validation
+from oddkettle.plan.plan_errors import Complaint, PlanRefused, from_validation
 
 
 def parse_plan(data: bytes) -> Plan:

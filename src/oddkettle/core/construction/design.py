@@ -59,7 +59,7 @@ class Mount:
 
 
 @dataclass(frozen=True)
-class Wishes:
+class OwnBuild:
     """What its owner says of the building, circuits apart. `waste` is a share of cable, 0..1."""
 
     waste: float = 0.1
@@ -103,31 +103,35 @@ class Building(Layout):
     ready_made: ReadyMade
 
 
-def lay_out(run: Run, board: Board, wishes: Wishes) -> Layout:
+def lay_out(run: Run, board: Board, own_build: OwnBuild) -> Layout:
     """Parts, box and places: all that changes while something is moved."""
     ready = run.case.unit is not None
-    shell = wishes.shell
-    bodies = bodies_of(list_parts(run, board, shell.material, 0.0, wishes.waste, wishes.known))
+    shell = own_build.shell
+    bodies = bodies_of(
+        list_parts(run, board, shell.material, 0.0, own_build.waste, own_build.known)
+    )
     enclosure, proposed = _enclosure(shell, bodies)
-    lines = list_parts(run, board, shell.material, enclosure.empty_kg, wishes.waste, wishes.known)
+    lines = list_parts(
+        run, board, shell.material, enclosure.empty_kg, own_build.waste, own_build.known
+    )
     totals = totals_of(lines)
-    fits = None if ready else fit(enclosure, bodies, _pinned(bodies, wishes), totals.carried_kg)
+    fits = None if ready else fit(enclosure, bodies, _pinned(bodies, own_build), totals.carried_kg)
     return Layout(
         lines=lines,
         totals=totals,
         enclosure=enclosure,
         proposed=proposed,
         fits=fits,
-        faces=None if fits is None else _faces(run, board, enclosure, wishes, fits),
+        faces=None if fits is None else _faces(run, board, enclosure, own_build, fits),
     )
 
 
-def build_up(run: Run, wishes: Wishes, title: str, board: Board | None = None) -> Building:
+def build_up(run: Run, own_build: OwnBuild, title: str, board: Board | None = None) -> Building:
     """Work a run's box out from end to end; `board`, its circuits, where they are known."""
     board = board or board_of(run)
     wh = run.case.bank.nominal_wh
     return Building(
-        **vars(lay_out(run, board, wishes)),
+        **vars(lay_out(run, board, own_build)),
         run=run,
         board=board,
         schematic=draw_schematic(run, board, title),
@@ -156,8 +160,8 @@ def _enclosure(shell: Shell, bodies: tuple[Body, ...]) -> tuple[Enclosure, bool]
     return Enclosure(*size, shell.wall_mm, shell.material, kg), False
 
 
-def _pinned(bodies: tuple[Body, ...], wishes: Wishes) -> tuple[Standing, ...]:
-    places = {place.part: place for place in wishes.placed}
+def _pinned(bodies: tuple[Body, ...], own_build: OwnBuild) -> tuple[Standing, ...]:
+    places = {place.part: place for place in own_build.placed}
     return tuple(
         Standing(body, place.x_mm, place.y_mm, place.z_mm, place.turned, pinned=True)
         for body in bodies
@@ -165,8 +169,10 @@ def _pinned(bodies: tuple[Body, ...], wishes: Wishes) -> tuple[Standing, ...]:
     )
 
 
-def _faces(run: Run, board: Board, enclosure: Enclosure, wishes: Wishes, fits: Fit) -> FacePlan:
-    mounts = {mount.item: mount for mount in wishes.mounted}
+def _faces(
+    run: Run, board: Board, enclosure: Enclosure, own_build: OwnBuild, fits: Fit
+) -> FacePlan:
+    mounts = {mount.item: mount for mount in own_build.mounted}
     hot = any(standing.body.hot for standing in fits.standing)
     fittings = tuple(
         with_hole(f, mounts[f.key].hole_mm) if f.key in mounts else f

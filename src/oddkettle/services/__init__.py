@@ -1,1 +1,0 @@
-"""Use cases shared by API and command line."""

@@ -1,0 +1,1 @@
+"""What the program does for its users: one room a task."""

@@ -1,0 +1,346 @@
+"""From a plan to the Build page's document and to paper."""
+
+from __future__ import annotations
+
+from oddkettle.core.cache import CACHE
+from oddkettle.core.construction import text as sayings
+from oddkettle.core.construction.design import Building, Layout, build_up, lay_out
+from oddkettle.core.construction.enclosure.face_plan import FacePlan
+from oddkettle.core.construction.enclosure.layout import Fit
+from oddkettle.core.construction.schematic import Schematic, ink_of
+from oddkettle.core.construction.wiring.cable import sizes_of
+from oddkettle.core.construction.wiring.circuits import Board, Circuit
+from oddkettle.core.construction.wiring.connectors import CONNECTORS
+from oddkettle.core.construction.wiring.fuses import FAMILIES
+from oddkettle.core.construction.wiring.sizing import board_of
+from oddkettle.core.judgement import Judgement, wiring
+from oddkettle.core.judgement.cautions import cautions_for
+from oddkettle.core.judgement.evidence import SEVERITIES, Evidence
+from oddkettle.core.simulation.ledger import keep_books
+from oddkettle.core.simulation.run import Run
+from oddkettle.core.simulation.run_metrics import lowest
+from oddkettle.plan import Plan
+from oddkettle.plan.build_to_core import own_build_from
+from oddkettle.usecases.construct import report as doc
+from oddkettle.usecases.improve.compare import as_ready_made
+from oddkettle.usecases.plans.reference import CautionText
+from oddkettle.usecases.run_cache import plan_digest, run_plan
+from oddkettle.usecases.simulate.documents import Said
+from oddkettle.usecases.simulate.remedies import report_judgement
+
+
+def work_out(plan: Plan) -> tuple[Building, tuple[Judgement, ...]]:
+    """A plan's building, and the judgements on its circuits, the gravest first."""
+    run, board = _run_of(plan)
+    building = build_up(run, own_build_from(plan.build), plan.name, board)
+    evidence = Evidence(run, keep_books(run), circuits=board)
+    judged = [judgement for rule in wiring.RULES for judgement in rule(evidence)]
+    return building, tuple(sorted(judged, key=lambda j: SEVERITIES.index(j.severity)))
+
+
+def _run_of(plan: Plan) -> tuple[Run, Board]:
+    """The plan's run and circuits. While a part is moved neither changes: they are kept."""
+    run = run_plan(plan)
+    board = CACHE.ask(("board", plan_digest(plan), run.case.wiring), lambda: board_of(run))
+    return run, board
+
+
+def _low_of_unit(plan: Plan) -> float:
+    """Lowest level 0..1 of the same use on a ready-made unit of the same nameplate energy."""
+    return lowest(run_plan(as_ready_made(plan))).soc
+
+
+def report_moved(plan: Plan) -> doc.MovedReport:
+    """What changes while a part or a fitting is dragged. Raises PlanRefused."""
+    run, board = _run_of(plan)
+    return _places(lay_out(run, board, own_build_from(plan.build)))
+
+
+def _places(layout: Layout) -> doc.MovedReport:
+    return doc.MovedReport(
+        enclosure=doc.EnclosureReport(**vars(layout.enclosure), proposed=layout.proposed),
+        fit=None if layout.fits is None else _fit(layout.fits),
+        faces=None if layout.faces is None else _faces(layout.faces),
+    )
+
+
+def report_build(plan: Plan) -> doc.BuildReport:
+    """The Build page's document. Raises PlanRefused."""
+    building, judged = work_out(plan)
+    run, board = building.run, building.board
+    numbers = {circuit.key: circuit.number for circuit in board.circuits}
+    headline, detail = _headline(building, judged)
+    return doc.BuildReport(
+        headline=headline,
+        detail=detail,
+        circuits=[_circuit(building, circuit, numbers) for circuit in board.circuits],
+        judgements=[report_judgement(plan, judgement) for judgement in judged],
+        short_a=board.short_a,
+        sizes=[
+            doc.SizeChoice(area_mm2=size.area_mm2, says=size.says)
+            for size in sizes_of(board.wiring.series)
+        ],
+        families=[
+            doc.FamilyChoice(
+                key=kind.key, says=kind.name, sizes_a=list(kind.sizes_a), breaks_a=kind.breaks_a
+            )
+            for kind in FAMILIES.values()
+        ],
+        connectors=[doc.Choosable(key=part.key, says=part.name) for part in CONNECTORS.values()],
+        schematic=_drawing(building.schematic),
+        parts=_parts(plan, building),
+        **dict(_places(building)),
+        checklists=[
+            doc.ChecklistReport(
+                key=one.key,
+                title=one.title,
+                when=one.when,
+                checks=[doc.CheckReport(**vars(check)) for check in one.checks],
+            )
+            for one in building.lists
+        ],
+        symptoms=[
+            doc.SymptomReport(
+                key=one.key,
+                says=one.says,
+                causes=[
+                    doc.CauseReport(
+                        key=c.key, says=c.says, measure=c.measure, shows=c.shows, then=c.then
+                    )
+                    for c in one.causes
+                ],
+            )
+            for one in building.symptoms
+        ],
+        cautions=[
+            CautionText(key=c.key, title=c.title, says=c.says, source=c.source, about=list(c.about))
+            for c in cautions_for(run.case, building.totals.carried_kg)
+        ],
+    )
+
+
+def _headline(building: Building, judged: tuple[Judgement, ...]) -> tuple[str, str]:
+    """The answer first: whether this can be built as it stands."""
+    grave = [j for j in judged if j.severity in {"danger", "fault"}]
+    count = len(building.board.circuits)
+    clashes = [] if building.fits is None else building.fits.clashes
+    faults = [] if building.faces is None else building.faces.faults
+    if grave:
+        headline = f"Not yet safe to build: {grave[0].says}"
+    elif clashes or faults:
+        says = clashes[0].says if clashes else faults[0].says
+        headline = f"The circuits are sound, but it does not go in yet: {says}"
+    elif judged:
+        headline = f"Safe to build, with something lost: {judged[0].says}"
+    elif building.run.case.unit is not None:
+        headline = f"Nothing is built inside; {count} leads go to the unit, and they are sound."
+    else:
+        headline = f"{count} circuits, all sound, and everything fits."
+    main = building.board.of("battery")
+    parts = []
+    if main is not None and main.fuse_a is not None and main.cable_mm2 is not None:
+        fuse = sayings.fuse_says(main, {})
+        cable = sayings.cable_says(main, building.board.wiring.series)
+        parts.append(f"The battery gives {main.need.continuous_a:.0f} A through a {fuse} and "
+                     f"{cable}.")  # fmt: skip
+    totals = building.totals
+    price = sayings.price_says(totals.buy_low, totals.buy_high)
+    parts.append(f"{totals.carried_kg:.0f} kg to carry, € {price} to buy.")
+    return headline, " ".join(parts)
+
+
+def _circuit(building: Building, c: Circuit, numbers: dict[str, int]) -> doc.CircuitReport:
+    wires = building.board.wiring
+    return doc.CircuitReport(
+        key=c.key,
+        number=c.number,
+        role=c.need.role,
+        name=c.need.name,
+        begins=c.need.begins,
+        ends=c.need.ends,
+        part=c.need.part,
+        ink=ink_of(c),
+        continuous_a=c.need.continuous_a,
+        peak_a=c.need.peak_a,
+        seen_a=c.need.seen_a,
+        run_m=c.run_m,
+        cable_mm2=c.cable_mm2,
+        cable=sayings.cable_says(c, wires.series),
+        ampacity_a=c.ampacity_a,
+        protection=c.protection,
+        family=c.family,
+        fuse_a=c.fuse_a,
+        fuse=sayings.fuse_says(c, numbers),
+        connector=c.connector,
+        connector_says=sayings.connector_says(c),
+        returns=c.returns,
+        returns_says=sayings.returns_says(c),
+        bundled=c.bundled,
+        engine_bay=c.engine_bay,
+        disconnect=c.disconnect,
+        fuse_with=c.fuse_with,
+        strings=c.need.strings,
+        string_fuse_a=c.string_fuse_a,
+        drop_v=c.drop_v,
+        drop_percent=100 * c.drop_share,
+        limit_percent=100 * c.most_share,
+        lost_wh=c.lost_wh,
+        cost=sayings.cost_says(c),
+        how=list(sayings.how_made(c, wires)),
+        fixed=sorted(c.fixed),
+        stated=sorted(c.need.stated),
+        trouble=c.trouble,
+        holds=[
+            doc.Choosable(key=a.key, says=a.name)
+            for a in building.run.case.appliances
+            if a.key in c.need.appliances
+        ],
+        own=any(outlet.key == c.key for outlet in wires.outlets),
+        spare_a=c.need.spare_a,
+    )
+
+
+def _drawing(drawing: Schematic) -> doc.Drawing:
+    return doc.Drawing(
+        width=drawing.width,
+        height=drawing.height,
+        wires=[
+            doc.WireLine(
+                points=[list(point) for point in w.points],
+                ink=w.ink,
+                circuit=w.circuit,
+                negative=w.negative,
+            )
+            for w in drawing.wires
+        ],
+        shapes=[
+            doc.DrawnShape(**{**vars(shape), "lines": list(shape.lines)})
+            for shape in drawing.shapes
+        ],
+        labels=[doc.DrawnLabel(**vars(label)) for label in drawing.labels],
+    )
+
+
+def _parts(plan: Plan, building: Building) -> doc.PartsReport:
+    totals = building.totals
+    lines = []
+    for line in building.lines:
+        part, bulk = line.article, line.article.bulk
+        lines.append(
+            doc.PartLine(
+                key=part.key,
+                name=part.name,
+                group=part.group,
+                count=part.count,
+                unit=part.unit,
+                owned=line.owned,
+                euro_low=line.euro_low,
+                euro_high=line.euro_high,
+                kg=line.kg,
+                price_known=line.price_known,
+                weight_known=line.weight_known,
+                size_known=line.size_known,
+                length_mm=None if bulk is None else bulk.length_mm,
+                width_mm=None if bulk is None else bulk.width_mm,
+                height_mm=None if bulk is None else bulk.height_mm,
+            )
+        )
+    wh, volts = building.usable_wh, building.run.case.bank.nominal_v
+    price = (totals.all_low + totals.all_high) / 2
+    return doc.PartsReport(
+        lines=lines,
+        buy_low=totals.buy_low,
+        buy_high=totals.buy_high,
+        all_low=totals.all_low,
+        all_high=totals.all_high,
+        kg=totals.kg,
+        carried_kg=totals.carried_kg,
+        per_kg=_rate(wh, volts, totals.carried_kg, "kg carried"),
+        per_euro=_rate(100 * wh, volts, price, "€ 100"),
+        ready_made=_against_ready_made(plan, building),
+    )
+
+
+def _rate(wh: float, volts: float, per: float, word: str) -> Said:
+    rate = wh / max(per, 1e-9)
+    return Said(
+        ah=f"{rate / volts:.1f} Ah usable for each {word}",
+        wh=f"{rate:.0f} Wh usable for each {word}",
+    )
+
+
+def _against_ready_made(plan: Plan, building: Building) -> str:
+    """The box against a ready-made unit of the same nameplate energy, on the same trip."""
+    if plan.box.unit is not None:
+        return "This plan is a ready-made unit."
+    unit, totals = building.ready_made, building.totals
+    here = 100 * lowest(building.run).soc
+    there = 100 * _low_of_unit(plan)
+    panels = [line for line in building.lines if line.article.group == "panels"]
+    low = totals.all_low - sum(line.euro_low for line in panels)
+    high = totals.all_high - sum(line.euro_high for line in panels)
+    return (
+        f"A ready-made unit of the same nameplate energy: € "
+        f"{sayings.price_says(unit.euro_low, unit.euro_high)} and {unit.kg:.0f} kg with chargers "
+        f"and inverter inside, against € {sayings.price_says(low, high)} and "
+        f"{totals.carried_kg:.0f} kg for this box, panels apart in both. With the same use under "
+        f"the expected sky it falls to {there:.0f} %, this box to {here:.0f} %."
+    )
+
+
+def _fit(fits: Fit) -> doc.FitReport:
+    return doc.FitReport(
+        bodies=[
+            doc.BodyReport(
+                key=s.body.key,
+                name=s.body.name,
+                kg=s.body.kg,
+                clear_mm=s.body.clear_mm,
+                above_mm=s.body.above_mm,
+                hot=s.body.hot,
+                low=s.body.low,
+                x0=s.span[0][0],
+                x1=s.span[0][1],
+                y0=s.span[1][0],
+                y1=s.span[1][1],
+                z0=s.span[2][0],
+                z1=s.span[2][1],
+                turned=s.turned,
+                pinned=s.pinned,
+            )
+            for s in fits.standing
+        ],
+        clashes=[
+            doc.ClashReport(
+                code=c.code, bodies=list(c.bodies), by_mm=c.by_mm, says=c.says, remedy=c.remedy
+            )
+            for c in fits.clashes
+        ],
+        kg=fits.kg,
+        centre_mm=list(fits.centre_mm),
+        verdict=fits.verdict,
+        lift=fits.lift,
+    )
+
+
+def _faces(faces: FacePlan) -> doc.FacesReport:
+    return doc.FacesReport(
+        sizes=[
+            doc.FaceReport(face=face, width_mm=size[0], height_mm=size[1])
+            for face, size in faces.sizes.items()
+        ],
+        fittings=[
+            doc.FittingReport(
+                **vars(m.fitting),
+                face=m.face,
+                x_mm=m.x_mm,
+                y_mm=m.y_mm,
+                pinned=m.pinned,
+            )
+            for m in faces.mounted
+        ],
+        faults=[
+            doc.FaceFaultReport(face=f.face, items=list(f.items), says=f.says, remedy=f.remedy)
+            for f in faces.faults
+        ],
+    )

@@ -1,0 +1,135 @@
+"""Sums about the battery: usable content, charge limit, wear, weight, time alone."""
+
+from __future__ import annotations
+
+from oddkettle.core.simulation.run import Run
+from oddkettle.core.units import DAYS_PER_YEAR
+from oddkettle.usecases.explain.sheet import Constant, Sum, constant, figure_line, flow_line
+from oddkettle.usecases.simulate.documents import Amount, RunReport
+
+
+def _of_bank(run: Run, share: float) -> Amount:
+    bank = run.case.bank
+    return Amount(ah=bank.capacity_ah * share, wh=bank.nominal_wh * share)
+
+
+def usable_sum(run: Run, report: RunReport) -> Sum:
+    """What of the label can be used."""
+    bank, floor = run.case.bank, run.case.floor
+    chemistry = bank.chemistry
+    joined = f"{bank.battery_ah:g} Ah × {bank.parallel}" if bank.parallel > 1 else "one string"
+    return Sum(
+        title="Usable",
+        says="The label less what your floor keeps back.",
+        lines=[
+            flow_line("On the label", _of_bank(run, 1.0), "+", joined),
+            flow_line("Kept below your floor", _of_bank(run, floor), "-", f"{100 * floor:.0f} %"),
+            flow_line("Usable", _of_bank(run, 1.0 - floor), "="),
+            flow_line(
+                "of the label its makers advise to use",
+                _of_bank(run, chemistry.usable_share),
+                note=f"{100 * chemistry.usable_share:.0f} %",
+            ),
+        ],
+        constants=[
+            constant(
+                "Healthy share",
+                f"{100 * chemistry.usable_share:.0f} %",
+                chemistry.sources,
+                "usable_share",
+            ),
+            Constant(
+                says="Nominal voltage",
+                value=f"{bank.nominal_v:.1f} V",
+                source=f"{bank.cells_in_series:g} cells of {chemistry.name}",
+            ),
+        ],
+    )
+
+
+def charge_limit_sum(run: Run, report: RunReport) -> Sum:
+    """The largest charge current."""
+    bank = run.case.bank
+    share = bank.chemistry.charge_limit_c
+    return Sum(
+        title="Largest charge",
+        says="A share of the capacity, by chemistry or by its data sheet.",
+        lines=[
+            figure_line("Capacity", f"{bank.capacity_ah:g} Ah"),
+            figure_line("times", f"{share:g} an hour"),
+            figure_line("Largest charge", f"{share * bank.capacity_ah:.0f} A", "="),
+        ],
+        constants=[
+            constant(
+                "Share", f"{share:g} of capacity an hour", bank.chemistry.sources, "charge_limit_c"
+            ),
+        ],
+    )
+
+
+def mass_sum(run: Run, report: RunReport) -> Sum:
+    """What the batteries weigh."""
+    bank = run.case.bank
+    per = bank.chemistry.kg_per_ah * bank.volts_scale
+    return Sum(
+        title="Weight of the batteries",
+        says="Typical of the chemistry, or from the data sheet.",
+        lines=[
+            figure_line("Capacity", f"{bank.capacity_ah:g} Ah"),
+            figure_line("times", f"{per:.3f} kg/Ah"),
+            figure_line("Weight", f"{bank.mass_kg:.1f} kg", "="),
+        ],
+        constants=[constant("Weight", f"{per:.3f} kg/Ah", bank.chemistry.sources, "kg_per_ah")],
+    )
+
+
+def ageing_sum(run: Run, report: RunReport) -> Sum:
+    """What the trip takes of the battery's life."""
+    life, aged = run.case.bank.chemistry.life, report.stamina.ageing
+    return Sum(
+        title="Wear of this trip",
+        says="Cycles are counted by rainflow and weighed by their depth; the calendar runs beside "
+        "them. The larger of the two leads.",
+        lines=[
+            figure_line("Full cycles, all depths together", f"{aged.full_cycles:.2f}"),
+            figure_line("Deepest", f"{aged.deepest_percent:.0f} %"),
+            figure_line("Of its life, by cycles", f"{aged.cycle_share_percent:.2f} %"),
+            figure_line("Of its life, by the calendar", f"{aged.calendar_share_percent:.2f} %"),
+        ],
+        constants=[
+            constant(
+                "Cycles at depth D",
+                f"{life.cycles_at_full:g} × D^-{life.exponent:g}",
+                run.case.bank.chemistry.sources,
+                "life",
+            ),
+            Constant(
+                says="Calendar life",
+                value=f"{life.calendar_years:g} years of {DAYS_PER_YEAR:g} days",
+                source=run.case.bank.chemistry.sources["life"].says,
+            ),
+        ],
+    )
+
+
+def alone_sum(run: Run, report: RunReport) -> Sum | None:
+    """How long the box stands without any source, from its worst moment."""
+    from oddkettle.usecases.text import moment
+
+    worst = report.stamina.shortest_autonomy
+    if worst is None:
+        return None
+    at = moment(run, worst.step)
+    level = float(run.level[worst.step])
+    above = max(level - run.case.floor, 0.0)
+    hours = "more than 60 days" if worst.hours is None else f"{worst.hours:.1f} h"
+    return Sum(
+        title="Without any source",
+        says=f"The run is made again from {at:%a} {at.day}, {at:%H:%M} with every source off, "
+        "until it meets your floor. That moment is the worst of marks three hours apart.",
+        lines=[
+            figure_line("Level then", f"{100 * level:.0f} %"),
+            flow_line("above your floor", _of_bank(run, above)),
+            figure_line("lasts", hours, "="),
+        ],
+    )

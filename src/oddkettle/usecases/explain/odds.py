@@ -1,0 +1,124 @@
+"""How the odds were made: how many futures, what differs between them, and which ones fail."""
+
+from __future__ import annotations
+
+from oddkettle.core.simulation.ensemble import Ensemble
+from oddkettle.core.simulation.ensemble_statistics import (
+    CLEAR_SIGMAS,
+    FEWEST_CHANGED,
+    Difference,
+    quantiles,
+    share_of,
+)
+from oddkettle.core.weather.weather_generator import HOLDS, HOLDS_BEYOND, PERSISTENCE
+from oddkettle.usecases.explain.sheet import Constant, Sum, figure_line
+
+FITTED = "fitted on 21 measured weather series from 14 places"
+JUDGED = "judgement"
+
+
+def odds_sum(ensemble: Ensemble, day: int | None, when: str) -> Sum:
+    """The chance of lasting the trip, or of staying above the floor on one day."""
+    case, count = ensemble.case, ensemble.scenarios.count
+    dark = ensemble.dark_h > 0.0
+    low = ensemble.lowest if day is None else ensemble.lowest_by_day[:, day]
+    under = low < case.floor
+    cut = dark.any(axis=1) if day is None else dark[:, day]
+    fine = ~(under | cut)
+    share = share_of(fine)
+    worst, middle, best = quantiles(100 * low)
+    lines = [
+        figure_line("futures run", str(count)),
+        figure_line(f"go under your floor of {100 * case.floor:.0f} %", str(int(under.sum())), "-"),
+        figure_line("cut out without that", str(int((cut & ~under).sum())), "-"),
+        figure_line("come through", str(int(fine.sum())), "="),
+        figure_line("of all", f"{100 * share.share:.0f} %", "=",
+                    f"give or take {200 * share.error:.0f} points, for their number alone"),
+        figure_line("lowest level in the worst of ten, at best", f"{worst:.0f} %"),
+        figure_line("in a middling one", f"{middle:.0f} %"),
+        figure_line("in the best of ten, at least", f"{best:.0f} %"),
+    ]  # fmt: skip
+    if case.shed:
+        shed = ensemble.shed_h.sum(axis=1) if day is None else ensemble.shed_h[:, day]
+        lines.append(
+            figure_line("something is switched off by level", f"{float(shed.mean()):.1f} h", "",
+                        f"on average; in {100 * float((shed > 0).mean()):.0f} % of the futures")
+        )  # fmt: skip
+    return Sum(
+        title=f"How often it lasts, {when}",
+        says="Each future is a whole run of this plan under a sky, a warmth and a luck of its own. "
+        "The same futures meet every variant of a plan, so that two can be compared.",
+        lines=lines,
+        constants=_constants(ensemble),
+    )
+
+
+def change_sum(says: str, tried: Ensemble, base: Ensemble, gained: Difference) -> Sum:
+    """What a change of the plan buys over the futures that both meet."""
+    count = base.scenarios.count
+    changed = gained.gained + gained.lost
+    worst = f"{100 * quantiles(base.lowest)[0]:.0f} %"
+    lines = [
+        figure_line("futures that both meet", str(count)),
+        figure_line("come through as it is", str(int(base.lasts.sum()))),
+        figure_line("come through only with the change", str(gained.gained), "+"),
+        figure_line("come through only without it", str(gained.lost), "-"),
+        figure_line("come through with it", str(int(tried.lasts.sum())), "="),
+        figure_line("of all", f"{100 * float(tried.lasts.mean()):.0f} %", "="),
+        figure_line("luck alone may part the two by", f"{CLEAR_SIGMAS * changed**0.5:.0f}", "",
+                    f"{CLEAR_SIGMAS:g} times the root of the {changed} that treat them unlike"),
+        figure_line("lowest level in the worst of ten, as it is", worst),
+        figure_line("and with it", f"{100 * quantiles(tried.lowest)[0]:.0f} %"),
+    ]  # fmt: skip
+    test = Constant(
+        says="more than luck from",
+        value=f"{CLEAR_SIGMAS:g} standard errors and {FEWEST_CHANGED} futures on",
+        source="McNemar's test of pairs [textbook]",
+    )
+    return Sum(
+        title=says,
+        says="Only futures that one of the two comes through and the other does not tell them "
+        "apart: sky, warmth and luck are the same.",
+        lines=lines,
+        constants=[test, *_constants(base)],
+    )
+
+
+def _constants(ensemble: Ensemble) -> list[Constant]:
+    case = ensemble.case
+    doubt = case.doubt
+    guesses = [a.spread for a in case.appliances if a.spread > 0.0]
+    found = [
+        Constant(says="skies are named by", value=f"seed {doubt.seed}", source="your assumptions"),
+        Constant(
+            says="a word said of a day holds",
+            value=f"{100 * HOLDS[0][1]:.0f} % at first, {100 * HOLDS_BEYOND:.0f} % past day 10",
+            source=JUDGED,
+        ),
+        Constant(
+            says="how settled the weather is", value=f"{doubt.settled:g}", source="your climate"
+        ),
+        Constant(
+            says="a dull day follows a dull one", value=f"{PERSISTENCE:g} of the way", source=FITTED
+        ),
+        Constant(
+            says="the place's mean sky is unsure by",
+            value=f"{100 * doubt.place:.0f} % of a clear day",
+            source=FITTED,
+        ),
+        Constant(says="start level", value=f"give or take {100 * doubt.start:.0f} points",
+                 source="your assumptions"),
+        Constant(says="battery", value=f"give or take {100 * doubt.capacity:.0f} %",
+                 source="your assumptions"),
+        Constant(says="panels", value=f"give or take {100 * doubt.panel:.0f} %",
+                 source="your assumptions"),
+    ]  # fmt: skip
+    if guesses:
+        found.append(
+            Constant(
+                says=f"{len(guesses)} guessed appliances",
+                value=f"each off by up to {100 * max(guesses):.0f} %",
+                source="your Use page",
+            )
+        )
+    return found

@@ -1,0 +1,111 @@
+"""How it is known where the battery stands: the start, the model, and every reading's part."""
+
+from __future__ import annotations
+
+from datetime import UTC, datetime
+
+from oddkettle.core.estimation.readings import READING_KINDS, Reading, Taken
+from oddkettle.core.trip import zone_named
+from oddkettle.usecases.explain.sheet import Constant, Sum, SumLine, figure_line, plain
+from oddkettle.usecases.simulate.documents import Said
+from oddkettle.usecases.text import day_words
+from oddkettle.usecases.track.track_report import MIDDLE_80, says_of
+from oddkettle.usecases.track.tracked_trip import TrackedTrip, follow
+
+SHOWN = 6
+"""So many of the last readings are told one by one."""
+JUDGED = "of ordinary instruments and habits [judgement]"
+
+
+def standing_sum(plan_id: int, at: datetime | None = None) -> Sum:
+    """How the level of a trip under way was made, at a moment or now. Raises PlanRefused.
+
+    The lines with a sign close: start, what the model ran, what the readings moved.
+    """
+    here = follow(plan_id, at)
+    tracked = here.tracked
+    low, now, high = (100 * float(line[-1]) for line in tracked.band)
+    first_low, first, first_high = (100 * float(line[0]) for line in tracked.band)
+    believed = [taken for taken in tracked.taken if taken.used]
+    moved = 100 * sum(taken.moved for taken in believed)
+    ran = now - first - moved
+    many = f"{len(believed)} reading{'' if len(believed) == 1 else 's'}"
+    return Sum(
+        title="Where it stands",
+        says=f"{tracked.gave.shape[0]:,} boxes like yours, each a little different within what is "
+        "unsure, are run along the trip as it went. A reading favours those that foresaw it. The "
+        "level is their middle; the doubt holds the middle eight of ten.",
+        lines=[
+            figure_line("At the start", f"{first:.1f} %", note=_span(first_low, first_high)),
+            _step("What was used, given and lost, as the model runs it", ran),
+            _step(f"Moved by {many}", moved),
+            figure_line("Stands at", f"{now:.1f} %", "=", _span(low, high)),
+            *_readings(here),
+        ],
+        constants=[
+            Constant(
+                says="Doubt of the start",
+                value=f"±{here.plan.assumptions.start_doubt_percent:g} points",
+                source="what the trip says under: How unsure it is",
+            ),
+            *_errors({taken.kind for taken in believed}),
+        ],
+    )
+
+
+def _span(low: float, high: float) -> str:
+    return f"between {low:.0f} and {high:.0f}"
+
+
+def _step(says: str, points: float) -> SumLine:
+    return SumLine(
+        says=says, value=plain(f"{abs(points):.1f} points"), sign="-" if points < 0 else "+"
+    )
+
+
+def _readings(here: TrackedTrip) -> list[SumLine]:
+    """The last readings, the newest first, each with what it did."""
+    read = {reading.key: reading for reading in here.readings}
+    zone = zone_named(here.plan.trip.site.timezone)
+    lines = []
+    for taken in reversed(here.tracked.taken[-SHOWN:]):
+        reading = read[taken.key]
+        when = datetime.fromtimestamp(reading.at_s, UTC).astimezone(zone)
+        lines.append(
+            SumLine(
+                says=f"{day_words(when, here.case.days)} {when:%H:%M}, {_told(reading)}",
+                value=_effect(taken),
+                note=says_of(taken),
+            )
+        )
+    earlier = len(here.tracked.taken) - len(lines)
+    if earlier > 0:
+        lines.append(figure_line(f"{earlier} earlier", "see the log"))
+    return lines
+
+
+def _told(reading: Reading) -> str:
+    """What was read, as it is said."""
+    kind = READING_KINDS[reading.kind]
+    name, unit = kind.name, kind.unit
+    if reading.kind in {"full", "cut_out"}:
+        return name
+    if unit == "%":
+        return f"{name} {100 * reading.value:.0f} %"
+    return f"{name} {reading.value:.{2 if unit == 'V' else 1}f} {unit.split()[0]}"
+
+
+def _effect(taken: Taken) -> Said:
+    if not taken.used:
+        return plain("set aside")
+    moved = f"{100 * taken.moved:+.1f}".replace("-", "−").replace("+0.0", "0").replace("−0.0", "0")
+    return plain(f"{moved}, ±{100 * MIDDLE_80 * taken.doubt[1]:.1f}")
+
+
+def _errors(kinds: set[str]) -> list[Constant]:
+    """How far each kind that was read may be off."""
+    # Kinds of one family share their line.
+    found = dict.fromkeys(
+        line for key, kind in READING_KINDS.items() if key in kinds for line in kind.errors
+    )
+    return [Constant(says=says, value=value, source=JUDGED) for says, value in found]

@@ -1,0 +1,185 @@
+"""Sums of the average day: appliances, peak, night, standby, guesses."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from oddkettle.core.loads.demand import INVERTER_KEY, Appliance, DrawSeries
+from oddkettle.core.loads.fridge import Fridge
+from oddkettle.core.simulation.run import Run
+from oddkettle.core.units import HOURS_PER_DAY
+from oddkettle.plan import Plan
+from oddkettle.usecases.explain.sheet import Constant, Sum, SumLine, figure_line, flow_line, plain
+from oddkettle.usecases.simulate.documents import Amount, RunReport, Said, UseDraw
+
+
+def use_sum(run: Run, report: RunReport) -> Sum:
+    """All appliances of an average day."""
+    use = report.use
+    drawn = sorted(use.draws, key=lambda draw: -draw.a_day.wh)
+    return Sum(
+        title="Use a day",
+        says="Each appliance's average day over the trip, at the bus.",
+        lines=[
+            *(flow_line(d.name, d.a_day, "+", opens=f"appliance:{d.key}") for d in drawn),
+            flow_line("Use a day", use.a_day, "="),
+        ],
+        constants=[_bus(use.bus_v)],
+    )
+
+
+def _bus(bus_v: float) -> Constant:
+    return Constant(
+        says="Watts become amps at",
+        value=f"{bus_v:.2f} V",
+        source="the bus's mean voltage in the run",
+    )
+
+
+def appliance_sum(run: Run, report: RunReport, key: str) -> Sum | None:
+    """One appliance's average day, step by step from its plug to the battery."""
+    draw = next((d for d in run.draws if d.key == key), None)
+    day = next((d for d in report.use.draws if d.key == key), None)
+    if draw is None or day is None:
+        return None
+    appliance = next((a for a in run.case.appliances if a.key == key), None)
+    lines = _own_lines(run, draw, day) if appliance is None else _lines(run, appliance, draw, day)
+    constants = [_bus(report.use.bus_v)]
+    if appliance is not None and appliance.supply != "12v":
+        constants.append(
+            Constant(
+                says="Its converter passes",
+                value=f"{100 * draw.plug_share:.0f} %",
+                source="12 V to USB [textbook]"
+                if appliance.supply == "usb"
+                else "the inverter's best efficiency, as entered; its own draw is counted apart",
+            )
+        )
+    if appliance is not None and isinstance(appliance.pattern, Fridge):
+        constants.append(
+            Constant(
+                says="It runs longer when it is warmer",
+                value="share × (air − set) / (reference − set)",
+                source="heat through the walls follows the difference [textbook]",
+            )
+        )
+    return Sum(
+        title=f"{draw.name}, an average day",
+        says="From the power at its plug to the charge that the battery gives.",
+        lines=lines,
+        constants=constants,
+    )
+
+
+def _own_lines(run: Run, draw: DrawSeries, day: UseDraw) -> list[SumLine]:
+    on_h = float(np.count_nonzero(draw.asked_w > 0.0) * run.grid.step_h) / run.case.days
+    return [
+        figure_line("Draws", f"{draw.peak_w:.1f} W"),
+        figure_line("while it is on", f"{on_h:.1f} h a day", "="),
+        flow_line("A day", day.a_day, "="),
+    ]
+
+
+def _lines(run: Run, appliance: Appliance, draw: DrawSeries, day: UseDraw) -> list[SumLine]:
+    plug_wh = day.a_day.wh * draw.plug_share
+    moved_wh = float(draw.moved_w.sum()) * run.grid.step_h / run.case.days * draw.plug_share
+    running_h = (plug_wh + moved_wh) / appliance.power_w
+    lines = [
+        figure_line("Power while it runs", f"{appliance.power_w:g} W", note="at its own plug"),
+        figure_line(
+            "runs, all its hours and shares counted",
+            f"{running_h:.1f} h a day" if running_h >= 1 else f"{60 * running_h:.0f} min a day",
+            note=f"{100 * running_h / HOURS_PER_DAY:.0f} % of the day",
+        ),
+        figure_line("At its plug", f"{plug_wh + moved_wh:.1f} Wh", "="),
+    ]
+    if moved_wh > 0.05:
+        lines.append(figure_line("on the vehicle while driving", f"{moved_wh:.1f} Wh", "-"))
+    if draw.plug_share < 1.0:
+        lines.append(figure_line("lost in its converter", f"{day.lost_wh:.1f} Wh", "+"))
+    lines.append(flow_line("From the battery a day", day.a_day, "="))
+    if appliance.spread > 0.0:
+        off = Amount(ah=day.a_day.ah * appliance.spread, wh=day.a_day.wh * appliance.spread)
+        lines.append(flow_line("a guess: more or less by", off))
+    return lines
+
+
+def peak_sum(run: Run, report: RunReport) -> Sum:
+    """What runs at the hour of the largest current."""
+    use = report.use
+    slot = use.peak_min // run.grid.step_min
+    due = [d for d in use.draws if d.profile_a[slot] > 0.0]
+    clock = f"{use.peak_min // 60:02d}:{use.peak_min % 60:02d}"
+    return Sum(
+        title=f"Peak current, {clock}",
+        says="Everything that is due then, running at the same moment.",
+        lines=[
+            *(
+                figure_line(d.name, f"{d.running_a:.2f} A", "+")
+                for d in sorted(due, key=lambda d: -d.running_a)
+            ),
+            figure_line("Together", f"{use.peak_a:.1f} A", "="),
+        ],
+        constants=[_bus(use.bus_v)],
+    )
+
+
+def night_sum(run: Run, report: RunReport) -> Sum:
+    """Use while the sun is down."""
+    use = report.use
+    share = use.night_percent / 100
+    by_night = Amount(ah=use.a_day.ah * share, wh=use.a_day.wh * share)
+    by_day = Amount(ah=use.a_day.ah - by_night.ah, wh=use.a_day.wh - by_night.wh)
+    first = report.days[0]
+    dark = "by the first day's sun"
+    if first.sunset_min is not None and first.sunrise_min is not None:
+        down, up = int(first.sunset_min), int(first.sunrise_min)
+        dark = f"from {down // 60:02d}:{down % 60:02d} to {up // 60:02d}:{up % 60:02d}"
+    return Sum(
+        title="By night",
+        says=f"Use while the sun is down, {dark}.",
+        lines=[
+            flow_line("By night", by_night, "+"),
+            flow_line("By day", by_day, "+"),
+            flow_line("Use a day", use.a_day, "="),
+            figure_line("By night", f"{use.night_percent:.0f} %", "="),
+        ],
+    )
+
+
+def standby_sum(run: Run, report: RunReport) -> Sum:
+    """What is drawn without doing anything."""
+    return Sum(
+        title="Standby, a day",
+        says="What waits, idles or watches all day and does no work of its own.",
+        lines=[
+            *(flow_line(part.name, part.a_day, "+") for part in report.use.standby),
+            flow_line("Standby", report.use.standby_a_day, "="),
+        ],
+        constants=[_bus(report.use.bus_v)],
+    )
+
+
+def guess_sum(run: Run, report: RunReport, plan: Plan) -> Sum:
+    """How far the day's sum may be off."""
+    spread = {a.key: a.spread for a in run.case.appliances if a.spread > 0.0}
+    lines = []
+    for draw in report.use.draws:
+        if draw.key in spread and draw.key != INVERTER_KEY:
+            off = Amount(ah=draw.a_day.ah * spread[draw.key], wh=draw.a_day.wh * spread[draw.key])
+            note = f"{100 * spread[draw.key]:.0f} % of its day"
+            lines.append(flow_line(draw.name, off, "+", note))
+    total = report.use.spread
+    return Sum(
+        title="How far it may be off",
+        says="Guesses are taken to be off independently of one another, so their squares add up.",
+        lines=[
+            *lines,
+            SumLine(
+                says="Together, root of the squares",
+                value=Said(ah=f"± {total.ah:.1f} Ah", wh=f"± {total.wh:.0f} Wh"),
+                sign="=",
+            ),
+            SumLine(says="Measured", value=plain("counted as exact")),
+        ],
+    )

@@ -1,0 +1,113 @@
+"""What limits a box: every candidate change, by what it buys in odds and in level."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from typing import Literal
+
+import numpy as np
+from numpy.typing import NDArray
+from pydantic import ValidationError
+
+from oddkettle.core.simulation.ensemble import Ensemble
+from oddkettle.core.simulation.ensemble_statistics import difference, quantiles
+from oddkettle.plan import Plan
+from oddkettle.plan.lazy import LazyModel
+from oddkettle.plan.plan_errors import PlanRefused
+from oddkettle.usecases.explain.odds import change_sum, odds_sum
+from oddkettle.usecases.explain.sheet import Sum
+from oddkettle.usecases.improve.candidates import Candidate, candidates_of
+from oddkettle.usecases.run_cache import ensemble_of
+from oddkettle.usecases.simulate.odds import Band
+from oddkettle.usecases.simulate.remedies import with_edits
+
+
+class Weighed(LazyModel):
+    """One change, and what it buys over the same futures."""
+
+    kind: Literal["change"] = "change"
+    change: Candidate
+    lasts_percent: float
+    points: float
+    """More futures in a hundred that last."""
+    clear: bool
+    """Whether that is more than the luck of so many futures."""
+    lowest: Band
+    low_points: float
+    """By how much the worst of ten gains in lowest level [points]."""
+    sum: Sum
+    """How its odds were made."""
+
+
+class Weighing(LazyModel):
+    """What comes first: the plan as it is, and how many changes will follow."""
+
+    kind: Literal["base"] = "base"
+    futures: int
+    step_min: int
+    changes: int
+    lasts_percent: float
+    lowest: Band
+    tight_day: int
+    sum: Sum
+
+
+def lowest_band(ensemble: Ensemble) -> Band:
+    """The middle eight of ten lowest levels [%]."""
+    low, middle, high = quantiles(100 * ensemble.lowest)
+    return Band(low=low, middle=middle, high=high)
+
+
+def tightest_day(ensemble: Ensemble) -> int:
+    """The day on which most futures go under; without any, the one whose worst is lowest."""
+    # Days that are over, on a trip under way, are not known (NaN): they tighten nothing.
+    daily: NDArray[np.float32] = np.nan_to_num(ensemble.lowest_by_day, nan=1.0)
+    under = (daily < ensemble.case.floor).mean(axis=0)
+    return int(np.argmax(under)) if under.any() else int(np.argmin(np.quantile(daily, 0.1, axis=0)))
+
+
+def weigh(plan: Plan) -> Iterator[Weighing | Weighed]:
+    """The plan as it is, then each change as soon as it was run. Raises PlanRefused."""
+    return weigh_by(plan, _whole, lambda tight: candidates_of(plan, tight))
+
+
+def _whole(variant: Plan) -> Ensemble:
+    return ensemble_of(variant, quick=True)
+
+
+def weigh_by(
+    plan: Plan, run: Callable[[Plan], Ensemble], changes_at: Callable[[int], list[Candidate]]
+) -> Iterator[Weighing | Weighed]:
+    """Weigh what `changes_at` offers for the tightest day.
+
+    `run` lets every variant meet the same futures. Raises PlanRefused.
+    """
+    base = run(plan)
+    tight = tightest_day(base)
+    changes = changes_at(tight)
+    yield Weighing(
+        futures=base.scenarios.count,
+        step_min=base.case.step_min,
+        changes=len(changes),
+        lasts_percent=100 * float(base.lasts.mean()),
+        lowest=lowest_band(base),
+        tight_day=tight,
+        sum=odds_sum(base, None, "as it is"),
+    )
+    for change in changes:
+        try:
+            tried = run(with_edits(plan, change.edits))
+        except (PlanRefused, ValidationError):
+            # A change that this box cannot have (a size past the document's bounds) is none.
+            continue
+        gained = difference(tried.lasts, base.lasts)
+        band = lowest_band(tried)
+        yield Weighed(
+            change=change,
+            lasts_percent=100 * float(tried.lasts.mean()),
+            points=100 * gained.points,
+            clear=gained.clear,
+            lowest=band,
+            low_points=band.low - lowest_band(base).low,
+            sum=change_sum(change.says, tried, base, gained),
+        )

@@ -1,0 +1,1 @@
+"""What is noted in the field."""

@@ -1,0 +1,133 @@
+"""What an entry of the log may be, its bounds, and how it is said."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import asdict
+from datetime import datetime
+from typing import Annotated
+
+from pydantic import BaseModel, ConfigDict, Field, StringConstraints
+
+from oddkettle.core.weather.sky_words import SKY_WORDS
+from oddkettle.plan import Plan
+from oddkettle.plan.plan_errors import Complaint, PlanRefused
+from oddkettle.plan.trip import SkyKey
+from oddkettle.usecases.log.kinds import BY_KEY, LOG_KINDS, MAX_COUNTED, LogKind
+
+TICKED = "ticked"
+"""A check of a list that was done; it says nothing of the level."""
+EntryKind = Annotated[str, Field(json_schema_extra={"enum": [*BY_KEY, TICKED]})]
+"""A key of the registry of kinds, or a tick."""
+LONGEST_SPAN_H = 72.0
+Counted = Annotated[float, Field(ge=0, le=MAX_COUNTED)]
+
+
+class Detail(BaseModel):
+    """What an entry says besides its value, by its kind."""
+
+    model_config = ConfigDict(extra="forbid", allow_inf_nan=False)
+
+    until: datetime | None = None
+    """When a drive, a hook-up, a panel's time out or in, or a use ended."""
+    appliance: str | None = None
+    sky: SkyKey | None = None
+    rested_h: float | None = Field(default=None, ge=0, le=240)
+    amps: float | None = Field(default=None, ge=-1000, le=1000)
+    """Into the battery, read together with a loaded voltage."""
+    since: datetime | None = None
+    """When the counters were set to zero; the counters read before when absent."""
+    ah_in: Counted | None = None
+    ah_out: Counted | None = None
+    wh_in: Counted | None = None
+    wh_out: Counted | None = None
+    check: str | None = Field(default=None, max_length=160)
+    """The check that was ticked, as list/check."""
+
+
+class NewEntry(Detail):
+    """An entry as it is typed; times are local to the trip's place, like 2026-06-08T21:30."""
+
+    model_config = ConfigDict(
+        json_schema_extra={"x-kinds": json.loads(json.dumps([asdict(kind) for kind in LOG_KINDS]))}
+    )
+
+    at: datetime
+    kind: EntryKind
+    value: float | None = None
+    note: Annotated[str, StringConstraints(strip_whitespace=True, max_length=200)] = ""
+
+    def detail(self) -> Detail:
+        """What it says besides its value."""
+        return Detail.model_validate({name: getattr(self, name) for name in Detail.model_fields})
+
+
+def refused(where: str, value: object, limit: str, remedy: str, says: str) -> PlanRefused:
+    """A refusal of one field of an entry."""
+    return PlanRefused(
+        [Complaint(where=where, value=str(value), limit=limit, remedy=remedy, says=says)]
+    )
+
+
+def check_entry(plan: Plan, new: NewEntry) -> None:
+    """Refuse what such an entry cannot be, with its bounds. Times are checked by the log."""
+    if new.kind == TICKED:
+        raise refused("kind", TICKED, "a reading, an action or a sky", "Tick it on the Build page.",
+                      "Ticks are made on their checklist.")  # fmt: skip
+    kind = BY_KEY.get(new.kind)
+    if kind is None:
+        raise refused("kind", new.kind, ", ".join(BY_KEY), "Choose one of these.",
+                      "There is no such kind of entry.")  # fmt: skip
+    _check_value(kind, new)
+    counted = [new.ah_in, new.ah_out, new.wh_in, new.wh_out]
+    if new.kind == "counters" and all(part is None for part in counted):
+        raise refused("ah_out", "nothing", f"at least one of four, 0 to {MAX_COUNTED:,.0f}",
+                      "Enter what the meter counts in or out, in Ah or Wh.",
+                      "A counter reading needs a number.")  # fmt: skip
+    if kind.appliance and new.appliance not in [one.id for one in plan.use.appliances]:
+        raise refused("appliance", new.appliance or "nothing", "an appliance of the plan",
+                      "Choose one of the plan's appliances.",
+                      "This appliance is not in the plan.")  # fmt: skip
+    if new.kind == "sky" and (new.sky is None or new.sky == "usual"):
+        raise refused("sky", new.sky or "nothing", "clear to heavy cloud", "Choose how it was.",
+                      "Say how the sky was.")  # fmt: skip
+    if kind.span and new.until is None:
+        raise refused("until", "nothing", f"up to {LONGEST_SPAN_H:g} h later", "Enter its end.",
+                      "This needs an end as well.")  # fmt: skip
+
+
+def says_entry(plan: Plan, kind: str, value: float, detail: Detail, ends: str) -> str:
+    """An entry in words. `ends` is the local time at which it ended, where it has one."""
+    names = {appliance.id: appliance.name for appliance in plan.use.appliances}
+    name = names.get(detail.appliance or "", detail.appliance or "an appliance")
+    rest = "" if detail.rested_h is None else f" after {detail.rested_h:g} h of rest"
+    flow = "" if detail.amps is None else f" with {detail.amps:+g} A"
+    counted = ", ".join(
+        f"{amount:g} {unit}"
+        for amount, unit in (
+            (detail.ah_in, "Ah in"), (detail.ah_out, "Ah out"),
+            (detail.wh_in, "Wh in"), (detail.wh_out, "Wh out"),
+        )
+        if amount is not None
+    )  # fmt: skip
+    word = SKY_WORDS.get(detail.sky or "")
+    sky = "as usual" if word is None else word.says
+    if kind == TICKED:
+        return "ticked off"
+    return BY_KEY[kind].text.format(
+        value=value, rest=rest, flow=flow, counted=counted, ends=ends, name=name, sky=sky
+    )
+
+
+def _check_value(kind: LogKind, new: NewEntry) -> None:
+    """Refuse a reading's number that is not there, or that no box can show."""
+    for number in kind.numbers:
+        if number.key != "value":
+            continue
+        span = f"{number.least:g} to {number.most:g} {number.unit}"
+        if new.value is None:
+            raise refused("value", "nothing", span, f"Enter {span}.", "A reading needs its number.")
+        if not number.least <= new.value <= number.most:
+            raise refused("value", f"{new.value:g}", span, f"Enter {span}.",
+                          f"{new.value:g} {number.unit} is not a reading this box can show."
+                          )  # fmt: skip

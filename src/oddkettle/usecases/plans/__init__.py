@@ -1,0 +1,1 @@
+"""Plans, what they are begun from, and what they are chosen from."""

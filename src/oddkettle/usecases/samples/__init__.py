@@ -1,0 +1,1 @@
+"""Samples of a battery monitor: taken in, live, fetched."""

@@ -1,0 +1,1 @@
+"""A plan run and judged, and the documents of it."""

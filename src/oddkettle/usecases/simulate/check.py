@@ -1,0 +1,15 @@
+"""What an experienced builder would say of a plan."""
+
+from __future__ import annotations
+
+from oddkettle.core.judgement import Judgement, judge
+from oddkettle.core.simulation.ledger import keep_books
+from oddkettle.plan import Plan
+from oddkettle.usecases.run_cache import ensemble_of, run_plan
+
+
+def judge_plan(plan: Plan) -> tuple[Judgement, ...]:
+    """Every judgement of a plan, the gravest first. Raises PlanRefused."""
+    run = run_plan(plan)
+    dark = ensemble_of(plan).dark_h.sum(axis=1) > 0.0
+    return judge(run, keep_books(run), float(dark.mean()))

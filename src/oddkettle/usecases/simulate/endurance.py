@@ -1,0 +1,77 @@
+"""What a run says beyond its level: stages, time full, autonomy, cold, wear."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from oddkettle.core.battery.ageing import age
+from oddkettle.core.simulation.ledger import Ledger
+from oddkettle.core.simulation.run import Run
+from oddkettle.core.simulation.run_metrics import (
+    autonomy_h,
+    last_full,
+    locked_steps,
+    stage_hours,
+    starved_steps,
+)
+from oddkettle.usecases.simulate.documents import (
+    AgeingReport,
+    Amount,
+    Autonomy,
+    ChargerReport,
+    Stamina,
+)
+from oddkettle.usecases.text import moment
+
+MARK_H = 3.0
+MAX_MARKS = 80
+"""Autonomy is told every three hours, or at 80 marks over a long trip."""
+
+
+def report_stamina(run: Run, books: Ledger, *, autonomy: bool) -> Stamina:
+    """All of it; `autonomy` costs as much as the run again and is left out while dragging."""
+    full = last_full(run)
+    aged = age(run.case.bank.chemistry, run.level, run.grid.step_h)
+    marks = _marks(run) if autonomy else []
+    ended = [mark for mark in marks if mark.hours is not None]
+    return Stamina(
+        chargers=[_charger(run, j) for j in range(len(run.sources))],
+        last_full_at=None if full is None else moment(run, full).isoformat(),
+        locked_h=float(locked_steps(run).sum() * run.grid.step_h),
+        heater=Amount(ah=float(books.heater.ah.sum()), wh=float(books.heater.wh.sum())),
+        autonomy=marks,
+        shortest_autonomy=min(ended, key=lambda mark: mark.hours or 0.0, default=None),
+        ageing=AgeingReport(
+            full_cycles=aged.full_cycles,
+            deepest_percent=100 * aged.deepest,
+            cycle_share_percent=100 * aged.cycle_share,
+            calendar_share_percent=100 * aged.calendar_share,
+        ),
+    )
+
+
+def _marks(run: Run) -> list[Autonomy]:
+    every = max(round(MARK_H / run.grid.step_h), -(-run.grid.steps // MAX_MARKS))
+    found = []
+    for step in range(0, run.grid.steps, every):
+        hours = autonomy_h(run, step)
+        found.append(Autonomy(step=step, hours=hours if np.isfinite(hours) else None))
+    return found
+
+
+def _charger(run: Run, j: int) -> ChargerReport:
+    source = run.sources[j]
+    bulk, absorption, floating = stage_hours(run, j)
+    starved = starved_steps(run, j)
+    feeds = source.feed_ohm > 0.0 and source.feed_s == 0.0
+    return ChargerReport(
+        key=source.key,
+        kind=source.kind,
+        name=source.name,
+        bulk_h=bulk,
+        absorption_h=absorption,
+        float_h=floating,
+        starved_h=float((starved * source.on).sum() * run.grid.step_h) if feeds else 0.0,
+        cold_voc_v=source.volts.cold_voc_v if source.volts else None,
+        hot_vmp_v=source.volts.hot_vmp_v if source.volts else None,
+    )

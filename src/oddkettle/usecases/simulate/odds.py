@@ -1,0 +1,184 @@
+"""What many futures say of a plan, in a camper's words."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+
+import numpy as np
+
+from oddkettle.core.simulation.case import Case
+from oddkettle.core.simulation.ensemble import Ensemble, run_ensemble
+from oddkettle.core.simulation.ensemble_statistics import band, quantiles, share_of
+from oddkettle.plan import Plan
+from oddkettle.plan.lazy import LazyModel
+from oddkettle.usecases.run_cache import ensemble_of
+from oddkettle.usecases.text import LONG_TRIP_DAYS, number_word
+
+BAND_MIN, QUICK_BAND_MIN = 15, 30
+"""The band is told no finer than this, at rest and while something is dragged."""
+SURE, LIKELY, UNLIKELY, LOST = 0.95, 0.7, 0.3, 0.05
+
+
+class Band(LazyModel):
+    """The middle eight of ten futures lie between `low` and `high` [%]."""
+
+    low: float
+    middle: float
+    high: float
+
+
+class DayOdds(LazyModel):
+    """One day over all futures."""
+
+    under_percent: float
+    """Share of futures that go under the floor on this day."""
+    dark_percent: float
+    """Share of futures in which the box is cut out on this day."""
+    lowest: Band
+
+
+class BandSeries(LazyModel):
+    """The level's band over the trip; point i stands `i * step_min` after the start."""
+
+    step_min: int
+    low: list[float]
+    middle: list[float]
+    high: list[float]
+
+
+class OddsReport(LazyModel):
+    """What the futures say."""
+
+    futures: int
+    step_min: int
+    seed: int
+    headline: str
+    detail: str
+    lasts_percent: float
+    error_points: float
+    """One standard error of `lasts_percent`, for the number of futures alone."""
+    under_percent: float
+    dark_percent: float
+    must_run: list[str]
+    """What must run and goes without when the box is cut out."""
+    lowest: Band
+    tight_day: int | None
+    """The day on which most futures go under; None where none does."""
+    days: list[DayOdds]
+    band: BandSeries
+
+
+def odds_of(plan: Plan, futures: int | None = None, *, quick: bool = False) -> OddsReport:
+    """The odds of a plan. Raises PlanRefused for a plan or a number of futures that cannot be."""
+    return report_odds(ensemble_of(plan, futures, quick=quick), quick=quick)
+
+
+def odds_in_motion(plan: Plan, futures: int) -> OddsReport:
+    """A few futures at coarse steps, for a plan that is just being dragged."""
+    return report_odds(ensemble_of(plan, futures, drag=True), quick=True)
+
+
+def lasting_share(case: Case, futures: int) -> float:
+    """How often a variant lasts in these futures, 0..1."""
+    return float(run_ensemble(case, futures).lasts.mean())
+
+
+def report_odds(ensemble: Ensemble, *, quick: bool = False, left: int | None = None) -> OddsReport:
+    """Write the odds of an ensemble; `quick` with a coarser band.
+
+    With `left` they are those of the rest of a trip, of so many days.
+    """
+    case = ensemble.case
+    lasts = share_of(ensemble.lasts)
+    daily = ensemble.lowest_by_day
+    under = daily < case.floor
+    dark = ensemble.dark_h > 0.0
+    every = max((QUICK_BAND_MIN if quick else BAND_MIN) // case.step_min, 1)
+    low, middle, high = (np.round(100 * line, 1).tolist() for line in band(ensemble, every))
+    chances = under.mean(axis=0)
+    tight = int(np.argmax(chances)) if chances.any() else None
+    must = [a.name for a in case.appliances if a.priority == "must"]
+    return OddsReport(
+        futures=ensemble.scenarios.count,
+        step_min=case.step_min,
+        seed=case.doubt.seed,
+        headline=_headline(case, lasts.share, tight, left),
+        detail=_detail(ensemble, tight, float(chances.max()), must),
+        lasts_percent=100 * lasts.share,
+        error_points=100 * lasts.error,
+        under_percent=100 * float(under.any(axis=1).mean()),
+        dark_percent=100 * float(dark.any(axis=1).mean()),
+        must_run=must,
+        lowest=_band(ensemble.lowest),
+        tight_day=tight,
+        days=[
+            DayOdds(
+                under_percent=100 * float(chances[d]),
+                dark_percent=100 * float(dark[:, d].mean()),
+                lowest=_band(daily[:, d]),
+            )
+            for d in range(case.days)
+        ],
+        band=BandSeries(step_min=every * case.step_min, low=low, middle=middle, high=high),
+    )
+
+
+def _band(values: np.ndarray) -> Band:
+    low, middle, high = quantiles(100 * values)
+    return Band(low=low, middle=middle, high=high)
+
+
+def in_ten(share: float) -> str:
+    """Like 7 skies in 10; close to none or all more finely, and never quite certain."""
+    if share >= SURE:
+        return f"{min(round(100 * share), 99)} skies in 100"
+    if share < LOST:
+        hundredths = max(round(100 * share), 1)
+        noun = "sky" if hundredths == 1 else "skies"
+        return f"{hundredths} {noun} in 100" if share > 0.0 else "hardly any sky"
+    tenths = min(max(round(10 * share), 1), 9)
+    return f"{tenths} {'sky' if tenths == 1 else 'skies'} in 10"
+
+
+def _headline(case: Case, lasts: float, tight: int | None, left: int | None) -> str:
+    days = case.days if left is None else left
+    span = f"all {number_word(days)} days" if days > 1 else "the day"
+    if left is not None:
+        span = f"the {number_word(days)} days that are left" if days > 1 else "the day that is left"
+    begins = "It" if left is None else "From here it"
+    when = "" if tight is None else f" {_day_name(case, tight)} is the tight one."
+    if lasts >= SURE:
+        return f"Your box lasts {span}."
+    if lasts >= LIKELY:
+        return f"Your box probably lasts {span}: {in_ten(lasts)}.{when}"
+    if lasts >= UNLIKELY:
+        return f"{begins} may not last: it does in {in_ten(lasts)}.{when}"
+    return f"{begins} probably will not last: it does in {in_ten(lasts)}.{when}"
+
+
+def _detail(ensemble: Ensemble, tight: int | None, worst: float, must: list[str]) -> str:
+    low, _, high = quantiles(100 * ensemble.lowest)
+    says = f"In eight skies of ten its lowest level lies between {low:.0f} and {high:.0f} %."
+    if tight is not None and worst > 0.0:
+        name = _day_name(ensemble.case, tight)
+        says += f" On {name} {in_ten(worst)} {_go(worst)} under {100 * ensemble.case.floor:.0f} %."
+    dark = float((ensemble.dark_h.sum(axis=1) > 0.0).mean())
+    if dark > 0.0 and must:
+        says += f" {must[0]} goes without in {in_ten(dark)}."
+    elif dark > 0.0:
+        says += f" It cuts out in {in_ten(dark)}."
+    return says
+
+
+def _go(share: float) -> str:
+    single = in_ten(share).startswith(("1 sky", "hardly"))
+    return "goes" if single else "go"
+
+
+def _day_name(case: Case, day: int) -> str:
+    when = case.first_day + timedelta(days=day)
+    return (
+        f"{when:%A}"
+        if case.days <= 7
+        else (f"{when:%a} {when.day}" if case.days <= LONG_TRIP_DAYS else f"{when.day} {when:%b}")
+    )

@@ -1,0 +1,306 @@
+"""The answer first: will it last, where is it tight, what holds it back."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+
+import numpy as np
+
+from oddkettle.core.simulation.ledger import Flow, Ledger, SourceFlow
+from oddkettle.core.simulation.run import Run
+from oddkettle.core.simulation.run_metrics import Mend, lowest
+from oddkettle.core.sources import SOURCE_KINDS
+from oddkettle.core.trip import clock_text
+from oddkettle.usecases.simulate.documents import (
+    Amount,
+    Autonomy,
+    MendReport,
+    Neck,
+    Said,
+    SourceLimit,
+    Verdict,
+)
+from oddkettle.usecases.text import (
+    day_words,
+    duration_words,
+    moment,
+    number_word,
+    part_of_day,
+    percent_words,
+)
+
+SNUG_SHARE = 0.10
+"""A plan that keeps less than this above its floor is called close."""
+NOTICEABLE_AH = 0.5
+NECK_SHARE = 0.05
+"""A limit that costs less than this share of the sun's offer is not called a neck."""
+
+
+HALF = 0.5
+ROOM_SHARE = 0.75
+"""A charger of which less than this share is taken is not held back by its rating."""
+Write = Callable[[Amount], str]
+"""Writes an amount in one unit."""
+
+
+def in_both(sentence: Callable[[Write], str]) -> Said:
+    """One sentence, written once with amp-hours and once with watt-hours."""
+    return Said(
+        ah=sentence(
+            lambda amount: f"{amount.ah:.1f} Ah" if amount.ah < 9.95 else f"{amount.ah:.0f} Ah"
+        ),
+        wh=sentence(lambda amount: f"{amount.wh:.0f} Wh"),
+    )
+
+
+def whole(flows: Iterable[Flow]) -> Amount:
+    """All days and all flows together."""
+    listed = list(flows)
+    return Amount(
+        ah=float(sum(flow.ah.sum() for flow in listed)),
+        wh=float(sum(flow.wh.sum() for flow in listed)),
+    )
+
+
+def say_verdict(
+    run: Run, books: Ledger, mend: Mend | None, outage: Autonomy | None = None
+) -> Verdict:
+    """The sentence above the day board."""
+    low = lowest(run)
+    floor = run.case.floor
+    under = np.flatnonzero(run.level[:-1] < floor)
+    below_min = len(under) * run.grid.step_min
+    unmet = whole(flow.unmet for flow in books.draws)
+    when = moment(run, low.step)
+    nights = len(run.grid.day_starts) - 1
+    span = f"all {number_word(nights)} days" if nights > 1 else "the day"
+    place = f"{part_of_day(when)} on {day_words(when, nights)} ({when:%H:%M})"
+    cut = np.flatnonzero(run.track.served < 1.0)
+    shed = np.flatnonzero(run.track.shed > 0.0)
+    if len(cut) and unmet.ah > 0.01:
+        first = moment(run, int(cut[0]))
+        headline = f"The battery cuts out on {day_words(first, nights)}."
+        detail = in_both(
+            lambda write: (
+                f"At {first:%H:%M} it is empty; appliances go without "
+                f"{write(unmet)} before the trip ends."
+            )
+        )
+    elif len(under):
+        first = moment(run, int(under[0]))
+        headline = f"It falls below your floor on {day_words(first, nights)}."
+        detail = in_both(
+            lambda _: (
+                f"The lowest point is {place}: {percent_words(low.soc)}, and your floor is "
+                f"{percent_words(floor)}. It stays under for {duration_words(below_min / 60)}."
+            )
+        )
+    elif len(shed) and unmet.ah > 0.01:
+        first = moment(run, int(shed[0]))
+        headline = f"Your box lasts {span} by switching things off."
+        detail = in_both(
+            lambda write: (
+                f"From {day_words(first, nights)} ({first:%H:%M}) on, what goes first is off at "
+                f"times: {write(unmet)} in all. It is never below {percent_words(low.soc)}."
+            )
+        )
+    elif run.case.standby and outage is not None and outage.hours is not None:
+        worst = moment(run, outage.step)
+        headline = f"Without mains your box lasts {duration_words(outage.hours)} at the least."
+        detail = in_both(
+            lambda _: (
+                f"That is from {worst:%H:%M} on {day_words(worst, nights)} down to your floor of "
+                f"{percent_words(floor)}. As planned it is never below {percent_words(low.soc)}."
+            )
+        )
+    elif low.soc - floor < SNUG_SHARE:
+        headline = f"Your box lasts {span}, but only just."
+        detail = in_both(
+            lambda _: (
+                f"The tight spot is {place}: {percent_words(low.soc)}, and your floor is "
+                f"{percent_words(floor)}."
+            )
+        )
+    else:
+        headline = f"Your box lasts {span}."
+        detail = in_both(lambda _: f"It is never below {percent_words(low.soc)}; that is {place}.")
+    return Verdict(
+        lasts=len(under) == 0 and (len(cut) == 0 or unmet.ah <= 0.01),
+        headline=headline,
+        detail=detail,
+        lowest_percent=100 * low.soc,
+        lowest_at=when.isoformat(),
+        lowest_day=_day_of(run, low.step),
+        first_below_at=moment(run, int(under[0])).isoformat() if len(under) else None,
+        below_floor_min=float(below_min),
+        mend=_mend(run, mend),
+    )
+
+
+def _day_of(run: Run, step: int) -> int:
+    day = int(np.searchsorted(run.grid.day_starts, step, side="right")) - 1
+    return min(day, len(run.grid.day_starts) - 2)
+
+
+def _mend(run: Run, mend: Mend | None) -> MendReport | None:
+    if mend is None:
+        return None
+    when = moment(run, int(run.grid.day_starts[mend.block.day]))
+    return MendReport(
+        day=mend.block.day,
+        start=clock_text(mend.block.start_min),
+        end=clock_text(mend.block.end_min),
+        minutes=mend.minutes,
+        lowest_percent=100 * mend.lowest.soc,
+        lasts_percent=None,
+        says=f"Drive {mend.minutes} min on {day_words(when, run.case.days)}: "
+        f"never below {percent_words(mend.lowest.soc)}",
+    )
+
+
+def say_neck(run: Run, books: Ledger) -> Neck:
+    """The one thing that costs the box most of what it is offered."""
+    sun = [books.sources[j] for j, s in enumerate(run.sources) if s.kind == "sun"]
+    offered = whole(flow.offered for flow in sun)
+    clipped = whole(flow.clipped for flow in sun)
+    spilled = whole(flow.spilled for flow in sun)
+    taken = whole(flow.taken for flow in books.sources)
+    used = whole(flow.used for flow in books.draws)
+    if clipped.ah > spilled.ah and clipped.ah > NECK_SHARE * offered.ah:
+        return Neck(
+            headline="The solar controller is the neck.",
+            detail=in_both(
+                lambda write: (
+                    f"The panels offer {write(offered)} on this trip; "
+                    f"{write(clipped)} of it never get past the controller's limit."
+                )
+            ),
+        )
+    if spilled.ah > NECK_SHARE * offered.ah:
+        return Neck(
+            headline="The battery is the neck.",
+            detail=in_both(
+                lambda write: (
+                    f"The panels offer {write(offered)} on this trip; "
+                    f"{write(spilled)} of it find the battery full or taking its last slowly."
+                )
+            ),
+        )
+    if taken.ah < used.ah:
+        return Neck(
+            headline="What comes in is the neck.",
+            detail=in_both(
+                lambda write: (
+                    f"The box takes nearly all that it is offered, {write(taken)}, "
+                    f"and uses {write(used)}: more sun, driving or mains would be taken."
+                )
+            ),
+        )
+    return Neck(
+        headline="Nothing holds this box back.",
+        detail=in_both(
+            lambda write: f"It takes {write(taken)} on this trip and uses {write(used)}."
+        ),
+    )
+
+
+def say_limits(run: Run, books: Ledger) -> list[SourceLimit]:
+    """For each source, the number that holds it back over the whole trip."""
+    return [_limit(run, books, index) for index in range(len(run.sources))]
+
+
+def _limit(  # noqa: PLR0911 - one return a reason
+    run: Run, books: Ledger, index: int
+) -> SourceLimit:
+    source, flow = run.sources[index], books.sources[index]
+    offered, taken = whole([flow.offered]), whole([flow.taken])
+    if offered.ah <= 0.0:
+        idle = SOURCE_KINDS[source.kind].idle
+        return SourceLimit(key=source.key, says=in_both(lambda _: idle), binds=False)
+    if source.volts is not None:
+        return _sun_limit(run, index, flow)
+    hours = float(source.on.sum()) * run.grid.step_h
+    span = f"{duration_words(hours)} of {SOURCE_KINDS[source.kind].hours_of}"
+    barred, clipped = whole([flow.barred]), whole([flow.clipped])
+    if barred.ah > HALF * offered.ah:
+        says = in_both(
+            lambda write: (
+                f"{write(barred)} of the {write(offered)} it could give are kept away: by the "
+                "selector, quiet hours, or use."
+            )
+        )
+        return SourceLimit(key=source.key, says=says, binds=False)
+    if clipped.ah > NECK_SHARE * offered.ah:
+        return SourceLimit(key=source.key, says=_clipped_words(run, index, clipped), binds=True)
+    if taken.ah < ROOM_SHARE * offered.ah:
+        says = in_both(
+            lambda write: (
+                f"{span} could give {write(offered)}; the battery takes "
+                f"{write(taken)} and is full or slowing for the rest."
+            )
+        )
+        return SourceLimit(key=source.key, says=says, binds=False)
+    if source.feed_s > 0.0:
+        says = in_both(
+            lambda write: (
+                f"{span} put in {write(taken)} through the relay: the wire and the alternator's "
+                "voltage are the limit."
+            )
+        )
+        return SourceLimit(key=source.key, says=says, binds=True)
+    says = in_both(
+        lambda write: (
+            f"{source.rating_a:g} A for {span} put in {write(taken)}: its rating is the limit."
+        )
+    )
+    return SourceLimit(key=source.key, says=says, binds=True)
+
+
+def _clipped_words(run: Run, index: int, clipped: Amount) -> Said:
+    """What keeps a charger under its rating: its feed, its supply, or a limit that it shares."""
+    source = run.sources[index]
+    passed = source.offer_w / np.maximum(run.track.bus_v, 1e-9)
+    short_a = float(np.maximum(source.could_a - passed, 0.0).sum())
+    hot_a = float(np.maximum(source.could_a - source.limit_a, 0.0)[source.barred == 0.0].sum())
+    on = source.on > 0.0
+    least = float(passed[on].min(initial=source.rating_a))
+    if short_a > max(hot_a, 1e-6):
+        passes = SOURCE_KINDS[source.kind].passes
+        why = f"{passes} {least:.1f} A of its {source.rating_a:g} A"
+    elif hot_a > 1e-6:
+        why = "heat around it holds it back"
+    else:
+        why = "the output limit that it shares holds it back"
+    return in_both(lambda write: f"{why[0].upper()}{why[1:]}: {write(clipped)} less on this trip.")
+
+
+def _sun_limit(run: Run, index: int, flow: SourceFlow) -> SourceLimit:
+    source = run.sources[index]
+    best_a = float(
+        (
+            np.minimum(
+                run.sources[index].could_w / np.maximum(run.track.bus_v, 1e-9),
+                run.sources[index].could_a,
+            )
+        ).max()
+    )
+    offered, clipped = whole([flow.offered]), whole([flow.clipped])
+    spilled = whole([flow.spilled])
+    binds = clipped.ah > NOTICEABLE_AH
+
+    def sentence(write: Write) -> str:
+        if binds:
+            text = (
+                f"The panels reach {best_a:.1f} A; the controller passes {source.rating_a:g} A. "
+                f"{write(clipped)} of {write(offered)} are clipped."
+            )
+        else:
+            text = (
+                f"The panels reach {best_a:.1f} A of the controller's {source.rating_a:g} A: "
+                "the sun is the limit, not the controller."
+            )
+        if spilled.ah > NOTICEABLE_AH:
+            text += f" {write(spilled)} find the battery full."
+        return text
+
+    return SourceLimit(key=source.key, says=in_both(sentence), binds=binds)

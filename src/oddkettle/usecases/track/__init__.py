@@ -1,0 +1,1 @@
+"""A trip under way: where it stands, what it taught, plan against actual."""

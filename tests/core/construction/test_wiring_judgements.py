@@ -1,0 +1,239 @@
+"""Every judgement on circuits, on both sides of its threshold."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import pytest
+
+from oddkettle.core.battery.bank import Bank
+from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
+from oddkettle.core.judgement import judge
+from oddkettle.core.judgement.wiring import RULES
+from oddkettle.core.loads.demand import Inverter
+from oddkettle.core.own_wiring import Choice, Wiring
+from oddkettle.core.simulation.case import Case
+from oddkettle.core.simulation.ledger import keep_books
+from oddkettle.core.simulation.run import simulate
+from tests.core.boxes import lamp
+from tests.core.construction.boxes import DCDC, fixed, full_case, strings_of, wired, wiring_judged
+
+# Circuits of the box: battery 38 A, charge-mains 10 A, inverter 31 A, outlet-lamp 5 A.
+BOTH_SIDES: list[tuple[str, Case, Case]] = [
+    ("no-main-fuse", wired(main_fuse_mm=181.0), wired(main_fuse_mm=180.0)),
+    ("no-main-fuse", fixed("battery", protection="none"), fixed("battery", protection="fuse")),
+    (
+        "circuit-unfused",
+        fixed("outlet-lamp", protection="none"),
+        fixed("outlet-lamp", protection="breaker"),
+    ),
+    # 2.5 mm2 bears 30 A.
+    (
+        "fuse-over-cable",
+        fixed("charge-mains", cable_mm2=2.5, fuse_a=40.0),
+        fixed("charge-mains", cable_mm2=2.5, fuse_a=30.0),
+    ),
+    # In a bundle it bears 21 A.
+    (
+        "fuse-over-cable",
+        fixed("charge-mains", cable_mm2=2.5, fuse_a=25.0, bundled=True),
+        fixed("charge-mains", cable_mm2=2.5, fuse_a=20.0, bundled=True),
+    ),
+    # 10 A for hours want 12.5 A.
+    (
+        "fuse-under-load",
+        fixed("charge-mains", fuse_a=12.4),
+        fixed("charge-mains", fuse_a=12.5),
+    ),
+    # The bank gives about 4 kA; a strip fuse breaks 2, a terminal fuse 10.
+    (
+        "interrupt-rating",
+        fixed("battery", family="strip"),
+        fixed("battery", family="terminal"),
+    ),
+    # 3 % of 12.8 V at 10 A in 1 mm2 is reached at 1.116 m.
+    (
+        "drop-over",
+        fixed("charge-mains", cable_mm2=1.0, run_m=1.12),
+        fixed("charge-mains", cable_mm2=1.0, run_m=1.11),
+    ),
+    # And 5 % for a lamp of 5 A in 0.75 mm2 at 2.79 m.
+    (
+        "drop-over",
+        fixed("outlet-lamp", cable_mm2=0.75, run_m=2.8),
+        fixed("outlet-lamp", cable_mm2=0.75, run_m=2.78),
+    ),
+    (
+        "connector-over",
+        full_case(Choice("outlet-lamp", connector="socket"), appliances=(lamp(163.0),)),
+        full_case(Choice("outlet-lamp", connector="socket"), appliances=(lamp(161.0),)),
+    ),
+    (
+        "charge-plug-shared",
+        fixed("panel-roof", connector="socket"),
+        fixed("panel-roof", connector="keyed_30"),
+    ),
+    (
+        "shunt-bypassed",
+        fixed("inverter", returns="battery_side"),
+        fixed("inverter", returns="load_side"),
+    ),
+    (
+        "isolation-order",
+        fixed("panel-roof", disconnect=False),
+        fixed("panel-roof", disconnect=True),
+    ),
+    # Two others of 6.01 A x 1.25 feed 15.03 A into a failed one; of 6 A just the 15 A.
+    (
+        "strings-unfused",
+        full_case(Choice("panel-roof", string_fuses=False), sun=(strings_of(3, 6.01),)),
+        full_case(Choice("panel-roof", string_fuses=False), sun=(strings_of(3, 6.0),)),
+    ),
+    # 1.25 x 1.25 x 6 A asks for a fuse of 10 A.
+    (
+        "string-fuse-over-label",
+        full_case(sun=(strings_of(3, 6.0, fuse_max_a=9.9),)),
+        full_case(sun=(strings_of(3, 6.0, fuse_max_a=10.0),)),
+    ),
+    # 8 A and 10 A behind one fuse.
+    (
+        "parallel-sources-one-fuse",
+        full_case(
+            Choice("charge-roof", fuse_a=17.5), Choice("charge-mains", fuse_with="charge-roof")
+        ),
+        full_case(
+            Choice("charge-roof", fuse_a=18.0), Choice("charge-mains", fuse_with="charge-roof")
+        ),
+    ),
+    # 250 A / 1.25 x 10.8 V x 0.9 is 1944 W.
+    (
+        "nothing-suits",
+        full_case(inverter=Inverter(1950.0, 10.0, 0.9)),
+        full_case(inverter=Inverter(1250.0, 10.0, 0.9)),
+    ),
+]
+
+
+@pytest.mark.parametrize(("code", "over", "within"), BOTH_SIDES)
+def test_a_rule_fires_on_one_side_of_its_threshold_only(
+    code: str, over: Case, within: Case
+) -> None:
+    assert code in wiring_judged(over)
+    assert code not in wiring_judged(within)
+
+
+def test_every_rule_is_tried_on_both_sides() -> None:
+    tried = {code.replace("-", "_") for code, _, _ in BOTH_SIDES}
+    assert tried == {rule.__name__ for rule in RULES}
+
+
+def test_a_sound_box_is_told_nothing() -> None:
+    assert wiring_judged(full_case()) == {}
+
+
+@pytest.mark.parametrize(("code", "over", "_within"), BOTH_SIDES)
+def test_a_judgement_says_its_numbers_and_defers_to_local_codes(
+    code: str, over: Case, _within: Case
+) -> None:
+    said = wiring_judged(over)[code]
+    assert said.part.startswith("circuit:")
+    assert said.says.startswith("Circuit ")
+    assert "Local codes and licensed practice come first." in said.remedy
+    assert said.source
+    assert said.means
+
+
+DANGERS = {
+    "no-main-fuse", "circuit-unfused", "fuse-over-cable", "interrupt-rating", "connector-over",
+    "charge-plug-shared", "strings-unfused", "nothing-suits",
+}  # fmt: skip
+
+
+@pytest.mark.parametrize(("code", "over", "_within"), BOTH_SIDES)
+def test_what_can_start_a_fire_is_a_danger(code: str, over: Case, _within: Case) -> None:
+    assert (wiring_judged(over)[code].severity == "danger") == (code in DANGERS)
+
+
+def mended(case: Case, code: str) -> Case:
+    """The case with a judgement's remedy made."""
+    fix = wiring_judged(case)[code].fix
+    assert fix is not None, code
+    wiring = case.wiring
+    for change in fix.changes:
+        name = change.field[0]
+        if change.part == "wiring":
+            wiring = replace(wiring, **{name: change.value})
+            continue
+        key = change.part.removeprefix("circuit:")
+        choice = replace(wiring.of(key), **{name: change.value})
+        others = tuple(one for one in wiring.choices if one.circuit != key)
+        wiring = replace(wiring, choices=(*others, choice))
+    return replace(case, wiring=wiring)
+
+
+WITHOUT_AN_EDIT = {"nothing-suits", "string-fuse-over-label"}
+"""What only another part mends."""
+FIXED_BY_AN_EDIT = [(code, over) for code, over, _ in BOTH_SIDES if code not in WITHOUT_AN_EDIT]
+
+
+@pytest.mark.parametrize(("code", "over"), FIXED_BY_AN_EDIT)
+def test_a_remedy_satisfies_its_own_rule_and_raises_no_danger(code: str, over: Case) -> None:
+    after = wiring_judged(mended(over, code))
+    assert code not in after
+    assert not {one.code for one in after.values() if one.severity == "danger"}
+
+
+def test_a_fuse_over_its_cable_is_told_the_largest_that_is_allowed() -> None:
+    said = wiring_judged(fixed("charge-mains", cable_mm2=2.5, fuse_a=40.0))["fuse-over-cable"]
+    assert "40 A protects 2.5 mm2, which bears 30 A" in said.says
+    assert "At most 30 A for this cable." in said.remedy
+    assert [(n.name, n.value) for n in said.numbers] == [("fuse", 40.0), ("ampacity", 30.0)]
+
+
+def test_where_no_fuse_suits_a_cable_a_thicker_one_is_named() -> None:
+    # 20 A for hours want 25 A; 1 mm2 bears 15.
+    said = wiring_judged(fixed("charge-dcdc", cable_mm2=1.0))["fuse-over-cable"]
+    assert "Use 2.5 mm2 for this fuse." in said.remedy
+
+
+def test_a_larger_bank_asks_for_a_fuse_that_breaks_more() -> None:
+    large = full_case(Choice("battery", family="terminal"), bank=Bank(LIFEPO4, 300.0))
+    said = wiring_judged(large)["interrupt-rating"]
+    assert "class T" in said.remedy
+    assert said.numbers[0].value > 10_000.0
+    assert "interrupt-rating" not in wiring_judged(full_case(bank=Bank(LIFEPO4, 300.0)))
+
+
+def test_a_drop_is_a_fault_where_something_must_run_on_it() -> None:
+    def severity(priority: str) -> str:
+        case = full_case(
+            Choice("outlet-lamp", cable_mm2=0.75, run_m=3.5),
+            appliances=(lamp(54.0, priority=priority),),
+        )
+        return wiring_judged(case)["drop-over"].severity
+
+    assert severity("must") == "fault"
+    assert severity("first") == "waste"
+
+
+def test_a_thin_feed_that_the_box_states_is_judged_as_well() -> None:
+    thin = replace(DCDC, feed=replace(DCDC.feed, length_m=9.0, area_mm2=6.0))
+    said = wiring_judged(full_case(vehicle=(thin,)))["drop-over"]
+    assert said.part == "circuit:feed-dcdc"
+    assert said.fix is not None
+
+
+def test_without_a_shunt_nothing_goes_past_it() -> None:
+    case = full_case(Choice("inverter", returns="battery_side"), wiring=Wiring(shunt=False))
+    assert "shunt-bypassed" not in wiring_judged(case)
+
+
+def test_a_vehicles_own_socket_fuse_is_judged_with_the_socket() -> None:
+    socket = replace(DCDC, limit_a=9.0, fuse_a=10.0)
+    assert "fuse-under-load" not in wiring_judged(full_case(vehicle=(socket,)))
+
+
+def test_wiring_stands_among_all_the_judgements_of_a_box() -> None:
+    run = simulate(fixed("outlet-lamp", protection="none"))
+    codes = [one.code for one in judge(run, keep_books(run))]
+    assert "circuit-unfused" in codes

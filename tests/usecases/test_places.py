@@ -1,0 +1,66 @@
+"""Places found offline, and the reports of weather files."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pvlib
+import pytest
+
+from oddkettle.plan.plan_errors import PlanRefused
+from oddkettle.usecases.plans.places import search, spot
+from oddkettle.usecases.plans.weather_file import report_weather
+
+YEARS = Path(pvlib.__file__).parent / "data"
+
+
+def test_a_town_is_found_by_its_beginning_with_or_without_accents() -> None:
+    for asked in ("zürich", "ZURICH", "  zuri"):
+        place = search(asked)[0]
+        assert (place.name, place.timezone) == ("Zürich", "Europe/Zurich")
+    assert place.latitude == pytest.approx(47.37, abs=0.1)
+    assert 350 < place.altitude_m < 600
+
+
+@pytest.mark.parametrize("asked", ["", "x", "  ", "no such town anywhere"])
+def test_nothing_is_found_quietly(asked: str) -> None:
+    assert search(asked) == []
+
+
+@pytest.mark.parametrize(
+    ("latitude", "longitude", "zone"),
+    [
+        (57.2, -2.2, "Europe/London"),
+        (-54.8, -68.3, "America/Argentina/Ushuaia"),
+        (-16.9, 179.99, "Pacific/Fiji"),
+        (0.0, 180.0, "Etc/GMT-12"),
+        (0.0, -180.0, "Etc/GMT-12"),
+        (90.0, 0.0, "Etc/GMT"),
+    ],
+)
+def test_coordinates_bring_their_clock_even_at_sea_and_on_the_date_line(
+    latitude: float, longitude: float, zone: str
+) -> None:
+    assert spot(latitude, longitude).timezone == zone
+
+
+def test_a_weather_file_is_reported_with_what_was_read() -> None:
+    report = report_weather((YEARS / "12839.tm2").read_bytes(), "12839.tm2")
+    assert report.timezone == "America/New_York"
+    assert report.hours == 8760
+    assert report.offers_shift_min is None
+    assert "noon" in report.says[-1]
+
+
+def test_a_clock_that_is_off_comes_with_the_move_that_mends_it() -> None:
+    data = (YEARS / "12839.tm2").read_bytes()
+    off = report_weather(data, "12839.tm2", shift_min=60)
+    assert off.offers_shift_min == pytest.approx(0, abs=2)
+    assert "60 min late" in off.says[-1] or "61 min late" in off.says[-1]
+
+
+def test_a_bad_file_is_refused_with_value_limit_and_remedy() -> None:
+    with pytest.raises(PlanRefused) as refused:
+        report_weather(b"not weather", "notes.txt")
+    said = refused.value.complaints[0]
+    assert all((said.value, said.limit, said.remedy))

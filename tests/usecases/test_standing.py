@@ -1,0 +1,94 @@
+"""How it is known where the battery stands: the sum closes, and every reading says its part."""
+
+from __future__ import annotations
+
+import re
+from datetime import datetime
+
+import pytest
+
+from oddkettle.core.estimation.readings import full, net_current, percent
+from oddkettle.plan import Plan
+from oddkettle.usecases.explain.sheet import Sum
+from oddkettle.usecases.explain.standing import SHOWN, standing_sum
+from oddkettle.usecases.log.entries import NewEntry
+from oddkettle.usecases.log.log import add_entry
+from oddkettle.usecases.track.track_report import track_plan
+
+
+def number(text: str) -> float:
+    found = re.search(r"[−+]?\d+(\.\d+)?", text)
+    assert found, text
+    return float(found.group().replace("−", "-"))
+
+
+def closing(found: Sum) -> tuple[float, float]:
+    """(what the lines with a sign come to, what is written at their end), in points."""
+    end = next(n for n, line in enumerate(found.lines) if line.sign == "=")
+    parts = [
+        -number(line.value.ah) if line.sign == "-" else number(line.value.ah)
+        for line in found.lines[:end]
+    ]
+    return sum(parts), number(found.lines[end].value.ah)
+
+
+def test_start_model_and_readings_come_to_the_level_on_the_page(logged: int) -> None:
+    found, track = standing_sum(logged), track_plan(logged)
+    made, written = closing(found)
+    assert made == pytest.approx(written, abs=0.21)
+    assert written == pytest.approx(track.level.middle, abs=0.06)
+    total = next(line for line in found.lines if line.sign == "=")
+    assert total.note == f"between {track.level.low:.0f} and {track.level.high:.0f}"
+
+
+def test_the_last_readings_are_told_the_newest_first(logged: int) -> None:
+    found, track = standing_sum(logged), track_plan(logged)
+    told = [line for line in found.lines if line.note.startswith(("Taken", "Set", "Believed"))]
+    assert len(told) == min(SHOWN, track.readings)
+    assert told[0].says.startswith("Mon 8 05:40, rested voltage 13.15 V")
+    assert [line.note for line in told] == [mark.says for mark in track.marks[::-1][:SHOWN]]
+    assert found.lines[-1].says == f"{track.readings - SHOWN} earlier"
+
+
+def test_without_a_reading_the_plan_alone_is_the_sum(plan_id: int, moth: Plan) -> None:
+    found = standing_sum(plan_id)
+    assert closing(found)[0] == pytest.approx(closing(found)[1], abs=0.11)
+    moved = next(line for line in found.lines if line.says == "Moved by 0 readings")
+    assert number(moved.value.ah) == 0.0
+    (doubt,) = found.constants
+    assert number(doubt.value) == moth.assumptions.start_doubt_percent
+
+
+def test_a_reading_that_is_set_aside_moves_nothing_and_is_told(logged: int) -> None:
+    before = standing_sum(logged, datetime(2026, 6, 8, 7))
+    at = datetime(2026, 6, 8, 6)
+    add_entry(logged, NewEntry(at=at, kind="monitor_percent", value=3))
+    after = standing_sum(logged, datetime(2026, 6, 8, 7))
+    odd = next(line for line in after.lines if "monitor's percent 3 %" in line.says)
+    assert odd.value.ah == "set aside"
+    assert odd.note.startswith("Set aside:")
+    assert closing(after)[1] == pytest.approx(closing(before)[1], abs=1.0)
+
+
+def test_an_earlier_moment_knows_only_what_was_read_by_then(logged: int) -> None:
+    early = standing_sum(logged, datetime(2026, 6, 6, 12))
+    late = standing_sum(logged)
+    assert not any("Sun 7" in line.says or "Mon 8" in line.says for line in early.lines)
+    assert any("Sun 7" in line.says for line in late.lines)
+
+
+@pytest.mark.parametrize(
+    ("new", "says", "holds"),
+    [
+        ({"kind": "monitor_percent", "value": 96}, "A monitor's zero", percent.PERCENT_BIAS * 100),
+        ({"kind": "full", "value": 0}, "Where a full battery stands", full.FULL_AT * 100),
+        ({"kind": "net_amps", "value": -2}, "A glance at the current", net_current.NET_SD_A),
+    ],
+)
+def test_each_kind_of_reading_says_how_far_it_may_be_off(
+    plan_id: int, new: dict[str, object], says: str, holds: float
+) -> None:
+    add_entry(plan_id, NewEntry(at=datetime(2026, 6, 6, 11), **new))  # type: ignore[arg-type]
+    constants = {c.says: c for c in standing_sum(plan_id).constants}
+    assert number(constants[says].value) == pytest.approx(holds)
+    assert "[judgement]" in constants[says].source

@@ -1,0 +1,125 @@
+"""What the tool says, and that it is true of the run."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+
+from oddkettle.plan import Plan
+from oddkettle.usecases.plans.reference import reference
+from oddkettle.usecases.simulate.documents import RunReport
+from oddkettle.usecases.simulate.run_report import report_plan
+from oddkettle.usecases.text import duration_words, number_word, percent_words
+from tests.plan.test_document import put
+
+
+def said(document: dict[str, Any], **changes: object) -> RunReport:
+    for path, value in changes.items():
+        document = put(document, path.replace("__", "."), value)
+    return report_plan(Plan.model_validate(document), series=False)
+
+
+def test_a_plan_with_room_to_spare_says_so(document: dict[str, Any]) -> None:
+    verdict = said(document, box__battery__capacity_ah=300).verdict
+    assert verdict.headline == "Your box lasts all nine days."
+    assert verdict.detail.ah.startswith("It is never below")
+    assert verdict.lasts
+    assert verdict.mend is None
+
+
+def test_a_plan_that_falls_short_names_the_day_and_the_depth(document: dict[str, Any]) -> None:
+    verdict = said(document).verdict
+    assert verdict.headline == "It falls below your floor on Fri 12."
+    assert f"{verdict.lowest_percent:.0f} %" in verdict.detail.ah
+    assert "your floor is 20 %" in verdict.detail.ah
+    assert not verdict.lasts
+    assert verdict.below_floor_min > 0
+
+
+def test_a_battery_that_cuts_out_is_said_before_anything_else(document: dict[str, Any]) -> None:
+    report = said(document, box__battery__capacity_ah=40, box__sun=[])
+    assert report.verdict.headline.startswith("The battery cuts out on ")
+    assert report.total.unmet.ah > 0
+    assert f"{report.total.unmet.ah:.0f} Ah" in report.verdict.detail.ah
+
+
+def test_the_controller_is_called_the_neck_when_it_clips_most(document: dict[str, Any]) -> None:
+    report = said(document, box__sun__0__controller__limit_a=3)
+    assert report.neck.headline == "The solar controller is the neck."
+    clipped = sum(source.clipped.ah for source in report.total.sources)
+    assert f"{clipped:.0f} Ah" in report.neck.detail.ah
+
+
+def test_too_little_coming_in_is_called_the_neck_when_nothing_is_wasted(
+    document: dict[str, Any],
+) -> None:
+    report = said(document, box__sun__0__panels__0__power_w=20, trip__blocks=[])
+    assert report.neck.headline == "What comes in is the neck."
+
+
+def test_each_limit_is_the_number_that_the_run_shows(document: dict[str, Any]) -> None:
+    limits = {limit.key: limit for limit in said(document, box__vehicle__0__limit_a=5).limits}
+    assert limits["panels"].binds
+    assert "the controller passes 8 A" in limits["panels"].says.ah
+    assert limits["dcdc"].binds
+    assert "its rating is the limit" in limits["dcdc"].says.ah
+
+
+def test_sources_that_never_run_say_why(document: dict[str, Any]) -> None:
+    limits = {limit.key: limit.says.wh for limit in said(document, trip__blocks=[]).limits}
+    assert limits["dcdc"] == "No drive on this trip, so it never starts."
+    assert limits["mains"] == "No hook-up on this trip, so it never starts."
+
+
+def test_use_adds_up_and_knows_what_is_guessed(document: dict[str, Any]) -> None:
+    use = said(document).use
+    assert use.a_day.wh == pytest.approx(sum(draw.a_day.wh for draw in use.draws))
+    guessed = {a["id"] for a in document["use"]["appliances"] if a["figure"] == "guess"}
+    wanted = sum(draw.a_day.wh for draw in use.draws if draw.key in guessed)
+    assert use.guess_percent == pytest.approx(100 * wanted / use.a_day.wh)
+    mean_a = sum(sum(draw.profile_a) / len(draw.profile_a) for draw in use.draws)
+    assert mean_a * 24 == pytest.approx(use.a_day.ah, rel=0.01)
+    assert 0 < use.night_percent < 100
+
+
+def test_a_box_without_anything_still_gets_an_answer(document: dict[str, Any]) -> None:
+    document["use"]["appliances"] = []
+    report = said(document, box__sun=[], box__vehicle=[], box__mains=[], box__inverter=None)
+    assert report.verdict.lasts
+    assert report.use.peak_a == 0
+    assert report.limits == []
+
+
+def test_a_single_day_is_one_day(document: dict[str, Any]) -> None:
+    report = said(document, trip__days=[{"sky": "clear"}], trip__blocks=[])
+    assert report.verdict.headline.startswith("Your box lasts the day")
+
+
+@pytest.mark.parametrize(
+    ("hours", "words"), [(0.25, "15 min"), (1.4, "84 min"), (2.0, "2.0 h"), (30.4, "30 h")]
+)
+def test_durations_are_said_shortly(hours: float, words: str) -> None:
+    assert duration_words(hours) == words
+
+
+def test_numbers_are_words_while_small() -> None:
+    assert [number_word(n) for n in (1, 9, 12, 13)] == ["one", "nine", "twelve", "13"]
+    assert percent_words(0.104) == "10 %"
+
+
+def test_the_shelf_starts_inside_its_own_ranges_and_as_a_guess() -> None:
+    for item in reference().shelf:
+        assert item.low_w <= item.appliance.power_w <= item.high_w
+        assert item.appliance.figure == "guess"
+    skies = {sky.key: sky.clearness for sky in reference().skies}
+    assert skies["clear"] == 0.98
+    assert skies["usual"] is None
+
+
+def test_every_sentence_comes_in_either_unit(document: dict[str, Any]) -> None:
+    report = said(document)
+    for words in (report.neck.detail, *(limit.says for limit in report.limits)):
+        assert " Ah" in words.ah
+        assert " Wh" in words.wh
+        assert " Ah" not in words.wh
