@@ -4427,6 +4427,8 @@ export interface components {
             try_it: components["schemas"]["Remedy"] | null;
             /** Unit */
             unit: string;
+            /** Unsure Points */
+            unsure_points: number;
             /** Value */
             value: number | null;
         };

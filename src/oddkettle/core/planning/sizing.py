@@ -22,12 +22,11 @@ from oddkettle.core.simulation.ensemble import POOL, lay_inputs
 from oddkettle.core.simulation.run import build_world
 from oddkettle.core.simulation.scenarios import Scenarios, draw_scenarios
 from oddkettle.core.sources import SOURCE_KINDS
+from oddkettle.core.sources.solar import controller_a
 from oddkettle.core.trip import Grid
 
 Floats = NDArray[np.float64]
 STEP_MIN = 60
-PASSES_A_PER_W = 1.1
-"""A controller is chosen a tenth above what the panel gives into the battery."""
 FIRST_LOOK = 24
 """Scenarios that every design is tried in; most are then behind a cheaper, lighter, surer one."""
 CLEARLY_LESS = 0.9
@@ -88,7 +87,7 @@ def sized(bench: Bench, design: Design) -> EnsembleInputs:
     offers = box.offers.copy()
     for row, kind in enumerate(bench.kinds):
         offers["limit_a"][:, row] *= scale[SOURCE_KINDS[kind].through or kind]
-    passes_a = np.full_like(box.sun_rating, PASSES_A_PER_W * design.panel_w / case.bank.nominal_v)
+    passes_a = np.full_like(box.sun_rating, controller_a(design.panel_w, case.bank.nominal_v))
     tables = _tables(bench, design.battery_ah)
     curves, by_temperature, banks = box.curves.copy(), box.by_temperature.copy(), box.banks.copy()
     curves[0], by_temperature[0], banks[0] = tables.curves, tables.by_temperature, tables.bank

@@ -47,9 +47,14 @@ def share_of(holds: Bools) -> Share:
     The error is that of a share of `n + 2` with one added on each side, which does not claim
     certainty from a few hundred scenarios [Agresti and Coull].
     """
-    n = len(holds)
-    middle = (float(holds.sum()) + 1.0) / (n + 2.0)
-    return Share(float(holds.mean()), float((middle * (1.0 - middle) / (n + 2.0)) ** 0.5))
+    share = float(holds.mean())
+    return Share(share, share_error(share, len(holds)))
+
+
+def share_error(share: float, count: int) -> float:
+    """Standard error of a share 0..1 of `count`, one added on each side [Agresti and Coull]."""
+    middle = (share * count + 1.0) / (count + 2.0)
+    return float((middle * (1.0 - middle) / (count + 2.0)) ** 0.5)
 
 
 def difference(first: Bools, second: Bools) -> Difference:

@@ -60,6 +60,18 @@ KIND = SourceKind(
 )
 
 
+PASSES_A_PER_W = 1.1
+"""A controller is chosen a tenth above what the panel gives into the battery."""
+
+
+def controller_a(panel_w: float, bank_v: float) -> float:
+    """The controller that lets all of so many watts of panel pass at a bank's nominal voltage [A].
+
+    Wherever a panel grows, its controller is told by this.
+    """
+    return PASSES_A_PER_W * panel_w / bank_v
+
+
 @dataclass(frozen=True)
 class Controller:
     """A charge controller: largest output current [A] and efficiency (0..1).

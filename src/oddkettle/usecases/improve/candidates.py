@@ -16,14 +16,14 @@ from oddkettle.core.sources.source_series import SourceKind
 from oddkettle.plan import Plan
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.quantities import clock_minutes
-from oddkettle.plan.sources.sun import PanelModel, SunModel
+from oddkettle.plan.sources.sun import SunModel
 from oddkettle.plan.sources.vehicle import VehicleModel
 from oddkettle.plan.use import ApplianceModel, FridgePattern
 from oddkettle.usecases.simulate.edits import (
     edit,
-    fresh_id,
     hookup_block,
     more_blocks,
+    panel_like,
     timed_block,
 )
 from oddkettle.usecases.simulate.remedies import Edit
@@ -159,15 +159,7 @@ def _sun(plan: Plan) -> Iterator[Candidate]:
 
 def _more_panel(n: int, array: SunModel, taken: list[str]) -> Candidate:
     like = array.panels[-1]
-    panel = PanelModel(
-        id=fresh_id("more", taken),
-        name=f"Another {EXTRA_PANEL_W:g} W",
-        power_w=EXTRA_PANEL_W,
-        mount=like.mount,
-        tilt_deg=like.tilt_deg,
-        azimuth_deg=like.azimuth_deg,
-        portable=like.portable,
-    )
+    panel = panel_like(array, f"Another {EXTRA_PANEL_W:g} W", EXTRA_PANEL_W, taken)
     panels = [*array.panels, panel]
     return Candidate(
         key=f"panel:{array.id}",

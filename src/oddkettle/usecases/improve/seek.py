@@ -7,14 +7,22 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field, ValidationError
 
+from oddkettle.core.simulation.ensemble_statistics import share_error
+from oddkettle.core.sources.solar import controller_a
 from oddkettle.plan import Plan
 from oddkettle.plan.lazy import LazyModel
+from oddkettle.plan.parts import bank_from
 from oddkettle.plan.plan_errors import Complaint, PlanRefused
 from oddkettle.plan.quantities import SurePercent
-from oddkettle.plan.sources.sun import PanelModel
 from oddkettle.usecases.improve.candidates import TIMED, Moment, said_day
 from oddkettle.usecases.run_cache import ensemble_of
-from oddkettle.usecases.simulate.edits import edit, fresh_id, hookup_block, more_blocks, timed_block
+from oddkettle.usecases.simulate.edits import (
+    edit,
+    hookup_block,
+    more_blocks,
+    panel_like,
+    timed_block,
+)
 from oddkettle.usecases.simulate.remedies import Edit, Remedy, with_edits
 
 Knob = Annotated[
@@ -57,6 +65,8 @@ class Sought(LazyModel):
     value: float | None
     unit: str
     lasts_percent: float
+    unsure_points: float
+    """Two standard errors that the number of futures leaves."""
     futures: int
     says: str
     try_it: Remedy | None
@@ -136,6 +146,7 @@ def _answer(
         value=value if enough else None,
         unit=knob.unit,
         lasts_percent=lasts,
+        unsure_points=200 * share_error(lasts / 100, plan.assumptions.futures),
         futures=plan.assumptions.futures,
         says=says,
         try_it=None
@@ -218,19 +229,12 @@ def _panel_edits(plan: Plan, goal: Goal, watts: float) -> list[Edit]:
     arrays = [n for n, s in enumerate(plan.box.sun) if s.on]
     place = next((n for n in arrays if plan.box.sun[n].id == goal.part), arrays[0])
     array = plan.box.sun[place]
-    like = array.panels[-1]
-    panel = PanelModel(
-        id=fresh_id("more", [p.id for s in plan.box.sun for p in s.panels]),
-        name=f"{watts:g} W more",
-        power_w=watts,
-        mount=like.mount,
-        tilt_deg=like.tilt_deg,
-        azimuth_deg=like.azimuth_deg,
-        portable=like.portable,
-    )
+    taken = [p.id for s in plan.box.sun for p in s.panels]
+    panel = panel_like(array, f"{watts:g} W more", watts, taken)
     panels = [*array.panels, panel]
     total = sum(p.power_w * p.count for p in panels)
-    needs = round(total / plan.box.system_v, 1)
+    bank = bank_from(plan.box, plan.box.battery, ("box", "battery"))
+    needs = round(controller_a(total, bank.nominal_v), 1)
     return [
         edit("box", "sun", place, "panels", to=[p.model_dump(mode="json") for p in panels]),
         edit("box", "sun", place, "series", to=1),

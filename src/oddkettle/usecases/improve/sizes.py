@@ -13,7 +13,6 @@ from oddkettle.core.construction.parts import prices
 from oddkettle.core.errors import PlanError
 from oddkettle.core.planning.sizing import (
     FIRST_LOOK,
-    PASSES_A_PER_W,
     Bench,
     Design,
     certainties,
@@ -22,6 +21,7 @@ from oddkettle.core.planning.sizing import (
     worth_finishing,
 )
 from oddkettle.core.simulation.case import Case
+from oddkettle.core.sources.solar import controller_a
 from oddkettle.plan import Plan
 from oddkettle.plan.case import case_from_plan
 from oddkettle.plan.lazy import LazyModel
@@ -157,7 +157,7 @@ def _cost(case: Case, design: Design) -> tuple[float, float]:
     bank_wh = design.battery_ah * volts
     euro = case.bank.chemistry.euro(bank_wh)
     kg = case.bank.chemistry.kg_per_ah * design.battery_ah * case.bank.volts_scale
-    amps = PASSES_A_PER_W * design.panel_w / volts
+    amps = controller_a(design.panel_w, volts)
     for tag, size in (
         (prices.PANEL, design.panel_w),
         (prices.TRACKING, amps if design.panel_w > 0.0 else 0.0),
@@ -202,7 +202,7 @@ def size_edits(plan: Plan, design: Design) -> Remedy:
                 power_w = round(panel.power_w * scale, 1)
                 edits.append(edit("box", "sun", n, "panels", p, "power_w", to=power_w))
                 edits.append(edit("box", "sun", n, "panels", p, "label", to=None))
-        amps = round(PASSES_A_PER_W * watts / case.bank.nominal_v, 1)
+        amps = round(controller_a(watts, case.bank.nominal_v), 1)
         edits.append(edit("box", "sun", n, "controller", "limit_a", to=amps))
     edits += _charger_edits(plan, "vehicle", design.dcdc_a)
     edits += _charger_edits(plan, "mains", design.mains_a)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from oddkettle.plan import Plan
 from oddkettle.plan.quantities import clock_minutes
+from oddkettle.plan.sources.sun import PanelModel, SunModel
 from oddkettle.plan.trip import BlockModel
 from oddkettle.usecases.simulate.remedies import Edit
 
@@ -18,6 +19,20 @@ def edit(*path: str | int, to: object) -> Edit:
 def fresh_id(stem: str, taken: list[str]) -> str:
     """An id that no sibling has."""
     return next(f"{stem}{n}" for n in range(1, len(taken) + 2) if f"{stem}{n}" not in taken)
+
+
+def panel_like(array: SunModel, name: str, watts: float, taken: list[str]) -> PanelModel:
+    """One more panel that lies as the last of an array does."""
+    like = array.panels[-1]
+    return PanelModel(
+        id=fresh_id("more", taken),
+        name=name,
+        power_w=watts,
+        mount=like.mount,
+        tilt_deg=like.tilt_deg,
+        azimuth_deg=like.azimuth_deg,
+        portable=like.portable,
+    )
 
 
 def timed_block(plan: Plan, kind: str, day: int, minutes: int, earliest_min: int = 0) -> BlockModel:

@@ -73,7 +73,7 @@ export function Seek() {
       </h1>
       <p className="mb-3 text-ash">
         {sought
-          ? `From ${sought.futures} futures, the same for every value; their number alone leaves it unsure by about ${noise(sought)} points.`
+          ? `From ${sought.futures} futures, the same for every value; their number alone leaves it unsure by about ${Math.max(Math.round(sought.unsure_points), 1)} points.`
           : "Say how sure you want to be and what you would change; the least that is enough is looked for."}
       </p>
       <div className="grid gap-4 md:grid-cols-[20rem_1fr]">
@@ -164,11 +164,6 @@ export function Seek() {
       </div>
     </section>
   );
-}
-
-function noise(sought: Sought): number {
-  const share = (sought.lasts_percent * sought.futures + 100) / (sought.futures + 2) / 100;
-  return Math.max(Math.round(200 * Math.sqrt((share * (1 - share)) / (sought.futures + 2))), 1);
 }
 
 const UNITS: Partial<Record<Knob, string>> = {
