@@ -187,3 +187,26 @@ def test_the_cursor_says_how_long_the_box_lasts_alone(page: Page) -> None:
     for _ in range(4):
         cursor.press("ArrowUp")
     expect(cursor).to_have_attribute("aria-valuetext", re.compile(r"without any source \d"))
+
+
+def test_a_generator_has_hours_of_its_own_and_a_place_where_it_must_not_stand(page: Page) -> None:
+    go(page, "Box")
+    add_part(page, "fuel generator")
+    sheet = page.get_by_role("complementary", name="Sheet of the chosen part")
+    expect(sheet.get_by_role("heading", name="From a fuel generator")).to_be_visible()
+    expect(sheet.get_by_text("No run of the generator on this trip")).to_be_visible()
+    choose(page, "inside")
+    expect(sheet.get_by_text("Its exhaust holds carbon monoxide")).to_be_visible()
+    choose(page, "in the open")
+    expect(sheet.get_by_text("Its exhaust holds carbon monoxide")).to_have_count(0)
+    # The usual caution stands there whatever its place is.
+    expect(sheet.get_by_text("Exhaust kills without a smell")).to_be_visible()
+    saved(page)
+    page.get_by_role("navigation").get_by_role("link", name="Trip").click()
+    page.get_by_role("button", name="generator", exact=True).click()
+    expect(page.get_by_role("button", name=re.compile("^generator, "))).to_have_count(1)
+    saved(page)
+    go(page, "Box")
+    page.get_by_role("button", name=re.compile("^Generator")).press("Enter")
+    expect(sheet.get_by_text(re.compile("On this trip it put in"))).to_be_visible()
+    expect(sheet.get_by_text(re.compile("runs 2.0 h on this trip"))).to_be_visible()
