@@ -41,6 +41,7 @@ ENDED = (0, 1, 2)
 SEED = 20261128
 WORKED = (
     "tests/core/test_worked_values.py",
+    "tests/core/test_worked_loads.py",
     "tests/core/test_worked_doubt.py",
     "tests/core/test_worked_arrays.py",
 )

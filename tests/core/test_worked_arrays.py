@@ -2,11 +2,16 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 
+from oddkettle.core.simulation.run import simulate, trip_grid
+from oddkettle.core.simulation.scenarios import expected_scenario
 from oddkettle.core.sources.panel import Label, Light, Panel
 from oddkettle.core.sources.solar import Controller, SunInput, array_volts, offer_of
+from tests.core.boxes import a_case
 
 PLATE = Label(voc_v=22.0, vmp_v=18.0, isc_a=6.0, imp_a=5.5)
 TWO_FIFTHS = (Light(np.array([400.0]), np.array([25.0])),)
@@ -61,3 +66,13 @@ def test_a_panel_without_a_label_has_the_usual_one() -> None:
     plate = Panel(100.0, "tilted", 30.0, 180.0, False).plate
     assert [plate.vmp_v, plate.voc_v] == pytest.approx([18.0, 21.6])
     assert [plate.imp_a, plate.isc_a] == pytest.approx([100 / 18, 1.06 * 100 / 18])
+
+
+def test_panels_that_give_half_of_what_was_typed_give_half() -> None:
+    """A scenario's own share of sun counts on the light, before cable and controller."""
+    case = a_case(sun=(array_of("tracking"),), soc0=0.2)
+    grid = trip_grid(case)
+    usual = expected_scenario(case, grid)
+    whole, half = (simulate(case, replace(usual, sun=s)).sources[0] for s in (1.0, 0.5))
+    assert half.raw_w == pytest.approx(0.5 * whole.raw_w)
+    assert whole.raw_w.max() > 50.0

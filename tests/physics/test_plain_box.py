@@ -38,7 +38,7 @@ def a_box(
     soc: tuple[float, ...],
     load_w: float,
     air_c: float = 20.0,
-    relay: bool = False,
+    relay: bool | float = False,
     shared_a: float = 1e12,
     heater: tuple[float, float, float] = (0.0, 4.0, 8.0),
     shed_below: tuple[float, float] = (0.4, 0.25),
@@ -51,7 +51,7 @@ def a_box(
         for kind, ah, link in zip(chemistries, sizes, links, strict=False)
     )
     main = chemistries[0]
-    wires = np.array([14.0, 0.0, 0.0] if relay else [0.0, 0.0])
+    wires = np.array([14.0 if relay is True else relay, 0.0, 0.0] if relay else [0.0, 0.0])
     chargers = lay(
         CHARGER,
         feed_s=wires,
@@ -89,6 +89,7 @@ BOXES: dict[str, tuple[Any, ...]] = {
     "wet lead in the warm": a_box(4, (FLOODED,), soc=(0.9,), load_w=100.0, air_c=33.0),
     "lead on a relay, forced at times": a_box(5, (AGM,), soc=(0.5,), load_w=200.0, relay=True),
     "lithium on a relay": a_box(6, (LIFEPO4,), soc=(0.2,), load_w=260.0, relay=True),
+    "lithium on a relay's thin wire": a_box(13, (LIFEPO4,), soc=(0.3,), load_w=120.0, relay=0.8),
     "two lithium banks": a_box(7, (LIFEPO4, LIFEPO4), soc=(0.3, 0.9), load_w=300.0),
     "lead beside lead, emptied": a_box(
         8, (AGM, AGM), soc=(0.5, 0.2), load_w=1200.0, shed_below=(0.1, 0.05)
