@@ -15,7 +15,7 @@ from oddkettle.core.planning.sizing import (
     Design,
     certainty,
     front,
-    lay_bench,
+    lay_search,
     own_design,
     worth_finishing,
 )
@@ -204,7 +204,7 @@ def test_band_and_ranks_are_those_of_the_futures() -> None:
 @pytest.mark.parametrize("name", ["moth-survey", "gauging-hut"])
 def test_the_searchs_own_design_is_the_box_itself(name: str) -> None:
     case = case_from_plan(example(name))
-    bench = lay_bench(case, 24)
+    bench = lay_search(case, 24)
     hourly = run_ensemble(replace(case, step_min=60), 24)
     mine = certainty(bench, own_design(case), 0, 24)
     # The search gives the panel a controller that suits it: never worse than the box's own.
@@ -213,7 +213,7 @@ def test_the_searchs_own_design_is_the_box_itself(name: str) -> None:
 
 
 def test_sizes_do_what_sizes_do() -> None:
-    bench = lay_bench(week(bank=Bank(AGM, 80.0)), 24)
+    bench = lay_search(week(bank=Bank(AGM, 80.0)), 24)
     own = bench.own
     small = certainty(bench, Design(own.panel_w / 3, own.battery_ah, 0.0, 0.0), 0, 24).mean()
     none = certainty(bench, Design(0.0, own.battery_ah, 0.0, 0.0), 0, 24).mean()

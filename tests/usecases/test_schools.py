@@ -4,18 +4,18 @@ from __future__ import annotations
 
 import pytest
 
-from oddkettle.usecases.improve.design_alternatives import School, compare_schools
+from oddkettle.usecases.improve.design_alternatives import DesignAlternative, compare_schools
 from oddkettle.usecases.simulate.remedies import with_edits
 from oddkettle.usecases.simulate.run_report import report_plan
 from tests.conftest import EXAMPLES, example
 
 
 @pytest.fixture(scope="module")
-def schools() -> dict[str, School]:
+def schools() -> dict[str, DesignAlternative]:
     return {school.key: school for school in compare_schools(example("moth-survey"))}
 
 
-def test_trying_an_option_brings_what_it_promised(schools: dict[str, School]) -> None:
+def test_trying_an_option_brings_what_it_promised(schools: dict[str, DesignAlternative]) -> None:
     plan = example("moth-survey")
     tried = 0
     for school in schools.values():
@@ -28,14 +28,16 @@ def test_trying_an_option_brings_what_it_promised(schools: dict[str, School]) ->
     assert tried > 8
 
 
-def test_what_the_plan_has_is_marked_and_costs_no_edit(schools: dict[str, School]) -> None:
+def test_what_the_plan_has_is_marked_and_costs_no_edit(
+    schools: dict[str, DesignAlternative],
+) -> None:
     for school in schools.values():
         assert sum(option.chosen for option in school.options) == 1
         chosen = next(option for option in school.options if option.chosen)
         assert chosen.try_it is None
 
 
-def test_lead_is_cheaper_heavier_and_half_usable(schools: dict[str, School]) -> None:
+def test_lead_is_cheaper_heavier_and_half_usable(schools: dict[str, DesignAlternative]) -> None:
     by_name = {option.says: option for option in schools["chemistry"].options}
     lithium, agm = by_name["LiFePO4"], by_name["AGM lead-acid"]
     assert lithium.usable is not None

@@ -1,7 +1,7 @@
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
-import { App } from "./app/App";
-import { loadPageAt } from "./app/routes";
+import { App } from "./shell/App";
+import { loadPageAt } from "./shell/routes";
 import "./styles.css";
 
 void loadPageAt(window.location.pathname);

@@ -8,7 +8,7 @@ from pydantic import BaseModel
 from oddkettle.api.problems import PROBLEMS
 from oddkettle.plan import Plan
 from oddkettle.usecases.explain import Sum, explain
-from oddkettle.usecases.improve.design_alternatives import School, compare_schools
+from oddkettle.usecases.improve.design_alternatives import DesignAlternative, compare_schools
 from oddkettle.usecases.improve.measure import Counted, MeasuredReport, measure_appliance
 from oddkettle.usecases.plans.plans import open_plan
 from oddkettle.usecases.plans.reference import Reference, reference
@@ -76,7 +76,7 @@ def measure(asked: MeasureIt) -> MeasuredReport:
 
 
 @router.post("/schools")
-def schools(document: Plan) -> list[School]:
+def schools(document: Plan) -> list[DesignAlternative]:
     """What the choices on which practice is divided would cost this plan."""
     return compare_schools(document)
 

@@ -2282,6 +2282,22 @@ export interface components {
             used: components["schemas"]["Amount"];
         };
         /**
+         * DesignAlternative
+         * @description A question on which practice is divided.
+         */
+        DesignAlternative: {
+            /** Asks */
+            asks: string;
+            /** Key */
+            key: string;
+            /** Options */
+            options: components["schemas"]["Option"][];
+            /** Part */
+            part: string;
+            /** Says */
+            says: string;
+        };
+        /**
          * Detail
          * @description What an entry says besides its value, by its kind.
          */
@@ -4144,22 +4160,6 @@ export interface components {
              */
             did: string;
             document: components["schemas"]["Plan"];
-        };
-        /**
-         * School
-         * @description A question on which practice is divided.
-         */
-        School: {
-            /** Asks */
-            asks: string;
-            /** Key */
-            key: string;
-            /** Options */
-            options: components["schemas"]["Option"][];
-            /** Part */
-            part: string;
-            /** Says */
-            says: string;
         };
         /**
          * SecondBankModel
@@ -8031,7 +8031,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["School"][];
+                    "application/json": components["schemas"]["DesignAlternative"][];
                 };
             };
             /** @description There is no such thing */

@@ -3,7 +3,7 @@
 The forcing is laid once, at unit size, and scaled: a panel's table by its watts, a charger's
 current by its rating. So that nothing but size differs, a larger panel gets a controller that
 passes it, and a battery its chemistry's own limits at its size. Steps are an hour: the lowest
-levels of the sample trips then lie within 2 points of those at 5 minutes (`bench/scenarios.py`
+levels of the sample trips then lie within 2 points of those at 5 minutes (`search/scenarios.py`
 prints it).
 """
 
@@ -43,7 +43,7 @@ class Design:
 
 
 @dataclass(frozen=True)
-class Bench:
+class SizeSearch:
     """A case laid at its own size, ready to be scaled."""
 
     case: Case
@@ -66,29 +66,29 @@ def own_design(case: Case) -> Design:
     )
 
 
-def lay_bench(case: Case, count: int) -> Bench:
+def lay_search(case: Case, count: int) -> SizeSearch:
     """Lay a case for the search. Raises PlanError."""
     case = replace(case, step_min=STEP_MIN)
     scenarios = draw_scenarios(case, count)
     box, drawn, grid = lay_inputs(case, scenarios)
     world = build_world(case)
     kinds = tuple(world.sources[j].kind for j in world.rows)
-    return Bench(case, grid, scenarios, box, drawn, own_design(case), kinds)
+    return SizeSearch(case, grid, scenarios, box, drawn, own_design(case), kinds)
 
 
-def sized(bench: Bench, design: Design) -> EnsembleInputs:
+def sized(search: SizeSearch, design: Design) -> EnsembleInputs:
     """The laid box at other sizes."""
-    box, own, case = bench.box, bench.own, bench.case
+    box, own, case = search.box, search.own, search.case
     scale = {
         "sun": design.panel_w / max(own.panel_w, 1e-9),
         "vehicle": design.dcdc_a / max(own.dcdc_a, 1e-9),
         "mains": design.mains_a / max(own.mains_a, 1e-9),
     }
     offers = box.offers.copy()
-    for row, kind in enumerate(bench.kinds):
+    for row, kind in enumerate(search.kinds):
         offers["limit_a"][:, row] *= scale[SOURCE_KINDS[kind].through or kind]
     passes_a = np.full_like(box.sun_rating, controller_a(design.panel_w, case.bank.nominal_v))
-    tables = _tables(bench, design.battery_ah)
+    tables = _tables(search, design.battery_ah)
     curves, by_temperature, banks = box.curves.copy(), box.by_temperature.copy(), box.banks.copy()
     curves[0], by_temperature[0], banks[0] = tables.curves, tables.by_temperature, tables.bank
     chargers = box.chargers.copy()
@@ -104,32 +104,32 @@ def sized(bench: Bench, design: Design) -> EnsembleInputs:
     )
 
 
-def _tables(bench: Bench, battery_ah: float) -> BankTables:
+def _tables(search: SizeSearch, battery_ah: float) -> BankTables:
     """The bank at another size; the same few sizes come again and again."""
-    if battery_ah not in bench.tables:
-        bank = bench.case.bank
+    if battery_ah not in search.tables:
+        bank = search.case.bank
         of_size = replace(bank, battery_ah=battery_ah / bank.parallel)
-        bench.tables[battery_ah] = bank_tables(of_size, bench.grid.step_h)
-    return bench.tables[battery_ah]
+        search.tables[battery_ah] = bank_tables(of_size, search.grid.step_h)
+    return search.tables[battery_ah]
 
 
-def certainty(bench: Bench, design: Design, first: int, last: int) -> NDArray[np.bool_]:
+def certainty(search: SizeSearch, design: Design, first: int, last: int) -> NDArray[np.bool_]:
     """(last - first,) whether the design lasts in each of these scenarios."""
-    floor = bench.case.floor
-    box = sized(bench, design)
+    floor = search.case.floor
+    box = sized(search, design)
     found = empty_outputs(box, last)
-    standing = initial_state(box, bench.drawn)
+    standing = initial_state(box, search.drawn)
     which = np.arange(first, last)
-    run_scenarios(which, box, bench.drawn, standing, found, 0, bench.grid.steps, floor)
+    run_scenarios(which, box, search.drawn, standing, found, 0, search.grid.steps, floor)
     low = np.nanmin(found.level[first:last], axis=1)
     return np.asarray((low >= floor) & (found.dark[first:last].sum(axis=1) == 0.0))
 
 
 def certainties(
-    bench: Bench, designs: list[Design], first: int, last: int
+    search: SizeSearch, designs: list[Design], first: int, last: int
 ) -> list[NDArray[np.bool_]]:
     """`certainty` of many designs, on all cores."""
-    return list(POOL.map(lambda design: certainty(bench, design, first, last), designs))
+    return list(POOL.map(lambda design: certainty(search, design, first, last), designs))
 
 
 def front(euro: Floats, kg: Floats, lasts: Floats) -> NDArray[np.bool_]:

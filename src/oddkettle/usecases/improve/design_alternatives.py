@@ -40,7 +40,7 @@ class Option(LazyModel):
     try_it: Remedy | None = None
 
 
-class School(LazyModel):
+class DesignAlternative(LazyModel):
     """A question on which practice is divided."""
 
     key: str
@@ -50,7 +50,7 @@ class School(LazyModel):
     options: list[Option]
 
 
-def compare_schools(plan: Plan) -> list[School]:
+def compare_schools(plan: Plan) -> list[DesignAlternative]:
     """Every question that this plan raises. Raises PlanRefused when it cannot be run itself."""
     run_plan(plan)
     return [
@@ -117,7 +117,7 @@ def _set(path: list[str | int], value: object) -> Edit:
     return Edit(path=path, value=value)
 
 
-def _chemistry(plan: Plan) -> School:
+def _chemistry(plan: Plan) -> DesignAlternative:
     battery = plan.box.battery
 
     def edits(key: str) -> list[Edit]:
@@ -127,7 +127,7 @@ def _chemistry(plan: Plan) -> School:
             fresh += [(name, None) for name in ("absorption_v", "float_v", "cells", "datasheet")]
         return [_set([*where, name], value) for name, value in fresh]
 
-    return School(
+    return DesignAlternative(
         key="chemistry",
         part="battery",
         asks="Lead or lithium?",
@@ -139,12 +139,12 @@ def _chemistry(plan: Plan) -> School:
     )
 
 
-def _controllers(plan: Plan) -> Iterator[School]:
+def _controllers(plan: Plan) -> Iterator[DesignAlternative]:
     for place, array in enumerate(plan.box.sun):
         if not array.on or array.controller.kind == "none":
             continue
         limit = array.controller.limit_a
-        yield School(
+        yield DesignAlternative(
             key=f"controller:{array.id}",
             part=f"sun:{array.id}",
             asks="Tracking or PWM?",
@@ -165,12 +165,12 @@ def _controllers(plan: Plan) -> Iterator[School]:
         )
 
 
-def _vehicle(plan: Plan) -> Iterator[School]:
+def _vehicle(plan: Plan) -> Iterator[DesignAlternative]:
     for place, source in enumerate(plan.box.vehicle):
         if not source.on or source.kind == "socket":
             continue
         limit = source.limit_a
-        yield School(
+        yield DesignAlternative(
             key=f"vehicle:{source.id}",
             part=f"vehicle:{source.id}",
             asks="Relay or DC-DC charger?",
@@ -191,7 +191,7 @@ def _vehicle(plan: Plan) -> Iterator[School]:
         )
 
 
-def _joining(plan: Plan) -> Iterator[School]:
+def _joining(plan: Plan) -> Iterator[DesignAlternative]:
     suns = [s for s in plan.box.sun if s.on]
     vehicles = [v for v in plan.box.vehicle if v.on]
     if not suns or not vehicles:
@@ -210,7 +210,7 @@ def _joining(plan: Plan) -> Iterator[School]:
         "combined": "one combined charger",
         "selector": "a selector switch",
     }
-    yield School(
+    yield DesignAlternative(
         key="joining",
         part="joining",
         asks="Separate, combined, or a selector?",
@@ -244,13 +244,13 @@ def _apart(sun: SunModel, vehicle: VehicleModel) -> tuple[float, float]:
     )
 
 
-def _fridge(plan: Plan) -> Iterator[School]:
+def _fridge(plan: Plan) -> Iterator[DesignAlternative]:
     drives = any(block.kind == "drive" for block in plan.trip.blocks)
     for place, appliance in enumerate(plan.use.appliances):
         fridge = appliance.pattern is not None and appliance.pattern.type == "fridge"
         if not drives or not fridge or not appliance.on:
             continue
-        yield School(
+        yield DesignAlternative(
             key=f"fridge:{appliance.id}",
             part=f"appliance:{appliance.id}",
             asks=f"{appliance.name}: on the box, or on the vehicle while driving?",

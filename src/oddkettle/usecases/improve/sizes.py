@@ -13,11 +13,11 @@ from oddkettle.core.construction.parts import prices
 from oddkettle.core.errors import PlanError
 from oddkettle.core.planning.sizing import (
     FIRST_LOOK,
-    Bench,
     Design,
+    SizeSearch,
     certainties,
     front,
-    lay_bench,
+    lay_search,
     worth_finishing,
 )
 from oddkettle.core.simulation.case import Case
@@ -86,21 +86,21 @@ def search_sizes(plan: Plan) -> Iterator[SizesStart | SizesPart | SizesEnd]:
         raise PlanRefused([_ready_made()])
     try:
         case = case_from_plan(plan)
-        bench = lay_bench(case, FUTURES)
+        search = lay_search(case, FUTURES)
     except PlanError as fault:
         raise PlanRefused([from_fault(fault)]) from None
-    designs = _grid(bench)
-    own = certainties(bench, [bench.own], 0, FUTURES)[0]
+    designs = _grid(search)
+    own = certainties(search, [search.own], 0, FUTURES)[0]
     yield SizesStart(
         designs=len(designs),
         futures=FUTURES,
-        step_min=bench.case.step_min,
-        own=_sized(case, bench.own, own),
+        step_min=search.case.step_min,
+        own=_sized(case, search.own, own),
     )
     looked: list[NDArray[np.bool_]] = []
     for at in range(0, len(designs), BATCH):
         part = designs[at : at + BATCH]
-        seen = certainties(bench, part, 0, FIRST_LOOK)
+        seen = certainties(search, part, 0, FIRST_LOOK)
         looked += seen
         yield SizesPart(
             done=0.5 * len(looked) / len(designs),
@@ -111,7 +111,7 @@ def search_sizes(plan: Plan) -> Iterator[SizesStart | SizesPart | SizesEnd]:
     finished: list[int] = []
     for at in range(0, len(hopeful), BATCH):
         places = hopeful[at : at + BATCH].tolist()
-        rest = certainties(bench, [designs[n] for n in places], FIRST_LOOK, FUTURES)
+        rest = certainties(search, [designs[n] for n in places], FIRST_LOOK, FUTURES)
         for n, more in zip(places, rest, strict=True):
             looked[n] = np.concatenate([looked[n], more])
         finished += places
@@ -130,14 +130,14 @@ def search_sizes(plan: Plan) -> Iterator[SizesStart | SizesPart | SizesEnd]:
     )
 
 
-def _grid(bench: Bench) -> list[Design]:
-    own = bench.own
-    has = set(bench.kinds)
+def _grid(search: SizeSearch) -> list[Design]:
+    own = search.own
+    has = set(search.kinds)
     panels = [_round(own.panel_w * t, 5) for t in PANEL_TIMES] if "sun" in has else [0.0]
     batteries = [_round(own.battery_ah * t, 5 if own.battery_ah > 25 else 1) for t in BATTERY_TIMES]
     dcdc = [float(a) for a in DCDC_A] if own.dcdc_a > 0.0 else [own.dcdc_a]
     mains = [own.mains_a * t for t in MAINS_TIMES] if "mains" in has else [own.mains_a]
-    per_design = bench.grid.steps * FUTURES
+    per_design = search.grid.steps * FUTURES
     # Every second size, until the work is bounded.
     while len(panels) * len(batteries) * len(dcdc) * len(mains) * per_design > MAX_STEPS:
         if len(batteries) <= 3:

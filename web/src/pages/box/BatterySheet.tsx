@@ -1,7 +1,7 @@
 import type { Battery, Plan } from "../../api/client";
-import { useBench, useBenchState } from "../../app/context";
-import { Figure } from "../../app/sums";
-import { useReference } from "../../app/useReference";
+import { usePlanState, usePlanStore } from "../../plan/context";
+import { Figure } from "../../plan/sums";
+import { useReference } from "../../plan/useReference";
 import { dayName } from "../../quantities/clock";
 import { clockText, weightText } from "../../quantities/habits";
 import { amountText } from "../../quantities/units";
@@ -38,18 +38,18 @@ const ENDS: readonly Spec<Battery>[] = [
 
 /** The bank: chemistry, size, how the batteries are joined, charging voltages. */
 export function BatterySheet({ second = false }: { second?: boolean }) {
-  const bench = useBench();
-  const { draft, run } = useBenchState();
+  const store = usePlanStore();
+  const { draft, run } = usePlanState();
   const { box } = draft;
   const battery = second ? box.second?.battery : box.battery;
   const choices = useReference()?.chemistries;
   if (!battery) return null;
   const put = (next: Battery): Plan => {
-    const now = bench.snapshot().draft;
+    const now = store.snapshot().draft;
     if (!second) return withBox(now, { battery: next });
     return now.box.second ? withBox(now, { second: { ...now.box.second, battery: next } }) : now;
   };
-  const set = (next: Battery, did: string) => bench.commit(put(next), did);
+  const set = (next: Battery, did: string) => store.commit(put(next), did);
   const kind = choices?.find((other) => other.key === battery.chemistry);
 
   return (
@@ -83,7 +83,7 @@ export function BatterySheet({ second = false }: { second?: boolean }) {
         from={10}
         to={300}
         step={5}
-        onPreview={(capacity_ah) => bench.preview(put({ ...battery, capacity_ah }))}
+        onPreview={(capacity_ah) => store.preview(put({ ...battery, capacity_ah }))}
         onCommit={(capacity_ah) => set({ ...battery, capacity_ah }, "changed the capacity")}
       />
       <IsItWattHours
@@ -115,7 +115,7 @@ export function BatterySheet({ second = false }: { second?: boolean }) {
             value={box.system_v}
             limit="Box.system_v"
             onCommit={(system_v) =>
-              bench.edit((old) => withBox(old, { system_v }), "changed the system voltage")
+              store.edit((old) => withBox(old, { system_v }), "changed the system voltage")
             }
           />
           <span />
@@ -153,7 +153,7 @@ export function BatterySheet({ second = false }: { second?: boolean }) {
           type="button"
           className="key self-start"
           onClick={() =>
-            bench.edit((old) => withBox(old, { second: null }), "removed the second bank")
+            store.edit((old) => withBox(old, { second: null }), "removed the second bank")
           }
         >
           Remove it
@@ -165,12 +165,12 @@ export function BatterySheet({ second = false }: { second?: boolean }) {
 
 /** The lead between two banks, and when the second one is on it. */
 function SecondLink() {
-  const bench = useBench();
-  const { draft } = useBenchState();
+  const store = usePlanStore();
+  const { draft } = usePlanState();
   const { second } = draft.box;
   if (!second) return null;
   const set = (part: Partial<typeof second>) =>
-    bench.edit(
+    store.edit(
       (old) => withBox(old, { second: { ...second, ...part } }),
       "changed the second bank",
     );
@@ -213,7 +213,7 @@ function SecondLink() {
 
 function BankWords({ kind, neverAbove }: { kind?: string; neverAbove?: number }) {
   const habits = useHabits();
-  const { run } = useBenchState();
+  const { run } = usePlanState();
   const { bank, stamina } = run;
   const { ageing } = stamina;
   const life = Math.max(ageing.cycle_share_percent, ageing.calendar_share_percent);

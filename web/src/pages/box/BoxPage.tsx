@@ -1,14 +1,14 @@
 import { useState } from "react";
 import { useSearchParams } from "react-router";
-import { Cautions } from "../../app/Caution";
-import { useBench, useBenchState, useCursor, useUnit } from "../../app/context";
-import { JudgementsOf } from "../../app/judgements";
-import { Schools } from "../../app/Schools";
-import { useReference } from "../../app/useReference";
+import { useCursor, usePlanState, usePlanStore, useUnit } from "../../plan/context";
+import { JudgementsOf } from "../../plan/judgements";
+import { useReference } from "../../plan/useReference";
 import { clockOf, dayName } from "../../quantities/clock";
 import { clockText, inHabits } from "../../quantities/habits";
 import { inUnit } from "../../quantities/units";
 import { useHabits } from "../../quantities/useHabits";
+import { Cautions } from "../../shell/Caution";
+import { Schools } from "../../shell/Schools";
 import { Choice } from "../../ui/Choice";
 import type { Shown } from "./layout";
 import { cautionsAbout, PartSheet } from "./PartSheet";
@@ -21,10 +21,10 @@ const MOST_DAYS = 14;
 
 /** The box drawn as ribbons and necks, with the sheet of the chosen part beside it. */
 export function BoxPage() {
-  const bench = useBench();
+  const store = usePlanStore();
   const unit = useUnit();
   const habits = useHabits();
-  const { draft, run } = useBenchState();
+  const { draft, run } = usePlanState();
   const fresh = useReference()?.fresh;
   const [query, setQuery] = useSearchParams();
   const [wanted, setWanted] = useState("trip");
@@ -51,13 +51,13 @@ export function BoxPage() {
 
   function add(what: string, says: string) {
     if (!fresh) return;
-    const [next, key] = addPart(bench.snapshot().draft, what, fresh);
-    bench.commit(next, `added a ${says}`);
+    const [next, key] = addPart(store.snapshot().draft, what, fresh);
+    store.commit(next, `added a ${says}`);
     choose(key);
   }
 
   function toggle(part: PartKey) {
-    bench.edit((old) => switchPart(old, part), "switched a part");
+    store.edit((old) => switchPart(old, part), "switched a part");
   }
 
   return (

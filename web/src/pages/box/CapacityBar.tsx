@@ -1,11 +1,11 @@
-import { useBenchState, useUnit } from "../../app/context";
-import { Figure } from "../../app/sums";
+import { usePlanState, useUnit } from "../../plan/context";
+import { Figure } from "../../plan/sums";
 import { amountText } from "../../quantities/units";
 
 /** Nameplate as one bar: what can be used, the reserve under your floor, and what wears it. */
 export function CapacityBar() {
   const unit = useUnit();
-  const { run, draft } = useBenchState();
+  const { run, draft } = usePlanState();
   const floor = draft.trip.floor_percent;
   const { bank } = run;
   const healthy = bank.healthy_floor_percent;

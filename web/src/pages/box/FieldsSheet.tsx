@@ -1,4 +1,4 @@
-import { useBench, useBenchState } from "../../app/context";
+import { usePlanState, usePlanStore } from "../../plan/context";
 import type { SourceLook, SourcePart } from "../../sources";
 import { Fields } from "../../ui/Fields";
 import { More } from "../../ui/More";
@@ -15,12 +15,12 @@ interface Props {
 
 /** The sheet of a kind of source that has nothing but fields. */
 export function FieldsSheet({ look, fields, id }: Props) {
-  const bench = useBench();
-  const { draft, run } = useBenchState();
+  const store = usePlanStore();
+  const { draft, run } = usePlanState();
   const part = (draft.box[look.key] as SourcePart[]).find((one) => one.id === id);
   if (!part) return null;
-  const changed = (next: SourcePart) => withSource(bench.snapshot().draft, look.key, next);
-  const set = (next: SourcePart) => bench.commit(changed(next), `changed ${part.name}`);
+  const changed = (next: SourcePart) => withSource(store.snapshot().draft, look.key, next);
+  const set = (next: SourcePart) => store.commit(changed(next), `changed ${part.name}`);
   return (
     <div className="flex flex-col gap-3">
       <h2 className="text-lg">{fields.title}</h2>
@@ -32,7 +32,7 @@ export function FieldsSheet({ look, fields, id }: Props) {
         part={part}
         specs={fields.first}
         onChange={set}
-        onPreview={(next) => bench.preview(changed(next))}
+        onPreview={(next) => store.preview(changed(next))}
       />
       <p className="text-sm text-ash">{fields.says}</p>
       <More says="More of its figures">
@@ -40,7 +40,7 @@ export function FieldsSheet({ look, fields, id }: Props) {
       </More>
       <SourceEnd
         id={id}
-        onRemove={() => bench.edit((old) => withoutSource(old, id), `removed ${part.name}`)}
+        onRemove={() => store.edit((old) => withoutSource(old, id), `removed ${part.name}`)}
       />
     </div>
   );

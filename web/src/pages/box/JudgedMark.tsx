@@ -1,5 +1,5 @@
 import type { Severity } from "../../api/client";
-import { SEVERITY } from "../../app/judgements";
+import { SEVERITY } from "../../plan/judgements";
 
 const INK: Record<Severity, string> = {
   danger: "var(--color-danger)",

@@ -1,5 +1,5 @@
 import type { RunReport } from "../../api/client";
-import { useUnit } from "../../app/context";
+import { useUnit } from "../../plan/context";
 import { inHabits } from "../../quantities/habits";
 import { inUnit } from "../../quantities/units";
 import { useHabits } from "../../quantities/useHabits";

@@ -1,5 +1,5 @@
 import type { Mains } from "../../api/client";
-import { useBench, useBenchState } from "../../app/context";
+import { usePlanState, usePlanStore } from "../../plan/context";
 import { Fields, type Spec } from "../../ui/Fields";
 import { More } from "../../ui/More";
 import { TextField } from "../../ui/TextField";
@@ -20,10 +20,10 @@ const NOISY: readonly Spec<Mains>[] = [
 
 /** A mains charger: staged, or a trickle charger with one voltage. */
 export function MainsSheet({ mains }: { mains: Mains }) {
-  const bench = useBench();
-  const { draft, run } = useBenchState();
-  const changed = (next: Mains) => withSource(bench.snapshot().draft, "mains", next);
-  const set = (next: Mains) => bench.commit(changed(next), `changed ${mains.name}`);
+  const store = usePlanStore();
+  const { draft, run } = usePlanState();
+  const changed = (next: Mains) => withSource(store.snapshot().draft, "mains", next);
+  const set = (next: Mains) => store.commit(changed(next), `changed ${mains.name}`);
   return (
     <div className="flex flex-col gap-3">
       <h2 className="text-lg">From the mains</h2>
@@ -35,7 +35,7 @@ export function MainsSheet({ mains }: { mains: Mains }) {
         part={mains}
         specs={SPECS}
         onChange={set}
-        onPreview={(next) => bench.preview(changed(next))}
+        onPreview={(next) => store.preview(changed(next))}
       />
       <p className="text-sm text-ash">
         {draft.trip.kind === "standby"
@@ -54,7 +54,7 @@ export function MainsSheet({ mains }: { mains: Mains }) {
       <StageHours id={mains.id} />
       <SourceEnd
         id={mains.id}
-        onRemove={() => bench.edit((old) => withoutSource(old, mains.id), `removed ${mains.name}`)}
+        onRemove={() => store.edit((old) => withoutSource(old, mains.id), `removed ${mains.name}`)}
       />
     </div>
   );

@@ -1,5 +1,5 @@
 import type { Box, Inverter } from "../../api/client";
-import { useBench, useBenchState } from "../../app/context";
+import { usePlanState, usePlanStore } from "../../plan/context";
 import { Choice } from "../../ui/Choice";
 import { Fields, type Spec } from "../../ui/Fields";
 import { NumberField } from "../../ui/NumberField";
@@ -23,10 +23,10 @@ const INVERTER: readonly Spec<Inverter>[] = [
 ];
 
 function usePart() {
-  const bench = useBench();
-  const { draft, run } = useBenchState();
-  const set = (part: Partial<Box>, did: string) => bench.edit((old) => withBox(old, part), did);
-  return { bench, draft, run, box: draft.box, set };
+  const store = usePlanStore();
+  const { draft, run } = usePlanState();
+  const set = (part: Partial<Box>, did: string) => store.edit((old) => withBox(old, part), did);
+  return { store, draft, run, box: draft.box, set };
 }
 
 function Remove({ onClick, says }: { onClick: () => void; says: string }) {

@@ -1,5 +1,5 @@
 import type { Panel } from "../../api/client";
-import { useReference } from "../../app/useReference";
+import { useReference } from "../../plan/useReference";
 import { Choice } from "../../ui/Choice";
 import { Fields, type Spec } from "../../ui/Fields";
 import { SliderField } from "../../ui/SliderField";

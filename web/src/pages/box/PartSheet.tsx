@@ -1,5 +1,5 @@
 import type { Box } from "../../api/client";
-import { useBenchState } from "../../app/context";
+import { usePlanState } from "../../plan/context";
 import { lookOf } from "../../sources";
 import { BatterySheet } from "./BatterySheet";
 import { FieldsSheet } from "./FieldsSheet";
@@ -12,7 +12,7 @@ import { WarmthSheet } from "./WarmthSheet";
 
 /** The sheet of one part. */
 export function PartSheet({ part }: { part: PartKey }) {
-  const { draft } = useBenchState();
+  const { draft } = usePlanState();
   const { box } = draft;
   const id = part.slice(part.indexOf(":") + 1);
   const sun = part.startsWith("sun:") && box.sun.find((other) => other.id === id);

@@ -1,6 +1,6 @@
 import { DropdownMenu } from "radix-ui";
 import type { Box, Fresh } from "../../api/client";
-import { gravest, Mark, useJudgementsOf } from "../../app/judgements";
+import { gravest, Mark, useJudgementsOf } from "../../plan/judgements";
 import { sourcesOf } from "../../sources";
 import { addable, canAdd, isOn, type PartKey, sourcesInOrder } from "./parts";
 

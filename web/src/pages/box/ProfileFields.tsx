@@ -1,5 +1,5 @@
 import type { Profile } from "../../api/client";
-import { useReference } from "../../app/useReference";
+import { useReference } from "../../plan/useReference";
 import { Fields, type Spec } from "../../ui/Fields";
 import { Switch } from "../../ui/Switch";
 

@@ -1,8 +1,8 @@
 import { useState } from "react";
 import type { Box, Period, RunReport } from "../../api/client";
-import { useUnit } from "../../app/context";
-import { gravest, useJudgements } from "../../app/judgements";
 import { useWidth } from "../../drawing/useWidth";
+import { useUnit } from "../../plan/context";
+import { gravest, useJudgements } from "../../plan/judgements";
 import { amountText } from "../../quantities/units";
 import { JoiningShape, UnitFrame } from "./JoiningShape";
 import { columns, layRibbons, rateUnit, type Shown, strongest } from "./layout";

@@ -1,5 +1,5 @@
 import type { SunInput } from "../../api/client";
-import { useReference } from "../../app/useReference";
+import { useReference } from "../../plan/useReference";
 import { ClockField } from "../../ui/ClockField";
 import { NumberField } from "../../ui/NumberField";
 

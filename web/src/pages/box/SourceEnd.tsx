@@ -1,27 +1,27 @@
 import { useSearchParams } from "react-router";
-import { useBench, useBenchPart, useUnit } from "../../app/context";
-import { Figure } from "../../app/sums";
+import { usePlanPart, usePlanStore, useUnit } from "../../plan/context";
+import { Figure } from "../../plan/sums";
 import { amountText } from "../../quantities/units";
 import { Switch } from "../../ui/Switch";
 import { duplicateSource, isOn, moveSource, sourcesInOrder, switchPart } from "./parts";
 
 /** The end of every source's sheet: on or off, its place in the order, another, taking it out. */
 export function SourceEnd({ id, onRemove }: { id: string; onRemove: () => void }) {
-  const bench = useBench();
+  const store = usePlanStore();
   const [, setQuery] = useSearchParams();
-  const box = useBenchPart((state) => state.draft.box);
+  const box = usePlanPart((state) => state.draft.box);
   const order = sourcesInOrder(box);
   const at = order.findIndex((source) => source.id === id);
   const source = order[at];
   if (!source) return null;
   const { name, key } = source;
   const move = (by: number) =>
-    bench.edit((old) => moveSource(old, id, by), `changed the order of ${name}`);
+    store.edit((old) => moveSource(old, id, by), `changed the order of ${name}`);
 
   function duplicate() {
-    const made = duplicateSource(bench.snapshot().draft, id);
+    const made = duplicateSource(store.snapshot().draft, id);
     if (!made) return;
-    bench.commit(made[0], `added another ${name}`);
+    store.commit(made[0], `added another ${name}`);
     setQuery({ part: made[1] }, { replace: true });
   }
 
@@ -31,7 +31,7 @@ export function SourceEnd({ id, onRemove }: { id: string; onRemove: () => void }
         label="It is there"
         hint="Off: what if I left it at home? It stays in the plan."
         checked={isOn(box, key)}
-        onChange={() => bench.edit((old) => switchPart(old, key), `switched ${name}`)}
+        onChange={() => store.edit((old) => switchPart(old, key), `switched ${name}`)}
       />
       <div className="flex flex-wrap items-center gap-2">
         {order.length > 1 && (
@@ -55,7 +55,7 @@ export function SourceEnd({ id, onRemove }: { id: string; onRemove: () => void }
         <button
           type="button"
           className="key ml-auto"
-          disabled={duplicateSource(bench.snapshot().draft, id) === null}
+          disabled={duplicateSource(store.snapshot().draft, id) === null}
           onClick={duplicate}
         >
           Duplicate it
@@ -71,7 +71,7 @@ export function SourceEnd({ id, onRemove }: { id: string; onRemove: () => void }
 /** What a source put in on the whole trip, open to its sum. */
 export function SourceTaken({ id }: { id: string }) {
   const unit = useUnit();
-  const found = useBenchPart((state) => state.run.total.sources).find((one) => one.key === id);
+  const found = usePlanPart((state) => state.run.total.sources).find((one) => one.key === id);
   if (!found) return <p className="text-sm text-ash">It is off: it does nothing in this plan.</p>;
   return (
     <p className="text-sm">

@@ -1,6 +1,6 @@
 import type { Severity } from "../../api/client";
-import { useUnit } from "../../app/context";
 import { ribbonPath } from "../../drawing/paths";
+import { useUnit } from "../../plan/context";
 import { amountText, type Unit } from "../../quantities/units";
 import { JudgedMark } from "./JudgedMark";
 import type { Columns, SourceRibbon } from "./layout";

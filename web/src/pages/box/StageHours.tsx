@@ -1,4 +1,4 @@
-import { useBenchPart } from "../../app/context";
+import { usePlanPart } from "../../plan/context";
 import { hoursText } from "../../quantities/units";
 
 const STAGES = [
@@ -9,7 +9,7 @@ const STAGES = [
 
 /** How long a charger stood in each stage on the whole trip. */
 export function StageHours({ id }: { id: string }) {
-  const charger = useBenchPart((state) =>
+  const charger = usePlanPart((state) =>
     state.run.stamina.chargers.find((other) => other.key === id),
   );
   if (!charger) return null;

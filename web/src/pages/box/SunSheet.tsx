@@ -1,6 +1,6 @@
 import type { SunInput } from "../../api/client";
-import { useBench, useBenchState } from "../../app/context";
-import { useReference } from "../../app/useReference";
+import { usePlanState, usePlanStore } from "../../plan/context";
+import { useReference } from "../../plan/useReference";
 import { Fields, type Spec } from "../../ui/Fields";
 import { More } from "../../ui/More";
 import { TextField } from "../../ui/TextField";
@@ -43,12 +43,12 @@ const ARRAY: readonly Spec<SunInput>[] = [
 
 /** Panels on one controller. */
 export function SunSheet({ sun }: { sun: SunInput }) {
-  const bench = useBench();
-  const { run } = useBenchState();
+  const store = usePlanStore();
+  const { run } = usePlanState();
   const fresh = useReference()?.fresh;
   const changed = (part: Partial<SunInput>) =>
-    withSource(bench.snapshot().draft, "sun", { ...sun, ...part });
-  const set = (part: Partial<SunInput>, did: string) => bench.commit(changed(part), did);
+    withSource(store.snapshot().draft, "sun", { ...sun, ...part });
+  const set = (part: Partial<SunInput>, did: string) => store.commit(changed(part), did);
   const volts = run.stamina.chargers.find((other) => other.key === sun.id);
   const most = sun.controller.input_limit_v;
 
@@ -67,7 +67,7 @@ export function SunSheet({ sun }: { sun: SunInput }) {
         part={sun.controller}
         specs={CONTROLLER}
         onChange={(controller) => set({ controller }, "changed the controller")}
-        onPreview={(controller) => bench.preview(changed({ controller }))}
+        onPreview={(controller) => store.preview(changed({ controller }))}
       />
       {volts?.cold_voc_v != null && volts.hot_vmp_v != null && (
         <p className="text-sm text-ash">
@@ -86,11 +86,11 @@ export function SunSheet({ sun }: { sun: SunInput }) {
           key={panel.id}
           panel={panel}
           last={sun.panels.length === 1}
-          onPreview={(next) => bench.preview(changed({ panels: replaced(sun.panels, next) }))}
+          onPreview={(next) => store.preview(changed({ panels: replaced(sun.panels, next) }))}
           onChange={(next) => set({ panels: replaced(sun.panels, next) }, `changed ${panel.name}`)}
           onDuplicate={
             sun.panels.length < 12
-              ? () => bench.edit((old) => duplicatePanel(old, sun, panel), `added ${panel.name}`)
+              ? () => store.edit((old) => duplicatePanel(old, sun, panel), `added ${panel.name}`)
               : undefined
           }
           onRemove={() =>
@@ -105,7 +105,7 @@ export function SunSheet({ sun }: { sun: SunInput }) {
         type="button"
         className="key self-start"
         disabled={sun.panels.length >= 12 || !fresh}
-        onClick={() => fresh && bench.edit((old) => addPanel(old, sun, fresh), "added a panel")}
+        onClick={() => fresh && store.edit((old) => addPanel(old, sun, fresh), "added a panel")}
       >
         + panel
       </button>
@@ -135,7 +135,7 @@ export function SunSheet({ sun }: { sun: SunInput }) {
       <StageHours id={sun.id} />
       <SourceEnd
         id={sun.id}
-        onRemove={() => bench.edit((old) => withoutSource(old, sun.id), `removed ${sun.name}`)}
+        onRemove={() => store.edit((old) => withoutSource(old, sun.id), `removed ${sun.name}`)}
       />
     </div>
   );

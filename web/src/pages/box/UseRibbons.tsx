@@ -1,7 +1,7 @@
 import type { Period, Severity } from "../../api/client";
-import { useUnit } from "../../app/context";
-import { useOpenSum } from "../../app/sums";
 import { ribbonPath } from "../../drawing/paths";
+import { useUnit } from "../../plan/context";
+import { useOpenSum } from "../../plan/sums";
 import { amountText } from "../../quantities/units";
 import { JudgedMark } from "./JudgedMark";
 import { type Columns, type DrawRibbon, rateUnit, type Shown } from "./layout";

@@ -1,5 +1,5 @@
 import type { Vehicle } from "../../api/client";
-import { useBench, useBenchState } from "../../app/context";
+import { usePlanState, usePlanStore } from "../../plan/context";
 import { Fields, type Spec } from "../../ui/Fields";
 import { More } from "../../ui/More";
 import { TextField } from "../../ui/TextField";
@@ -73,11 +73,11 @@ const FEED: readonly Spec<Vehicle["feed"]>[] = [
 
 /** What charges from the vehicle: the charger, the cable that feeds it, the alternator. */
 export function VehicleSheet({ vehicle }: { vehicle: Vehicle }) {
-  const bench = useBench();
-  const { run } = useBenchState();
+  const store = usePlanStore();
+  const { run } = usePlanState();
   const { bank } = run;
-  const changed = (next: Vehicle) => withSource(bench.snapshot().draft, "vehicle", next);
-  const set = (next: Vehicle) => bench.commit(changed(next), `changed ${vehicle.name}`);
+  const changed = (next: Vehicle) => withSource(store.snapshot().draft, "vehicle", next);
+  const set = (next: Vehicle) => store.commit(changed(next), `changed ${vehicle.name}`);
   const relay = vehicle.kind === "relay";
   const starved = run.stamina.chargers.find((other) => other.key === vehicle.id)?.starved_h ?? 0;
   return (
@@ -91,7 +91,7 @@ export function VehicleSheet({ vehicle }: { vehicle: Vehicle }) {
         part={vehicle}
         specs={[KIND, ...(relay ? RELAY : CHARGER)]}
         onChange={set}
-        onPreview={(next) => bench.preview(changed(next))}
+        onPreview={(next) => store.preview(changed(next))}
       />
       <p className="text-sm text-ash">{WORDS[vehicle.kind]}</p>
       {starved > 0.05 && (
@@ -129,7 +129,7 @@ export function VehicleSheet({ vehicle }: { vehicle: Vehicle }) {
       <SourceEnd
         id={vehicle.id}
         onRemove={() =>
-          bench.edit((old) => withoutSource(old, vehicle.id), `removed ${vehicle.name}`)
+          store.edit((old) => withoutSource(old, vehicle.id), `removed ${vehicle.name}`)
         }
       />
     </div>

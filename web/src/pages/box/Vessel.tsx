@@ -1,5 +1,5 @@
 import type { RunReport, Severity } from "../../api/client";
-import { useUnit } from "../../app/context";
+import { useUnit } from "../../plan/context";
 import { amountText, percentText } from "../../quantities/units";
 import { JudgedMark } from "./JudgedMark";
 import { type Columns, type Shown, vesselOf } from "./layout";

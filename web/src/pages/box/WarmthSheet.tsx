@@ -1,5 +1,5 @@
 import type { Box } from "../../api/client";
-import { useBench, useBenchState, useUnit } from "../../app/context";
+import { usePlanState, usePlanStore, useUnit } from "../../plan/context";
 import { degreesText } from "../../quantities/habits";
 import { amountText, hoursText } from "../../quantities/units";
 import { useHabits } from "../../quantities/useHabits";
@@ -10,10 +10,10 @@ import { withBox } from "./parts";
 
 /** What stands around the battery, and pads that warm it. */
 export function WarmthSheet() {
-  const bench = useBench();
-  const { draft, run } = useBenchState();
+  const store = usePlanStore();
+  const { draft, run } = usePlanState();
   const { box } = draft;
-  const set = (part: Partial<Box>, did: string) => bench.edit((old) => withBox(old, part), did);
+  const set = (part: Partial<Box>, did: string) => store.edit((old) => withBox(old, part), did);
   const unit = useUnit();
   const habits = useHabits();
   const { housing, heater } = box;

@@ -1,14 +1,14 @@
 import { useEffect, useRef, useState } from "react";
 import { answer, client, type InstantReport, type Plan, Refusal, type Sky } from "../../api/client";
-import { useBenchPart } from "../../app/context";
+import { usePlanPart } from "../../plan/context";
 
 /**
  * The box at one step of its run; null while it is not asked for. One question is under way at a
  * time: the newest waits, those between are skipped, and the last answer stays in sight.
  */
 export function useInstant(step: number | null): InstantReport | null {
-  const draft = useBenchPart((state) => state.draft);
-  const sky = useBenchPart((state) => state.sky);
+  const draft = usePlanPart((state) => state.draft);
+  const sky = usePlanPart((state) => state.sky);
   const [instant, setInstant] = useState<InstantReport | null>(null);
   const waiting = useRef<{ draft: Plan; step: number; sky: Sky } | null>(null);
   const running = useRef(false);
@@ -24,7 +24,7 @@ export function useInstant(step: number | null): InstantReport | null {
         try {
           setInstant(await answer(client.POST("/api/instant", { params: { query }, body })));
         } catch (error) {
-          // A draft that cannot be run is told of by the bench; the last moment stays.
+          // A draft that cannot be run is told of by the store; the last moment stays.
           if (!(error instanceof Refusal)) throw error;
         }
       }

@@ -1,5 +1,5 @@
 import type { Build } from "../../api/client";
-import { useBench, useBenchPart } from "../../app/context";
+import { usePlanPart, usePlanStore } from "../../plan/context";
 import { Fields, type Spec } from "../../ui/Fields";
 import { withBuild } from "./circuits";
 
@@ -30,15 +30,15 @@ const SPECS: readonly Spec<Build>[] = [
 
 /** What holds for all circuits. */
 export function BoardSettings({ shortA }: { shortA: number }) {
-  const bench = useBench();
-  const build = useBenchPart((state) => state.draft.build);
+  const store = usePlanStore();
+  const build = usePlanPart((state) => state.draft.build);
   return (
     <section className="plate px-4 py-3" aria-label="All circuits together">
       <Fields
         model="Build"
         part={build}
         specs={SPECS}
-        onChange={(next, says) => bench.edit((plan) => withBuild(plan, next), says.toLowerCase())}
+        onChange={(next, says) => store.edit((plan) => withBuild(plan, next), says.toLowerCase())}
       />
       <p className="mt-2 text-sm text-ash">
         A dead short at the posts gives about {Math.round(shortA).toLocaleString("en-GB")} A.

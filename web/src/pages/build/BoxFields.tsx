@@ -1,5 +1,5 @@
 import type { Build, BuildReport } from "../../api/client";
-import { useBench, useBenchPart } from "../../app/context";
+import { usePlanPart, usePlanStore } from "../../plan/context";
 import { shortFigure } from "../../quantities/units";
 import { Fields, type Spec } from "../../ui/Fields";
 import { withBuild } from "./circuits";
@@ -8,8 +8,8 @@ type Enclosure = Build["enclosure"];
 
 /** The box or case; a side left empty is the tool's proposal. */
 export function BoxFields({ enclosure }: { enclosure: BuildReport["enclosure"] }) {
-  const bench = useBench();
-  const said = useBenchPart((state) => state.draft.build.enclosure);
+  const store = usePlanStore();
+  const said = usePlanPart((state) => state.draft.build.enclosure);
   const side = (key: "length_mm" | "width_mm" | "height_mm", says: string): Spec<Enclosure> => ({
     kind: "number",
     key,
@@ -33,7 +33,7 @@ export function BoxFields({ enclosure }: { enclosure: BuildReport["enclosure"] }
         },
         { kind: "choice", key: "material", says: "Made of", options: MATERIALS },
       ]}
-      onChange={(next) => bench.edit((plan) => withBuild(plan, { enclosure: next }), "box or case")}
+      onChange={(next) => store.edit((plan) => withBuild(plan, { enclosure: next }), "box or case")}
     />
   );
 }

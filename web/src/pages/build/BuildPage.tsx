@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { BuildReport, Plan } from "../../api/client";
-import { useBenchPart } from "../../app/context";
+import { usePlanPart } from "../../plan/context";
 import { inHabits } from "../../quantities/habits";
 import { useHabits } from "../../quantities/useHabits";
 import { Choice } from "../../ui/Choice";
@@ -33,7 +33,7 @@ export interface ViewProps {
 
 /** From the plan to a box that is safe to switch on. */
 export function BuildPage() {
-  const draft = useBenchPart((state) => state.draft);
+  const draft = usePlanPart((state) => state.draft);
   const habits = useHabits();
   const [tried, setTried] = useState<Plan | null>(null);
   const { report, problem } = useBuild(draft, tried);

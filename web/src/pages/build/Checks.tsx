@@ -1,12 +1,12 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, type Checklist, client, Refusal, type Ticks } from "../../api/client";
-import { Cautions } from "../../app/Caution";
-import { useBenchPart } from "../../app/context";
-import { useLogRefresh } from "../../app/useLog";
+import { usePlanPart } from "../../plan/context";
+import { useLogRefresh } from "../../plan/useLog";
 import { dayName } from "../../quantities/clock";
 import { clockText, inHabits } from "../../quantities/habits";
 import { useHabits } from "../../quantities/useHabits";
+import { Cautions } from "../../shell/Caution";
 import { Choice } from "../../ui/Choice";
 import type { ViewProps } from "./BuildPage";
 
@@ -17,7 +17,7 @@ const NONE: Ticks = { now: [], before: [] };
 
 /** Checklists of this box with what the meter should show; ticks are kept, with their date. */
 export function Checks({ build }: ViewProps) {
-  const planId = useBenchPart((state) => state.plan.id);
+  const planId = usePlanPart((state) => state.plan.id);
   const queries = useQueryClient();
   const refreshLog = useLogRefresh();
   const [wanted, setWanted] = useState(build.checklists[0]?.key ?? "");

@@ -1,8 +1,8 @@
 import type { BuildReport, CircuitReport, Plan } from "../../api/client";
-import { Cautions } from "../../app/Caution";
 import { inHabits } from "../../quantities/habits";
 import { shortFigure } from "../../quantities/units";
 import { useHabits } from "../../quantities/useHabits";
+import { Cautions } from "../../shell/Caution";
 import { Choice } from "../../ui/Choice";
 import { More } from "../../ui/More";
 import { NumberField } from "../../ui/NumberField";

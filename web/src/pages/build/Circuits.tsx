@@ -1,8 +1,8 @@
 import { useRef } from "react";
 import { useSearchParams } from "react-router";
 import type { CircuitReport } from "../../api/client";
-import { useBench, useBenchPart } from "../../app/context";
-import { gravest, JudgementCard, Mark } from "../../app/judgements";
+import { usePlanPart, usePlanStore } from "../../plan/context";
+import { gravest, JudgementCard, Mark } from "../../plan/judgements";
 import { inHabits } from "../../quantities/habits";
 import { shortFigure } from "../../quantities/units";
 import { useHabits } from "../../quantities/useHabits";
@@ -16,8 +16,8 @@ import { SchematicView } from "./SchematicView";
 
 /** The schematic, every circuit in numbers, and the sheet of the one that is looked at. */
 export function Circuits({ build }: ViewProps) {
-  const bench = useBench();
-  const planId = useBenchPart((state) => state.plan.id);
+  const store = usePlanStore();
+  const planId = usePlanPart((state) => state.plan.id);
   const [query, setQuery] = useSearchParams();
   const asked = query.get("circuit");
   const chosen = build.circuits.find((one) => one.key === asked) ?? build.circuits[0];
@@ -31,8 +31,8 @@ export function Circuits({ build }: ViewProps) {
     }
   };
   const add = (usb: boolean) => {
-    const outlet = freeOutlet(bench.snapshot().draft);
-    bench.edit((plan) => addOutlet(plan, outlet, usb), "an outlet added");
+    const outlet = freeOutlet(store.snapshot().draft);
+    store.edit((plan) => addOutlet(plan, outlet, usb), "an outlet added");
     choose(outlet);
   };
   return (
@@ -98,7 +98,7 @@ export function Circuits({ build }: ViewProps) {
             key={chosen.key}
             circuit={chosen}
             build={build}
-            onChange={bench.edit}
+            onChange={store.edit}
             onChoose={choose}
           />
         )}

@@ -1,6 +1,6 @@
 import { type KeyboardEvent, useRef, useState } from "react";
 import type { BuildReport, FaceName, FittingReport } from "../../api/client";
-import { useBench, useBenchPart } from "../../app/context";
+import { usePlanPart, usePlanStore } from "../../plan/context";
 import { Choice } from "../../ui/Choice";
 import { NumberField } from "../../ui/NumberField";
 import { Select } from "../../ui/Select";
@@ -13,9 +13,9 @@ const FACES: readonly FaceName[] = ["front", "left", "right", "back"];
 
 /** What sits on which face, where it is drilled, and whether there is room behind. */
 export function Faces({ build, onTry }: ViewProps) {
-  const bench = useBench();
-  const draft = useBenchPart((state) => state.draft);
-  const planId = useBenchPart((state) => state.plan.id);
+  const store = usePlanStore();
+  const draft = usePlanPart((state) => state.draft);
+  const planId = usePlanPart((state) => state.plan.id);
   const [face, setFace] = useState<FaceName>("front");
   const [chosen, setChosen] = useState<string | null>(null);
   const stood = useRef<readonly FittingReport[] | null>(null);
@@ -33,7 +33,7 @@ export function Faces({ build, onTry }: ViewProps) {
     onTry(null);
     const from = stood.current ?? faces?.fittings ?? [];
     stood.current = null;
-    bench.edit(
+    store.edit(
       (plan) => withBuild(plan, { items: movedItem(from, plan.build.items, key, to) }),
       did.slice(0, 120),
     );
@@ -128,7 +128,7 @@ export function Faces({ build, onTry }: ViewProps) {
             { value: "a4", says: "A4" },
             { value: "letter", says: "Letter" },
           ]}
-          onChange={(paper) => bench.edit((plan) => withBuild(plan, { paper }), "paper")}
+          onChange={(paper) => store.edit((plan) => withBuild(plan, { paper }), "paper")}
         />
         <div className="flex flex-wrap gap-2">
           <a className="key" href={`/api/plans/${planId}/print/template.pdf`}>
@@ -138,7 +138,7 @@ export function Faces({ build, onTry }: ViewProps) {
             type="button"
             className="key"
             disabled={items.length === 0}
-            onClick={() => bench.edit((plan) => withBuild(plan, { items: [] }), "faces laid anew")}
+            onClick={() => store.edit((plan) => withBuild(plan, { items: [] }), "faces laid anew")}
           >
             Lay everything anew
           </button>

@@ -1,7 +1,7 @@
 import { useState } from "react";
-import { Cautions } from "../../app/Caution";
 import { inHabits } from "../../quantities/habits";
 import { useHabits } from "../../quantities/useHabits";
+import { Cautions } from "../../shell/Caution";
 import { Choice } from "../../ui/Choice";
 import type { ViewProps } from "./BuildPage";
 

@@ -1,9 +1,9 @@
 import { type KeyboardEvent, useRef, useState } from "react";
 import type { BodyReport, BuildReport, PlacedPart } from "../../api/client";
-import { Cautions } from "../../app/Caution";
-import { useBench, useBenchPart } from "../../app/context";
+import { usePlanPart, usePlanStore } from "../../plan/context";
 import { weightText } from "../../quantities/habits";
 import { useHabits } from "../../quantities/useHabits";
+import { Cautions } from "../../shell/Caution";
 import { BoxFields } from "./BoxFields";
 import type { ViewProps } from "./BuildPage";
 import { withBuild } from "./circuits";
@@ -14,9 +14,9 @@ type Axis = "y" | "z";
 
 /** Does it all go in: plan and side view, parts to be moved by dragging. */
 export function Fit({ build, onTry }: ViewProps) {
-  const bench = useBench();
+  const store = usePlanStore();
   const habits = useHabits();
-  const placed = useBenchPart((state) => state.draft.build.placed);
+  const placed = usePlanPart((state) => state.draft.build.placed);
   const [chosen, setChosen] = useState<string | null>(null);
   const { fit, enclosure } = build;
   // A drag is reckoned from where everything stood when it began.
@@ -29,7 +29,7 @@ export function Fit({ build, onTry }: ViewProps) {
   const bodies = fit.bodies;
   const keep = (next: PlacedPart[], did: string) => {
     onTry(null);
-    bench.edit((plan) => withBuild(plan, { placed: next }), did);
+    store.edit((plan) => withBuild(plan, { placed: next }), did);
   };
   const hit = new Set(fit.clashes.flatMap((clash) => clash.bodies));
   const name = (key: string) => bodies.find((body) => body.key === key)?.name ?? key;
@@ -45,7 +45,7 @@ export function Fit({ build, onTry }: ViewProps) {
       onMove={(key, across, up) => {
         stood.current ??= bodies;
         const by = axis === "y" ? { x: across, y: up } : { x: across, z: up };
-        const { draft } = bench.snapshot();
+        const { draft } = store.snapshot();
         onTry(withBuild(draft, { placed: moved(stood.current, key, by) }));
       }}
       onDone={(key, across, up) => {

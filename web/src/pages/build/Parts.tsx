@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { use, useState } from "react";
 import { answer, client, type OwnedPart, type PartLine, Refusal } from "../../api/client";
-import { UnitContext, useBench, useBenchPart } from "../../app/context";
+import { UnitContext, usePlanPart, usePlanStore } from "../../plan/context";
 import { inHabits, weightText } from "../../quantities/habits";
 import { inUnit, shortFigure } from "../../quantities/units";
 import { useHabits } from "../../quantities/useHabits";
@@ -29,7 +29,7 @@ export function Parts({ build }: ViewProps) {
   const { parts } = build;
   const habits = useHabits();
   const { unit } = use(UnitContext);
-  const known = useBenchPart((state) => state.draft.build.parts);
+  const known = usePlanPart((state) => state.draft.build.parts);
   const groups = [...new Set(parts.lines.map((line) => line.group))];
   return (
     <div className="grid grid-cols-[minmax(0,1fr)] items-start gap-3 lg:grid-cols-[minmax(0,1fr)_21rem]">
@@ -89,7 +89,7 @@ export function Parts({ build }: ViewProps) {
 
 /** The box against a ready-made unit: by price, weight, lowest level, and then by its odds. */
 function AgainstUnit({ says }: { says: string }) {
-  const draft = useBenchPart((state) => state.draft);
+  const draft = usePlanPart((state) => state.draft);
   // Prices and places change nothing here: the answer is kept while only they do.
   const { build: _, ...rest } = draft;
   const odds = useQuery({
@@ -110,12 +110,12 @@ function AgainstUnit({ says }: { says: string }) {
 }
 
 function Row({ line, own }: { line: PartLine; own: OwnedPart | undefined }) {
-  const bench = useBench();
+  const store = usePlanStore();
   const habits = useHabits();
   const name = inHabits(line.name, habits);
   const part = own ?? { part: line.key, owned: false };
   function set(next: Partial<OwnedPart>) {
-    bench.edit(
+    store.edit(
       (plan) => withBuild(plan, { parts: withPart(plan.build.parts, { ...part, ...next }) }),
       `part: ${line.name}`.slice(0, 120),
     );
@@ -146,15 +146,15 @@ function Row({ line, own }: { line: PartLine; own: OwnedPart | undefined }) {
 }
 
 function Waste() {
-  const bench = useBench();
-  const waste = useBenchPart((state) => state.draft.build.waste_percent);
+  const store = usePlanStore();
+  const waste = usePlanPart((state) => state.draft.build.waste_percent);
   return (
     <NumberField
       label="Cable bought beyond what is needed"
       value={waste}
       limit="Build.waste_percent"
       onCommit={(waste_percent) =>
-        bench.edit((plan) => withBuild(plan, { waste_percent }), "cable to spare")
+        store.edit((plan) => withBuild(plan, { waste_percent }), "cable to spare")
       }
     />
   );
@@ -162,14 +162,14 @@ function Waste() {
 
 /** The list out as a table, and prices in from one. */
 function PriceFiles() {
-  const bench = useBench();
-  const planId = useBenchPart((state) => state.plan.id);
+  const store = usePlanStore();
+  const planId = usePlanPart((state) => state.plan.id);
   const [says, setSays] = useState<{ text: string; bad: boolean } | null>(null);
   async function bring(file: File) {
     try {
-      const body = { document: bench.snapshot().draft, table: await file.text() };
+      const body = { document: store.snapshot().draft, table: await file.text() };
       const got = await answer(client.POST("/api/build/prices", { body }));
-      bench.edit((plan) => withBuild(plan, { parts: got.parts }), "prices from a table");
+      store.edit((plan) => withBuild(plan, { parts: got.parts }), "prices from a table");
       const left = got.unknown.length;
       const more = left
         ? ` ${left} are not of this box: ${got.unknown.slice(0, 3).join(", ")}.`

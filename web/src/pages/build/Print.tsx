@@ -1,8 +1,8 @@
-import { useBenchPart } from "../../app/context";
+import { usePlanPart } from "../../plan/context";
 import type { ViewProps } from "./BuildPage";
 
 const SHEETS: readonly [string, string, string][] = [
-  ["booklet.pdf", "The bench booklet", "everything below in one file, cautions first"],
+  ["booklet.pdf", "The store booklet", "everything below in one file, cautions first"],
   ["circuits.pdf", "Circuits", "currents, cables, fuses, drops and what they cost"],
   ["schematic.pdf", "Schematic", "one page, lying"],
   ["schematic.svg", "Schematic as SVG", "for any drawing program"],
@@ -16,14 +16,14 @@ const SHEETS: readonly [string, string, string][] = [
 
 /** Everything on paper, together or sheet by sheet. */
 export function Print({ build }: ViewProps) {
-  const planId = useBenchPart((state) => state.plan.id);
-  const saving = useBenchPart((state) => state.saving);
-  const trial = useBenchPart((state) => state.trial);
-  const paper = useBenchPart((state) => state.draft.build.paper);
+  const planId = usePlanPart((state) => state.plan.id);
+  const saving = usePlanPart((state) => state.saving);
+  const trial = usePlanPart((state) => state.trial);
+  const paper = usePlanPart((state) => state.draft.build.paper);
   return (
     <div className="grid items-start gap-3 lg:grid-cols-[minmax(0,1fr)_21rem]">
       <section className="plate px-4 py-3" aria-label="Sheets to print">
-        <h2 className="text-lg">For the bench</h2>
+        <h2 className="text-lg">For the store</h2>
         <ul>
           {SHEETS.map(([file, says, more], n) => (
             <li key={file} className={`py-2 ${n > 0 ? "border-t border-line" : ""}`}>

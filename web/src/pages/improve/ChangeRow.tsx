@@ -1,5 +1,5 @@
 import type { Weighed, Weighing } from "../../api/client";
-import { Figure } from "../../app/sums";
+import { Figure } from "../../plan/sums";
 import { inHabits } from "../../quantities/habits";
 import { useHabits } from "../../quantities/useHabits";
 import { lookOf, patternOf } from "../../sources";

@@ -1,8 +1,8 @@
 import { useEffect } from "react";
 import type { Weighed, Weighing } from "../../api/client";
-import { useBench, useBenchPart } from "../../app/context";
-import { withRemedy } from "../../app/judgements";
-import { Figure } from "../../app/sums";
+import { usePlanPart, usePlanStore } from "../../plan/context";
+import { withRemedy } from "../../plan/judgements";
+import { Figure } from "../../plan/sums";
 import { ChangeRow } from "./ChangeRow";
 import { OnwardChoice, useOnward } from "./Onward";
 import { useLines } from "./useLines";
@@ -15,11 +15,11 @@ function keyOf(line: Line): string | null {
 
 /** Each change that one might make, by what it buys in odds and in lowest level. */
 export function Limits() {
-  const bench = useBench();
-  const plan = useBenchPart((state) => state.plan);
+  const store = usePlanStore();
+  const plan = usePlanPart((state) => state.plan);
   const document = plan.document;
   const { lines, before, busy, says, ask, cancel } = useLines(keyOf);
-  const id = useBenchPart((state) => state.plan.id);
+  const id = usePlanPart((state) => state.plan.id);
   const { track, onward, known } = useOnward();
   useEffect(() => {
     if (!known) return;
@@ -81,13 +81,13 @@ export function Limits() {
               old={waiting.includes(weighed)}
               base={base}
               onTry={() =>
-                bench.try(
+                store.try(
                   withRemedy(document, { says: "", edits: weighed.change.edits }),
                   weighed.change.says,
                 )
               }
               onKeep={() =>
-                bench.commit(
+                store.commit(
                   withRemedy(document, { says: "", edits: weighed.change.edits }),
                   weighed.change.says.slice(0, 120),
                 )

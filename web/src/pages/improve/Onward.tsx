@@ -1,6 +1,6 @@
 import { useSearchParams } from "react-router";
 import type { Track } from "../../api/client";
-import { useTrackAsked } from "../../app/useLog";
+import { useTrackAsked } from "../../plan/useLog";
 import { Choice } from "../../ui/Choice";
 
 export interface Onward {

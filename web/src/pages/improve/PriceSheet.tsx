@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { PriceTag, Weighed } from "../../api/client";
-import { useBench, useBenchPart } from "../../app/context";
+import { usePlanPart, usePlanStore } from "../../plan/context";
 import { weightText } from "../../quantities/habits";
 import { useHabits } from "../../quantities/useHabits";
 import { NumberField } from "../../ui/NumberField";
@@ -8,8 +8,8 @@ import { Popover } from "../../ui/Popover";
 
 /** What a change costs and weighs; pressed, it takes the user's own figures. */
 export function PriceSheet({ change }: { change: Weighed["change"] }) {
-  const bench = useBench();
-  const tags = useBenchPart((state) => state.plan.document.assumptions.tags);
+  const store = usePlanStore();
+  const tags = usePlanPart((state) => state.plan.document.assumptions.tags);
   const habits = useHabits();
   const [open, setOpen] = useState(false);
   const own = tags.find((tag) => tag.change === change.key);
@@ -23,7 +23,7 @@ export function PriceSheet({ change }: { change: Weighed["change"] }) {
   };
   function set(part: Partial<PriceTag>) {
     const next = { ...tag, ...part };
-    bench.edit(
+    store.edit(
       (old) => {
         const others = old.assumptions.tags.filter((other) => other.change !== change.key);
         return { ...old, assumptions: { ...old.assumptions, tags: [...others, next] } };

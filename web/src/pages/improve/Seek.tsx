@@ -1,8 +1,8 @@
 import { useState } from "react";
 import type { Goal, Plan, Reference, Sought, Tried } from "../../api/client";
-import { useBench, useBenchPart } from "../../app/context";
-import { withRemedy } from "../../app/judgements";
-import { useReference } from "../../app/useReference";
+import { usePlanPart, usePlanStore } from "../../plan/context";
+import { withRemedy } from "../../plan/judgements";
+import { useReference } from "../../plan/useReference";
 import { dayName } from "../../quantities/clock";
 import { inHabits } from "../../quantities/habits";
 import { useHabits } from "../../quantities/useHabits";
@@ -20,12 +20,12 @@ const SHOP: readonly Knob[] = ["panel", "battery"];
 
 /** How much of one thing is enough to be as sure as one wants. */
 export function Seek() {
-  const bench = useBench();
-  const document = useBenchPart((state) => state.plan.document);
-  const tight = useBenchPart((state) => state.run.odds?.tight_day ?? state.run.verdict.lowest_day);
-  const dates = useBenchPart((state) => state.run.days);
+  const store = usePlanStore();
+  const document = usePlanPart((state) => state.plan.document);
+  const tight = usePlanPart((state) => state.run.odds?.tight_day ?? state.run.verdict.lowest_day);
+  const dates = usePlanPart((state) => state.run.days);
   const habits = useHabits();
-  const id = useBenchPart((state) => state.plan.id);
+  const id = usePlanPart((state) => state.plan.id);
   const { track, onward } = useOnward();
   const kinds = useReference()?.sources ?? [];
   const knobs = knobsOf(document, kinds).filter(({ value }) => !onward || !SHOP.includes(value));
@@ -146,7 +146,7 @@ export function Seek() {
                 type="button"
                 className="key key-on"
                 onClick={() =>
-                  bench.try(withRemedy(document, remedy), inHabits(sought?.says ?? "", habits))
+                  store.try(withRemedy(document, remedy), inHabits(sought?.says ?? "", habits))
                 }
               >
                 {remedy.says}
@@ -154,7 +154,7 @@ export function Seek() {
               <button
                 type="button"
                 className="key"
-                onClick={() => bench.commit(withRemedy(document, remedy), remedy.says)}
+                onClick={() => store.commit(withRemedy(document, remedy), remedy.says)}
               >
                 Keep it
               </button>

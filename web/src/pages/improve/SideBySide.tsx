@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client, Refusal } from "../../api/client";
-import { useBench, useBenchPart } from "../../app/context";
+import { usePlanPart, usePlanStore } from "../../plan/context";
 import { TextField } from "../../ui/TextField";
 import { ComparisonBoard } from "./ComparisonBoard";
 
@@ -9,9 +9,9 @@ const MOST_OTHERS = 2;
 
 /** Two or three variants on one board. */
 export function SideBySide() {
-  const bench = useBench();
-  const plan = useBenchPart((state) => state.plan);
-  const draft = useBenchPart((state) => state.draft);
+  const store = usePlanStore();
+  const plan = usePlanPart((state) => state.plan);
+  const draft = usePlanPart((state) => state.draft);
   const queries = useQueryClient();
   const [others, setOthers] = useState<number[]>([]);
   const [name, setName] = useState(`${plan.document.name}, variant`.slice(0, 80));
@@ -36,7 +36,7 @@ export function SideBySide() {
       await queries.invalidateQueries({ queryKey: ["plans"] });
       setOthers((before) => [...before, made.id].slice(-MOST_OTHERS));
     } catch (error) {
-      if (error instanceof Refusal) bench.tell(error.problem);
+      if (error instanceof Refusal) store.tell(error.problem);
       else throw error;
     }
   }

@@ -1,7 +1,7 @@
 import { useMemo, useState } from "react";
 import { answer, client, Refusal, type Sized, type SizesStart } from "../../api/client";
-import { useBench, useBenchPart } from "../../app/context";
-import { withRemedy } from "../../app/judgements";
+import { usePlanPart, usePlanStore } from "../../plan/context";
+import { withRemedy } from "../../plan/judgements";
 import { weightText } from "../../quantities/habits";
 import { useHabits } from "../../quantities/useHabits";
 import { type Brush, SizesPlot } from "./SizesPlot";
@@ -15,8 +15,8 @@ const MOST_LISTED = 12;
 
 /** A search over sizes: what is cheap, light and sure, with the plan's own place among it. */
 export function Sizes() {
-  const bench = useBench();
-  const document = useBenchPart((state) => state.plan.document);
+  const store = usePlanStore();
+  const document = usePlanPart((state) => state.plan.document);
   const habits = useHabits();
   const { lines, busy, says, ask, cancel } = useLines<Line>();
   const [brush, setBrush] = useState<Brush | null>(null);
@@ -49,10 +49,10 @@ export function Sizes() {
     try {
       const remedy = await answer(client.POST("/api/improve/sizes/edits", { body }));
       const next = withRemedy(document, remedy);
-      if (keep) bench.commit(next, `sizes: ${wordsOf(design)}`);
-      else bench.try(next, wordsOf(design));
+      if (keep) store.commit(next, `sizes: ${wordsOf(design)}`);
+      else store.try(next, wordsOf(design));
     } catch (error) {
-      if (error instanceof Refusal) bench.tell(error.problem);
+      if (error instanceof Refusal) store.tell(error.problem);
       else throw error;
     }
   }

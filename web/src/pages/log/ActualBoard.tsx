@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { type Against, answer, type BandOf, client, type TripReport } from "../../api/client";
-import { useBenchPart } from "../../app/context";
+import { usePlanPart } from "../../plan/context";
 import { dayName } from "../../quantities/clock";
 import { percentText } from "../../quantities/units";
 import { patternOf } from "../../sources";
@@ -10,7 +10,7 @@ const fillOf = (kind: Against["kind"]) => (kind === "use" ? "var(--color-use)" :
 
 /** What was planned and what happened, by day, by source and by appliance; it prints. */
 export function ActualBoard() {
-  const plan = useBenchPart((state) => state.plan);
+  const plan = usePlanPart((state) => state.plan);
   const asked = useQuery({
     queryKey: ["actual", plan.id, plan.revision],
     queryFn: () =>

@@ -1,6 +1,6 @@
 import { useId, useState } from "react";
 import type { EntryKind, NewEntry, Plan, Problem, SkyKey } from "../../api/client";
-import { useReference } from "../../app/useReference";
+import { useReference } from "../../plan/useReference";
 import { dayName } from "../../quantities/clock";
 import { Choice } from "../../ui/Choice";
 import { Select } from "../../ui/Select";

@@ -1,6 +1,6 @@
 import type { Learned } from "../../api/client";
-import { useBench } from "../../app/context";
-import { withRemedy } from "../../app/judgements";
+import { usePlanStore } from "../../plan/context";
+import { withRemedy } from "../../plan/judgements";
 
 interface Props {
   learned: readonly Learned[];
@@ -56,7 +56,7 @@ export function LearnedList({ learned }: Props) {
 }
 
 function LearnedRow({ one }: { one: Learned }) {
-  const bench = useBench();
+  const store = usePlanStore();
   const remedy = one.take_over;
   return (
     <li className="plate grid gap-x-5 gap-y-2 px-4 py-3 md:grid-cols-[1fr_18rem]">
@@ -68,7 +68,7 @@ function LearnedRow({ one }: { one: Learned }) {
             type="button"
             className="key mt-2"
             onClick={() =>
-              bench.edit((old) => withRemedy(old, remedy), `took over ${one.name} as measured`)
+              store.edit((old) => withRemedy(old, remedy), `took over ${one.name} as measured`)
             }
           >
             {remedy.says}

@@ -1,9 +1,9 @@
 import { useMutation } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { answer, client, type LogEntry, type NewEntry, Refusal } from "../../api/client";
-import { useBenchState } from "../../app/context";
-import { Figure, STANDING } from "../../app/sums";
-import { useLog, useLogRefresh, useTrack } from "../../app/useLog";
+import { usePlanState } from "../../plan/context";
+import { Figure, STANDING } from "../../plan/sums";
+import { useLog, useLogRefresh, useTrack } from "../../plan/useLog";
 import { useHabits } from "../../quantities/useHabits";
 import { Choice } from "../../ui/Choice";
 import { useView } from "../../ui/useView";
@@ -30,7 +30,7 @@ const FRESH_MS = 10_000;
 /** What happened, where the battery stands because of it, and how the rest looks. */
 export function LogPage() {
   const [view, setView] = useView(VIEWS);
-  const { plan, run, draft } = useBenchState();
+  const { plan, run, draft } = usePlanState();
   const track = useTrack();
   const entries = useLog();
   const live = useLive(plan.id);
@@ -106,7 +106,7 @@ interface EnteringProps {
 
 function Entering({ entries, refresh }: EnteringProps) {
   const habits = useHabits();
-  const { plan, run, draft } = useBenchState();
+  const { plan, run, draft } = usePlanState();
   const track = useTrack();
   const [gone, setGone] = useState<LogEntry | null>(null);
   const [correcting, setCorrecting] = useState<LogEntry | null>(null);

@@ -1,6 +1,6 @@
 import { type KeyboardEvent, useLayoutEffect, useRef, useState } from "react";
 import type { Odds, RunReport } from "../../api/client";
-import type { Cursor } from "../../app/context";
+import type { Cursor } from "../../plan/context";
 import { clockOf } from "../../quantities/clock";
 import { clockText, degreesText } from "../../quantities/habits";
 import { hoursText, percentText } from "../../quantities/units";

@@ -1,7 +1,7 @@
 import { type KeyboardEvent, useMemo, useRef, useState } from "react";
 import type { Block, LogEntry, Plan, RunReport, Track } from "../../api/client";
-import { type Cursor, useBench, useUnit } from "../../app/context";
 import { useWidth } from "../../drawing/useWidth";
+import { type Cursor, usePlanStore, useUnit } from "../../plan/context";
 import { DAY_MIN, dayName } from "../../quantities/clock";
 import { hourText } from "../../quantities/habits";
 import { amountIn } from "../../quantities/units";
@@ -32,7 +32,7 @@ const USE_SHARE = 0.97;
 /** One row a day, the hours across: the heart of the Trip page. */
 export function DayBoard(props: Props) {
   const { plan, run, entries, track, cursor, onCursor, first, count } = props;
-  const bench = useBench();
+  const store = usePlanStore();
   const unit = useUnit();
   const [plot, width] = useWidth<HTMLDivElement>();
   const [sheet, setSheet] = useState<{ id: string; day: number; x: number } | null>(null);
@@ -57,7 +57,7 @@ export function DayBoard(props: Props) {
 
   const latest = useRef({ days: run.days, onCursor });
   latest.current = { days: run.days, onCursor };
-  const actions = useMemo(() => boardActions(bench, latest, timer, setSheet), [bench]);
+  const actions = useMemo(() => boardActions(store, latest, timer, setSheet), [store]);
 
   function keys(event: KeyboardEvent) {
     const step = event.shiftKey || event.ctrlKey ? 60 : 5;
@@ -116,8 +116,8 @@ export function DayBoard(props: Props) {
                     plan={plan}
                     x={sheet.x + (shape === WIDE ? 165 : 0)}
                     onChange={(block) =>
-                      bench.commit(
-                        withBlock(bench.snapshot().draft, block),
+                      store.commit(
+                        withBlock(store.snapshot().draft, block),
                         `retimed a ${blockFacts(block.kind).says}`,
                       )
                     }

@@ -1,6 +1,6 @@
 import type { DayReport, Odds, Period } from "../../api/client";
-import { useUnit } from "../../app/context";
-import { Figure, useOpenSum } from "../../app/sums";
+import { useUnit } from "../../plan/context";
+import { Figure, useOpenSum } from "../../plan/sums";
 import { amountIn, amountText, percentText, type Unit } from "../../quantities/units";
 
 interface Props {

@@ -1,8 +1,8 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client, type ForecastReport, Refusal } from "../../api/client";
-import { useBench, useBenchPart } from "../../app/context";
-import { useReference } from "../../app/useReference";
+import { usePlanPart, usePlanStore } from "../../plan/context";
+import { useReference } from "../../plan/useReference";
 import { dayName } from "../../quantities/clock";
 import { degreesText } from "../../quantities/habits";
 import { useHabits } from "../../quantities/useHabits";
@@ -10,9 +10,9 @@ import { Popover } from "../../ui/Popover";
 
 /** What a forecast says of the trip's days, how old it is, and a key that takes it over. */
 export function ForecastButton() {
-  const bench = useBench();
-  const plan = useBenchPart((state) => state.plan);
-  const taken = useBenchPart((state) => state.draft.trip.days.some((day) => day.forecast));
+  const store = usePlanStore();
+  const plan = usePlanPart((state) => state.plan);
+  const taken = usePlanPart((state) => state.draft.trip.days.some((day) => day.forecast));
   const queries = useQueryClient();
   const habits = useHabits();
   const skies = useReference()?.skies ?? [];
@@ -34,7 +34,7 @@ export function ForecastButton() {
       const got = await answer(client.POST("/api/plans/{plan_id}/forecast", { params: { path } }));
       queries.setQueryData(key, got);
     } catch (error) {
-      if (error instanceof Refusal) bench.tell(error.problem);
+      if (error instanceof Refusal) store.tell(error.problem);
       else throw error;
     } finally {
       setBusy(false);
@@ -43,8 +43,8 @@ export function ForecastButton() {
 
   function takeOver({ days, issued_on }: ForecastReport) {
     const foreseen = new Map(days.map((day) => [day.date, day]));
-    const dates = bench.snapshot().run.days.map((day) => day.date);
-    bench.edit(
+    const dates = store.snapshot().run.days.map((day) => day.date);
+    store.edit(
       (old) => ({
         ...old,
         trip: {

@@ -1,7 +1,7 @@
 import { Link } from "react-router";
 import type { Track } from "../../api/client";
-import { useBenchPart } from "../../app/context";
-import { Figure, STANDING } from "../../app/sums";
+import { usePlanPart } from "../../plan/context";
+import { Figure, STANDING } from "../../plan/sums";
 import { dayName } from "../../quantities/clock";
 import { clockText } from "../../quantities/habits";
 import { useHabits } from "../../quantities/useHabits";
@@ -16,7 +16,7 @@ interface Props {
 /** On a trip that is under way: where it stands and how the rest looks, before what was planned. */
 export function NowLine({ track, planned, onPlanned }: Props) {
   const habits = useHabits();
-  const id = useBenchPart((state) => state.plan.id);
+  const id = usePlanPart((state) => state.plan.id);
   const when = `${dayName(track.now.slice(0, 10))} ${clockText(track.now.slice(11, 16), habits)}`;
   // What the board shows is what the page is about.
   const Title = planned ? "h2" : "h1";

@@ -1,5 +1,5 @@
 import type { Sky } from "../../api/client";
-import { useBench, useBenchPart } from "../../app/context";
+import { usePlanPart, usePlanStore } from "../../plan/context";
 import { Choice } from "../../ui/Choice";
 
 export const SKY_SAYS: Record<Sky, string> = {
@@ -11,8 +11,8 @@ export const SKY_SAYS: Record<Sky, string> = {
 
 /** Which of the futures the board shows: every figure on it is that one's. */
 export function SkyChoice() {
-  const bench = useBench();
-  const sky = useBenchPart((state) => state.sky);
+  const store = usePlanStore();
+  const sky = usePlanPart((state) => state.sky);
   return (
     <Choice
       label="Sky shown"
@@ -24,7 +24,7 @@ export function SkyChoice() {
         { value: "middling", says: "middling" },
         { value: "best", says: "best of ten" },
       ]}
-      onChange={bench.look}
+      onChange={store.look}
     />
   );
 }

@@ -2,10 +2,10 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { Link } from "react-router";
 import { answer, type BlockKind, type Box, client } from "../../api/client";
-import { useBench, useBenchState, useCursor, useUnit } from "../../app/context";
-import { withRemedy } from "../../app/judgements";
-import { Figure } from "../../app/sums";
-import { useLog, useTrack } from "../../app/useLog";
+import { useCursor, usePlanState, usePlanStore, useUnit } from "../../plan/context";
+import { withRemedy } from "../../plan/judgements";
+import { Figure } from "../../plan/sums";
+import { useLog, useTrack } from "../../plan/useLog";
 import { inHabits } from "../../quantities/habits";
 import { inUnit } from "../../quantities/units";
 import { useHabits } from "../../quantities/useHabits";
@@ -26,8 +26,8 @@ const SURE_PERCENT = 95;
 const ADD_KEYS: Record<string, BlockKind> = { d: "drive", h: "hookup", p: "panel_out" };
 
 export function TripPage() {
-  const bench = useBench();
-  const { draft, run, asPlanned } = useBenchState();
+  const store = usePlanStore();
+  const { draft, run, asPlanned } = usePlanState();
   const { verdict } = run;
   const [shown, setCursor] = useCursor();
   const long = run.days.length > MOST_ROWS;
@@ -40,8 +40,8 @@ export function TripPage() {
   const shownRun = useMemo(() => (track ? { ...run, odds: track.rest } : run), [run, track]);
 
   function add(kind: BlockKind, minute?: number) {
-    const [next] = addBlock(bench.snapshot().draft, kind, shown.day, minute);
-    bench.commit(next, `added a ${blockFacts(kind).says}`);
+    const [next] = addBlock(store.snapshot().draft, kind, shown.day, minute);
+    store.commit(next, `added a ${blockFacts(kind).says}`);
   }
 
   // The key handler must see the newest cursor without being bound anew on every move.
@@ -64,7 +64,7 @@ export function TripPage() {
     <>
       <div className="px-1 pt-3 pb-2">
         {followed?.begun && (
-          <NowLine track={followed} planned={asPlanned} onPlanned={bench.showPlan} />
+          <NowLine track={followed} planned={asPlanned} onPlanned={store.showPlan} />
         )}
         {!followed?.begun || asPlanned ? <PlanSays /> : null}
         <div className="mt-2 flex flex-wrap items-center gap-x-3 gap-y-2">
@@ -106,7 +106,7 @@ export function TripPage() {
         <button
           type="button"
           className="key"
-          onClick={() => bench.edit((old) => addDay(old, old.trip.days.length - 1), "added a day")}
+          onClick={() => store.edit((old) => addDay(old, old.trip.days.length - 1), "added a day")}
         >
           <span aria-hidden="true">+</span> day
         </button>
@@ -129,14 +129,14 @@ export function TripPage() {
 
 /** The shortest drive that mends the plan, and the way to what would make it surer. */
 function MendPlan() {
-  const bench = useBench();
-  const { run, plan } = useBenchState();
+  const store = usePlanStore();
+  const { run, plan } = usePlanState();
   const { verdict } = run;
 
   function mend() {
     const { mend } = verdict;
     if (!mend) return;
-    bench.edit((old) => {
+    store.edit((old) => {
       const id = freshId(
         "m",
         old.trip.blocks.map((block) => block.id),
@@ -180,8 +180,8 @@ function MendPlan() {
 
 /** The shortest drive that makes the rest of the trip likely to last, from now. */
 function MendOnward() {
-  const bench = useBench();
-  const { plan } = useBenchState();
+  const store = usePlanStore();
+  const { plan } = usePlanState();
   const mend = useQuery({
     queryKey: ["track", plan.id, plan.revision, "mend"],
     queryFn: () =>
@@ -200,7 +200,7 @@ function MendOnward() {
         <button
           type="button"
           className="key border-vehicle"
-          onClick={() => bench.edit((old) => withRemedy(old, remedy), "added a drive")}
+          onClick={() => store.edit((old) => withRemedy(old, remedy), "added a drive")}
         >
           <span aria-hidden="true" className="size-3 rounded-sm bg-vehicle" />
           Put it in
@@ -212,7 +212,7 @@ function MendOnward() {
 
 /** The answer about the whole plan, and how it comes about. */
 function PlanSays() {
-  const { run } = useBenchState();
+  const { run } = usePlanState();
   const { verdict } = run;
   const unit = useUnit();
   const habits = useHabits();

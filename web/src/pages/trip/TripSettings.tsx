@@ -1,8 +1,8 @@
 import { Dialog } from "radix-ui";
 import { useId, useState } from "react";
 import { answer, client, type Plan, Refusal } from "../../api/client";
-import { useBench, useBenchState } from "../../app/context";
-import { useReference } from "../../app/useReference";
+import { usePlanState, usePlanStore } from "../../plan/context";
+import { useReference } from "../../plan/useReference";
 import { Choice } from "../../ui/Choice";
 import { NumberField } from "../../ui/NumberField";
 import { Select } from "../../ui/Select";
@@ -40,29 +40,29 @@ export function TripSettings() {
 
 /** Only there while the sheet is open, so that a drag does not draw it. */
 function Fields() {
-  const bench = useBench();
-  const { draft } = useBenchState();
+  const store = usePlanStore();
+  const { draft } = usePlanState();
   const { trip, assumptions } = draft;
   const { site } = trip;
   const edit = (part: Partial<Plan["trip"]>, did: string) =>
-    bench.edit((old) => ({ ...old, trip: { ...old.trip, ...part } }), did);
+    store.edit((old) => ({ ...old, trip: { ...old.trip, ...part } }), did);
   const place = (part: Partial<typeof site>) =>
-    edit({ site: { ...bench.snapshot().draft.trip.site, ...part } }, "changed the place");
+    edit({ site: { ...store.snapshot().draft.trip.site, ...part } }, "changed the place");
   /** Coordinates bring their clock and their height with them. */
   async function moved(part: Partial<typeof site>) {
-    const next = { ...bench.snapshot().draft.trip.site, ...part };
+    const next = { ...store.snapshot().draft.trip.site, ...part };
     const query = { latitude: next.latitude, longitude: next.longitude };
     try {
       const spot = await answer(client.GET("/api/places/at", { params: { query } }));
       place({ ...part, ...spot });
     } catch (error) {
-      if (error instanceof Refusal) bench.tell(error.problem);
+      if (error instanceof Refusal) store.tell(error.problem);
       else throw error;
     }
   }
   const climates = useReference()?.climates ?? [];
   const guess = (part: Partial<typeof assumptions>) =>
-    bench.edit(
+    store.edit(
       (old) => ({ ...old, assumptions: { ...old.assumptions, ...part } }),
       "changed an assumption",
     );

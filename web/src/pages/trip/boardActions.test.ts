@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { Block, DayReport, Plan } from "../../api/client";
-import type { Bench } from "../../app/bench";
-import type { Cursor } from "../../app/context";
+import type { Cursor } from "../../plan/context";
+import type { PlanStore } from "../../plan/planStore";
 import { boardActions, type Sheet } from "./boardActions";
 
 const drive: Block = {
@@ -25,7 +25,7 @@ const plan = {
   },
 } as unknown as Plan;
 
-/** A bench that keeps what it is told. */
+/** A store that keeps what it is told. */
 class FakeBench {
   draft = plan;
   tried: Plan[] = [];
@@ -41,14 +41,14 @@ class FakeBench {
   };
 }
 
-let bench: FakeBench;
+let store: FakeBench;
 let sheets: (Sheet | null)[];
 let cursors: Cursor[];
 const days = [{ minutes: 1440 }, { minutes: 1380 }] as DayReport[];
 
 const actions = () =>
   boardActions(
-    bench as unknown as Bench,
+    store as unknown as PlanStore,
     { current: { days, onCursor: (cursor) => cursors.push(cursor) } },
     { current: undefined },
     (sheet) => sheets.push(sheet),
@@ -57,7 +57,7 @@ const actions = () =>
 beforeEach(() => {
   vi.useFakeTimers();
   vi.stubGlobal("window", { setTimeout, clearTimeout });
-  bench = new FakeBench();
+  store = new FakeBench();
   sheets = [];
   cursors = [];
 });
@@ -72,10 +72,10 @@ describe("a block on the board", () => {
     const act = actions();
     act.pull(drive, { from: 2100, to: 2175 });
     act.pull(drive, { from: 2160, to: 2235 });
-    expect(bench.kept).toEqual([]);
+    expect(store.kept).toEqual([]);
     act.release("moved a drive");
-    expect(bench.kept).toEqual(["moved a drive"]);
-    expect(bench.draft.trip.blocks[0]).toMatchObject({ start: "12:00", end: "13:15" });
+    expect(store.kept).toEqual(["moved a drive"]);
+    expect(store.draft.trip.blocks[0]).toMatchObject({ start: "12:00", end: "13:15" });
   });
 
   it("moved by keys is kept as one step once the keys rest", () => {
@@ -84,10 +84,10 @@ describe("a block on the board", () => {
       act.keyPull(drive, { from: 2100 + 5 * n, to: 2175 + 5 * n });
       vi.advanceTimersByTime(300);
     }
-    expect(bench.tried).toHaveLength(5);
-    expect(bench.kept).toEqual([]);
+    expect(store.tried).toHaveLength(5);
+    expect(store.kept).toEqual([]);
     vi.advanceTimersByTime(500);
-    expect(bench.kept).toEqual(["moved a drive"]);
+    expect(store.kept).toEqual(["moved a drive"]);
   });
 
   it("closes its sheet when it goes", () => {
@@ -95,28 +95,28 @@ describe("a block on the board", () => {
     act.open(drive, 1, 120);
     act.remove(drive);
     expect(sheets).toEqual([{ id: "a", day: 1, x: 120 }, null]);
-    expect(bench.draft.trip.blocks).toEqual([]);
+    expect(store.draft.trip.blocks).toEqual([]);
   });
 });
 
 describe("a day on the board", () => {
   it("whose sky is said by hand is no forecast any more", () => {
     actions().sky(0, "overcast");
-    expect(bench.draft.trip.days[0]).toMatchObject({
+    expect(store.draft.trip.days[0]).toMatchObject({
       sky: "overcast",
       forecast: false,
       said_on: null,
       place: "Tarn",
     });
-    expect(bench.draft.trip.days[1]).toBe(plan.trip.days[1]);
+    expect(store.draft.trip.days[1]).toBe(plan.trip.days[1]);
   });
 
   it("keeps the rest of it when a part is changed", () => {
     const act = actions();
     act.place(1, "Bothy");
     act.air(1, { low_c: 2, high_c: 9 });
-    expect(bench.draft.trip.days[1]).toMatchObject({ place: "Bothy", low_c: 2, high_c: 9 });
-    expect(bench.kept).toEqual(["named a place", "changed a day’s temperature"]);
+    expect(store.draft.trip.days[1]).toMatchObject({ place: "Bothy", low_c: 2, high_c: 9 });
+    expect(store.kept).toEqual(["named a place", "changed a day’s temperature"]);
   });
 
   it("points no further than its last five minutes, on a short day too", () => {
@@ -139,7 +139,7 @@ describe("the floor", () => {
     act.floor(25, false);
     act.floor(30, false);
     act.floor(30, true);
-    expect(bench.tried.map((one) => one.trip.floor_percent)).toEqual([25, 30]);
-    expect(bench.kept).toEqual(["moved the floor"]);
+    expect(store.tried.map((one) => one.trip.floor_percent)).toEqual([25, 30]);
+    expect(store.kept).toEqual(["moved the floor"]);
   });
 });

@@ -1,7 +1,7 @@
 import type { Appliance } from "../../api/client";
-import { Cautions } from "../../app/Caution";
-import { JudgementsOf } from "../../app/judgements";
-import { Schools } from "../../app/Schools";
+import { JudgementsOf } from "../../plan/judgements";
+import { Cautions } from "../../shell/Caution";
+import { Schools } from "../../shell/Schools";
 import { Choice } from "../../ui/Choice";
 import { More } from "../../ui/More";
 import { NumberField } from "../../ui/NumberField";

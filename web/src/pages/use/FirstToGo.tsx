@@ -1,6 +1,6 @@
 import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
 import type { Appliance } from "../../api/client";
-import { useBench, useBenchPart } from "../../app/context";
+import { usePlanPart, usePlanStore } from "../../plan/context";
 import { NumberField } from "../../ui/NumberField";
 import { withAppliance } from "./lanes";
 
@@ -14,13 +14,13 @@ const ORDER = RANKS.map((one) => one.rank);
 
 /** Which appliances go when the level falls: drag a name from shelf to shelf. */
 export function FirstToGo() {
-  const bench = useBench();
-  const use = useBenchPart((state) => state.draft.use);
+  const store = usePlanStore();
+  const use = usePlanPart((state) => state.draft.use);
   const { shedding, appliances } = use;
   const [over, setOver] = useState<Rank | null>(null);
   const held = useRef<Appliance | null>(null);
   const shed = (part: Partial<typeof shedding>) =>
-    bench.edit(
+    store.edit(
       (old) => ({
         ...old,
         use: { ...old.use, shedding: { ...old.use.shedding, ...part } },
@@ -29,7 +29,7 @@ export function FirstToGo() {
     );
   const rank = (appliance: Appliance, priority: Rank) =>
     priority !== appliance.priority &&
-    bench.edit((old) => withAppliance(old, { ...appliance, priority }), `ranked ${appliance.name}`);
+    store.edit((old) => withAppliance(old, { ...appliance, priority }), `ranked ${appliance.name}`);
 
   function under(event: PointerEvent): Rank | null {
     const shelf = document

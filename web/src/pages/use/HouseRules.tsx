@@ -1,5 +1,5 @@
 import type { Plan } from "../../api/client";
-import { useBench, useBenchPart } from "../../app/context";
+import { usePlanPart, usePlanStore } from "../../plan/context";
 import { ClockField } from "../../ui/ClockField";
 import { More } from "../../ui/More";
 import { FirstToGo } from "./FirstToGo";
@@ -8,11 +8,11 @@ type Use = Plan["use"];
 
 /** What holds for all appliances: levels at which they go, and quiet hours. */
 export function HouseRules() {
-  const bench = useBench();
-  const use = useBenchPart((state) => state.draft.use);
+  const store = usePlanStore();
+  const use = usePlanPart((state) => state.draft.use);
   const { quiet_hours: quiet } = use;
   const set = (part: Partial<Use>, did: string) =>
-    bench.edit((old) => ({ ...old, use: { ...old.use, ...part } }), did);
+    store.edit((old) => ({ ...old, use: { ...old.use, ...part } }), did);
   const hours = (next: Use["quiet_hours"]) => set({ quiet_hours: next }, "changed quiet hours");
   return (
     <section className="plate mt-3 px-4 py-2" aria-label="Rules for all">

@@ -1,8 +1,8 @@
 import { type KeyboardEvent, type PointerEvent, useRef } from "react";
 import type { Appliance, RunReport } from "../../api/client";
-import { useUnit } from "../../app/context";
-import { gravest, Mark, useJudgementsOf } from "../../app/judgements";
-import { Figure } from "../../app/sums";
+import { useUnit } from "../../plan/context";
+import { gravest, Mark, useJudgementsOf } from "../../plan/judgements";
+import { Figure } from "../../plan/sums";
 import { amountIn, amountText, shortFigure } from "../../quantities/units";
 import { Popover } from "../../ui/Popover";
 import { ApplianceSheet } from "./ApplianceSheet";

@@ -1,8 +1,8 @@
 import { useState } from "react";
 import { type Appliance, answer, client, Refusal } from "../../api/client";
 import type { components } from "../../api/schema.gen";
-import { useBench } from "../../app/context";
-import { withRemedy } from "../../app/judgements";
+import { usePlanStore } from "../../plan/context";
+import { withRemedy } from "../../plan/judgements";
 import { Choice } from "../../ui/Choice";
 import { NumberField } from "../../ui/NumberField";
 
@@ -11,7 +11,7 @@ type Measured = components["schemas"]["MeasuredReport"];
 
 /** Two readings of a counter and the time between, turned into a figure that replaces the guess. */
 export function MeasureIt({ appliance }: { appliance: Appliance }) {
-  const bench = useBench();
+  const store = usePlanStore();
   const [counted, setCounted] = useState<Partial<Counted>>({ counter: "Ah" });
   const [got, setGot] = useState<Measured | null>(null);
   const [says, setSays] = useState<string | null>(null);
@@ -25,7 +25,7 @@ export function MeasureIt({ appliance }: { appliance: Appliance }) {
     if (before == null || after == null || hours == null) return;
     const full = { others_w: 0, counter, ...next, appliance: appliance.id, before, after, hours };
     try {
-      const body = { document: bench.snapshot().draft, counted: full };
+      const body = { document: store.snapshot().draft, counted: full };
       setGot(await answer(client.POST("/api/measure", { body })));
       setSays(null);
     } catch (error) {
@@ -105,7 +105,7 @@ export function MeasureIt({ appliance }: { appliance: Appliance }) {
             type="button"
             className="key self-start"
             onClick={() =>
-              bench.edit((plan) => withRemedy(plan, got.replaces), `measured ${appliance.name}`)
+              store.edit((plan) => withRemedy(plan, got.replaces), `measured ${appliance.name}`)
             }
           >
             {got.replaces.says}

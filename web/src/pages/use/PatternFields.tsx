@@ -1,5 +1,5 @@
 import type { Appliance } from "../../api/client";
-import { useReference } from "../../app/useReference";
+import { useReference } from "../../plan/useReference";
 import { Choice } from "../../ui/Choice";
 import { Fields } from "../../ui/Fields";
 import { PATTERNS, type Pattern, type PatternType } from "./patterns";

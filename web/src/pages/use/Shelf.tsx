@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { ShelfItem } from "../../api/client";
-import { useReference } from "../../app/useReference";
+import { useReference } from "../../plan/useReference";
 import { shortFigure } from "../../quantities/units";
 
 /** Typical appliances to start from, each with the range that such things really span. */

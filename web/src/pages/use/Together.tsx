@@ -1,7 +1,7 @@
 import type { RunReport } from "../../api/client";
-import { useUnit } from "../../app/context";
-import { Figure } from "../../app/sums";
 import { areaPath, linePath, stairPoints } from "../../drawing/paths";
+import { useUnit } from "../../plan/context";
+import { Figure } from "../../plan/sums";
 import { clockOf, DAY_MIN } from "../../quantities/clock";
 import { clockText } from "../../quantities/habits";
 import { amountText, percentText, shortFigure } from "../../quantities/units";

@@ -1,9 +1,9 @@
 import { useRef, useState } from "react";
 import { useSearchParams } from "react-router";
 import type { Appliance } from "../../api/client";
-import { useBench, useBenchState, useUnit } from "../../app/context";
-import { JudgementsOf } from "../../app/judgements";
 import { useWidth } from "../../drawing/useWidth";
+import { usePlanState, usePlanStore, useUnit } from "../../plan/context";
+import { JudgementsOf } from "../../plan/judgements";
 import { DAY_MIN } from "../../quantities/clock";
 import { hourText } from "../../quantities/habits";
 import { amountIn, amountText, shortFigure } from "../../quantities/units";
@@ -33,9 +33,9 @@ const KEY_PAUSE_MS = 500;
 
 /** What runs, when, and how it is powered: a lane an appliance, from noon to noon. */
 export function UsePage() {
-  const bench = useBench();
+  const store = usePlanStore();
   const unit = useUnit();
-  const { draft, run } = useBenchState();
+  const { draft, run } = usePlanState();
   const [axis, width] = useWidth<HTMLDivElement>();
   const [query, setQuery] = useSearchParams();
   const [kind, setKind] = useState<DayKind>("site");
@@ -51,33 +51,33 @@ export function UsePage() {
   const idle = draws.get("inverter-idle");
   const night = width > 0 ? <NightBands width={width} day={run.days[0]} /> : null;
 
-  const current = () => bench.snapshot().draft;
+  const current = () => store.snapshot().draft;
   const withHours = (appliance: Appliance, index: number, stretch: Stretch): Appliance =>
     withHoursFor(appliance, kind, hoursFor(appliance, kind).with(index, hoursOf(stretch)));
   const actions: LaneActions = {
     pull: (appliance, index, stretch) =>
-      bench.preview(withAppliance(current(), withHours(appliance, index, stretch))),
-    release: (did) => bench.commit(current(), did),
+      store.preview(withAppliance(current(), withHours(appliance, index, stretch))),
+    release: (did) => store.commit(current(), did),
     keyPull: (appliance, index, stretch) => {
-      bench.preview(withAppliance(current(), withHours(appliance, index, stretch)));
+      store.preview(withAppliance(current(), withHours(appliance, index, stretch)));
       window.clearTimeout(timer.current);
       timer.current = window.setTimeout(
-        () => bench.commit(current(), `changed the hours of ${appliance.name}`),
+        () => store.commit(current(), `changed the hours of ${appliance.name}`),
         KEY_PAUSE_MS,
       );
     },
-    preview: (next) => bench.preview(withAppliance(current(), next)),
-    change: (next, did) => bench.commit(withAppliance(current(), next), did),
+    preview: (next) => store.preview(withAppliance(current(), next)),
+    change: (next, did) => store.commit(withAppliance(current(), next), did),
     move: (id, to, done) => {
       const next = moveAppliance(current(), id, to);
       if (next === current()) return;
-      if (done) bench.commit(next, "moved an appliance");
-      else bench.preview(next);
+      if (done) store.commit(next, "moved an appliance");
+      else store.preview(next);
     },
-    duplicate: (id) => bench.commit(duplicateAppliance(current(), id), "added another"),
+    duplicate: (id) => store.commit(duplicateAppliance(current(), id), "added another"),
     remove: (appliance) => {
       setOpened(null);
-      bench.commit(withoutAppliance(current(), appliance.id), `removed ${appliance.name}`);
+      store.commit(withoutAppliance(current(), appliance.id), `removed ${appliance.name}`);
     },
   };
 
@@ -168,7 +168,7 @@ export function UsePage() {
       <Shelf
         onAdd={(item) => {
           const [next, id] = addFromShelf(current(), item);
-          bench.commit(next, `added ${item.label}`);
+          store.commit(next, `added ${item.label}`);
           setOpened(id);
         }}
       />

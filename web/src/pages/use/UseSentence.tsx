@@ -1,6 +1,6 @@
 import type { Appliance, RunReport } from "../../api/client";
-import { useUnit } from "../../app/context";
-import { Figure } from "../../app/sums";
+import { useUnit } from "../../plan/context";
+import { Figure } from "../../plan/sums";
 import { amountText, percentText } from "../../quantities/units";
 
 interface Props {

@@ -1,11 +1,11 @@
 import { Command } from "cmdk";
 import { use } from "react";
 import { useNavigate } from "react-router";
+import { SchemeContext, UnitContext, usePlanPart, usePlanStore } from "../plan/context";
+import { useJudgements, withRemedy } from "../plan/judgements";
 import { inHabits } from "../quantities/habits";
 import { HabitsContext } from "../quantities/useHabits";
 import { Dialog } from "../ui/Dialog";
-import { SchemeContext, UnitContext, useBench, useBenchPart } from "./context";
-import { useJudgements, withRemedy } from "./judgements";
 import { PAGES } from "./pages";
 
 interface Props {
@@ -65,11 +65,11 @@ function Items(props: { onDone: () => void; onSettings: () => void; onHelp: () =
 }
 
 function useItems(onSettings: () => void, onHelp: () => void): Item[] {
-  const bench = useBench();
+  const store = usePlanStore();
   const navigate = useNavigate();
-  const planId = useBenchPart((state) => state.plan.id);
-  const box = useBenchPart((state) => state.draft.box);
-  const appliances = useBenchPart((state) => state.draft.use.appliances);
+  const planId = usePlanPart((state) => state.plan.id);
+  const box = usePlanPart((state) => state.draft.box);
+  const appliances = usePlanPart((state) => state.draft.use.appliances);
   const judgements = useJudgements();
   const { habits, setHabits } = use(HabitsContext);
   const { unit, setUnit } = use(UnitContext);
@@ -91,8 +91,8 @@ function useItems(onSettings: () => void, onHelp: () => void): Item[] {
       keys: String(i + 1),
       does: go(page.path),
     })),
-    { group: "Do", says: "Undo", keys: "Ctrl+Z", does: bench.undo },
-    { group: "Do", says: "Redo", keys: "Ctrl+Y", does: bench.redo },
+    { group: "Do", says: "Undo", keys: "Ctrl+Z", does: store.undo },
+    { group: "Do", says: "Redo", keys: "Ctrl+Y", does: store.redo },
     {
       group: "Do",
       says: "Save this plan as a file",
@@ -100,7 +100,7 @@ function useItems(onSettings: () => void, onHelp: () => void): Item[] {
     },
     {
       group: "Do",
-      says: "Print the bench booklet",
+      says: "Print the store booklet",
       does: () => window.location.assign(`/api/plans/${planId}/print/booklet.pdf`),
     },
     { group: "Do", says: "Units and habits", does: onSettings },
@@ -130,7 +130,7 @@ function useItems(onSettings: () => void, onHelp: () => void): Item[] {
               says: `${inHabits(judgement.fix.says, habits)} (${judgement.code})`,
               does: () => {
                 const { fix } = judgement;
-                if (fix) bench.edit((plan) => withRemedy(plan, fix), fix.says.toLowerCase());
+                if (fix) store.edit((plan) => withRemedy(plan, fix), fix.says.toLowerCase());
               },
             },
           ]

@@ -4,19 +4,19 @@ import { Link } from "react-router";
 import type { Odds } from "../api/client";
 import { areaPath, linePath, ringPath } from "../drawing/paths";
 import { useWidth } from "../drawing/useWidth";
+import { useCursor, usePlanState } from "../plan/context";
+import { Figure } from "../plan/sums";
+import { useTrack } from "../plan/useLog";
 import { clockOf, DAY_MIN, dayName } from "../quantities/clock";
 import { clockText } from "../quantities/habits";
 import { percentText } from "../quantities/units";
 import { useHabits } from "../quantities/useHabits";
-import { useBenchState, useCursor } from "./context";
-import { Figure } from "./sums";
-import { useTrack } from "./useLog";
 
 const HEIGHT = 54;
 
 /** The whole trip's level, in sight on every page but Trip; it moves as anything is edited. */
 export default function LevelStrip() {
-  const { run, draft, plan, asPlanned } = useBenchState();
+  const { run, draft, plan, asPlanned } = usePlanState();
   const followed = useTrack();
   const track = followed?.begun && !asPlanned ? followed : null;
   const [ref, width] = useWidth<HTMLDivElement>();

@@ -1,5 +1,5 @@
 import { lazy, type ReactNode, Suspense, useCallback, useRef, useState } from "react";
-import { type Asked, SumContext } from "./sums";
+import { type Asked, SumContext } from "../plan/sums";
 
 const SumPopover = lazy(() => import("./SumSheet"));
 

@@ -1,10 +1,10 @@
 import { useEffect, useState } from "react";
 import { answer, client, Refusal, type School } from "../api/client";
+import { usePlanPart, usePlanStore, useUnit } from "../plan/context";
+import { withRemedy } from "../plan/judgements";
 import { weightText } from "../quantities/habits";
 import { amountText, percentText } from "../quantities/units";
 import { useHabits } from "../quantities/useHabits";
-import { useBench, useBenchPart, useUnit } from "./context";
-import { withRemedy } from "./judgements";
 
 /** What the other schools would cost this plan, asked for only when it is opened. */
 export function Schools({ part }: { part: string }) {
@@ -23,7 +23,7 @@ export function Schools({ part }: { part: string }) {
 }
 
 function Found({ part }: { part: string }) {
-  const draft = useBenchPart((state) => state.draft);
+  const draft = usePlanPart((state) => state.draft);
   const [schools, setSchools] = useState<School[] | null>(null);
   const [says, setSays] = useState("");
   useEffect(() => {
@@ -48,7 +48,7 @@ function Found({ part }: { part: string }) {
 }
 
 function Compared({ school }: { school: School }) {
-  const bench = useBench();
+  const store = usePlanStore();
   const unit = useUnit();
   const habits = useHabits();
   const battery = school.key === "chemistry";
@@ -75,7 +75,7 @@ function Compared({ school }: { school: School }) {
                   aria-label={option.try_it.says}
                   onClick={() => {
                     const { try_it } = option;
-                    if (try_it) bench.edit((plan) => withRemedy(plan, try_it), try_it.says);
+                    if (try_it) store.edit((plan) => withRemedy(plan, try_it), try_it.says);
                   }}
                 >
                   try it

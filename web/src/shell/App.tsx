@@ -3,15 +3,15 @@ import { type ReactNode, useState } from "react";
 import { BrowserRouter, Navigate, Route, Routes, useParams } from "react-router";
 import { answer, client } from "../api/client";
 import { Patterns } from "../drawing/Patterns";
+import { type Cursor, CursorContext, PlanStoreContext, UnitContext } from "../plan/context";
+import { beginPlain } from "../plan/plainPlan";
+import { PlanStore } from "../plan/planStore";
 import { minutesOf } from "../quantities/clock";
 import type { Unit } from "../quantities/units";
 import { SourcePatterns } from "../sources/SourceStyles";
 import { FileKey } from "../ui/FileKey";
-import { Bench } from "./bench";
-import { BenchContext, type Cursor, CursorContext, UnitContext } from "./context";
 import { HabitsProvider } from "./Habits";
 import { PAGES } from "./pages";
-import { beginPlain } from "./plainPlan";
 import { loadPageAt, PageAt } from "./routes";
 import { Shell } from "./Shell";
 import { SumProvider } from "./SumProvider";
@@ -93,12 +93,12 @@ function EmptyStore() {
 
 function OnePlan() {
   const planId = Number(useParams().planId);
-  const bench = useQuery({
-    queryKey: ["bench", planId],
+  const store = useQuery({
+    queryKey: ["store", planId],
     queryFn: async () => {
       localStorage.setItem(LAST_PLAN, String(planId));
       const [opened] = await Promise.all([
-        Bench.open(planId),
+        PlanStore.open(planId),
         loadPageAt(window.location.pathname),
       ]);
       return opened;
@@ -106,32 +106,32 @@ function OnePlan() {
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 0,
   });
-  if (bench.error) {
+  if (store.error) {
     return (
       <Message title="This plan cannot be opened">
-        {bench.error.message}{" "}
+        {store.error.message}{" "}
         <a className="underline" href="/" onClick={() => localStorage.removeItem(LAST_PLAN)}>
           Open another
         </a>
       </Message>
     );
   }
-  if (!bench.data) return <Waiting />;
+  if (!store.data) return <Waiting />;
   return (
-    <BenchContext value={bench.data}>
-      <AtCursor key={planId} bench={bench.data}>
+    <PlanStoreContext value={store.data}>
+      <AtCursor key={planId} store={store.data}>
         <SumProvider>
           <Shell />
         </SumProvider>
       </AtCursor>
-    </BenchContext>
+    </PlanStoreContext>
   );
 }
 
 /** The moment that is looked at stays the same from page to page. */
-function AtCursor({ bench, children }: { bench: Bench; children: ReactNode }) {
+function AtCursor({ store, children }: { store: PlanStore; children: ReactNode }) {
   const [cursor, setCursor] = useState<Cursor>(() => {
-    const { verdict } = bench.snapshot().run;
+    const { verdict } = store.snapshot().run;
     return { day: verdict.lowest_day, minute: minutesOf(verdict.lowest_at.slice(11, 16)) };
   });
   return <CursorContext value={{ cursor, setCursor }}>{children}</CursorContext>;

@@ -1,5 +1,5 @@
 import { lazy, Suspense } from "react";
-import { gravest, Mark, useJudgements } from "./judgements";
+import { gravest, Mark, useJudgements } from "../plan/judgements";
 
 const JudgementsDialog = lazy(() => import("./JudgementsDialog"));
 

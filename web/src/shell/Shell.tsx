@@ -1,8 +1,8 @@
 import { lazy, type ReactNode, Suspense, use, useEffect, useState } from "react";
 import { NavLink, Outlet, useLocation } from "react-router";
+import { UnitContext, usePlanPart, usePlanStore } from "../plan/context";
 import { Choice } from "../ui/Choice";
 import { Notice } from "../ui/Notice";
-import { UnitContext, useBench, useBenchPart } from "./context";
 import { JudgementsButton } from "./JudgementsButton";
 import { PAGES } from "./pages";
 import { loadOtherPages } from "./routes";
@@ -16,12 +16,12 @@ const SettingsDialog = lazy(() => import("./SettingsDialog"));
 const HelpDialog = lazy(() => import("./HelpDialog"));
 
 export function Shell() {
-  const bench = useBench();
+  const store = usePlanStore();
   // Piece by piece: the header must not be drawn again with every frame of a drag.
-  const plan = useBenchPart((state) => state.plan);
-  const name = useBenchPart((state) => state.draft.name);
-  const problem = useBenchPart((state) => state.problem);
-  const saving = useBenchPart((state) => state.saving);
+  const plan = usePlanPart((state) => state.plan);
+  const name = usePlanPart((state) => state.draft.name);
+  const problem = usePlanPart((state) => state.problem);
+  const saving = usePlanPart((state) => state.saving);
   const { unit, setUnit } = use(UnitContext);
   // Trip and the log's first view draw the whole trip themselves.
   const { pathname, search } = useLocation();
@@ -69,7 +69,7 @@ export function Shell() {
               aria-label="Undo"
               title={`Undo${plan.can_undo ? `: ${plan.did}` : ""} (Ctrl+Z)`}
               disabled={!plan.can_undo}
-              onClick={bench.undo}
+              onClick={store.undo}
             >
               ↶
             </button>
@@ -79,7 +79,7 @@ export function Shell() {
               aria-label="Redo"
               title="Redo (Ctrl+Y)"
               disabled={!plan.can_redo}
-              onClick={bench.redo}
+              onClick={store.redo}
             >
               ↷
             </button>
@@ -113,9 +113,9 @@ export function Shell() {
         {problem && (
           <Notice
             problem={problem}
-            onDismiss={bench.dismiss}
-            onReload={bench.reload}
-            onRetry={() => bench.commit(bench.snapshot().draft, "changed")}
+            onDismiss={store.dismiss}
+            onReload={store.reload}
+            onRetry={() => store.commit(store.snapshot().draft, "changed")}
           />
         )}
         <TrialBar />
@@ -156,7 +156,7 @@ function PlanName({ name }: { name: string }) {
 
 /** Says to those who cannot see the figures move that they are still being worked out. */
 function Main({ children }: { children: ReactNode }) {
-  const behind = useBenchPart((state) => state.behind);
+  const behind = usePlanPart((state) => state.behind);
   return (
     <main aria-busy={behind} className="mx-auto max-w-[1320px] px-3 pb-10 sm:px-4">
       {children}

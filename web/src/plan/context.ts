@@ -1,8 +1,8 @@
 import { createContext, useContext, useSyncExternalStore } from "react";
 import type { Unit } from "../quantities/units";
-import type { Bench, BenchState } from "./bench";
+import type { PlanState, PlanStore } from "./planStore";
 
-export const BenchContext = createContext<Bench | null>(null);
+export const PlanStoreContext = createContext<PlanStore | null>(null);
 export const UnitContext = createContext<{ unit: Unit; setUnit: (unit: Unit) => void }>({
   unit: "Ah",
   setUnit: () => undefined,
@@ -24,27 +24,27 @@ export const CursorContext = createContext<{
   setCursor: (next: Cursor) => void;
 }>({ cursor: { day: 0, minute: 0 }, setCursor: () => undefined });
 
-export function useBench(): Bench {
-  const bench = useContext(BenchContext);
-  if (!bench) throw new Error("useBench outside a plan");
-  return bench;
+export function usePlanStore(): PlanStore {
+  const store = useContext(PlanStoreContext);
+  if (!store) throw new Error("usePlanStore outside a plan");
+  return store;
 }
 
-export function useBenchState(): BenchState {
-  const bench = useBench();
-  return useSyncExternalStore(bench.subscribe, bench.snapshot);
+export function usePlanState(): PlanState {
+  const store = usePlanStore();
+  return useSyncExternalStore(store.subscribe, store.snapshot);
 }
 
 /** One part of the state; the component is drawn again only when that part is another. */
-export function useBenchPart<T>(select: (state: BenchState) => T): T {
-  const bench = useBench();
-  return useSyncExternalStore(bench.subscribe, () => select(bench.snapshot()));
+export function usePlanPart<T>(select: (state: PlanState) => T): T {
+  const store = usePlanStore();
+  return useSyncExternalStore(store.subscribe, () => select(store.snapshot()));
 }
 
 /** The moment that is looked at; at first the lowest. */
 export function useCursor(): [Cursor, (next: Cursor) => void] {
   const { cursor, setCursor } = useContext(CursorContext);
-  const days = useBenchPart((state) => state.run.days.length);
+  const days = usePlanPart((state) => state.run.days.length);
   return [cursor.day < days ? cursor : { day: days - 1, minute: 0 }, setCursor];
 }
 

@@ -1,5 +1,5 @@
+import { JudgementCard, useJudgements } from "../plan/judgements";
 import { Dialog } from "../ui/Dialog";
-import { JudgementCard, useJudgements } from "./judgements";
 
 /** Every judgement, the gravest first. */
 export default function JudgementsDialog({

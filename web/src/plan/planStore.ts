@@ -11,7 +11,7 @@ import {
 } from "../api/client";
 
 /** What the pages see: the plan as it stands on screen, and the run that belongs to it. */
-export interface BenchState {
+export interface PlanState {
   plan: OpenPlan;
   /** The document on screen; ahead of `plan` while something is dragged or being saved. */
   draft: Plan;
@@ -43,7 +43,7 @@ interface Wish {
  * Saves go one after the other, each from the revision that the one before returned. A refused
  * change puts the last good document back.
  */
-export class Bench {
+export class PlanStore {
   private listeners = new Set<() => void>();
   private running = false;
   private waiting: Wish | null = null;
@@ -54,15 +54,15 @@ export class Bench {
   /** Whether the trip is under way, so that its rest is run beside the plan. */
   private underWay = false;
 
-  constructor(private state: BenchState) {}
+  constructor(private state: PlanState) {}
 
-  static async open(planId: number): Promise<Bench> {
+  static async open(planId: number): Promise<PlanStore> {
     const path = { params: { path: { plan_id: planId } } };
     const [plan, run] = await Promise.all([
       answer(client.GET("/api/plans/{plan_id}", path)),
       answer(client.GET("/api/plans/{plan_id}/report", path)),
     ]);
-    return new Bench({
+    return new PlanStore({
       plan,
       draft: plan.document,
       run,
@@ -81,7 +81,7 @@ export class Bench {
     return () => this.listeners.delete(listener);
   };
 
-  snapshot = (): BenchState => this.state;
+  snapshot = (): PlanState => this.state;
 
   /**
    * The track was fetched anew, and the trip is under way or not. What was run from the standpoint
@@ -253,7 +253,7 @@ export class Bench {
     this.set({ run: { ...run, judgements, odds }, rest: run.rest ?? null });
   }
 
-  private set(part: Partial<BenchState>): void {
+  private set(part: Partial<PlanState>): void {
     this.state = { ...this.state, ...part };
     for (const listener of this.listeners) listener();
   }

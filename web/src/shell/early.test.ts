@@ -2,7 +2,7 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import SCRIPT from "../../public/early.js?raw";
 import { takeEarly } from "../api/early";
-import { Bench } from "./bench";
+import { PlanStore } from "../plan/planStore";
 
 const asked: string[] = [];
 
@@ -61,9 +61,9 @@ describe("what is asked before the scripts are there", () => {
   it("spares a plan that is opened any question of its own", async () => {
     visit("/plan/7/trip");
     const before = asked.length;
-    await Bench.open(7);
+    await PlanStore.open(7);
     expect(asked.length).toBe(before);
-    await Bench.open(7);
+    await PlanStore.open(7);
     expect(asked.length).toBe(before + 2);
   });
 });

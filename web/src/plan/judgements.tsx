@@ -2,7 +2,7 @@ import { Link } from "react-router";
 import type { JudgementReport, Plan, Remedy, Severity } from "../api/client";
 import { inHabits } from "../quantities/habits";
 import { useHabits } from "../quantities/useHabits";
-import { useBench, useBenchPart } from "./context";
+import { usePlanPart, usePlanStore } from "./context";
 
 /** Each severity has a mark of its own beside its colour and its word. */
 export const SEVERITY: Record<Severity, { mark: string; word: string; ink: string }> = {
@@ -15,7 +15,7 @@ export const SEVERITY: Record<Severity, { mark: string; word: string; ink: strin
 const NONE: readonly JudgementReport[] = [];
 
 export function useJudgements(): readonly JudgementReport[] {
-  return useBenchPart((state) => state.run.judgements) ?? NONE;
+  return usePlanPart((state) => state.run.judgements) ?? NONE;
 }
 
 /** Judgements about one part; `also` names parts that are shown on the same sheet. */
@@ -62,9 +62,9 @@ interface CardProps {
 
 /** One judgement: what is so, why it matters, what mends it, and a button where it is one edit. */
 export function JudgementCard({ judgement, linked, onFollow }: CardProps) {
-  const bench = useBench();
+  const store = usePlanStore();
   const habits = useHabits();
-  const planId = useBenchPart((state) => state.plan.id);
+  const planId = usePlanPart((state) => state.plan.id);
   const { fix } = judgement;
   return (
     <div className="grid grid-cols-[1.7rem_1fr] gap-x-2" data-testid={`judged-${judgement.code}`}>
@@ -80,7 +80,7 @@ export function JudgementCard({ judgement, linked, onFollow }: CardProps) {
             <button
               type="button"
               className="key"
-              onClick={() => bench.edit((plan) => withRemedy(plan, fix), fix.says.toLowerCase())}
+              onClick={() => store.edit((plan) => withRemedy(plan, fix), fix.says.toLowerCase())}
             >
               {inHabits(fix.says, habits)}
             </button>

@@ -1,7 +1,7 @@
 import { type ReactNode, useEffect, useState } from "react";
+import { type Scheme, SchemeContext } from "../plan/context";
 import { type Habits, USUAL_HABITS } from "../quantities/habits";
 import { HabitsContext } from "../quantities/useHabits";
-import { type Scheme, SchemeContext } from "./context";
 
 const HABITS = "oddkettle.habits";
 const SCHEME = "oddkettle.scheme";

@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { OpenPlan, Plan, RunReport } from "../api/client";
-import { Bench } from "./bench";
+import { PlanStore } from "./planStore";
 
 type Call = {
   url: string;
@@ -66,15 +66,15 @@ class FakeServer {
 }
 
 let server: FakeServer;
-let bench: Bench;
+let store: PlanStore;
 const named = (name: string) => ({ name }) as Plan;
-const settled = () => vi.waitFor(() => expect(bench.snapshot().saving).toBe(false));
+const settled = () => vi.waitFor(() => expect(store.snapshot().saving).toBe(false));
 
 beforeEach(() => {
   server = new FakeServer();
   vi.stubGlobal("fetch", server.fetch);
   const plan = server.stored();
-  bench = new Bench({
+  store = new PlanStore({
     plan,
     draft: plan.document,
     run: {} as RunReport,
@@ -90,10 +90,10 @@ beforeEach(() => {
 
 afterEach(() => vi.unstubAllGlobals());
 
-describe("the bench", () => {
+describe("the store", () => {
   it("previews without saving", async () => {
-    bench.preview(named("A"));
-    await vi.waitFor(() => expect(bench.snapshot().run).toEqual({ ran: "A" }));
+    store.preview(named("A"));
+    await vi.waitFor(() => expect(store.snapshot().run).toEqual({ ran: "A" }));
     expect(server.count("/api/plans")).toBe(0);
   });
 
@@ -102,79 +102,79 @@ describe("the bench", () => {
     server.gate = new Promise((resolve) => {
       open = resolve;
     });
-    for (const name of ["A", "B", "C", "D"]) bench.preview(named(name));
+    for (const name of ["A", "B", "C", "D"]) store.preview(named(name));
     await vi.waitFor(() => expect(server.count("/api/preview")).toBe(1));
     open();
-    await vi.waitFor(() => expect(bench.snapshot().run).toEqual({ ran: "D" }));
+    await vi.waitFor(() => expect(store.snapshot().run).toEqual({ ran: "D" }));
     expect(server.count("/api/preview")).toBe(2);
   });
 
   it("saves one after the other, each from the revision before", async () => {
-    bench.commit(named("A"), "a");
-    bench.commit(named("B"), "b");
-    bench.commit(named("C"), "c");
+    store.commit(named("A"), "a");
+    store.commit(named("B"), "b");
+    store.commit(named("C"), "c");
     await settled();
     const bases = server.calls.filter((c) => c.method === "PUT").map((c) => c.body.base_revision);
     expect(bases).toEqual([1, 2, 3]);
     expect(server.name).toBe("C");
-    expect(bench.snapshot().plan.revision).toBe(4);
+    expect(store.snapshot().plan.revision).toBe(4);
   });
 
   it("puts the last good plan back when a change is refused, and says why", async () => {
     server.refuse = { status: 422, detail: "10000 is too much." };
-    bench.commit(named("Bad"), "bad");
+    store.commit(named("Bad"), "bad");
     await settled();
-    expect(bench.snapshot().draft.name).toBe("Moth");
-    expect(bench.snapshot().problem?.detail).toBe("10000 is too much.");
+    expect(store.snapshot().draft.name).toBe("Moth");
+    expect(store.snapshot().problem?.detail).toBe("10000 is too much.");
   });
 
   it("keeps the change on screen when the server does not answer", async () => {
     vi.stubGlobal("fetch", () => Promise.reject(new TypeError("refused")));
-    bench.commit(named("Kept"), "kept");
+    store.commit(named("Kept"), "kept");
     await settled();
-    expect(bench.snapshot().draft.name).toBe("Kept");
-    expect(bench.snapshot().problem?.status).toBe(0);
+    expect(store.snapshot().draft.name).toBe("Kept");
+    expect(store.snapshot().problem?.status).toBe(0);
   });
 
   it("tells of a stale save and can open the current plan", async () => {
     server.revision = 7;
     server.name = "Theirs";
-    bench.commit(named("Mine"), "mine");
+    store.commit(named("Mine"), "mine");
     await settled();
-    expect(bench.snapshot().problem?.status).toBe(409);
-    bench.reload();
-    await vi.waitFor(() => expect(bench.snapshot().draft.name).toBe("Theirs"));
+    expect(store.snapshot().problem?.status).toBe(409);
+    store.reload();
+    await vi.waitFor(() => expect(store.snapshot().draft.name).toBe("Theirs"));
     expect(server.name).toBe("Theirs");
   });
 
   it("shows a trial everywhere without keeping it, and puts back what was before", async () => {
-    bench.try(named("Bigger"), "a bigger battery");
-    await vi.waitFor(() => expect(bench.snapshot().run).toMatchObject({ ran: "Bigger" }));
-    expect(bench.snapshot().trial).toBe("a bigger battery");
+    store.try(named("Bigger"), "a bigger battery");
+    await vi.waitFor(() => expect(store.snapshot().run).toMatchObject({ ran: "Bigger" }));
+    expect(store.snapshot().trial).toBe("a bigger battery");
     expect(server.count("/api/plans")).toBe(0);
-    bench.dropTrial();
-    expect(bench.snapshot()).toMatchObject({ trial: null, draft: { name: "Moth" } });
-    await vi.waitFor(() => expect(bench.snapshot().run).toMatchObject({ ran: "Moth" }));
+    store.dropTrial();
+    expect(store.snapshot()).toMatchObject({ trial: null, draft: { name: "Moth" } });
+    await vi.waitFor(() => expect(store.snapshot().run).toMatchObject({ ran: "Moth" }));
   });
 
   it("keeps a trial as one step that undo takes back", async () => {
-    bench.try(named("Bigger"), "a bigger battery");
-    bench.keepTrial();
+    store.try(named("Bigger"), "a bigger battery");
+    store.keepTrial();
     await settled();
-    expect(bench.snapshot()).toMatchObject({ trial: null, plan: { document: { name: "Bigger" } } });
+    expect(store.snapshot()).toMatchObject({ trial: null, plan: { document: { name: "Bigger" } } });
     const saves = server.calls.filter((call) => call.method === "PUT");
     expect(saves.map((call) => call.body.did)).toEqual(["tried and kept: a bigger battery"]);
   });
 
   it("ends a trial when something else is changed", async () => {
-    bench.try(named("Bigger"), "a bigger battery");
-    bench.commit(named("Other"), "renamed");
+    store.try(named("Bigger"), "a bigger battery");
+    store.commit(named("Other"), "renamed");
     await settled();
-    expect(bench.snapshot().trial).toBeNull();
+    expect(store.snapshot().trial).toBeNull();
   });
 
   it("asks quickly first and for all the futures after", async () => {
-    bench.commit(named("Quick"), "renamed");
+    store.commit(named("Quick"), "renamed");
     await settled();
     await vi.waitFor(() => expect(server.searches("/api/preview").length).toBe(2));
     const [quick, full] = server.searches("/api/preview");
@@ -185,25 +185,25 @@ describe("the bench", () => {
   });
 
   it("says that its figures are behind until all the futures of the newest draft are in", async () => {
-    bench.preview(named("dragged"));
-    expect(bench.snapshot().behind).toBe(true);
-    await vi.waitFor(() => expect(bench.snapshot().run).toEqual({ ran: "dragged" }));
-    expect(bench.snapshot().behind).toBe(true);
-    bench.commit(named("dropped"), "moved");
-    await vi.waitFor(() => expect(bench.snapshot().behind).toBe(false));
-    expect(bench.snapshot().run).toEqual({ ran: "dropped" });
+    store.preview(named("dragged"));
+    expect(store.snapshot().behind).toBe(true);
+    await vi.waitFor(() => expect(store.snapshot().run).toEqual({ ran: "dragged" }));
+    expect(store.snapshot().behind).toBe(true);
+    store.commit(named("dropped"), "moved");
+    await vi.waitFor(() => expect(store.snapshot().behind).toBe(false));
+    expect(store.snapshot().run).toEqual({ ran: "dropped" });
     expect(server.searches("/api/preview").at(-1)?.get("odds")).toBe("full");
   });
 
   it("is behind no longer when the draft is refused", async () => {
     vi.stubGlobal("fetch", () => Promise.reject(new TypeError("refused")));
-    bench.preview(named("lost"));
-    await vi.waitFor(() => expect(bench.snapshot().problem?.status).toBe(0));
-    expect(bench.snapshot().behind).toBe(false);
+    store.preview(named("lost"));
+    await vi.waitFor(() => expect(store.snapshot().problem?.status).toBe(0));
+    expect(store.snapshot().behind).toBe(false);
   });
 
   it("asks for the sky that is looked at", async () => {
-    bench.look("worst");
+    store.look("worst");
     await vi.waitFor(() => expect(server.searches("/api/preview").length).toBe(2));
     expect(server.searches("/api/preview").every((query) => query.get("sky") === "worst")).toBe(
       true,
@@ -213,48 +213,48 @@ describe("the bench", () => {
 
 describe("a trip that is under way", () => {
   it("has its rest run with the plan, and no other odds while something is dragged", async () => {
-    bench.follow(true);
-    bench.preview(named("dragged"));
-    await vi.waitFor(() => expect(bench.snapshot().rest).toEqual({ rest: "dragged" }));
+    store.follow(true);
+    store.preview(named("dragged"));
+    await vi.waitFor(() => expect(store.snapshot().rest).toEqual({ rest: "dragged" }));
     expect(server.searches("/api/preview").at(-1)?.get("odds")).toBe("none");
     expect(server.searches("/api/preview").at(-1)?.get("under_way")).toBe("1");
-    bench.commit(named("let go"), "moved");
+    store.commit(named("let go"), "moved");
     await settled();
-    await vi.waitFor(() => expect(bench.snapshot().rest).toEqual({ rest: "let go" }));
+    await vi.waitFor(() => expect(store.snapshot().rest).toEqual({ rest: "let go" }));
     await vi.waitFor(() =>
       expect(server.searches("/api/preview").at(-1)?.get("odds")).toBe("full"),
     );
   });
 
   it("draws the plan’s own odds too where the plan is looked at", async () => {
-    bench.follow(true);
-    bench.showPlan(true);
-    bench.preview(named("dragged"));
-    await vi.waitFor(() => expect(bench.snapshot().rest).toEqual({ rest: "dragged" }));
+    store.follow(true);
+    store.showPlan(true);
+    store.preview(named("dragged"));
+    await vi.waitFor(() => expect(store.snapshot().rest).toEqual({ rest: "dragged" }));
     expect(server.searches("/api/preview").at(-1)?.get("odds")).toBe("quick");
   });
 
   it("gives up a rest that was run from an older standpoint", async () => {
-    bench.follow(true);
-    bench.preview(named("dragged"));
-    await vi.waitFor(() => expect(bench.snapshot().rest).not.toBeNull());
-    bench.follow(true);
-    expect(bench.snapshot().rest).toBeNull();
+    store.follow(true);
+    store.preview(named("dragged"));
+    await vi.waitFor(() => expect(store.snapshot().rest).not.toBeNull());
+    store.follow(true);
+    expect(store.snapshot().rest).toBeNull();
   });
 
   it("runs a trial again from a new standpoint", async () => {
-    bench.follow(true);
-    bench.try(named("a trial"), "a bigger panel");
-    await vi.waitFor(() => expect(bench.snapshot().rest).toEqual({ rest: "a trial" }));
+    store.follow(true);
+    store.try(named("a trial"), "a bigger panel");
+    await vi.waitFor(() => expect(store.snapshot().rest).toEqual({ rest: "a trial" }));
     const before = server.count("/api/preview");
-    bench.follow(true);
+    store.follow(true);
     await vi.waitFor(() => expect(server.count("/api/preview")).toBeGreaterThan(before));
-    expect(bench.snapshot().rest).toEqual({ rest: "a trial" });
+    expect(store.snapshot().rest).toEqual({ rest: "a trial" });
   });
 
   it("asks for no rest before it has begun", async () => {
-    bench.follow(false);
-    bench.preview(named("dragged"));
+    store.follow(false);
+    store.preview(named("dragged"));
     await vi.waitFor(() => expect(server.count("/api/preview")).toBe(1));
     expect(server.searches("/api/preview")[0]?.has("under_way")).toBe(false);
   });

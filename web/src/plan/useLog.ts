@@ -1,11 +1,11 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo } from "react";
 import { answer, client, type LogEntry, type Track } from "../api/client";
-import { useBench, useBenchPart } from "./context";
+import { usePlanPart, usePlanStore } from "./context";
 
 /** The log of the plan that is open, by time. */
 export function useLog(): readonly LogEntry[] {
-  const plan = useBenchPart((state) => state.plan);
+  const plan = usePlanPart((state) => state.plan);
   const log = useQuery({
     queryKey: ["log", plan.id, plan.revision],
     queryFn: () =>
@@ -25,9 +25,9 @@ export function useTrack(): Track | null {
 
 /** The same, and whether it was answered: a track that cannot be had is null for good. */
 export function useTrackAsked(): { track: Track | null; answered: boolean } {
-  const bench = useBench();
-  const rest = useBenchPart((state) => state.rest);
-  const plan = useBenchPart((state) => state.plan);
+  const store = usePlanStore();
+  const rest = usePlanPart((state) => state.rest);
+  const plan = usePlanPart((state) => state.plan);
   const track = useQuery({
     queryKey: ["track", plan.id, plan.revision],
     queryFn: () =>
@@ -36,15 +36,15 @@ export function useTrackAsked(): { track: Track | null; answered: boolean } {
   });
   const found = track.data ?? null;
   useEffect(() => {
-    if (found) bench.follow(found.begun);
-  }, [bench, found]);
+    if (found) store.follow(found.begun);
+  }, [store, found]);
   const merged = useMemo(() => (found && rest ? { ...found, rest } : found), [found, rest]);
   return { track: merged, answered: !track.isPending };
 }
 
 /** Ask anew for all that hangs on the log. */
 export function useLogRefresh(): () => Promise<unknown> {
-  const id = useBenchPart((state) => state.plan.id);
+  const id = usePlanPart((state) => state.plan.id);
   const queries = useQueryClient();
   return useCallback(
     () =>

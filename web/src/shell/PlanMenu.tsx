@@ -3,14 +3,14 @@ import { DropdownMenu } from "radix-ui";
 import { useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { answer, client } from "../api/client";
+import { usePlanPart, usePlanStore } from "../plan/context";
+import { beginPlain } from "../plan/plainPlan";
 import { TextField } from "../ui/TextField";
-import { useBench, useBenchPart } from "./context";
-import { beginPlain } from "./plainPlan";
 
 /** The plan's name; behind it the other plans, renaming, and files in and out. */
 export default function PlanMenu({ name, saving }: { name: string; saving: boolean }) {
-  const plan = useBenchPart((state) => state.plan);
-  const bench = useBench();
+  const plan = usePlanPart((state) => state.plan);
+  const store = usePlanStore();
   const navigate = useNavigate();
   const queries = useQueryClient();
   const file = useRef<HTMLInputElement>(null);
@@ -31,7 +31,7 @@ export default function PlanMenu({ name, saving }: { name: string; saving: boole
       await queries.invalidateQueries({ queryKey: ["plans"] });
       navigate(`/plan/${got.id}/trip`);
     } else {
-      bench.tell({ type: "about:blank", complaints: [], ...got });
+      store.tell({ type: "about:blank", complaints: [], ...got });
     }
   }
 
@@ -97,7 +97,7 @@ export default function PlanMenu({ name, saving }: { name: string; saving: boole
             label="Name of this plan"
             value={name}
             onCommit={(next) => {
-              bench.edit((draft) => ({ ...draft, name: next }), "renamed the plan");
+              store.edit((draft) => ({ ...draft, name: next }), "renamed the plan");
               setRenaming(false);
             }}
           />

@@ -1,4 +1,4 @@
-import { useReference } from "./useReference";
+import { useReference } from "../plan/useReference";
 
 /** Cautions about some parts, where the decision is made. */
 export function Cautions({ about }: { about: readonly string[] }) {

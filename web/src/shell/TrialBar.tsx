@@ -1,11 +1,11 @@
 import { Link } from "react-router";
-import { useBench, useBenchPart } from "./context";
+import { usePlanPart, usePlanStore } from "../plan/context";
 
 /** What is tried and not kept yet; it is on every page until one of the two keys is pressed. */
 export function TrialBar() {
-  const bench = useBench();
-  const trial = useBenchPart((state) => state.trial);
-  const plan = useBenchPart((state) => state.plan);
+  const store = usePlanStore();
+  const trial = usePlanPart((state) => state.trial);
+  const plan = usePlanPart((state) => state.plan);
   if (trial === null) return null;
   return (
     <div
@@ -19,10 +19,10 @@ export function TrialBar() {
       <Link className="key" to={`/plan/${plan.id}/trip`}>
         See it on the board
       </Link>
-      <button type="button" className="key key-on" onClick={bench.keepTrial}>
+      <button type="button" className="key key-on" onClick={store.keepTrial}>
         Keep it
       </button>
-      <button type="button" className="key" onClick={bench.dropTrial}>
+      <button type="button" className="key" onClick={store.dropTrial}>
         Put it back
       </button>
     </div>

@@ -1,6 +1,6 @@
 import { use, useEffect, useRef } from "react";
 import { useNavigate } from "react-router";
-import { SchemeContext, UnitContext, useBench } from "./context";
+import { SchemeContext, UnitContext, usePlanStore } from "../plan/context";
 import { PAGES } from "./pages";
 
 interface Openers {
@@ -11,7 +11,7 @@ interface Openers {
 
 /** The shortcuts that hold on every page. */
 export function useShortcuts(planId: number, openers: Openers): void {
-  const bench = useBench();
+  const store = usePlanStore();
   const navigate = useNavigate();
   const { unit, setUnit } = use(UnitContext);
   const { scheme, setScheme } = use(SchemeContext);
@@ -21,8 +21,8 @@ export function useShortcuts(planId: number, openers: Openers): void {
     if (event.ctrlKey || event.metaKey) {
       if (letter === "k") openers.onCommands();
       else if (isTyping(event.target)) return false;
-      else if (letter === "z" && !event.shiftKey) bench.undo();
-      else if (letter === "y" || (letter === "z" && event.shiftKey)) bench.redo();
+      else if (letter === "z" && !event.shiftKey) store.undo();
+      else if (letter === "y" || (letter === "z" && event.shiftKey)) store.redo();
       else return false;
       return true;
     }

@@ -1,9 +1,9 @@
 import { use } from "react";
+import { SchemeContext, UnitContext } from "../plan/context";
+import { useReference } from "../plan/useReference";
 import { HabitsContext } from "../quantities/useHabits";
 import { Choice } from "../ui/Choice";
 import { Dialog } from "../ui/Dialog";
-import { SchemeContext, UnitContext } from "./context";
-import { useReference } from "./useReference";
 
 interface Props {
   open: boolean;

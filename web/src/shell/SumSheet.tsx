@@ -1,11 +1,11 @@
 import { Popover } from "radix-ui";
 import { type RefObject, useEffect, useState } from "react";
 import { answer, client, Refusal, type Sum } from "../api/client";
+import { usePlanPart, useUnit } from "../plan/context";
+import { type Asked, STANDING } from "../plan/sums";
 import { inHabits } from "../quantities/habits";
 import { inUnit } from "../quantities/units";
 import { useHabits } from "../quantities/useHabits";
-import { useBenchPart, useUnit } from "./context";
-import { type Asked, STANDING } from "./sums";
 
 interface Props {
   /** Figures opened one from another; the last is shown. */
@@ -54,9 +54,9 @@ function sideOf(anchor: HTMLElement | null): "bottom" | "left" | "right" {
 
 /** The sum of a figure for the plan on screen; the last one stays while the next is made. */
 function useSum({ figure, day, given }: Asked): { sum: Sum | null; says: string | null } {
-  const draft = useBenchPart((state) => state.draft);
-  const sky = useBenchPart((state) => state.sky);
-  const planId = useBenchPart((state) => state.plan.id);
+  const draft = usePlanPart((state) => state.draft);
+  const sky = usePlanPart((state) => state.sky);
+  const planId = usePlanPart((state) => state.plan.id);
   const [sum, setSum] = useState<Sum | null>(given ?? null);
   const [says, setSays] = useState<string | null>(null);
   useEffect(() => {
