@@ -35,6 +35,8 @@ export interface SourceLook {
   /** Its pattern: the size of a tile, how it is turned, and the marks on its colour. */
   pattern: { tile: number; turned?: number; marks: ReactNode };
   block?: SourceBlock;
+  /** Its block is offered on every trip, whether a source works in it or not: a drive, a hook-up. */
+  always?: boolean;
   /** Its sheet, where that is nothing but fields; other kinds have a component of their own. */
   fields?: SourceFields;
 }

@@ -8,5 +8,6 @@ export const look: SourceLook = {
     tile: 6,
     marks: <rect width="1.6" height="6" fill="var(--color-grain)" fillOpacity=".3" />,
   },
+  always: true,
   block: { kind: "hookup", says: "hook-up", minutes: 600, start: 1080 },
 };

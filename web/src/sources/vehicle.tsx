@@ -9,5 +9,6 @@ export const look: SourceLook = {
     turned: 45,
     marks: <rect width="2" height="7" fill="var(--color-grain)" fillOpacity=".28" />,
   },
+  always: true,
   block: { kind: "drive", says: "drive", minutes: 60, start: 600 },
 };

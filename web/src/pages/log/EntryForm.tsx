@@ -11,6 +11,7 @@ import {
   freshDraft,
   KINDS,
   type KindSpec,
+  kindsOf,
   type NumberSpec,
   specOf,
 } from "./entryKinds";
@@ -62,7 +63,7 @@ export function EntryForm(props: Props) {
         send();
       }}
     >
-      <KindPicker kind={draft.kind} onChange={(kind) => set({ kind })} />
+      <KindPicker plan={plan} kind={draft.kind} onChange={(kind) => set({ kind })} />
       <div className="grid grid-cols-2 items-end gap-3">
         {spec.numbers.map((number) => (
           <Line
@@ -168,8 +169,15 @@ export function EntryForm(props: Props) {
   );
 }
 
-function KindPicker({ kind, onChange }: { kind: EntryKind; onChange: (kind: EntryKind) => void }) {
+interface PickerProps {
+  plan: Plan;
+  kind: EntryKind;
+  onChange: (kind: EntryKind) => void;
+}
+
+function KindPicker({ plan, kind, onChange }: PickerProps) {
   const group = specOf(kind).group;
+  const kinds = kindsOf(plan).filter((spec) => spec.group === group || spec.kind === kind);
   return (
     <div className="flex flex-col gap-2.5">
       <Choice
@@ -182,7 +190,7 @@ function KindPicker({ kind, onChange }: { kind: EntryKind; onChange: (kind: Entr
         <Choice
           label="Kind of entry"
           value={kind}
-          options={KINDS.filter((spec) => spec.group === group).map((spec) => ({
+          options={kinds.map((spec) => ({
             value: spec.kind,
             says: spec.says,
           }))}

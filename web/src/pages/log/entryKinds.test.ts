@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import type { LogEntry } from "../../api/client";
+import type { LogEntry, Plan } from "../../api/client";
 import {
   type Draft,
   draftOf,
@@ -8,6 +8,7 @@ import {
   entryOf,
   freshDraft,
   KINDS,
+  kindsOf,
   specOf,
 } from "./entryKinds";
 
@@ -135,5 +136,16 @@ describe("a moment some time ago", () => {
   it("passes midnight and months", () => {
     expect(earlier("2026-06-08T21:40", 60)).toBe("2026-06-08T20:40");
     expect(earlier("2026-07-01T00:30:00+01:00", 60)).toBe("2026-06-30T23:30");
+  });
+});
+
+describe("kinds of entry", () => {
+  it("of a generator are offered where there is one", () => {
+    const box = (generator: object[]) =>
+      ({ box: { sun: [], vehicle: [], mains: [], generator } }) as unknown as Plan;
+    const kinds = (plan: Plan) => kindsOf(plan).map((spec) => spec.kind);
+    expect(kinds(box([]))).not.toContain("generator_ran");
+    expect(kinds(box([]))).toContain("drove");
+    expect(kinds(box([{ id: "g" }]))).toContain("generator_ran");
   });
 });

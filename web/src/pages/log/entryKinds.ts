@@ -1,7 +1,8 @@
-import type { EntryKind, LogEntry, NewEntry, SkyKey } from "../../api/client";
+import type { BlockKind, EntryKind, LogEntry, NewEntry, Plan, SkyKey } from "../../api/client";
 import { LOG_KINDS } from "../../api/limits.gen";
 import { dateAfter, minutesOf, parseClock } from "../../quantities/clock";
 import { type Limit, parseNumber } from "../../quantities/parse";
+import { SOURCES } from "../../sources";
 
 /** One number of an entry: which field of it, what it is called, and its bounds. */
 export interface NumberSpec {
@@ -22,26 +23,35 @@ export interface KindSpec {
   /** It tells of a whole day: no time is asked for. */
   daily?: boolean;
   hint?: string;
+  /** The kind of block that it tells of. */
+  block?: BlockKind | null;
 }
 
 /** Every kind, as the server knows it. */
-export const KINDS: readonly KindSpec[] = LOG_KINDS.map(
-  ({ key, label, group, numbers, span, appliance, daily, hint }) => ({
-    kind: key,
-    says: label,
-    group,
-    numbers: numbers.map((number) => ({
-      key: number.key,
-      says: number.label,
-      limit: { least: number.least, most: number.most, unit: number.unit, whole: false },
-      needed: number.needed,
-    })),
-    span,
-    appliance,
-    daily,
-    hint,
-  }),
-);
+export const KINDS: readonly KindSpec[] = LOG_KINDS.map((kind) => ({
+  kind: kind.key,
+  says: kind.label,
+  group: kind.group,
+  numbers: kind.numbers.map((number) => ({
+    key: number.key,
+    says: number.label,
+    limit: { least: number.least, most: number.most, unit: number.unit, whole: false },
+    needed: number.needed,
+  })),
+  span: kind.span,
+  appliance: kind.appliance,
+  daily: kind.daily,
+  hint: kind.hint,
+  block: "block" in kind ? kind.block : null,
+}));
+
+/** The kinds that say something of this plan: no generator's hours without a generator. */
+export function kindsOf(plan: Plan): readonly KindSpec[] {
+  const known = SOURCES.flatMap(({ key, block, always }) =>
+    block && !always && plan.box[key].length === 0 ? [block.kind] : [],
+  );
+  return KINDS.filter(({ block }) => !block || !known.includes(block));
+}
 
 export function specOf(kind: EntryKind): KindSpec {
   const spec = KINDS.find((other) => other.kind === kind);

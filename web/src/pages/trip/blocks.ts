@@ -90,11 +90,10 @@ export function withoutBlock(plan: Plan, id: string): Plan {
 /** The kinds of block that this plan can make use of. */
 export function usefulKinds(plan: Plan): BlockKind[] {
   const { box, trip, use } = plan;
-  // A drive, a hook-up and a panel's time out are so usual that they are offered at once.
-  const kinds: BlockKind[] = ["drive", "hookup", "panel_out"];
-  for (const { key, block } of SOURCES) {
-    if (block && !kinds.includes(block.kind) && (box[key]?.length ?? 0) > 0) kinds.push(block.kind);
-  }
+  const kinds: BlockKind[] = SOURCES.flatMap(({ key, block, always }) =>
+    block && (always || box[key].length > 0) ? [block.kind] : [],
+  );
+  kinds.push("panel_out");
   if (trip.kind === "standby") kinds.push("outage");
   if (box.second && !box.second.always) kinds.push("second_bank");
   const loud = sourcesOf(box).some((one) => ("noisy" in one ? one.noisy : one.quiet_rule));
