@@ -4,6 +4,7 @@ import { readFileSync, writeFileSync } from "node:fs";
 
 const target = process.argv[2] ?? "src/api/limits.gen.ts";
 const { components } = JSON.parse(readFileSync("openapi.json", "utf8"));
+const battery = components.schemas.BatteryModel ?? components.schemas["BatteryModel-Input"];
 const limits = {};
 const lists = {};
 for (const [name, schema] of Object.entries(components.schemas)) {
@@ -24,5 +25,5 @@ const sorted = (all) =>
   Object.fromEntries(Object.entries(all).sort(([a], [b]) => a.localeCompare(b)));
 writeFileSync(
   target,
-  `// Generated from openapi.json by limits.mjs; do not edit.\nexport const LIMITS = ${JSON.stringify(sorted(limits), null, 2)} as const;\n/** Most entries of each list. */\nexport const MOST = ${JSON.stringify(sorted(lists), null, 2)} as const;\n/** Every kind of entry of the log, with its form. */\nexport const LOG_KINDS = ${JSON.stringify(components.schemas.NewEntry["x-kinds"], null, 2)} as const;\n`,
+  `// Generated from openapi.json by limits.mjs; do not edit.\nexport const LIMITS = ${JSON.stringify(sorted(limits), null, 2)} as const;\n/** Most entries of each list. */\nexport const MOST = ${JSON.stringify(sorted(lists), null, 2)} as const;\n/** Fields of a battery that belong to its chemistry. */\nexport const OF_CHEMISTRY = ${JSON.stringify(battery["x-of-chemistry"])} as const;\n/** Every kind of entry of the log, with its form. */\nexport const LOG_KINDS = ${JSON.stringify(components.schemas.NewEntry["x-kinds"], null, 2)} as const;\n`,
 );

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
-from pydantic import Field
+from pydantic import ConfigDict, Field
 
 from oddkettle.plan import quantities as q
 from oddkettle.plan.quantities import Key, Part
@@ -39,8 +39,14 @@ class DatasheetModel(Part):
     rested_v: list[RestedPoint] | None = Field(default=None, min_length=2, max_length=101)
 
 
+OF_CHEMISTRY = ("absorption_v", "float_v", "cells", "datasheet")
+"""Fields of a battery that belong to its chemistry: another one brings its own."""
+
+
 class BatteryModel(Part):
     """Equal batteries, joined in series and parallel."""
+
+    model_config = ConfigDict(json_schema_extra={"x-of-chemistry": list(OF_CHEMISTRY)})
 
     chemistry: str = Field(max_length=40)
     capacity_ah: q.AmpHours

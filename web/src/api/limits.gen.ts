@@ -1030,6 +1030,8 @@ export const MOST = {
   "Use.appliances": 60,
   "Use.quiet_hours": 6
 } as const;
+/** Fields of a battery that belong to its chemistry. */
+export const OF_CHEMISTRY = ["absorption_v","float_v","cells","datasheet"] as const;
 /** Every kind of entry of the log, with its form. */
 export const LOG_KINDS = [
   {

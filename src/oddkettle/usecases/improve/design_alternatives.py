@@ -11,6 +11,7 @@ from oddkettle.core.simulation.run import Run
 from oddkettle.core.simulation.run_metrics import lowest
 from oddkettle.core.units import DAYS_PER_YEAR
 from oddkettle.plan import Plan
+from oddkettle.plan.box import OF_CHEMISTRY
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.plan_errors import PlanRefused
 from oddkettle.plan.sources.sun import SunModel
@@ -124,7 +125,7 @@ def _chemistry(plan: Plan) -> DesignAlternative:
         where: list[str | int] = ["box", "battery"]
         fresh: list[tuple[str, str | None]] = [("chemistry", key)]
         if key != battery.chemistry:
-            fresh += [(name, None) for name in ("absorption_v", "float_v", "cells", "datasheet")]
+            fresh += [(name, None) for name in OF_CHEMISTRY]
         return [_set([*where, name], value) for name, value in fresh]
 
     return DesignAlternative(

@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 
 from oddkettle.core.errors import PlanError
 from oddkettle.core.estimation.readings import READING_KINDS, Taken
+from oddkettle.core.estimation.readings.percent import FULL_SEEN
 from oddkettle.core.estimation.remainder import run_rest
 from oddkettle.core.estimation.tracker import Tracked
 from oddkettle.core.simulation.ensemble import Ensemble
@@ -30,8 +31,6 @@ Floats = NDArray[np.float64]
 QUICK_FUTURES = 40
 MIDDLE_80, LITTLE_POINTS = 1.2816, 0.3
 """Half the width of the middle 80 % in spreads; what is too little to be spoken of."""
-FULL_SOC = 0.985
-"""From here on a box is called full."""
 SURE_SHARE, RARE_SHARE = 0.9, 0.1
 WHY: dict[str, str] = {
     "chosen": "As of the moment that you chose.",
@@ -124,7 +123,7 @@ def report_whereabouts(here: TrackedTrip) -> TrackReport:
     odds = _with_the_past(odds, tracked, rest, here.day)
     floor = plan.trip.floor_percent
     to_floor = _ahead(rest, rest.level < here.case.floor, tracked.until)
-    to_full = _ahead(rest, rest.level > FULL_SOC, tracked.until)
+    to_full = _ahead(rest, rest.level > FULL_SEEN, tracked.until)
     aside = [taken for taken in tracked.taken if not taken.used]
     step_s = 60 * step_minutes(plan)
     return TrackReport(

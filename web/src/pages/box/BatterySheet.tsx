@@ -1,4 +1,5 @@
 import type { Battery, Plan } from "../../api/client";
+import { OF_CHEMISTRY } from "../../api/limits.gen";
 import { usePlanState, usePlanStore } from "../../plan/context";
 import { Figure } from "../../plan/sums";
 import { useReference } from "../../plan/useReference";
@@ -66,10 +67,14 @@ export function BatterySheet({ second = false }: { second?: boolean }) {
             says: other.name,
             title: other.says,
           }))}
-          // Charging voltages and cells belong to the chemistry: another one brings its own.
+          // Charging voltages, cells and the sheet belong to the chemistry: another brings its own.
           onChange={(chemistry) =>
             set(
-              { ...battery, chemistry, absorption_v: null, float_v: null, cells: null },
+              {
+                ...battery,
+                chemistry,
+                ...Object.fromEntries(OF_CHEMISTRY.map((name) => [name, null])),
+              },
               "changed the chemistry",
             )
           }
