@@ -21,7 +21,7 @@ from oddkettle.core.loads.fridge import Fridge
 from oddkettle.core.loads.logger import Logger
 from oddkettle.core.loads.radio import Radio
 from oddkettle.core.simulation.case import Case, SecondBank
-from oddkettle.core.simulation.kernel_inputs import UNLIMITED_W, Demand, Sources, Track, drive
+from oddkettle.core.simulation.kernel_inputs import Demand, Sources, Track, drive
 from oddkettle.core.sources import SOURCE_KINDS
 from oddkettle.core.sources.alternator import Alternator, Feed
 from oddkettle.core.sources.charge_profile import Profile
@@ -31,6 +31,7 @@ from oddkettle.core.sources.mains import MainsCharger
 from oddkettle.core.sources.panel import Panel
 from oddkettle.core.sources.relay import Relay
 from oddkettle.core.sources.solar import Controller, Shade, SunInput
+from oddkettle.core.sources.source_series import UNLIMITED_W
 from oddkettle.core.trip import Block, Site
 
 MOOR = Site(54.9, -2.6, 310.0, "Europe/London")

@@ -25,8 +25,6 @@ from oddkettle.core.kernel.records import (
 )
 
 Floats = NDArray[np.float64]
-UNLIMITED_W = 1e12
-"""Offered power of a source that is limited by its current alone."""
 
 
 class Sources(NamedTuple):

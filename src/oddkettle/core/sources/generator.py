@@ -15,7 +15,13 @@ from numpy.typing import NDArray
 from oddkettle.core.caution import Caution
 from oddkettle.core.sources.charge_profile import Profile
 from oddkettle.core.sources.mains import MainsCharger, mains_on
-from oddkettle.core.sources.source_series import Knob, SourceContext, SourceKind, SourceSeries
+from oddkettle.core.sources.source_series import (
+    UNLIMITED_W,
+    Knob,
+    SourceContext,
+    SourceKind,
+    SourceSeries,
+)
 
 Floats = NDArray[np.float64]
 
@@ -98,7 +104,7 @@ class Generator:
             name=self.name,
             efficiency=charger.efficiency,
             rating_a=charger.limit_a,
-            could_w=np.full(context.grid.steps, 1e12),
+            could_w=np.full(context.grid.steps, UNLIMITED_W),
             could_a=charger.limit_a * on,
             offer_w=supply_w * charger.efficiency * on,
             limit_a=charger.limit_a * on,
