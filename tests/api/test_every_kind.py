@@ -18,6 +18,7 @@ from oddkettle.store.database import open_database
 from oddkettle.usecases.log.kinds import LOG_KINDS, LogKind
 from oddkettle.usecases.plans.part_templates import FRESH, FreshSource
 from tests.conftest import EXAMPLES, NOW
+from tests.tiers import SLOW
 
 APP = create_app()
 SPEC: dict[str, Any] = APP.openapi()
@@ -88,6 +89,7 @@ def needed(path: str) -> dict[str, str]:
     return {"/api/instant": {"step": "200"}, "/api/sum": {"figure": "books"}}.get(path, {})
 
 
+@SLOW
 @pytest.mark.parametrize("new", FRESH.sources, ids=lambda new: new.says)
 def test_every_source_is_whole(client: TestClient, new: FreshSource) -> None:
     """Beside a mains charger, in its own block where it has one, and moved by the minute."""
@@ -122,6 +124,7 @@ def test_the_document_lists_every_kind_of_source() -> None:
     assert list(SOURCE_KINDS) == list(SOURCE_GROUPS)
 
 
+@SLOW
 @pytest.mark.parametrize("key", CHEMISTRIES)
 def test_every_chemistry_is_whole(client: TestClient, key: str) -> None:
     document = a_document()
@@ -132,6 +135,7 @@ def test_every_chemistry_is_whole(client: TestClient, key: str) -> None:
     assert listed[key]["kg_per_kwh"] > 0
 
 
+@SLOW
 @pytest.mark.parametrize("pattern", FRESH.patterns.values(), ids=lambda pattern: pattern.type)
 def test_every_pattern_of_load_is_whole(client: TestClient, pattern: Pattern) -> None:
     document = a_document()
