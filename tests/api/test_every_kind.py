@@ -118,6 +118,11 @@ def test_every_source_is_whole(client: TestClient, new: FreshSource) -> None:
         assert json.loads(lines[-1])["unit"] == "min"
         weighed = client.post("/api/improve/weigh", json=document).text
         assert f'"key":"{kind.block}:' in weighed.replace(" ", "")
+        changes = [
+            line["change"] for line in map(json.loads, weighed.splitlines()) if "change" in line
+        ]
+        priced = [c["euro"] is not None for c in changes if c["key"].startswith(f"{kind.block}:")]
+        assert set(priced) == {kind.knob.euro_h is not None}
 
 
 def test_the_document_lists_every_kind_of_source() -> None:

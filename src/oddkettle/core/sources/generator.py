@@ -25,6 +25,9 @@ from oddkettle.core.sources.source_series import (
 
 Floats = NDArray[np.float64]
 
+FUEL_EURO_H = (0.4, 1.5)
+"""Fuel for an hour of a small one, from a quarter of its load to nearly all [judgement]."""
+
 KIND = SourceKind(
     key="generator",
     place=4,
@@ -42,8 +45,9 @@ KIND = SourceKind(
     knob=Knob(
         "Run the generator",
         "generator",
-        "The box has no generator with a mains charger.",
+        "The box has no generator.",
         (60, 120),
+        FUEL_EURO_H,
     ),
     cautions=(
         Caution(

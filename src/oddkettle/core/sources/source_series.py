@@ -64,13 +64,15 @@ class ChargeSource(Protocol):
 class Knob:
     """How more of a kind is had by the minute: "Drive 30 min", "driving", and what lacks if none.
 
-    `usual_min` are the minutes that are offered as one change.
+    `usual_min` are the minutes that are offered as one change, `euro_h` what an hour of it costs,
+    from and to; None where that is not told.
     """
 
     does: str
     noun: str
     none: str
     usual_min: tuple[int, ...] = (30, 60)
+    euro_h: tuple[float, float] | None = None
 
 
 @dataclass(frozen=True)

@@ -212,7 +212,7 @@ def _minutes_more(plan: Plan, day: int, earliest_min: int) -> Iterator[Candidate
                 group=kind.key,
                 says=f"{kind.knob.does} {minutes} min on {said_day(plan, day)}",
                 edits=[more_blocks(plan, [timed_block(plan, block, day, minutes, earliest_min)])],
-                euro=None,
+                euro=_by_the_hour(kind.knob.euro_h, minutes),
                 kg=None,
             )
 
@@ -234,6 +234,13 @@ def _charger(n: int, source: VehicleModel) -> Iterator[Candidate]:
     if thicker is not None:
         yield _cable(f"feed:{source.id}", "vehicle", source.name, thicker, source.feed.length_m,
                      edit(*where, "feed", "area_mm2", to=thicker))  # fmt: skip
+
+
+def _by_the_hour(euro_h: tuple[float, float] | None, minutes: int) -> Range | None:
+    if euro_h is None:
+        return None
+    low, high = (round(euro * minutes / 60, 1) for euro in euro_h)
+    return Range(low=low, high=high)
 
 
 def _mains(plan: Plan, night: int) -> Iterator[Candidate]:
