@@ -15,7 +15,10 @@ from typing import TYPE_CHECKING, Annotated, NoReturn, TypeVar
 import typer
 
 from oddkettle import __version__
+from oddkettle.core.quantity import celsius
 from oddkettle.shipped import EXAMPLES
+from oddkettle.text import render
+from oddkettle.text.habits import habits_from, read_as
 
 if TYPE_CHECKING:
     from collections.abc import Callable, Iterator
@@ -36,7 +39,7 @@ MOTH = EXAMPLES / "moth-survey.json"
 
 def _tell_version(asked: bool) -> None:
     if asked:
-        typer.echo(f"oddkettle {__version__}")
+        _say(f"oddkettle {__version__}")
         raise typer.Exit
 
 
@@ -50,8 +53,13 @@ def main(
     """Plan how a portable battery box recharges, and see whether it lasts.
 
     ODDKETTLE_PORT sets the port (8765), ODDKETTLE_DATA the folder of the database and
-    ODDKETTLE_CACHE that of compiled code and tables.
+    ODDKETTLE_CACHE that of compiled code and tables. ODDKETTLE_HABITS says how figures are written
+    here and in prints, like unit:Wh.temperature:F.cable:AWG.weight:lb.clock:12.
     """
+    try:
+        read_as(habits_from(os.environ.get("ODDKETTLE_HABITS", ""), strict=True))
+    except ValueError as error:
+        _stop(f"ODDKETTLE_HABITS: {error}")
 
 
 def _serve(database: str, *, demo: bool) -> None:
@@ -78,7 +86,7 @@ def _serve(database: str, *, demo: bool) -> None:
         forecast_port = None if forecast_url else _free_port()
         forecast_url = forecast_url or f"http://127.0.0.1:{forecast_port}"
     if not (settings.web / "index.html").is_file():
-        typer.echo("The front end is not built (run `make demo`); serving the API alone.", err=True)
+        _say("The front end is not built (run `make demo`); serving the API alone.", err=True)
 
     def afterwards() -> None:
         """What can wait until the app answers: a first run, and the simulated outside things."""
@@ -90,7 +98,7 @@ def _serve(database: str, *, demo: bool) -> None:
         if monitor_ports is not None:
             _start_monitor_standin(*monitor_ports)
 
-    typer.echo(f"Odd Kettle is at http://127.0.0.1:{settings.port}  (data: {settings.data})")
+    _say(f"Odd Kettle is at http://127.0.0.1:{settings.port}  (data: {settings.data})")
     uvicorn.run(
         Served(settings.web, forecast_url, afterwards),
         host="127.0.0.1",
@@ -256,19 +264,19 @@ def simulate(
             plan, lambda: report_plan(_read_plan(plan), series=series, judged=as_json, odds="full")
         )
     if as_json:
-        typer.echo(report.model_dump_json(indent=2, exclude=None if series else {"series"}))
+        _say(report.model_dump_json(indent=2, exclude=None if series else {"series"}))
         return
-    typer.echo(report.verdict.headline)
-    typer.echo(report.verdict.detail.ah)
+    _say(report.verdict.headline)
+    _say(report.verdict.detail)
     if report.verdict.mend is not None:
-        typer.echo(f"{report.verdict.mend.says}.")
+        _say(f"{report.verdict.mend.says}.")
     if report.odds is not None:
         said = report.odds
-        typer.echo(f"Over {said.futures} futures: {said.headline} {said.detail}")
+        _say(f"Over {said.futures} futures: {said.headline} {said.detail}")
     _tell_stamina(report)
-    typer.echo("\nday            in Ah  out Ah  net Ah  lowest  spilled Ah  unmet Ah")
+    _say("\nday            in Ah  out Ah  net Ah  lowest  spilled Ah  unmet Ah")
     for day in report.days:
-        typer.echo(
+        _say(
             f"{day.date:%a %d %b %Y} {day.taken.ah:5.1f} {day.used.ah:7.1f} {day.net.ah:+7.1f} "
             f"{day.lowest_percent:5.0f} % {day.spilled_sun.ah:11.1f} {day.unmet.ah:9.1f}"
         )
@@ -323,11 +331,11 @@ def check(
 
         judgements = _refusing(plan, lambda: judge_plan(_read_plan(plan)))
     for said in judgements:
-        typer.echo(f"{said.severity.upper():7s} {said.code} ({said.part})")
-        typer.echo(f"        {said.says}")
-        typer.echo(f"        {said.means} {said.remedy} [{said.source}]")
+        _say(f"{said.severity.upper():7s} {said.code} ({said.part})")
+        _say(f"        {said.says}")
+        _say(f"        {said.means} {said.remedy} [{said.source}]")
     grave = [said for said in judgements if said.severity in ("danger", "fault")]
-    typer.echo(f"{len(grave)} to mend, {len(judgements) - len(grave)} to know.")
+    _say(f"{len(grave)} to mend, {len(judgements) - len(grave)} to know.")
     if grave:
         raise typer.Exit(1)
 
@@ -350,7 +358,7 @@ def print_sheet(
         out.write_bytes(data)
     except OSError as error:
         _stop(f"{out} cannot be written: {error.strerror}. Choose another place.")
-    typer.echo(f"{out}: {len(data)} bytes.")
+    _say(f"{out}: {len(data)} bytes.")
 
 
 def _tell_stamina(report: RunReport) -> None:
@@ -358,14 +366,15 @@ def _tell_stamina(report: RunReport) -> None:
     ageing = stamina.ageing
     life = max(ageing.cycle_share_percent, ageing.calendar_share_percent)
     full = stamina.last_full_at or "never"
-    typer.echo(
-        f"Battery {bank.lowest_c:.0f} to {bank.highest_c:.0f} C; last full {full[:16]}; "
+    _say(
+        f"Battery {celsius(bank.lowest_c, '.0f', unit=False)} to "
+        f"{celsius(bank.highest_c, '.0f')}; last full {full[:16]}; "
         f"{ageing.full_cycles:.1f} full cycles, {life:.2f} % of its life."
     )
     if stamina.shortest_autonomy is not None and stamina.shortest_autonomy.hours is not None:
-        typer.echo(f"Without any source at worst {stamina.shortest_autonomy.hours:.1f} h.")
+        _say(f"Without any source at worst {stamina.shortest_autonomy.hours:.1f} h.")
     if stamina.locked_h > 0.0:
-        typer.echo(f"Cold bars charging for {stamina.locked_h:.1f} h in which a source offers.")
+        _say(f"Cold bars charging for {stamina.locked_h:.1f} h in which a source offers.")
 
 
 @app.command()
@@ -376,8 +385,13 @@ def openapi() -> None:
     json.dump(create_app().openapi(), sys.stdout, indent=1, sort_keys=True)
 
 
+def _say(text: str, *, err: bool = False) -> None:
+    """Print a text in its reader's habits."""
+    typer.echo(render(text), err=err)
+
+
 def _stop(says: str) -> NoReturn:
-    typer.echo(says, err=True)
+    _say(says, err=True)
     raise typer.Exit(2)
 
 

@@ -59,7 +59,7 @@ def test_the_verdict_says_what_the_series_show(client: TestClient) -> None:
     lowest = min(run["series"]["level_percent"])
     assert run["verdict"]["lowest_percent"] == pytest.approx(lowest, abs=0.01)
     assert run["verdict"]["lasts"] is (lowest >= 20)
-    assert f"{lowest:.0f} %" in run["verdict"]["detail"]["wh"]
+    assert f"{lowest:.0f} %" in run["verdict"]["detail"]
 
 
 def test_the_drive_that_is_proposed_really_mends_the_plan(client: TestClient) -> None:

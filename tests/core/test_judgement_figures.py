@@ -16,6 +16,7 @@ from oddkettle.core.sources.alternator import Alternator, Feed
 from oddkettle.core.sources.dcdc import DcDc
 from oddkettle.core.sources.panel import Panel
 from oddkettle.core.sources.solar import Controller, SunInput
+from oddkettle.text import render
 from tests.core.boxes import a_case, lamp
 from tests.core.test_judgement import driven, judged, mains, sunny
 
@@ -60,7 +61,7 @@ def test_the_cable_that_is_named_ends_the_starving() -> None:
     mended = replace(thin, feed=replace(thin.feed, area_mm2=edit(said)))
     run = simulate(driven(mended))
     assert not starved_steps(run, 0).any()
-    assert said.remedy.endswith(f"{edit(said):g} mm2 of copper.")
+    assert render(said.remedy).endswith(f"{edit(said):g} mm² of copper.")
 
 
 def test_the_limit_that_is_named_asks_half_of_the_alternator() -> None:

@@ -18,6 +18,7 @@ from oddkettle.formats.booklet import SECTIONS, Section
 from oddkettle.formats.booklet.booklet import print_sections
 from oddkettle.formats.booklet.page import Paper, safe
 from oddkettle.formats.booklet.template import BAR_MM, EDGE_MM, FOOT_MM, tiling
+from oddkettle.text import render
 from oddkettle.usecases.construct.work import work_out
 from tests.conftest import EXAMPLES, example
 from tests.core.construction.boxes import full_case, ran
@@ -158,7 +159,7 @@ def test_the_booklet_has_every_caution_that_the_box_calls_for() -> None:
     assert {"battery", "lithium", "sun", "vehicle", "mains", "inverter"} <= {c.key for c in wanted}
     for caution in wanted:
         assert caution.title in text
-        assert caution.says.split(".")[0].split(":")[0][:40] in text
+        assert render(caution.says).split(".")[0].split(":")[0][:40] in text
     # And they come first.
     assert wanted[0].title in words(pages[:1])
 

@@ -21,6 +21,7 @@ from oddkettle.plan.build import (
     PlacedPart,
 )
 from oddkettle.plan.plan_errors import PlanRefused
+from oddkettle.text import Habits, render
 from oddkettle.usecases.construct.prints import SHEETS, print_document, print_plan, read_prices
 from oddkettle.usecases.construct.report import BuildReport, CircuitReport
 from oddkettle.usecases.construct.ticks import AFRESH, NewTick, list_ticks, tick, untick
@@ -158,18 +159,23 @@ def test_a_ready_made_unit_is_not_built(moth: Plan) -> None:
 
 
 def test_the_comparison_with_a_ready_made_unit_says_both_sides(moth: Plan) -> None:
-    said = report_build(moth).parts.ready_made
+    said = render(report_build(moth).parts.ready_made)
     # 90 Ah x 12.8 V x 650 euro/kWh x 0.7 and x 1.4, 11 kg/kWh
     assert "€ 524 to 1048 and 13 kg" in said
     assert "this box to 11 %" in said
 
 
+IN_WH = Habits(unit="Wh")
+
+
 def test_energy_by_weight_and_money_by_hand(moth: Plan) -> None:
     report = report_build(moth)
     wh = 90 * 12.8 * (1 - moth.trip.floor_percent / 100)
-    assert report.parts.per_kg.wh.startswith(f"{wh / report.parts.carried_kg:.0f} Wh usable")
+    assert render(report.parts.per_kg, IN_WH).startswith(
+        f"{wh / report.parts.carried_kg:.0f} Wh usable"
+    )
     price = (report.parts.all_low + report.parts.all_high) / 2
-    assert report.parts.per_euro.wh.startswith(f"{100 * wh / price:.0f} Wh usable")
+    assert render(report.parts.per_euro, IN_WH).startswith(f"{100 * wh / price:.0f} Wh usable")
 
 
 @pytest.mark.parametrize(

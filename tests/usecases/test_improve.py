@@ -69,7 +69,7 @@ def test_what_a_change_buys_adds_up_future_by_future(few: Plan) -> None:
     assert isinstance(base, Weighing)
     found = [line for line in changes if isinstance(line, Weighed)]
     for line in found:
-        said = {one.says: one.value.ah for one in line.sum.lines}
+        said = {one.says: one.value for one in line.sum.lines}
         without, gained, lost, with_it = (
             int(said[f"come through {words}"])
             for words in ("as it is", "only with the change", "only without it", "with it")

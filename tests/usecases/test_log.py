@@ -9,6 +9,7 @@ import pytest
 
 from oddkettle.plan import Plan
 from oddkettle.plan.plan_errors import PlanRefused
+from oddkettle.text import render
 from oddkettle.usecases.log.log import (
     NewEntry,
     add_entry,
@@ -76,8 +77,8 @@ def test_a_reading_in_the_hour_that_the_clocks_skip_is_refused(store: Path) -> N
     with pytest.raises(PlanRefused) as caught:
         add_entry(coast, reading(datetime(2026, 3, 29, 2, 30)))
     (complaint,) = caught.value.complaints
-    assert "02:30 does not exist on Sun 29" in complaint.says
-    assert complaint.remedy == "Use 03:30."
+    assert "02:30 does not exist on Sun 29" in render(complaint.says)
+    assert render(complaint.remedy) == "Use 03:30."
 
 
 @pytest.mark.parametrize("at", [datetime(2026, 6, 5, 23, 59), datetime(2026, 6, 15, 0, 0)])

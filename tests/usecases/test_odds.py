@@ -57,8 +57,8 @@ def test_hours_that_something_is_shed_are_told_where_something_can_be(
     assert greedy is not None
     assert shy is not None
     # Under 99 % almost always, under 1 % hardly ever, in nine days.
-    assert 100 < float(greedy.value.ah.split()[0]) <= 9 * 24
-    assert float(shy.value.ah.split()[0]) < 10
+    assert 100 < float(greedy.value.split()[0]) <= 9 * 24
+    assert float(shy.value.split()[0]) < 10
     assert "100 % of the futures" in greedy.note
 
 
@@ -66,7 +66,7 @@ def test_the_shed_hours_of_the_days_add_up_to_those_of_the_trip(document: dict[s
     document["use"]["shedding"] = {"first_percent": 60}
     plan = with_futures(document)
     lines = [shed_line(plan, day) for day in (None, *range(9))]
-    whole, *days = (float(line.value.ah.split()[0]) for line in lines if line is not None)
+    whole, *days = (float(line.value.split()[0]) for line in lines if line is not None)
     assert len(days) == 9
     assert whole == pytest.approx(sum(days), abs=0.5)
 
@@ -117,12 +117,12 @@ def test_every_figure_of_a_shown_sky_opens_to_its_own_sum(document: dict[str, An
 def test_the_odds_open_to_how_they_were_made(document: dict[str, Any]) -> None:
     plan = with_futures(document)
     odds, total = odds_of(plan), explain(plan, "odds")
-    shown = {line.says: line.value.ah for line in total.lines}
+    shown = {line.says: line.value for line in total.lines}
     assert shown["futures run"] == "60"
     assert int(shown["come through"]) == round(0.6 * odds.lasts_percent)
     assert len(total.constants) >= 8
     friday = explain(plan, "odds", 6)
-    through = next(line.value.ah for line in friday.lines if line.says == "come through")
+    through = next(line.value for line in friday.lines if line.says == "come through")
     assert 60 - int(through) == round(0.6 * odds.days[6].under_percent)
 
 

@@ -8,7 +8,9 @@ from datetime import datetime
 import pytest
 
 from oddkettle.core.estimation.readings import full, net_current, percent
+from oddkettle.core.quantity import clock
 from oddkettle.plan import Plan
+from oddkettle.text import render
 from oddkettle.usecases.explain.sheet import Sum
 from oddkettle.usecases.explain.standing import SHOWN, standing_sum
 from oddkettle.usecases.log.entries import NewEntry
@@ -17,7 +19,7 @@ from oddkettle.usecases.track.track_report import track_plan
 
 
 def number(text: str) -> float:
-    found = re.search(r"[−+]?\d+(\.\d+)?", text)
+    found = re.search(r"[−+]?\d+(\.\d+)?", render(text))
     assert found, text
     return float(found.group().replace("−", "-"))
 
@@ -26,10 +28,10 @@ def closing(found: Sum) -> tuple[float, float]:
     """(what the lines with a sign come to, what is written at their end), in points."""
     end = next(n for n, line in enumerate(found.lines) if line.sign == "=")
     parts = [
-        -number(line.value.ah) if line.sign == "-" else number(line.value.ah)
+        -number(line.value) if line.sign == "-" else number(line.value)
         for line in found.lines[:end]
     ]
-    return sum(parts), number(found.lines[end].value.ah)
+    return sum(parts), number(found.lines[end].value)
 
 
 def test_start_model_and_readings_come_to_the_level_on_the_page(logged: int) -> None:
@@ -45,7 +47,7 @@ def test_the_last_readings_are_told_the_newest_first(logged: int) -> None:
     found, track = standing_sum(logged), track_plan(logged)
     told = [line for line in found.lines if line.note.startswith(("Taken", "Set", "Believed"))]
     assert len(told) == min(SHOWN, track.readings)
-    assert told[0].says.startswith("Mon 8 05:40, rested voltage 13.15 V")
+    assert told[0].says.startswith(f"Mon 8 {clock(340)}, rested voltage 13.15 V")
     assert [line.note for line in told] == [mark.says for mark in track.marks[::-1][:SHOWN]]
     assert found.lines[-1].says == f"{track.readings - SHOWN} earlier"
 
@@ -54,7 +56,7 @@ def test_without_a_reading_the_plan_alone_is_the_sum(plan_id: int, moth: Plan) -
     found = standing_sum(plan_id)
     assert closing(found)[0] == pytest.approx(closing(found)[1], abs=0.11)
     moved = next(line for line in found.lines if line.says == "Moved by 0 readings")
-    assert number(moved.value.ah) == 0.0
+    assert number(moved.value) == 0.0
     (doubt,) = found.constants
     assert number(doubt.value) == moth.assumptions.start_doubt_percent
 
@@ -65,7 +67,7 @@ def test_a_reading_that_is_set_aside_moves_nothing_and_is_told(logged: int) -> N
     add_entry(logged, NewEntry(at=at, kind="monitor_percent", value=3))
     after = standing_sum(logged, datetime(2026, 6, 8, 7))
     odd = next(line for line in after.lines if "monitor's percent 3 %" in line.says)
-    assert odd.value.ah == "set aside"
+    assert odd.value == "set aside"
     assert odd.note.startswith("Set aside:")
     assert closing(after)[1] == pytest.approx(closing(before)[1], abs=1.0)
 

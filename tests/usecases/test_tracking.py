@@ -11,6 +11,7 @@ from oddkettle.core.estimation.monitor_sample import Sample
 from oddkettle.plan import Plan
 from oddkettle.plan.plan_errors import PlanRefused
 from oddkettle.store.samples import QUARTER_MS, Quarter
+from oddkettle.text import render
 from oddkettle.usecases.improve.onward import seek_onward
 from oddkettle.usecases.improve.seek import Goal
 from oddkettle.usecases.log.entries import NewEntry
@@ -226,7 +227,7 @@ def test_entries_of_every_kind_are_said_in_words(plan_id: int) -> None:
         (NewEntry(at=at, kind="ran", until=until, appliance="trap"), "Light trap on until 11:30"),
         (NewEntry(at=at, kind="sky", sky="heavy"), "heavy overcast or rain"),
     ):
-        assert says in add_entry(plan_id, new).says
+        assert says in render(add_entry(plan_id, new).says)
     assert len(list_entries(plan_id)) == 7
 
 

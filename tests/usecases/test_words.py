@@ -7,10 +7,11 @@ from typing import Any
 import pytest
 
 from oddkettle.plan import Plan
+from oddkettle.text import Habits, render
+from oddkettle.text.words import duration_words, number_word, percent_words
 from oddkettle.usecases.plans.reference import reference
 from oddkettle.usecases.simulate.documents import RunReport
 from oddkettle.usecases.simulate.run_report import report_plan
-from oddkettle.usecases.text import duration_words, number_word, percent_words
 from tests.plan.test_document import put
 
 
@@ -23,7 +24,7 @@ def said(document: dict[str, Any], **changes: object) -> RunReport:
 def test_a_plan_with_room_to_spare_says_so(document: dict[str, Any]) -> None:
     verdict = said(document, box__battery__capacity_ah=300).verdict
     assert verdict.headline == "Your box lasts all nine days."
-    assert verdict.detail.ah.startswith("It is never below")
+    assert verdict.detail.startswith("It is never below")
     assert verdict.lasts
     assert verdict.mend is None
 
@@ -31,8 +32,8 @@ def test_a_plan_with_room_to_spare_says_so(document: dict[str, Any]) -> None:
 def test_a_plan_that_falls_short_names_the_day_and_the_depth(document: dict[str, Any]) -> None:
     verdict = said(document).verdict
     assert verdict.headline == "It falls below your floor on Fri 12."
-    assert f"{verdict.lowest_percent:.0f} %" in verdict.detail.ah
-    assert "your floor is 20 %" in verdict.detail.ah
+    assert f"{verdict.lowest_percent:.0f} %" in verdict.detail
+    assert "your floor is 20 %" in verdict.detail
     assert not verdict.lasts
     assert verdict.below_floor_min > 0
 
@@ -41,14 +42,14 @@ def test_a_battery_that_cuts_out_is_said_before_anything_else(document: dict[str
     report = said(document, box__battery__capacity_ah=40, box__sun=[])
     assert report.verdict.headline.startswith("The battery cuts out on ")
     assert report.total.unmet.ah > 0
-    assert f"{report.total.unmet.ah:.0f} Ah" in report.verdict.detail.ah
+    assert f"{report.total.unmet.ah:.0f} Ah" in render(report.verdict.detail)
 
 
 def test_the_controller_is_called_the_neck_when_it_clips_most(document: dict[str, Any]) -> None:
     report = said(document, box__sun__0__controller__limit_a=3)
     assert report.neck.headline == "The solar controller is the neck."
     clipped = sum(source.clipped.ah for source in report.total.sources)
-    assert f"{clipped:.0f} Ah" in report.neck.detail.ah
+    assert f"{clipped:.0f} Ah" in render(report.neck.detail)
 
 
 def test_too_little_coming_in_is_called_the_neck_when_nothing_is_wasted(
@@ -61,13 +62,13 @@ def test_too_little_coming_in_is_called_the_neck_when_nothing_is_wasted(
 def test_each_limit_is_the_number_that_the_run_shows(document: dict[str, Any]) -> None:
     limits = {limit.key: limit for limit in said(document, box__vehicle__0__limit_a=5).limits}
     assert limits["panels"].binds
-    assert "the controller passes 8 A" in limits["panels"].says.ah
+    assert "the controller passes 8 A" in limits["panels"].says
     assert limits["dcdc"].binds
-    assert "its rating is the limit" in limits["dcdc"].says.ah
+    assert "its rating is the limit" in limits["dcdc"].says
 
 
 def test_sources_that_never_run_say_why(document: dict[str, Any]) -> None:
-    limits = {limit.key: limit.says.wh for limit in said(document, trip__blocks=[]).limits}
+    limits = {limit.key: limit.says for limit in said(document, trip__blocks=[]).limits}
     assert limits["dcdc"] == "No drive on this trip, so it never starts."
     assert limits["mains"] == "No hook-up on this trip, so it never starts."
 
@@ -120,6 +121,6 @@ def test_the_shelf_starts_inside_its_own_ranges_and_as_a_guess() -> None:
 def test_every_sentence_comes_in_either_unit(document: dict[str, Any]) -> None:
     report = said(document)
     for words in (report.neck.detail, *(limit.says for limit in report.limits)):
-        assert " Ah" in words.ah
-        assert " Wh" in words.wh
-        assert " Ah" not in words.wh
+        assert " Ah" in render(words)
+        assert " Wh" in render(words, Habits(unit="Wh"))
+        assert " Ah" not in render(words, Habits(unit="Wh"))

@@ -11,6 +11,7 @@ from starlette.middleware.gzip import GZipMiddleware
 from oddkettle import __version__
 from oddkettle.api import build, forecast, improve, log, places, plans, runs, samples, track
 from oddkettle.api.problems import add_problem_handlers
+from oddkettle.api.reader import InHabits
 from oddkettle.usecases.samples import monitor
 
 
@@ -20,6 +21,7 @@ def create_app(forecast_url: str | None = None) -> FastAPI:
         title="Odd Kettle", version=__version__, docs_url=None, redoc_url=None, lifespan=_listening
     )
     app.state.forecast_url = forecast_url
+    app.add_middleware(InHabits)
     app.add_middleware(GZipMiddleware, minimum_size=20_000, compresslevel=1)
     add_problem_handlers(app)
     for router in (

@@ -22,6 +22,7 @@ from fastapi import FastAPI
 from oddkettle.api import plans
 from oddkettle.api.pages import Pages
 from oddkettle.api.problems import add_problem_handlers
+from oddkettle.api.reader import InHabits
 
 if TYPE_CHECKING:
     from starlette.types import ASGIApp, Receive, Scope, Send
@@ -49,6 +50,7 @@ class Served:
         self.forecast_url = forecast_url
         self.afterwards = afterwards
         self.first = FastAPI(openapi_url=None)
+        self.first.add_middleware(InHabits)
         add_problem_handlers(self.first)
         self.first.include_router(plans.router)
         self.whole: Future[ASGIApp] = Future()

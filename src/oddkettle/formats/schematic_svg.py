@@ -5,6 +5,7 @@ from __future__ import annotations
 from xml.sax.saxutils import escape
 
 from oddkettle.core.construction.schematic import INSIDE, LINE, Label, Schematic, Shape, Wire
+from oddkettle.text import render
 
 INKS = {
     "sun": "#a86f00",
@@ -29,7 +30,7 @@ def schematic_svg(drawing: Schematic) -> bytes:
         f'width="{drawing.width:g}mm" height="{drawing.height:g}mm" '
         f'viewBox="0 0 {drawing.width:g} {drawing.height:g}" '
         "font-family=\"'Atkinson Hyperlegible Next', 'DejaVu Sans', sans-serif\">",
-        f"<title>{escape(drawing.title)}</title>",
+        f"<title>{escape(render(drawing.title))}</title>",
         '<rect width="100%" height="100%" fill="#fff"/>',
         *(_wire(wire) for wire in drawing.wires),
         *(_shape(shape) for shape in drawing.shapes),
@@ -85,14 +86,14 @@ def _lines(shape: Shape) -> str:
     weight = ' font-weight="700"' if shape.kind == "number" else ""
     return "".join(
         f'<text x="{shape.x + shape.w / 2:.2f}" y="{top + n * LINE:.2f}" font-size="{INSIDE}" '
-        f'text-anchor="middle" fill="#1d2329"{weight}>{escape(line)}</text>'
+        f'text-anchor="middle" fill="#1d2329"{weight}>{escape(render(line))}</text>'
         for n, line in enumerate(shape.lines)
     )
 
 
 def _label(label: Label) -> str:
     weight = ' font-weight="700"' if label.bold else ""
-    says = escape(label.says.replace("mm2", "mm²"))
+    says = escape(render(label.says))
     return (
         f'<text x="{label.x:.2f}" y="{label.y:.2f}" font-size="{label.size}" '
         f'text-anchor="{label.anchor}" fill="#1d2329"{weight}>{says}</text>'

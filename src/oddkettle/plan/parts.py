@@ -8,6 +8,7 @@ from oddkettle.core.battery.bank import Bank, check_bank, chemistry_named
 from oddkettle.core.battery.datasheet import Datasheet, with_datasheet
 from oddkettle.core.battery.temperature import Heater, Housing
 from oddkettle.core.errors import PlanError
+from oddkettle.core.quantity import celsius
 from oddkettle.core.simulation.case import SecondBank, Surroundings
 from oddkettle.core.sources.charge_profile import Profile
 from oddkettle.core.sources.coupling import Coupling, ReadyMade
@@ -122,12 +123,12 @@ def heater_from(model: HeaterModel | None) -> Heater | None:
         return None
     if model.off_above_c <= model.on_below_c:
         raise PlanError(
-            f"The heater goes on below {model.on_below_c:g} C and off above "
-            f"{model.off_above_c:g} C.",
+            f"The heater goes on below {celsius(model.on_below_c)} and off above "
+            f"{celsius(model.off_above_c)}.",
             where=("box", "heater", "off_above_c"),
             value=model.off_above_c,
-            limit=f"above {model.on_below_c:g} C",
-            remedy=f"Set it to {model.on_below_c + 4:g} C.",
+            limit=f"above {celsius(model.on_below_c)}",
+            remedy=f"Set it to {celsius(model.on_below_c + 4)}.",
         )
     return Heater(model.power_w, model.on_below_c, model.off_above_c)
 

@@ -9,6 +9,7 @@ from pydantic import BaseModel, ValidationError
 from pydantic_core import ErrorDetails
 
 from oddkettle.core.errors import PlanError
+from oddkettle.core.quantity import in_unit
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.quantities import Part
 
@@ -78,10 +79,10 @@ def _in_words(  # noqa: PLR0911, PLR0912 - a table of kinds, one return each
     """(limit, remedy, sentence) of one kind of error; `{value}` is filled in later."""
     match kind:
         case "less_than_equal":
-            most = f"{context['le']:g}{suffix}"
+            most = in_unit(context["le"], suffix.strip())
             return f"at most {most}", f"Enter {most} or less.", "{value} is too much."
         case "greater_than_equal":
-            least = f"{context['ge']:g}{suffix}"
+            least = in_unit(context["ge"], suffix.strip())
             return f"at least {least}", f"Enter {least} or more.", "{value} is too little."
         case "missing":
             return "required", "Fill it in.", "This is missing."

@@ -11,6 +11,7 @@ from oddkettle.core.loads.bursts import Bursts
 from oddkettle.core.loads.fridge import Fridge
 from oddkettle.core.loads.logger import Logger
 from oddkettle.core.loads.radio import Radio
+from oddkettle.core.quantity import celsius
 from oddkettle.plan import quantities as q
 from oddkettle.plan.quantities import Key, Name, Part, Where
 
@@ -38,12 +39,12 @@ class FridgePattern(Part):
         """What the core runs. Raises PlanError where it would be set above its reference."""
         if self.reference_c <= self.set_c:
             raise PlanError(
-                f"{name} is set to {self.set_c:g} C, but its duty was told for "
-                f"{self.reference_c:g} C outside.",
+                f"{name} is set to {celsius(self.set_c)}, but its duty was told for "
+                f"{celsius(self.reference_c)} outside.",
                 where=(*where, "pattern", "reference_c"),
                 value=self.reference_c,
-                limit=f"above {self.set_c:g} C",
-                remedy="Give the duty at a warmer temperature outside, often 25 C.",
+                limit=f"above {celsius(self.set_c)}",
+                remedy=f"Give the duty at a warmer temperature outside, often {celsius(25)}.",
             )
         lid = self.lid_percent / 100
         return Fridge(self.set_c, self.reference_c, self.warmer_k, lid, self.cycle_min)

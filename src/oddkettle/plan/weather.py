@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import timedelta
 
 from oddkettle.core.errors import PlanError
+from oddkettle.core.quantity import celsius
 from oddkettle.core.trip import Site
 from oddkettle.core.weather.climate import CLIMATES, Climate, Typical, typical_day
 from oddkettle.core.weather.sky_words import SKY_WORDS
@@ -84,10 +85,11 @@ def _prospect(plan: Plan, climate: Climate | None, place: int, site: Site) -> Pr
     high = _first(day.high_c, guess.high_c, max(usual.high_c, low))
     if high < low:
         raise PlanError(
-            f"Day {place + 1} is to be {low:g} C at its coldest and {high:g} C at its warmest.",
+            f"Day {place + 1} is to be {celsius(low)} at its coldest and {celsius(high)} at "
+            "its warmest.",
             where=("trip", "days", place, "high_c"),
             value=high,
-            limit=f"at least {low:g} C",
+            limit=f"at least {celsius(low)}",
             remedy="Swap the two, or leave one out.",
         )
     said_on = day.said_on or plan.trip.start

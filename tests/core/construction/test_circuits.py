@@ -275,11 +275,11 @@ def test_an_inverter_too_strong_for_any_fuse_says_what_would_do() -> None:
 
 def test_a_run_no_cable_can_bridge_says_how_far_one_can() -> None:
     far = circuit("charge-mains", Choice("charge-mains", run_m=60.0, cable_mm2=None))
-    near = circuit("charge-dcdc", Choice("charge-dcdc", run_m=60.0))
+    near = circuit("charge-dcdc", Choice("charge-dcdc", run_m=80.0))
     assert far.cable_mm2 == 70.0
     assert near.cable_mm2 is None
-    assert "loses more than allowed over 60 m" in near.trouble
-    assert "At most 39.1 m" in near.trouble  # 0.03 x 12.8 V / (20 A x 2 x 0.0172 / 70)
+    assert "loses more than allowed over 80 m" in near.trouble
+    assert "At most 67.0 m" in near.trouble  # 0.03 x 12.8 V / (20 A x 2 x 0.0172 / 120)
 
 
 def test_a_circuits_heat_is_its_current_squared_over_the_run() -> None:

@@ -10,6 +10,7 @@ from oddkettle.core.own_wiring import Choice
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.run import simulate
 from oddkettle.plan.case import case_from_plan
+from oddkettle.text import render
 from tests.conftest import EXAMPLES, example
 from tests.core.construction.boxes import full_case
 
@@ -59,7 +60,7 @@ def test_everything_lies_on_the_page(name: str) -> None:
 
 
 def span(label: Label) -> tuple[float, float]:
-    wide = LETTER * label.size * len(label.says)
+    wide = LETTER * label.size * len(render(label.says))
     left = {"start": label.x, "middle": label.x - wide / 2, "end": label.x - wide}[label.anchor]
     return left, left + wide
 
@@ -82,7 +83,7 @@ def test_no_box_lies_over_another(name: str) -> None:
 def test_the_words_of_a_cable_end_before_the_next_symbol(name: str) -> None:
     drawing = drawn(sample(name))
     for label in drawing.labels:
-        if " m" not in label.says or label.circuit is None or label.size != SMALL:
+        if " m" not in render(label.says) or label.circuit is None or label.size != SMALL:
             continue
         left, right = span(label)
         for shape in drawing.shapes:

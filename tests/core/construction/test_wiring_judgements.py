@@ -15,6 +15,7 @@ from oddkettle.core.own_wiring import Choice, Wiring
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.ledger import keep_books
 from oddkettle.core.simulation.run import simulate
+from oddkettle.text import render
 from tests.core.boxes import lamp
 from tests.core.construction.boxes import DCDC, fixed, full_case, strings_of, wired, wiring_judged
 
@@ -185,7 +186,7 @@ def test_a_remedy_satisfies_its_own_rule_and_raises_no_danger(code: str, over: C
 
 def test_a_fuse_over_its_cable_is_told_the_largest_that_is_allowed() -> None:
     said = wiring_judged(fixed("charge-mains", cable_mm2=2.5, fuse_a=40.0))["fuse-over-cable"]
-    assert "40 A protects 2.5 mm2, which bears 30 A" in said.says
+    assert "40 A protects 2.5 mm², which bears 30 A" in render(said.says)
     assert "At most 30 A for this cable." in said.remedy
     assert [(n.name, n.value) for n in said.numbers] == [("fuse", 40.0), ("ampacity", 30.0)]
 
@@ -193,7 +194,7 @@ def test_a_fuse_over_its_cable_is_told_the_largest_that_is_allowed() -> None:
 def test_where_no_fuse_suits_a_cable_a_thicker_one_is_named() -> None:
     # 20 A for hours want 25 A; 1 mm2 bears 15.
     said = wiring_judged(fixed("charge-dcdc", cable_mm2=1.0))["fuse-over-cable"]
-    assert "Use 2.5 mm2 for this fuse." in said.remedy
+    assert "Use 2.5 mm² for this fuse." in render(said.remedy)
 
 
 def test_a_larger_bank_asks_for_a_fuse_that_breaks_more() -> None:

@@ -3333,7 +3333,8 @@ export interface components {
          * @description What holds the box back over the whole trip, in words.
          */
         Neck: {
-            detail: components["schemas"]["Said"];
+            /** Detail */
+            detail: string;
             /** Headline */
             headline: string;
         };
@@ -3670,8 +3671,10 @@ export interface components {
             kg: number;
             /** Lines */
             lines: components["schemas"]["PartLine"][];
-            per_euro: components["schemas"]["Said"];
-            per_kg: components["schemas"]["Said"];
+            /** Per Euro */
+            per_euro: string;
+            /** Per Kg */
+            per_kg: string;
             /** Ready Made */
             ready_made: string;
         };
@@ -4054,16 +4057,6 @@ export interface components {
             total: components["schemas"]["Period"];
             use: components["schemas"]["UseReport"];
             verdict: components["schemas"]["Verdict"];
-        };
-        /**
-         * Said
-         * @description A sentence with its amounts in amp-hours, and the same in watt-hours.
-         */
-        Said: {
-            /** Ah */
-            ah: string;
-            /** Wh */
-            wh: string;
         };
         /**
          * SampleLine
@@ -4455,7 +4448,8 @@ export interface components {
             binds: boolean;
             /** Key */
             key: string;
-            says: components["schemas"]["Said"];
+            /** Says */
+            says: string;
         };
         /**
          * SourceReport
@@ -4560,7 +4554,7 @@ export interface components {
         };
         /**
          * SumLine
-         * @description One line: what, how much in either unit, and how it enters the sum.
+         * @description One line: what, how much, and how it enters the sum.
          */
         SumLine: {
             /**
@@ -4578,7 +4572,8 @@ export interface components {
              * @enum {string}
              */
             sign: "+" | "-" | "=" | "";
-            value: components["schemas"]["Said"];
+            /** Value */
+            value: string;
         };
         /**
          * SunModel
@@ -5045,7 +5040,8 @@ export interface components {
         Verdict: {
             /** Below Floor Min */
             below_floor_min: number;
-            detail: components["schemas"]["Said"];
+            /** Detail */
+            detail: string;
             /** First Below At */
             first_below_at: string | null;
             /** Headline */

@@ -1,7 +1,5 @@
 import { Link } from "react-router";
 import type { JudgementReport, Plan, Remedy, Severity } from "../api/client";
-import { inHabits } from "../quantities/habits";
-import { useHabits } from "../quantities/useHabits";
 import { usePlanPart, usePlanStore } from "./context";
 
 /** Each severity has a mark of its own beside its colour and its word. */
@@ -63,16 +61,15 @@ interface CardProps {
 /** One judgement: what is so, why it matters, what mends it, and a button where it is one edit. */
 export function JudgementCard({ judgement, linked, onFollow }: CardProps) {
   const store = usePlanStore();
-  const habits = useHabits();
   const planId = usePlanPart((state) => state.plan.id);
   const { fix } = judgement;
   return (
     <div className="grid grid-cols-[1.7rem_1fr] gap-x-2" data-testid={`judged-${judgement.code}`}>
       <Mark severity={judgement.severity} />
       <div>
-        <p className="leading-snug font-semibold">{inHabits(judgement.says, habits)}</p>
+        <p className="leading-snug font-semibold">{judgement.says}</p>
         <p className="text-sm leading-snug">
-          {inHabits(judgement.means, habits)} {inHabits(judgement.remedy, habits)}
+          {judgement.means} {judgement.remedy}
         </p>
         <p className="text-xs text-ash">{judgement.source}</p>
         <div className="mt-1 flex flex-wrap items-center gap-3">
@@ -82,7 +79,7 @@ export function JudgementCard({ judgement, linked, onFollow }: CardProps) {
               className="key"
               onClick={() => store.edit((plan) => withRemedy(plan, fix), fix.says.toLowerCase())}
             >
-              {inHabits(fix.says, habits)}
+              {fix.says}
             </button>
           )}
           {linked && (

@@ -100,6 +100,16 @@ export class PlanStore {
     this.ask(this.state.draft, true);
   };
 
+  /** Ask for all sentences again: their reader writes otherwise now. */
+  reread = (): void => {
+    const document = { ...this.state.plan.document };
+    const kept = this.state.draft === this.state.plan.document;
+    const draft = kept ? document : { ...this.state.draft };
+    this.set({ plan: { ...this.state.plan, document }, draft });
+    this.shown = null;
+    this.ask(draft, true);
+  };
+
   /** Look at another future. */
   look = (sky: Sky): void => {
     this.set({ sky });

@@ -2,11 +2,9 @@ import { describe, expect, it } from "vitest";
 import {
   areaOf,
   awgOf,
-  awgText,
   clockText,
   degreesText,
   type Habits,
-  inHabits,
   shownUnit,
   USUAL_HABITS,
   weightText,
@@ -49,16 +47,5 @@ describe("habits", () => {
   ])("write %s as %s", (clock, text) => {
     expect(clockText(clock, OTHER)).toBe(text);
     expect(clockText(clock, USUAL_HABITS)).toBe(clock);
-  });
-
-  it("go through a sentence and leave the rest alone", () => {
-    const says = "At 06:55 it is below 0 C; over 4 m use 10 mm2, 25 kg, 12.6 V, Fri 12.";
-    expect(inHabits(says, USUAL_HABITS)).toBe(
-      "At 06:55 it is below 0 °C; over 4 m use 10 mm², 25 kg, 12.6 V, Fri 12.",
-    );
-    expect(inHabits(says, OTHER)).toBe(
-      "At 6:55 am it is below 32 °F; over 4 m use 7 AWG, 55 lb, 12.6 V, Fri 12.",
-    );
-    expect(awgText(-1)).toBe("2/0");
   });
 });

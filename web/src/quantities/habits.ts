@@ -86,24 +86,3 @@ export function hourText(hour: number, habits: Habits): string {
   if (habits.clock === "24") return String(hour).padStart(2, "0");
   return `${hour % 12 || 12}${hour % 24 < 12 ? "a" : "p"}`;
 }
-
-const IN_SENTENCE =
-  /\b([01]\d|2[0-4]):([0-5]\d)\b|(-?\d+(?:\.\d+)?) C\b|(\d+(?:\.\d+)?) (mm2|kg)\b/g;
-
-/** A sentence of the server's in its reader's habits: times, degrees, cable sizes, weights. */
-export function inHabits(text: string, habits: Habits): string {
-  return text.replace(IN_SENTENCE, (all, hours, _minutes, celsius, size, unit) => {
-    if (hours !== undefined) return clockText(all, habits);
-    if (celsius !== undefined) return degreesText(Number(celsius), habits);
-    if (unit === "kg") return weightText(Number(size), habits);
-    const shown = shownUnit("mm2", habits);
-    return habits.cable === "AWG"
-      ? `${awgText(Math.floor(shown.to(Number(size)) + 1e-6))} AWG`
-      : `${size} ${shown.unit}`;
-  });
-}
-
-/** 1/0 and thicker are written with a stroke. */
-export function awgText(awg: number): string {
-  return awg > 0 ? String(awg) : `${1 - awg}/0`;
-}

@@ -46,8 +46,3 @@ export function hoursText(hours: number): string {
   if (hours < 1) return `${Math.round(hours * 60)} min`;
   return hours < 10 ? `${hours.toFixed(1)} h` : `${Math.round(hours)} h`;
 }
-
-/** A sentence in the chosen unit. */
-export function inUnit(said: { ah: string; wh: string }, unit: Unit): string {
-  return unit === "Ah" ? said.ah : said.wh;
-}

@@ -6,6 +6,9 @@ export const HabitsContext = createContext<{
   setHabits: (habits: Habits) => void;
 }>({ habits: USUAL_HABITS, setHabits: () => undefined });
 
+/** What the server was told of its reader; changes when any habit does. */
+export const ReaderContext = createContext("");
+
 export function useHabits(): Habits {
   return useContext(HabitsContext).habits;
 }

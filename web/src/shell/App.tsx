@@ -1,13 +1,13 @@
 import { QueryClient, QueryClientProvider, useQuery } from "@tanstack/react-query";
-import { type ReactNode, useState } from "react";
+import { type ReactNode, use, useEffect, useRef, useState } from "react";
 import { BrowserRouter, Navigate, Route, Routes, useParams } from "react-router";
 import { answer, client } from "../api/client";
 import { Patterns } from "../drawing/Patterns";
-import { type Cursor, CursorContext, PlanStoreContext, UnitContext } from "../plan/context";
+import { type Cursor, CursorContext, PlanStoreContext } from "../plan/context";
 import { beginPlain } from "../plan/plainPlan";
 import { PlanStore } from "../plan/planStore";
 import { minutesOf } from "../quantities/clock";
-import type { Unit } from "../quantities/units";
+import { ReaderContext } from "../quantities/useHabits";
 import { SourcePatterns } from "../sources/SourceStyles";
 import { FileKey } from "../ui/FileKey";
 import { HabitsProvider } from "./Habits";
@@ -20,34 +20,26 @@ const queries = new QueryClient({
   defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false } },
 });
 const LAST_PLAN = "oddkettle.plan";
-const UNIT = "oddkettle.unit";
 
 export function App() {
-  const [unit, setUnit] = useState<Unit>(localStorage.getItem(UNIT) === "Wh" ? "Wh" : "Ah");
-  function keepUnit(next: Unit) {
-    localStorage.setItem(UNIT, next);
-    setUnit(next);
-  }
   return (
     <QueryClientProvider client={queries}>
       <HabitsProvider>
-        <UnitContext value={{ unit, setUnit: keepUnit }}>
-          <Patterns>
-            <SourcePatterns />
-          </Patterns>
-          <BrowserRouter>
-            <Routes>
-              <Route path="/" element={<FirstPlan />} />
-              <Route path="/plan/:planId" element={<OnePlan />}>
-                <Route index element={<Navigate to="trip" replace />} />
-                {PAGES.map(({ path }) => (
-                  <Route key={path} path={path} element={<PageAt path={path} />} />
-                ))}
-              </Route>
-              <Route path="*" element={<Navigate to="/" replace />} />
-            </Routes>
-          </BrowserRouter>
-        </UnitContext>
+        <Patterns>
+          <SourcePatterns />
+        </Patterns>
+        <BrowserRouter>
+          <Routes>
+            <Route path="/" element={<FirstPlan />} />
+            <Route path="/plan/:planId" element={<OnePlan />}>
+              <Route index element={<Navigate to="trip" replace />} />
+              {PAGES.map(({ path }) => (
+                <Route key={path} path={path} element={<PageAt path={path} />} />
+              ))}
+            </Route>
+            <Route path="*" element={<Navigate to="/" replace />} />
+          </Routes>
+        </BrowserRouter>
       </HabitsProvider>
     </QueryClientProvider>
   );
@@ -106,6 +98,7 @@ function OnePlan() {
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 0,
   });
+  useReread(store.data);
   if (store.error) {
     return (
       <Message title="This plan cannot be opened">
@@ -126,6 +119,17 @@ function OnePlan() {
       </AtCursor>
     </PlanStoreContext>
   );
+}
+
+/** Sentences are asked for anew when their reader writes otherwise. */
+function useReread(store: PlanStore | undefined) {
+  const reader = use(ReaderContext);
+  const asked = useRef(reader);
+  useEffect(() => {
+    if (asked.current === reader) return;
+    asked.current = reader;
+    store?.reread();
+  }, [store, reader]);
 }
 
 /** The moment that is looked at stays the same from page to page. */

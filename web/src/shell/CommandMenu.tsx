@@ -3,7 +3,6 @@ import { use } from "react";
 import { useNavigate } from "react-router";
 import { SchemeContext, UnitContext, usePlanPart, usePlanStore } from "../plan/context";
 import { useJudgements, withRemedy } from "../plan/judgements";
-import { inHabits } from "../quantities/habits";
 import { HabitsContext } from "../quantities/useHabits";
 import { Dialog } from "../ui/Dialog";
 import { PAGES } from "./pages";
@@ -127,7 +126,7 @@ function useItems(onSettings: () => void, onHelp: () => void): Item[] {
         ? [
             {
               group: "Mend",
-              says: `${inHabits(judgement.fix.says, habits)} (${judgement.code})`,
+              says: `${judgement.fix.says} (${judgement.code})`,
               does: () => {
                 const { fix } = judgement;
                 if (fix) store.edit((plan) => withRemedy(plan, fix), fix.says.toLowerCase());

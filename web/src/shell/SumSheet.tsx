@@ -1,11 +1,8 @@
 import { Popover } from "radix-ui";
 import { type RefObject, useEffect, useState } from "react";
 import { answer, client, Refusal, type Sum } from "../api/client";
-import { usePlanPart, useUnit } from "../plan/context";
+import { usePlanPart } from "../plan/context";
 import { type Asked, STANDING } from "../plan/sums";
-import { inHabits } from "../quantities/habits";
-import { inUnit } from "../quantities/units";
-import { useHabits } from "../quantities/useHabits";
 
 interface Props {
   /** Figures opened one from another; the last is shown. */
@@ -92,8 +89,6 @@ interface SheetProps {
 }
 
 function SumSheet({ asked, onOpen, onBack }: SheetProps) {
-  const unit = useUnit();
-  const habits = useHabits();
   const { sum, says } = useSum(asked);
   if (says) return <p role="alert">{says}</p>;
   if (!sum) return <p className="text-ash">Adding up…</p>;
@@ -105,9 +100,9 @@ function SumSheet({ asked, onOpen, onBack }: SheetProps) {
             ←
           </button>
         )}
-        {inHabits(sum.title, habits)}
+        {sum.title}
       </h3>
-      <p className="mb-2 text-sm text-ash">{inHabits(sum.says, habits)}</p>
+      <p className="mb-2 text-sm text-ash">{sum.says}</p>
       <table className="w-full text-[0.92rem]">
         <tbody>
           {sum.lines.map((line, i) => (
@@ -123,16 +118,16 @@ function SumSheet({ asked, onOpen, onBack }: SheetProps) {
                     className="figure text-left"
                     onClick={() => line.opens && onOpen(line.opens)}
                   >
-                    {inHabits(line.says, habits)}
+                    {line.says}
                   </button>
                 ) : (
-                  inHabits(line.says, habits)
+                  line.says
                 )}
                 {line.note && (
                   <span className="block text-xs font-normal text-ash">{line.note}</span>
                 )}
               </th>
-              <td className="text-right whitespace-nowrap">{inUnit(line.value, unit)}</td>
+              <td className="text-right whitespace-nowrap">{line.value}</td>
             </tr>
           ))}
         </tbody>
@@ -142,7 +137,7 @@ function SumSheet({ asked, onOpen, onBack }: SheetProps) {
           {sum.constants.map((constant) => (
             <div key={constant.says} className="mb-1">
               <dt className="inline">{constant.says} </dt>
-              <dd className="inline font-semibold">{inHabits(constant.value, habits)}</dd>
+              <dd className="inline font-semibold">{constant.value}</dd>
               <dd className="text-xs text-ash">{constant.source}</dd>
             </div>
           ))}

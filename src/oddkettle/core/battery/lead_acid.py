@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from oddkettle.core.battery.chemistry import Cold, Resistance, Source
+from oddkettle.core.quantity import celsius, kelvin
 
 AGM_OCV: tuple[tuple[float, float], ...] = (
     (0.0, 11.60),
@@ -58,7 +59,7 @@ LEAD_SOURCES: dict[str, Source] = {
     "charge_limit_c": Source("textbook", "common datasheet ceiling"),
     "alpha_per_h": Source("judgement", "no trustworthy public reference for acceptance"),
     "coulombic": Source("judgement", "98 % to four fifths full, then falling"),
-    "self_discharge_month": Source("textbook", "at 25 C, doubling each 10 K"),
+    "self_discharge_month": Source("textbook", f"at {celsius(25)}, doubling each {kelvin(10)}"),
     "absorption_v": Source("textbook", "by the cell, for six cells"),
     "tail_c": Source("textbook", "0.01 to 0.02 C, or four hours, ends absorption"),
     "cutoff_v": Source("textbook", "1.8 V a cell under load"),

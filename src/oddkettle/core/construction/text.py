@@ -15,6 +15,7 @@ from oddkettle.core.construction.wiring.connectors import CONNECTORS
 from oddkettle.core.construction.wiring.fuses import FAMILIES, LOAD_FACTOR
 from oddkettle.core.construction.wiring.panel_strings import LIGHT_FACTOR, PANEL_BEARS_A, back_a
 from oddkettle.core.own_wiring import Series, Wiring
+from oddkettle.core.quantity import celsius, conductor
 from oddkettle.core.units import COPPER_OHM_MM2_M
 
 
@@ -106,8 +107,8 @@ def how_made(circuit: Circuit, wiring: Wiring) -> tuple[str, ...]:
         return (*lines, circuit.trouble)
     full_a = need.continuous_a if need.full_a is None else need.full_a
     lines.append(
-        f"Drop: 2 x {circuit.run_m:g} m x {COPPER_OHM_MM2_M} ohm mm2/m / "
-        f"{circuit.cable_mm2:.3g} mm2 x {full_a:.1f} A = {circuit.drop_v:.2f} V, "
+        f"Drop: 2 x {circuit.run_m:g} m x {COPPER_OHM_MM2_M} ohm mm²/m / "
+        f"{conductor(circuit.cable_mm2)} x {full_a:.1f} A = {circuit.drop_v:.2f} V, "
         f"{100 * circuit.drop_share:.1f} % of {need.volts:.1f} V; "
         f"{100 * circuit.most_share:.0f} % allowed."
     )
@@ -146,6 +147,6 @@ def _ampacity_sum(circuit: Circuit, wiring: Wiring) -> str:
         factors.append(f"{ENGINE_BAY_SHARE:g} in an engine bay")
     share = ambient_share(wiring.ambient_c)
     if share < 1.0:
-        factors.append(f"{share:.2f} for {wiring.ambient_c:g} C about it")
+        factors.append(f"{share:.2f} for {celsius(wiring.ambient_c)} about it")
     product = "".join(f" x {factor}" for factor in factors)
     return f"Bears {free:.0f} A in free air{product} = {circuit.ampacity_a:.0f} A."

@@ -17,6 +17,7 @@ from oddkettle.core.judgement.evidence import (
     source_part,
     used_wh,
 )
+from oddkettle.core.quantity import celsius
 from oddkettle.core.simulation.run_metrics import full_steps, locked_steps
 from oddkettle.core.units import HOURS_PER_DAY
 
@@ -178,9 +179,10 @@ def cold_charge_lockout(evidence: Evidence) -> Iterator[Judgement]:
         code="cold-charge-lockout",
         severity="fault",
         part="battery",
-        says=f"For {locked_h:.0f} h a source offers while the battery is below {barred_c:.0f} C.",
-        means=f"It must not be charged then: up to {ah:.0f} Ah are kept out.",
-        remedy=f"Keep it above {barred_c:.0f} C: indoors, insulated, or with heater pads.",
+        says=f"For {locked_h:.0f} h a source offers while the battery is below "
+        f"{celsius(barred_c)}.",
+        means=f"It must not be charged then: up to {evidence.charge(ah)} are kept out.",
+        remedy=f"Keep it above {celsius(barred_c)}: indoors, insulated, or with heater pads.",
         fix=Fix("Try heater pads", (Change("warmth", ("heater",), True),))
         if run.case.heater is None
         else Fix("Try it insulated", (Change("warmth", ("lag_h",), INSULATED_H),))

@@ -12,6 +12,7 @@ from typing import Protocol
 
 from oddkettle.core.battery.chemistries import CHEMISTRIES
 from oddkettle.core.caution import Caution
+from oddkettle.core.quantity import kilogram
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.sources import SOURCE_KINDS
 
@@ -80,7 +81,8 @@ CAUTIONS: tuple[Caution, ...] = (
     Caution(
         "lifting",
         "Weight",
-        "Above 20 kg two people or wheels; fasten it for the drive as you would a passenger.",
+        f"Above {kilogram(20, '.0f')} two people or wheels; fasten it for the drive as you would "
+        "a passenger.",
         "common workplace guidance [textbook]",
         ("heavy",),
     ),

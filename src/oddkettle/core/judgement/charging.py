@@ -148,7 +148,7 @@ def shared_limit(evidence: Evidence) -> Iterator[Judgement]:
         severity=evidence.loss,
         part="joining",
         says=f"One output limit of {joining.limit_a:g} A for {len(joining.members)} inputs.",
-        means=f"{lost:.0f} Ah are lost on this trip where both could give.",
+        means=f"{evidence.charge(lost)} are lost on this trip where both could give.",
         remedy="Separate chargers would take both.",
         source="the run",
         numbers=(Number("lost", lost, "Ah"),),

@@ -12,6 +12,7 @@ import numpy as np
 from oddkettle.core.construction.wiring.circuits import Board
 from oddkettle.core.construction.wiring.sizing import board_of
 from oddkettle.core.loads.demand import Appliance
+from oddkettle.core.quantity import charge
 from oddkettle.core.simulation.ledger import Flow, Ledger
 from oddkettle.core.simulation.run import Run, simulate
 from oddkettle.core.simulation.run_metrics import lowest
@@ -103,6 +104,10 @@ class Evidence:
     def loss(self) -> Severity:
         """How grave a loss of energy is: waste where the box is short, else worth knowing."""
         return "waste" if self.short else "note"
+
+    def charge(self, ah: float) -> str:
+        """An amount of charge in a sentence, with its watt-hours at the bank's nominal voltage."""
+        return charge(ah, ah * self.run.case.bank.nominal_v)
 
     def instead(self, **changes: Any) -> Run:
         """The same case with some of it changed, run again."""

@@ -64,7 +64,8 @@ def controller_clips(evidence: Evidence) -> Iterator[Judgement]:
             part=source_part(source),
             says=f"{source.name}: the panels reach {could.max():.1f} A, the controller passes "
             f"{source.rating_a:g} A.",
-            means=f"{lost:.0f} Ah of {offered:.0f} Ah are lost on this trip, in {clipped_h:.0f} h.",
+            means=f"{evidence.charge(lost)} of {evidence.charge(offered)} are lost on "
+            f"this trip, in {clipped_h:.0f} h.",
             remedy=f"A controller of {enough:.0f} A passes all of it.",
             source="the run",
             numbers=(Number("lost", lost, "Ah"), Number("hours", clipped_h, "h")),
@@ -144,7 +145,7 @@ def pwm_loss(evidence: Evidence) -> Iterator[Judgement]:
             severity=evidence.loss,
             part=source_part(source),
             says=f"{source.name}: a PWM controller works the panel {over:.0f} V below its best.",
-            means=f"A tracking one would bring {gain:.1f} Ah more a day on this trip.",
+            means=f"A tracking one would bring {evidence.charge(gain)} more a day on this trip.",
             remedy="Change the controller, or take a panel of fewer volts.",
             source="the run, and the same run with a tracking controller",
             numbers=(Number("gain", gain, "Ah a day"),),
@@ -209,7 +210,8 @@ def double_regulator(evidence: Evidence) -> Iterator[Judgement]:
             part=source_part(source),
             says=f"{source.name}: a panel has a regulator of its own before the controller.",
             means="Two regulators work against each other, and the first one holds the panel at "
-            f"the battery's voltage. Without it {gain:.1f} Ah more a day would come in.",
+            f"the battery's voltage. Without it {evidence.charge(gain)} more a day would "
+            "come in.",
             remedy="Take the lead from the panel itself and bypass its regulator.",
             source="the run, and the same run without the panel's regulator",
             numbers=(Number("gain", gain, "Ah a day"),),
@@ -263,7 +265,7 @@ def panel_stowed(evidence: Evidence) -> Iterator[Judgement]:
             severity="note",
             part=source_part(source),
             says=f"{source.name}: the panel lies stowed for {stowed_h:.1f} h of daylight a day.",
-            means=f"Each of those hours is worth about {each:.1f} Ah.",
+            means=f"Each of those hours is worth about {evidence.charge(each)}.",
             remedy="Put it out earlier, or leave it out while you walk.",
             source="the run, and the same run with the panel out whenever the vehicle stands",
             numbers=(Number("stowed", stowed_h, "h a day"), Number("worth", each, "Ah an hour")),
@@ -280,7 +282,8 @@ def sun_spilled(evidence: Evidence) -> Iterator[Judgement]:
             code="sun-spilled",
             severity=evidence.loss,
             part=source_part(source),
-            says=f"{source.name}: {spilled:.0f} of {offered:.0f} Ah find the battery full.",
+            says=f"{source.name}: {evidence.charge(spilled)} of "
+            f"{evidence.charge(offered)} find the battery full.",
             means="More panel would not help; use at noon would.",
             remedy="Shift what can be shifted to noon, or take more battery.",
             source="the run",

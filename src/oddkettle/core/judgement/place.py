@@ -8,6 +8,7 @@ import numpy as np
 
 from oddkettle.core.battery.bank import state_grid
 from oddkettle.core.judgement.evidence import Change, Evidence, Fix, Judgement, Number
+from oddkettle.core.quantity import celsius, kelvin, kilogram
 
 HEAVY_KG = 20.0
 """Above this, two people or wheels [common workplace guidance]."""
@@ -83,8 +84,8 @@ def agm_under_bonnet(evidence: Evidence) -> Iterator[Judgement]:
         part="warmth",
         says=f"{chemistry.name} stands beside an engine.",
         means="Heat makes it vent; the water does not come back, and its capacity is lost for "
-        "good. Each 10 K halves its years.",
-        remedy="Move it where it stays below 40 C.",
+        f"good. Each {kelvin(10)} halves its years.",
+        remedy=f"Move it where it stays below {celsius(40)}.",
         source="lead-acid life halves each 10 K [textbook]",
         numbers=(Number("stays below", 40.0, "C"),),
         fix=AIRED,
@@ -123,7 +124,7 @@ def heavy_lift(evidence: Evidence) -> Iterator[Judgement]:
         code="heavy-lift",
         severity="note",
         part="battery",
-        says=f"One battery weighs about {each:.0f} kg.",
+        says=f"One battery weighs about {kilogram(each, '.0f')}.",
         means="Backs and fingers are hurt at the last step into the vehicle.",
         remedy="Carry it with two people or wheels, terminals covered.",
         source=bank.chemistry.sources["kg_per_ah"].says,

@@ -15,6 +15,7 @@ from oddkettle.core.judgement.evidence import (
     amp_hours,
     hours,
 )
+from oddkettle.core.quantity import conductor
 from oddkettle.core.simulation.run_metrics import starved_steps
 from oddkettle.core.sources.dcdc import DcDc
 from oddkettle.core.sources.relay import Relay
@@ -81,18 +82,18 @@ def dcdc_starved(evidence: Evidence) -> Iterator[Judgement]:
             # The cable would do: what is missing is the alternator's, and is judged as such.
             continue
         size = next((s for s in CABLE_SIZES_MM2 if s >= area), None)
-        cable = f"{size:g} mm2 of copper" if size else "a shorter lead, or half current"
+        cable = f"{conductor(size)} of copper" if size else "a shorter lead, or half current"
         yield Judgement(
             code="dcdc-starved",
             severity="fault",
             part=f"vehicle:{source.key}",
             says=f"{source.name}: for {starved_h:.1f} h its input is held under what "
             f"{source.rating_a:g} A need.",
-            means=f"{amp_hours(flow.clipped):.0f} Ah do not come in on this trip.",
+            means=f"{evidence.charge(amp_hours(flow.clipped))} do not come in on this trip.",
             remedy=f"Over {part.feed.length_m:g} m use {cable}.",
             source="the feed's resistance, V = V_alternator - I R",
             numbers=(Number("starved", starved_h, "h"), Number("area", area, "mm2")),
-            fix=_fix(part, f"Try {size:g} mm2", "feed", "area_mm2", value=size)
+            fix=_fix(part, f"Try {conductor(size)}", "feed", "area_mm2", value=size)
             if size
             else _fix(part, "Set it to half current", "half_current", value=True),
         )
@@ -167,7 +168,8 @@ def back_feed(evidence: Evidence) -> Iterator[Judgement]:
             severity="fault",
             part=f"vehicle:{part.key}",
             says=f"{part.name} is held closed: box and vehicle are joined with nothing between.",
-            means=f"Whatever stands lower is fed by the other; here {lost:.1f} Ah flow back, and "
+            means=f"Whatever stands lower is fed by the other; here "
+            f"{evidence.charge(lost)} flow back, and "
             "another charger may push into the vehicle.",
             remedy="Let it open by voltage, or put a DC-DC charger, a diode or a selector between.",
             source="two sources in parallel share by their voltages [textbook]",

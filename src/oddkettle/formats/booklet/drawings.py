@@ -19,6 +19,7 @@ from oddkettle.formats.schematic_svg import (
     NEGATIVE_MM,
     WIRE_MM,
 )
+from oddkettle.text import render
 
 LABEL_MM = 3.2
 ON_SHELF_MM, SHELF_MM = 1.0, 25.0
@@ -95,7 +96,7 @@ class SchematicSheet(Flowable):
         count = len(shape.lines)
         for n, line in enumerate(shape.lines):
             drop = (count - 1) * LINE / 2 - n * LINE
-            pen.drawCentredString(x + w / 2, middle + drop - 1.05, line)
+            pen.drawCentredString(x + w / 2, middle + drop - 1.05, render(line))
 
     def _label(self, pen: Any, label: Label) -> None:
         pen.setFillColor(INK)
@@ -105,7 +106,7 @@ class SchematicSheet(Flowable):
             "middle": pen.drawCentredString,
             "end": pen.drawRightString,
         }[label.anchor]
-        put(label.x, self._up(label.y), label.says.replace("mm2", "mm²"))
+        put(label.x, self._up(label.y), render(label.says))
 
 
 class FitSheet(Flowable):

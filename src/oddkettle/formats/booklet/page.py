@@ -6,6 +6,7 @@ from functools import lru_cache
 from importlib.resources import files
 from io import BytesIO
 from typing import Any, Literal
+from xml.sax.saxutils import escape
 
 from reportlab.lib.colors import Color, HexColor
 from reportlab.lib.enums import TA_RIGHT
@@ -15,6 +16,8 @@ from reportlab.lib.units import mm
 from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.platypus import BaseDocTemplate, Flowable, Frame, PageTemplate, Paragraph, TableStyle
+
+from oddkettle.text import render
 
 Paper = Literal["a4", "letter"]
 PAPERS: dict[Paper, tuple[float, float]] = {"a4": A4, "letter": LETTER}
@@ -64,9 +67,7 @@ GRID = TableStyle(
 
 def safe(text: str) -> str:
     """Text for a paragraph: its own markup characters taken as they are."""
-    return (
-        text.replace("mm2", "mm²").replace("&", "&amp;").replace("<", "&lt;").replace(">", "&gt;")
-    )
+    return escape(render(text))
 
 
 def para(text: str, how: ParagraphStyle = BODY) -> Paragraph:

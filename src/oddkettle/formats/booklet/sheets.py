@@ -20,6 +20,7 @@ from oddkettle.core.construction.text import (
 )
 from oddkettle.core.judgement import Judgement
 from oddkettle.core.judgement.cautions import cautions_for
+from oddkettle.core.quantity import celsius, kilogram
 from oddkettle.formats.booklet.drawings import FitSheet
 from oddkettle.formats.booklet.page import (
     BODY,
@@ -103,12 +104,12 @@ def circuits_sheet(building: Building, judged: Sequence[Judgement]) -> list[Flow
         Spacer(1, 5),
         para(
             "Hours: what it must bear. Peak: for a moment. Seen: the most in the simulated trip. "
-            "Runs are one way; drops are there and back at 20 C, of full current."
+            f"Runs are one way; drops are there and back at {celsius(20)}, of full current."
         ),
         para(
             f"A short at the battery's posts gives about {board.short_a:.0f} A; the main fuse sits "
             f"{board.wiring.main_fuse_mm:.0f} mm from the post along its cable. Air about the "
-            f"cables: {board.wiring.ambient_c:.0f} C."
+            f"cables: {celsius(board.wiring.ambient_c)}."
         ),
         para("Off: solar first, then battery. On: battery first, then solar.", CELL_BOLD),
         para("What each drop costs", H2),
@@ -136,8 +137,8 @@ def parts_sheet(building: Building) -> list[Flowable]:
         para("Parts", H1),
         para(
             f"To buy: {price_says(totals.buy_low, totals.buy_high)} euro. All of it: "
-            f"{price_says(totals.all_low, totals.all_high)} euro, {totals.kg:.1f} kg, of which "
-            f"{totals.carried_kg:.1f} kg are carried with the box.",
+            f"{price_says(totals.all_low, totals.all_high)} euro, {kilogram(totals.kg)}, of which "
+            f"{kilogram(totals.carried_kg)} are carried with the box.",
             CELL_BOLD,
         ),
         para("A question mark is a guess: typical of plain parts in 2026, an honest range.", SMALL),

@@ -7,7 +7,6 @@ from typing import Literal
 from oddkettle.core.own_wiring import ConnectorKey, Family
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.usecases.plans.reference import CautionText
-from oddkettle.usecases.simulate.documents import Said
 from oddkettle.usecases.simulate.remedies import JudgementReport
 
 Ink = Literal["sun", "vehicle", "mains", "use", "level", "negative", "danger", "ink"]
@@ -163,8 +162,8 @@ class PartsReport(LazyModel):
     all_high: float
     kg: float
     carried_kg: float
-    per_kg: Said
-    per_euro: Said
+    per_kg: str
+    per_euro: str
     ready_made: str
     """Against a ready-made unit of the same nameplate energy and the same use, in words."""
 

@@ -16,6 +16,7 @@ from oddkettle.core.construction.wiring.sizing import board_of
 from oddkettle.core.judgement import Judgement, wiring
 from oddkettle.core.judgement.cautions import cautions_for
 from oddkettle.core.judgement.evidence import SEVERITIES, Evidence
+from oddkettle.core.quantity import charge, kilogram
 from oddkettle.core.simulation.ledger import keep_books
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.simulation.run_metrics import lowest
@@ -25,7 +26,6 @@ from oddkettle.usecases.construct import report as doc
 from oddkettle.usecases.improve.compare import as_ready_made
 from oddkettle.usecases.plans.reference import CautionText
 from oddkettle.usecases.run_cache import plan_digest, run_plan
-from oddkettle.usecases.simulate.documents import Said
 from oddkettle.usecases.simulate.remedies import report_judgement
 
 
@@ -145,7 +145,7 @@ def _headline(building: Building, judged: tuple[Judgement, ...]) -> tuple[str, s
                      f"{cable}.")  # fmt: skip
     totals = building.totals
     price = sayings.price_says(totals.buy_low, totals.buy_high)
-    parts.append(f"{totals.carried_kg:.0f} kg to carry, € {price} to buy.")
+    parts.append(f"{kilogram(totals.carried_kg, '.0f')} to carry, € {price} to buy.")
     return headline, " ".join(parts)
 
 
@@ -261,12 +261,9 @@ def _parts(plan: Plan, building: Building) -> doc.PartsReport:
     )
 
 
-def _rate(wh: float, volts: float, per: float, word: str) -> Said:
+def _rate(wh: float, volts: float, per: float, word: str) -> str:
     rate = wh / max(per, 1e-9)
-    return Said(
-        ah=f"{rate / volts:.1f} Ah usable for each {word}",
-        wh=f"{rate:.0f} Wh usable for each {word}",
-    )
+    return f"{charge(rate / volts, rate, '.1f')} usable for each {word}"
 
 
 def _against_ready_made(plan: Plan, building: Building) -> str:
@@ -281,10 +278,11 @@ def _against_ready_made(plan: Plan, building: Building) -> str:
     high = totals.all_high - sum(line.euro_high for line in panels)
     return (
         f"A ready-made unit of the same nameplate energy: € "
-        f"{sayings.price_says(unit.euro_low, unit.euro_high)} and {unit.kg:.0f} kg with chargers "
-        f"and inverter inside, against € {sayings.price_says(low, high)} and "
-        f"{totals.carried_kg:.0f} kg for this box, panels apart in both. With the same use under "
-        f"the expected sky it falls to {there:.0f} %, this box to {here:.0f} %."
+        f"{sayings.price_says(unit.euro_low, unit.euro_high)} and "
+        f"{kilogram(unit.kg, '.0f')} with chargers and inverter inside, against "
+        f"€ {sayings.price_says(low, high)} and {kilogram(totals.carried_kg, '.0f')} for this "
+        "box, panels apart in both. With the same use under the expected sky it falls "
+        f"to {there:.0f} %, this box to {here:.0f} %."
     )
 
 

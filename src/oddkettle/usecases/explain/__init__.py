@@ -6,6 +6,7 @@ from collections.abc import Callable
 
 from oddkettle.core.simulation.run import Run
 from oddkettle.plan import Plan
+from oddkettle.text.words import moment
 from oddkettle.usecases.explain import bank, flows, use
 from oddkettle.usecases.explain.odds import odds_sum
 from oddkettle.usecases.explain.sheet import Constant, Sum, SumLine
@@ -13,7 +14,6 @@ from oddkettle.usecases.missing import NoSuchFigure
 from oddkettle.usecases.run_cache import Sky, ensemble_of, run_plan
 from oddkettle.usecases.simulate.documents import Period, RunReport
 from oddkettle.usecases.simulate.run_report import report_run
-from oddkettle.usecases.text import moment
 
 OVER: dict[str, Callable[[Run, Period, str], Sum]] = {
     "books": flows.books_sum,

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from oddkettle.core.quantity import clock, kg_per_ah, kilogram
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.units import DAYS_PER_YEAR
 from oddkettle.usecases.explain.sheet import Constant, Sum, constant, figure_line, flow_line
@@ -76,10 +77,10 @@ def mass_sum(run: Run, report: RunReport) -> Sum:
         says="Typical of the chemistry, or from the data sheet.",
         lines=[
             figure_line("Capacity", f"{bank.capacity_ah:g} Ah"),
-            figure_line("times", f"{per:.3f} kg/Ah"),
-            figure_line("Weight", f"{bank.mass_kg:.1f} kg", "="),
+            figure_line("times", kg_per_ah(per)),
+            figure_line("Weight", kilogram(bank.mass_kg), "="),
         ],
-        constants=[constant("Weight", f"{per:.3f} kg/Ah", bank.chemistry.sources, "kg_per_ah")],
+        constants=[constant("Weight", kg_per_ah(per), bank.chemistry.sources, "kg_per_ah")],
     )
 
 
@@ -114,7 +115,7 @@ def ageing_sum(run: Run, report: RunReport) -> Sum:
 
 def alone_sum(run: Run, report: RunReport) -> Sum | None:
     """How long the box stands without any source, from its worst moment."""
-    from oddkettle.usecases.text import moment
+    from oddkettle.text.words import moment
 
     worst = report.stamina.shortest_autonomy
     if worst is None:
@@ -125,7 +126,7 @@ def alone_sum(run: Run, report: RunReport) -> Sum | None:
     hours = "more than 60 days" if worst.hours is None else f"{worst.hours:.1f} h"
     return Sum(
         title="Without any source",
-        says=f"The run is made again from {at:%a} {at.day}, {at:%H:%M} with every source off, "
+        says=f"The run is made again from {at:%a} {at.day}, {clock(at)} with every source off, "
         "until it meets your floor. That moment is the worst of marks three hours apart.",
         lines=[
             figure_line("Level then", f"{100 * level:.0f} %"),

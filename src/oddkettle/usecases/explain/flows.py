@@ -7,11 +7,13 @@ from typing import Any
 import numpy as np
 
 from oddkettle.core.loads.demand import USB_EFFICIENCY
+from oddkettle.core.quantity import charge, clock
 from oddkettle.core.simulation.ledger import keep_books
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.simulation.run_metrics import lowest
 from oddkettle.core.sources import SOURCE_KINDS
 from oddkettle.core.sources.panel import DIRT_SHARE, MISMATCH_SHARE
+from oddkettle.text.words import moment
 from oddkettle.usecases.explain.sheet import (
     Constant,
     Sum,
@@ -19,11 +21,9 @@ from oddkettle.usecases.explain.sheet import (
     constant,
     figure_line,
     flow_line,
-    plain,
 )
 from oddkettle.usecases.simulate.documents import Amount, DrawReport, Period, SourceReport
 from oddkettle.usecases.simulate.run_report import period_of
-from oddkettle.usecases.text import moment
 
 
 def span_of(run: Run, day: int | None) -> tuple[int, int]:
@@ -110,7 +110,7 @@ def books_sum(run: Run, period: Period, when: str) -> Sum:
             flow_line("Out", period.used, "=", opens="used"),
             flow_line("Lost in the battery", in_battery, "-", opens="lost"),
             flow_line("Left in the battery, more or less", period.stored, "=", opens="stored"),
-            SumLine(says="Lowest level", value=plain("open"), opens="lowest"),
+            SumLine(says="Lowest level", value="open", opens="lowest"),
         ],
     )
 
@@ -122,9 +122,7 @@ def _not_taken(source: SourceReport) -> str:
         (source.spilled, SOURCE_KINDS[source.kind].spare),
     )
     return "; ".join(
-        f"{amount.ah:.1f} Ah ({amount.wh:.0f} Wh) {why}"
-        for amount, why in parts
-        if amount.ah > 0.05
+        f"{charge(amount.ah, amount.wh, '.1f')} {why}" for amount, why in parts if amount.ah > 0.05
     )
 
 
@@ -134,9 +132,7 @@ def _denied(draw: DrawReport) -> str:
         (draw.moved, "carried by the vehicle"),
     )
     return "; ".join(
-        f"{amount.ah:.1f} Ah ({amount.wh:.0f} Wh) {why}"
-        for amount, why in parts
-        if amount.ah > 0.05
+        f"{charge(amount.ah, amount.wh, '.1f')} {why}" for amount, why in parts if amount.ah > 0.05
     )
 
 
@@ -222,7 +218,7 @@ def lowest_sum(run: Run, first: int, last: int, when: str) -> Sum:
     capacity = run.case.bank.capacity_ah
     lines = [
         figure_line(
-            f"Level at the start, {begin:%a} {begin.day} {begin:%H:%M}",
+            f"Level at the start, {begin:%a} {begin.day} {clock(begin)}",
             f"{100 * float(run.level[0]):.1f} %",
         )
     ]
@@ -246,7 +242,7 @@ def lowest_sum(run: Run, first: int, last: int, when: str) -> Sum:
     lines.append(figure_line("Level there", f"{100 * low.soc:.1f} %", "=", note))
     return Sum(
         title=f"Lowest level, {when}",
-        says=f"The lowest point is {at:%a} {at.day} at {at:%H:%M}.",
+        says=f"The lowest point is {at:%a} {at.day} at {clock(at)}.",
         lines=lines,
         constants=[
             Constant(

@@ -9,14 +9,14 @@ from pydantic import Field
 
 from oddkettle.core.battery.chemistry import Source as Origin
 from oddkettle.plan.lazy import LazyModel
-from oddkettle.usecases.simulate.documents import Amount, Said
+from oddkettle.usecases.simulate.documents import Amount
 
 
 class SumLine(LazyModel):
-    """One line: what, how much in either unit, and how it enters the sum."""
+    """One line: what, how much, and how it enters the sum."""
 
     says: str
-    value: Said
+    value: str
     sign: Literal["+", "-", "=", ""] = ""
     note: str = ""
     opens: str | None = None
@@ -40,17 +40,6 @@ class Sum(LazyModel):
     constants: list[Constant] = Field(default=[])
 
 
-def amount_said(ah: float, wh: float) -> Said:
-    """An amount written in both units."""
-    digits = 1 if abs(ah) < 9.95 else 0
-    return Said(ah=f"{ah:.{digits}f} Ah".replace("-", "−"), wh=f"{wh:.0f} Wh".replace("-", "−"))
-
-
-def plain(text: str) -> Said:
-    """The same in both units."""
-    return Said(ah=text, wh=text)
-
-
 def flow_line(
     says: str,
     amount: Amount,
@@ -59,7 +48,7 @@ def flow_line(
     opens: str | None = None,
 ) -> SumLine:
     """A line of an amount."""
-    value = amount_said(amount.ah, amount.wh)
+    value = str(amount)
     return SumLine(says=says, value=value, sign=sign, note=note, opens=opens)
 
 
@@ -67,7 +56,7 @@ def figure_line(
     says: str, text: str, sign: Literal["+", "-", "=", ""] = "", note: str = ""
 ) -> SumLine:
     """A line of a figure that is the same in both units."""
-    return SumLine(says=says, value=plain(text), sign=sign, note=note)
+    return SumLine(says=says, value=text, sign=sign, note=note)
 
 
 def constant(says: str, value: str, sources: Mapping[str, Origin], key: str) -> Constant:

@@ -5,10 +5,10 @@ from __future__ import annotations
 from datetime import UTC, datetime
 
 from oddkettle.core.estimation.readings import READING_KINDS, Reading, Taken
+from oddkettle.core.quantity import clock
 from oddkettle.core.trip import zone_named
-from oddkettle.usecases.explain.sheet import Constant, Sum, SumLine, figure_line, plain
-from oddkettle.usecases.simulate.documents import Said
-from oddkettle.usecases.text import day_words
+from oddkettle.text.words import day_words
+from oddkettle.usecases.explain.sheet import Constant, Sum, SumLine, figure_line
 from oddkettle.usecases.track.track_report import MIDDLE_80, says_of
 from oddkettle.usecases.track.tracked_trip import TrackedTrip, follow
 
@@ -58,9 +58,7 @@ def _span(low: float, high: float) -> str:
 
 
 def _step(says: str, points: float) -> SumLine:
-    return SumLine(
-        says=says, value=plain(f"{abs(points):.1f} points"), sign="-" if points < 0 else "+"
-    )
+    return SumLine(says=says, value=f"{abs(points):.1f} points", sign="-" if points < 0 else "+")
 
 
 def _readings(here: TrackedTrip) -> list[SumLine]:
@@ -73,7 +71,7 @@ def _readings(here: TrackedTrip) -> list[SumLine]:
         when = datetime.fromtimestamp(reading.at_s, UTC).astimezone(zone)
         lines.append(
             SumLine(
-                says=f"{day_words(when, here.case.days)} {when:%H:%M}, {_told(reading)}",
+                says=f"{day_words(when, here.case.days)} {clock(when)}, {_told(reading)}",
                 value=_effect(taken),
                 note=says_of(taken),
             )
@@ -95,11 +93,11 @@ def _told(reading: Reading) -> str:
     return f"{name} {reading.value:.{2 if unit == 'V' else 1}f} {unit.split()[0]}"
 
 
-def _effect(taken: Taken) -> Said:
+def _effect(taken: Taken) -> str:
     if not taken.used:
-        return plain("set aside")
+        return "set aside"
     moved = f"{100 * taken.moved:+.1f}".replace("-", "−").replace("+0.0", "0").replace("−0.0", "0")
-    return plain(f"{moved}, ±{100 * MIDDLE_80 * taken.doubt[1]:.1f}")
+    return f"{moved}, ±{100 * MIDDLE_80 * taken.doubt[1]:.1f}"
 
 
 def _errors(kinds: set[str]) -> list[Constant]:

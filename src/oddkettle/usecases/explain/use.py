@@ -6,11 +6,12 @@ import numpy as np
 
 from oddkettle.core.loads.demand import INVERTER_KEY, Appliance, DrawSeries
 from oddkettle.core.loads.fridge import Fridge
+from oddkettle.core.quantity import charge, clock
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.units import HOURS_PER_DAY
 from oddkettle.plan import Plan
-from oddkettle.usecases.explain.sheet import Constant, Sum, SumLine, figure_line, flow_line, plain
-from oddkettle.usecases.simulate.documents import Amount, RunReport, Said, UseDraw
+from oddkettle.usecases.explain.sheet import Constant, Sum, SumLine, figure_line, flow_line
+from oddkettle.usecases.simulate.documents import Amount, RunReport, UseDraw
 
 
 def use_sum(run: Run, report: RunReport) -> Sum:
@@ -109,9 +110,9 @@ def peak_sum(run: Run, report: RunReport) -> Sum:
     use = report.use
     slot = use.peak_min // run.grid.step_min
     due = [d for d in use.draws if d.profile_a[slot] > 0.0]
-    clock = f"{use.peak_min // 60:02d}:{use.peak_min % 60:02d}"
+    begins = clock(use.peak_min)
     return Sum(
-        title=f"Peak current, {clock}",
+        title=f"Peak current, {begins}",
         says="Everything that is due then, running at the same moment.",
         lines=[
             *(
@@ -134,7 +135,7 @@ def night_sum(run: Run, report: RunReport) -> Sum:
     dark = "by the first day's sun"
     if first.sunset_min is not None and first.sunrise_min is not None:
         down, up = int(first.sunset_min), int(first.sunrise_min)
-        dark = f"from {down // 60:02d}:{down % 60:02d} to {up // 60:02d}:{up % 60:02d}"
+        dark = f"from {clock(down)} to {clock(up)}"
     return Sum(
         title="By night",
         says=f"Use while the sun is down, {dark}.",
@@ -177,9 +178,9 @@ def guess_sum(run: Run, report: RunReport, plan: Plan) -> Sum:
             *lines,
             SumLine(
                 says="Together, root of the squares",
-                value=Said(ah=f"± {total.ah:.1f} Ah", wh=f"± {total.wh:.0f} Wh"),
+                value=f"± {charge(total.ah, total.wh, '.1f')}",
                 sign="=",
             ),
-            SumLine(says="Measured", value=plain("counted as exact")),
+            SumLine(says="Measured", value="counted as exact"),
         ],
     )

@@ -11,6 +11,7 @@ from pydantic import Field
 from oddkettle.core.battery.chemistries import CHEMISTRIES
 from oddkettle.core.construction.parts import prices
 from oddkettle.core.construction.parts.prices import Tag
+from oddkettle.core.quantity import celsius, conductor, kelvin
 from oddkettle.core.sources import SOURCE_KINDS
 from oddkettle.core.sources.source_series import SourceKind
 from oddkettle.plan import Plan
@@ -182,7 +183,7 @@ def _cable(
     return Candidate(
         key=key,
         group=group,
-        says=f"{name}: cable of {area_mm2:g} mm2",
+        says=f"{name}: cable of {conductor(area_mm2)}",
         edits=[change],
         euro=cost_range(prices.CABLE_EURO_PER_MM2_M * area_mm2 * metres),
         kg=Range(low=round(0.9 * kg, 1), high=round(1.2 * kg, 1)),
@@ -324,7 +325,7 @@ def _use(plan: Plan) -> Iterator[Candidate]:
             yield Candidate(
                 key=f"warmer:{appliance.id}",
                 group="use",
-                says=f"{appliance.name}: {WARMER_K:g} K warmer, {warmer:g} C",
+                says=f"{appliance.name}: {kelvin(WARMER_K)} warmer, {celsius(warmer)}",
                 edits=[edit(*where, "pattern", "set_c", to=warmer)],
                 euro=None,
                 kg=None,

@@ -9,6 +9,7 @@ from datetime import timedelta
 from oddkettle.core.estimation.remainder import run_rest
 from oddkettle.core.simulation.ensemble import Ensemble
 from oddkettle.plan import Plan
+from oddkettle.text.words import day_words
 from oddkettle.usecases.improve.candidates import (
     TIMED,
     Candidate,
@@ -19,7 +20,6 @@ from oddkettle.usecases.improve.candidates import (
 from oddkettle.usecases.improve.seek import Goal, Sought, Tried, seek
 from oddkettle.usecases.improve.weigh import Weighed, Weighing, weigh_by
 from oddkettle.usecases.log.entries import refused
-from oddkettle.usecases.text import day_words
 from oddkettle.usecases.track.case_from_log import case_from_log
 from oddkettle.usecases.track.tracked_trip import TrackedTrip, first_midnight, follow
 

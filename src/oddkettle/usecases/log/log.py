@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from datetime import UTC, datetime, timedelta
 
+from oddkettle.core.quantity import clock
 from oddkettle.core.simulation.run_metrics import level_from_rested_v
 from oddkettle.core.trip import zone_named
 from oddkettle.plan import Plan
@@ -12,6 +13,7 @@ from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.plan_errors import PlanRefused
 from oddkettle.store import log as store
 from oddkettle.store.log import Entry
+from oddkettle.text.words import moment
 from oddkettle.usecases.clock import now_utc
 from oddkettle.usecases.log.entries import (
     LONGEST_SPAN_H,
@@ -26,7 +28,6 @@ from oddkettle.usecases.log.entries import (
 from oddkettle.usecases.log.kinds import BY_KEY
 from oddkettle.usecases.plans.plans import open_plan
 from oddkettle.usecases.run_cache import run_plan
-from oddkettle.usecases.text import moment
 
 
 class LogEntry(LazyModel):
@@ -68,7 +69,7 @@ def add_entry(
     if new.since is not None:
         detail.since = _moment(plan, new.since, "since")
         if detail.since >= at:
-            raise refused("since", f"{new.since:%H:%M}", f"before {new.at:%a %H:%M}",
+            raise refused("since", clock(new.since), f"before {new.at:%a} {clock(new.at)}",
                           "Enter when the counters stood at zero.",
                           "Counters cannot be set to zero after they were read.")  # fmt: skip
     value = 0.0 if new.value is None else new.value
@@ -110,9 +111,10 @@ def _end(plan: Plan, at: datetime, until: datetime) -> datetime:
     zone = zone_named(plan.trip.site.timezone)
     end = (until if until.tzinfo else until.replace(tzinfo=zone)).astimezone(UTC)
     if not timedelta(0) < end - at <= timedelta(hours=LONGEST_SPAN_H):
-        raise refused("until", f"{until:%a %H:%M}", f"after its start, within {LONGEST_SPAN_H:g} h",
+        raise refused("until", f"{until:%a} {clock(until)}",
+                      f"after its start, within {LONGEST_SPAN_H:g} h",
                       "Set a later end, or correct its start.",
-                      f"It cannot end at {until:%H:%M} on {until:%a} {until.day}.")  # fmt: skip
+                      f"It cannot end at {clock(until)} on {until:%a} {until.day}.")  # fmt: skip
     return end
 
 
@@ -124,9 +126,9 @@ def _moment(plan: Plan, at: datetime, where: str) -> datetime:
     local = at if at.tzinfo else at.replace(tzinfo=zone)
     back = local.astimezone(UTC).astimezone(zone)
     if not at.tzinfo and back.replace(tzinfo=None) != at:
-        says = f"{at:%H:%M} does not exist on {at:%a} {at.day}: the clocks go forward over it."
-        limit = f"before the change, or from {back:%H:%M}"
-        raise _bad_time(where, at, limit, f"Use {back:%H:%M}.", says)
+        says = f"{clock(at)} does not exist on {at:%a} {at.day}: the clocks go forward over it."
+        limit = f"before the change, or from {clock(back)}"
+        raise _bad_time(where, at, limit, f"Use {clock(back)}.", says)
     if not first <= local < last:
         ends = last - timedelta(minutes=1)
         span = f"{first:%a} {first.day} {first:%b} to {ends:%a} {ends.day} {ends:%b %Y}"
@@ -156,7 +158,7 @@ def _read(plan: Plan, entries: list[Entry]) -> list[LogEntry]:
             when = getattr(detail, name)
             setattr(detail, name, None if when is None else when.astimezone(zone))
         low, mid, high, worth = _level(plan, entry)
-        ends = "" if detail.until is None else f"{detail.until:%H:%M}"
+        ends = "" if detail.until is None else clock(detail.until)
         read.append(
             LogEntry(
                 id=entry.id,

@@ -7,6 +7,7 @@ from typing import Any
 from oddkettle import __version__
 from oddkettle.core.battery.chemistries import CHEMISTRIES
 from oddkettle.core.judgement.cautions import CAUTIONS
+from oddkettle.core.quantity import celsius
 from oddkettle.core.sources import SOURCE_KINDS
 from oddkettle.core.weather.climate import CLIMATES
 from oddkettle.core.weather.sky_words import SKY_WORDS
@@ -153,7 +154,7 @@ SHELF: tuple[ShelfItem, ...] = (
         (30, 45, 70),
         "12v",
         ALL_DAY,
-        "compressor; at 25 C outside it runs half of the time",
+        f"compressor; at {celsius(25)} outside it runs half of the time",
         50,
         pattern=FridgePattern(),
     ),

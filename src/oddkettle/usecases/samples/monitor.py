@@ -8,6 +8,7 @@ from datetime import UTC, datetime
 from typing import Literal
 
 from oddkettle.core.estimation.monitor_sample import Sample
+from oddkettle.core.quantity import clock
 from oddkettle.formats.samples_ndjson import BadLine, parse_line
 from oddkettle.links.monitor import MonitorAway, listen, parse_address
 from oddkettle.plan.lazy import LazyModel
@@ -112,7 +113,7 @@ class Follower(threading.Thread):
             believed.append(held)
         elif held is not None:
             when = datetime.fromtimestamp(held.at_ms / 1000, UTC)
-            self.odd = f"one sample of {when:%d %b %Y %H:%M} UTC, for its clock had jumped"
+            self.odd = f"one sample of {when:%d %b %Y} {clock(when)} UTC, for its clock had jumped"
         if self.last_ms is not None and sample.at_ms > self.last_ms + JUMP_MS:
             self.held = sample
             return believed

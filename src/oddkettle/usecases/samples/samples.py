@@ -8,6 +8,7 @@ from datetime import UTC, datetime
 
 from oddkettle.core.estimation.monitor_sample import Sample
 from oddkettle.core.estimation.readings import Reading
+from oddkettle.core.quantity import clock
 from oddkettle.core.trip import zone_named
 from oddkettle.formats.samples_ndjson import MAX_LINES, BadLine, parse_line
 from oddkettle.plan import Plan
@@ -106,7 +107,7 @@ def ingest(plan_id: int, samples: Sequence[Sample], refusals: list[Refused]) -> 
     refusals = list(refusals)
     if outside:
         when = datetime.fromtimestamp(outside[0].at_ms / 1000, UTC)
-        says = f"{len(outside)} lie outside the trip, like {when:%d %b %Y %H:%M} UTC"
+        says = f"{len(outside)} lie outside the trip, like {when:%d %b %Y} {clock(when)} UTC"
         refusals.append(Refused(line=0, says=f"{says}: is the monitor's clock right?"))
     stored = store.put(plan_id, inside)
     if stored:

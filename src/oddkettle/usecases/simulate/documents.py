@@ -7,6 +7,7 @@ from typing import Annotated
 
 from pydantic import Field
 
+from oddkettle.core.quantity import charge
 from oddkettle.core.sources import SOURCE_KINDS
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.usecases.run_cache import Sky
@@ -22,6 +23,10 @@ class Amount(LazyModel):
 
     ah: float
     wh: float
+
+    def __str__(self) -> str:
+        """As it stands in a sentence."""
+        return charge(self.ah, self.wh)
 
 
 class SourceReport(LazyModel):
@@ -268,19 +273,12 @@ class MendReport(LazyModel):
     says: str
 
 
-class Said(LazyModel):
-    """A sentence with its amounts in amp-hours, and the same in watt-hours."""
-
-    ah: str
-    wh: str
-
-
 class Verdict(LazyModel):
     """The answer in words, and the numbers behind it."""
 
     lasts: bool
     headline: str
-    detail: Said
+    detail: str
     lowest_percent: float
     lowest_at: str
     lowest_day: int
@@ -293,7 +291,7 @@ class SourceLimit(LazyModel):
     """The number that holds one source back, in words."""
 
     key: str
-    says: Said
+    says: str
     binds: bool
     """True when a larger charger would let more in."""
 
@@ -302,7 +300,7 @@ class Neck(LazyModel):
     """What holds the box back over the whole trip, in words."""
 
     headline: str
-    detail: Said
+    detail: str
 
 
 class RunReport(LazyModel):

@@ -14,6 +14,7 @@ from oddkettle.core.simulation.run_metrics import (
     stage_hours,
     starved_steps,
 )
+from oddkettle.text.words import moment
 from oddkettle.usecases.simulate.documents import (
     AgeingReport,
     Amount,
@@ -21,7 +22,6 @@ from oddkettle.usecases.simulate.documents import (
     ChargerReport,
     Stamina,
 )
-from oddkettle.usecases.text import moment
 
 MARK_H = 3.0
 MAX_MARKS = 80

@@ -6,11 +6,11 @@ import numpy as np
 
 from oddkettle.core.simulation.ledger import keep_books
 from oddkettle.plan import Plan
+from oddkettle.text.words import moment
 from oddkettle.usecases.missing import NoSuchStep
 from oddkettle.usecases.run_cache import Sky, run_plan
 from oddkettle.usecases.simulate.documents import InstantReport
 from oddkettle.usecases.simulate.run_report import period_of
-from oddkettle.usecases.text import moment
 
 
 def report_instant(plan: Plan, step: int, sky: Sky = "expected") -> InstantReport:

@@ -11,8 +11,8 @@ from oddkettle.core.simulation.ensemble import Ensemble, run_ensemble
 from oddkettle.core.simulation.ensemble_statistics import band, quantiles, share_of
 from oddkettle.plan import Plan
 from oddkettle.plan.lazy import LazyModel
+from oddkettle.text.words import LONG_TRIP_DAYS, number_word
 from oddkettle.usecases.run_cache import ensemble_of
-from oddkettle.usecases.text import LONG_TRIP_DAYS, number_word
 
 BAND_MIN, QUICK_BAND_MIN = 15, 30
 """The band is told no finer than this, at rest and while something is dragged."""

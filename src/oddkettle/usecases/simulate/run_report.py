@@ -29,6 +29,7 @@ from oddkettle.core.weather.clear_sky import trip_sky
 from oddkettle.core.weather.daylight import Daylight, daylight
 from oddkettle.plan import Plan
 from oddkettle.plan.quantities import clock_minutes
+from oddkettle.text.words import moment
 from oddkettle.usecases.run_cache import Sky, run_plan
 from oddkettle.usecases.simulate.documents import (
     Amount,
@@ -54,7 +55,6 @@ from oddkettle.usecases.simulate.odds import (
 )
 from oddkettle.usecases.simulate.remedies import JudgementReport
 from oddkettle.usecases.simulate.verdict import say_limits, say_neck, say_verdict
-from oddkettle.usecases.text import moment
 
 Floats = NDArray[np.float64]
 Pick = Callable[[Floats], float]

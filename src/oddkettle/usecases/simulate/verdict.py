@@ -2,31 +2,31 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Iterable
 
 import numpy as np
 
+from oddkettle.core.quantity import clock
 from oddkettle.core.simulation.ledger import Flow, Ledger, SourceFlow
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.simulation.run_metrics import Mend, lowest
 from oddkettle.core.sources import SOURCE_KINDS
 from oddkettle.core.trip import clock_text
-from oddkettle.usecases.simulate.documents import (
-    Amount,
-    Autonomy,
-    MendReport,
-    Neck,
-    Said,
-    SourceLimit,
-    Verdict,
-)
-from oddkettle.usecases.text import (
+from oddkettle.text.words import (
     day_words,
     duration_words,
     moment,
     number_word,
     part_of_day,
     percent_words,
+)
+from oddkettle.usecases.simulate.documents import (
+    Amount,
+    Autonomy,
+    MendReport,
+    Neck,
+    SourceLimit,
+    Verdict,
 )
 
 SNUG_SHARE = 0.10
@@ -39,18 +39,6 @@ NECK_SHARE = 0.05
 HALF = 0.5
 ROOM_SHARE = 0.75
 """A charger of which less than this share is taken is not held back by its rating."""
-Write = Callable[[Amount], str]
-"""Writes an amount in one unit."""
-
-
-def in_both(sentence: Callable[[Write], str]) -> Said:
-    """One sentence, written once with amp-hours and once with watt-hours."""
-    return Said(
-        ah=sentence(
-            lambda amount: f"{amount.ah:.1f} Ah" if amount.ah < 9.95 else f"{amount.ah:.0f} Ah"
-        ),
-        wh=sentence(lambda amount: f"{amount.wh:.0f} Wh"),
-    )
 
 
 def whole(flows: Iterable[Flow]) -> Amount:
@@ -74,56 +62,45 @@ def say_verdict(
     when = moment(run, low.step)
     nights = len(run.grid.day_starts) - 1
     span = f"all {number_word(nights)} days" if nights > 1 else "the day"
-    place = f"{part_of_day(when)} on {day_words(when, nights)} ({when:%H:%M})"
+    place = f"{part_of_day(when)} on {day_words(when, nights)} ({clock(when)})"
     cut = np.flatnonzero(run.track.served < 1.0)
     shed = np.flatnonzero(run.track.shed > 0.0)
     if len(cut) and unmet.ah > 0.01:
         first = moment(run, int(cut[0]))
         headline = f"The battery cuts out on {day_words(first, nights)}."
-        detail = in_both(
-            lambda write: (
-                f"At {first:%H:%M} it is empty; appliances go without "
-                f"{write(unmet)} before the trip ends."
-            )
+        detail = (
+            f"At {clock(first)} it is empty; appliances go without {unmet} before the trip ends."
         )
     elif len(under):
         first = moment(run, int(under[0]))
         headline = f"It falls below your floor on {day_words(first, nights)}."
-        detail = in_both(
-            lambda _: (
-                f"The lowest point is {place}: {percent_words(low.soc)}, and your floor is "
-                f"{percent_words(floor)}. It stays under for {duration_words(below_min / 60)}."
-            )
+        detail = (
+            f"The lowest point is {place}: {percent_words(low.soc)}, and your floor is "
+            f"{percent_words(floor)}. It stays under for {duration_words(below_min / 60)}."
         )
     elif len(shed) and unmet.ah > 0.01:
         first = moment(run, int(shed[0]))
         headline = f"Your box lasts {span} by switching things off."
-        detail = in_both(
-            lambda write: (
-                f"From {day_words(first, nights)} ({first:%H:%M}) on, what goes first is off at "
-                f"times: {write(unmet)} in all. It is never below {percent_words(low.soc)}."
-            )
+        detail = (
+            f"From {day_words(first, nights)} ({clock(first)}) on, what goes first is off at "
+            f"times: {unmet} in all. It is never below {percent_words(low.soc)}."
         )
     elif run.case.standby and outage is not None and outage.hours is not None:
         worst = moment(run, outage.step)
         headline = f"Without mains your box lasts {duration_words(outage.hours)} at the least."
-        detail = in_both(
-            lambda _: (
-                f"That is from {worst:%H:%M} on {day_words(worst, nights)} down to your floor of "
-                f"{percent_words(floor)}. As planned it is never below {percent_words(low.soc)}."
-            )
+        detail = (
+            f"That is from {clock(worst)} on {day_words(worst, nights)} down to your floor of "
+            f"{percent_words(floor)}. As planned it is never below {percent_words(low.soc)}."
         )
     elif low.soc - floor < SNUG_SHARE:
         headline = f"Your box lasts {span}, but only just."
-        detail = in_both(
-            lambda _: (
-                f"The tight spot is {place}: {percent_words(low.soc)}, and your floor is "
-                f"{percent_words(floor)}."
-            )
+        detail = (
+            f"The tight spot is {place}: {percent_words(low.soc)}, and your floor is "
+            f"{percent_words(floor)}."
         )
     else:
         headline = f"Your box lasts {span}."
-        detail = in_both(lambda _: f"It is never below {percent_words(low.soc)}; that is {place}.")
+        detail = f"It is never below {percent_words(low.soc)}; that is {place}."
     return Verdict(
         lasts=len(under) == 0 and (len(cut) == 0 or unmet.ah <= 0.01),
         headline=headline,
@@ -169,38 +146,30 @@ def say_neck(run: Run, books: Ledger) -> Neck:
     if clipped.ah > spilled.ah and clipped.ah > NECK_SHARE * offered.ah:
         return Neck(
             headline="The solar controller is the neck.",
-            detail=in_both(
-                lambda write: (
-                    f"The panels offer {write(offered)} on this trip; "
-                    f"{write(clipped)} of it never get past the controller's limit."
-                )
+            detail=(
+                f"The panels offer {offered} on this trip; "
+                f"{clipped} of it never get past the controller's limit."
             ),
         )
     if spilled.ah > NECK_SHARE * offered.ah:
         return Neck(
             headline="The battery is the neck.",
-            detail=in_both(
-                lambda write: (
-                    f"The panels offer {write(offered)} on this trip; "
-                    f"{write(spilled)} of it find the battery full or taking its last slowly."
-                )
+            detail=(
+                f"The panels offer {offered} on this trip; "
+                f"{spilled} of it find the battery full or taking its last slowly."
             ),
         )
     if taken.ah < used.ah:
         return Neck(
             headline="What comes in is the neck.",
-            detail=in_both(
-                lambda write: (
-                    f"The box takes nearly all that it is offered, {write(taken)}, "
-                    f"and uses {write(used)}: more sun, driving or mains would be taken."
-                )
+            detail=(
+                f"The box takes nearly all that it is offered, {taken}, "
+                f"and uses {used}: more sun, driving or mains would be taken."
             ),
         )
     return Neck(
         headline="Nothing holds this box back.",
-        detail=in_both(
-            lambda write: f"It takes {write(taken)} on this trip and uses {write(used)}."
-        ),
+        detail=f"It takes {taken} on this trip and uses {used}.",
     )
 
 
@@ -216,47 +185,37 @@ def _limit(  # noqa: PLR0911 - one return a reason
     offered, taken = whole([flow.offered]), whole([flow.taken])
     if offered.ah <= 0.0:
         idle = SOURCE_KINDS[source.kind].idle
-        return SourceLimit(key=source.key, says=in_both(lambda _: idle), binds=False)
+        return SourceLimit(key=source.key, says=idle, binds=False)
     if source.volts is not None:
         return _sun_limit(run, index, flow)
     hours = float(source.on.sum()) * run.grid.step_h
     span = f"{duration_words(hours)} of {SOURCE_KINDS[source.kind].hours_of}"
     barred, clipped = whole([flow.barred]), whole([flow.clipped])
     if barred.ah > HALF * offered.ah:
-        says = in_both(
-            lambda write: (
-                f"{write(barred)} of the {write(offered)} it could give are kept away: by the "
-                "selector, quiet hours, or use."
-            )
+        says = (
+            f"{barred} of the {offered} it could give are kept away: by the "
+            "selector, quiet hours, or use."
         )
         return SourceLimit(key=source.key, says=says, binds=False)
     if clipped.ah > NECK_SHARE * offered.ah:
         return SourceLimit(key=source.key, says=_clipped_words(run, index, clipped), binds=True)
     if taken.ah < ROOM_SHARE * offered.ah:
-        says = in_both(
-            lambda write: (
-                f"{span} could give {write(offered)}; the battery takes "
-                f"{write(taken)} and is full or slowing for the rest."
-            )
+        says = (
+            f"{span} could give {offered}; the battery takes "
+            f"{taken} and is full or slowing for the rest."
         )
         return SourceLimit(key=source.key, says=says, binds=False)
     if source.feed_s > 0.0:
-        says = in_both(
-            lambda write: (
-                f"{span} put in {write(taken)} through the relay: the wire and the alternator's "
-                "voltage are the limit."
-            )
+        says = (
+            f"{span} put in {taken} through the relay: the wire and the alternator's "
+            "voltage are the limit."
         )
         return SourceLimit(key=source.key, says=says, binds=True)
-    says = in_both(
-        lambda write: (
-            f"{source.rating_a:g} A for {span} put in {write(taken)}: its rating is the limit."
-        )
-    )
+    says = f"{source.rating_a:g} A for {span} put in {taken}: its rating is the limit."
     return SourceLimit(key=source.key, says=says, binds=True)
 
 
-def _clipped_words(run: Run, index: int, clipped: Amount) -> Said:
+def _clipped_words(run: Run, index: int, clipped: Amount) -> str:
     """What keeps a charger under its rating: its feed, its supply, or a limit that it shares."""
     source = run.sources[index]
     passed = source.offer_w / np.maximum(run.track.bus_v, 1e-9)
@@ -271,7 +230,7 @@ def _clipped_words(run: Run, index: int, clipped: Amount) -> Said:
         why = "heat around it holds it back"
     else:
         why = "the output limit that it shares holds it back"
-    return in_both(lambda write: f"{why[0].upper()}{why[1:]}: {write(clipped)} less on this trip.")
+    return f"{why[0].upper()}{why[1:]}: {clipped} less on this trip."
 
 
 def _sun_limit(run: Run, index: int, flow: SourceFlow) -> SourceLimit:
@@ -288,19 +247,16 @@ def _sun_limit(run: Run, index: int, flow: SourceFlow) -> SourceLimit:
     spilled = whole([flow.spilled])
     binds = clipped.ah > NOTICEABLE_AH
 
-    def sentence(write: Write) -> str:
-        if binds:
-            text = (
-                f"The panels reach {best_a:.1f} A; the controller passes {source.rating_a:g} A. "
-                f"{write(clipped)} of {write(offered)} are clipped."
-            )
-        else:
-            text = (
-                f"The panels reach {best_a:.1f} A of the controller's {source.rating_a:g} A: "
-                "the sun is the limit, not the controller."
-            )
-        if spilled.ah > NOTICEABLE_AH:
-            text += f" {write(spilled)} find the battery full."
-        return text
-
-    return SourceLimit(key=source.key, says=in_both(sentence), binds=binds)
+    if binds:
+        says = (
+            f"The panels reach {best_a:.1f} A; the controller passes {source.rating_a:g} A. "
+            f"{clipped} of {offered} are clipped."
+        )
+    else:
+        says = (
+            f"The panels reach {best_a:.1f} A of the controller's {source.rating_a:g} A: "
+            "the sun is the limit, not the controller."
+        )
+    if spilled.ah > NOTICEABLE_AH:
+        says += f" {spilled} find the battery full."
+    return SourceLimit(key=source.key, says=says, binds=binds)

@@ -14,6 +14,7 @@ from oddkettle.core.estimation.readings import READING_KINDS, Taken
 from oddkettle.core.estimation.readings.percent import FULL_SEEN
 from oddkettle.core.estimation.remainder import run_rest
 from oddkettle.core.estimation.tracker import Tracked
+from oddkettle.core.quantity import clock
 from oddkettle.core.simulation.ensemble import Ensemble
 from oddkettle.core.simulation.ensemble_statistics import band, quantiles
 from oddkettle.core.trip import zone_named
@@ -21,8 +22,8 @@ from oddkettle.plan import Plan
 from oddkettle.plan.case import step_minutes
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.plan_errors import PlanRefused, from_fault
+from oddkettle.text.words import day_words, duration_words
 from oddkettle.usecases.simulate.odds import Band, BandSeries, OddsReport, report_odds
-from oddkettle.usecases.text import day_words, duration_words
 from oddkettle.usecases.track.calibration import Learned, learn
 from oddkettle.usecases.track.case_from_log import case_from_log
 from oddkettle.usecases.track.tracked_trip import TrackedTrip, Why, first_midnight, follow
@@ -173,14 +174,14 @@ def _detail(
             f" in {round(to_floor.percent / 10)} skies of 10,"
         )  # fmt: skip
         says.append(
-            f"It goes under {floor:.0f} %{often} around {day_words(when)} {when:%H:%M} "
+            f"It goes under {floor:.0f} %{often} around {day_words(when)} {clock(when)} "
             f"(in {duration_words(to_floor.hours.middle)})."
         )
     else:
         says.append(f"It stays above {floor:.0f} % in nearly every sky.")
     if to_full.hours is not None and to_full.percent >= 50:
         when = local + timedelta(hours=to_full.hours.middle)
-        says.append(f"Full again around {day_words(when)} {when:%H:%M}.")
+        says.append(f"Full again around {day_words(when)} {clock(when)}.")
     elif here.case.sun or here.case.vehicle or here.case.mains:
         says.append("It is not full again before the trip ends, in most skies.")
     return " ".join(says)

@@ -9,14 +9,15 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import Field
 
+from oddkettle.core.quantity import charge
 from oddkettle.core.simulation.ensemble_statistics import quantiles
 from oddkettle.core.sources import SOURCE_KINDS
 from oddkettle.plan.lazy import LazyModel
+from oddkettle.text.words import number_word
 from oddkettle.usecases.log.log import LogEntry, list_entries
 from oddkettle.usecases.simulate.documents import RunReport
 from oddkettle.usecases.simulate.odds import Band
 from oddkettle.usecases.simulate.run_report import report_plan
-from oddkettle.usecases.text import number_word
 from oddkettle.usecases.track.calibration import Learned, learn
 from oddkettle.usecases.track.tracked_trip import TrackedTrip, follow
 
@@ -99,7 +100,7 @@ def report_trip(plan_id: int) -> TripReport:
         now=here.now.astimezone(tracked.grid.zone).isoformat(timespec="minutes"),
         over=tracked.until >= tracked.grid.steps,
         headline=_headline(here, days),
-        lessons=_lessons(total, learned, days),
+        lessons=_lessons(here, total, learned, days),
         total=total,
         days=days,
         learned=learned,
@@ -209,10 +210,12 @@ def _headline(here: TrackedTrip, days: list[DayAgainst]) -> str:
     if abs(off) < max(CLEAR_AH, CLEAR_SHARE * abs(planned)):
         return f"After {gone} {noun} it is where the plan had it."
     side = "ahead of" if off > 0 else "behind"
-    return f"After {gone} {noun} it is {abs(off):.0f} Ah {side} the plan."
+    return f"After {gone} {noun} it is {_charge(here, abs(off))} {side} the plan."
 
 
-def _lessons(total: list[Against], learned: list[Learned], days: list[DayAgainst]) -> list[str]:
+def _lessons(
+    here: TrackedTrip, total: list[Against], learned: list[Learned], days: list[DayAgainst]
+) -> list[str]:
     sure = [one for one in learned if one.told and _not_as_typed(one)]
     said = [one.says for one in sure]
     for part in sorted(total, key=_off, reverse=True):
@@ -223,10 +226,15 @@ def _lessons(total: list[Against], learned: list[Learned], days: list[DayAgainst
         verb = "used" if part.kind == "use" else "gave"
         a_day = part.actual_ah.middle / len(days)
         said.append(
-            f"{part.name} {verb} {part.actual_ah.middle:.0f} Ah and {part.planned_ah:.0f} Ah were "
-            f"planned: reckon with {a_day:.1f} Ah a day."
+            f"{part.name} {verb} {_charge(here, part.actual_ah.middle)} and "
+            f"{_charge(here, part.planned_ah)} were "
+            f"planned: reckon with {_charge(here, a_day)} a day."
         )
     return said[:MAX_LESSONS] or ["Nothing stands out: the plan's numbers held."]
+
+
+def _charge(here: TrackedTrip, ah: float) -> str:
+    return charge(ah, ah * here.case.bank.nominal_v)
 
 
 def _not_as_typed(one: Learned) -> bool:

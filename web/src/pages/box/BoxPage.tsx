@@ -1,11 +1,10 @@
 import { useState } from "react";
 import { useSearchParams } from "react-router";
-import { useCursor, usePlanState, usePlanStore, useUnit } from "../../plan/context";
+import { useCursor, usePlanState, usePlanStore } from "../../plan/context";
 import { JudgementsOf } from "../../plan/judgements";
 import { useReference } from "../../plan/useReference";
 import { clockOf, dayName } from "../../quantities/clock";
-import { clockText, inHabits } from "../../quantities/habits";
-import { inUnit } from "../../quantities/units";
+import { clockText } from "../../quantities/habits";
 import { useHabits } from "../../quantities/useHabits";
 import { Cautions } from "../../shell/Caution";
 import { Schools } from "../../shell/Schools";
@@ -22,7 +21,6 @@ const MOST_DAYS = 14;
 /** The box drawn as ribbons and necks, with the sheet of the chosen part beside it. */
 export function BoxPage() {
   const store = usePlanStore();
-  const unit = useUnit();
   const habits = useHabits();
   const { draft, run } = usePlanState();
   const fresh = useReference()?.fresh;
@@ -66,7 +64,7 @@ export function BoxPage() {
         <h1 className="inline text-2xl" data-testid="headline">
           {run.neck.headline}
         </h1>{" "}
-        <span className="text-ash">{inHabits(inUnit(run.neck.detail, unit), habits)}</span>
+        <span className="text-ash">{run.neck.detail}</span>
       </div>
       <div className="grid grid-cols-[minmax(0,1fr)] items-start gap-3 lg:grid-cols-[minmax(0,1fr)_21rem]">
         <section className="plate min-w-0 px-3 py-3" aria-label="The box, drawn">

@@ -1,8 +1,6 @@
 import { useState } from "react";
 import type { BuildReport, Plan } from "../../api/client";
 import { usePlanPart } from "../../plan/context";
-import { inHabits } from "../../quantities/habits";
-import { useHabits } from "../../quantities/useHabits";
 import { Choice } from "../../ui/Choice";
 import { useView } from "../../ui/useView";
 import { Checks } from "./Checks";
@@ -34,7 +32,6 @@ export interface ViewProps {
 /** From the plan to a box that is safe to switch on. */
 export function BuildPage() {
   const draft = usePlanPart((state) => state.draft);
-  const habits = useHabits();
   const [tried, setTried] = useState<Plan | null>(null);
   const { report, problem } = useBuild(draft, tried);
   const [view, setView] = useView(VIEWS);
@@ -46,9 +43,9 @@ export function BuildPage() {
     <>
       <div className="px-1 py-2" aria-live="polite">
         <h1 className="inline text-2xl" data-testid="headline">
-          {inHabits(report.headline, habits)}
+          {report.headline}
         </h1>{" "}
-        <span className="text-ash">{inHabits(report.detail, habits)}</span>
+        <span className="text-ash">{report.detail}</span>
         {problem && (
           <p role="alert" className="text-danger">
             {problem.detail}

@@ -4,7 +4,7 @@ import { answer, type Checklist, client, Refusal, type Ticks } from "../../api/c
 import { usePlanPart } from "../../plan/context";
 import { useLogRefresh } from "../../plan/useLog";
 import { dayName } from "../../quantities/clock";
-import { clockText, inHabits } from "../../quantities/habits";
+import { clockText } from "../../quantities/habits";
 import { useHabits } from "../../quantities/useHabits";
 import { Cautions } from "../../shell/Caution";
 import { Choice } from "../../ui/Choice";
@@ -153,7 +153,7 @@ function Check({ list, check, done, last, known, onTick, onUntick }: CheckProps)
       <div className="grid gap-x-4 sm:grid-cols-[1fr_20rem]">
         <div>
           <label htmlFor={id} className={done ? "text-ash line-through" : "font-semibold"}>
-            {inHabits(check.says, habits)}
+            {check.says}
           </label>
           {check.why && <span className="block text-sm text-ash">{check.why}</span>}
           {done && <span className="block text-sm text-ash">ticked {when(done)}</span>}
@@ -162,7 +162,7 @@ function Check({ list, check, done, last, known, onTick, onUntick }: CheckProps)
         {check.expect && (
           <p className="leading-snug">
             <span className="text-sm text-ash">expect </span>
-            {inHabits(check.expect, habits)}
+            {check.expect}
           </p>
         )}
       </div>

@@ -1,7 +1,5 @@
 import type { BuildReport, CircuitReport, Plan } from "../../api/client";
-import { inHabits } from "../../quantities/habits";
 import { shortFigure } from "../../quantities/units";
-import { useHabits } from "../../quantities/useHabits";
 import { Cautions } from "../../shell/Caution";
 import { Choice } from "../../ui/Choice";
 import { More } from "../../ui/More";
@@ -23,13 +21,12 @@ const TOOL = "tool";
 
 /** One circuit: its figures with their sums, and every choice, the tool's or yours. */
 export function CircuitSheet({ circuit, build, onChange, onChoose }: Props) {
-  const habits = useHabits();
   const set = (part: Chosen, did: string) =>
     onChange((plan) => withChoice(plan, circuit, part), `circuit ${circuit.number}: ${did}`);
   const family = build.families.find((one) => one.key === circuit.family);
   const cables = build.sizes.map((size) => ({
     value: String(size.area_mm2),
-    says: inHabits(size.says, habits),
+    says: size.says,
   }));
   const runBy = chosenBy(circuit, "run_m");
   const cableBy = chosenBy(circuit, "cable_mm2");
@@ -69,7 +66,7 @@ export function CircuitSheet({ circuit, build, onChange, onChoose }: Props) {
           label={cableBy === "box" ? "Cable, as on Box" : "Cable"}
           value={cableBy === "tool" ? TOOL : nearest(circuit, build)}
           options={[
-            ...(stated ? [] : [{ value: TOOL, says: `tool: ${inHabits(circuit.cable, habits)}` }]),
+            ...(stated ? [] : [{ value: TOOL, says: `tool: ${circuit.cable}` }]),
             ...cables,
           ]}
           onChange={(next) => set({ cable_mm2: next === TOOL ? null : Number(next) }, "cable")}
@@ -190,7 +187,7 @@ export function CircuitSheet({ circuit, build, onChange, onChoose }: Props) {
       <More says="How it was made">
         <ul className="list-disc pl-5 text-sm" data-testid="how">
           {circuit.how.map((line) => (
-            <li key={line}>{inHabits(line, habits)}</li>
+            <li key={line}>{line}</li>
           ))}
         </ul>
       </More>

@@ -3,9 +3,7 @@ import { useSearchParams } from "react-router";
 import type { CircuitReport } from "../../api/client";
 import { usePlanPart, usePlanStore } from "../../plan/context";
 import { gravest, JudgementCard, Mark } from "../../plan/judgements";
-import { inHabits } from "../../quantities/habits";
 import { shortFigure } from "../../quantities/units";
-import { useHabits } from "../../quantities/useHabits";
 import { Wide } from "../../ui/Wide";
 import { BoardSettings } from "./BoardSettings";
 import type { ViewProps } from "./BuildPage";
@@ -160,7 +158,6 @@ interface RowProps {
 }
 
 function Row({ circuit, build, chosen, onChoose }: RowProps) {
-  const habits = useHabits();
   const grave = gravest(build.judgements.filter((one) => one.part === `circuit:${circuit.key}`));
   const over = circuit.drop_percent > circuit.limit_percent;
   return (
@@ -197,7 +194,7 @@ function Row({ circuit, build, chosen, onChoose }: RowProps) {
       </td>
       <td className="py-1 pr-2 whitespace-nowrap">
         <By circuit={circuit} name="cable_mm2">
-          {inHabits(circuit.cable, habits)}
+          {circuit.cable}
         </By>
         <span className="block text-sm text-ash">bears {Math.round(circuit.ampacity_a)} A</span>
       </td>

@@ -1,13 +1,10 @@
 import { useState } from "react";
-import { inHabits } from "../../quantities/habits";
-import { useHabits } from "../../quantities/useHabits";
 import { Cautions } from "../../shell/Caution";
 import { Choice } from "../../ui/Choice";
 import type { ViewProps } from "./BuildPage";
 
 /** From a symptom to its likely causes in this box, each with a measurement. */
 export function FaultFinder({ build }: ViewProps) {
-  const habits = useHabits();
   const [wanted, setWanted] = useState(build.symptoms[0]?.key ?? "");
   const symptom = build.symptoms.find((one) => one.key === wanted) ?? build.symptoms[0];
   if (!symptom) return null;
@@ -28,16 +25,16 @@ export function FaultFinder({ build }: ViewProps) {
           >
             <span className="font-head text-xl font-bold text-rim-soft">{n + 1}</span>
             <div className="grid gap-x-5 gap-y-1 sm:grid-cols-2">
-              <p className="font-semibold sm:col-span-2">{inHabits(cause.says, habits)}</p>
+              <p className="font-semibold sm:col-span-2">{cause.says}</p>
               <p>
                 <span className="text-sm text-ash">measure </span>
-                {inHabits(cause.measure, habits)}
+                {cause.measure}
               </p>
               <p>
                 <span className="text-sm text-ash">all is well when </span>
-                <strong>{inHabits(cause.shows, habits)}</strong>
+                <strong>{cause.shows}</strong>
               </p>
-              <p className="text-ash sm:col-span-2">{inHabits(cause.then, habits)}</p>
+              <p className="text-ash sm:col-span-2">{cause.then}</p>
             </div>
           </li>
         ))}

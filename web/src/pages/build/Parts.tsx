@@ -1,9 +1,9 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { use, useState } from "react";
+import { useState } from "react";
 import { answer, client, type OwnedPart, type PartLine, Refusal } from "../../api/client";
-import { UnitContext, usePlanPart, usePlanStore } from "../../plan/context";
-import { inHabits, weightText } from "../../quantities/habits";
-import { inUnit, shortFigure } from "../../quantities/units";
+import { usePlanPart, usePlanStore } from "../../plan/context";
+import { weightText } from "../../quantities/habits";
+import { shortFigure } from "../../quantities/units";
 import { useHabits } from "../../quantities/useHabits";
 import { FileKey } from "../../ui/FileKey";
 import { NumberField } from "../../ui/NumberField";
@@ -28,7 +28,6 @@ const GROUPS: Record<string, string> = {
 export function Parts({ build }: ViewProps) {
   const { parts } = build;
   const habits = useHabits();
-  const { unit } = use(UnitContext);
   const known = usePlanPart((state) => state.draft.build.parts);
   const groups = [...new Set(parts.lines.map((line) => line.group))];
   return (
@@ -74,9 +73,9 @@ export function Parts({ build }: ViewProps) {
           {weightText(parts.kg, habits)} with panels and what stays in the vehicle.
         </p>
         <p>
-          {inUnit(parts.per_kg, unit)}; {inUnit(parts.per_euro, unit)}.
+          {parts.per_kg}; {parts.per_euro}.
         </p>
-        <AgainstUnit says={inHabits(parts.ready_made, habits)} />
+        <AgainstUnit says={parts.ready_made} />
         <Waste />
         <PriceFiles />
         <p className="text-sm text-ash">
@@ -112,7 +111,7 @@ function AgainstUnit({ says }: { says: string }) {
 function Row({ line, own }: { line: PartLine; own: OwnedPart | undefined }) {
   const store = usePlanStore();
   const habits = useHabits();
-  const name = inHabits(line.name, habits);
+  const name = line.name;
   const part = own ?? { part: line.key, owned: false };
   function set(next: Partial<OwnedPart>) {
     store.edit(

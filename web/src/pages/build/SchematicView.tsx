@@ -1,7 +1,5 @@
 import type { KeyboardEvent } from "react";
 import type { CircuitReport, Drawing } from "../../api/client";
-import { inHabits } from "../../quantities/habits";
-import { useHabits } from "../../quantities/useHabits";
 import { Wide } from "../../ui/Wide";
 import { WIRE } from "./circuits";
 
@@ -19,7 +17,6 @@ const PAPER = "var(--color-plate)";
 
 /** The schematic as it was laid out; a wire or symbol opens its circuit. */
 export function SchematicView({ drawing, circuits, chosen, onChoose }: Props) {
-  const habits = useHabits();
   const faint = (circuit?: number | null) =>
     chosen !== null && circuit != null && circuit !== chosen ? 0.34 : 1;
   return (
@@ -60,7 +57,7 @@ export function SchematicView({ drawing, circuits, chosen, onChoose }: Props) {
             fill="var(--color-ink)"
             opacity={faint(label.circuit)}
           >
-            {inHabits(label.says, habits)}
+            {label.says}
           </text>
         ))}
         {circuits.map((circuit) => (

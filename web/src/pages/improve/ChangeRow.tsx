@@ -1,7 +1,5 @@
 import type { Weighed, Weighing } from "../../api/client";
 import { Figure } from "../../plan/sums";
-import { inHabits } from "../../quantities/habits";
-import { useHabits } from "../../quantities/useHabits";
 import { lookOf, patternOf } from "../../sources";
 import { PriceSheet } from "./PriceSheet";
 
@@ -19,7 +17,6 @@ interface Props {
 /** One change: what it is, what it buys, weighs and costs. */
 export function ChangeRow({ weighed, base, old, onTry, onKeep }: Props) {
   const { change, clear } = weighed;
-  const habits = useHabits();
   const points = Math.round(weighed.points);
   const low = Math.round(weighed.low_points);
   return (
@@ -42,7 +39,7 @@ export function ChangeRow({ weighed, base, old, onTry, onKeep }: Props) {
             fill={OTHERS[change.group] ?? patternOf(change.group)}
           />
         </svg>
-        <span className="font-medium">{inHabits(change.says, habits)}</span>
+        <span className="font-medium">{change.says}</span>
       </span>
       <span className="order-last col-span-2 sm:order-none sm:col-span-1">
         <Ladder from={base.lasts_percent} to={weighed.lasts_percent} clear={clear} />

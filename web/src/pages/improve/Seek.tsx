@@ -4,8 +4,6 @@ import { usePlanPart, usePlanStore } from "../../plan/context";
 import { withRemedy } from "../../plan/judgements";
 import { useReference } from "../../plan/useReference";
 import { dayName } from "../../quantities/clock";
-import { inHabits } from "../../quantities/habits";
-import { useHabits } from "../../quantities/useHabits";
 import type { SourceGroup, SourcePart } from "../../sources";
 import { NumberField } from "../../ui/NumberField";
 import { Select } from "../../ui/Select";
@@ -24,7 +22,6 @@ export function Seek() {
   const document = usePlanPart((state) => state.plan.document);
   const tight = usePlanPart((state) => state.run.odds?.tight_day ?? state.run.verdict.lowest_day);
   const dates = usePlanPart((state) => state.run.days);
-  const habits = useHabits();
   const id = usePlanPart((state) => state.plan.id);
   const { track, onward } = useOnward();
   const kinds = useReference()?.sources ?? [];
@@ -145,9 +142,7 @@ export function Seek() {
               <button
                 type="button"
                 className="key key-on"
-                onClick={() =>
-                  store.try(withRemedy(document, remedy), inHabits(sought?.says ?? "", habits))
-                }
+                onClick={() => store.try(withRemedy(document, remedy), sought?.says ?? "")}
               >
                 {remedy.says}
               </button>

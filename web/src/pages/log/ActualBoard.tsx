@@ -2,7 +2,9 @@ import { useQuery } from "@tanstack/react-query";
 import { type Against, answer, type BandOf, client, type TripReport } from "../../api/client";
 import { usePlanPart } from "../../plan/context";
 import { dayName } from "../../quantities/clock";
+import { clockText } from "../../quantities/habits";
 import { percentText } from "../../quantities/units";
+import { useHabits } from "../../quantities/useHabits";
 import { patternOf } from "../../sources";
 import { Wide } from "../../ui/Wide";
 
@@ -10,6 +12,7 @@ const fillOf = (kind: Against["kind"]) => (kind === "use" ? "var(--color-use)" :
 
 /** What was planned and what happened, by day, by source and by appliance; it prints. */
 export function ActualBoard() {
+  const habits = useHabits();
   const plan = usePlanPart((state) => state.plan);
   const asked = useQuery({
     queryKey: ["actual", plan.id, plan.revision],
@@ -34,8 +37,9 @@ export function ActualBoard() {
         <div>
           <h3 className="mb-1 text-lg">By source and appliance</h3>
           <p className="mb-2 text-sm text-ash">
-            Ah up to {dayName(report.now.slice(0, 10))} {report.now.slice(11, 16)}; the frame is the
-            plan, the fill what happened, the whisker eight cases of ten.
+            Ah up to {dayName(report.now.slice(0, 10))}{" "}
+            {clockText(report.now.slice(11, 16), habits)}; the frame is the plan, the fill what
+            happened, the whisker eight cases of ten.
           </p>
           <ul className="grid gap-1.5" data-testid="by-part">
             {report.total
@@ -176,13 +180,15 @@ function Doubtful({ band, digits, unit = "" }: { band: BandOf; digits: number; u
 }
 
 function Entries({ report }: { report: TripReport }) {
+  const habits = useHabits();
   return (
     <div className="mt-5 hidden print:block">
       <h3 className="text-lg">The log</h3>
       <ul className="text-sm">
         {report.entries.map((entry) => (
           <li key={entry.id}>
-            {dayName(entry.at_local.slice(0, 10))} {entry.at_local.slice(11, 16)}: {entry.says}
+            {dayName(entry.at_local.slice(0, 10))} {clockText(entry.at_local.slice(11, 16), habits)}
+            : {entry.says}
             {entry.note && ` (${entry.note})`}
           </li>
         ))}

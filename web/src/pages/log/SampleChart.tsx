@@ -6,6 +6,8 @@ import { FootFigures, LevelLines } from "../../drawing/Axes";
 import { linePath, type Point, ringPath } from "../../drawing/paths";
 import { useWidth } from "../../drawing/useWidth";
 import { dayName } from "../../quantities/clock";
+import { clockText, type Habits } from "../../quantities/habits";
+import { useHabits } from "../../quantities/useHabits";
 import { Choice } from "../../ui/Choice";
 
 const HEIGHT = 120;
@@ -83,6 +85,7 @@ interface Spread {
 }
 
 function Plot(props: { points: readonly Spread[]; width: number; shown: Shown; zone: string }) {
+  const habits = useHabits();
   const { points, width, shown, zone } = props;
   const first = points[0]?.at ?? 0;
   const last = points.at(-1)?.at ?? 1;
@@ -107,7 +110,7 @@ function Plot(props: { points: readonly Spread[]; width: number; shown: Shown; z
         x={x}
         y={HEIGHT - 3}
         anchor="start"
-        text={(when) => clockIn(when, zone)}
+        text={(when) => clockIn(when, zone, habits)}
       />
       <path
         d={ringPath(
@@ -126,7 +129,7 @@ function Plot(props: { points: readonly Spread[]; width: number; shown: Shown; z
   );
 }
 
-function clockIn(when: number, zone: string): string {
+function clockIn(when: number, zone: string, habits: Habits): string {
   const local = new Date(when).toLocaleString("sv-SE", { timeZone: zone });
-  return `${dayName(local.slice(0, 10))} ${local.slice(11, 16)}`;
+  return `${dayName(local.slice(0, 10))} ${clockText(local.slice(11, 16), habits)}`;
 }

@@ -1,4 +1,6 @@
 import type { DayReport, LogEntry } from "../../api/client";
+import { clockText } from "../../quantities/habits";
+import { useHabits } from "../../quantities/useHabits";
 import type { RowShape } from "./geometry";
 
 interface Props {
@@ -13,6 +15,7 @@ interface Props {
  * done or only counted stands as a wedge on the base line.
  */
 export function ReadingMarks({ entries, day, width, shape }: Props) {
+  const habits = useHabits();
   const y = (level: number) =>
     shape.levelBottom - (level / 100) * (shape.levelBottom - shape.levelTop);
   return entries
@@ -20,7 +23,9 @@ export function ReadingMarks({ entries, day, width, shape }: Props) {
     .map((entry) => {
       const x = ((entry.step - day.first_step) / day.steps) * width;
       const { low_percent: low, mid_percent: mid, high_percent: high } = entry;
-      const title = <title>{`${entry.at_local.slice(11, 16)}: ${entry.says}`}</title>;
+      const title = (
+        <title>{`${clockText(entry.at_local.slice(11, 16), habits)}: ${entry.says}`}</title>
+      );
       if (low == null || mid == null || high == null) {
         return (
           <path

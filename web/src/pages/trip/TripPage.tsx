@@ -2,13 +2,10 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { Link } from "react-router";
 import { answer, type BlockKind, type Box, client } from "../../api/client";
-import { useCursor, usePlanState, usePlanStore, useUnit } from "../../plan/context";
+import { useCursor, usePlanState, usePlanStore } from "../../plan/context";
 import { withRemedy } from "../../plan/judgements";
 import { Figure } from "../../plan/sums";
 import { useLog, useTrack } from "../../plan/useLog";
-import { inHabits } from "../../quantities/habits";
-import { inUnit } from "../../quantities/units";
-import { useHabits } from "../../quantities/useHabits";
 import { patternOf, SOURCES } from "../../sources";
 import { addBlock, addDay, blockFacts, freshId, usefulKinds } from "./blocks";
 import { DayBoard } from "./DayBoard";
@@ -214,8 +211,6 @@ function MendOnward() {
 function PlanSays() {
   const { run } = usePlanState();
   const { verdict } = run;
-  const unit = useUnit();
-  const habits = useHabits();
   return (
     <div aria-live="polite">
       <h1 className="text-2xl leading-tight" data-testid="headline">
@@ -233,7 +228,7 @@ function PlanSays() {
         <span data-testid="detail">
           <span className="font-semibold">{SKY_SAYS[run.sky]}:</span>{" "}
           {verdict.headline !== run.headline && `${verdict.headline} `}
-          {inHabits(inUnit(verdict.detail, unit), habits)}
+          {verdict.detail}
         </span>{" "}
         <span className="text-sm">
           <Figure of="lowest">the lowest point</Figure> ·{" "}

@@ -2,6 +2,7 @@
 
 from oddkettle.core.battery.chemistry import Chemistry, Cold, Life, Resistance, Source, Wells
 from oddkettle.core.battery.lithium import LITHIUM_FIRE
+from oddkettle.core.quantity import celsius, kelvin
 
 LIFEPO4 = Chemistry(
     key="lifepo4",
@@ -55,12 +56,14 @@ LIFEPO4 = Chemistry(
     sources={
         "ocv": Source("textbook", "generic rested curve, four cells"),
         "resistance": Source("fitted", "shape from an electrochemical cell model; leads judged"),
-        "cold": Source("textbook", "no charge below freezing, a tenth of capacity below 5 C"),
+        "cold": Source(
+            "textbook", f"no charge below freezing, a tenth of capacity below {celsius(5)}"
+        ),
         "life": Source("judgement", "cycles by depth from datasheets; twelve years on the shelf"),
         "charge_limit_c": Source("textbook", "common datasheet ceiling of half the capacity"),
         "alpha_per_h": Source("measured", "no limit seen below 99 % in a reference simulation"),
         "coulombic": Source("textbook", "charge comes back almost whole"),
-        "self_discharge_month": Source("textbook", "at 25 C, doubling each 10 K"),
+        "self_discharge_month": Source("textbook", f"at {celsius(25)}, doubling each {kelvin(10)}"),
         "absorption_v": Source("textbook", "3.55 V a cell"),
         "tail_c": Source("textbook", "0.02 to 0.05 C ends absorption"),
         "cutoff_v": Source("textbook", "2.7 V a cell under load"),

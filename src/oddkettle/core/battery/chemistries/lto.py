@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from oddkettle.core.battery.chemistry import Chemistry, Cold, Life, Resistance, Source, Wells
 from oddkettle.core.caution import Caution
+from oddkettle.core.quantity import celsius, kelvin
 
 CELLS = 5
 CELL_OCV = (1.90, 2.12, 2.18, 2.22, 2.26, 2.30, 2.34, 2.38, 2.43, 2.50, 2.65)
@@ -58,12 +59,14 @@ LTO = Chemistry(
     sources={
         "ocv": Source("textbook", "typical rested curve of a titanate cell, 2.3 V half full"),
         "resistance": Source("judgement", "cells about half of LiFePO4's; leads as LiFePO4"),
-        "cold": Source("textbook", "no lithium plating: datasheets allow charge to -30 C"),
+        "cold": Source(
+            "textbook", f"no lithium plating: datasheets allow charge to {celsius(-30)}"
+        ),
         "life": Source("textbook", "10,000 to 20,000 cycles in datasheets; years are a judgement"),
         "charge_limit_c": Source("judgement", "cells bear 5 C and more; leads and fuses do not"),
         "alpha_per_h": Source("judgement", "as LiFePO4"),
         "coulombic": Source("textbook", "charge comes back almost whole"),
-        "self_discharge_month": Source("textbook", "at 25 C, doubling each 10 K"),
+        "self_discharge_month": Source("textbook", f"at {celsius(25)}, doubling each {kelvin(10)}"),
         "absorption_v": Source("textbook", "2.70 V a cell"),
         "tail_c": Source("textbook", "0.02 to 0.05 C ends absorption"),
         "cutoff_v": Source("judgement", "1.9 V a cell: below it 12 V appliances let go anyway"),

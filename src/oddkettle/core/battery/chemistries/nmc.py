@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from oddkettle.core.battery.chemistry import Chemistry, Cold, Life, Resistance, Source, Wells
 from oddkettle.core.battery.lithium import LITHIUM_FIRE
+from oddkettle.core.quantity import celsius, kelvin
 
 CELLS = 4
 CELL_OCV = (3.00, 3.45, 3.56, 3.61, 3.66, 3.72, 3.80, 3.89, 3.98, 4.08, 4.20)
@@ -46,12 +47,14 @@ NMC = Chemistry(
     sources={
         "ocv": Source("textbook", "rested curve by the cell"),
         "resistance": Source("judgement", "level as LiFePO4; rises only close to empty"),
-        "cold": Source("textbook", "no charge below freezing, a tenth of capacity below 5 C"),
+        "cold": Source(
+            "textbook", f"no charge below freezing, a tenth of capacity below {celsius(5)}"
+        ),
         "life": Source("judgement", "typical datasheet cycles by depth"),
         "charge_limit_c": Source("textbook", "common datasheet ceiling of half the capacity"),
         "alpha_per_h": Source("judgement", "as LiFePO4"),
         "coulombic": Source("textbook", "charge comes back almost whole"),
-        "self_discharge_month": Source("textbook", "at 25 C, doubling each 10 K"),
+        "self_discharge_month": Source("textbook", f"at {celsius(25)}, doubling each {kelvin(10)}"),
         "absorption_v": Source("judgement", "4.15 V a cell: a little below the limit, for life"),
         "tail_c": Source("textbook", "0.02 to 0.05 C ends absorption"),
         "cutoff_v": Source("textbook", "3.0 V a cell"),

@@ -12,6 +12,7 @@ from typing import Literal
 
 from oddkettle.core.cache import cached
 from oddkettle.core.construction.enclosure.bodies import CASES_MM, Body, Enclosure, empty_kg
+from oddkettle.core.quantity import kilogram
 
 LIFT_KG = 20.0
 """Above this two people or wheels [textbook]."""
@@ -230,7 +231,7 @@ def _walls(enclosure: Enclosure, standing: tuple[Standing, ...]) -> Iterator[Cla
         if spot.body.low and spot.z_mm > 1.0:
             yield Clash(
                 "high", (spot.body.key,), spot.z_mm,
-                f"{spot.body.name}, {spot.body.kg:.1f} kg, stands {spot.z_mm:.0f} mm up.",
+                f"{spot.body.name}, {kilogram(spot.body.kg)}, stands {spot.z_mm:.0f} mm up.",
                 "Heavy parts go on the floor, or the box tips.",
             )  # fmt: skip
 
@@ -364,7 +365,7 @@ def _verdict(clashes: list[Clash]) -> str:
 
 def _lift(kg: float) -> str:
     if kg <= LIFT_KG:
-        return f"{kg:.1f} kg: one person can lift it, from the knees."
+        return f"{kilogram(kg)}: one person can lift it, from the knees."
     if kg <= 2 * LIFT_KG:
-        return f"{kg:.1f} kg: two people, or wheels."
-    return f"{kg:.1f} kg: do not lift it whole. Carry the battery apart, or put it on wheels."
+        return f"{kilogram(kg)}: two people, or wheels."
+    return f"{kilogram(kg)}: do not lift it whole. Carry the battery apart, or put it on wheels."

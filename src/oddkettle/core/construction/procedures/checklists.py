@@ -12,6 +12,7 @@ from oddkettle.core.construction.procedures import expected_readings as expect
 from oddkettle.core.construction.wiring.circuits import Board, Circuit
 from oddkettle.core.construction.wiring.fuses import FAMILIES
 from oddkettle.core.construction.wiring.requirements import inputs_of_one
+from oddkettle.core.quantity import celsius, torque
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.sources.dcdc import DcDc
 
@@ -67,7 +68,7 @@ def _first(run: Run, board: Board) -> Iterator[Check]:
                 "0.0 V between the bars", "nothing is live while hands are inside")  # fmt: skip
     yield Check(
         "torque", "Every stud and screw tightened by the part's sheet, then pulled at.",
-        "without a sheet: " + ", ".join(f"{k} {v:g} Nm" for k, v in TORQUE_NM.items()),
+        "without a sheet: " + ", ".join(f"{k} {torque(v)}" for k, v in TORQUE_NM.items()),
         "a loose lug burns before a fuse notices",
     )  # fmt: skip
     yield Check("covered", "Posts, lugs and bars covered; no tool can bridge plus and minus.")
@@ -225,7 +226,7 @@ def _morning(run: Run) -> Iterator[Check]:
                         "a clear noon with less means shade, dirt, or a bad lead")  # fmt: skip
     if run.case.bank.chemistry.cold.barred_below_c >= 0 and min(run.case.low_c) < 5:
         yield Check("frost", "Battery above freezing before the sun or the engine charges it.",
-                    "above 0 C", "charging lithium below freezing ruins it")  # fmt: skip
+                    f"above {celsius(0)}", "charging lithium below freezing ruins it")  # fmt: skip
     yield Check("dry", "Box dry, air moves through its vents.")
 
 
@@ -258,7 +259,7 @@ def _storage(run: Run) -> Iterator[Check]:
     leak = bank.chemistry.self_discharge_month
     months = 3.0 if lead else 6.0
     yield Check("store-again", f"Look at it again after {months:.0f} months.",
-                f"{100 * leak * months:.0f} points lower at 25 C",
+                f"{100 * leak * months:.0f} points lower at {celsius(25)}",
                 "it discharges by itself")  # fmt: skip
     yield Check("store-place", "Dry, cool, above freezing, out of children's reach.")
     if bank.chemistry.vented:

@@ -12,6 +12,7 @@ from dataclasses import dataclass
 from oddkettle.core.construction.procedures import expected_readings as expect
 from oddkettle.core.construction.wiring.circuits import Board
 from oddkettle.core.kernel.records import FLOAT
+from oddkettle.core.quantity import celsius
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.simulation.run_metrics import lowest
 from oddkettle.core.sources.dcdc import DcDc
@@ -97,7 +98,7 @@ def _vehicle(run: Run, board: Board, source: DcDc | Relay) -> Iterator[Cause]:
         yield Cause(
             "cold", "The battery is below freezing, and its management bars the charge.",
             4.0 if cold else 0.5, "Temperature of the case.",
-            f"above {bank.chemistry.cold.barred_below_c:.0f} C", "Warm it first.",
+            f"above {celsius(bank.chemistry.cold.barred_below_c)}", "Warm it first.",
         )  # fmt: skip
     yield Cause(
         "full", "It is full already.", 2.0 if run.case.soc0 > 0.8 else 1.0,
@@ -142,7 +143,7 @@ def _dcdc(run: Run, board: Board, source: DcDc) -> Iterator[Cause]:
                     "Drive on.")  # fmt: skip
     if max(run.case.high_c) + source.warmer_k > source.derate_from_c:
         yield Cause("hot", "It is too hot and gives less.", 2.5, "A hand on its case.",
-                    f"air below {source.derate_from_c:.0f} C",
+                    f"air below {celsius(source.derate_from_c)}",
                     "Air, shade, or another place.")  # fmt: skip
 
 
@@ -246,7 +247,7 @@ def _dark(run: Run, board: Board) -> Iterator[Cause]:
                 "Pull fuses one by one until it falls.")  # fmt: skip
     if bank.chemistry.lead or min(run.case.low_c) < 0:
         yield Cause("cold", "Cold: less can be had of it.", 3.0 if min(run.case.low_c) < 0 else 1.0,
-                    "Temperature of the case.", "above 10 C",
+                    "Temperature of the case.", f"above {celsius(10)}",
                     "Insulate the box.")  # fmt: skip
 
 

@@ -3,18 +3,23 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from math import exp, log, pi, sqrt
+from math import exp, log, sqrt
 
 import numpy as np
 
 from oddkettle.core.own_wiring import Series
-from oddkettle.core.units import CABLE_SIZES_MM2, COPPER_OHM_MM2_M
+from oddkettle.core.quantity import conductor
+from oddkettle.core.units import (
+    AWG_NUMBERS,
+    CABLE_SIZES_MM2,
+    COPPER_OHM_MM2_M,
+    awg_area_mm2,
+    awg_says,
+)
 
 COPPER_PER_K = 0.00393
 """Growth of copper's resistance by the kelvin above 20 C [textbook]."""
 REFERENCE_C = 20.0
-AWG_NUMBERS = (18, 16, 14, 12, 10, 8, 6, 4, 2, 1, 0, -1)
-"""0 is written 1/0, -1 is 2/0."""
 AMPACITY_A: tuple[tuple[float, float], ...] = (
     (0.75, 10.0),
     (1.0, 15.0),
@@ -28,6 +33,8 @@ AMPACITY_A: tuple[tuple[float, float], ...] = (
     (35.0, 170.0),
     (50.0, 210.0),
     (70.0, 265.0),
+    (95.0, 320.0),
+    (120.0, 370.0),
 )
 """mm2 and amps of single copper conductors in free air at 30 C, insulation for 90 to 105 C: a
 conservative table [textbook]. Local rules prevail."""
@@ -49,21 +56,10 @@ class Size:
     says: str
 
 
-def awg_area_mm2(number: int) -> float:
-    """Copper area of an AWG number [mm2]: `d = 0.127 mm * 92^((36 - n)/39)` [standard]."""
-    diameter_mm: float = 0.127 * 92.0 ** ((36 - number) / 39)
-    return pi * diameter_mm**2 / 4.0
-
-
-def awg_says(number: int) -> str:
-    """An AWG number as it is written: 10 AWG, 1/0 AWG."""
-    return f"{number} AWG" if number > 0 else f"{1 - number}/0 AWG"
-
-
 def sizes_of(series: Series) -> tuple[Size, ...]:
     """The standard sizes of a series, thinnest first."""
     if series == "metric":
-        return tuple(Size(area, f"{area:g} mm2") for area in CABLE_SIZES_MM2)
+        return tuple(Size(area, conductor(area)) for area in CABLE_SIZES_MM2)
     return tuple(Size(awg_area_mm2(number), awg_says(number)) for number in AWG_NUMBERS)
 
 
@@ -72,7 +68,7 @@ def size_says(area_mm2: float, series: Series) -> str:
     for size in sizes_of(series):
         if abs(size.area_mm2 - area_mm2) < 0.005 * area_mm2:
             return size.says
-    return f"{area_mm2:.3g} mm2"
+    return conductor(area_mm2)
 
 
 def run_ohm(run_m: float, area_mm2: float, celsius: float = REFERENCE_C) -> float:

@@ -37,6 +37,7 @@ from oddkettle.core.construction.wiring.panel_strings import (
 )
 from oddkettle.core.construction.wiring.requirements import needs_of
 from oddkettle.core.own_wiring import Choice, ConnectorKey, Family, Protection, Wiring
+from oddkettle.core.quantity import conductor
 from oddkettle.core.simulation.run import Run
 
 FIXABLE = (
@@ -228,11 +229,11 @@ def _no_cable(need: Need, run_m: float, largest: float, bears_a: float, wanted_a
     if bears_a < wanted_a:
         return (
             f"{need.name} wants a cable that bears {wanted_a:.0f} A; the thickest here, "
-            f"{largest:.3g} mm2, bears {bears_a:.0f} A."
+            f"{conductor(largest)}, bears {bears_a:.0f} A."
         )
     return (
         f"{need.name} loses more than allowed over {run_m:g} m even in the thickest cable here, "
-        f"{largest:.3g} mm2."
+        f"{conductor(largest)}."
     )
 
 
