@@ -9,14 +9,13 @@ from numpy.typing import NDArray
 
 from oddkettle.core.estimation.particle_filter import Particles
 from oddkettle.core.estimation.readings import READING_KINDS, Aim, Reading, Taken
+from oddkettle.core.simulation.ensemble_statistics import MIDDLE_80
 
 Floats = NDArray[np.float64]
 ODD = 0.004
 """A reading as unlikely as this is set aside, until a second one agrees with it [judgement]."""
 RETAKE = 0.08
 """Spread of a level that is taken anew from readings nobody foresaw, 0..1 [judgement]."""
-MIDDLE_80 = 1.2816
-"""Half the width of the middle 80 % of a normal distribution, in its spreads."""
 
 
 def take_reading(particles: Particles, reading: Reading, before: list[Taken]) -> Taken:

@@ -51,6 +51,7 @@ def ready_bank(
     point.hold_v = rest + recovers
     point.drift_ohm = down
     point.ohm = ohm
+    point.take_ohm = take_ohm
     point.head = head
     point.empty = by_temperature[b, m].empty_head
     leak = by_temperature[b, m].leak

@@ -117,6 +117,8 @@ def run_steps(
             move_bank(banks[b], states[b], points[b], heat_w if b == 0 else 0.0, air_c[i])
             flows_out[i, b].bank_a = points[b].into_a
             flows_out[i, b].leak = points[b].leak_soc
+            charging = points[b].into_a > 0.0
+            flows_out[i, b].met_ohm = points[b].take_ohm if charging else points[b].ohm
         for a in range(count):
             if chargers[active[a]].feed_s == 0.0:
                 move_stage(chargers[active[a]], volts, level, into)

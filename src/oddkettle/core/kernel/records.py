@@ -61,6 +61,7 @@ OPERATING_POINT = _numbers(
     "hold_v",
     "drift_ohm",
     "ohm",
+    "take_ohm",
     "empty",
     "head",
     "leak_soc",
@@ -70,8 +71,9 @@ OPERATING_POINT = _numbers(
 )
 """A bank within one step: the rested voltage with half of the step's recovery [V], conductances
 for the mean of the step [S], resistances and voltage for its end, what the rested voltage moves in
-the step per ampere given, the bare resistance, the head at empty and now, a current that an
-emptying bank cannot exceed (0 when free), the current found, and the coulombic efficiency."""
+the step per ampere given, the bare resistance and that which charging meets, the head at empty and
+now, a current that an emptying bank cannot exceed (0 when free), the current found, and the
+coulombic efficiency."""
 
 OFFER = _numbers("power_w", "limit_a", "emf_v")
 """What a source offers in a step: power at the charger's output [W], largest output current [A]
@@ -106,8 +108,9 @@ the last bus voltage [V], where the next search begins."""
 
 STEP = _numbers("bus_v", "load_a", "into_bank_a", "served", "shed", "heater_w")
 """What a step tells: means over it."""
-FLOW = _numbers("bank_a", "leak")
-"""Current into a bank [A] and state of charge lost by itself in a step."""
+FLOW = _numbers("bank_a", "leak", "met_ohm")
+"""Current into a bank [A], state of charge lost by itself in a step, and the resistance that the
+current met [ohm], acceptance included while charging."""
 TAKEN = _numbers("taken_a", "stage")
 """Current taken of a source [A] and its charger's stage."""
 

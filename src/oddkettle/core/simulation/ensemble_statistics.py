@@ -14,6 +14,8 @@ Bools = NDArray[np.bool_]
 
 BAND = (0.1, 0.5, 0.9)
 """The band holds the middle 80 % of scenarios."""
+MIDDLE_80 = 1.2816
+"""Half the width of the middle 80 % of a normal distribution, in its spreads: probit(0.9)."""
 CLEAR_SIGMAS = 2.0
 """A difference of fewer standard errors is called noise."""
 FEWEST_CHANGED = 4

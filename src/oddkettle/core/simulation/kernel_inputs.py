@@ -63,7 +63,8 @@ class Track(NamedTuple):
     """What the loop writes. Step i runs from time i to i+1; states stand at its start.
 
     soc, lag, battery_c : (steps + 1, banks) state of charge, its lag, battery temperature [C]
-    bank_a, leak : (steps, banks) current into each bank [A], state of charge lost by itself
+    bank_a, leak, met_ohm : (steps, banks) current into each bank [A], state of charge lost by
+        itself, resistance that the current met [ohm], acceptance included while charging
     bus_v, load_a, into_bank_a, served, heater_w : (steps,) means over the step
     shed : (steps,) how many groups of loads were off
     taken_a, stage : (steps, sources) current taken [A]; BULK, ABSORPTION or FLOAT
@@ -74,6 +75,7 @@ class Track(NamedTuple):
     battery_c: Floats
     bank_a: Floats
     leak: Floats
+    met_ohm: Floats
     bus_v: Floats
     load_a: Floats
     into_bank_a: Floats
@@ -129,6 +131,7 @@ def drive(
         battery_c=states["temperature_c"],
         bank_a=flows["bank_a"],
         leak=flows["leak"],
+        met_ohm=flows["met_ohm"],
         bus_v=told["bus_v"],
         load_a=told["load_a"],
         into_bank_a=told["into_bank_a"],

@@ -14,7 +14,6 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oddkettle.core.battery.bank import BankTables, state_grid
-from oddkettle.core.kernel.constants import COLD_HIGH_C, COLD_LOW_C
 from oddkettle.core.kernel.records import ASK_A, ASK_W
 from oddkettle.core.loads.demand import DrawSeries, shed_levels
 from oddkettle.core.simulation.run import Run
@@ -134,31 +133,13 @@ def _bank_books(
     leaked_a = leak * capacity / step_h
     lost_a = amps - np.diff(soc) * capacity / step_h - leaked_a
     rested_v = _at_state(tables.curves["ocv_v"], 0.5 * (soc[:-1] + soc[1:]))
-    heat_w = amps**2 * _resistance(run, b, tables)
+    heat_w = amps**2 * track.met_ohm[:, b]
     return (
         stored,
         Flow(by_day(lost_a), by_day(lost_a * rested_v)),
         Flow(by_day(leaked_a), by_day(leaked_a * rested_v)),
         by_day(heat_w),
     )
-
-
-def _resistance(run: Run, b: int, tables: BankTables) -> Floats:
-    """(steps,) resistance that the current met [ohm], acceptance included while charging."""
-    track = run.track
-    soc, head = track.soc[:-1, b], track.soc[:-1, b] - track.lag[:-1, b]
-    rows = len(tables.by_temperature) - 1
-    span = (np.clip(track.battery_c[:-1, b], COLD_LOW_C, COLD_HIGH_C) - COLD_LOW_C) / (
-        COLD_HIGH_C - COLD_LOW_C
-    )
-    row = (span * rows + 0.5).astype(int)
-    ohm = tables.bank["lead_ohm"] + tables.by_temperature["ohm_factor"][row] * _at_state(
-        tables.curves["cell_ohm"], head
-    )
-    accept = tables.by_temperature["accept_factor"][row] * _at_state(
-        tables.curves["accept_ohm"], soc
-    )
-    return np.asarray(np.where(track.bank_a[:, b] > 0.0, np.maximum(ohm, accept), ohm))
 
 
 def _at_state(table: Floats, state: Floats) -> Floats:

@@ -9,6 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oddkettle.core.estimation.tracker import Tracked
+from oddkettle.core.simulation.ensemble_statistics import MIDDLE_80
 from oddkettle.plan import Plan
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.usecases.simulate.edits import edit
@@ -24,9 +25,6 @@ MAX_DIRT = 50.0
 MIN_DOUBT_PERCENT = 2.0
 AS_TYPED = 0.03
 """A factor this near to 1 is called as typed."""
-MIDDLE_80 = 2 * 1.2816
-"""Width of the middle 80 % of a normal distribution, in its spreads."""
-
 
 Kind = Literal["appliance", "use", "sun", "battery", "monitor", "counters"]
 
@@ -188,7 +186,7 @@ def _battery(plan: Plan, before: Floats, after: Floats) -> Learned:
 
 def one_spread_percent(band: Band) -> float:
     """One spread of a band of factors, in percent, as the assumptions hold it."""
-    return round(max(100.0 * (band.high - band.low) / MIDDLE_80, MIN_DOUBT_PERCENT), 1)
+    return round(max(100.0 * (band.high - band.low) / (2 * MIDDLE_80), MIN_DOUBT_PERCENT), 1)
 
 
 def _monitor(before: Floats, after: Floats) -> Learned:

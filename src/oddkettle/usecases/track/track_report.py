@@ -16,7 +16,7 @@ from oddkettle.core.estimation.remainder import run_rest
 from oddkettle.core.estimation.tracker import Tracked
 from oddkettle.core.quantity import clock
 from oddkettle.core.simulation.ensemble import Ensemble
-from oddkettle.core.simulation.ensemble_statistics import band, quantiles
+from oddkettle.core.simulation.ensemble_statistics import MIDDLE_80, band, quantiles
 from oddkettle.core.trip import zone_named
 from oddkettle.plan import Plan
 from oddkettle.plan.case import step_minutes
@@ -30,8 +30,8 @@ from oddkettle.usecases.track.tracked_trip import TrackedTrip, Why, first_midnig
 
 Floats = NDArray[np.float64]
 QUICK_FUTURES = 40
-MIDDLE_80, LITTLE_POINTS = 1.2816, 0.3
-"""Half the width of the middle 80 % in spreads; what is too little to be spoken of."""
+LITTLE_POINTS = 0.3
+"""What is too little to be spoken of."""
 SURE_SHARE, RARE_SHARE = 0.9, 0.1
 WHY: dict[str, str] = {
     "chosen": "As of the moment that you chose.",
