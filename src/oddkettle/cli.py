@@ -24,9 +24,9 @@ if TYPE_CHECKING:
     from collections.abc import Callable, Iterator
 
     from oddkettle.plan import Plan
+    from oddkettle.results.run import RunReport
     from oddkettle.settings import Settings
     from oddkettle.usecases.plans.plans import PlanTitle
-    from oddkettle.usecases.simulate.documents import RunReport
 
 app = typer.Typer(
     no_args_is_help=True,

@@ -45,7 +45,7 @@ from oddkettle.core.sources.panel import Light, Panel, light_on, power_from_ligh
 from oddkettle.core.sources.relay import Relay
 from oddkettle.core.trip import Block, lay_grid, zone_named
 from oddkettle.core.weather.clear_sky import Sky
-from oddkettle.usecases.simulate.odds import Band
+from oddkettle.results.odds import Band
 from oddkettle.usecases.track.calibration import MIDDLE_80, one_spread_percent
 from tests.core.boxes import a_case, lamp, steady
 from tests.core.test_judgement import judged

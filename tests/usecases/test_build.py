@@ -21,9 +21,9 @@ from oddkettle.plan.build import (
     PlacedPart,
 )
 from oddkettle.plan.plan_errors import PlanRefused
+from oddkettle.results.build import BuildReport, CircuitReport
 from oddkettle.text import Habits, render
 from oddkettle.usecases.construct.prints import SHEETS, print_document, print_plan, read_prices
-from oddkettle.usecases.construct.report import BuildReport, CircuitReport
 from oddkettle.usecases.construct.ticks import AFRESH, NewTick, list_ticks, tick, untick
 from oddkettle.usecases.construct.work import report_build, report_moved
 from oddkettle.usecases.files import export_archive, import_archive

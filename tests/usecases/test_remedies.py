@@ -8,8 +8,9 @@ from typing import Any
 import pytest
 
 from oddkettle.plan import Plan
+from oddkettle.results.judgements import JudgementReport
 from oddkettle.usecases.simulate.check import judge_plan
-from oddkettle.usecases.simulate.remedies import JudgementReport, with_edits
+from oddkettle.usecases.simulate.remedies import with_edits
 from oddkettle.usecases.simulate.run_report import report_plan
 from tests.conftest import EXAMPLES, example
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 
 from oddkettle.plan import Plan
-from oddkettle.usecases.simulate.documents import RunReport
+from oddkettle.results.run import RunReport
 from oddkettle.usecases.simulate.run_report import report_plan
 from tests.conftest import example
 

@@ -10,8 +10,8 @@ import pytest
 from oddkettle.core.estimation.readings import full, net_current, percent
 from oddkettle.core.quantity import clock
 from oddkettle.plan import Plan
+from oddkettle.results.sums import Sum
 from oddkettle.text import render
-from oddkettle.usecases.explain.sheet import Sum
 from oddkettle.usecases.explain.standing import SHOWN, standing_sum
 from oddkettle.usecases.log.entries import NewEntry
 from oddkettle.usecases.log.log import add_entry

@@ -7,10 +7,10 @@ import re
 import pytest
 
 from oddkettle.plan import Plan
+from oddkettle.results.run import RunReport
 from oddkettle.text import Habits, render
 from oddkettle.usecases.explain import OVER, WHOLE, Sum, SumLine, explain
 from oddkettle.usecases.missing import NoSuchFigure, NoSuchStep
-from oddkettle.usecases.simulate.documents import RunReport
 from oddkettle.usecases.simulate.instant import report_instant
 from oddkettle.usecases.simulate.run_report import report_plan
 from tests.conftest import EXAMPLES, example

@@ -7,7 +7,7 @@ from typing import Any
 import pytest
 
 from oddkettle.plan import Plan
-from oddkettle.usecases.simulate.documents import UseReport
+from oddkettle.results.run import UseReport
 from oddkettle.usecases.simulate.run_report import report_plan
 from tests.conftest import example
 

@@ -7,10 +7,10 @@ from typing import Any
 import pytest
 
 from oddkettle.plan import Plan
+from oddkettle.results.run import RunReport
 from oddkettle.text import Habits, render
 from oddkettle.text.words import duration_words, number_word, percent_words
 from oddkettle.usecases.plans.reference import reference
-from oddkettle.usecases.simulate.documents import RunReport
 from oddkettle.usecases.simulate.run_report import report_plan
 from tests.plan.test_document import put
 

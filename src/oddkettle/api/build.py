@@ -8,9 +8,9 @@ from pydantic import BaseModel, Field
 from oddkettle.api.problems import PROBLEMS
 from oddkettle.formats.parts_csv import MAX_BYTES
 from oddkettle.plan import Plan
+from oddkettle.results.build import BuildReport, MovedReport
 from oddkettle.usecases.construct import prints, ticks
 from oddkettle.usecases.construct.prints import PricesRead, PrintName
-from oddkettle.usecases.construct.report import BuildReport, MovedReport
 from oddkettle.usecases.construct.ticks import NewTick, Ticks
 from oddkettle.usecases.construct.work import report_build, report_moved
 from oddkettle.usecases.improve.compare import AgainstUnit, against_unit

@@ -14,6 +14,7 @@ from oddkettle.api.problems import PROBLEMS
 from oddkettle.core.planning.sizing import Design
 from oddkettle.plan import Plan
 from oddkettle.plan.lazy import LazyModel
+from oddkettle.results.judgements import Remedy
 from oddkettle.usecases.improve.compare import Comparison, as_ready_made, compare
 from oddkettle.usecases.improve.seek import Goal, Sought, Tried, seek
 from oddkettle.usecases.improve.sizes import (
@@ -24,7 +25,6 @@ from oddkettle.usecases.improve.sizes import (
     size_edits,
 )
 from oddkettle.usecases.improve.weigh import Weighed, Weighing, weigh
-from oddkettle.usecases.simulate.remedies import Remedy
 
 router = APIRouter(prefix="/api", tags=["improve"], responses=PROBLEMS)
 LINES = "application/x-ndjson"

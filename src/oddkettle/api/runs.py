@@ -7,13 +7,12 @@ from pydantic import BaseModel
 
 from oddkettle.api.problems import PROBLEMS
 from oddkettle.plan import Plan
+from oddkettle.results.run import InstantReport, RunReport, Sky
 from oddkettle.usecases.explain import Sum, explain
 from oddkettle.usecases.improve.design_alternatives import DesignAlternative, compare_schools
 from oddkettle.usecases.improve.measure import Counted, MeasuredReport, measure_appliance
 from oddkettle.usecases.plans.plans import open_plan
 from oddkettle.usecases.plans.reference import Reference, reference
-from oddkettle.usecases.run_cache import Sky
-from oddkettle.usecases.simulate.documents import InstantReport, RunReport
 from oddkettle.usecases.simulate.instant import report_instant
 from oddkettle.usecases.simulate.run_report import Depth, written_report
 from oddkettle.usecases.track.track_report import rest_of

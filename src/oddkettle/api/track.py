@@ -9,7 +9,7 @@ from fastapi.responses import StreamingResponse
 
 from oddkettle.api.improve import SeekLine, WeighLine, lines_of
 from oddkettle.api.problems import PROBLEMS
-from oddkettle.usecases.explain.sheet import Sum
+from oddkettle.results.sums import Sum
 from oddkettle.usecases.explain.standing import standing_sum
 from oddkettle.usecases.improve.onward import mend_onward, seek_onward, weigh_onward
 from oddkettle.usecases.improve.seek import Goal, Sought

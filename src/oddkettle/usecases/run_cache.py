@@ -10,7 +10,7 @@ from __future__ import annotations
 import hashlib
 from collections.abc import Callable
 from dataclasses import replace
-from typing import Literal, TypeVar, get_args
+from typing import TypeVar, get_args
 
 from oddkettle.core.cache import CACHE
 from oddkettle.core.errors import PlanError
@@ -23,9 +23,9 @@ from oddkettle.core.simulation.scenarios import draw_scenarios, scenario_of
 from oddkettle.plan import Plan
 from oddkettle.plan.case import case_from_plan
 from oddkettle.plan.plan_errors import PlanRefused, from_fault
+from oddkettle.results.run import Sky
 from oddkettle.store.table_shelf import TableShelf
 
-Sky = Literal["expected", "worst", "middling", "best"]
 SKIES: tuple[Sky, ...] = get_args(Sky)
 QUICK_STEP_MIN, DRAG_STEP_MIN = 15, 30
 """For many variants a third of the steps, and while something is dragged a sixth. On the demo trip

@@ -22,9 +22,9 @@ from oddkettle.core.simulation.run import Run
 from oddkettle.core.simulation.run_metrics import lowest
 from oddkettle.plan import Plan
 from oddkettle.plan.build_to_core import own_build_from
-from oddkettle.usecases.construct import report as doc
+from oddkettle.results import build as doc
+from oddkettle.results.build import CautionText
 from oddkettle.usecases.improve.compare import as_ready_made
-from oddkettle.usecases.plans.reference import CautionText
 from oddkettle.usecases.run_cache import plan_digest, run_plan
 from oddkettle.usecases.simulate.remedies import report_judgement
 

@@ -6,13 +6,13 @@ from collections.abc import Callable
 
 from oddkettle.core.simulation.run import Run
 from oddkettle.plan import Plan
+from oddkettle.results.run import Period, RunReport, Sky
+from oddkettle.results.sums import Constant, Sum, SumLine
 from oddkettle.text.words import moment
 from oddkettle.usecases.explain import bank, flows, use
 from oddkettle.usecases.explain.odds import odds_sum
-from oddkettle.usecases.explain.sheet import Constant, Sum, SumLine
 from oddkettle.usecases.missing import NoSuchFigure
-from oddkettle.usecases.run_cache import Sky, ensemble_of, run_plan
-from oddkettle.usecases.simulate.documents import Period, RunReport
+from oddkettle.usecases.run_cache import ensemble_of, run_plan
 from oddkettle.usecases.simulate.run_report import report_run
 
 OVER: dict[str, Callable[[Run, Period, str], Sum]] = {

@@ -5,8 +5,8 @@ from __future__ import annotations
 from oddkettle.core.quantity import clock, kg_per_ah, kilogram
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.units import DAYS_PER_YEAR
-from oddkettle.usecases.explain.sheet import Constant, Sum, constant, figure_line, flow_line
-from oddkettle.usecases.simulate.documents import Amount, RunReport
+from oddkettle.results.run import Amount, RunReport
+from oddkettle.results.sums import Constant, Sum, constant, figure_line, flow_line
 
 
 def _of_bank(run: Run, share: float) -> Amount:

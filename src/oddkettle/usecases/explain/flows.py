@@ -13,8 +13,8 @@ from oddkettle.core.simulation.run import Run
 from oddkettle.core.simulation.run_metrics import lowest
 from oddkettle.core.sources import SOURCE_KINDS
 from oddkettle.core.sources.panel import DIRT_SHARE, MISMATCH_SHARE
-from oddkettle.text.words import moment
-from oddkettle.usecases.explain.sheet import (
+from oddkettle.results.run import Amount, DrawReport, Period, SourceReport
+from oddkettle.results.sums import (
     Constant,
     Sum,
     SumLine,
@@ -22,7 +22,7 @@ from oddkettle.usecases.explain.sheet import (
     figure_line,
     flow_line,
 )
-from oddkettle.usecases.simulate.documents import Amount, DrawReport, Period, SourceReport
+from oddkettle.text.words import moment
 from oddkettle.usecases.simulate.run_report import period_of
 
 

@@ -11,7 +11,7 @@ from oddkettle.core.simulation.ensemble_statistics import (
     share_of,
 )
 from oddkettle.core.weather.weather_generator import HOLDS, HOLDS_BEYOND, PERSISTENCE
-from oddkettle.usecases.explain.sheet import Constant, Sum, figure_line
+from oddkettle.results.sums import Constant, Sum, figure_line
 
 FITTED = "fitted on 21 measured weather series from 14 places"
 JUDGED = "judgement"

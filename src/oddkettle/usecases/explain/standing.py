@@ -8,8 +8,8 @@ from oddkettle.core.estimation.readings import READING_KINDS, Reading, Taken
 from oddkettle.core.quantity import clock
 from oddkettle.core.simulation.ensemble_statistics import MIDDLE_80
 from oddkettle.core.trip import zone_named
+from oddkettle.results.sums import Constant, Sum, SumLine, figure_line
 from oddkettle.text.words import day_words
-from oddkettle.usecases.explain.sheet import Constant, Sum, SumLine, figure_line
 from oddkettle.usecases.track.track_report import says_of
 from oddkettle.usecases.track.tracked_trip import TrackedTrip, follow
 

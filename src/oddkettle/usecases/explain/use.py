@@ -10,8 +10,8 @@ from oddkettle.core.quantity import charge, clock
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.units import HOURS_PER_DAY
 from oddkettle.plan import Plan
-from oddkettle.usecases.explain.sheet import Constant, Sum, SumLine, figure_line, flow_line
-from oddkettle.usecases.simulate.documents import Amount, RunReport, UseDraw
+from oddkettle.results.run import Amount, RunReport, UseDraw
+from oddkettle.results.sums import Constant, Sum, SumLine, figure_line, flow_line
 
 
 def use_sum(run: Run, report: RunReport) -> Sum:

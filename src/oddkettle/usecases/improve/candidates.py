@@ -20,6 +20,7 @@ from oddkettle.plan.quantities import clock_minutes
 from oddkettle.plan.sources.sun import SunModel
 from oddkettle.plan.sources.vehicle import VehicleModel
 from oddkettle.plan.use import ApplianceModel, FridgePattern
+from oddkettle.results.judgements import Edit
 from oddkettle.usecases.simulate.edits import (
     edit,
     hookup_block,
@@ -27,7 +28,6 @@ from oddkettle.usecases.simulate.edits import (
     panel_like,
     timed_block,
 )
-from oddkettle.usecases.simulate.remedies import Edit
 
 AMPS = (5, 8, 10, 15, 20, 25, 30, 40, 50, 60, 80, 100)
 BATTERY_AH = (7, 12, 20, 30, 50, 70, 80, 90, 100, 120, 150, 200, 250, 300, 400)

@@ -11,10 +11,11 @@ from oddkettle.plan.box import UnitModel
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.parts import bank_from
 from oddkettle.plan.plan_errors import Complaint, PlanRefused
+from oddkettle.results.odds import OddsReport
 from oddkettle.usecases.plans import plans
 from oddkettle.usecases.run_cache import ensemble_of
 from oddkettle.usecases.simulate.edits import edit
-from oddkettle.usecases.simulate.odds import OddsReport, report_odds
+from oddkettle.usecases.simulate.odds import report_odds
 from oddkettle.usecases.simulate.remedies import with_edits
 
 FEWEST, MOST = 2, 3

@@ -16,9 +16,10 @@ from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.plan_errors import PlanRefused
 from oddkettle.plan.sources.sun import SunModel
 from oddkettle.plan.sources.vehicle import VehicleModel
+from oddkettle.results.judgements import Edit, Remedy
+from oddkettle.results.run import Amount
 from oddkettle.usecases.run_cache import run_plan
-from oddkettle.usecases.simulate.documents import Amount
-from oddkettle.usecases.simulate.remedies import Edit, Remedy, with_edits
+from oddkettle.usecases.simulate.remedies import with_edits
 
 MAX_YEARS = 30.0
 

@@ -12,7 +12,7 @@ from oddkettle.plan import Plan, quantities
 from oddkettle.plan.case import case_from_plan
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.plan_errors import Complaint, PlanRefused, from_fault
-from oddkettle.usecases.simulate.remedies import Edit, Remedy
+from oddkettle.results.judgements import Edit, Remedy
 
 
 class Counted(LazyModel):

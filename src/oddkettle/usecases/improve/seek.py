@@ -14,6 +14,7 @@ from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.parts import bank_from
 from oddkettle.plan.plan_errors import Complaint, PlanRefused
 from oddkettle.plan.quantities import SurePercent
+from oddkettle.results.judgements import Edit, Remedy
 from oddkettle.usecases.improve.candidates import TIMED, Moment, said_day
 from oddkettle.usecases.run_cache import ensemble_of
 from oddkettle.usecases.simulate.edits import (
@@ -23,7 +24,7 @@ from oddkettle.usecases.simulate.edits import (
     panel_like,
     timed_block,
 )
-from oddkettle.usecases.simulate.remedies import Edit, Remedy, with_edits
+from oddkettle.usecases.simulate.remedies import with_edits
 
 Knob = Annotated[
     str, Field(json_schema_extra={"enum": [*TIMED, "hookup", "panel", "appliance", "battery"]})

@@ -26,8 +26,8 @@ from oddkettle.plan import Plan
 from oddkettle.plan.case import case_from_plan
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.plan_errors import Complaint, PlanRefused, from_fault
+from oddkettle.results.judgements import Edit, Remedy
 from oddkettle.usecases.simulate.edits import edit
-from oddkettle.usecases.simulate.remedies import Edit, Remedy
 
 FUTURES = 100
 BATCH = 168

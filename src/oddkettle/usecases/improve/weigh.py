@@ -14,11 +14,11 @@ from oddkettle.core.simulation.ensemble_statistics import difference, quantiles
 from oddkettle.plan import Plan
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.plan_errors import PlanRefused
+from oddkettle.results.odds import Band
+from oddkettle.results.sums import Sum
 from oddkettle.usecases.explain.odds import change_sum, odds_sum
-from oddkettle.usecases.explain.sheet import Sum
 from oddkettle.usecases.improve.candidates import Candidate, candidates_of
 from oddkettle.usecases.run_cache import ensemble_of
-from oddkettle.usecases.simulate.odds import Band
 from oddkettle.usecases.simulate.remedies import with_edits
 
 

@@ -21,6 +21,7 @@ from oddkettle.plan.use import (
     LoggerPattern,
     RadioPattern,
 )
+from oddkettle.results.build import CautionText
 from oddkettle.usecases.plans.part_templates import FRESH, Fresh
 
 
@@ -64,16 +65,6 @@ class ChemistryChoice(LazyModel):
     kg_per_kwh: float
     says: str
     """What it costs its owner, in words."""
-
-
-class CautionText(LazyModel):
-    """A caution, and the parts beside which it is shown."""
-
-    key: str
-    title: str
-    says: str
-    source: str
-    about: list[str]
 
 
 class ClimateChoice(LazyModel):

@@ -6,7 +6,7 @@ from oddkettle.plan import Plan
 from oddkettle.plan.quantities import clock_minutes
 from oddkettle.plan.sources.sun import PanelModel, SunModel
 from oddkettle.plan.trip import BlockModel
-from oddkettle.usecases.simulate.remedies import Edit
+from oddkettle.results.judgements import Edit
 
 DRIVE_START_MIN, HOOKUP_START, HOOKUP_END = 600, "18:00", "08:00"
 

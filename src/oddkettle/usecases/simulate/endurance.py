@@ -14,14 +14,14 @@ from oddkettle.core.simulation.run_metrics import (
     stage_hours,
     starved_steps,
 )
-from oddkettle.text.words import moment
-from oddkettle.usecases.simulate.documents import (
+from oddkettle.results.run import (
     AgeingReport,
     Amount,
     Autonomy,
     ChargerReport,
     Stamina,
 )
+from oddkettle.text.words import moment
 
 MARK_H = 3.0
 MAX_MARKS = 80

@@ -10,62 +10,13 @@ from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.ensemble import Ensemble, run_ensemble
 from oddkettle.core.simulation.ensemble_statistics import band, quantiles, share_of
 from oddkettle.plan import Plan
-from oddkettle.plan.lazy import LazyModel
+from oddkettle.results.odds import Band, BandSeries, DayOdds, OddsReport
 from oddkettle.text.words import LONG_TRIP_DAYS, number_word
 from oddkettle.usecases.run_cache import ensemble_of
 
 BAND_MIN, QUICK_BAND_MIN = 15, 30
 """The band is told no finer than this, at rest and while something is dragged."""
 SURE, LIKELY, UNLIKELY, LOST = 0.95, 0.7, 0.3, 0.05
-
-
-class Band(LazyModel):
-    """The middle eight of ten futures lie between `low` and `high` [%]."""
-
-    low: float
-    middle: float
-    high: float
-
-
-class DayOdds(LazyModel):
-    """One day over all futures."""
-
-    under_percent: float
-    """Share of futures that go under the floor on this day."""
-    dark_percent: float
-    """Share of futures in which the box is cut out on this day."""
-    lowest: Band
-
-
-class BandSeries(LazyModel):
-    """The level's band over the trip; point i stands `i * step_min` after the start."""
-
-    step_min: int
-    low: list[float]
-    middle: list[float]
-    high: list[float]
-
-
-class OddsReport(LazyModel):
-    """What the futures say."""
-
-    futures: int
-    step_min: int
-    seed: int
-    headline: str
-    detail: str
-    lasts_percent: float
-    error_points: float
-    """One standard error of `lasts_percent`, for the number of futures alone."""
-    under_percent: float
-    dark_percent: float
-    must_run: list[str]
-    """What must run and goes without when the box is cut out."""
-    lowest: Band
-    tight_day: int | None
-    """The day on which most futures go under; None where none does."""
-    days: list[DayOdds]
-    band: BandSeries
 
 
 def odds_of(plan: Plan, futures: int | None = None, *, quick: bool = False) -> OddsReport:

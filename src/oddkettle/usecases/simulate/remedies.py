@@ -2,55 +2,19 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Any, Literal
+from typing import TYPE_CHECKING, Any
 
 from oddkettle.core.simulation.ledger import Ledger
 from oddkettle.core.simulation.run import Run
 from oddkettle.plan import Plan
 from oddkettle.plan.box import HeaterModel
-from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.sources.sun import SunModel
+from oddkettle.results.judgements import Edit, JudgedNumber, JudgementReport, Remedy
 
 Path = tuple[str | int, ...]
 
 if TYPE_CHECKING:
     from oddkettle.core.judgement import Change, Judgement
-
-
-class JudgedNumber(LazyModel):
-    """A figure that a judgement rests on."""
-
-    name: str
-    value: float
-    unit: str
-
-
-class Edit(LazyModel):
-    """One value of the plan document to be set: where, and to what."""
-
-    path: list[str | int]
-    value: Any
-
-
-class Remedy(LazyModel):
-    """A remedy that is one step: its button's words, and the edits it makes."""
-
-    says: str
-    edits: list[Edit]
-
-
-class JudgementReport(LazyModel):
-    """One judgement, with its remedy as edits of this plan."""
-
-    code: str
-    severity: Literal["danger", "fault", "waste", "note"]
-    part: str
-    says: str
-    means: str
-    remedy: str
-    source: str
-    numbers: list[JudgedNumber]
-    fix: Remedy | None
 
 
 def report_judgements(

@@ -29,9 +29,9 @@ from oddkettle.core.weather.clear_sky import trip_sky
 from oddkettle.core.weather.daylight import Daylight, daylight
 from oddkettle.plan import Plan
 from oddkettle.plan.quantities import clock_minutes
-from oddkettle.text.words import moment
-from oddkettle.usecases.run_cache import Sky, run_plan
-from oddkettle.usecases.simulate.documents import (
+from oddkettle.results.judgements import JudgementReport
+from oddkettle.results.odds import OddsReport
+from oddkettle.results.run import (
     Amount,
     BankReport,
     DayReport,
@@ -40,20 +40,16 @@ from oddkettle.usecases.simulate.documents import (
     Period,
     RunReport,
     Series,
+    Sky,
     SourceReport,
     UseDraw,
     UsePart,
     UseReport,
 )
+from oddkettle.text.words import moment
+from oddkettle.usecases.run_cache import run_plan
 from oddkettle.usecases.simulate.endurance import report_stamina
-from oddkettle.usecases.simulate.odds import (
-    SURE,
-    OddsReport,
-    lasting_share,
-    odds_in_motion,
-    odds_of,
-)
-from oddkettle.usecases.simulate.remedies import JudgementReport
+from oddkettle.usecases.simulate.odds import SURE, lasting_share, odds_in_motion, odds_of
 from oddkettle.usecases.simulate.verdict import say_limits, say_neck, say_verdict
 
 Floats = NDArray[np.float64]

@@ -12,6 +12,14 @@ from oddkettle.core.simulation.run import Run
 from oddkettle.core.simulation.run_metrics import Mend, lowest
 from oddkettle.core.sources import SOURCE_KINDS
 from oddkettle.core.trip import clock_text
+from oddkettle.results.run import (
+    Amount,
+    Autonomy,
+    MendReport,
+    Neck,
+    SourceLimit,
+    Verdict,
+)
 from oddkettle.text.words import (
     day_words,
     duration_words,
@@ -19,14 +27,6 @@ from oddkettle.text.words import (
     number_word,
     part_of_day,
     percent_words,
-)
-from oddkettle.usecases.simulate.documents import (
-    Amount,
-    Autonomy,
-    MendReport,
-    Neck,
-    SourceLimit,
-    Verdict,
 )
 
 SNUG_SHARE = 0.10

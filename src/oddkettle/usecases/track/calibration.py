@@ -12,9 +12,9 @@ from oddkettle.core.estimation.tracker import Tracked
 from oddkettle.core.simulation.ensemble_statistics import MIDDLE_80
 from oddkettle.plan import Plan
 from oddkettle.plan.lazy import LazyModel
+from oddkettle.results.judgements import Edit, Remedy
+from oddkettle.results.odds import Band
 from oddkettle.usecases.simulate.edits import edit
-from oddkettle.usecases.simulate.odds import Band
-from oddkettle.usecases.simulate.remedies import Edit, Remedy
 
 Floats = NDArray[np.float64]
 NARROWED = 0.8

@@ -22,8 +22,9 @@ from oddkettle.plan import Plan
 from oddkettle.plan.case import step_minutes
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.plan_errors import PlanRefused, from_fault
+from oddkettle.results.odds import Band, BandSeries, OddsReport
 from oddkettle.text.words import day_words, duration_words
-from oddkettle.usecases.simulate.odds import Band, BandSeries, OddsReport, report_odds
+from oddkettle.usecases.simulate.odds import report_odds
 from oddkettle.usecases.track.calibration import Learned, learn
 from oddkettle.usecases.track.case_from_log import case_from_log
 from oddkettle.usecases.track.tracked_trip import TrackedTrip, Why, first_midnight, follow

@@ -13,10 +13,10 @@ from oddkettle.core.quantity import charge
 from oddkettle.core.simulation.ensemble_statistics import quantiles
 from oddkettle.core.sources import SOURCE_KINDS
 from oddkettle.plan.lazy import LazyModel
+from oddkettle.results.odds import Band
+from oddkettle.results.run import RunReport
 from oddkettle.text.words import number_word
 from oddkettle.usecases.log.log import LogEntry, list_entries
-from oddkettle.usecases.simulate.documents import RunReport
-from oddkettle.usecases.simulate.odds import Band
 from oddkettle.usecases.simulate.run_report import report_plan
 from oddkettle.usecases.track.calibration import Learned, learn
 from oddkettle.usecases.track.tracked_trip import TrackedTrip, follow

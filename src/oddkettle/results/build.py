@@ -6,12 +6,21 @@ from typing import Literal
 
 from oddkettle.core.own_wiring import ConnectorKey, Family
 from oddkettle.plan.lazy import LazyModel
-from oddkettle.usecases.plans.reference import CautionText
-from oddkettle.usecases.simulate.remedies import JudgementReport
+from oddkettle.results.judgements import JudgementReport
 
 Ink = Literal["sun", "vehicle", "mains", "use", "level", "negative", "danger", "ink"]
 ShapeKind = Literal["box", "fuse", "breaker", "switch", "shunt", "battery", "bar", "dot", "number"]
 FaceName = Literal["front", "back", "left", "right"]
+
+
+class CautionText(LazyModel):
+    """A caution, and the parts beside which it is shown."""
+
+    key: str
+    title: str
+    says: str
+    source: str
+    about: list[str]
 
 
 class Choosable(LazyModel):

@@ -9,7 +9,7 @@ from pydantic import Field
 
 from oddkettle.core.battery.chemistry import Source as Origin
 from oddkettle.plan.lazy import LazyModel
-from oddkettle.usecases.simulate.documents import Amount
+from oddkettle.results.run import Amount
 
 
 class SumLine(LazyModel):

@@ -3,17 +3,18 @@
 from __future__ import annotations
 
 import datetime
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import Field
 
 from oddkettle.core.quantity import charge
 from oddkettle.core.sources import SOURCE_KINDS
 from oddkettle.plan.lazy import LazyModel
-from oddkettle.usecases.run_cache import Sky
-from oddkettle.usecases.simulate.odds import OddsReport
-from oddkettle.usecases.simulate.remedies import JudgementReport
+from oddkettle.results.judgements import JudgementReport
+from oddkettle.results.odds import OddsReport
 
+Sky = Literal["expected", "worst", "middling", "best"]
+"""Which scenario is looked at: the expected one, or one that stands for its tenth of them."""
 SourceKindKey = Annotated[str, Field(json_schema_extra={"enum": list(SOURCE_KINDS)})]
 """A key of the registry of source kinds."""
 

@@ -1,0 +1,1 @@
+"""Result documents: what several use cases answer with, ready for JSON. No arithmetic."""
