@@ -85,13 +85,13 @@ def main() -> None:
         plan = parse_plan((ROOT / f"examples/plans/{name}.json").read_bytes())
         run = median_ms(lambda plan=plan: run_plan(plan), rounds)
         print(f"{name}: one run {run:.0f} ms")
-        for says, work in (
+        for text, work in (
             ("circuits to faults, run kept", lambda plan=plan: work_out(plan)),
             ("report", lambda plan=plan: report_build(plan).model_dump_json()),
             ("booklet", lambda plan=plan: print_document(plan, "booklet.pdf")),
         ):
-            spent = median_ms(work, rounds if says != "booklet" else 5)
-            print(f"  {says:30s} {spent:7.0f} ms   {spent / run:5.1f} x a run")
+            spent = median_ms(work, rounds if text != "booklet" else 5)
+            print(f"  {text:30s} {spent:7.0f} ms   {spent / run:5.1f} x a run")
     redraws = drag()
     middle, high = np.percentile(redraws, [50, 95])
     print(f"drag of a part: median {middle:.0f} ms, p95 {high:.0f} ms, n {len(redraws)}")

@@ -119,8 +119,8 @@ def calibration() -> None:
     for name in ("12839.tm2", "723170TYA.CSV", "703165TY.csv"):
         record = read_weather((YEARS / name).read_bytes(), name)
         found = coverage(record, (1, 3, 7), 400, date(2025, 1, 1))
-        says = ", ".join(f"{days} d {share:.2f}" for days, share in found.items())
-        print(f"share of real light inside the 80 % band, {name:14s} {says}")
+        text = ", ".join(f"{days} d {share:.2f}" for days, share in found.items())
+        print(f"share of real light inside the 80 % band, {name:14s} {text}")
 
 
 if __name__ == "__main__":

@@ -150,8 +150,8 @@ def main() -> None:
     lows = {}
     for step_min in (5, 15, 30, 60):
         lows[step_min] = 100 * simulate(replace(hut, step_min=step_min)).level.min()
-    says = ", ".join(f"{step} min {low:.2f} %" for step, low in lows.items())
-    print(f"lowest level of the gauging hut over 240 days, by step: {says}")
+    text = ", ".join(f"{step} min {low:.2f} %" for step, low in lows.items())
+    print(f"lowest level of the gauging hut over 240 days, by step: {text}")
 
 
 if __name__ == "__main__":

@@ -269,7 +269,7 @@ def simulate(
     _say(report.verdict.headline)
     _say(report.verdict.detail)
     if report.verdict.mend is not None:
-        _say(f"{report.verdict.mend.says}.")
+        _say(f"{report.verdict.mend.text}.")
     if report.odds is not None:
         said = report.odds
         _say(f"Over {said.futures} futures: {said.headline} {said.detail}")
@@ -316,7 +316,7 @@ def _refusing(path: Path, work: Callable[[], T]) -> T:
     except PlanRefused as refused:
         lines = [f"{path} is not a plan that can be run:"]
         for said in refused.complaints:
-            lines.append(f"  {said.where or 'the file'}: {said.says}")
+            lines.append(f"  {said.where or 'the file'}: {said.text}")
             lines.append(f"    found {said.value}; wanted {said.limit}. {said.remedy}")
         _stop("\n".join(lines))
 
@@ -332,7 +332,7 @@ def check(
         judgements = _refusing(plan, lambda: judge_plan(_read_plan(plan)))
     for said in judgements:
         _say(f"{said.severity.upper():7s} {said.code} ({said.part})")
-        _say(f"        {said.says}")
+        _say(f"        {said.text}")
         _say(f"        {said.means} {said.remedy} [{said.source}]")
     grave = [said for said in judgements if said.severity in ("danger", "fault")]
     _say(f"{len(grave)} to mend, {len(judgements) - len(grave)} to know.")
@@ -390,8 +390,8 @@ def _say(text: str, *, err: bool = False) -> None:
     typer.echo(render(text), err=err)
 
 
-def _stop(says: str) -> NoReturn:
-    _say(says, err=True)
+def _stop(text: str) -> NoReturn:
+    _say(text, err=True)
     raise typer.Exit(2)
 
 

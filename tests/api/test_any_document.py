@@ -67,7 +67,7 @@ def answered(answer: Response, within: str) -> bool:
         return True
     complaints = answer.json()["complaints"]
     assert complaints
-    assert all(c["says"] and c["limit"] and c["remedy"] for c in complaints)
+    assert all(c["text"] and c["limit"] and c["remedy"] for c in complaints)
     return False
 
 

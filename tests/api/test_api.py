@@ -177,7 +177,7 @@ def test_a_reading_is_kept_with_what_it_is_worth(client: TestClient) -> None:
 
 
 @pytest.mark.parametrize(
-    ("change", "says"),
+    ("change", "text"),
     [
         ({"value": 140}, "0 to 100 %"),
         ({"kind": "rested_voltage", "value": 64}, "5 to 32 V"),
@@ -186,10 +186,10 @@ def test_a_reading_is_kept_with_what_it_is_worth(client: TestClient) -> None:
     ],
 )
 def test_a_reading_that_cannot_be_is_refused(
-    client: TestClient, change: dict[str, Any], says: str
+    client: TestClient, change: dict[str, Any], text: str
 ) -> None:
     before = client.get("/api/plans/1/log").json()
     answer = client.post("/api/plans/1/log", json=reading(**change))
     assert answer.status_code == 422
-    assert says in str(answer.json()["complaints"])
+    assert text in str(answer.json()["complaints"])
     assert client.get("/api/plans/1/log").json() == before

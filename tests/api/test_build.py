@@ -177,7 +177,7 @@ def test_a_bad_table_is_refused_by_its_line(client: TestClient) -> None:
 
 
 def test_ticks_are_made_and_taken_back(client: TestClient) -> None:
-    new = {"checklist": "first", "check": "torque", "says": "Every stud"}
+    new = {"checklist": "first", "check": "torque", "text": "Every stud"}
     made = client.post("/api/plans/1/ticks", json=new)
     assert made.status_code == 201
     (tick,) = made.json()["now"]

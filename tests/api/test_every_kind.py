@@ -90,7 +90,7 @@ def needed(path: str) -> dict[str, str]:
 
 
 @SLOW
-@pytest.mark.parametrize("new", FRESH.sources, ids=lambda new: new.says)
+@pytest.mark.parametrize("new", FRESH.sources, ids=lambda new: new.text)
 def test_every_source_is_whole(client: TestClient, new: FreshSource) -> None:
     """Beside a mains charger, in its own block where it has one, and moved by the minute."""
     document = a_document()
@@ -136,7 +136,7 @@ def test_every_chemistry_is_whole(client: TestClient, key: str) -> None:
     document["box"]["battery"]["chemistry"] = key
     ask_all(client, document)
     listed = {kind["key"]: kind for kind in client.get("/api/reference").json()["chemistries"]}
-    assert listed[key]["says"].endswith(".")
+    assert listed[key]["text"].endswith(".")
     assert listed[key]["kg_per_kwh"] > 0
 
 
@@ -167,8 +167,8 @@ def test_every_kind_of_log_entry_is_whole(client: TestClient, kind: LogKind) -> 
     assert answer.status_code == 201, answer.text
     told = answer.json()
     assert told["kind"] == kind.key
-    assert told["says"]
-    assert "{" not in told["says"]
+    assert told["text"]
+    assert "{" not in told["text"]
     assert told["worth"]
     for path in ("log", "track", "track/report", "track/sum", "archive", "export/log.csv"):
         seen = client.get(f"/api/plans/{made}/{path}")

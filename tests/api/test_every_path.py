@@ -120,7 +120,7 @@ def test_a_body_that_is_none_is_refused_with_a_remedy(
     answer = client.request(method, url, content=sent, headers=headers)
     assert answer.status_code == 422, (url, answer.text)
     for complaint in answer.json()["complaints"]:
-        assert complaint["says"]
+        assert complaint["text"]
         assert complaint["remedy"]
 
 

@@ -54,21 +54,21 @@ def test_the_first_line_is_there_before_the_work_is_done(
 
 
 @pytest.mark.parametrize(
-    ("path", "spoil", "says"),
+    ("path", "spoil", "text"),
     [
         ("weigh", {"futures": 0}, "futures"),
         ("sizes", {"futures": 10_000_000}, "futures"),
     ],
 )
 def test_what_cannot_be_is_refused_as_a_problem(
-    client: TestClient, document: dict[str, Any], path: str, spoil: dict[str, Any], says: str
+    client: TestClient, document: dict[str, Any], path: str, spoil: dict[str, Any], text: str
 ) -> None:
     document["assumptions"] |= spoil
     answer = client.post(f"/api/improve/{path}", json=document)
     assert answer.status_code == 422
     assert answer.headers["content-type"] == "application/problem+json"
     said = answer.json()["complaints"][0]
-    assert says in said["where"]
+    assert text in said["where"]
     assert all((said["value"], said["limit"], said["remedy"]))
 
 
@@ -123,7 +123,7 @@ def test_without_a_forecast_service_that_is_said(client: TestClient, few: dict[s
     plan = client.post("/api/plans", json=few).json()["id"]
     assert client.get(f"/api/plans/{plan}/forecast").json()["state"] == "none"
     answer = client.post(f"/api/plans/{plan}/forecast").json()
-    assert "ODDKETTLE_FORECAST_URL" in answer["says"]
+    assert "ODDKETTLE_FORECAST_URL" in answer["text"]
     assert client.get("/api/plans/999/forecast").status_code == 404
 
 

@@ -27,7 +27,7 @@ def test_a_sum_comes_with_words_lines_and_sources(
 ) -> None:
     found = ask(client, "sum", document, figure="source:panels", day=2)
     assert found["title"].endswith("Mon 8")
-    assert found["lines"][-1]["says"]
+    assert found["lines"][-1]["text"]
     assert found["lines"][0]["value"].endswith(" Ah")
     assert all(constant["source"] for constant in found["constants"])
 
@@ -59,7 +59,7 @@ def test_judgements_come_with_advice_only(client: TestClient, document: dict[str
 
 
 @pytest.mark.parametrize(
-    ("path", "params", "says"),
+    ("path", "params", "text"),
     [
         ("sum", {"figure": "nonsense"}, "nonsense"),
         ("sum", {"figure": "taken", "day": 40}, "0 to 8"),
@@ -68,12 +68,12 @@ def test_judgements_come_with_advice_only(client: TestClient, document: dict[str
     ],
 )
 def test_what_is_not_there_is_a_problem_of_its_own(
-    client: TestClient, document: dict[str, Any], path: str, params: dict[str, Any], says: str
+    client: TestClient, document: dict[str, Any], path: str, params: dict[str, Any], text: str
 ) -> None:
     answer = client.post(f"/api/{path}", json=document, params=params)
     assert answer.status_code == 404
     assert answer.headers["content-type"] == "application/problem+json"
-    assert says in answer.json()["detail"]
+    assert text in answer.json()["detail"]
 
 
 @pytest.mark.parametrize("path", ["sum?figure=taken", "instant?step=0", "schools"])

@@ -65,7 +65,7 @@ def test_no_sentence_of_any_sample_keeps_to_other_habits(client: TestClient, nam
         for figure in ("books", "stored", "lost", "lowest", "usable", "mass", "alone", "odds")
     ]
     weighed = client.post("/api/improve/weigh", json=document)
-    answers += [json.loads(line)["change"]["says"] for line in weighed.text.splitlines()
+    answers += [json.loads(line)["change"]["text"] for line in weighed.text.splitlines()
                 if '"change"' in line and "change" in json.loads(line)]  # fmt: skip
     assert foreign(answers) == []
 

@@ -123,14 +123,14 @@ def test_a_table_is_previewed_without_storing_and_then_stored(plan: str) -> None
 
 
 @pytest.mark.parametrize(
-    ("mapping", "says"),
+    ("mapping", "text"),
     [("{}", "required"), ("no json", "JSON"), ('{"time": 40}', "no column 41"),
      ('{"time": 0, "volts": -1}', "no column 0")],
 )  # fmt: skip
-def test_a_mapping_that_cannot_be_is_refused(plan: str, mapping: str, says: str) -> None:
+def test_a_mapping_that_cannot_be_is_refused(plan: str, mapping: str, text: str) -> None:
     answer = httpx.post(f"{plan}/table", content=TABLE, params={"mapping": mapping})
     assert answer.status_code == 422
-    assert says in answer.json()["detail"]
+    assert text in answer.json()["detail"]
 
 
 def test_files_leave_with_names_of_their_own(plan: str) -> None:

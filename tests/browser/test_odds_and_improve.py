@@ -168,10 +168,10 @@ def test_variants_are_named_and_set_side_by_side(page: Page) -> None:
 def test_a_forecast_is_asked_for_and_taken_over(page: Page) -> None:
     before = lowest(page)
     page.get_by_role("button", name="Forecast").click()
-    says = page.get_by_test_id("forecast-says")
-    expect(says).to_have_text("No forecast has been taken yet.")
+    text = page.get_by_test_id("forecast-says")
+    expect(text).to_have_text("No forecast has been taken yet.")
     page.get_by_role("button", name="Ask the service").click()
-    expect(says).to_have_text(re.compile(r"^Taken .*, for 9 of the trip's 9 days\.$"))
+    expect(text).to_have_text(re.compile(r"^Taken .*, for 9 of the trip's 9 days\.$"))
     page.get_by_role("button", name="Take it over").click()
     expect(page.get_by_role("button", name="Forecast ✓")).to_be_visible()
     saved(page)

@@ -17,7 +17,7 @@ def test_every_caution_has_a_title_a_sentence_and_a_source_of_its_own() -> None:
     assert len({caution.key for caution in CAUTIONS}) == len(CAUTIONS)
     for caution in CAUTIONS:
         assert caution.title
-        assert caution.says.endswith(".")
+        assert caution.text.endswith(".")
         assert "[" in caution.source
         assert caution.about
 
@@ -33,7 +33,7 @@ def test_whatever_can_hurt_has_a_caution(part: str) -> None:
 def test_mains_and_the_alternator_defer_to_local_codes() -> None:
     for key in ("mains", "vehicle", "battery", "sun"):
         caution = next(one for one in CAUTIONS if one.key == key)
-        assert "local code" in caution.says
+        assert "local code" in caution.text
 
 
 def test_every_lithium_chemistry_has_the_fire_caution_and_no_lead_one_does() -> None:

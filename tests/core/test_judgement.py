@@ -185,7 +185,7 @@ def test_each_rule_fires_past_its_threshold_and_rests_before_it(
     found = judged(on_inverter(fires, code))
     assert code in found
     said = found[code]
-    assert said.says
+    assert said.text
     assert said.means
     assert said.remedy
     assert said.source

@@ -135,7 +135,7 @@ def test_each_rule_fires_past_its_threshold_and_rests_before_it(
 ) -> None:
     said = judged(fires).get(code)
     assert said is not None
-    assert said.says
+    assert said.text
     assert said.means
     assert said.remedy
     assert said.source

@@ -93,7 +93,7 @@ def spoiled(data: bytes, name: str, body: bytes | None) -> bytes:
 
 
 @pytest.mark.parametrize(
-    ("part", "body", "says"),
+    ("part", "body", "text"),
     [
         (PLAN, None, "no plan.json"),
         (PLAN, b"{}", ""),
@@ -104,12 +104,12 @@ def spoiled(data: bytes, name: str, body: bytes | None) -> bytes:
     ],
 )
 def test_a_spoiled_archive_is_refused_and_leaves_nothing_behind(
-    plan_id: int, part: str, body: bytes | None, says: str
+    plan_id: int, part: str, body: bytes | None, text: str
 ) -> None:
     before = len(titles())
     with pytest.raises(PlanRefused) as caught:
         import_archive(spoiled(export_archive(plan_id), part, body))
-    assert says in caught.value.complaints[0].says
+    assert text in caught.value.complaints[0].text
     assert len(titles()) == before
 
 

@@ -159,7 +159,7 @@ def test_the_booklet_has_every_caution_that_the_box_calls_for() -> None:
     assert {"battery", "lithium", "sun", "vehicle", "mains", "inverter"} <= {c.key for c in wanted}
     for caution in wanted:
         assert caution.title in text
-        assert render(caution.says).split(".")[0].split(":")[0][:40] in text
+        assert render(caution.text).split(".")[0].split(":")[0][:40] in text
     # And they come first.
     assert wanted[0].title in words(pages[:1])
 
@@ -237,7 +237,7 @@ def test_every_sample_box_prints_a_whole_booklet(name: str) -> None:
     for one in worked.lists:
         assert one.title in text
     for symptom in worked.symptoms:
-        assert symptom.says in text
+        assert symptom.text in text
     assert plan.name in text
 
 

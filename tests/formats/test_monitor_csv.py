@@ -141,7 +141,7 @@ def test_encodings_that_spreadsheets_write_are_read(encoding: str) -> None:
 
 
 @pytest.mark.parametrize(
-    ("data", "says"),
+    ("data", "text"),
     [
         (b"", "No line names"),
         (b"1,2,3\n4,5,6\n", "No line names"),
@@ -150,6 +150,6 @@ def test_encodings_that_spreadsheets_write_are_read(encoding: str) -> None:
         (b"volts,amps\n13,1\n", "No column looks like a time"),
     ],
 )
-def test_what_is_no_table_is_refused(data: bytes, says: str) -> None:
-    with pytest.raises(NoTable, match=says):
+def test_what_is_no_table_is_refused(data: bytes, text: str) -> None:
+    with pytest.raises(NoTable, match=text):
         guess_mapping(read_table(data), LONDON, FIRST_S, LAST_S)

@@ -44,7 +44,7 @@ def test_what_is_not_known_is_let_pass() -> None:
 
 
 @pytest.mark.parametrize(
-    ("change", "says"),
+    ("change", "text"),
     [
         ({"at": None}, "at"),
         ({"at": "2026-06-08T06:00:10"}, "timezone"),
@@ -58,8 +58,8 @@ def test_what_is_not_known_is_let_pass() -> None:
         (dict.fromkeys(("volts", "amps", "percent", "ah_in", "ah_out")), "shows nothing"),
     ],
 )
-def test_a_line_that_cannot_be_says_what_is_wrong(change: dict, says: str) -> None:
-    with pytest.raises(BadLine, match=says):
+def test_a_line_that_cannot_be_says_what_is_wrong(change: dict, text: str) -> None:
+    with pytest.raises(BadLine, match=text):
         parse_line(line(**change))
 
 

@@ -171,7 +171,7 @@ def test_an_epw_year_is_read_at_its_hours_middle() -> None:
 
 
 @pytest.mark.parametrize(
-    ("data", "says"),
+    ("data", "text"),
     [
         (b"", "none of the kinds"),
         (b"hello\nthere", "none of the kinds"),
@@ -182,8 +182,8 @@ def test_an_epw_year_is_read_at_its_hours_middle() -> None:
         (b"x" * 41_000_000, "41 MB"),
     ],
 )
-def test_what_is_no_weather_file_is_refused_with_a_remedy(data: bytes, says: str) -> None:
-    with pytest.raises(PlanError, match=says) as refused:
+def test_what_is_no_weather_file_is_refused_with_a_remedy(data: bytes, text: str) -> None:
+    with pytest.raises(PlanError, match=text) as refused:
         read_weather(data, "it.epw")
     assert refused.value.limit
     assert refused.value.remedy

@@ -45,10 +45,10 @@ def test_a_forecast_comes_for_the_days_asked_for_and_is_the_same_again() -> None
 
 
 @pytest.mark.parametrize(
-    ("mood", "says"), [("silent", "within 0.3 s"), ("nonsense", "is no forecast")]
+    ("mood", "text"), [("silent", "within 0.3 s"), ("nonsense", "is no forecast")]
 )
-def test_a_service_in_a_bad_mood_is_away_with_its_reason(mood: Mood, says: str) -> None:
-    with standin(mood) as url, pytest.raises(ForecastAway, match=says):
+def test_a_service_in_a_bad_mood_is_away_with_its_reason(mood: Mood, text: str) -> None:
+    with standin(mood) as url, pytest.raises(ForecastAway, match=text):
         ask_forecast(url, 54.9, -2.6, JUNE, 3, timeout_s=0.3)
 
 
@@ -104,13 +104,13 @@ def test_what_was_taken_is_kept_and_grows_old(
     assert kept_forecast(plan_id).state == "stale"
     away = fetch_forecast(plan_id, "http://127.0.0.1:9")
     assert (away.state, away.days) == ("stale", fresh.days)
-    assert "away" in away.says
-    assert "25 h ago" in away.says
+    assert "away" in away.text
+    assert "25 h ago" in away.text
 
 
 def test_no_service_and_no_plan_are_said(plan_id: int) -> None:
     none = fetch_forecast(plan_id, None)
     assert none.state == "none"
-    assert "ODDKETTLE_FORECAST_URL" in none.says
+    assert "ODDKETTLE_FORECAST_URL" in none.text
     with pytest.raises(NoSuchPlan):
         kept_forecast(999)

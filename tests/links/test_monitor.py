@@ -141,8 +141,8 @@ def test_a_follower_stores_each_sample_once_through_restarts(plan_id: int, truth
 class Odd:
     """A monitor that says what it is told to, to each caller in turn, and then hangs up."""
 
-    def __init__(self, *says: bytes) -> None:
-        calls = iter(says)
+    def __init__(self, *text: bytes) -> None:
+        calls = iter(text)
         self.asked: list[dict] = []
         odd = self
 
@@ -201,7 +201,7 @@ def test_its_absence_is_told_and_its_return_noticed(plan_id: int) -> None:
         port = probe.getsockname()[1]
     service.set_monitor(plan_id, f"127.0.0.1:{port}")
     until(lambda: service.monitor_state(plan_id).state == "away")
-    assert "cannot be reached" in service.monitor_state(plan_id).says
+    assert "cannot be reached" in service.monitor_state(plan_id).text
     assert service.monitor_state(plan_id).newest is None
 
 

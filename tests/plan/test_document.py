@@ -90,7 +90,7 @@ def test_a_missing_field_and_an_unknown_one_are_both_named(document: dict[str, A
 
 
 @pytest.mark.parametrize(
-    ("path", "value", "where", "says"),
+    ("path", "value", "where", "text"),
     [
         ("box.battery.chemistry", "unobtainium", "box.battery.chemistry", "no battery chemistry"),
         ("box.battery.series", 2, "box.battery.series", "make 24 V, but this box runs at 12 V"),
@@ -166,16 +166,16 @@ def test_a_missing_field_and_an_unknown_one_are_both_named(document: dict[str, A
     ],
 )
 def test_parts_that_contradict_each_other_are_refused(
-    document: dict[str, Any], path: str, value: object, where: str, says: str
+    document: dict[str, Any], path: str, value: object, where: str, text: str
 ) -> None:
     said = refusal(put(document, path, value))
     assert said.where == where
-    assert says in said.says
+    assert text in said.text
 
 
 def test_a_truncated_file_says_where_it_breaks_off(moth: Plan) -> None:
     said = refusal(plan_bytes(moth)[:500])
-    assert "breaks off" in said.says
+    assert "breaks off" in said.text
     assert "line" in said.value
 
 
@@ -187,11 +187,11 @@ def test_what_is_no_plan_at_all_is_refused(data: bytes) -> None:
 def test_a_plan_from_a_newer_version_is_refused_and_said_so(document: dict[str, Any]) -> None:
     said = refusal(put(document, "version", 99))
     assert said.where == "version"
-    assert "newer program (version 99)" in said.says
+    assert "newer program (version 99)" in said.text
 
 
 def test_another_kind_of_file_is_refused(document: dict[str, Any]) -> None:
-    assert "another kind" in refusal(put(document, "format", "shopping-list")).says
+    assert "another kind" in refusal(put(document, "format", "shopping-list")).text
 
 
 def test_two_things_with_one_id_are_refused(document: dict[str, Any]) -> None:

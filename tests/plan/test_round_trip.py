@@ -110,7 +110,7 @@ def test_any_cut_or_spoiled_file_is_refused_or_still_a_plan(at: int, spoil: bool
     except PlanRefused as refused:
         complaints = refused.complaints
     assert (plan is None) == bool(complaints)
-    assert all(c.says and c.limit and c.remedy for c in complaints)
+    assert all(c.text and c.limit and c.remedy for c in complaints)
 
 
 @quick

@@ -95,9 +95,9 @@ def test_every_kind_has_a_writer() -> None:
 @given(st.floats(-1e6, 1e6), st.sampled_from(["celsius", "kelvin", "kilogram", "torque"]))
 def test_a_document_written_out_is_still_the_same_json(value: float, kind: quantity.Kind) -> None:
     said = f"“{quantity.mark(kind, '.3g', value)}”"
-    body = json.dumps({"says": said}, ensure_ascii=False).encode()
+    body = json.dumps({"text": said}, ensure_ascii=False).encode()
     for habits in (USUAL, OTHER):
-        assert json.loads(render_bytes(body, habits)) == {"says": render(said, habits)}
+        assert json.loads(render_bytes(body, habits)) == {"text": render(said, habits)}
 
 
 def test_no_time_of_day_lies_past_midnight() -> None:

@@ -10,7 +10,7 @@ import pdfplumber
 import pytest
 from pydantic import ValidationError
 
-from oddkettle.core.construction.text import count_says, price_says
+from oddkettle.core.construction.text import count_text, price_text
 from oddkettle.plan import Plan
 from oddkettle.plan.build import (
     Build,
@@ -134,8 +134,8 @@ def test_a_strong_inverter_on_a_small_battery_is_told_in_plain_words(moth: Plan)
     plan = moth.model_copy(update={"box": moth.box.model_copy(update={"inverter": strong})})
     said = next(j for j in report_build(plan).judgements if j.code == "nothing-suits")
     assert said.severity == "danger"
-    assert "the largest" in said.says
-    assert "An inverter of" in said.says
+    assert "the largest" in said.text
+    assert "An inverter of" in said.text
 
 
 def test_a_metal_case_asks_for_caps_on_the_posts(moth: Plan) -> None:
@@ -225,17 +225,17 @@ def test_every_print_has_bytes_of_its_kind(store: Path, moth: Plan) -> None:
     ("low", "high", "said"), [(1.5, 3.0, "1.50 to 3.00"), (20, 41, "20 to 41"), (12, 12, "12")]
 )
 def test_a_price_is_said_as_a_range_or_as_itself(low: float, high: float, said: str) -> None:
-    assert price_says(low, high) == said
+    assert price_text(low, high) == said
 
 
 def test_a_count_is_said_with_its_unit(moth: Plan) -> None:
     from oddkettle.usecases.construct.work import work_out
 
     lines = work_out(moth)[0].lines
-    assert {count_says(line) for line in lines if line.article.key == "shrink"} == {"2 m"}
+    assert {count_text(line) for line in lines if line.article.key == "shrink"} == {"2 m"}
 
 
-FIRST = NewTick(checklist="first", check="polarity", says="Before first power: polarity")
+FIRST = NewTick(checklist="first", check="polarity", text="Before first power: polarity")
 
 
 def test_a_tick_is_kept_with_its_time_and_stands_in_the_log(store: Path, moth: Plan) -> None:
@@ -244,7 +244,7 @@ def test_a_tick_is_kept_with_its_time_and_stands_in_the_log(store: Path, moth: P
     assert (one.checklist, one.check) == ("first", "polarity")
     assert one.at_local[10] == "T"
     (entry,) = list_entries(plan_id)
-    assert entry.says == "ticked off"
+    assert entry.text == "ticked off"
     assert entry.note == "Before first power: polarity"
 
 

@@ -18,7 +18,7 @@ def with_part(**box: object) -> Plan:
     )
 
 
-@pytest.mark.parametrize("new", FRESH.sources, ids=lambda new: new.says)
+@pytest.mark.parametrize("new", FRESH.sources, ids=lambda new: new.text)
 def test_every_source_runs_as_offered(new: FreshSource) -> None:
     report = report_plan(with_part(**{new.group: [new.part.model_dump()]}), series=False)
     assert [source.kind for source in report.total.sources] == [new.group]
@@ -56,4 +56,4 @@ def test_every_chemistry_says_what_it_costs_its_owner() -> None:
     assert chemistries["lifepo4"].kg_per_kwh < chemistries["agm"].kg_per_kwh
     assert chemistries["lifepo4"].cycles > chemistries["agm"].cycles
     assert chemistries["agm"].cold_limit_c < chemistries["lifepo4"].cold_limit_c
-    assert all(choice.says.endswith(".") for choice in chemistries.values())
+    assert all(choice.text.endswith(".") for choice in chemistries.values())

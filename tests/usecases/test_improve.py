@@ -69,7 +69,7 @@ def test_what_a_change_buys_adds_up_future_by_future(few: Plan) -> None:
     assert isinstance(base, Weighing)
     found = [line for line in changes if isinstance(line, Weighed)]
     for line in found:
-        said = {one.says: one.value for one in line.sum.lines}
+        said = {one.text: one.value for one in line.sum.lines}
         without, gained, lost, with_it = (
             int(said[f"come through {words}"])
             for words in ("as it is", "only with the change", "only without it", "with it")
@@ -128,7 +128,7 @@ def test_what_is_sought_is_enough_and_one_step_less_is_not(
 def test_what_is_out_of_reach_is_said_with_the_best_there_is(few: Plan) -> None:
     found = sought(few, knob="drive", day=0, sure_percent=99)
     assert found.value is None
-    assert "No driving on Sat 6 makes it 99 % sure" in found.says
+    assert "No driving on Sat 6 makes it 99 % sure" in found.text
 
 
 def test_an_appliance_is_cut_only_as_far_as_needed(few: Plan) -> None:
@@ -139,7 +139,7 @@ def test_an_appliance_is_cut_only_as_far_as_needed(few: Plan) -> None:
 
 
 @pytest.mark.parametrize(
-    ("name", "goal", "says"),
+    ("name", "goal", "text"),
     [
         ("gauging-hut", {"knob": "drive", "day": 0}, "no charger on a vehicle"),
         ("gauging-hut", {"knob": "hookup", "day": 0}, "no mains charger"),
@@ -149,9 +149,9 @@ def test_an_appliance_is_cut_only_as_far_as_needed(few: Plan) -> None:
     ],
 )
 def test_a_goal_that_this_plan_cannot_have_is_refused(
-    name: str, goal: dict[str, Any], says: str
+    name: str, goal: dict[str, Any], text: str
 ) -> None:
-    with pytest.raises(PlanRefused, match=says):
+    with pytest.raises(PlanRefused, match=text):
         list(seek(example(name), Goal(**goal)))
 
 
@@ -191,7 +191,7 @@ def test_variants_under_the_same_skies_are_set_against_each_other(store: Path, f
     assert beside.same_skies
     _, twice, made = beside.variants
     assert twice.clear
-    assert "more skies in 100" in twice.says
+    assert "more skies in 100" in twice.text
     assert made.name.endswith("ready-made")
     where = {one.where: one.values for one in beside.differences}
     assert where["box, battery, parallel"] == ["1", "2", "1"]
@@ -201,7 +201,7 @@ def test_the_same_plan_twice_differs_in_nothing(store: Path, few: Plan) -> None:
     del store
     pair = compare([create_plan(few).id, create_plan(few).id])
     assert pair.differences == []
-    assert pair.variants[1].says == "No sky tells it from the first."
+    assert pair.variants[1].text == "No sky tells it from the first."
     assert differences([few, few]) == []
 
 
@@ -210,7 +210,7 @@ def test_other_skies_are_not_set_against_each_other(store: Path, few: Plan) -> N
     other = create_plan(example("radio-hill"))
     pair = compare([create_plan(few).id, other.id])
     assert not pair.same_skies
-    assert "not to be set against" in pair.variants[1].says
+    assert "not to be set against" in pair.variants[1].text
 
 
 def test_the_box_against_a_unit_says_what_the_board_of_variants_says(
@@ -227,7 +227,7 @@ def test_the_box_against_a_unit_says_what_the_board_of_variants_says(
     verdict = "too close to tell apart"
     if found.clear:
         verdict = "the box is surer" if unit.points < 0 else "the unit is surer"
-    assert found.says.endswith(f": {verdict}.")
+    assert found.text.endswith(f": {verdict}.")
 
 
 @pytest.mark.parametrize("name", sorted(p.stem for p in EXAMPLES.glob("*.json")))

@@ -77,7 +77,7 @@ def test_a_reading_in_the_hour_that_the_clocks_skip_is_refused(store: Path) -> N
     with pytest.raises(PlanRefused) as caught:
         add_entry(coast, reading(datetime(2026, 3, 29, 2, 30)))
     (complaint,) = caught.value.complaints
-    assert "02:30 does not exist on Sun 29" in render(complaint.says)
+    assert "02:30 does not exist on Sun 29" in render(complaint.text)
     assert render(complaint.remedy) == "Use 03:30."
 
 

@@ -43,7 +43,7 @@ def test_more_charge_is_never_less_sure(document: dict[str, Any]) -> None:
 
 def shed_line(plan: Plan, day: int | None) -> SumLine | None:
     lines = explain(plan, "odds", day).lines
-    return next((line for line in lines if "switched off by level" in line.says), None)
+    return next((line for line in lines if "switched off by level" in line.text), None)
 
 
 def test_hours_that_something_is_shed_are_told_where_something_can_be(
@@ -117,12 +117,12 @@ def test_every_figure_of_a_shown_sky_opens_to_its_own_sum(document: dict[str, An
 def test_the_odds_open_to_how_they_were_made(document: dict[str, Any]) -> None:
     plan = with_futures(document)
     odds, total = odds_of(plan), explain(plan, "odds")
-    shown = {line.says: line.value for line in total.lines}
+    shown = {line.text: line.value for line in total.lines}
     assert shown["futures run"] == "60"
     assert int(shown["come through"]) == round(0.6 * odds.lasts_percent)
     assert len(total.constants) >= 8
     friday = explain(plan, "odds", 6)
-    through = next(line.value for line in friday.lines if line.says == "come through")
+    through = next(line.value for line in friday.lines if line.text == "come through")
     assert 60 - int(through) == round(0.6 * odds.days[6].under_percent)
 
 

@@ -41,7 +41,7 @@ def test_what_can_be_done_on_the_way_is_weighed_from_where_it_stands(logged: int
     assert len(found) == base.changes
     # Nothing for which a shop is needed, and nothing that lies in the past.
     assert not [key for key in found if key.startswith(("battery", "panel", "dcdc", "controller"))]
-    assert all(line.change.euro is None or "mains" in line.change.says for line in found.values())
+    assert all(line.change.euro is None or "mains" in line.change.text for line in found.values())
     assert found["drive:60"].points >= found["drive:30"].points >= 0
     assert found["without:trap"].points > 0
     assert base.tight_day >= 2
@@ -71,15 +71,15 @@ def test_late_in_the_day_a_weighed_drive_begins_after_now(plan_id: int) -> None:
 
 
 @pytest.mark.parametrize(
-    ("goal", "says"),
+    ("goal", "text"),
     [
         (Goal(knob="drive", day=0), "Day 1 is over"),
         (Goal(knob="battery"), "neither the panel nor the battery"),
         (Goal(knob="panel"), "neither the panel nor the battery"),
     ],
 )
-def test_what_can_no_longer_be_changed_is_refused(logged: int, goal: Goal, says: str) -> None:
-    with pytest.raises(PlanRefused, match=says):
+def test_what_can_no_longer_be_changed_is_refused(logged: int, goal: Goal, text: str) -> None:
+    with pytest.raises(PlanRefused, match=text):
         list(seek_onward(logged, goal))
 
 
@@ -89,7 +89,7 @@ def test_where_one_drive_cannot_mend_the_rest_a_daily_one_is_offered(logged: int
     offered = mend_onward(logged)
     assert offered is not None
     assert offered.value is not None
-    assert "every day" in offered.says
+    assert "every day" in offered.text
     assert offered.lasts_percent >= 80
 
 
@@ -99,7 +99,7 @@ def test_where_one_drive_is_enough_it_lies_before_the_tight_day(plan_id: int) ->
     offered = mend_onward(plan_id)
     assert offered is not None
     assert offered.value is not None
-    assert "on Sat 13" in offered.says
+    assert "on Sat 13" in offered.text
 
 
 def test_where_the_rest_is_likely_already_nothing_is_offered(plan_id: int) -> None:

@@ -49,14 +49,14 @@ def test_a_weather_file_is_reported_with_what_was_read() -> None:
     assert report.timezone == "America/New_York"
     assert report.hours == 8760
     assert report.offers_shift_min is None
-    assert "noon" in report.says[-1]
+    assert "noon" in report.text[-1]
 
 
 def test_a_clock_that_is_off_comes_with_the_move_that_mends_it() -> None:
     data = (YEARS / "12839.tm2").read_bytes()
     off = report_weather(data, "12839.tm2", shift_min=60)
     assert off.offers_shift_min == pytest.approx(0, abs=2)
-    assert "60 min late" in off.says[-1] or "61 min late" in off.says[-1]
+    assert "60 min late" in off.text[-1] or "61 min late" in off.text[-1]
 
 
 def test_a_bad_file_is_refused_with_value_limit_and_remedy() -> None:

@@ -38,7 +38,7 @@ def test_what_the_plan_has_is_marked_and_costs_no_edit(
 
 
 def test_lead_is_cheaper_heavier_and_half_usable(schools: dict[str, DesignAlternative]) -> None:
-    by_name = {option.says: option for option in schools["chemistry"].options}
+    by_name = {option.text: option for option in schools["chemistry"].options}
     lithium, agm = by_name["LiFePO4"], by_name["AGM lead-acid"]
     assert lithium.usable is not None
     assert agm.usable is not None

@@ -47,15 +47,15 @@ def test_the_last_readings_are_told_the_newest_first(logged: int) -> None:
     found, track = standing_sum(logged), track_plan(logged)
     told = [line for line in found.lines if line.note.startswith(("Taken", "Set", "Believed"))]
     assert len(told) == min(SHOWN, track.readings)
-    assert told[0].says.startswith(f"Mon 8 {clock(340)}, rested voltage 13.15 V")
-    assert [line.note for line in told] == [mark.says for mark in track.marks[::-1][:SHOWN]]
-    assert found.lines[-1].says == f"{track.readings - SHOWN} earlier"
+    assert told[0].text.startswith(f"Mon 8 {clock(340)}, rested voltage 13.15 V")
+    assert [line.note for line in told] == [mark.text for mark in track.marks[::-1][:SHOWN]]
+    assert found.lines[-1].text == f"{track.readings - SHOWN} earlier"
 
 
 def test_without_a_reading_the_plan_alone_is_the_sum(plan_id: int, moth: Plan) -> None:
     found = standing_sum(plan_id)
     assert closing(found)[0] == pytest.approx(closing(found)[1], abs=0.11)
-    moved = next(line for line in found.lines if line.says == "Moved by 0 readings")
+    moved = next(line for line in found.lines if line.text == "Moved by 0 readings")
     assert number(moved.value) == 0.0
     (doubt,) = found.constants
     assert number(doubt.value) == moth.assumptions.start_doubt_percent
@@ -66,7 +66,7 @@ def test_a_reading_that_is_set_aside_moves_nothing_and_is_told(logged: int) -> N
     at = datetime(2026, 6, 8, 6)
     add_entry(logged, NewEntry(at=at, kind="monitor_percent", value=3))
     after = standing_sum(logged, datetime(2026, 6, 8, 7))
-    odd = next(line for line in after.lines if "monitor's percent 3 %" in line.says)
+    odd = next(line for line in after.lines if "monitor's percent 3 %" in line.text)
     assert odd.value == "set aside"
     assert odd.note.startswith("Set aside:")
     assert closing(after)[1] == pytest.approx(closing(before)[1], abs=1.0)
@@ -75,12 +75,12 @@ def test_a_reading_that_is_set_aside_moves_nothing_and_is_told(logged: int) -> N
 def test_an_earlier_moment_knows_only_what_was_read_by_then(logged: int) -> None:
     early = standing_sum(logged, datetime(2026, 6, 6, 12))
     late = standing_sum(logged)
-    assert not any("Sun 7" in line.says or "Mon 8" in line.says for line in early.lines)
-    assert any("Sun 7" in line.says for line in late.lines)
+    assert not any("Sun 7" in line.text or "Mon 8" in line.text for line in early.lines)
+    assert any("Sun 7" in line.text for line in late.lines)
 
 
 @pytest.mark.parametrize(
-    ("new", "says", "holds"),
+    ("new", "text", "holds"),
     [
         ({"kind": "monitor_percent", "value": 96}, "A monitor's zero", percent.PERCENT_BIAS * 100),
         ({"kind": "full", "value": 0}, "Where a full battery stands", full.FULL_AT * 100),
@@ -88,9 +88,9 @@ def test_an_earlier_moment_knows_only_what_was_read_by_then(logged: int) -> None
     ],
 )
 def test_each_kind_of_reading_says_how_far_it_may_be_off(
-    plan_id: int, new: dict[str, object], says: str, holds: float
+    plan_id: int, new: dict[str, object], text: str, holds: float
 ) -> None:
     add_entry(plan_id, NewEntry(at=datetime(2026, 6, 6, 11), **new))  # type: ignore[arg-type]
-    constants = {c.says: c for c in standing_sum(plan_id).constants}
-    assert number(constants[says].value) == pytest.approx(holds)
-    assert "[judgement]" in constants[says].source
+    constants = {c.text: c for c in standing_sum(plan_id).constants}
+    assert number(constants[text].value) == pytest.approx(holds)
+    assert "[judgement]" in constants[text].source

@@ -73,7 +73,7 @@ def test_the_total_is_the_figure_on_the_page(plan: Plan, report: RunReport) -> N
 def test_the_way_to_the_lowest_level_is_the_books_until_then(plan: Plan) -> None:
     lines = explain(plan, "lowest").lines
     begin = number(lines[0].value)
-    stored = number(next(ln for ln in lines if ln.says.startswith("Stored")).value)
+    stored = number(next(ln for ln in lines if ln.text.startswith("Stored")).value)
     end = number(lines[-1].value)
     assert begin + 100 * stored / plan.box.battery.capacity_ah == pytest.approx(end, abs=0.7)
 

@@ -107,7 +107,7 @@ def test_an_odd_reading_is_marked_and_said(logged: int) -> None:
     report = track_plan(logged)
     (mark,) = [mark for mark in report.marks if mark.entry == odd]
     assert mark.state == "aside"
-    assert mark.says.startswith("Set aside:")
+    assert mark.text.startswith("Set aside:")
     assert report.aside == 1
     delete_entry(logged, odd)
     assert track_plan(logged).aside == 0
@@ -208,14 +208,14 @@ def test_samples_off_the_trip_are_not_stored_and_the_clock_is_asked_about(plan_i
     inside = round(datetime.fromisoformat("2026-06-08T12:00+00:00").timestamp() * 1000)
     done = ingest(plan_id, [Sample(0, volts=13.0), Sample(inside, volts=13.0)], [])
     assert (done.stored, done.duplicates, done.refused) == (1, 0, 1)
-    assert "1970" in done.refusals[0].says
-    assert "clock" in done.refusals[0].says
+    assert "1970" in done.refusals[0].text
+    assert "clock" in done.refusals[0].text
     assert view(plan_id).total == 1
 
 
 def test_entries_of_every_kind_are_said_in_words(plan_id: int) -> None:
     at, until = datetime(2026, 6, 8, 9), datetime(2026, 6, 8, 11, 30)
-    for new, says in (
+    for new, text in (
         (NewEntry(at=at, kind="rested_voltage", value=13.1, rested_h=3), "after 3 h of rest"),
         (
             NewEntry(at=at, kind="loaded_voltage", value=12.9, amps=-6),
@@ -227,7 +227,7 @@ def test_entries_of_every_kind_are_said_in_words(plan_id: int) -> None:
         (NewEntry(at=at, kind="ran", until=until, appliance="trap"), "Light trap on until 11:30"),
         (NewEntry(at=at, kind="sky", sky="heavy"), "heavy overcast or rain"),
     ):
-        assert says in render(add_entry(plan_id, new).says)
+        assert text in render(add_entry(plan_id, new).text)
     assert len(list_entries(plan_id)) == 7
 
 

@@ -62,13 +62,13 @@ def test_too_little_coming_in_is_called_the_neck_when_nothing_is_wasted(
 def test_each_limit_is_the_number_that_the_run_shows(document: dict[str, Any]) -> None:
     limits = {limit.key: limit for limit in said(document, box__vehicle__0__limit_a=5).limits}
     assert limits["panels"].binds
-    assert "the controller passes 8 A" in limits["panels"].says
+    assert "the controller passes 8 A" in limits["panels"].text
     assert limits["dcdc"].binds
-    assert "its rating is the limit" in limits["dcdc"].says
+    assert "its rating is the limit" in limits["dcdc"].text
 
 
 def test_sources_that_never_run_say_why(document: dict[str, Any]) -> None:
-    limits = {limit.key: limit.says for limit in said(document, trip__blocks=[]).limits}
+    limits = {limit.key: limit.text for limit in said(document, trip__blocks=[]).limits}
     assert limits["dcdc"] == "No drive on this trip, so it never starts."
     assert limits["mains"] == "No hook-up on this trip, so it never starts."
 
@@ -120,7 +120,7 @@ def test_the_shelf_starts_inside_its_own_ranges_and_as_a_guess() -> None:
 
 def test_every_sentence_comes_in_either_unit(document: dict[str, Any]) -> None:
     report = said(document)
-    for words in (report.neck.detail, *(limit.says for limit in report.limits)):
+    for words in (report.neck.detail, *(limit.text for limit in report.limits)):
         assert " Ah" in render(words)
         assert " Wh" in render(words, Habits(unit="Wh"))
         assert " Ah" not in render(words, Habits(unit="Wh"))

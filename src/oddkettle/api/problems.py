@@ -55,7 +55,7 @@ def _refused(complaints: list[Complaint]) -> JSONResponse:
         Problem(
             title="This cannot be",
             status=422,
-            detail=f"{first.says} {first.remedy}{more}",
+            detail=f"{first.text} {first.remedy}{more}",
             complaints=complaints,
         )
     )

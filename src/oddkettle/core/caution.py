@@ -18,6 +18,6 @@ class Caution:
 
     key: str
     title: str
-    says: str
+    text: str
     source: str
     about: tuple[str, ...] = ()

@@ -10,10 +10,10 @@ class PlanError(ValueError):
     """
 
     def __init__(
-        self, says: str, *, where: tuple[str | int, ...], value: object, limit: str, remedy: str
+        self, text: str, *, where: tuple[str | int, ...], value: object, limit: str, remedy: str
     ) -> None:
-        super().__init__(f"{says} {remedy}")
-        self.says = says
+        super().__init__(f"{text} {remedy}")
+        self.text = text
         self.where = where
         self.value = value
         self.limit = limit

@@ -39,6 +39,6 @@ def awg_area_mm2(number: int) -> float:
     return pi * diameter_mm**2 / 4.0
 
 
-def awg_says(number: int) -> str:
+def awg_text(number: int) -> str:
     """An AWG number as it is written: 10 AWG, 1/0 AWG."""
     return f"{number} AWG" if number > 0 else f"{1 - number}/0 AWG"

@@ -88,7 +88,7 @@ def _samples(data: bytes) -> list[Sample]:
     return found
 
 
-def _refused(says: str, value: str) -> PlanRefused:
+def _refused(text: str, value: str) -> PlanRefused:
     remedy = "Export it again, or import the plan alone."
     limit = f"a zip with {PLAN}, {LOG} and {SAMPLES}"
-    return PlanRefused([Complaint(where="", value=value, limit=limit, remedy=remedy, says=says)])
+    return PlanRefused([Complaint(where="", value=value, limit=limit, remedy=remedy, text=text)])

@@ -94,5 +94,5 @@ def _number(
     return value
 
 
-def _refused(where: str, value: str, limit: str, remedy: str, says: str) -> PlanRefused:
-    return PlanRefused([Complaint(where=where, value=value, limit=limit, remedy=remedy, says=says)])
+def _refused(where: str, value: str, limit: str, remedy: str, text: str) -> PlanRefused:
+    return PlanRefused([Complaint(where=where, value=value, limit=limit, remedy=remedy, text=text)])

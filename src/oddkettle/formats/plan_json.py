@@ -32,7 +32,7 @@ def plan_bytes(plan: Plan) -> bytes:
     return (plan.model_dump_json(indent=2, exclude_none=True) + "\n").encode()
 
 
-def _broken(says: str, value: str) -> PlanRefused:
+def _broken(text: str, value: str) -> PlanRefused:
     return PlanRefused(
         [
             Complaint(
@@ -40,7 +40,7 @@ def _broken(says: str, value: str) -> PlanRefused:
                 value=value,
                 limit="a whole JSON document in UTF-8",
                 remedy="Check that the file is complete, or export it again.",
-                says=says,
+                text=text,
             )
         ]
     )

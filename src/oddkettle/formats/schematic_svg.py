@@ -93,8 +93,8 @@ def _lines(shape: Shape) -> str:
 
 def _label(label: Label) -> str:
     weight = ' font-weight="700"' if label.bold else ""
-    says = escape(render(label.says))
+    text = escape(render(label.text))
     return (
         f'<text x="{label.x:.2f}" y="{label.y:.2f}" font-size="{label.size}" '
-        f'text-anchor="{label.anchor}" fill="#1d2329"{weight}>{says}</text>'
+        f'text-anchor="{label.anchor}" fill="#1d2329"{weight}>{text}</text>'
     )

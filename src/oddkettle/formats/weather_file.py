@@ -161,5 +161,5 @@ def _record(frame: pd.DataFrame, meta: dict[str, Any], off_s: int, name: str) ->
     )
 
 
-def _refused(says: str, value: str, limit: str, remedy: str) -> PlanError:
-    return PlanError(says, where=("weather",), value=value, limit=limit, remedy=remedy)
+def _refused(text: str, value: str, limit: str, remedy: str) -> PlanError:
+    return PlanError(text, where=("weather",), value=value, limit=limit, remedy=remedy)

@@ -25,14 +25,14 @@ class Complaint(LazyModel):
     value: str
     limit: str
     remedy: str
-    says: str
+    text: str
 
 
 class PlanRefused(ValueError):
     """A plan that cannot be accepted, with every complaint that was found."""
 
     def __init__(self, complaints: list[Complaint]) -> None:
-        super().__init__("; ".join(f"{c.where}: {c.says}" for c in complaints))
+        super().__init__("; ".join(f"{c.where}: {c.text}" for c in complaints))
         self.complaints = complaints
 
 
@@ -43,7 +43,7 @@ def from_fault(fault: PlanError) -> Complaint:
         value=str(fault.value),
         limit=fault.limit,
         remedy=fault.remedy,
-        says=fault.says,
+        text=fault.text,
     )
 
 
@@ -61,7 +61,7 @@ def complaint_from(detail: ErrorDetails, model: type[BaseModel]) -> Complaint:
     unit = _unit_at(model, where)
     suffix = f" {unit}" if unit else ""
     value = context.get("value", detail["input"])
-    limit, remedy, says = _in_words(detail["type"], context, suffix, detail["msg"])
+    limit, remedy, text = _in_words(detail["type"], context, suffix, detail["msg"])
     shown = _short(value)
     return Complaint(
         where=".".join(str(part) for part in where),
@@ -69,7 +69,7 @@ def complaint_from(detail: ErrorDetails, model: type[BaseModel]) -> Complaint:
         limit=limit,
         remedy=remedy,
         # Not `format`: a message may quote braces that the user typed.
-        says=says.replace("{value}", shown),
+        text=text.replace("{value}", shown),
     )
 
 

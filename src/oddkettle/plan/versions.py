@@ -78,10 +78,10 @@ def upgraded(document: object) -> object:
 
 
 def _refusal(
-    says: str, *, where: str, value: object, limit: str, remedy: str
+    text: str, *, where: str, value: object, limit: str, remedy: str
 ) -> PydanticCustomError:
     return PydanticCustomError(
         "version",
-        "{says}",
-        {"says": says, "where": where, "value": value, "limit": limit, "remedy": remedy},
+        "{text}",
+        {"text": text, "where": where, "value": value, "limit": limit, "remedy": remedy},
     )

@@ -43,7 +43,7 @@ def climate_from(plan: Plan) -> Climate | None:
         return None if guess.climate is None else CLIMATES[guess.climate]
     return Climate(
         key="weather",
-        says=guess.weather.source,
+        text=guess.weather.source,
         clearness=tuple(guess.weather.clearness),
         low_c=tuple(guess.weather.low_c),
         high_c=tuple(guess.weather.high_c),

@@ -18,7 +18,7 @@ class CautionText(LazyModel):
 
     key: str
     title: str
-    says: str
+    text: str
     source: str
     about: list[str]
 
@@ -27,7 +27,7 @@ class Choosable(LazyModel):
     """Something to choose, and its name."""
 
     key: str
-    says: str
+    text: str
 
 
 class CircuitReport(LazyModel):
@@ -53,9 +53,9 @@ class CircuitReport(LazyModel):
     fuse_a: float | None
     fuse: str
     connector: ConnectorKey
-    connector_says: str
+    connector_text: str
     returns: Literal["load_side", "battery_side"]
-    returns_says: str
+    returns_text: str
     bundled: bool
     engine_bay: bool
     disconnect: bool
@@ -85,14 +85,14 @@ class SizeChoice(LazyModel):
     """A cable size."""
 
     area_mm2: float
-    says: str
+    text: str
 
 
 class FamilyChoice(LazyModel):
     """A family of fuses."""
 
     key: Family
-    says: str
+    text: str
     sizes_a: list[float]
     breaks_a: float
 
@@ -124,7 +124,7 @@ class DrawnLabel(LazyModel):
 
     x: float
     y: float
-    says: str
+    text: str
     size: float
     anchor: Literal["start", "middle", "end"]
     circuit: int | None
@@ -203,7 +203,7 @@ class ClashReport(LazyModel):
     code: str
     bodies: list[str]
     by_mm: float
-    says: str
+    text: str
     remedy: str
 
 
@@ -259,7 +259,7 @@ class FaceFaultReport(LazyModel):
 
     face: FaceName | None
     items: list[str]
-    says: str
+    text: str
     remedy: str
 
 
@@ -275,7 +275,7 @@ class CheckReport(LazyModel):
     """One line of a checklist."""
 
     key: str
-    says: str
+    text: str
     expect: str
     why: str
 
@@ -293,7 +293,7 @@ class CauseReport(LazyModel):
     """A cause of a symptom."""
 
     key: str
-    says: str
+    text: str
     measure: str
     shows: str
     then: str
@@ -303,7 +303,7 @@ class SymptomReport(LazyModel):
     """A symptom with its causes, the likeliest first."""
 
     key: str
-    says: str
+    text: str
     causes: list[CauseReport]
 
 

@@ -25,7 +25,7 @@ class Edit(LazyModel):
 class Remedy(LazyModel):
     """A remedy that is one step: its button's words, and the edits it makes."""
 
-    says: str
+    text: str
     edits: list[Edit]
 
 
@@ -35,7 +35,7 @@ class JudgementReport(LazyModel):
     code: str
     severity: Literal["danger", "fault", "waste", "note"]
     part: str
-    says: str
+    text: str
     means: str
     remedy: str
     source: str

@@ -271,7 +271,7 @@ class MendReport(LazyModel):
     lowest_percent: float
     lasts_percent: float | None
     """How often the box would last then, where odds were asked for."""
-    says: str
+    text: str
 
 
 class Verdict(LazyModel):
@@ -292,7 +292,7 @@ class SourceLimit(LazyModel):
     """The number that holds one source back, in words."""
 
     key: str
-    says: str
+    text: str
     binds: bool
     """True when a larger charger would let more in."""
 

@@ -15,7 +15,7 @@ from oddkettle.results.run import Amount
 class SumLine(LazyModel):
     """One line: what, how much, and how it enters the sum."""
 
-    says: str
+    text: str
     value: str
     sign: Literal["+", "-", "=", ""] = ""
     note: str = ""
@@ -26,7 +26,7 @@ class SumLine(LazyModel):
 class Constant(LazyModel):
     """A number that the sum rests on, and where it comes from."""
 
-    says: str
+    text: str
     value: str
     source: str
 
@@ -35,13 +35,13 @@ class Sum(LazyModel):
     """How one figure was made."""
 
     title: str
-    says: str
+    text: str
     lines: list[SumLine]
     constants: list[Constant] = Field(default=[])
 
 
 def flow_line(
-    says: str,
+    text: str,
     amount: Amount,
     sign: Literal["+", "-", "=", ""] = "",
     note: str = "",
@@ -49,17 +49,17 @@ def flow_line(
 ) -> SumLine:
     """A line of an amount."""
     value = str(amount)
-    return SumLine(says=says, value=value, sign=sign, note=note, opens=opens)
+    return SumLine(text=text, value=value, sign=sign, note=note, opens=opens)
 
 
 def figure_line(
-    says: str, text: str, sign: Literal["+", "-", "=", ""] = "", note: str = ""
+    text: str, value: str, sign: Literal["+", "-", "=", ""] = "", note: str = ""
 ) -> SumLine:
-    """A line of a figure that is the same in both units."""
-    return SumLine(says=says, value=text, sign=sign, note=note)
+    """A line of a figure."""
+    return SumLine(text=text, value=value, sign=sign, note=note)
 
 
-def constant(says: str, value: str, sources: Mapping[str, Origin], key: str) -> Constant:
+def constant(text: str, value: str, sources: Mapping[str, Origin], key: str) -> Constant:
     """A chemistry's constant with its origin."""
     origin = sources[key]
-    return Constant(says=says, value=value, source=f"{origin.says} [{origin.mark}]")
+    return Constant(text=text, value=value, source=f"{origin.text} [{origin.mark}]")

@@ -7,7 +7,7 @@ from collections.abc import Callable
 from functools import lru_cache, partial
 
 from oddkettle.core.quantity import BAR, CLOSE, OPEN
-from oddkettle.core.units import AWG_NUMBERS, awg_area_mm2, awg_says
+from oddkettle.core.units import AWG_NUMBERS, awg_area_mm2, awg_text
 from oddkettle.text.habits import Habits, reader
 
 LB_PER_KG = 2.20462262
@@ -80,7 +80,7 @@ def _conductor(habits: Habits, spec: str, values: list[float]) -> str:
     thick = [n for n in AWG_NUMBERS if awg_area_mm2(n) >= (1.0 - AS_THICK) * area_mm2]
     if habits.cable == "mm2" or not thick:
         return f"{_figure(area_mm2, spec)} mm²"
-    return awg_says(max(thick))
+    return awg_text(max(thick))
 
 
 def _kilogram(habits: Habits, spec: str, values: list[float], per: str = "") -> str:

@@ -69,7 +69,7 @@ def preview_table(plan_id: int, data: bytes, mapping: Mapping | None = None) -> 
         readable=len(read.samples),
         unreadable=len(read.bad),
         on_trip=sum(first <= sample.at_ms < last for sample in read.samples),
-        troubles=[Refused(line=n, says=says) for n, says in read.bad[:5]],
+        troubles=[Refused(line=n, text=text) for n, text in read.bad[:5]],
     )
 
 
@@ -78,7 +78,7 @@ def import_table(plan_id: int, data: bytes, mapping: Mapping | None = None) -> I
     plan = open_plan(plan_id).document
     table, mapping = _mapped(plan, data, mapping)
     read = read_samples(table, mapping, zone_named(plan.trip.site.timezone))
-    return ingest(plan_id, read.samples, [Refused(line=n, says=says) for n, says in read.bad])
+    return ingest(plan_id, read.samples, [Refused(line=n, text=text) for n, text in read.bad])
 
 
 def _mapped(plan: Plan, data: bytes, mapping: Mapping | None) -> tuple[Table, Mapping]:
@@ -133,9 +133,9 @@ def _csv_line(cells: Cells) -> str:
 
 
 def _log_rows(plan_id: int) -> Iterator[Cells]:
-    yield ["at_utc", "at_local", "kind", "value", "says", "note", "written_at", "written_by"]
+    yield ["at_utc", "at_local", "kind", "value", "text", "note", "written_at", "written_by"]
     for e in list_entries(plan_id):
-        yield [e.at_utc, e.at_local, e.kind, e.value, e.says, e.note, e.written_at, e.written_by]
+        yield [e.at_utc, e.at_local, e.kind, e.value, e.text, e.note, e.written_at, e.written_by]
 
 
 def _sample_rows(plan_id: int) -> Iterator[Cells]:

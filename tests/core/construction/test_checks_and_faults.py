@@ -20,7 +20,7 @@ from oddkettle.core.own_wiring import Choice
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.run import simulate
 from oddkettle.core.sources.charge_profile import Profile
-from oddkettle.core.sources.coupling import Coupling, ReadyMade
+from oddkettle.core.sources.coupling import Coupling, ComparedUnit
 from tests.core.boxes import a_case, lamp
 from tests.core.construction.boxes import DCDC, ROOF, full_case
 
@@ -43,7 +43,7 @@ def found(case: Case) -> dict[str, Symptom]:
 
 def test_a_box_has_a_list_for_every_occasion_of_its_life() -> None:
     assert tuple(lists(full_case())) == LISTS
-    assert "first" not in lists(full_case(unit=ReadyMade(), mains=()))
+    assert "first" not in lists(full_case(unit=ComparedUnit(), mains=()))
 
 
 def test_checks_have_names_of_their_own() -> None:
@@ -54,7 +54,7 @@ def test_checks_have_names_of_their_own() -> None:
 
 def test_the_first_power_goes_through_every_circuit() -> None:
     case = full_case()
-    said = " ".join(check.says for check in lists(case)["first"].checks)
+    said = " ".join(check.text for check in lists(case)["first"].checks)
     for c in board_of(simulate(case)).circuits:
         assert f"Circuit {c.number}" in said or c.need.role == "battery"
 
@@ -128,7 +128,7 @@ def test_storage_level_follows_the_chemistry(
 ) -> None:
     case = a_case(bank=Bank(chemistry, 100.0), profile=Profile(14.4, 13.6))
     check = next(c for c in lists(case)["storage"].checks if c.key == "store-level")
-    assert words in check.says
+    assert words in check.text
     assert check.expect.startswith(f"{low:.1f} to ")
     assert high is None or f"to {high:.1f} V" in check.expect
 
@@ -181,7 +181,7 @@ def test_a_negative_past_the_shunt_is_suspected_and_named() -> None:
     past = full_case(Choice("inverter", returns="battery_side"))
     cause = found(past)["meter"].causes[0]
     assert cause.key == "bypass"
-    assert "circuit 7 does" in cause.says
+    assert "circuit 7 does" in cause.text
     assert first(full_case(), "meter") == "drift"
 
 
@@ -189,12 +189,12 @@ def test_a_plan_that_runs_dry_is_told_that_it_does() -> None:
     dry = full_case(soc0=0.12, sun=(), vehicle=(), mains=(), blocks=())
     cause = found(dry)["dark"].causes[0]
     assert cause.key == "empty"
-    assert "the plan itself goes to" in cause.says
+    assert "the plan itself goes to" in cause.text
 
 
 def test_a_fuse_that_is_too_tight_is_named() -> None:
     tight = full_case(Choice("charge-mains", fuse_a=10.0))
     cause = found(tight)["fuse"].causes[0]
     assert cause.key == "tight"
-    assert "circuit 6" in cause.says
+    assert "circuit 6" in cause.text
     assert cause.shows == "10.0 A on 10 A"

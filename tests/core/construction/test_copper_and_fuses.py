@@ -14,7 +14,7 @@ from oddkettle.core.construction.wiring.cable import (
     drop_v,
     free_air_a,
     run_ohm,
-    size_says,
+    size_text,
     sizes_of,
 )
 from oddkettle.core.construction.wiring.connectors import CONNECTORS, smallest_keyed
@@ -25,7 +25,7 @@ from oddkettle.core.construction.wiring.fuses import (
     least_size_a,
 )
 from oddkettle.core.own_wiring import Family
-from oddkettle.core.units import awg_area_mm2, awg_says
+from oddkettle.core.units import awg_area_mm2, awg_text
 from oddkettle.text import render
 
 
@@ -58,7 +58,7 @@ def test_awg_areas_are_the_standards(number: int, area: float) -> None:
 
 
 def test_thick_awg_sizes_are_written_with_a_stroke() -> None:
-    assert [awg_says(n) for n in (10, 1, 0, -1)] == ["10 AWG", "1 AWG", "1/0 AWG", "2/0 AWG"]
+    assert [awg_text(n) for n in (10, 1, 0, -1)] == ["10 AWG", "1 AWG", "1/0 AWG", "2/0 AWG"]
 
 
 def test_sizes_rise_in_both_series() -> None:
@@ -69,9 +69,9 @@ def test_sizes_rise_in_both_series() -> None:
 
 
 def test_a_size_is_called_by_its_series_and_an_odd_one_by_its_area() -> None:
-    assert render(size_says(4.0, "metric")) == "4 mm²"
-    assert size_says(5.26, "awg") == "10 AWG"
-    assert render(size_says(5.0, "awg")) == "5 mm²"
+    assert render(size_text(4.0, "metric")) == "4 mm²"
+    assert size_text(5.26, "awg") == "10 AWG"
+    assert render(size_text(5.0, "awg")) == "5 mm²"
 
 
 @pytest.mark.parametrize(("area", "amps"), AMPACITY_A)

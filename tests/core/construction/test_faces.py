@@ -37,9 +37,9 @@ def block(x: float, y: float, z: float, size: float = 100.0) -> Standing:
     return Standing(body, x, y, z)
 
 
-def says(*mounted: Mounted, standing: tuple[Standing, ...] = ()) -> list[str]:
+def text(*mounted: Mounted, standing: tuple[Standing, ...] = ()) -> list[str]:
     fittings = tuple(m.fitting for m in mounted)
-    return [fault.says for fault in plan_faces(BOX, fittings, mounted, standing).faults]
+    return [fault.text for fault in plan_faces(BOX, fittings, mounted, standing).faults]
 
 
 def test_a_face_is_as_large_as_the_box_from_outside() -> None:
@@ -56,23 +56,23 @@ def test_what_the_tool_lays_out_has_room_all_round() -> None:
 @pytest.mark.parametrize(("apart", "faults"), [(38 + BETWEEN_MM - 1, 1), (38 + BETWEEN_MM, 0)])
 def test_two_flanges_and_room_for_fingers(apart: float, faults: int) -> None:
     a, b = sockets(2)
-    assert len(says(Mounted(a, "front", 100, 150), Mounted(b, "front", 100 + apart, 150))) == faults
+    assert len(text(Mounted(a, "front", 100, 150), Mounted(b, "front", 100 + apart, 150))) == faults
 
 
 @pytest.mark.parametrize(("apart", "faults"), [(KEYED_APART_MM - 1, 1), (KEYED_APART_MM, 0)])
 def test_an_inlet_is_kept_away_from_an_outlet(apart: float, faults: int) -> None:
-    found = says(Mounted(SOCKET, "front", 100, 150), Mounted(INLET, "front", 100 + apart, 150))
+    found = text(Mounted(SOCKET, "front", 100, 150), Mounted(INLET, "front", 100 + apart, 150))
     assert len(found) == faults
     assert all("an inlet and an outlet are kept apart" in one for one in found)
 
 
 def test_on_different_faces_nothing_is_too_close() -> None:
-    assert says(Mounted(SOCKET, "front", 100, 150), Mounted(INLET, "left", 100, 150)) == []
+    assert text(Mounted(SOCKET, "front", 100, 150), Mounted(INLET, "left", 100, 150)) == []
 
 
 @pytest.mark.parametrize(("x", "faults"), [(19 + EDGE_MM - 1, 1), (19 + EDGE_MM, 0)])
 def test_a_flange_keeps_off_the_edge(x: float, faults: int) -> None:
-    assert len(says(Mounted(SOCKET, "front", x, 150))) == faults
+    assert len(text(Mounted(SOCKET, "front", x, 150))) == faults
 
 
 @pytest.mark.parametrize(
@@ -88,7 +88,7 @@ def test_a_flange_keeps_off_the_edge(x: float, faults: int) -> None:
 def test_what_stands_behind_a_fitting_is_in_its_way(face: str, x: float, stand: Standing) -> None:
     spot = Mounted(SOCKET, face, x, 160.0)  # type: ignore[arg-type]
     assert behind_mm(BOX, spot, (stand,)) == pytest.approx(40.0)
-    (said,) = says(spot, standing=(stand,))
+    (said,) = text(spot, standing=(stand,))
     assert "reaches 45 mm in; behind it are 40 mm" in said
 
 
@@ -104,8 +104,8 @@ def test_forty_outlets_on_a_small_box_are_refused_in_numbers() -> None:
     (fault,) = [fault for fault in found.faults if fault.face is None]
     left = 40 - len(found.mounted)
     assert left > 0
-    assert fault.says.startswith(f"{left} of 40 fittings find no room: the front, 220 x 140 mm")
-    assert f"takes {most_on((220.0, 140.0), 38.0)} of 38 mm flange at most" in fault.says
+    assert fault.text.startswith(f"{left} of 40 fittings find no room: the front, 220 x 140 mm")
+    assert f"takes {most_on((220.0, 140.0), 38.0)} of 38 mm flange at most" in fault.text
     assert "larger box" in fault.remedy
 
 

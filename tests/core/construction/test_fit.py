@@ -87,7 +87,7 @@ def test_a_box_too_small_on_every_side_is_told_a_usual_one() -> None:
     tiny = Enclosure(200.0, 100.0, 120.0, 10.0, "wood", 5.0)
     (clash,) = fit(tiny, (BATTERY,), (), 20.0).clashes
     # Along the box 320 in 200; turned 180 in 200 and 320 in 100.
-    assert clash.says == "battery does not fit by 120 mm in length, even by itself."
+    assert clash.text == "battery does not fit by 120 mm in length, even by itself."
     assert "400 x 300 x 280 mm inside" in clash.remedy
 
 
@@ -133,7 +133,7 @@ def test_a_part_through_a_wall_says_which_way() -> None:
     (clash,) = found.clashes
     # 450 + 100 + 10 of room is 60 more than 500.
     assert (clash.code, clash.by_mm) == ("outside", pytest.approx(60.0))
-    assert "60 mm in length" in clash.says
+    assert "60 mm in length" in clash.text
 
 
 def test_a_turned_part_lies_the_other_way() -> None:

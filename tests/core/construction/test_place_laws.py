@@ -219,7 +219,7 @@ def test_a_part_that_sticks_out_is_told_by_the_millimetre(over: float, codes: li
     found = fit(box, (body,), (Standing(body, at, 50.0, 0.0, pinned=True),), 10.0)
     assert [clash.code for clash in found.clashes] == codes
     if codes:
-        assert "by 1 mm" in found.clashes[0].says
+        assert "by 1 mm" in found.clashes[0].text
 
 
 def test_the_centre_of_mass_is_between_the_parts_by_their_weight() -> None:

@@ -60,7 +60,7 @@ def test_everything_lies_on_the_page(name: str) -> None:
 
 
 def span(label: Label) -> tuple[float, float]:
-    wide = LETTER * label.size * len(render(label.says))
+    wide = LETTER * label.size * len(render(label.text))
     left = {"start": label.x, "middle": label.x - wide / 2, "end": label.x - wide}[label.anchor]
     return left, left + wide
 
@@ -83,13 +83,13 @@ def test_no_box_lies_over_another(name: str) -> None:
 def test_the_words_of_a_cable_end_before_the_next_symbol(name: str) -> None:
     drawing = drawn(sample(name))
     for label in drawing.labels:
-        if " m" not in render(label.says) or label.circuit is None or label.size != SMALL:
+        if " m" not in render(label.text) or label.circuit is None or label.size != SMALL:
             continue
         left, right = span(label)
         for shape in drawing.shapes:
             on_its_line = shape.y < label.y - 0.4 < shape.y + shape.h
             if shape.circuit == label.circuit and on_its_line and shape.kind in {"box", "fuse"}:
-                assert right <= shape.x + 0.8 or left >= shape.x + shape.w - 0.01, label.says
+                assert right <= shape.x + 0.8 or left >= shape.x + shape.w - 0.01, label.text
 
 
 @pytest.mark.parametrize("name", NAMES)
@@ -97,13 +97,13 @@ def test_the_words_of_a_fuse_lie_over_no_box_and_no_bar(name: str) -> None:
     drawing = drawn(sample(name))
     solid = [s for s in drawing.shapes if s.kind in {"box", "battery", "bar"}]
     for label in drawing.labels:
-        if " A " not in label.says or label.circuit is None:
+        if " A " not in label.text or label.circuit is None:
             continue
         left, right = span(label)
         for shape in solid:
             beside = right <= shape.x + 0.3 or left >= shape.x + shape.w - 0.3
             level = label.y <= shape.y or label.y - label.size >= shape.y + shape.h
-            assert beside or level, label.says
+            assert beside or level, label.text
 
 
 def test_words_fit_inside_their_boxes() -> None:
@@ -133,11 +133,11 @@ def test_what_goes_past_the_shunt_is_drawn_past_it_in_red() -> None:
 
 def test_a_circuit_without_a_fuse_says_so_in_capitals() -> None:
     labels = drawn(full_case(Choice("charge-mains", protection="none"))).labels
-    assert any(label.says == "NO FUSE" and label.bold for label in labels)
-    assert not any(label.says == "NO FUSE" for label in drawn(full_case()).labels)
+    assert any(label.text == "NO FUSE" and label.bold for label in labels)
+    assert not any(label.text == "NO FUSE" for label in drawn(full_case()).labels)
 
 
 def test_the_order_of_switching_off_stands_on_the_page() -> None:
     assert any(
-        "Off: solar first, then battery" in label.says for label in drawn(full_case()).labels
+        "Off: solar first, then battery" in label.text for label in drawn(full_case()).labels
     )

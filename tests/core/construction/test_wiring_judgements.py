@@ -138,7 +138,7 @@ def test_a_judgement_says_its_numbers_and_defers_to_local_codes(
 ) -> None:
     said = wiring_judged(over)[code]
     assert said.part.startswith("circuit:")
-    assert said.says.startswith("Circuit ")
+    assert said.text.startswith("Circuit ")
     assert "Local codes and licensed practice come first." in said.remedy
     assert said.source
     assert said.means
@@ -186,7 +186,7 @@ def test_a_remedy_satisfies_its_own_rule_and_raises_no_danger(code: str, over: C
 
 def test_a_fuse_over_its_cable_is_told_the_largest_that_is_allowed() -> None:
     said = wiring_judged(fixed("charge-mains", cable_mm2=2.5, fuse_a=40.0))["fuse-over-cable"]
-    assert "40 A protects 2.5 mm², which bears 30 A" in render(said.says)
+    assert "40 A protects 2.5 mm², which bears 30 A" in render(said.text)
     assert "At most 30 A for this cable." in said.remedy
     assert [(n.name, n.value) for n in said.numbers] == [("fuse", 40.0), ("ampacity", 30.0)]
 

@@ -26,7 +26,7 @@ describe("asking in lines", () => {
   });
 
   it("keeps letters that fall between two pieces", async () => {
-    const bytes = new TextEncoder().encode('{"says":"Zürich"}\n');
+    const bytes = new TextEncoder().encode('{"text":"Zürich"}\n');
     const body = new ReadableStream({
       start(controller) {
         controller.enqueue(bytes.slice(0, 11));
@@ -35,9 +35,9 @@ describe("asking in lines", () => {
       },
     });
     vi.stubGlobal("fetch", async () => new Response(body));
-    const got: { says: string }[] = [];
-    await askInLines<{ says: string }>("/x", {}, new AbortController().signal, (l) => got.push(l));
-    expect(got[0]?.says).toBe("Zürich");
+    const got: { text: string }[] = [];
+    await askInLines<{ text: string }>("/x", {}, new AbortController().signal, (l) => got.push(l));
+    expect(got[0]?.text).toBe("Zürich");
   });
 
   it("carries a refusal as one", async () => {

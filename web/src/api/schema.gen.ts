@@ -1031,8 +1031,8 @@ export interface components {
             futures: number;
             /** Lasts Percent */
             lasts_percent: number;
-            /** Says */
-            says: string;
+            /** Text */
+            text: string;
             /** Unit Lasts Percent */
             unit_lasts_percent: number;
         };
@@ -1698,8 +1698,8 @@ export interface components {
             /** Key */
             key: string;
             kg: components["schemas"]["Range"] | null;
-            /** Says */
-            says: string;
+            /** Text */
+            text: string;
         };
         /**
          * CauseReport
@@ -1710,10 +1710,10 @@ export interface components {
             key: string;
             /** Measure */
             measure: string;
-            /** Says */
-            says: string;
             /** Shows */
             shows: string;
+            /** Text */
+            text: string;
             /** Then */
             then: string;
         };
@@ -1726,10 +1726,10 @@ export interface components {
             about: string[];
             /** Key */
             key: string;
-            /** Says */
-            says: string;
             /** Source */
             source: string;
+            /** Text */
+            text: string;
             /** Title */
             title: string;
         };
@@ -1769,8 +1769,8 @@ export interface components {
             expect: string;
             /** Key */
             key: string;
-            /** Says */
-            says: string;
+            /** Text */
+            text: string;
             /** Why */
             why: string;
         };
@@ -1815,8 +1815,8 @@ export interface components {
             never_above_v: number;
             /** Nominal V */
             nominal_v: number;
-            /** Says */
-            says: string;
+            /** Text */
+            text: string;
             /** Usable Percent */
             usable_percent: number;
             /** Years */
@@ -1829,8 +1829,8 @@ export interface components {
         Choosable: {
             /** Key */
             key: string;
-            /** Says */
-            says: string;
+            /** Text */
+            text: string;
         };
         /**
          * CircuitChoice
@@ -1902,8 +1902,8 @@ export interface components {
              * @enum {string}
              */
             connector: "lug" | "screw" | "socket" | "usb" | "keyed_30" | "keyed_50" | "keyed_120" | "panel_pair" | "gland";
-            /** Connector Says */
-            connector_says: string;
+            /** Connector Text */
+            connector_text: string;
             /** Continuous A */
             continuous_a: number;
             /** Cost */
@@ -1963,8 +1963,8 @@ export interface components {
              * @enum {string}
              */
             returns: "load_side" | "battery_side";
-            /** Returns Says */
-            returns_says: string;
+            /** Returns Text */
+            returns_text: string;
             /** Role */
             role: string;
             /** Run M */
@@ -1995,8 +1995,8 @@ export interface components {
             code: string;
             /** Remedy */
             remedy: string;
-            /** Says */
-            says: string;
+            /** Text */
+            text: string;
         };
         /**
          * ClimateChoice
@@ -2005,8 +2005,8 @@ export interface components {
         ClimateChoice: {
             /** Key */
             key: string;
-            /** Says */
-            says: string;
+            /** Text */
+            text: string;
         };
         /**
          * Comparison
@@ -2029,8 +2029,8 @@ export interface components {
             limit: string;
             /** Remedy */
             remedy: string;
-            /** Says */
-            says: string;
+            /** Text */
+            text: string;
             /** Value */
             value: string;
             /** Where */
@@ -2041,10 +2041,10 @@ export interface components {
          * @description A number that the sum rests on, and where it comes from.
          */
         Constant: {
-            /** Says */
-            says: string;
             /** Source */
             source: string;
+            /** Text */
+            text: string;
             /** Value */
             value: string;
         };
@@ -2294,8 +2294,8 @@ export interface components {
             options: components["schemas"]["Option"][];
             /** Part */
             part: string;
-            /** Says */
-            says: string;
+            /** Text */
+            text: string;
         };
         /**
          * Detail
@@ -2380,10 +2380,10 @@ export interface components {
             bold: boolean;
             /** Circuit */
             circuit: number | null;
-            /** Says */
-            says: string;
             /** Size */
             size: number;
+            /** Text */
+            text: string;
             /** X */
             x: number;
             /** Y */
@@ -2486,8 +2486,8 @@ export interface components {
             items: string[];
             /** Remedy */
             remedy: string;
-            /** Says */
-            says: string;
+            /** Text */
+            text: string;
         };
         /**
          * FaceItem
@@ -2550,10 +2550,10 @@ export interface components {
              * @enum {string}
              */
             key: "blade" | "strip" | "terminal" | "class_t" | "breaker";
-            /** Says */
-            says: string;
             /** Sizes A */
             sizes_a: number[];
+            /** Text */
+            text: string;
         };
         /**
          * FeedModel
@@ -2656,13 +2656,13 @@ export interface components {
             days: components["schemas"]["ForecastDay"][];
             /** Issued On */
             issued_on: string | null;
-            /** Says */
-            says: string;
             /**
              * State
              * @enum {string}
              */
             state: "fresh" | "stale" | "none";
+            /** Text */
+            text: string;
         };
         /**
          * Fresh
@@ -2695,8 +2695,8 @@ export interface components {
             group: string;
             /** Part */
             part: components["schemas"]["SunModel"] | components["schemas"]["VehicleModel"] | components["schemas"]["MainsModel"] | components["schemas"]["GeneratorModel"];
-            /** Says */
-            says: string;
+            /** Text */
+            text: string;
         };
         /**
          * FridgePattern
@@ -3028,8 +3028,6 @@ export interface components {
             part: string;
             /** Remedy */
             remedy: string;
-            /** Says */
-            says: string;
             /**
              * Severity
              * @enum {string}
@@ -3037,6 +3035,8 @@ export interface components {
             severity: "danger" | "fault" | "waste" | "note";
             /** Source */
             source: string;
+            /** Text */
+            text: string;
         };
         /**
          * Learned
@@ -3054,9 +3054,9 @@ export interface components {
             kind: "appliance" | "use" | "sun" | "battery" | "monitor" | "counters";
             /** Name */
             name: string;
-            /** Says */
-            says: string;
             take_over: components["schemas"]["Remedy"] | null;
+            /** Text */
+            text: string;
             /** Told */
             told: boolean;
             /** Typed */
@@ -3091,10 +3091,10 @@ export interface components {
             planned_percent: number | null;
             /** Replaces */
             replaces: number | null;
-            /** Says */
-            says: string;
             /** Step */
             step: number;
+            /** Text */
+            text: string;
             /** Value */
             value: number;
             /** Worth */
@@ -3240,13 +3240,13 @@ export interface components {
         Mark: {
             /** Entry */
             entry: number | null;
-            /** Says */
-            says: string;
             /**
              * State
              * @enum {string}
              */
             state: "used" | "anchor" | "aside" | "late";
+            /** Text */
+            text: string;
         };
         /**
          * MeasureIt
@@ -3268,8 +3268,8 @@ export interface components {
             /** Plug W */
             plug_w: number;
             replaces: components["schemas"]["Remedy"];
-            /** Says */
-            says: string;
+            /** Text */
+            text: string;
         };
         /**
          * MendReport
@@ -3286,10 +3286,10 @@ export interface components {
             lowest_percent: number;
             /** Minutes */
             minutes: number;
-            /** Says */
-            says: string;
             /** Start */
             start: string;
+            /** Text */
+            text: string;
         };
         /**
          * MonitorAddress
@@ -3309,8 +3309,6 @@ export interface components {
             newest: components["schemas"]["SampleNow"] | null;
             /** Odd */
             odd: string | null;
-            /** Says */
-            says: string;
             /**
              * State
              * @enum {string}
@@ -3318,6 +3316,8 @@ export interface components {
             state: "none" | "calling" | "listening" | "away";
             /** Stored */
             stored: number;
+            /** Text */
+            text: string;
         };
         /**
          * MovedReport
@@ -3393,10 +3393,10 @@ export interface components {
             /** Checklist */
             checklist: string;
             /**
-             * Says
+             * Text
              * @default
              */
-            says: string;
+            text: string;
         };
         /**
          * OddsReport
@@ -3464,9 +3464,9 @@ export interface components {
             lowest_percent?: number | null;
             /** Refused */
             refused: string | null;
-            /** Says */
-            says: string;
             taken_a_day?: components["schemas"]["Amount"] | null;
+            /** Text */
+            text: string;
             try_it?: components["schemas"]["Remedy"] | null;
             usable?: components["schemas"]["Amount"] | null;
             /** Years */
@@ -3991,8 +3991,8 @@ export interface components {
         Refused: {
             /** Line */
             line: number;
-            /** Says */
-            says: string;
+            /** Text */
+            text: string;
         };
         /**
          * Remedy
@@ -4001,8 +4001,8 @@ export interface components {
         Remedy: {
             /** Edits */
             edits: components["schemas"]["Edit"][];
-            /** Says */
-            says: string;
+            /** Text */
+            text: string;
         };
         /**
          * RestedPoint
@@ -4284,8 +4284,8 @@ export interface components {
         SizeChoice: {
             /** Area Mm2 */
             area_mm2: number;
-            /** Says */
-            says: string;
+            /** Text */
+            text: string;
         };
         /**
          * Sized
@@ -4395,8 +4395,8 @@ export interface components {
             clearness: number | null;
             /** Key */
             key: string;
-            /** Says */
-            says: string;
+            /** Text */
+            text: string;
         };
         /**
          * Sought
@@ -4413,10 +4413,10 @@ export interface components {
             kind: "sought";
             /** Lasts Percent */
             lasts_percent: number;
-            /** Says */
-            says: string;
             /** Sure Percent */
             sure_percent: number;
+            /** Text */
+            text: string;
             try_it: components["schemas"]["Remedy"] | null;
             /** Unit */
             unit: string;
@@ -4448,8 +4448,8 @@ export interface components {
             binds: boolean;
             /** Key */
             key: string;
-            /** Says */
-            says: string;
+            /** Text */
+            text: string;
         };
         /**
          * SourceReport
@@ -4547,8 +4547,8 @@ export interface components {
             constants: components["schemas"]["Constant"][];
             /** Lines */
             lines: components["schemas"]["SumLine"][];
-            /** Says */
-            says: string;
+            /** Text */
+            text: string;
             /** Title */
             title: string;
         };
@@ -4564,14 +4564,14 @@ export interface components {
             note: string;
             /** Opens */
             opens?: string | null;
-            /** Says */
-            says: string;
             /**
              * Sign
              * @default
              * @enum {string}
              */
             sign: "+" | "-" | "=" | "";
+            /** Text */
+            text: string;
             /** Value */
             value: string;
         };
@@ -4633,8 +4633,8 @@ export interface components {
             causes: components["schemas"]["CauseReport"][];
             /** Key */
             key: string;
-            /** Says */
-            says: string;
+            /** Text */
+            text: string;
         };
         /**
          * TablePreview
@@ -4715,8 +4715,8 @@ export interface components {
              * @enum {string}
              */
             why: "chosen" | "clock" | "last" | "start";
-            /** Why Says */
-            why_says: string;
+            /** Why Text */
+            why_text: string;
         };
         /**
          * Tried
@@ -4930,8 +4930,8 @@ export interface components {
             plan_id: number;
             /** Points */
             points: number;
-            /** Says */
-            says: string;
+            /** Text */
+            text: string;
         };
         /**
          * VehicleModel
@@ -5078,12 +5078,12 @@ export interface components {
             missing: number;
             /** Offers Shift Min */
             offers_shift_min: number | null;
-            /** Says */
-            says: string[];
             /** Shift Min */
             shift_min: number;
             /** Skipped */
             skipped: number;
+            /** Text */
+            text: string[];
             /** Timezone */
             timezone: string;
         };

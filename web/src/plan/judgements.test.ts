@@ -9,7 +9,7 @@ const plan = {
 describe("a remedy", () => {
   it("sets what its edits name and leaves the old document alone", () => {
     const next = withRemedy(plan, {
-      says: "",
+      text: "",
       edits: [
         { path: ["box", "battery", "absorption_v"], value: 14.2 },
         { path: ["box", "sun", 0, "controller", "limit_a"], value: 12 },

@@ -67,7 +67,7 @@ export function JudgementCard({ judgement, linked, onFollow }: CardProps) {
     <div className="grid grid-cols-[1.7rem_1fr] gap-x-2" data-testid={`judged-${judgement.code}`}>
       <Mark severity={judgement.severity} />
       <div>
-        <p className="leading-snug font-semibold">{judgement.says}</p>
+        <p className="leading-snug font-semibold">{judgement.text}</p>
         <p className="text-sm leading-snug">
           {judgement.means} {judgement.remedy}
         </p>
@@ -77,9 +77,9 @@ export function JudgementCard({ judgement, linked, onFollow }: CardProps) {
             <button
               type="button"
               className="key"
-              onClick={() => store.edit((plan) => withRemedy(plan, fix), fix.says.toLowerCase())}
+              onClick={() => store.edit((plan) => withRemedy(plan, fix), fix.text.toLowerCase())}
             >
-              {fix.says}
+              {fix.text}
             </button>
           )}
           {linked && (

@@ -118,8 +118,8 @@ export class PlanStore {
   };
 
   /** Try a change on every page without keeping it. */
-  try = (draft: Plan, says: string): void => {
-    this.set({ draft, trial: says, problem: null });
+  try = (draft: Plan, text: string): void => {
+    this.set({ draft, trial: text, problem: null });
     this.ask(draft, true);
   };
 

@@ -12,7 +12,7 @@ export function clockOf(minutes: number): string {
   return `${String(Math.floor(whole / 60)).padStart(2, "0")}:${String(whole % 60).padStart(2, "0")}`;
 }
 
-export type ParsedClock = { ok: true; value: string } | { ok: false; says: string };
+export type ParsedClock = { ok: true; value: string } | { ok: false; refusal: string };
 
 /** Read a typed time of day: 7:30, 07.30, 0730, 7, 7:30 pm or 7p. */
 export function parseClock(text: string): ParsedClock {
@@ -27,8 +27,8 @@ export function parseClock(text: string): ParsedClock {
       return { ok: true, value: clockOf(hours * 60 + minutes) };
     }
   }
-  const says = bare ? `“${bare}” is not a time of day` : "Nothing is typed here";
-  return { ok: false, says: `${says}. Write it from 00:00 to 24:00, like 07:30.` };
+  const refusal = bare ? `“${bare}” is not a time of day` : "Nothing is typed here";
+  return { ok: false, refusal: `${refusal}. Write it from 00:00 to 24:00, like 07:30.` };
 }
 
 const WEEKDAYS = ["Sun", "Mon", "Tue", "Wed", "Thu", "Fri", "Sat"];

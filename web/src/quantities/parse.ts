@@ -7,7 +7,7 @@ export interface Limit {
   readonly unit: string;
   readonly whole: boolean;
 }
-export type Parsed = { ok: true; value: number } | { ok: false; says: string };
+export type Parsed = { ok: true; value: number } | { ok: false; refusal: string };
 
 export function limitOf(key: LimitKey): Limit {
   return LIMITS[key];
@@ -20,17 +20,18 @@ export function parseNumber(text: string, limit: Limit): Parsed {
   const bare = text.trim().replace(/\s/g, "");
   const unit = limit.unit ? ` ${limit.unit}` : "";
   const range = `${figure(limit.least)} to ${figure(limit.most)}${unit}`;
-  if (bare === "") return { ok: false, says: `Nothing is typed here. Enter ${range}.` };
-  if (!LETTERS.test(bare)) return { ok: false, says: `“${bare}” is not a number. Enter ${range}.` };
+  if (bare === "") return { ok: false, refusal: `Nothing is typed here. Enter ${range}.` };
+  if (!LETTERS.test(bare))
+    return { ok: false, refusal: `“${bare}” is not a number. Enter ${range}.` };
   const value = Number(bare.replace(",", "."));
   if (limit.whole && !Number.isInteger(value)) {
-    return { ok: false, says: `${bare} is not whole. Enter a whole number, ${range}.` };
+    return { ok: false, refusal: `${bare} is not whole. Enter a whole number, ${range}.` };
   }
   if (value < limit.least) {
-    return { ok: false, says: `${bare} is too little. Enter ${range}.` };
+    return { ok: false, refusal: `${bare} is too little. Enter ${range}.` };
   }
   if (value > limit.most) {
-    return { ok: false, says: `${bare} is too much. Enter ${range}.` };
+    return { ok: false, refusal: `${bare} is too much. Enter ${range}.` };
   }
   return { ok: true, value };
 }

@@ -18,8 +18,8 @@ describe("typed numbers", () => {
     ["10000", "10000 is too much. Enter 0.5 to 300 A."],
     ["NaN", "“NaN” is not a number. Enter 0.5 to 300 A."],
     ["1e9", "“1e9” is not a number. Enter 0.5 to 300 A."],
-  ])("refuses %j with value, limit and remedy", (text, says) => {
-    expect(parseNumber(text, amps)).toEqual({ ok: false, says });
+  ])("refuses %j with value, limit and remedy", (text, refusal) => {
+    expect(parseNumber(text, amps)).toEqual({ ok: false, refusal });
   });
 
   it("wants whole batteries", () => {

@@ -58,13 +58,13 @@ function FirstPlan() {
 
 /** A store without a plan: begin with a plain box, or bring a file. */
 function EmptyStore() {
-  const [says, setSays] = useState<string | null>(null);
+  const [text, setText] = useState<string | null>(null);
   async function bring(file: File) {
     const body = await file.arrayBuffer();
     const response = await fetch("/api/plans/import", { method: "POST", body });
     const got = await response.json();
     if (response.ok) window.location.assign(`/plan/${got.id}/use`);
-    else setSays(got.detail);
+    else setText(got.detail);
   }
   return (
     <Message title="There is no plan here yet">
@@ -73,10 +73,10 @@ function EmptyStore() {
       <button type="button" className="key key-on mt-3 mr-2" onClick={() => void beginPlain()}>
         Begin with a plain box
       </button>
-      <FileKey says="Open a plan file" accept=".json" onFile={(file) => void bring(file)} />
-      {says && (
+      <FileKey text="Open a plan file" accept=".json" onFile={(file) => void bring(file)} />
+      {text && (
         <p role="alert" className="mt-2 text-danger">
-          {says}
+          {text}
         </p>
       )}
     </Message>

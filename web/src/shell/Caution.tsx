@@ -13,7 +13,7 @@ export function Cautions({ about }: { about: readonly string[] }) {
           <summary>
             <span aria-hidden="true">▲</span> {caution.title}
           </summary>
-          <p className="mt-1 text-sm">{caution.says}</p>
+          <p className="mt-1 text-sm">{caution.text}</p>
           <p className="text-xs text-ash">{caution.source}</p>
         </details>
       ))}

@@ -16,7 +16,7 @@ interface Props {
 
 interface Item {
   group: string;
-  says: string;
+  text: string;
   keys?: string;
   does: () => void;
 }
@@ -44,15 +44,15 @@ function Items(props: { onDone: () => void; onSettings: () => void; onHelp: () =
               .filter((item) => item.group === group)
               .map((item) => (
                 <Command.Item
-                  key={item.says}
-                  value={`${group} ${item.says}`}
+                  key={item.text}
+                  value={`${group} ${item.text}`}
                   className="menu-item"
                   onSelect={() => {
                     props.onDone();
                     item.does();
                   }}
                 >
-                  <span className="flex-1">{item.says}</span>
+                  <span className="flex-1">{item.text}</span>
                   {item.keys && <kbd className="text-sm text-ash">{item.keys}</kbd>}
                 </Command.Item>
               ))}
@@ -75,50 +75,50 @@ function useItems(onSettings: () => void, onHelp: () => void): Item[] {
   const { scheme, setScheme } = use(SchemeContext);
   const go = (where: string) => () => navigate(`/plan/${planId}/${where}`);
   const sources = [
-    ...box.sun.map((one) => ({ says: one.name, part: `sun:${one.id}` })),
-    ...box.vehicle.map((one) => ({ says: one.name, part: `vehicle:${one.id}` })),
-    ...box.mains.map((one) => ({ says: one.name, part: `mains:${one.id}` })),
-    { says: "Battery", part: "battery" },
-    { says: "Warmth and place", part: "warmth" },
-    { says: "How sources are joined", part: "joining" },
-    ...(box.inverter ? [{ says: "Inverter", part: "inverter" }] : []),
+    ...box.sun.map((one) => ({ text: one.name, part: `sun:${one.id}` })),
+    ...box.vehicle.map((one) => ({ text: one.name, part: `vehicle:${one.id}` })),
+    ...box.mains.map((one) => ({ text: one.name, part: `mains:${one.id}` })),
+    { text: "Battery", part: "battery" },
+    { text: "Warmth and place", part: "warmth" },
+    { text: "How sources are joined", part: "joining" },
+    ...(box.inverter ? [{ text: "Inverter", part: "inverter" }] : []),
   ];
   return [
     ...PAGES.map((page, i) => ({
       group: "Go to",
-      says: page.says,
+      text: page.text,
       keys: String(i + 1),
       does: go(page.path),
     })),
-    { group: "Do", says: "Undo", keys: "Ctrl+Z", does: store.undo },
-    { group: "Do", says: "Redo", keys: "Ctrl+Y", does: store.redo },
+    { group: "Do", text: "Undo", keys: "Ctrl+Z", does: store.undo },
+    { group: "Do", text: "Redo", keys: "Ctrl+Y", does: store.redo },
     {
       group: "Do",
-      says: "Save this plan as a file",
+      text: "Save this plan as a file",
       does: () => window.location.assign(`/api/plans/${planId}/file`),
     },
     {
       group: "Do",
-      says: "Print the store booklet",
+      text: "Print the store booklet",
       does: () => window.location.assign(`/api/plans/${planId}/print/booklet.pdf`),
     },
-    { group: "Do", says: "Units and habits", does: onSettings },
-    { group: "Do", says: "Shortcuts", keys: "?", does: onHelp },
+    { group: "Do", text: "Units and habits", does: onSettings },
+    { group: "Do", text: "Shortcuts", keys: "?", does: onHelp },
     {
       group: "Show",
-      says: scheme === "day" ? "Night scheme, dim red" : "Day scheme",
+      text: scheme === "day" ? "Night scheme, dim red" : "Day scheme",
       keys: "N",
       does: () => setScheme(scheme === "day" ? "night" : "day"),
     },
     {
       group: "Show",
-      says: unit === "Ah" ? "Watt-hours" : "Amp-hours",
+      text: unit === "Ah" ? "Watt-hours" : "Amp-hours",
       keys: "U",
       does: () => setUnit(unit === "Ah" ? "Wh" : "Ah"),
     },
     {
       group: "Show",
-      says: habits.temperature === "C" ? "Fahrenheit" : "Celsius",
+      text: habits.temperature === "C" ? "Fahrenheit" : "Celsius",
       does: () => setHabits({ ...habits, temperature: habits.temperature === "C" ? "F" : "C" }),
     },
     ...judgements.flatMap((judgement) =>
@@ -126,19 +126,19 @@ function useItems(onSettings: () => void, onHelp: () => void): Item[] {
         ? [
             {
               group: "Mend",
-              says: `${judgement.fix.says} (${judgement.code})`,
+              text: `${judgement.fix.text} (${judgement.code})`,
               does: () => {
                 const { fix } = judgement;
-                if (fix) store.edit((plan) => withRemedy(plan, fix), fix.says.toLowerCase());
+                if (fix) store.edit((plan) => withRemedy(plan, fix), fix.text.toLowerCase());
               },
             },
           ]
         : [],
     ),
-    ...sources.map(({ says, part }) => ({ group: "Part", says, does: go(`box?part=${part}`) })),
+    ...sources.map(({ text, part }) => ({ group: "Part", text, does: go(`box?part=${part}`) })),
     ...appliances.map((one) => ({
       group: "Appliance",
-      says: one.name,
+      text: one.name,
       does: go(`use?open=${one.id}`),
     })),
   ];

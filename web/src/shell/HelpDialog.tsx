@@ -11,7 +11,7 @@ export default function HelpDialog({ open, onOpenChange }: Props) {
   return (
     <Dialog
       title="Shortcuts"
-      says="Everything that is dragged can be moved by keys too: go to it with Tab, then the arrows."
+      text="Everything that is dragged can be moved by keys too: go to it with Tab, then the arrows."
       open={open}
       onOpenChange={onOpenChange}
     >

@@ -13,14 +13,14 @@ export function JudgementsButton({ open, onOpenChange: setOpen }: Props) {
   const found = useJudgements();
   const mend = found.filter((one) => one.severity !== "note").length;
   const worst = gravest(found);
-  const says = mend > 0 ? `${mend} to mend` : `${found.length} to know`;
+  const text = mend > 0 ? `${mend} to mend` : `${found.length} to know`;
   return (
     <>
       <button
         type="button"
         className="key"
         data-testid="judgement-count"
-        aria-label={`${says}: what an experienced builder would say`}
+        aria-label={`${text}: what an experienced builder would say`}
         disabled={found.length === 0}
         onClick={() => setOpen(true)}
       >

@@ -11,7 +11,7 @@ export default function JudgementsDialog({
   return (
     <Dialog
       title="What an experienced builder would say"
-      says="The gravest first. A button makes the change; undo takes it back."
+      text="The gravest first. A button makes the change; undo takes it back."
       open
       onOpenChange={onOpenChange}
     >

@@ -1,5 +1,5 @@
 import { useEffect, useState } from "react";
-import { answer, client, Refusal, type School } from "../api/client";
+import { answer, client, type DesignAlternative, Refusal } from "../api/client";
 import { usePlanPart, usePlanStore, useUnit } from "../plan/context";
 import { withRemedy } from "../plan/judgements";
 import { weightText } from "../quantities/habits";
@@ -24,15 +24,15 @@ export function Schools({ part }: { part: string }) {
 
 function Found({ part }: { part: string }) {
   const draft = usePlanPart((state) => state.draft);
-  const [schools, setSchools] = useState<School[] | null>(null);
-  const [says, setSays] = useState("");
+  const [schools, setSchools] = useState<DesignAlternative[] | null>(null);
+  const [text, setText] = useState("");
   useEffect(() => {
     let wanted = true;
     // A drag asks many times a second; what is compared here may wait until it rests.
     const pause = window.setTimeout(() => {
       answer(client.POST("/api/schools", { body: draft })).then(
         (next) => wanted && setSchools(next),
-        (error: unknown) => wanted && setSays(error instanceof Refusal ? error.message : ""),
+        (error: unknown) => wanted && setText(error instanceof Refusal ? error.message : ""),
       );
     }, 150);
     return () => {
@@ -41,13 +41,13 @@ function Found({ part }: { part: string }) {
     };
   }, [draft]);
   const found = schools?.filter((school) => school.part === part);
-  if (says) return <p role="alert">{says}</p>;
+  if (text) return <p role="alert">{text}</p>;
   if (!found) return <p className="text-ash">Running each of them…</p>;
   if (found.length === 0) return <p className="text-sm text-ash">There is no other school here.</p>;
   return found.map((school) => <Compared key={school.key} school={school} />);
 }
 
-function Compared({ school }: { school: School }) {
+function Compared({ school }: { school: DesignAlternative }) {
   const store = usePlanStore();
   const unit = useUnit();
   const habits = useHabits();
@@ -55,27 +55,27 @@ function Compared({ school }: { school: School }) {
   return (
     <div className="mt-1 text-sm" data-testid="school">
       <p className="font-semibold">{school.asks}</p>
-      <p className="text-ash">{school.says}</p>
+      <p className="text-ash">{school.text}</p>
       {school.options.map((option) => {
         const { usable, taken_a_day: taken } = option;
         return (
           <div
-            key={option.says}
+            key={option.text}
             className={`mt-1.5 border-l-4 pl-2 ${option.chosen ? "border-sun" : "border-line"}`}
           >
             <p className="flex items-center justify-between gap-2">
               <strong>
-                {option.says}
+                {option.text}
                 {option.chosen && " (yours)"}
               </strong>
               {option.try_it && (
                 <button
                   type="button"
                   className="underline"
-                  aria-label={option.try_it.says}
+                  aria-label={option.try_it.text}
                   onClick={() => {
                     const { try_it } = option;
-                    if (try_it) store.edit((plan) => withRemedy(plan, try_it), try_it.says);
+                    if (try_it) store.edit((plan) => withRemedy(plan, try_it), try_it.text);
                   }}
                 >
                   try it

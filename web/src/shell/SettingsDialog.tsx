@@ -19,7 +19,7 @@ export default function SettingsDialog({ open, onOpenChange }: Props) {
   return (
     <Dialog
       title="Units and habits"
-      says="Kept in this browser; the plan itself does not change. A decimal comma is as good as a point everywhere."
+      text="Kept in this browser; the plan itself does not change. A decimal comma is as good as a point everywhere."
       open={open}
       onOpenChange={onOpenChange}
     >
@@ -29,8 +29,8 @@ export default function SettingsDialog({ open, onOpenChange }: Props) {
           showLabel
           value={unit}
           options={[
-            { value: "Ah", says: "Ah" },
-            { value: "Wh", says: "Wh" },
+            { value: "Ah", text: "Ah" },
+            { value: "Wh", text: "Wh" },
           ]}
           onChange={setUnit}
         />
@@ -39,8 +39,8 @@ export default function SettingsDialog({ open, onOpenChange }: Props) {
           showLabel
           value={habits.temperature}
           options={[
-            { value: "C", says: "°C" },
-            { value: "F", says: "°F" },
+            { value: "C", text: "°C" },
+            { value: "F", text: "°F" },
           ]}
           onChange={(temperature) => setHabits({ ...habits, temperature })}
         />
@@ -49,8 +49,8 @@ export default function SettingsDialog({ open, onOpenChange }: Props) {
           showLabel
           value={habits.cable}
           options={[
-            { value: "mm2", says: "mm²" },
-            { value: "AWG", says: "AWG" },
+            { value: "mm2", text: "mm²" },
+            { value: "AWG", text: "AWG" },
           ]}
           onChange={(cable) => setHabits({ ...habits, cable })}
         />
@@ -59,8 +59,8 @@ export default function SettingsDialog({ open, onOpenChange }: Props) {
           showLabel
           value={habits.weight}
           options={[
-            { value: "kg", says: "kg" },
-            { value: "lb", says: "lb" },
+            { value: "kg", text: "kg" },
+            { value: "lb", text: "lb" },
           ]}
           onChange={(weight) => setHabits({ ...habits, weight })}
         />
@@ -69,8 +69,8 @@ export default function SettingsDialog({ open, onOpenChange }: Props) {
           showLabel
           value={habits.clock}
           options={[
-            { value: "24", says: "24 h" },
-            { value: "12", says: "12 h" },
+            { value: "24", text: "24 h" },
+            { value: "12", text: "12 h" },
           ]}
           onChange={(clock) => setHabits({ ...habits, clock })}
         />
@@ -79,8 +79,8 @@ export default function SettingsDialog({ open, onOpenChange }: Props) {
           showLabel
           value={scheme}
           options={[
-            { value: "day", says: "day" },
-            { value: "night", says: "night, dim red" },
+            { value: "day", text: "day" },
+            { value: "night", text: "night, dim red" },
           ]}
           onChange={setScheme}
         />

@@ -58,7 +58,7 @@ export function Shell() {
                   }`
                 }
               >
-                {page.says}
+                {page.text}
               </NavLink>
             ))}
           </nav>
@@ -88,8 +88,8 @@ export function Shell() {
               oneLine
               value={unit}
               options={[
-                { value: "Ah", says: "Ah" },
-                { value: "Wh", says: "Wh" },
+                { value: "Ah", text: "Ah" },
+                { value: "Wh", text: "Wh" },
               ]}
               onChange={setUnit}
             />

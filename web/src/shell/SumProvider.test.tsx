@@ -19,7 +19,7 @@ beforeAll(() => {
 
 const GIVEN: Sum = {
   title: "Lowest level",
-  says: "It stands lowest at dawn.",
+  text: "It stands lowest at dawn.",
   lines: [],
   constants: [],
 } as unknown as Sum;

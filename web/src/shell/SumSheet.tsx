@@ -50,12 +50,12 @@ function sideOf(anchor: HTMLElement | null): "bottom" | "left" | "right" {
 }
 
 /** The sum of a figure for the plan on screen; the last one stays while the next is made. */
-function useSum({ figure, day, given }: Asked): { sum: Sum | null; says: string | null } {
+function useSum({ figure, day, given }: Asked): { sum: Sum | null; text: string | null } {
   const draft = usePlanPart((state) => state.draft);
   const sky = usePlanPart((state) => state.sky);
   const planId = usePlanPart((state) => state.plan.id);
   const [sum, setSum] = useState<Sum | null>(given ?? null);
-  const [says, setSays] = useState<string | null>(null);
+  const [text, setText] = useState<string | null>(null);
   useEffect(() => {
     if (given) return;
     let wanted = true;
@@ -69,17 +69,17 @@ function useSum({ figure, day, given }: Asked): { sum: Sum | null; says: string 
       (next) => {
         if (!wanted) return;
         setSum(next);
-        setSays(null);
+        setText(null);
       },
       (error: unknown) => {
-        if (wanted) setSays(error instanceof Refusal ? error.message : String(error));
+        if (wanted) setText(error instanceof Refusal ? error.message : String(error));
       },
     );
     return () => {
       wanted = false;
     };
   }, [figure, day, given, draft, sky, planId]);
-  return { sum, says };
+  return { sum, text };
 }
 
 interface SheetProps {
@@ -89,8 +89,8 @@ interface SheetProps {
 }
 
 function SumSheet({ asked, onOpen, onBack }: SheetProps) {
-  const { sum, says } = useSum(asked);
-  if (says) return <p role="alert">{says}</p>;
+  const { sum, text } = useSum(asked);
+  if (text) return <p role="alert">{text}</p>;
   if (!sum) return <p className="text-ash">Adding up…</p>;
   return (
     <div>
@@ -102,7 +102,7 @@ function SumSheet({ asked, onOpen, onBack }: SheetProps) {
         )}
         {sum.title}
       </h3>
-      <p className="mb-2 text-sm text-ash">{sum.says}</p>
+      <p className="mb-2 text-sm text-ash">{sum.text}</p>
       <table className="w-full text-[0.92rem]">
         <tbody>
           {sum.lines.map((line, i) => (
@@ -118,10 +118,10 @@ function SumSheet({ asked, onOpen, onBack }: SheetProps) {
                     className="figure text-left"
                     onClick={() => line.opens && onOpen(line.opens)}
                   >
-                    {line.says}
+                    {line.text}
                   </button>
                 ) : (
-                  line.says
+                  line.text
                 )}
                 {line.note && (
                   <span className="block text-xs font-normal text-ash">{line.note}</span>
@@ -135,8 +135,8 @@ function SumSheet({ asked, onOpen, onBack }: SheetProps) {
       {sum.constants.length > 0 && (
         <dl className="mt-2 border-t border-line pt-2 text-sm">
           {sum.constants.map((constant) => (
-            <div key={constant.says} className="mb-1">
-              <dt className="inline">{constant.says} </dt>
+            <div key={constant.text} className="mb-1">
+              <dt className="inline">{constant.text} </dt>
               <dd className="inline font-semibold">{constant.value}</dd>
               <dd className="text-xs text-ash">{constant.source}</dd>
             </div>

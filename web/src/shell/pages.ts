@@ -1,9 +1,9 @@
 /** The pages, in the order in which people work. */
 export const PAGES = [
-  { path: "use", says: "Use" },
-  { path: "box", says: "Box" },
-  { path: "trip", says: "Trip" },
-  { path: "improve", says: "Improve" },
-  { path: "log", says: "Log" },
-  { path: "build", says: "Build" },
+  { path: "use", text: "Use" },
+  { path: "box", text: "Box" },
+  { path: "trip", text: "Trip" },
+  { path: "improve", text: "Improve" },
+  { path: "log", text: "Log" },
+  { path: "build", text: "Build" },
 ] as const;

@@ -5,27 +5,27 @@ import type { SourceLook, SourcePart } from "./kind";
 type Generator = Schemas["GeneratorModel"];
 
 const FIRST: readonly Spec<Generator>[] = [
-  { kind: "slider", key: "rated_w", says: "It gives, for hours", from: 300, to: 3000, step: 50 },
+  { kind: "slider", key: "rated_w", text: "It gives, for hours", from: 300, to: 3000, step: 50 },
   {
     kind: "choice",
     key: "stands",
-    says: "It stands",
+    text: "It stands",
     options: [
-      { value: "open", says: "in the open" },
-      { value: "near", says: "near a door", title: "or a window, a vent, a tent" },
-      { value: "inside", says: "inside" },
+      { value: "open", text: "in the open" },
+      { value: "near", text: "near a door", title: "or a window, a vent, a tent" },
+      { value: "inside", text: "inside" },
     ],
   },
 ];
 const MORE: readonly Spec<Generator>[] = [
-  { kind: "number", key: "full_l_h", says: "Burns, at full load" },
-  { kind: "number", key: "idle_l_h", says: "Burns, idling" },
-  { kind: "number", key: "tank_l", says: "Tank" },
-  { kind: "number", key: "noise_db", says: "Noise" },
+  { kind: "number", key: "full_l_h", text: "Burns, at full load" },
+  { kind: "number", key: "idle_l_h", text: "Burns, idling" },
+  { kind: "number", key: "tank_l", text: "Tank" },
+  { kind: "number", key: "noise_db", text: "Noise" },
   {
     kind: "flag",
     key: "quiet_rule",
-    says: "Off in quiet hours",
+    text: "Off in quiet hours",
     hint: "Quiet hours stand on the Use page and on the day board.",
   },
 ];
@@ -33,7 +33,7 @@ const MORE: readonly Spec<Generator>[] = [
 export const look: SourceLook = {
   key: "generator",
   place: 4,
-  says: "generator",
+  text: "generator",
   colours: {
     day: { ink: "#5d6b7a", tint: "#d5dbe1" },
     night: { ink: "#7d3526", tint: "#2a0f0a" },
@@ -50,11 +50,11 @@ export const look: SourceLook = {
       />
     ),
   },
-  block: { kind: "generator", says: "generator", minutes: 120, start: 960 },
+  block: { kind: "generator", text: "generator", minutes: 120, start: 960 },
   fields: {
     title: "From a fuel generator",
     model: "Generator",
-    says: "It works in its own hours on the day board, through a mains charger of this box, and only while there is no mains.",
+    text: "It works in its own hours on the day board, through a mains charger of this box, and only while there is no mains.",
     first: FIRST as unknown as readonly Spec<SourcePart>[],
     more: MORE as unknown as readonly Spec<SourcePart>[],
   },

@@ -9,7 +9,7 @@ export type SourcePart = Box[SourceGroup][number];
 /** How the stretches of time in which a kind works stand on the day board. */
 export interface SourceBlock {
   kind: BlockKind;
-  says: string;
+  text: string;
   /** How long a new one is, and when it begins, in minutes. */
   minutes: number;
   start: number;
@@ -19,7 +19,7 @@ export interface SourceBlock {
 export interface SourceFields {
   title: string;
   model: string;
-  says: string;
+  text: string;
   first: readonly Spec<SourcePart>[];
   more: readonly Spec<SourcePart>[];
 }
@@ -29,7 +29,7 @@ export interface SourceLook {
   key: SourceGroup;
   place: number;
   /** Its word in lists and legends. */
-  says: string;
+  text: string;
   /** Colour and pale ground by scheme, where the style sheet has none of that name. */
   colours?: Record<"day" | "night", { ink: string; tint: string }>;
   /** Its pattern: the size of a tile, how it is turned, and the marks on its colour. */

@@ -3,7 +3,7 @@ import type { SourceLook } from "./kind";
 export const look: SourceLook = {
   key: "sun",
   place: 1,
-  says: "sun",
+  text: "sun",
   pattern: {
     tile: 7,
     marks: (

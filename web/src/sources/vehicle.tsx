@@ -3,12 +3,12 @@ import type { SourceLook } from "./kind";
 export const look: SourceLook = {
   key: "vehicle",
   place: 2,
-  says: "vehicle",
+  text: "vehicle",
   pattern: {
     tile: 7,
     turned: 45,
     marks: <rect width="2" height="7" fill="var(--color-grain)" fillOpacity=".28" />,
   },
   always: true,
-  block: { kind: "drive", says: "drive", minutes: 60, start: 600 },
+  block: { kind: "drive", text: "drive", minutes: 60, start: 600 },
 };

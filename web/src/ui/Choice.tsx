@@ -3,7 +3,7 @@ import { ToggleGroup } from "radix-ui";
 interface Props<T extends string> {
   label: string;
   value: T;
-  options: readonly { value: T; says: string; title?: string }[];
+  options: readonly { value: T; text: string; title?: string }[];
   onChange: (value: T) => void;
   showLabel?: boolean;
   oneLine?: boolean;
@@ -31,7 +31,7 @@ export function Choice<T extends string>(props: Props<T>) {
             title={option.title}
             className="key"
           >
-            {option.says}
+            {option.text}
           </ToggleGroup.Item>
         ))}
       </ToggleGroup.Root>

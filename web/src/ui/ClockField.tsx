@@ -16,7 +16,7 @@ export function ClockField({ label, value, onCommit, refuse }: Props) {
   const habits = useHabits();
   const shown = clockText(value, habits);
   const [text, setText] = useState(shown);
-  const [says, setSays] = useState<string | null>(null);
+  const [refusal, setRefusal] = useState<string | null>(null);
   const editing = useRef(false);
   const id = useId();
 
@@ -27,8 +27,8 @@ export function ClockField({ label, value, onCommit, refuse }: Props) {
   function finish() {
     editing.current = false;
     const parsed = parseClock(text);
-    const reason = parsed.ok ? (refuse?.(parsed.value) ?? null) : parsed.says;
-    setSays(reason);
+    const reason = parsed.ok ? (refuse?.(parsed.value) ?? null) : parsed.refusal;
+    setRefusal(reason);
     if (!parsed.ok || reason !== null) return;
     setText(clockText(parsed.value, habits));
     if (parsed.value !== value) onCommit(parsed.value);
@@ -44,8 +44,8 @@ export function ClockField({ label, value, onCommit, refuse }: Props) {
         className="field"
         value={text}
         autoComplete="off"
-        aria-invalid={says !== null}
-        aria-describedby={says ? `${id}-says` : undefined}
+        aria-invalid={refusal !== null}
+        aria-describedby={refusal ? `${id}-says` : undefined}
         onFocus={() => {
           editing.current = true;
         }}
@@ -55,9 +55,9 @@ export function ClockField({ label, value, onCommit, refuse }: Props) {
           if (event.key === "Enter") finish();
         }}
       />
-      {says && (
+      {refusal && (
         <p id={`${id}-says`} role="alert" className="mt-1 text-sm text-danger">
-          {says} The plan stays as it was.
+          {refusal} The plan stays as it was.
         </p>
       )}
     </div>

@@ -9,18 +9,18 @@ export type Spec<T> =
   | {
       kind: "number";
       key: keyof T & string;
-      says: string;
+      text: string;
       unit?: string;
       hint?: string;
       empty?: string;
     }
-  | { kind: "slider"; key: keyof T & string; says: string; from: number; to: number; step: number }
-  | { kind: "flag"; key: keyof T & string; says: string; hint?: string }
+  | { kind: "slider"; key: keyof T & string; text: string; from: number; to: number; step: number }
+  | { kind: "flag"; key: keyof T & string; text: string; hint?: string }
   | {
       kind: "choice";
       key: keyof T & string;
-      says: string;
-      options: readonly { value: string; says: string; title?: string }[];
+      text: string;
+      options: readonly { value: string; text: string; title?: string }[];
     };
 
 interface Props<T> {
@@ -28,7 +28,7 @@ interface Props<T> {
   model: string;
   part: T;
   specs: readonly Spec<T>[];
-  onChange: (next: T, says: string) => void;
+  onChange: (next: T, text: string) => void;
   onPreview?: (next: T) => void;
 }
 
@@ -52,12 +52,12 @@ interface FieldProps<T> extends Omit<Props<T>, "specs"> {
 function Field<T extends object>({ model, part, spec, onChange, onPreview }: FieldProps<T>) {
   const value: unknown = part[spec.key];
   const limit = `${model}.${spec.key}` as LimitKey;
-  const set = (next: unknown) => onChange({ ...part, [spec.key]: next }, spec.says);
+  const set = (next: unknown) => onChange({ ...part, [spec.key]: next }, spec.text);
   switch (spec.kind) {
     case "number":
       return (
         <NumberField
-          label={spec.says}
+          label={spec.text}
           value={value as number | null | undefined}
           limit={limit}
           unit={spec.unit}
@@ -70,7 +70,7 @@ function Field<T extends object>({ model, part, spec, onChange, onPreview }: Fie
     case "slider":
       return (
         <SliderField
-          label={spec.says}
+          label={spec.text}
           value={value as number}
           limit={limit}
           from={spec.from}
@@ -81,11 +81,11 @@ function Field<T extends object>({ model, part, spec, onChange, onPreview }: Fie
         />
       );
     case "flag":
-      return <Switch label={spec.says} hint={spec.hint} checked={value === true} onChange={set} />;
+      return <Switch label={spec.text} hint={spec.hint} checked={value === true} onChange={set} />;
     case "choice":
       return (
         <Choice
-          label={spec.says}
+          label={spec.text}
           showLabel
           value={String(value)}
           options={spec.options}

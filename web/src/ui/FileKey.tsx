@@ -1,5 +1,5 @@
 interface Props {
-  says: string;
+  text: string;
   /** Endings of the files to choose among, like .csv,.txt. */
   accept: string;
   strong?: boolean;
@@ -7,10 +7,10 @@ interface Props {
 }
 
 /** A key that asks for a file; the same one can be chosen twice. */
-export function FileKey({ says, accept, strong, onFile }: Props) {
+export function FileKey({ text, accept, strong, onFile }: Props) {
   return (
     <label className={`key cursor-pointer focus-within:outline-2 ${strong ? "key-on" : ""}`}>
-      {says}
+      {text}
       <input
         type="file"
         className="sr-only"

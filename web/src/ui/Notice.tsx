@@ -21,7 +21,7 @@ export function Notice({ problem, onDismiss, onReload, onRetry }: Props) {
           <ul className="mt-1 list-disc pl-5 text-sm">
             {problem.complaints?.map((complaint) => (
               <li key={complaint.where}>
-                {complaint.where}: {complaint.says} {complaint.remedy}
+                {complaint.where}: {complaint.text} {complaint.remedy}
               </li>
             ))}
           </ul>

@@ -46,9 +46,9 @@ describe("a number in its unit", () => {
   it("refuses what is out of bounds with value, limit and remedy, and keeps the plan", async () => {
     const { field, onCommit } = capacity(90);
     await type(field, "9000");
-    const says = screen.getByRole("alert").textContent;
-    expect(says).toMatch(/9000 is too much. Enter 1 to 1,500 Ah/);
-    expect(says).toMatch(/stays as it was/);
+    const text = screen.getByRole("alert").textContent;
+    expect(text).toMatch(/9000 is too much. Enter 1 to 1,500 Ah/);
+    expect(text).toMatch(/stays as it was/);
     expect(field.getAttribute("aria-invalid")).toBe("true");
     await userEvent.tab();
     expect(onCommit).not.toHaveBeenCalled();

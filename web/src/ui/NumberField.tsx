@@ -33,7 +33,7 @@ export function NumberField(props: Props) {
   // What was typed is shown whole; only a derived second unit is shortened.
   const shown = value == null ? "" : whole ? plainFigure(value) : shortFigure(toShown(value));
   const [text, setText] = useState(shown);
-  const [says, setSays] = useState<string | null>(null);
+  const [refusal, setRefusal] = useState<string | null>(null);
   const editing = useRef(false);
   const id = useId();
 
@@ -43,14 +43,14 @@ export function NumberField(props: Props) {
 
   function read(next: string): number | null {
     if (empty !== undefined && next.trim() === "") {
-      setSays(null);
+      setRefusal(null);
       return null;
     }
     // Thicker copper has a smaller number, so the ends of the range may change places.
     const ends = whole ? [bounds.least, bounds.most] : [bounds.least, bounds.most].map(toShown);
     const scaled = { ...bounds, least: Math.min(...ends), most: Math.max(...ends), unit: name };
     const parsed = parseNumber(name === "AWG" ? strokeless(next) : next, scaled);
-    setSays(parsed.ok ? null : parsed.says);
+    setRefusal(parsed.ok ? null : parsed.refusal);
     return parsed.ok ? habit.from(parsed.value) / per : null;
   }
 
@@ -78,8 +78,8 @@ export function NumberField(props: Props) {
           autoComplete="off"
           value={text}
           placeholder={empty}
-          aria-invalid={says !== null}
-          aria-describedby={says ? `${id}-says` : undefined}
+          aria-invalid={refusal !== null}
+          aria-describedby={refusal ? `${id}-says` : undefined}
           onFocus={(event) => {
             editing.current = true;
             event.target.select();
@@ -93,19 +93,19 @@ export function NumberField(props: Props) {
             if (event.key === "Enter") finish();
             if (event.key === "Escape") {
               setText(shown);
-              setSays(null);
+              setRefusal(null);
               event.stopPropagation();
             }
           }}
         />
         <span className="shrink-0 text-sm text-ash">{name}</span>
       </div>
-      {says && (
+      {refusal && (
         <p id={`${id}-says`} role="alert" className="mt-1 text-sm text-danger">
-          {says} The plan stays as it was.
+          {refusal} The plan stays as it was.
         </p>
       )}
-      {hint && !says && <p className="mt-0.5 text-xs text-ash">{hint}</p>}
+      {hint && !refusal && <p className="mt-0.5 text-xs text-ash">{hint}</p>}
     </div>
   );
 }

@@ -3,7 +3,7 @@ import { useId } from "react";
 interface Props<T extends string> {
   label: string;
   value: T;
-  options: readonly { value: T; says: string }[];
+  options: readonly { value: T; text: string }[];
   onChange: (value: T) => void;
 }
 
@@ -23,7 +23,7 @@ export function Select<T extends string>({ label, value, options, onChange }: Pr
       >
         {options.map((option) => (
           <option key={option.value} value={option.value}>
-            {option.says}
+            {option.text}
           </option>
         ))}
       </select>

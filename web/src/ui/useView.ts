@@ -2,7 +2,7 @@ import { useSearchParams } from "react-router";
 
 interface Named<V extends string> {
   value: V;
-  says: string;
+  text: string;
 }
 
 /** Which view of a page the address asks for, the first where it asks for none, and its switch. */

@@ -23,7 +23,7 @@ class Source:
     """Where a value comes from and how far to trust it."""
 
     mark: Mark
-    says: str
+    text: str
 
 
 @dataclass(frozen=True)

@@ -70,7 +70,7 @@ class OwnBuild:
 
 
 @dataclass(frozen=True)
-class ReadyMade:
+class ComparedUnit:
     """A ready-made unit of the same nameplate energy, to compare with [euro, kg]."""
 
     euro_low: float
@@ -100,7 +100,7 @@ class Building(Layout):
     lists: tuple[Checklist, ...]
     symptoms: tuple[Symptom, ...]
     usable_wh: float
-    ready_made: ReadyMade
+    ready_made: ComparedUnit
 
 
 def lay_out(run: Run, board: Board, own_build: OwnBuild) -> Layout:
@@ -138,7 +138,7 @@ def build_up(run: Run, own_build: OwnBuild, title: str, board: Board | None = No
         lists=checklists(run, board),
         symptoms=symptoms(run, board),
         usable_wh=wh * (1.0 - run.case.floor),
-        ready_made=ReadyMade(
+        ready_made=ComparedUnit(
             catalogue.PRICE_LOW * prices.READY_MADE_PER_KWH * wh / 1000,
             catalogue.PRICE_HIGH * prices.READY_MADE_PER_KWH * wh / 1000,
             prices.READY_MADE_KG_PER_KWH * wh / 1000,

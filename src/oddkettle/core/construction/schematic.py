@@ -10,7 +10,7 @@ from dataclasses import dataclass, field
 from typing import Literal
 
 from oddkettle.core.battery.bank import Bank
-from oddkettle.core.construction.wiring.cable import size_says
+from oddkettle.core.construction.wiring.cable import size_text
 from oddkettle.core.construction.wiring.circuits import BAR, COMBINED, Board, Circuit, Role
 from oddkettle.core.own_wiring import Family
 from oddkettle.core.simulation.run import Run
@@ -83,7 +83,7 @@ class Label:
 
     x: float
     y: float
-    says: str
+    text: str
     size: float = SMALL
     anchor: Anchor = "start"
     circuit: int | None = None
@@ -162,13 +162,13 @@ def ink_of(circuit: Circuit) -> Ink:
     return "level" if group == "joining" else INKS[circuit.need.role]
 
 
-def _cable_says(board: Board, circuit: Circuit) -> str:
+def _cable_text(board: Board, circuit: Circuit) -> str:
     area = circuit.cable_mm2
-    size = "no size" if area is None else size_says(area, board.wiring.series)
+    size = "no size" if area is None else size_text(area, board.wiring.series)
     return f"{size}, {circuit.run_m:g} m"
 
 
-def fuse_says(circuit: Circuit) -> str:
+def fuse_text(circuit: Circuit) -> str:
     """What protects it, in a few letters."""
     if circuit.fuse_with is not None:
         return "shared fuse"
@@ -219,7 +219,7 @@ def _mark(drawing: Schematic, board: Board, circuit: Circuit, x: float, y: float
         )
     )
     drawing.labels.append(
-        Label(x + 5.2, y - 1.4, _cable_says(board, circuit), circuit=circuit.number)
+        Label(x + 5.2, y - 1.4, _cable_text(board, circuit), circuit=circuit.number)
     )
 
 
@@ -233,7 +233,7 @@ def _protect(
         drawing.shapes.append(Shape(kind, x, y - 1.7, FUSE_W, 3.4, ink_of(circuit), circuit.number))
     at = x if anchor == "start" else x + FUSE_W
     drawing.labels.append(
-        Label(at, y + RETURN + 3.4, fuse_says(circuit), SMALL, anchor, circuit.number,
+        Label(at, y + RETURN + 3.4, fuse_text(circuit), SMALL, anchor, circuit.number,
               bold=circuit.protection == "none")
     )  # fmt: skip
 
@@ -344,7 +344,7 @@ def _battery(drawing: Schematic, run: Run, board: Board, foot: float) -> None:
         drawing.shapes.append(
             Shape(kind, right + 3.0, plus_y - 1.7, FUSE_W, 3.4, "level", main.number)
         )
-    drawing.labels.append(Label(right + 3.0, plus_y + 5.0, fuse_says(main), circuit=main.number))
+    drawing.labels.append(Label(right + 3.0, plus_y + 5.0, fuse_text(main), circuit=main.number))
     _mark(drawing, board, main, right + FUSE_W + 6.0, plus_y)
     if main.disconnect:
         drawing.shapes.append(

@@ -8,7 +8,7 @@ from oddkettle.core.construction.wiring.cable import (
     ENGINE_BAY_SHARE,
     ambient_share,
     free_air_a,
-    size_says,
+    size_text,
 )
 from oddkettle.core.construction.wiring.circuits import Circuit, Role
 from oddkettle.core.construction.wiring.connectors import CONNECTORS
@@ -19,14 +19,14 @@ from oddkettle.core.quantity import celsius, conductor
 from oddkettle.core.units import COPPER_OHM_MM2_M
 
 
-def cable_says(circuit: Circuit, series: Series) -> str:
+def cable_text(circuit: Circuit, series: Series) -> str:
     """Its cable: size and length one way."""
     if circuit.cable_mm2 is None:
         return "no standard size"
-    return size_says(circuit.cable_mm2, series)
+    return size_text(circuit.cable_mm2, series)
 
 
-def fuse_says(circuit: Circuit, numbers: dict[str, int]) -> str:
+def fuse_text(circuit: Circuit, numbers: dict[str, int]) -> str:
     """What protects it."""
     if circuit.fuse_with is not None:
         return f"the fuse of circuit {numbers.get(circuit.fuse_with, 0)}"
@@ -44,19 +44,19 @@ def strings_say(circuit: Circuit) -> str:
     return f"{circuit.string_fuse_a:g} A in each of {circuit.need.strings:g} strings"
 
 
-def connector_says(circuit: Circuit) -> str:
+def connector_text(circuit: Circuit) -> str:
     """How it is joined."""
     return CONNECTORS[circuit.connector].name
 
 
-def returns_says(circuit: Circuit) -> str:
+def returns_text(circuit: Circuit) -> str:
     """Where its negative goes."""
     if circuit.need.role == "battery":
         return "through the shunt"
     return "load side" if circuit.returns == "load_side" else "battery side, past the shunt"
 
 
-def cost_says(circuit: Circuit) -> str:
+def cost_text(circuit: Circuit) -> str:
     """What its drop costs, in a sentence."""
     lost = f"{circuit.lost_wh:.1f} Wh become heat in it on this trip."
     if circuit.need.role == "charge":
@@ -69,12 +69,12 @@ def cost_says(circuit: Circuit) -> str:
     return f"{lost} What hangs on it sees {circuit.drop_v:.2f} V less at full current."
 
 
-def count_says(line: Line) -> str:
+def count_text(line: Line) -> str:
     """How many, or how long."""
     return f"{line.article.count:g} {line.article.unit}".strip()
 
 
-def price_says(low: float, high: float) -> str:
+def price_text(low: float, high: float) -> str:
     """A price, or a range of guesses."""
     digits = 2 if high < 10 else 0
     if abs(high - low) < 0.005:

@@ -41,10 +41,10 @@ def usable_not_nameplate(evidence: Evidence) -> Iterator[Judgement]:
         code="usable-not-nameplate",
         severity="note",
         part="battery",
-        says=f"Of {bank.capacity_ah:.0f} Ah on the label, {usable:.0f} Ah lie above your floor.",
+        text=f"Of {bank.capacity_ah:.0f} Ah on the label, {usable:.0f} Ah lie above your floor.",
         means=f"That is {usable * bank.nominal_v:.0f} Wh; plan with it, not with the label.",
         remedy=f"Its makers advise using at most {100 * bank.chemistry.usable_share:.0f} %.",
-        source=bank.chemistry.sources["usable_share"].says,
+        source=bank.chemistry.sources["usable_share"].text,
         numbers=(
             Number("nameplate", bank.capacity_ah, "Ah"),
             Number("usable", usable, "Ah"),
@@ -68,11 +68,11 @@ def over_deep(evidence: Evidence) -> Iterator[Judgement]:
         code="over-deep",
         severity="fault",
         part="battery",
-        says=f"It falls to {100 * max(low, 0.0):.0f} %; {chemistry.name} should keep "
+        text=f"It falls to {100 * max(low, 0.0):.0f} %; {chemistry.name} should keep "
         f"{100 * healthy:.0f} %.",
         means=f"It stands below that for {deep_h:.0f} h on this trip, which costs cycles.",
         remedy=f"Use {100 * (healthy - low):.0f} points less, or take {more:.0f} Ah more.",
-        source=chemistry.sources["usable_share"].says,
+        source=chemistry.sources["usable_share"].text,
         numbers=(Number("lowest", 100 * low, "%"), Number("healthy floor", 100 * healthy, "%")),
         fix=None
         if run.case.unit
@@ -95,7 +95,7 @@ def never_full(evidence: Evidence) -> Iterator[Judgement]:
         code="never-full",
         severity="fault",
         part="battery",
-        says=f"For {longest:.0f} days on end it is not brought to full.",
+        text=f"For {longest:.0f} days on end it is not brought to full.",
         means=f"{chemistry.name} that is not filled within {allowed:.0f} days sulphates.",
         remedy=f"Plan one long mains charge at least every {allowed:.0f} days.",
         source="common lead-acid care [textbook]",
@@ -124,11 +124,11 @@ def charge_too_hard(evidence: Evidence) -> Iterator[Judgement]:
         code="charge-too-hard",
         severity="fault",
         part="battery",
-        says=f"Its chargers together can give {peak:.0f} A; it may be charged with {most:.0f} A.",
+        text=f"Its chargers together can give {peak:.0f} A; it may be charged with {most:.0f} A.",
         means="Not every charger holds back for the battery: it heats and ages, or its management "
         "system shuts off.",
         remedy=f"Set the chargers to {most:.0f} A in all, or take a bank of {needs:.0f} Ah.",
-        source=bank.chemistry.sources["charge_limit_c"].says,
+        source=bank.chemistry.sources["charge_limit_c"].text,
         numbers=(Number("together", peak, "A"), Number("allowed", most, "A")),
         fix=Fix(
             f"Set {strongest.name} to {left:g} A",
@@ -154,7 +154,7 @@ def charge_too_soft_lead(evidence: Evidence) -> Iterator[Judgement]:
         code="charge-too-soft-lead",
         severity="fault",
         part="battery",
-        says=f"All its chargers together are rated {together:.1f} A for {bank.capacity_ah:.0f} Ah.",
+        text=f"All its chargers together are rated {together:.1f} A for {bank.capacity_ah:.0f} Ah.",
         means="A cycled lead bank then does not get through absorption in a day.",
         remedy=f"Have at least {least:.0f} A of charge, from whatever source.",
         source="0.08 of capacity [textbook]",
@@ -179,7 +179,7 @@ def cold_charge_lockout(evidence: Evidence) -> Iterator[Judgement]:
         code="cold-charge-lockout",
         severity="fault",
         part="battery",
-        says=f"For {locked_h:.0f} h a source offers while the battery is below "
+        text=f"For {locked_h:.0f} h a source offers while the battery is below "
         f"{celsius(barred_c)}.",
         means=f"It must not be charged then: up to {evidence.charge(ah)} are kept out.",
         remedy=f"Keep it above {celsius(barred_c)}: indoors, insulated, or with heater pads.",
@@ -188,7 +188,7 @@ def cold_charge_lockout(evidence: Evidence) -> Iterator[Judgement]:
         else Fix("Try it insulated", (Change("warmth", ("lag_h",), INSULATED_H),))
         if run.case.bank.housing.lag_h < INSULATED_H
         else None,
-        source=run.case.bank.chemistry.sources["cold"].says,
+        source=run.case.bank.chemistry.sources["cold"].text,
         numbers=(Number("locked", locked_h, "h"), Number("kept out", ah, "Ah")),
     )
 
@@ -203,7 +203,7 @@ def heater_costs(evidence: Evidence) -> Iterator[Judgement]:
         code="heater-costs",
         severity="waste",
         part="warmth",
-        says=f"Keeping the battery warm takes {heat:.0f} Wh beside {use:.0f} Wh of use.",
+        text=f"Keeping the battery warm takes {heat:.0f} Wh beside {use:.0f} Wh of use.",
         means="Warmth through thin walls is the dearest appliance in the box.",
         remedy="Insulate first: at 12 h of lag it takes about a third of what a bare battery does.",
         fix=Fix("Try it insulated", (Change("warmth", ("lag_h",), INSULATED_H),))
@@ -227,7 +227,7 @@ def discharge_over_limit(evidence: Evidence) -> Iterator[Judgement]:
         code="discharge-over-limit",
         severity="fault",
         part="battery",
-        says=f"All appliances running at once take {peak:.0f} A; it gives {most:.0f} A.",
+        text=f"All appliances running at once take {peak:.0f} A; it gives {most:.0f} A.",
         means="Its management system may trip off at that moment, and everything goes dark.",
         remedy=f"Do not run them together, or take a bank that gives {peak:.0f} A.",
         source="common datasheet ceiling of one capacity an hour [textbook]",
@@ -246,12 +246,12 @@ def ageing(evidence: Evidence) -> Iterator[Judgement]:
         code="ageing",
         severity="note",
         part="battery",
-        says=f"The trip is {aged.full_cycles:.1f} full cycles, "
+        text=f"The trip is {aged.full_cycles:.1f} full cycles, "
         f"the deepest {100 * aged.deepest:.0f} %.",
         means=f"That is {100 * aged.life:.2f} % of its life, "
         f"{'by cycles' if aged.cycle_share >= aged.calendar_share else 'by the calendar'}.",
         remedy="Shallower cycles cost less than their share.",
-        source=chemistry.sources["life"].says,
+        source=chemistry.sources["life"].text,
         numbers=(Number("full cycles", aged.full_cycles, ""), Number("life", 100 * aged.life, "%")),
     )
 

@@ -47,9 +47,9 @@ class Change:
 
 @dataclass(frozen=True)
 class Fix:
-    """A remedy that is one edit of the plan. `says` is short enough for a button."""
+    """A remedy that is one edit of the plan. `text` is short enough for a button."""
 
-    says: str
+    text: str
     changes: tuple[Change, ...]
 
 
@@ -58,7 +58,7 @@ class Judgement:
     """One thing that an experienced builder would say.
 
     `part` is what it is about: "battery", "second", "warmth", "inverter", "joining", "use",
-    "trip", or "sun:", "vehicle:", "mains:", "appliance:" or "circuit:" and an id. `says`
+    "trip", or "sun:", "vehicle:", "mains:", "appliance:" or "circuit:" and an id. `text`
     tells what is so, with its numbers; `means` why it matters; `remedy` what satisfies it, with
     the figure that does; `source` where the rule comes from; `fix` does it, where it is one edit.
     """
@@ -66,7 +66,7 @@ class Judgement:
     code: str
     severity: Severity
     part: str
-    says: str
+    text: str
     means: str
     remedy: str
     source: str

@@ -30,7 +30,7 @@ def generator_indoors(evidence: Evidence) -> Iterator[Judgement]:
             code="generator-indoors",
             severity="danger",
             part=f"generator:{one.key}",
-            says=f"{one.name} runs {INSIDE if inside else NEAR}.",
+            text=f"{one.name} runs {INSIDE if inside else NEAR}.",
             means="Its exhaust holds carbon monoxide, which kills without a smell or a warning.",
             remedy="Run it well away in the open, its exhaust pointing off; an alarm where you "
             "sleep.",
@@ -51,7 +51,7 @@ def generator_feeds_nothing(evidence: Evidence) -> Iterator[Judgement]:
             code="generator-feeds-nothing",
             severity="fault",
             part=f"generator:{one.key}",
-            says=f"{one.name} has no mains charger to feed.",
+            text=f"{one.name} has no mains charger to feed.",
             means="It makes mains voltage; a battery cannot take that.",
             remedy="Add a mains charger, or choose the one that is plugged into it.",
             source="the plan",
@@ -75,7 +75,7 @@ def generator_overloaded(evidence: Evidence) -> Iterator[Judgement]:
             code="generator-overloaded",
             severity="fault",
             part=f"generator:{one.key}",
-            says=f"{charger.name} takes {asks_w:.0f} W at {charger.limit_a:g} A; {one.name} gives "
+            text=f"{charger.name} takes {asks_w:.0f} W at {charger.limit_a:g} A; {one.name} gives "
             f"{one.rated_w:.0f} W for hours.",
             means="It trips, or it is worn out; the plan reckons with what it can give.",
             remedy=f"A charger of at most {most_a:.0f} A, or one that can be told to take less.",
@@ -104,7 +104,7 @@ def generator_fuel(evidence: Evidence) -> Iterator[Judgement]:
             code="generator-fuel",
             severity="note",
             part=f"generator:{one.key}",
-            says=f"{one.name} runs {hours:.1f} h on this trip and burns {litres:.1f} l: "
+            text=f"{one.name} runs {hours:.1f} h on this trip and burns {litres:.1f} l: "
             f"{litres / max(taken, 1e-9):.2f} l for each Ah that goes in."
             if taken > 0.0
             else f"{one.name} runs {hours:.1f} h on this trip, burns {litres:.1f} l, and nothing "

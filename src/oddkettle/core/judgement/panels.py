@@ -62,7 +62,7 @@ def controller_clips(evidence: Evidence) -> Iterator[Judgement]:
             code="controller-clips",
             severity=evidence.loss,
             part=source_part(source),
-            says=f"{source.name}: the panels reach {could.max():.1f} A, the controller passes "
+            text=f"{source.name}: the panels reach {could.max():.1f} A, the controller passes "
             f"{source.rating_a:g} A.",
             means=f"{evidence.charge(lost)} of {evidence.charge(offered)} are lost on "
             f"this trip, in {clipped_h:.0f} h.",
@@ -89,7 +89,7 @@ def array_overvoltage(evidence: Evidence) -> Iterator[Judgement]:
             code="array-overvoltage",
             severity="danger",
             part=source_part(source),
-            says=f"{source.name}: on the coldest morning the string shows {cold:.1f} V, the "
+            text=f"{source.name}: on the coldest morning the string shows {cold:.1f} V, the "
             f"controller bears {most:g} V.",
             means="It can be destroyed, and may burn.",
             remedy=f"At most {fits} in series: the others in parallel."
@@ -118,7 +118,7 @@ def array_undervoltage(evidence: Evidence) -> Iterator[Judgement]:
             code="array-undervoltage",
             severity="fault",
             part=source_part(source),
-            says=f"{source.name}: hot panels work at {hot:.1f} V; the controller needs "
+            text=f"{source.name}: hot panels work at {hot:.1f} V; the controller needs "
             f"{need:.1f} V.",
             means="It charges badly or not at all when the sun is strongest.",
             remedy=f"Put {series} in series.",
@@ -144,7 +144,7 @@ def pwm_loss(evidence: Evidence) -> Iterator[Judgement]:
             code="pwm-loss",
             severity=evidence.loss,
             part=source_part(source),
-            says=f"{source.name}: a PWM controller works the panel {over:.0f} V below its best.",
+            text=f"{source.name}: a PWM controller works the panel {over:.0f} V below its best.",
             means=f"A tracking one would bring {evidence.charge(gain)} more a day on this trip.",
             remedy="Change the controller, or take a panel of fewer volts.",
             source="the run, and the same run with a tracking controller",
@@ -181,7 +181,7 @@ def unregulated_panel(evidence: Evidence) -> Iterator[Judgement]:
             code="unregulated-panel",
             severity="danger",
             part=source_part(source),
-            says=f"{source.name} goes straight to the battery with up to {amps:.1f} A; without a "
+            text=f"{source.name} goes straight to the battery with up to {amps:.1f} A; without a "
             f"controller it may be {most:.1f} A.",
             means="Nothing ends the charge: full cells are overcharged, gas and dry out or burn.",
             remedy=f"A controller of {np.ceil(amps):.0f} A.",
@@ -208,7 +208,7 @@ def double_regulator(evidence: Evidence) -> Iterator[Judgement]:
             code="double-regulator",
             severity="fault",
             part=source_part(source),
-            says=f"{source.name}: a panel has a regulator of its own before the controller.",
+            text=f"{source.name}: a panel has a regulator of its own before the controller.",
             means="Two regulators work against each other, and the first one holds the panel at "
             f"the battery's voltage. Without it {evidence.charge(gain)} more a day would "
             "come in.",
@@ -233,7 +233,7 @@ def isc_is_not_imp(evidence: Evidence) -> Iterator[Judgement]:
                 code="isc-is-not-imp",
                 severity="fault",
                 part=source_part(source),
-                says=f"{source.name}: Imp of {label.imp_a:g} A is all but Isc, {label.isc_a:g} A.",
+                text=f"{source.name}: Imp of {label.imp_a:g} A is all but Isc, {label.isc_a:g} A.",
                 means="That is likely the short-circuit current typed twice. What charges is the "
                 "current at maximum power.",
                 remedy=f"Read Imp from the label: about {likely:.2f} A.",
@@ -264,7 +264,7 @@ def panel_stowed(evidence: Evidence) -> Iterator[Judgement]:
             code="panel-stowed",
             severity="note",
             part=source_part(source),
-            says=f"{source.name}: the panel lies stowed for {stowed_h:.1f} h of daylight a day.",
+            text=f"{source.name}: the panel lies stowed for {stowed_h:.1f} h of daylight a day.",
             means=f"Each of those hours is worth about {evidence.charge(each)}.",
             remedy="Put it out earlier, or leave it out while you walk.",
             source="the run, and the same run with the panel out whenever the vehicle stands",
@@ -282,7 +282,7 @@ def sun_spilled(evidence: Evidence) -> Iterator[Judgement]:
             code="sun-spilled",
             severity=evidence.loss,
             part=source_part(source),
-            says=f"{source.name}: {evidence.charge(spilled)} of "
+            text=f"{source.name}: {evidence.charge(spilled)} of "
             f"{evidence.charge(offered)} find the battery full.",
             means="More panel would not help; use at noon would.",
             remedy="Shift what can be shifted to noon, or take more battery.",

@@ -24,7 +24,7 @@ def mixed_bank(evidence: Evidence) -> Iterator[Judgement]:
             code="mixed-bank",
             severity="fault",
             part="battery",
-            says=f"The {count} batteries of the bank are not alike.",
+            text=f"The {count} batteries of the bank are not alike.",
             means="The weakest leads: it is emptied first and overcharged first, and the others "
             "pour into it.",
             remedy="Make a bank of batteries of one type, size and age.",
@@ -41,10 +41,10 @@ def mixed_bank(evidence: Evidence) -> Iterator[Judgement]:
         code="mixed-bank",
         severity="fault",
         part="second",
-        says=f"{own.name} and {other.name} are joined in parallel.",
+        text=f"{own.name} and {other.name} are joined in parallel.",
         means=f"They want absorption {apart:.1f} V apart, and at rest one pours into the other.",
         remedy=f"Take {own.name} for both, or a DC-DC charger between the two.",
-        source=own.sources["absorption_v"].says,
+        source=own.sources["absorption_v"].text,
         numbers=(Number("apart", apart, "V"),),
         fix=Fix(
             f"Take {own.name} for both",
@@ -62,7 +62,7 @@ def flooded_in_cabin(evidence: Evidence) -> Iterator[Judgement]:
         code="flooded-in-cabin",
         severity="danger",
         part="warmth",
-        says="Vented flooded cells stand where people live or sleep.",
+        text="Vented flooded cells stand where people live or sleep.",
         means="While they are charged they give off hydrogen, which explodes from 4 % in air, and "
         "acid mist.",
         remedy="Put them in a sealed box that is aired to the outside, or take a sealed battery.",
@@ -82,7 +82,7 @@ def agm_under_bonnet(evidence: Evidence) -> Iterator[Judgement]:
         code="agm-under-bonnet",
         severity="fault",
         part="warmth",
-        says=f"{chemistry.name} stands beside an engine.",
+        text=f"{chemistry.name} stands beside an engine.",
         means="Heat makes it vent; the water does not come back, and its capacity is lost for "
         f"good. Each {kelvin(10)} halves its years.",
         remedy=f"Move it where it stays below {celsius(40)}.",
@@ -105,7 +105,7 @@ def conductive_enclosure(evidence: Evidence) -> Iterator[Judgement]:
         code="conductive-enclosure",
         severity="danger",
         part="warmth",
-        says="The posts are bare inside a box of metal.",
+        text="The posts are bare inside a box of metal.",
         means=f"A lid or a spanner across them carries some {short_a:.0f} A: it melts and burns.",
         remedy="Cover the posts with caps, and line the box.",
         source="short-circuit current from the bank's own resistance",
@@ -124,10 +124,10 @@ def heavy_lift(evidence: Evidence) -> Iterator[Judgement]:
         code="heavy-lift",
         severity="note",
         part="battery",
-        says=f"One battery weighs about {kilogram(each, '.0f')}.",
+        text=f"One battery weighs about {kilogram(each, '.0f')}.",
         means="Backs and fingers are hurt at the last step into the vehicle.",
         remedy="Carry it with two people or wheels, terminals covered.",
-        source=bank.chemistry.sources["kg_per_ah"].says,
+        source=bank.chemistry.sources["kg_per_ah"].text,
         numbers=(Number("one battery", each, "kg"),),
     )
 

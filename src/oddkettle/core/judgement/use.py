@@ -51,7 +51,7 @@ def inverter_idle(evidence: Evidence) -> Iterator[Judgement]:
         code="inverter-idle",
         severity="waste",
         part="inverter",
-        says=f"The inverter is on day and night; for {free_h:.0f} h a day nothing hangs on it.",
+        text=f"The inverter is on day and night; for {free_h:.0f} h a day nothing hangs on it.",
         means=f"It takes {evidence.charge(lost)} a day for itself then.",
         remedy="Switch it with its appliances.",
         source="its no-load draw",
@@ -83,7 +83,7 @@ def inverter_too_small(evidence: Evidence) -> Iterator[Judgement]:
             code="inverter-too-small",
             severity="fault",
             part=appliance_part(appliance),
-            says=f"{appliance.name} takes {appliance.power_w:.0f} W and {starts:.0f} W to start; "
+            text=f"{appliance.name} takes {appliance.power_w:.0f} W and {starts:.0f} W to start; "
             f"the inverter gives {inverter.rating_w:.0f} W and {able:.0f} W for a moment.",
             means="It shuts off when this starts.",
             remedy=f"An inverter of {wanted:.0f} W.",
@@ -113,7 +113,7 @@ def standby_heavy(evidence: Evidence) -> Iterator[Judgement]:
         code="standby-heavy",
         severity=evidence.loss,
         part="use",
-        says=f"{', '.join(found)} take {together:.0f} of {use:.0f} Wh without doing anything.",
+        text=f"{', '.join(found)} take {together:.0f} of {use:.0f} Wh without doing anything.",
         means=f"That is {100 * together / use:.0f} % of the trip's use.",
         remedy="Switch them off at the battery when nobody needs them.",
         source="above a tenth of use [judgement]",
@@ -143,7 +143,7 @@ def fridge_on_vehicle(evidence: Evidence) -> Iterator[Judgement]:
             code="fridge-on-vehicle",
             severity="note",
             part=appliance_part(appliance),
-            says=f"{appliance.name} stays on the box for {drives_h:.0f} h of driving.",
+            text=f"{appliance.name} stays on the box for {drives_h:.0f} h of driving.",
             means=f"On the vehicle's own socket it would leave {evidence.charge(kept)} in the box.",
             remedy="Plug it into the vehicle while the engine runs; check the socket's fuse.",
             source="the run",
@@ -168,7 +168,7 @@ def usb_through_inverter(evidence: Evidence) -> Iterator[Judgement]:
             code="usb-through-inverter",
             severity=evidence.loss,
             part=appliance_part(appliance),
-            says=f"{appliance.name} runs from its mains adapter on the inverter.",
+            text=f"{appliance.name} runs from its mains adapter on the inverter.",
             means=f"The current is converted twice, and the inverter idles for it: "
             f"{evidence.charge(saved / run.case.days)} a day.",
             remedy="Feed it from USB or 12 V.",
@@ -205,7 +205,7 @@ def inverter_current(evidence: Evidence) -> Iterator[Judgement]:
         code="inverter-current",
         severity="fault",
         part="inverter",
-        says=f"At full load the inverter takes {amps:.0f} A; the battery gives {most:.0f} A.",
+        text=f"At full load the inverter takes {amps:.0f} A; the battery gives {most:.0f} A.",
         means="The battery's management system trips, or its voltage falls until the inverter "
         "does.",
         remedy=f"Load it with at most {most * bank.nominal_v * inverter.efficiency:.0f} W.",
@@ -237,7 +237,7 @@ def guess_rules(evidence: Evidence) -> Iterator[Judgement]:
         code="guess-rules",
         severity="note",
         part=appliance_part(biggest),
-        says=f"The biggest load, {biggest.name}, is a guess.",
+        text=f"The biggest load, {biggest.name}, is a guess.",
         means=f"If it takes {100 * biggest.spread:.0f} % more, the lowest level is "
         f"{100 * lowest(other).soc:.0f} % in place of {100 * lowest(run).soc:.0f} %.",
         remedy="Measure it first: no other reading moves the answer so much.",
@@ -269,7 +269,7 @@ def _cut(evidence: Evidence, appliance: Appliance, unmet_wh: float) -> Judgement
         code="must-run-margin",
         severity="danger" if appliance.medical else "fault",
         part=appliance_part(appliance),
-        says=f"{appliance.name} must run, and goes without {unmet_wh:.0f} Wh; the box is dark for "
+        text=f"{appliance.name} must run, and goes without {unmet_wh:.0f} Wh; the box is dark for "
         f"{dark_h:.0f} h.",
         means="Health hangs on it: there must be a second source of power before the first night."
         if appliance.medical
@@ -292,7 +292,7 @@ def _may_be_cut(appliance: Appliance, dark_share: float) -> Judgement:
         code="must-run-margin",
         severity="danger" if appliance.medical else "fault",
         part=appliance_part(appliance),
-        says=f"{appliance.name} must run, and the box goes dark in {percent:.0f} futures of 100.",
+        text=f"{appliance.name} must run, and the box goes dark in {percent:.0f} futures of 100.",
         means="Health hangs on it: there must be a second source of power before the first night."
         if appliance.medical
         else "In the expected sky it runs through; in a duller one it does not.",
@@ -317,7 +317,7 @@ def noisy_in_quiet(evidence: Evidence) -> Iterator[Judgement]:
             code="noisy-in-quiet",
             severity="note",
             part=source_part(source),
-            says=f"{source.name} is silent in quiet hours.",
+            text=f"{source.name} is silent in quiet hours.",
             means=f"That keeps {evidence.charge(lost)} away on this trip.",
             remedy="A charger that makes no noise could run through them.",
             source="the run",

@@ -24,8 +24,8 @@ from oddkettle.core.units import CABLE_SIZES_MM2, cable_ohm
 RATED_SHARE, IDLE_SHARE = 1 / 2, 1 / 3
 
 
-def _fix(part: DcDc | Relay, says: str, *field: str, value: float | str | bool) -> Fix:
-    return Fix(says, (Change(f"vehicle:{part.key}", field, value),))
+def _fix(part: DcDc | Relay, text: str, *field: str, value: float | str | bool) -> Fix:
+    return Fix(text, (Change(f"vehicle:{part.key}", field, value),))
 
 
 def alternator_smart_relay(evidence: Evidence) -> Iterator[Judgement]:
@@ -36,7 +36,7 @@ def alternator_smart_relay(evidence: Evidence) -> Iterator[Judgement]:
                 code="alternator-smart-relay",
                 severity="fault",
                 part=f"vehicle:{source.key}",
-                says=f"{source.name} hangs on a smart alternator.",
+                text=f"{source.name} hangs on a smart alternator.",
                 means=f"It opens after about {source.alternator.smart_after_min:.0f} min.",
                 remedy="Use a DC-DC charger with an ignition wire.",
                 source="smart alternators fall to about 12.5 V [textbook]",
@@ -52,7 +52,7 @@ def no_ignition_sense(evidence: Evidence) -> Iterator[Judgement]:
                 code="no-ignition-sense",
                 severity="fault",
                 part=f"vehicle:{source.key}",
-                says=f"{source.name} senses the voltage of a smart alternator.",
+                text=f"{source.name} senses the voltage of a smart alternator.",
                 means="It never starts, or goes on at a standstill and drains the starter battery.",
                 remedy="Connect its ignition wire.",
                 source="smart alternators fall to about 12.5 V [textbook]",
@@ -87,7 +87,7 @@ def dcdc_starved(evidence: Evidence) -> Iterator[Judgement]:
             code="dcdc-starved",
             severity="fault",
             part=f"vehicle:{source.key}",
-            says=f"{source.name}: for {starved_h:.1f} h its input is held under what "
+            text=f"{source.name}: for {starved_h:.1f} h its input is held under what "
             f"{source.rating_a:g} A need.",
             means=f"{evidence.charge(amp_hours(flow.clipped))} do not come in on this trip.",
             remedy=f"Over {part.feed.length_m:g} m use {cable}.",
@@ -118,7 +118,7 @@ def alternator_overloaded(evidence: Evidence) -> Iterator[Judgement]:
             code="alternator-overloaded",
             severity="fault",
             part=f"vehicle:{part.key}",
-            says=f"{part.name} takes {amps:.0f} A from an alternator of "
+            text=f"{part.name} takes {amps:.0f} A from an alternator of "
             f"{part.alternator.rated_a:.0f} A{' that also idles' if idles else ''}.",
             means="Alternators are cooled for peaks, not for hours at their rating.",
             remedy=f"Limit it to {limit:.0f} A.",
@@ -145,7 +145,7 @@ def socket_fuse(evidence: Evidence) -> Iterator[Judgement]:
             code="socket-fuse",
             severity="fault",
             part=f"vehicle:{part.key}",
-            says=f"{part.name} asks {amps:.0f} A through a fuse of {part.fuse_a:g} A.",
+            text=f"{part.name} asks {amps:.0f} A through a fuse of {part.fuse_a:g} A.",
             means="The fuse blows, or the plug runs hot.",
             remedy=f"Set it to {left:.1f} A: a full charge then takes "
             f"{evidence.run.case.bank.capacity_ah / left:.0f} h of driving.",
@@ -167,7 +167,7 @@ def back_feed(evidence: Evidence) -> Iterator[Judgement]:
             code="back-feed",
             severity="fault",
             part=f"vehicle:{part.key}",
-            says=f"{part.name} is held closed: box and vehicle are joined with nothing between.",
+            text=f"{part.name} is held closed: box and vehicle are joined with nothing between.",
             means=f"Whatever stands lower is fed by the other; here "
             f"{evidence.charge(lost)} flow back, and "
             "another charger may push into the vehicle.",

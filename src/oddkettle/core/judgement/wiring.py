@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from oddkettle.core.construction.wiring.cable import ampacity_a, drop_v, size_says, sizes_of
+from oddkettle.core.construction.wiring.cable import ampacity_a, drop_v, size_text, sizes_of
 from oddkettle.core.construction.wiring.circuits import AT_BATTERY, INLETS, OUTLETS, Circuit
 from oddkettle.core.construction.wiring.connectors import CONNECTORS
 from oddkettle.core.construction.wiring.fuses import FAMILIES, LOAD_FACTOR, family_for, least_size_a
@@ -29,7 +29,7 @@ def _judged(
     circuit: Circuit,
     code: str,
     severity: Severity,
-    says: str,
+    text: str,
     means: str,
     remedy: str,
     source: str,
@@ -40,7 +40,7 @@ def _judged(
         code,
         severity,
         f"circuit:{circuit.key}",
-        f"{_name(circuit)}: {says}",
+        f"{_name(circuit)}: {text}",
         means,
         f"{remedy} {LOCAL}",
         source,
@@ -53,8 +53,8 @@ def _name(circuit: Circuit) -> str:
     return f"Circuit {circuit.number}, {circuit.need.name}"
 
 
-def _fix(circuit: Circuit, says: str, field: str, value: float | str | bool | None) -> Fix:
-    return Fix(says, (Change(f"circuit:{circuit.key}", (field,), value),))
+def _fix(circuit: Circuit, text: str, field: str, value: float | str | bool | None) -> Fix:
+    return Fix(text, (Change(f"circuit:{circuit.key}", (field,), value),))
 
 
 def _back(circuit: Circuit, field: str) -> Fix | None:
@@ -112,7 +112,7 @@ def fuse_over_cable(evidence: Evidence) -> Iterator[Judgement]:
         if circuit.fuse_a is None or circuit.fuse_a <= circuit.ampacity_a + 1e-6:
             continue
         largest = largest_fuse_a(circuit)
-        cable = size_says(circuit.cable_mm2 or 0.0, evidence.board.wiring.series)
+        cable = size_text(circuit.cable_mm2 or 0.0, evidence.board.wiring.series)
         enough = largest is not None and largest >= LOAD_FACTOR * circuit.carries_a
         thicker = _thicker(evidence, circuit)
         if enough and circuit.fuse_with is None:
@@ -121,9 +121,9 @@ def fuse_over_cable(evidence: Evidence) -> Iterator[Judgement]:
                 _fix(circuit, f"Fuse it at {largest:g} A", "fuse_a", largest),
             )
         elif thicker:
-            says = size_says(thicker, evidence.board.wiring.series)
-            remedy = f"Use {says} for this fuse."
-            fix = _fix(circuit, f"Use {says}", "cable_mm2", thicker)
+            text = size_text(thicker, evidence.board.wiring.series)
+            remedy = f"Use {text} for this fuse."
+            fix = _fix(circuit, f"Use {text}", "cable_mm2", thicker)
         else:
             remedy, fix = "Split the load: no single cable here bears it.", None
         yield _judged(
@@ -206,7 +206,7 @@ def drop_over(evidence: Evidence) -> Iterator[Judgement]:
         if circuit.cable_mm2 is None or circuit.drop_share <= circuit.most_share + 1e-9:
             continue
         better = _thicker(evidence, circuit)
-        says = size_says(better, evidence.board.wiring.series) if better else ""
+        text = size_text(better, evidence.board.wiring.series) if better else ""
         reach = circuit.run_m * circuit.most_share / circuit.drop_share
         yield _judged(
             circuit, "drop-over", "fault" if circuit.need.must else "waste",
@@ -214,13 +214,13 @@ def drop_over(evidence: Evidence) -> Iterator[Judgement]:
             f"{circuit.run_m:g} m.",
             f"{circuit.lost_wh:.1f} Wh become heat on this trip, and what is at its end sees the "
             "lower voltage.",
-            f"Use {says}." if better else f"At most {reach:.1f} m in the thickest cable.",
+            f"Use {text}." if better else f"At most {reach:.1f} m in the thickest cable.",
             f"{100 * circuit.most_share:.0f} % for "
             + ("charging and what must run" if circuit.most_share < 0.04 else "other circuits")
             + " [textbook]",
             Number("drop", circuit.drop_v, "V"),
             Number("limit", circuit.most_share * circuit.need.volts, "V"),
-            fix=_fix(circuit, f"Use {says}", "cable_mm2", better) if better else None,
+            fix=_fix(circuit, f"Use {text}", "cable_mm2", better) if better else None,
         )  # fmt: skip
 
 

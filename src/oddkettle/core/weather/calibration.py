@@ -25,7 +25,7 @@ def coverage(
     means = read_climate(record)
     climate = Climate(
         key="record",
-        says=record.source,
+        text=record.source,
         clearness=means.clearness,
         low_c=means.low_c,
         high_c=means.high_c,

@@ -13,7 +13,7 @@ class SkyWord:
     """
 
     key: str
-    says: str
+    text: str
     mean: float
     sd: float
 

@@ -106,7 +106,7 @@ class SchematicSheet(Flowable):
             "middle": pen.drawCentredString,
             "end": pen.drawRightString,
         }[label.anchor]
-        put(label.x, self._up(label.y), render(label.says))
+        put(label.x, self._up(label.y), render(label.text))
 
 
 class FitSheet(Flowable):
@@ -132,14 +132,14 @@ class FitSheet(Flowable):
         self._view(pen, box.height_mm * share + 2 * LABEL_MM + 4, box.width_mm, "From above", 1)
         pen.restoreState()
 
-    def _view(self, pen: Any, base: float, tall: float, says: str, axis: int) -> None:
+    def _view(self, pen: Any, base: float, tall: float, text: str, axis: int) -> None:
         box, share = self.enclosure, self.share
         pen.setStrokeColor(INK)
         pen.setLineWidth(0.6)
         pen.rect(0, base, box.length_mm * share, tall * share, stroke=1, fill=0)
         pen.setFillColor(INK)
         pen.setFont(HEAD, 3.4)
-        pen.drawString(0, base + tall * share + 1.6, f"{says}: {box.length_mm:.0f} x {tall:.0f} mm")
+        pen.drawString(0, base + tall * share + 1.6, f"{text}: {box.length_mm:.0f} x {tall:.0f} mm")
         # What stands higher, or nearer to the front, is drawn over the rest.
         numbered = sorted(
             enumerate(self.fits.standing, start=1),

@@ -10,13 +10,13 @@ from reportlab.platypus import Flowable, KeepTogether, Spacer, Table
 
 from oddkettle.core.construction.design import Building
 from oddkettle.core.construction.text import (
-    cable_says,
-    connector_says,
-    cost_says,
-    count_says,
-    fuse_says,
-    price_says,
-    returns_says,
+    cable_text,
+    connector_text,
+    cost_text,
+    count_text,
+    fuse_text,
+    price_text,
+    returns_text,
 )
 from oddkettle.core.judgement import Judgement
 from oddkettle.core.judgement.cautions import cautions_for
@@ -58,7 +58,7 @@ def cautions_sheet(building: Building) -> list[Flowable]:
         Spacer(1, 4),
     ]
     story.extend(
-        KeepTogether([para(caution.title, H2), para(caution.says), para(caution.source, SMALL)])
+        KeepTogether([para(caution.title, H2), para(caution.text), para(caution.source, SMALL)])
         for caution in cautions_for(building.run.case, building.totals.carried_kg)
     )
     return story
@@ -70,7 +70,7 @@ def judgements_sheet(judged: Sequence[Judgement]) -> list[Flowable]:
         return [para("No circuit of this box is judged unsafe or wasteful.", BODY), Spacer(1, 4)]
     story: list[Flowable] = [para("To be mended first", H2)]
     for one in judged:
-        story.append(para(f"{one.severity.upper()}: {one.says}", CELL_BOLD))
+        story.append(para(f"{one.severity.upper()}: {one.text}", CELL_BOLD))
         story.append(para(f"{one.means} {one.remedy} ({one.source})", CELL))
         story.append(Spacer(1, 3))
     return story
@@ -87,11 +87,11 @@ def circuits_sheet(building: Building, judged: Sequence[Judgement]) -> list[Flow
             para(f"{c.need.continuous_a:.1f} / {c.need.peak_a:.1f} / {c.need.seen_a:.1f}",
                  CELL_RIGHT),
             para(f"{c.run_m:g} m", CELL_RIGHT),
-            [para(cable_says(c, board.wiring.series), CELL),
+            [para(cable_text(c, board.wiring.series), CELL),
              para(f"bears {c.ampacity_a:.0f} A", CELL)],
-            [para(fuse_says(c, numbers), CELL), para(connector_says(c), CELL)],
+            [para(fuse_text(c, numbers), CELL), para(connector_text(c), CELL)],
             para(f"{c.drop_v:.2f} V, {100 * c.drop_share:.1f} %", CELL_RIGHT),
-            para(returns_says(c), CELL),
+            para(returns_text(c), CELL),
         ]
         for c in board.circuits
     ]  # fmt: skip
@@ -114,7 +114,7 @@ def circuits_sheet(building: Building, judged: Sequence[Judgement]) -> list[Flow
         para("Off: solar first, then battery. On: battery first, then solar.", CELL_BOLD),
         para("What each drop costs", H2),
     ]
-    story += [para(f"{c.number}  {c.need.name}: {cost_says(c)}", CELL) for c in board.circuits]
+    story += [para(f"{c.number}  {c.need.name}: {cost_text(c)}", CELL) for c in board.circuits]
     return story
 
 
@@ -122,12 +122,12 @@ def parts_sheet(building: Building) -> list[Flowable]:
     """What to buy, with weights and prices."""
     rows = []
     for line in building.lines:
-        price = price_says(line.euro_low, line.euro_high)
+        price = price_text(line.euro_low, line.euro_high)
         rows.append(
             [
                 para("[x]" if line.owned else "[  ]", CELL),
                 para(line.article.name, CELL),
-                para(count_says(line), CELL_RIGHT),
+                para(count_text(line), CELL_RIGHT),
                 para(f"{line.kg:.2f}" + ("" if line.weight_known else " ?"), CELL_RIGHT),
                 para(price + ("" if line.price_known else " ?"), CELL_RIGHT),
             ]
@@ -136,8 +136,8 @@ def parts_sheet(building: Building) -> list[Flowable]:
     return [
         para("Parts", H1),
         para(
-            f"To buy: {price_says(totals.buy_low, totals.buy_high)} euro. All of it: "
-            f"{price_says(totals.all_low, totals.all_high)} euro, {kilogram(totals.kg)}, of which "
+            f"To buy: {price_text(totals.buy_low, totals.buy_high)} euro. All of it: "
+            f"{price_text(totals.all_low, totals.all_high)} euro, {kilogram(totals.kg)}, of which "
             f"{kilogram(totals.carried_kg)} are carried with the box.",
             CELL_BOLD,
         ),
@@ -174,7 +174,7 @@ def fit_sheet(building: Building, paper: Paper) -> list[Flowable]:
             + (", as the tool proposes. " if building.proposed else ". ")
             + fits.verdict
         ),
-        *[para(f"{clash.says} {clash.remedy}", CELL) for clash in fits.clashes],
+        *[para(f"{clash.text} {clash.remedy}", CELL) for clash in fits.clashes],
         Spacer(1, 4),
         FitSheet(box, fits, inner_mm(paper)[0] * 0.72),
         Spacer(1, 4),
@@ -210,7 +210,7 @@ def faces_sheet(building: Building) -> list[Flowable]:
             "Faces are seen from outside; centres are measured from the lower left corner. The "
             "part's own sheet goes before every hole given here."
         ),
-        *[para(f"{fault.says} {fault.remedy}", CELL_BOLD) for fault in faces.faults],
+        *[para(f"{fault.text} {fault.remedy}", CELL_BOLD) for fault in faces.faults],
         Spacer(1, 4),
         _table(heads, rows, (18, 12, 84, 22, 30, 16)),
     ]
@@ -223,7 +223,7 @@ def checks_sheet(building: Building, ticked: Mapping[str, str]) -> list[Flowable
         rows = [
             [
                 _box(ticked.get(f"{one.key}/{check.key}")),
-                [para(check.says, CELL), *([para(check.why, SMALL)] if check.why else [])],
+                [para(check.text, CELL), *([para(check.why, SMALL)] if check.why else [])],
                 para(check.expect, CELL_BOLD),
             ]
             for check in one.checks
@@ -247,14 +247,14 @@ def faults_sheet(building: Building) -> list[Flowable]:
     for symptom in building.symptoms:
         rows = [
             [
-                para(cause.says, CELL),
+                para(cause.text, CELL),
                 para(cause.measure, CELL),
                 para(cause.shows, CELL_BOLD),
                 para(cause.then, CELL),
             ]
             for cause in symptom.causes
         ]
-        story.append(para(symptom.says, H2))
+        story.append(para(symptom.text, H2))
         story.append(
             _table(("Because", "Measure", "All is well when", "Then"), rows, (55, 48, 43, 36))
         )

@@ -182,8 +182,8 @@ class TileSheet(Flowable):
             x = (EDGE_MM + 10 * tick) * mm
             pen.line(x, y * mm, x, (y + tall) * mm)
         pen.setFont(TEXT, 7)
-        says = "This bar is 100 mm. Measure it before you drill; print at 100 %, not fitted."
-        pen.drawString(EDGE_MM * mm, (y - 3.6) * mm, says)
+        text = "This bar is 100 mm. Measure it before you drill; print at 100 %, not fitted."
+        pen.drawString(EDGE_MM * mm, (y - 3.6) * mm, text)
         pen.setFont(HEAD, 9)
         pen.drawString(
             EDGE_MM * mm, (y + 5.5) * mm,

@@ -24,7 +24,7 @@ class NewTick(BaseModel):
 
     checklist: Annotated[str, StringConstraints(pattern=r"^[a-z-]{1,40}$")]
     check: Annotated[str, StringConstraints(pattern=r"^[A-Za-z0-9_.:-]{1,100}$")]
-    says: Annotated[str, StringConstraints(strip_whitespace=True)] = Field(
+    text: Annotated[str, StringConstraints(strip_whitespace=True)] = Field(
         default="", max_length=400
     )
 
@@ -79,7 +79,7 @@ def tick(plan_id: int, new: NewTick) -> Ticks:
         now,
         TICKED,
         1.0,
-        new.says[:200],
+        new.text[:200],
         now,
         "by hand",
         detail=detail.model_dump_json(exclude_none=True),

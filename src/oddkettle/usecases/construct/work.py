@@ -77,16 +77,16 @@ def report_build(plan: Plan) -> doc.BuildReport:
         judgements=[report_judgement(plan, judgement) for judgement in judged],
         short_a=board.short_a,
         sizes=[
-            doc.SizeChoice(area_mm2=size.area_mm2, says=size.says)
+            doc.SizeChoice(area_mm2=size.area_mm2, text=size.text)
             for size in sizes_of(board.wiring.series)
         ],
         families=[
             doc.FamilyChoice(
-                key=kind.key, says=kind.name, sizes_a=list(kind.sizes_a), breaks_a=kind.breaks_a
+                key=kind.key, text=kind.name, sizes_a=list(kind.sizes_a), breaks_a=kind.breaks_a
             )
             for kind in FAMILIES.values()
         ],
-        connectors=[doc.Choosable(key=part.key, says=part.name) for part in CONNECTORS.values()],
+        connectors=[doc.Choosable(key=part.key, text=part.name) for part in CONNECTORS.values()],
         schematic=_drawing(building.schematic),
         parts=_parts(plan, building),
         **dict(_places(building)),
@@ -102,10 +102,10 @@ def report_build(plan: Plan) -> doc.BuildReport:
         symptoms=[
             doc.SymptomReport(
                 key=one.key,
-                says=one.says,
+                text=one.text,
                 causes=[
                     doc.CauseReport(
-                        key=c.key, says=c.says, measure=c.measure, shows=c.shows, then=c.then
+                        key=c.key, text=c.text, measure=c.measure, shows=c.shows, then=c.then
                     )
                     for c in one.causes
                 ],
@@ -113,7 +113,7 @@ def report_build(plan: Plan) -> doc.BuildReport:
             for one in building.symptoms
         ],
         cautions=[
-            CautionText(key=c.key, title=c.title, says=c.says, source=c.source, about=list(c.about))
+            CautionText(key=c.key, title=c.title, text=c.text, source=c.source, about=list(c.about))
             for c in cautions_for(run.case, building.totals.carried_kg)
         ],
     )
@@ -126,12 +126,12 @@ def _headline(building: Building, judged: tuple[Judgement, ...]) -> tuple[str, s
     clashes = [] if building.fits is None else building.fits.clashes
     faults = [] if building.faces is None else building.faces.faults
     if grave:
-        headline = f"Not yet safe to build: {grave[0].says}"
+        headline = f"Not yet safe to build: {grave[0].text}"
     elif clashes or faults:
-        says = clashes[0].says if clashes else faults[0].says
-        headline = f"The circuits are sound, but it does not go in yet: {says}"
+        text = clashes[0].text if clashes else faults[0].text
+        headline = f"The circuits are sound, but it does not go in yet: {text}"
     elif judged:
-        headline = f"Safe to build, with something lost: {judged[0].says}"
+        headline = f"Safe to build, with something lost: {judged[0].text}"
     elif building.run.case.unit is not None:
         headline = f"Nothing is built inside; {count} leads go to the unit, and they are sound."
     else:
@@ -139,12 +139,12 @@ def _headline(building: Building, judged: tuple[Judgement, ...]) -> tuple[str, s
     main = building.board.of("battery")
     parts = []
     if main is not None and main.fuse_a is not None and main.cable_mm2 is not None:
-        fuse = sayings.fuse_says(main, {})
-        cable = sayings.cable_says(main, building.board.wiring.series)
+        fuse = sayings.fuse_text(main, {})
+        cable = sayings.cable_text(main, building.board.wiring.series)
         parts.append(f"The battery gives {main.need.continuous_a:.0f} A through a {fuse} and "
                      f"{cable}.")  # fmt: skip
     totals = building.totals
-    price = sayings.price_says(totals.buy_low, totals.buy_high)
+    price = sayings.price_text(totals.buy_low, totals.buy_high)
     parts.append(f"{kilogram(totals.carried_kg, '.0f')} to carry, € {price} to buy.")
     return headline, " ".join(parts)
 
@@ -165,16 +165,16 @@ def _circuit(building: Building, c: Circuit, numbers: dict[str, int]) -> doc.Cir
         seen_a=c.need.seen_a,
         run_m=c.run_m,
         cable_mm2=c.cable_mm2,
-        cable=sayings.cable_says(c, wires.series),
+        cable=sayings.cable_text(c, wires.series),
         ampacity_a=c.ampacity_a,
         protection=c.protection,
         family=c.family,
         fuse_a=c.fuse_a,
-        fuse=sayings.fuse_says(c, numbers),
+        fuse=sayings.fuse_text(c, numbers),
         connector=c.connector,
-        connector_says=sayings.connector_says(c),
+        connector_text=sayings.connector_text(c),
         returns=c.returns,
-        returns_says=sayings.returns_says(c),
+        returns_text=sayings.returns_text(c),
         bundled=c.bundled,
         engine_bay=c.engine_bay,
         disconnect=c.disconnect,
@@ -185,13 +185,13 @@ def _circuit(building: Building, c: Circuit, numbers: dict[str, int]) -> doc.Cir
         drop_percent=100 * c.drop_share,
         limit_percent=100 * c.most_share,
         lost_wh=c.lost_wh,
-        cost=sayings.cost_says(c),
+        cost=sayings.cost_text(c),
         how=list(sayings.how_made(c, wires)),
         fixed=sorted(c.fixed),
         stated=sorted(c.need.stated),
         trouble=c.trouble,
         holds=[
-            doc.Choosable(key=a.key, says=a.name)
+            doc.Choosable(key=a.key, text=a.name)
             for a in building.run.case.appliances
             if a.key in c.need.appliances
         ],
@@ -278,9 +278,9 @@ def _against_ready_made(plan: Plan, building: Building) -> str:
     high = totals.all_high - sum(line.euro_high for line in panels)
     return (
         f"A ready-made unit of the same nameplate energy: € "
-        f"{sayings.price_says(unit.euro_low, unit.euro_high)} and "
+        f"{sayings.price_text(unit.euro_low, unit.euro_high)} and "
         f"{kilogram(unit.kg, '.0f')} with chargers and inverter inside, against "
-        f"€ {sayings.price_says(low, high)} and {kilogram(totals.carried_kg, '.0f')} for this "
+        f"€ {sayings.price_text(low, high)} and {kilogram(totals.carried_kg, '.0f')} for this "
         "box, panels apart in both. With the same use under the expected sky it falls "
         f"to {there:.0f} %, this box to {here:.0f} %."
     )
@@ -310,7 +310,7 @@ def _fit(fits: Fit) -> doc.FitReport:
         ],
         clashes=[
             doc.ClashReport(
-                code=c.code, bodies=list(c.bodies), by_mm=c.by_mm, says=c.says, remedy=c.remedy
+                code=c.code, bodies=list(c.bodies), by_mm=c.by_mm, text=c.text, remedy=c.remedy
             )
             for c in fits.clashes
         ],
@@ -338,7 +338,7 @@ def _faces(faces: FacePlan) -> doc.FacesReport:
             for m in faces.mounted
         ],
         faults=[
-            doc.FaceFaultReport(face=f.face, items=list(f.items), says=f.says, remedy=f.remedy)
+            doc.FaceFaultReport(face=f.face, items=list(f.items), text=f.text, remedy=f.remedy)
             for f in faces.faults
         ],
     )

@@ -21,7 +21,7 @@ def usable_sum(run: Run, report: RunReport) -> Sum:
     joined = f"{bank.battery_ah:g} Ah × {bank.parallel}" if bank.parallel > 1 else "one string"
     return Sum(
         title="Usable",
-        says="The label less what your floor keeps back.",
+        text="The label less what your floor keeps back.",
         lines=[
             flow_line("On the label", _of_bank(run, 1.0), "+", joined),
             flow_line("Kept below your floor", _of_bank(run, floor), "-", f"{100 * floor:.0f} %"),
@@ -40,7 +40,7 @@ def usable_sum(run: Run, report: RunReport) -> Sum:
                 "usable_share",
             ),
             Constant(
-                says="Nominal voltage",
+                text="Nominal voltage",
                 value=f"{bank.nominal_v:.1f} V",
                 source=f"{bank.cells_in_series:g} cells of {chemistry.name}",
             ),
@@ -54,7 +54,7 @@ def charge_limit_sum(run: Run, report: RunReport) -> Sum:
     share = bank.chemistry.charge_limit_c
     return Sum(
         title="Largest charge",
-        says="A share of the capacity, by chemistry or by its data sheet.",
+        text="A share of the capacity, by chemistry or by its data sheet.",
         lines=[
             figure_line("Capacity", f"{bank.capacity_ah:g} Ah"),
             figure_line("times", f"{share:g} an hour"),
@@ -74,7 +74,7 @@ def mass_sum(run: Run, report: RunReport) -> Sum:
     per = bank.chemistry.kg_per_ah * bank.volts_scale
     return Sum(
         title="Weight of the batteries",
-        says="Typical of the chemistry, or from the data sheet.",
+        text="Typical of the chemistry, or from the data sheet.",
         lines=[
             figure_line("Capacity", f"{bank.capacity_ah:g} Ah"),
             figure_line("times", kg_per_ah(per)),
@@ -89,7 +89,7 @@ def ageing_sum(run: Run, report: RunReport) -> Sum:
     life, aged = run.case.bank.chemistry.life, report.stamina.ageing
     return Sum(
         title="Wear of this trip",
-        says="Cycles are counted by rainflow and weighed by their depth; the calendar runs beside "
+        text="Cycles are counted by rainflow and weighed by their depth; the calendar runs beside "
         "them. The larger of the two leads.",
         lines=[
             figure_line("Full cycles, all depths together", f"{aged.full_cycles:.2f}"),
@@ -105,9 +105,9 @@ def ageing_sum(run: Run, report: RunReport) -> Sum:
                 "life",
             ),
             Constant(
-                says="Calendar life",
+                text="Calendar life",
                 value=f"{life.calendar_years:g} years of {DAYS_PER_YEAR:g} days",
-                source=run.case.bank.chemistry.sources["life"].says,
+                source=run.case.bank.chemistry.sources["life"].text,
             ),
         ],
     )
@@ -126,7 +126,7 @@ def alone_sum(run: Run, report: RunReport) -> Sum | None:
     hours = "more than 60 days" if worst.hours is None else f"{worst.hours:.1f} h"
     return Sum(
         title="Without any source",
-        says=f"The run is made again from {at:%a} {at.day}, {clock(at)} with every source off, "
+        text=f"The run is made again from {at:%a} {at.day}, {clock(at)} with every source off, "
         "until it meets your floor. That moment is the worst of marks three hours apart.",
         lines=[
             figure_line("Level then", f"{100 * level:.0f} %"),

@@ -44,7 +44,7 @@ def taken_sum(run: Run, period: Period, when: str) -> Sum:
     lines = [flow_line(s.name, s.taken, "+", opens=f"source:{s.key}") for s in period.sources]
     return Sum(
         title=f"In, {when}",
-        says="What each source put into the box, measured at the bus behind its charger.",
+        text="What each source put into the box, measured at the bus behind its charger.",
         lines=[*lines, flow_line("In", period.taken, "=")],
     )
 
@@ -55,7 +55,7 @@ def used_sum(run: Run, period: Period, when: str) -> Sum:
     lines = [flow_line(d.name, d.used, "+", opens=f"draw:{d.key}") for d in drawn]
     return Sum(
         title=f"Out, {when}",
-        says="What each appliance drew from the bus, with what its converter lost.",
+        text="What each appliance drew from the bus, with what its converter lost.",
         lines=[
             *lines,
             flow_line("Out", period.used, "="),
@@ -70,7 +70,7 @@ def used_sum(run: Run, period: Period, when: str) -> Sum:
 
 def _usb() -> Constant:
     return Constant(
-        says="USB converter passes",
+        text="USB converter passes",
         value=f"{100 * USB_EFFICIENCY:.0f} %",
         source="typical of 12 V to USB converters [textbook]",
     )
@@ -80,7 +80,7 @@ def net_sum(run: Run, period: Period, when: str) -> Sum:
     """In less out."""
     return Sum(
         title=f"Net, {when}",
-        says="What came in less what went out, before the battery's own losses.",
+        text="What came in less what went out, before the battery's own losses.",
         lines=[
             flow_line("In", period.taken, "+", opens="taken"),
             flow_line("Out", period.used, "-", opens="used"),
@@ -99,7 +99,7 @@ def books_sum(run: Run, period: Period, when: str) -> Sum:
     drawn = sorted(period.draws, key=lambda draw: -draw.used.wh)
     return Sum(
         title=f"{when[0].upper()}{when[1:]}: where it came from and went",
-        says="In less out less lost is what the battery gained or gave. Measured at its wires.",
+        text="In less out less lost is what the battery gained or gave. Measured at its wires.",
         lines=[
             *(
                 flow_line(s.name, s.taken, "+", _not_taken(s), f"source:{s.key}")
@@ -110,7 +110,7 @@ def books_sum(run: Run, period: Period, when: str) -> Sum:
             flow_line("Out", period.used, "=", opens="used"),
             flow_line("Lost in the battery", in_battery, "-", opens="lost"),
             flow_line("Left in the battery, more or less", period.stored, "=", opens="stored"),
-            SumLine(says="Lowest level", value="open", opens="lowest"),
+            SumLine(text="Lowest level", value="open", opens="lowest"),
         ],
     )
 
@@ -143,7 +143,7 @@ def stored_sum(run: Run, period: Period, when: str) -> Sum:
     sources = run.case.bank.chemistry.sources
     return Sum(
         title=f"Stored, {when}",
-        says="Charge that came in and neither went out nor was lost stands in the battery.",
+        text="Charge that came in and neither went out nor was lost stands in the battery.",
         lines=[
             flow_line("In", period.taken, "+"),
             flow_line("Out", period.used, "-"),
@@ -191,15 +191,15 @@ def lost_sum(run: Run, period: Period, when: str) -> Sum:
     ]
     return Sum(
         title=f"Losses, {when}",
-        says="Energy that came from a source and did no work. Heat is energy, so it is told in Wh.",
+        text="Energy that came from a source and did no work. Heat is energy, so it is told in Wh.",
         lines=[
-            *(figure_line(says, f"{wh:.0f} Wh", "+") for says, wh in rows),
+            *(figure_line(text, f"{wh:.0f} Wh", "+") for text, wh in rows),
             figure_line("Lost", f"{whole:.0f} Wh", "="),
         ],
         constants=[
             *(
                 Constant(
-                    says=f"{s.name} passes",
+                    text=f"{s.name} passes",
                     value=f"{100 * s.efficiency:.0f} %",
                     source="its own figure, as entered",
                 )
@@ -242,14 +242,14 @@ def lowest_sum(run: Run, first: int, last: int, when: str) -> Sum:
     lines.append(figure_line("Level there", f"{100 * low.soc:.1f} %", "=", note))
     return Sum(
         title=f"Lowest level, {when}",
-        says=f"The lowest point is {at:%a} {at.day} at {clock(at)}.",
+        text=f"The lowest point is {at:%a} {at.day} at {clock(at)}.",
         lines=lines,
         constants=[
             Constant(
-                says="Capacity", value=f"{capacity:g} Ah", source="the battery's label, as entered"
+                text="Capacity", value=f"{capacity:g} Ah", source="the battery's label, as entered"
             ),
             Constant(
-                says="Your floor",
+                text="Your floor",
                 value=f"{100 * run.case.floor:.0f} %",
                 source="your own choice, on the Trip page",
             ),
@@ -263,20 +263,20 @@ def source_sum(run: Run, period: Period, key: str, when: str) -> Sum | None:
     if found is None:
         return None
     lines = [flow_line("It could give", found.offered, "+")]
-    for says, amount in (
+    for text, amount in (
         ("Kept away by a selector, quiet hours or use", found.barred),
         ("Held back by a limit", found.clipped),
         ("Found the battery full or slowing", found.spilled),
     ):
         if amount.ah > 0.005:
-            lines.append(flow_line(says, amount, "-"))
+            lines.append(flow_line(text, amount, "-"))
     lines.append(flow_line("Taken", found.taken, "="))
     lines.append(figure_line("on the way lost as heat in its charger", _wh(found.conversion_wh)))
     if found.wiring_wh >= 0.5:
         lines.append(figure_line("and in its cable", _wh(found.wiring_wh)))
     return Sum(
         title=f"{found.name}, {when}",
-        says=SOURCE_KINDS[found.kind].how_made,
+        text=SOURCE_KINDS[found.kind].how_made,
         lines=lines,
         constants=_source_constants(run, found),
     )
@@ -304,7 +304,7 @@ def _source_constants(run: Run, found: SourceReport) -> list[Constant]:
     if source.feed_ohm > 0.0:
         ohm = f"{1000 * source.feed_ohm:.1f} mOhm"
         rows.append(("Feed", ohm, "copper 0.0172 ohm mm2/m there and back, plugs [textbook]"))
-    return [Constant(says=says, value=value, source=origin) for says, value, origin in rows]
+    return [Constant(text=text, value=value, source=origin) for text, value, origin in rows]
 
 
 def draw_sum(run: Run, period: Period, key: str, when: str) -> Sum | None:
@@ -321,7 +321,7 @@ def draw_sum(run: Run, period: Period, key: str, when: str) -> Sum | None:
         lines.append(flow_line("Carried by the vehicle", found.moved))
     return Sum(
         title=f"{found.name}, {when}",
-        says="Its power, in its hours, for the share that it really runs, through its converter. "
+        text="Its power, in its hours, for the share that it really runs, through its converter. "
         "The Use page opens each of these.",
         lines=lines,
         constants=[_usb()],

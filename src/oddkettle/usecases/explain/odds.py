@@ -46,14 +46,14 @@ def odds_sum(ensemble: Ensemble, day: int | None, when: str) -> Sum:
         )  # fmt: skip
     return Sum(
         title=f"How often it lasts, {when}",
-        says="Each future is a whole run of this plan under a sky, a warmth and a luck of its own. "
+        text="Each future is a whole run of this plan under a sky, a warmth and a luck of its own. "
         "The same futures meet every variant of a plan, so that two can be compared.",
         lines=lines,
         constants=_constants(ensemble),
     )
 
 
-def change_sum(says: str, tried: Ensemble, base: Ensemble, gained: Difference) -> Sum:
+def change_sum(text: str, tried: Ensemble, base: Ensemble, gained: Difference) -> Sum:
     """What a change of the plan buys over the futures that both meet."""
     count = base.scenarios.count
     changed = gained.gained + gained.lost
@@ -71,13 +71,13 @@ def change_sum(says: str, tried: Ensemble, base: Ensemble, gained: Difference) -
         figure_line("and with it", f"{100 * quantiles(tried.lowest)[0]:.0f} %"),
     ]  # fmt: skip
     test = Constant(
-        says="more than luck from",
+        text="more than luck from",
         value=f"{CLEAR_SIGMAS:g} standard errors and {FEWEST_CHANGED} futures on",
         source="McNemar's test of pairs [textbook]",
     )
     return Sum(
-        title=says,
-        says="Only futures that one of the two comes through and the other does not tell them "
+        title=text,
+        text="Only futures that one of the two comes through and the other does not tell them "
         "apart: sky, warmth and luck are the same.",
         lines=lines,
         constants=[test, *_constants(base)],
@@ -89,34 +89,34 @@ def _constants(ensemble: Ensemble) -> list[Constant]:
     doubt = case.doubt
     guesses = [a.spread for a in case.appliances if a.spread > 0.0]
     found = [
-        Constant(says="skies are named by", value=f"seed {doubt.seed}", source="your assumptions"),
+        Constant(text="skies are named by", value=f"seed {doubt.seed}", source="your assumptions"),
         Constant(
-            says="a word said of a day holds",
+            text="a word said of a day holds",
             value=f"{100 * HOLDS[0][1]:.0f} % at first, {100 * HOLDS_BEYOND:.0f} % past day 10",
             source=JUDGED,
         ),
         Constant(
-            says="how settled the weather is", value=f"{doubt.settled:g}", source="your climate"
+            text="how settled the weather is", value=f"{doubt.settled:g}", source="your climate"
         ),
         Constant(
-            says="a dull day follows a dull one", value=f"{PERSISTENCE:g} of the way", source=FITTED
+            text="a dull day follows a dull one", value=f"{PERSISTENCE:g} of the way", source=FITTED
         ),
         Constant(
-            says="the place's mean sky is unsure by",
+            text="the place's mean sky is unsure by",
             value=f"{100 * doubt.place:.0f} % of a clear day",
             source=FITTED,
         ),
-        Constant(says="start level", value=f"give or take {100 * doubt.start:.0f} points",
+        Constant(text="start level", value=f"give or take {100 * doubt.start:.0f} points",
                  source="your assumptions"),
-        Constant(says="battery", value=f"give or take {100 * doubt.capacity:.0f} %",
+        Constant(text="battery", value=f"give or take {100 * doubt.capacity:.0f} %",
                  source="your assumptions"),
-        Constant(says="panels", value=f"give or take {100 * doubt.panel:.0f} %",
+        Constant(text="panels", value=f"give or take {100 * doubt.panel:.0f} %",
                  source="your assumptions"),
     ]  # fmt: skip
     if guesses:
         found.append(
             Constant(
-                says=f"{len(guesses)} guessed appliances",
+                text=f"{len(guesses)} guessed appliances",
                 value=f"each off by up to {100 * max(guesses):.0f} %",
                 source="your Use page",
             )

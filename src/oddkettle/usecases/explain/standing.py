@@ -10,7 +10,7 @@ from oddkettle.core.simulation.ensemble_statistics import MIDDLE_80
 from oddkettle.core.trip import zone_named
 from oddkettle.results.sums import Constant, Sum, SumLine, figure_line
 from oddkettle.text.words import day_words
-from oddkettle.usecases.track.track_report import says_of
+from oddkettle.usecases.track.track_report import text_of
 from oddkettle.usecases.track.tracked_trip import TrackedTrip, follow
 
 SHOWN = 6
@@ -33,7 +33,7 @@ def standing_sum(plan_id: int, at: datetime | None = None) -> Sum:
     many = f"{len(believed)} reading{'' if len(believed) == 1 else 's'}"
     return Sum(
         title="Where it stands",
-        says=f"{tracked.gave.shape[0]:,} boxes like yours, each a little different within what is "
+        text=f"{tracked.gave.shape[0]:,} boxes like yours, each a little different within what is "
         "unsure, are run along the trip as it went. A reading favours those that foresaw it. The "
         "level is their middle; the doubt holds the middle eight of ten.",
         lines=[
@@ -45,7 +45,7 @@ def standing_sum(plan_id: int, at: datetime | None = None) -> Sum:
         ],
         constants=[
             Constant(
-                says="Doubt of the start",
+                text="Doubt of the start",
                 value=f"±{here.plan.assumptions.start_doubt_percent:g} points",
                 source="what the trip says under: How unsure it is",
             ),
@@ -58,8 +58,8 @@ def _span(low: float, high: float) -> str:
     return f"between {low:.0f} and {high:.0f}"
 
 
-def _step(says: str, points: float) -> SumLine:
-    return SumLine(says=says, value=f"{abs(points):.1f} points", sign="-" if points < 0 else "+")
+def _step(text: str, points: float) -> SumLine:
+    return SumLine(text=text, value=f"{abs(points):.1f} points", sign="-" if points < 0 else "+")
 
 
 def _readings(here: TrackedTrip) -> list[SumLine]:
@@ -72,9 +72,9 @@ def _readings(here: TrackedTrip) -> list[SumLine]:
         when = datetime.fromtimestamp(reading.at_s, UTC).astimezone(zone)
         lines.append(
             SumLine(
-                says=f"{day_words(when, here.case.days)} {clock(when)}, {_told(reading)}",
+                text=f"{day_words(when, here.case.days)} {clock(when)}, {_told(reading)}",
                 value=_effect(taken),
-                note=says_of(taken),
+                note=text_of(taken),
             )
         )
     earlier = len(here.tracked.taken) - len(lines)
@@ -107,4 +107,4 @@ def _errors(kinds: set[str]) -> list[Constant]:
     found = dict.fromkeys(
         line for key, kind in READING_KINDS.items() if key in kinds for line in kind.errors
     )
-    return [Constant(says=says, value=value, source=JUDGED) for says, value in found]
+    return [Constant(text=text, value=value, source=JUDGED) for text, value in found]

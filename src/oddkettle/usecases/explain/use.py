@@ -20,7 +20,7 @@ def use_sum(run: Run, report: RunReport) -> Sum:
     drawn = sorted(use.draws, key=lambda draw: -draw.a_day.wh)
     return Sum(
         title="Use a day",
-        says="Each appliance's average day over the trip, at the bus.",
+        text="Each appliance's average day over the trip, at the bus.",
         lines=[
             *(flow_line(d.name, d.a_day, "+", opens=f"appliance:{d.key}") for d in drawn),
             flow_line("Use a day", use.a_day, "="),
@@ -31,7 +31,7 @@ def use_sum(run: Run, report: RunReport) -> Sum:
 
 def _bus(bus_v: float) -> Constant:
     return Constant(
-        says="Watts become amps at",
+        text="Watts become amps at",
         value=f"{bus_v:.2f} V",
         source="the bus's mean voltage in the run",
     )
@@ -49,7 +49,7 @@ def appliance_sum(run: Run, report: RunReport, key: str) -> Sum | None:
     if appliance is not None and appliance.supply != "12v":
         constants.append(
             Constant(
-                says="Its converter passes",
+                text="Its converter passes",
                 value=f"{100 * draw.plug_share:.0f} %",
                 source="12 V to USB [textbook]"
                 if appliance.supply == "usb"
@@ -59,14 +59,14 @@ def appliance_sum(run: Run, report: RunReport, key: str) -> Sum | None:
     if appliance is not None and isinstance(appliance.pattern, Fridge):
         constants.append(
             Constant(
-                says="It runs longer when it is warmer",
+                text="It runs longer when it is warmer",
                 value="share × (air − set) / (reference − set)",
                 source="heat through the walls follows the difference [textbook]",
             )
         )
     return Sum(
         title=f"{draw.name}, an average day",
-        says="From the power at its plug to the charge that the battery gives.",
+        text="From the power at its plug to the charge that the battery gives.",
         lines=lines,
         constants=constants,
     )
@@ -113,7 +113,7 @@ def peak_sum(run: Run, report: RunReport) -> Sum:
     begins = clock(use.peak_min)
     return Sum(
         title=f"Peak current, {begins}",
-        says="Everything that is due then, running at the same moment.",
+        text="Everything that is due then, running at the same moment.",
         lines=[
             *(
                 figure_line(d.name, f"{d.running_a:.2f} A", "+")
@@ -138,7 +138,7 @@ def night_sum(run: Run, report: RunReport) -> Sum:
         dark = f"from {clock(down)} to {clock(up)}"
     return Sum(
         title="By night",
-        says=f"Use while the sun is down, {dark}.",
+        text=f"Use while the sun is down, {dark}.",
         lines=[
             flow_line("By night", by_night, "+"),
             flow_line("By day", by_day, "+"),
@@ -152,7 +152,7 @@ def standby_sum(run: Run, report: RunReport) -> Sum:
     """What is drawn without doing anything."""
     return Sum(
         title="Standby, a day",
-        says="What waits, idles or watches all day and does no work of its own.",
+        text="What waits, idles or watches all day and does no work of its own.",
         lines=[
             *(flow_line(part.name, part.a_day, "+") for part in report.use.standby),
             flow_line("Standby", report.use.standby_a_day, "="),
@@ -173,14 +173,14 @@ def guess_sum(run: Run, report: RunReport, plan: Plan) -> Sum:
     total = report.use.spread
     return Sum(
         title="How far it may be off",
-        says="Guesses are taken to be off independently of one another, so their squares add up.",
+        text="Guesses are taken to be off independently of one another, so their squares add up.",
         lines=[
             *lines,
             SumLine(
-                says="Together, root of the squares",
+                text="Together, root of the squares",
                 value=f"± {charge(total.ah, total.wh, '.1f')}",
                 sign="=",
             ),
-            SumLine(says="Measured", value="counted as exact"),
+            SumLine(text="Measured", value="counted as exact"),
         ],
     )

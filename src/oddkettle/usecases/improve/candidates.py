@@ -61,7 +61,7 @@ class Candidate(LazyModel):
 
     key: str
     group: Group
-    says: str
+    text: str
     edits: list[Edit]
     euro: Range | None
     """None where it costs no money."""
@@ -134,7 +134,7 @@ def _sun(plan: Plan) -> Iterator[Candidate]:
             yield Candidate(
                 key=f"controller:{array.id}",
                 group="sun",
-                says=f"{array.name}: a controller of {bigger:g} A",
+                text=f"{array.name}: a controller of {bigger:g} A",
                 edits=[edit(*where, "controller", "limit_a", to=bigger)],
                 euro=euro,
                 kg=kg,
@@ -148,7 +148,7 @@ def _sun(plan: Plan) -> Iterator[Candidate]:
                 yield Candidate(
                     key=f"aim:{panel.id}",
                     group="sun",
-                    says=f"{panel.name}: turned to the sun three times a day",
+                    text=f"{panel.name}: turned to the sun three times a day",
                     edits=[
                         edit(*where, "panels", p, "mount", to="aimed"),
                         edit(*where, "panels", p, "aims", to=3),
@@ -165,7 +165,7 @@ def _more_panel(n: int, array: SunModel, taken: list[str]) -> Candidate:
     return Candidate(
         key=f"panel:{array.id}",
         group="sun",
-        says=f"{array.name}: another {EXTRA_PANEL_W:g} W beside {like.name.lower()}",
+        text=f"{array.name}: another {EXTRA_PANEL_W:g} W beside {like.name.lower()}",
         edits=[
             edit("box", "sun", n, "panels", to=[p.model_dump(mode="json") for p in panels]),
             edit("box", "sun", n, "series", to=1),
@@ -183,7 +183,7 @@ def _cable(
     return Candidate(
         key=key,
         group=group,
-        says=f"{name}: cable of {conductor(area_mm2)}",
+        text=f"{name}: cable of {conductor(area_mm2)}",
         edits=[change],
         euro=cost_range(prices.CABLE_EURO_PER_MM2_M * area_mm2 * metres),
         kg=Range(low=round(0.9 * kg, 1), high=round(1.2 * kg, 1)),
@@ -211,7 +211,7 @@ def _minutes_more(plan: Plan, day: int, earliest_min: int) -> Iterator[Candidate
             yield Candidate(
                 key=f"{block}:{minutes}",
                 group=kind.key,
-                says=f"{kind.knob.does} {minutes} min on {said_day(plan, day)}",
+                text=f"{kind.knob.does} {minutes} min on {said_day(plan, day)}",
                 edits=[more_blocks(plan, [timed_block(plan, block, day, minutes, earliest_min)])],
                 euro=_by_the_hour(kind.knob.euro_h, minutes),
                 kg=None,
@@ -226,7 +226,7 @@ def _charger(n: int, source: VehicleModel) -> Iterator[Candidate]:
         yield Candidate(
             key=f"dcdc:{source.id}",
             group="vehicle",
-            says=f"{source.name}: one of {bigger:g} A",
+            text=f"{source.name}: one of {bigger:g} A",
             edits=[edit(*where, "limit_a", to=bigger)],
             euro=euro,
             kg=kg,
@@ -250,7 +250,7 @@ def _mains(plan: Plan, night: int) -> Iterator[Candidate]:
     yield Candidate(
         key="hookup:1",
         group="mains",
-        says=f"One night on mains, from {said_day(plan, night)}",
+        text=f"One night on mains, from {said_day(plan, night)}",
         edits=[more_blocks(plan, [hookup_block(plan, night, 1)])],
         euro=Range(low=5.0, high=15.0),
         kg=None,
@@ -262,7 +262,7 @@ def _mains(plan: Plan, night: int) -> Iterator[Candidate]:
             yield Candidate(
                 key=f"mains:{charger.id}",
                 group="mains",
-                says=f"{charger.name}: one of {bigger:g} A",
+                text=f"{charger.name}: one of {bigger:g} A",
                 edits=[edit("box", "mains", n, "limit_a", to=bigger)],
                 euro=euro,
                 kg=kg,
@@ -280,7 +280,7 @@ def _battery(plan: Plan) -> Iterator[Candidate]:
         yield Candidate(
             key="battery",
             group="battery",
-            says=f"A battery of {bigger:g} Ah",
+            text=f"A battery of {bigger:g} Ah",
             edits=[edit("box", "battery", "capacity_ah", to=bigger)],
             euro=cost_range(euro),
             kg=_battery_kg(plan, (bigger - battery.capacity_ah) * battery.parallel),
@@ -288,7 +288,7 @@ def _battery(plan: Plan) -> Iterator[Candidate]:
     yield Candidate(
         key="battery:two",
         group="battery",
-        says="The same battery once more, in parallel",
+        text="The same battery once more, in parallel",
         edits=[edit("box", "battery", "parallel", to=battery.parallel + 1)],
         euro=cost_range(euro_per_ah * battery.capacity_ah * battery.series),
         kg=_battery_kg(plan, battery.capacity_ah),
@@ -310,7 +310,7 @@ def _use(plan: Plan) -> Iterator[Candidate]:
         yield Candidate(
             key="inverter",
             group="use",
-            says="The inverter switched with what runs from it",
+            text="The inverter switched with what runs from it",
             edits=[edit("box", "inverter", "switched", to="with_loads")],
             euro=None,
             kg=None,
@@ -325,7 +325,7 @@ def _use(plan: Plan) -> Iterator[Candidate]:
             yield Candidate(
                 key=f"warmer:{appliance.id}",
                 group="use",
-                says=f"{appliance.name}: {kelvin(WARMER_K)} warmer, {celsius(warmer)}",
+                text=f"{appliance.name}: {kelvin(WARMER_K)} warmer, {celsius(warmer)}",
                 edits=[edit(*where, "pattern", "set_c", to=warmer)],
                 euro=None,
                 kg=None,
@@ -334,7 +334,7 @@ def _use(plan: Plan) -> Iterator[Candidate]:
             yield Candidate(
                 key=f"half:{appliance.id}",
                 group="use",
-                says=f"{appliance.name}: half as long",
+                text=f"{appliance.name}: half as long",
                 edits=[
                     edit(*where, "duty_percent", to=max(appliance.duty_percent / 2, 1.0))
                 ],
@@ -345,7 +345,7 @@ def _use(plan: Plan) -> Iterator[Candidate]:
             yield Candidate(
                 key=f"without:{appliance.id}",
                 group="use",
-                says=f"Without {_inside(appliance.name)}",
+                text=f"Without {_inside(appliance.name)}",
                 edits=[edit(*where, "on", to=False)],
                 euro=None,
                 kg=None,

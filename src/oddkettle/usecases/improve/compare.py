@@ -42,7 +42,7 @@ class Variant(LazyModel):
     """More futures in a hundred that last than in the first."""
     clear: bool
     """Whether that is more than the luck of so many futures."""
-    says: str
+    text: str
 
 
 class Comparison(LazyModel):
@@ -64,7 +64,7 @@ def compare(plan_ids: list[int]) -> Comparison:
                     value=str(len(plan_ids)),
                     limit=f"{FEWEST} or {MOST} plans",
                     remedy="Choose two or three.",
-                    says=f"{len(plan_ids)} plans were chosen.",
+                    text=f"{len(plan_ids)} plans were chosen.",
                 )
             ]
         )
@@ -90,7 +90,7 @@ class AgainstUnit(LazyModel):
     unit_lasts_percent: float
     clear: bool
     """Whether the difference is more than the luck of so many futures."""
-    says: str
+    text: str
 
 
 def against_unit(plan: Plan) -> AgainstUnit:
@@ -108,7 +108,7 @@ def against_unit(plan: Plan) -> AgainstUnit:
         lasts_percent=here,
         unit_lasts_percent=there,
         clear=gained.clear,
-        says=f"Under the same {own.scenarios.count} futures of the whole trip this box lasts in "
+        text=f"Under the same {own.scenarios.count} futures of the whole trip this box lasts in "
         f"{here:.0f} of 100, the unit in {there:.0f}: {verdict}.",
     )
 
@@ -127,23 +127,23 @@ def _same_skies(first: Ensemble, second: Ensemble) -> bool:
 def _variant(plan_id: int, name: str, own: Ensemble, first: Ensemble | None, same: bool) -> Variant:
     odds = report_odds(own)
     if first is None or not same:
-        says = "" if first is None else "Other days or skies: not to be set against the first."
-        return Variant(plan_id=plan_id, name=name, odds=odds, points=0.0, clear=False, says=says)
+        text = "" if first is None else "Other days or skies: not to be set against the first."
+        return Variant(plan_id=plan_id, name=name, odds=odds, points=0.0, clear=False, text=text)
     gained = difference(own.lasts, first.lasts)
     if gained.clear:
         word = "more" if gained.points > 0 else "fewer"
-        says = f"{abs(100 * gained.points):.0f} {word} skies in 100 than the first."
+        text = f"{abs(100 * gained.points):.0f} {word} skies in 100 than the first."
     elif gained.gained + gained.lost == 0:
-        says = "No sky tells it from the first."
+        text = "No sky tells it from the first."
     else:
-        says = f"Too close to tell from the first: {odds.futures} futures do not part the two."
+        text = f"Too close to tell from the first: {odds.futures} futures do not part the two."
     return Variant(
         plan_id=plan_id,
         name=name,
         odds=odds,
         points=100 * gained.points,
         clear=gained.clear,
-        says=says,
+        text=text,
     )
 
 

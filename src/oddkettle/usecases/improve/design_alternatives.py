@@ -27,7 +27,7 @@ MAX_YEARS = 30.0
 class Option(LazyModel):
     """One choice, with what this plan becomes under it."""
 
-    says: str
+    text: str
     chosen: bool
     refused: str | None
     """Why the plan cannot be run so; then there are no figures."""
@@ -48,7 +48,7 @@ class DesignAlternative(LazyModel):
     key: str
     part: str
     asks: str
-    says: str
+    text: str
     options: list[Option]
 
 
@@ -78,7 +78,7 @@ def _at(pair: tuple[float, float]) -> Cost:
 
 def _option(
     plan: Plan,
-    says: str,
+    text: str,
     edits: list[Edit],
     chosen: bool,
     cost: Cost,
@@ -87,14 +87,14 @@ def _option(
     try:
         run = run_plan(with_edits(plan, edits))
     except PlanRefused as refused:
-        return Option(says=says, chosen=chosen, refused=refused.complaints[0].says)
+        return Option(text=text, chosen=chosen, refused=refused.complaints[0].text)
     bank, days = run.case.bank, run.case.days
     aged = age(bank.chemistry, run.level, run.grid.step_h)
     usable_share = min(1.0 - run.case.floor, bank.chemistry.usable_share)
     taken = run.taken_a.sum(axis=0)
     euro, kg = cost(run)
     return Option(
-        says=says,
+        text=text,
         chosen=chosen,
         refused=None,
         lowest_percent=100 * max(lowest(run).soc, 0.0),
@@ -106,7 +106,7 @@ def _option(
         euro=round(euro, -1),
         kg=kg,
         years=min(days / DAYS_PER_YEAR / max(aged.life, 1e-9), MAX_YEARS),
-        try_it=None if chosen else Remedy(says=f"Try {says}", edits=edits),
+        try_it=None if chosen else Remedy(text=f"Try {text}", edits=edits),
     )
 
 
@@ -133,7 +133,7 @@ def _chemistry(plan: Plan) -> DesignAlternative:
         key="chemistry",
         part="battery",
         asks="Lead or lithium?",
-        says="The same amp-hours on the label, charged at each chemistry's own voltages.",
+        text="The same amp-hours on the label, charged at each chemistry's own voltages.",
         options=[
             _option(plan, c.name, edits(c.key), c.key == battery.chemistry, _bank_cost)
             for c in CHEMISTRIES.values()
@@ -150,16 +150,16 @@ def _controllers(plan: Plan) -> Iterator[DesignAlternative]:
             key=f"controller:{array.id}",
             part=f"sun:{array.id}",
             asks="Tracking or PWM?",
-            says="A tracking controller turns the panel's spare volts into amps.",
+            text="A tracking controller turns the panel's spare volts into amps.",
             options=[
                 _option(
                     plan,
-                    says,
+                    text,
                     [_set(["box", "sun", place, "controller", "kind"], kind)],
                     array.controller.kind == kind,
                     _priced(tag, limit),
                 )
-                for kind, says, tag in (
+                for kind, text, tag in (
                     ("tracking", "a tracking controller", prices.TRACKING),
                     ("pwm", "a PWM controller", prices.PWM),
                 )
@@ -176,16 +176,16 @@ def _vehicle(plan: Plan) -> Iterator[DesignAlternative]:
             key=f"vehicle:{source.id}",
             part=f"vehicle:{source.id}",
             asks="Relay or DC-DC charger?",
-            says="A relay joins the batteries by voltage; a DC-DC charger lifts and limits.",
+            text="A relay joins the batteries by voltage; a DC-DC charger lifts and limits.",
             options=[
                 _option(
                     plan,
-                    says,
+                    text,
                     [_set(["box", "vehicle", place, "kind"], kind)],
                     source.kind == kind,
                     _priced(tag, limit),
                 )
-                for kind, says, tag in (
+                for kind, text, tag in (
                     ("dcdc", "a DC-DC charger", prices.DCDC),
                     ("relay", "a voltage-sensitive relay", prices.RELAY),
                 )
@@ -216,7 +216,7 @@ def _joining(plan: Plan) -> Iterator[DesignAlternative]:
         key="joining",
         part="joining",
         asks="Separate, combined, or a selector?",
-        says="How sun and alternator share the battery.",
+        text="How sun and alternator share the battery.",
         options=[
             _option(
                 plan,
@@ -256,15 +256,15 @@ def _fridge(plan: Plan) -> Iterator[DesignAlternative]:
             key=f"fridge:{appliance.id}",
             part=f"appliance:{appliance.id}",
             asks=f"{appliance.name}: on the box, or on the vehicle while driving?",
-            says="Moving it leaves its charge in the box; somebody must move the plug.",
+            text="Moving it leaves its charge in the box; somebody must move the plug.",
             options=[
                 _option(
                     plan,
-                    says,
+                    text,
                     [_set(["use", "appliances", place, "on_vehicle"], moved)],
                     appliance.on_vehicle == moved,
                     _at((0.0, 0.0)),
                 )
-                for moved, says in ((False, "always on the box"), (True, "moved while driving"))
+                for moved, text in ((False, "always on the box"), (True, "moved while driving"))
             ],
         )

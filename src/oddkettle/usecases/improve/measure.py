@@ -33,7 +33,7 @@ class Counted(LazyModel):
 class MeasuredReport(LazyModel):
     """The average, and the edits that put it in the guess's place."""
 
-    says: str
+    text: str
     battery_w: float
     plug_w: float
     a_day_wh: float
@@ -72,12 +72,12 @@ def measure_appliance(plan: Plan, counted: Counted) -> MeasuredReport:
     if got.steady:
         fields["pattern"] = None
     return MeasuredReport(
-        says=_words(found.power_w, found.duty, got.power_w, got.duty, got.battery_w),
+        text=_words(found.power_w, found.duty, got.power_w, got.duty, got.battery_w),
         battery_w=got.battery_w,
         plug_w=got.plug_w,
         a_day_wh=got.battery_w * HOURS_PER_DAY,
         replaces=Remedy(
-            says="Put it in the guess’s place",
+            text="Put it in the guess’s place",
             edits=[
                 Edit(path=["use", "appliances", place, name], value=value)
                 for name, value in fields.items()
@@ -102,5 +102,5 @@ def _unknown(key: str) -> Complaint:
         value=key,
         limit="an appliance of this plan that is switched on",
         remedy="Choose another, or switch it on.",
-        says=f"There is no appliance {key!r} that runs.",
+        text=f"There is no appliance {key!r} that runs.",
     )

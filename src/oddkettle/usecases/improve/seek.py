@@ -69,7 +69,7 @@ class Sought(LazyModel):
     unsure_points: float
     """Two standard errors that the number of futures leaves."""
     futures: int
-    says: str
+    text: str
     try_it: Remedy | None
 
 
@@ -137,11 +137,11 @@ def _answer(
     sure = f"{goal.sure_percent:g} % sure"
     amount = f"{value:g} {knob.unit}"
     if not enough:
-        says = f"No {knob.noun} makes it {sure}: at best {lasts:.0f} %, with {amount}."
+        text = f"No {knob.noun} makes it {sure}: at best {lasts:.0f} %, with {amount}."
     elif place == 0:
-        says = f"It is {lasts:.0f} % sure as it is; {knob.noun} adds nothing that you need."
+        text = f"It is {lasts:.0f} % sure as it is; {knob.noun} adds nothing that you need."
     else:
-        says = f"{amount} of {knob.noun} make it {lasts:.0f} % sure."
+        text = f"{amount} of {knob.noun} make it {lasts:.0f} % sure."
     return Sought(
         sure_percent=goal.sure_percent,
         value=value if enough else None,
@@ -149,10 +149,10 @@ def _answer(
         lasts_percent=lasts,
         unsure_points=200 * share_error(lasts / 100, plan.assumptions.futures),
         futures=plan.assumptions.futures,
-        says=says,
+        text=text,
         try_it=None
         if place == 0
-        else Remedy(says=f"Try {amount}", edits=_edits(plan, goal, value, after)),
+        else Remedy(text=f"Try {amount}", edits=_edits(plan, goal, value, after)),
     )
 
 
@@ -262,7 +262,7 @@ def _day(plan: Plan, goal: Goal) -> int:
                     value=str(day + 1),
                     limit=f"1 to {days}",
                     remedy="Choose a day of the trip.",
-                    says=f"The trip has no day {day + 1}.",
+                    text=f"The trip has no day {day + 1}.",
                 )
             ]
         )
@@ -276,7 +276,7 @@ def _appliance(plan: Plan, goal: Goal) -> int:
     raise _beyond(goal, f"There is no appliance {goal.part!r} that is on.")
 
 
-def _beyond(goal: Goal, says: str) -> PlanRefused:
+def _beyond(goal: Goal, text: str) -> PlanRefused:
     return PlanRefused(
         [
             Complaint(
@@ -284,7 +284,7 @@ def _beyond(goal: Goal, says: str) -> PlanRefused:
                 value=goal.part or goal.knob,
                 limit="a part that the plan has, within its bounds",
                 remedy="Choose another thing to change.",
-                says=says,
+                text=text,
             )
         ]
     )

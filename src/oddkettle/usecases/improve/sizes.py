@@ -206,7 +206,7 @@ def size_edits(plan: Plan, design: Design) -> Remedy:
         edits.append(edit("box", "sun", n, "controller", "limit_a", to=amps))
     edits += _charger_edits(plan, "vehicle", design.dcdc_a)
     edits += _charger_edits(plan, "mains", design.mains_a)
-    return Remedy(says="Make the box so", edits=edits)
+    return Remedy(text="Make the box so", edits=edits)
 
 
 def _charger_edits(plan: Plan, group: Literal["vehicle", "mains"], amps: float) -> list[Edit]:
@@ -228,5 +228,5 @@ def _ready_made() -> Complaint:
         value="a ready-made unit",
         limit="a box of parts",
         remedy="Compare units side by side as variants instead.",
-        says="A ready-made unit comes in one size: there is nothing to search over.",
+        text="A ready-made unit comes in one size: there is nothing to search over.",
     )

@@ -109,5 +109,5 @@ def weigh_by(
             clear=gained.clear,
             lowest=band,
             low_points=band.low - lowest_band(base).low,
-            sum=change_sum(change.says, tried, base, gained),
+            sum=change_sum(change.text, tried, base, gained),
         )

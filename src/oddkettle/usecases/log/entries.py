@@ -62,10 +62,10 @@ class NewEntry(Detail):
         return Detail.model_validate({name: getattr(self, name) for name in Detail.model_fields})
 
 
-def refused(where: str, value: object, limit: str, remedy: str, says: str) -> PlanRefused:
+def refused(where: str, value: object, limit: str, remedy: str, text: str) -> PlanRefused:
     """A refusal of one field of an entry."""
     return PlanRefused(
-        [Complaint(where=where, value=str(value), limit=limit, remedy=remedy, says=says)]
+        [Complaint(where=where, value=str(value), limit=limit, remedy=remedy, text=text)]
     )
 
 
@@ -96,7 +96,7 @@ def check_entry(plan: Plan, new: NewEntry) -> None:
                       "This needs an end as well.")  # fmt: skip
 
 
-def says_entry(plan: Plan, kind: str, value: float, detail: Detail, ends: str) -> str:
+def entry_text(plan: Plan, kind: str, value: float, detail: Detail, ends: str) -> str:
     """An entry in words. `ends` is the local time at which it ended, where it has one."""
     names = {appliance.id: appliance.name for appliance in plan.use.appliances}
     name = names.get(detail.appliance or "", detail.appliance or "an appliance")
@@ -111,7 +111,7 @@ def says_entry(plan: Plan, kind: str, value: float, detail: Detail, ends: str) -
         if amount is not None
     )  # fmt: skip
     word = SKY_WORDS.get(detail.sky or "")
-    sky = "as usual" if word is None else word.says
+    sky = "as usual" if word is None else word.text
     if kind == TICKED:
         return "ticked off"
     return BY_KEY[kind].text.format(

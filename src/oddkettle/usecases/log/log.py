@@ -22,8 +22,8 @@ from oddkettle.usecases.log.entries import (
     EntryKind,
     NewEntry,
     check_entry,
+    entry_text,
     refused,
-    says_entry,
 )
 from oddkettle.usecases.log.kinds import BY_KEY
 from oddkettle.usecases.plans.plans import open_plan
@@ -42,7 +42,7 @@ class LogEntry(LazyModel):
     value: float
     detail: Detail
     """Its times are local."""
-    says: str
+    text: str
     note: str
     written_at: str
     written_by: str
@@ -126,19 +126,19 @@ def _moment(plan: Plan, at: datetime, where: str) -> datetime:
     local = at if at.tzinfo else at.replace(tzinfo=zone)
     back = local.astimezone(UTC).astimezone(zone)
     if not at.tzinfo and back.replace(tzinfo=None) != at:
-        says = f"{clock(at)} does not exist on {at:%a} {at.day}: the clocks go forward over it."
+        text = f"{clock(at)} does not exist on {at:%a} {at.day}: the clocks go forward over it."
         limit = f"before the change, or from {clock(back)}"
-        raise _bad_time(where, at, limit, f"Use {clock(back)}.", says)
+        raise _bad_time(where, at, limit, f"Use {clock(back)}.", text)
     if not first <= local < last:
         ends = last - timedelta(minutes=1)
         span = f"{first:%a} {first.day} {first:%b} to {ends:%a} {ends.day} {ends:%b %Y}"
-        says = "This lies outside the trip."
-        raise _bad_time(where, at, span, f"Enter a time from {span}.", says)
+        text = "This lies outside the trip."
+        raise _bad_time(where, at, span, f"Enter a time from {span}.", text)
     return local.astimezone(UTC)
 
 
-def _bad_time(where: str, at: datetime, limit: str, remedy: str, says: str) -> PlanRefused:
-    return refused(where, at.isoformat(timespec="minutes"), limit, remedy, says)
+def _bad_time(where: str, at: datetime, limit: str, remedy: str, text: str) -> PlanRefused:
+    return refused(where, at.isoformat(timespec="minutes"), limit, remedy, text)
 
 
 def _read(plan: Plan, entries: list[Entry]) -> list[LogEntry]:
@@ -168,7 +168,7 @@ def _read(plan: Plan, entries: list[Entry]) -> list[LogEntry]:
                 kind=entry.kind,
                 value=entry.value,
                 detail=detail,
-                says=says_entry(plan, entry.kind, entry.value, detail, ends),
+                text=entry_text(plan, entry.kind, entry.value, detail, ends),
                 note=entry.note,
                 written_at=entry.written_at,
                 written_by=entry.written_by,

@@ -20,7 +20,7 @@ class ForecastReport(LazyModel):
     """What is known of the days ahead."""
 
     state: Literal["fresh", "stale", "none"]
-    says: str
+    text: str
     issued_on: datetime.date | None
     age_h: float | None
     """Hours since it was taken."""
@@ -54,8 +54,8 @@ def _report(plan_id: int, away: str | None) -> ForecastReport:
     kept = forecasts.newest(plan_id)
     trouble = "" if away is None else f"The forecast service is away: {away}. "
     if kept is None:
-        says = trouble or "No forecast has been taken yet."
-        return ForecastReport(state="none", says=says.strip(), issued_on=None, age_h=None, days=[])
+        text = trouble or "No forecast has been taken yet."
+        return ForecastReport(state="none", text=text.strip(), issued_on=None, age_h=None, days=[])
     forecast = Forecast.model_validate_json(kept.body)
     taken = datetime.datetime.fromisoformat(kept.fetched_at)
     now = datetime.datetime.fromisoformat(now_utc())
@@ -64,12 +64,12 @@ def _report(plan_id: int, away: str | None) -> ForecastReport:
     days = [day for day in forecast.days if trip.start <= day.date <= last]
     fresh = away is None and age_h < STALE_H
     kept_words = f"Taken {duration_words(age_h)} ago" if age_h >= 1 / 60 else "Taken just now"
-    says = f"{trouble}{kept_words}, for {len(days)} of the trip's {len(trip.days)} days."
+    text = f"{trouble}{kept_words}, for {len(days)} of the trip's {len(trip.days)} days."
     if not days:
-        says = f"{trouble}{kept_words}, but for other days than this trip's."
+        text = f"{trouble}{kept_words}, but for other days than this trip's."
     return ForecastReport(
         state="fresh" if fresh else "stale",
-        says=says,
+        text=text,
         issued_on=forecast.issued.date(),
         age_h=age_h,
         days=days,

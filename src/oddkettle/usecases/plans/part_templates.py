@@ -36,15 +36,15 @@ class FreshSource(LazyModel):
     """A source as the menu adds it: where it stands in the box, and what it is called there."""
 
     group: str
-    says: str
+    text: str
     part: SourceModel
 
 
 def _fresh_sources() -> list[FreshSource]:
     return [
-        FreshSource(group=kind.group, says=says, part=part)
+        FreshSource(group=kind.group, text=text, part=part)
         for kind in SOURCE_MODELS
-        for says, part in kind.fresh()
+        for text, part in kind.fresh()
     ]
 
 

@@ -41,7 +41,7 @@ class SkyChoice(LazyModel):
     """A word for a day's sky and its mean clearness."""
 
     key: str
-    says: str
+    text: str
     clearness: float | None
 
 
@@ -63,7 +63,7 @@ class ChemistryChoice(LazyModel):
     """At the usable depth, until 80 % is left."""
     years: float
     kg_per_kwh: float
-    says: str
+    text: str
     """What it costs its owner, in words."""
 
 
@@ -71,7 +71,7 @@ class ClimateChoice(LazyModel):
     """A climate preset."""
 
     key: str
-    says: str
+    text: str
 
 
 class SourceKindChoice(LazyModel):
@@ -204,11 +204,11 @@ SHELF: tuple[ShelfItem, ...] = (
 
 def reference() -> Reference:
     """All choices."""
-    usual = SkyChoice(key="usual", says="usual for the season", clearness=None)
+    usual = SkyChoice(key="usual", text="usual for the season", clearness=None)
     return Reference(
         version=__version__,
         skies=[usual]
-        + [SkyChoice(key=w.key, says=w.says, clearness=w.mean) for w in SKY_WORDS.values()],
+        + [SkyChoice(key=w.key, text=w.text, clearness=w.mean) for w in SKY_WORDS.values()],
         chemistries=[
             ChemistryChoice(
                 key=c.key,
@@ -224,7 +224,7 @@ def reference() -> Reference:
                 cycles=c.life.cycles_at_full * c.usable_share**-c.life.exponent,
                 years=c.life.calendar_years,
                 kg_per_kwh=1000 * c.kg_per_ah / c.nominal_v,
-                says=c.words,
+                text=c.words,
             )
             for c in CHEMISTRIES.values()
         ],
@@ -237,7 +237,7 @@ def reference() -> Reference:
             )
             for kind in SOURCE_KINDS.values()
         ],
-        climates=[ClimateChoice(key=c.key, says=c.says) for c in CLIMATES.values()],
+        climates=[ClimateChoice(key=c.key, text=c.text) for c in CLIMATES.values()],
         shelf=list(SHELF),
         cautions=[CautionText(**{**vars(c), "about": list(c.about)}) for c in CAUTIONS],
         fresh=FRESH,

@@ -31,7 +31,7 @@ class WeatherReport(LazyModel):
     """By how much its times were moved."""
     offers_shift_min: float | None
     """The move that would set its clock right, where it is out by more than 10 min."""
-    says: list[str]
+    text: list[str]
 
 
 def report_weather(data: bytes, name: str, shift_min: float = 0.0) -> WeatherReport:
@@ -43,14 +43,14 @@ def report_weather(data: bytes, name: str, shift_min: float = 0.0) -> WeatherRep
         raise PlanRefused([from_fault(fault)]) from None
     site, late = record.site, climate.late_min
     off = late is not None and abs(late) > LATE_MIN
-    says = [f"{len(record.ghi):,} hours at {site.latitude:.2f}, {site.longitude:.2f}."]
+    text = [f"{len(record.ghi):,} hours at {site.latitude:.2f}, {site.longitude:.2f}."]
     if climate.missing:
-        says.append(f"{climate.missing} hours have no figure; {climate.skipped} days are left out.")
+        text.append(f"{climate.missing} hours have no figure; {climate.skipped} days are left out.")
     if off and late is not None:
         way = "late" if late > 0 else "early"
-        says.append(f"Its clear days come {abs(late):.0f} min {way}: its clock seems to be off.")
+        text.append(f"Its clear days come {abs(late):.0f} min {way}: its clock seems to be off.")
     elif late is not None:
-        says.append(f"Its clear days stand within {abs(late):.0f} min of the sun's noon.")
+        text.append(f"Its clear days stand within {abs(late):.0f} min of the sun's noon.")
     return WeatherReport(
         climate=PlaceClimate(
             source=record.source,
@@ -70,5 +70,5 @@ def report_weather(data: bytes, name: str, shift_min: float = 0.0) -> WeatherRep
         late_min=late,
         shift_min=shift_min,
         offers_shift_min=round(shift_min - late) if off and late is not None else None,
-        says=says,
+        text=text,
     )

@@ -41,7 +41,7 @@ class MonitorState(LazyModel):
 
     address: str | None
     state: Literal["none", "calling", "listening", "away"]
-    says: str
+    text: str
     newest: SampleNow | None
     stored: int
     """Samples stored of this plan."""
@@ -94,10 +94,10 @@ class Follower(threading.Thread):
                 try:
                     samples += self._believed(parse_line(line))
                 except BadLine as bad:
-                    refusals.append(Refused(line=n, says=str(bad)))
+                    refusals.append(Refused(line=n, text=str(bad)))
             done = ingest(self.plan_id, samples, refusals)
             if done.refusals:
-                self.odd = done.refusals[-1].says
+                self.odd = done.refusals[-1].text
                 hub.tell(self.plan_id)
 
     def _believed(self, sample: Sample) -> list[Sample]:
@@ -175,10 +175,10 @@ def monitor_state(plan_id: int) -> MonitorState:
     sample = store.newest(plan_id)
     state: Literal["none", "calling", "listening", "away"]
     if follower is None:
-        state, says = "none", "No monitor is set."
+        state, text = "none", "No monitor is set."
     else:
         state = follower.state
-        says = {
+        text = {
             "calling": "Calling the monitor.",
             "listening": "The monitor is on the line.",
             "away": f"The monitor is away: {follower.reason}. It is called again and again.",
@@ -186,7 +186,7 @@ def monitor_state(plan_id: int) -> MonitorState:
     return MonitorState(
         address=None if follower is None else follower.address,
         state=state,
-        says=says,
+        text=text,
         newest=None if sample is None else _now(sample),
         stored=store.count(plan_id),
         odd=None if follower is None else follower.odd,

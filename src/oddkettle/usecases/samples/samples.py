@@ -31,7 +31,7 @@ class Refused(LazyModel):
     """A line that was not stored, and why."""
 
     line: int
-    says: str
+    text: str
 
 
 class Ingested(LazyModel):
@@ -94,7 +94,7 @@ def ingest_lines(plan_id: int, data: bytes) -> Ingested:
         try:
             samples.append(parse_line(line))
         except BadLine as bad:
-            refusals.append(Refused(line=n, says=str(bad)))
+            refusals.append(Refused(line=n, text=str(bad)))
     return ingest(plan_id, samples, refusals)
 
 
@@ -107,8 +107,8 @@ def ingest(plan_id: int, samples: Sequence[Sample], refusals: list[Refused]) -> 
     refusals = list(refusals)
     if outside:
         when = datetime.fromtimestamp(outside[0].at_ms / 1000, UTC)
-        says = f"{len(outside)} lie outside the trip, like {when:%d %b %Y} {clock(when)} UTC"
-        refusals.append(Refused(line=0, says=f"{says}: is the monitor's clock right?"))
+        text = f"{len(outside)} lie outside the trip, like {when:%d %b %Y} {clock(when)} UTC"
+        refusals.append(Refused(line=0, text=f"{text}: is the monitor's clock right?"))
     stored = store.put(plan_id, inside)
     if stored:
         hub.tell(plan_id)

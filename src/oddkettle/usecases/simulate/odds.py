@@ -109,16 +109,16 @@ def _headline(case: Case, lasts: float, tight: int | None, left: int | None) -> 
 
 def _detail(ensemble: Ensemble, tight: int | None, worst: float, must: list[str]) -> str:
     low, _, high = quantiles(100 * ensemble.lowest)
-    says = f"In eight skies of ten its lowest level lies between {low:.0f} and {high:.0f} %."
+    text = f"In eight skies of ten its lowest level lies between {low:.0f} and {high:.0f} %."
     if tight is not None and worst > 0.0:
         name = _day_name(ensemble.case, tight)
-        says += f" On {name} {in_ten(worst)} {_go(worst)} under {100 * ensemble.case.floor:.0f} %."
+        text += f" On {name} {in_ten(worst)} {_go(worst)} under {100 * ensemble.case.floor:.0f} %."
     dark = float((ensemble.dark_h.sum(axis=1) > 0.0).mean())
     if dark > 0.0 and must:
-        says += f" {must[0]} goes without in {in_ten(dark)}."
+        text += f" {must[0]} goes without in {in_ten(dark)}."
     elif dark > 0.0:
-        says += f" It cuts out in {in_ten(dark)}."
-    return says
+        text += f" It cuts out in {in_ten(dark)}."
+    return text
 
 
 def _go(share: float) -> str:

@@ -35,12 +35,12 @@ def report_judgement(plan: Plan, judgement: Judgement) -> JudgementReport:
         code=judgement.code,
         severity=judgement.severity,
         part=judgement.part,
-        says=judgement.says,
+        text=judgement.text,
         means=judgement.means,
         remedy=judgement.remedy,
         source=judgement.source,
         numbers=[JudgedNumber(**vars(number)) for number in judgement.numbers],
-        fix=None if fix is None or not edits else Remedy(says=fix.says, edits=edits),
+        fix=None if fix is None or not edits else Remedy(text=fix.text, edits=edits),
     )
 
 

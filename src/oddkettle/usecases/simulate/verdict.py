@@ -130,7 +130,7 @@ def _mend(run: Run, mend: Mend | None) -> MendReport | None:
         minutes=mend.minutes,
         lowest_percent=100 * mend.lowest.soc,
         lasts_percent=None,
-        says=f"Drive {mend.minutes} min on {day_words(when, run.case.days)}: "
+        text=f"Drive {mend.minutes} min on {day_words(when, run.case.days)}: "
         f"never below {percent_words(mend.lowest.soc)}",
     )
 
@@ -185,34 +185,34 @@ def _limit(  # noqa: PLR0911 - one return a reason
     offered, taken = whole([flow.offered]), whole([flow.taken])
     if offered.ah <= 0.0:
         idle = SOURCE_KINDS[source.kind].idle
-        return SourceLimit(key=source.key, says=idle, binds=False)
+        return SourceLimit(key=source.key, text=idle, binds=False)
     if source.volts is not None:
         return _sun_limit(run, index, flow)
     hours = float(source.on.sum()) * run.grid.step_h
     span = f"{duration_words(hours)} of {SOURCE_KINDS[source.kind].hours_of}"
     barred, clipped = whole([flow.barred]), whole([flow.clipped])
     if barred.ah > HALF * offered.ah:
-        says = (
+        text = (
             f"{barred} of the {offered} it could give are kept away: by the "
             "selector, quiet hours, or use."
         )
-        return SourceLimit(key=source.key, says=says, binds=False)
+        return SourceLimit(key=source.key, text=text, binds=False)
     if clipped.ah > NECK_SHARE * offered.ah:
-        return SourceLimit(key=source.key, says=_clipped_words(run, index, clipped), binds=True)
+        return SourceLimit(key=source.key, text=_clipped_words(run, index, clipped), binds=True)
     if taken.ah < ROOM_SHARE * offered.ah:
-        says = (
+        text = (
             f"{span} could give {offered}; the battery takes "
             f"{taken} and is full or slowing for the rest."
         )
-        return SourceLimit(key=source.key, says=says, binds=False)
+        return SourceLimit(key=source.key, text=text, binds=False)
     if source.feed_s > 0.0:
-        says = (
+        text = (
             f"{span} put in {taken} through the relay: the wire and the alternator's "
             "voltage are the limit."
         )
-        return SourceLimit(key=source.key, says=says, binds=True)
-    says = f"{source.rating_a:g} A for {span} put in {taken}: its rating is the limit."
-    return SourceLimit(key=source.key, says=says, binds=True)
+        return SourceLimit(key=source.key, text=text, binds=True)
+    text = f"{source.rating_a:g} A for {span} put in {taken}: its rating is the limit."
+    return SourceLimit(key=source.key, text=text, binds=True)
 
 
 def _clipped_words(run: Run, index: int, clipped: Amount) -> str:
@@ -248,15 +248,15 @@ def _sun_limit(run: Run, index: int, flow: SourceFlow) -> SourceLimit:
     binds = clipped.ah > NOTICEABLE_AH
 
     if binds:
-        says = (
+        text = (
             f"The panels reach {best_a:.1f} A; the controller passes {source.rating_a:g} A. "
             f"{clipped} of {offered} are clipped."
         )
     else:
-        says = (
+        text = (
             f"The panels reach {best_a:.1f} A of the controller's {source.rating_a:g} A: "
             "the sun is the limit, not the controller."
         )
     if spilled.ah > NOTICEABLE_AH:
-        says += f" {spilled} find the battery full."
-    return SourceLimit(key=source.key, says=says, binds=binds)
+        text += f" {spilled} find the battery full."
+    return SourceLimit(key=source.key, text=text, binds=binds)

@@ -40,7 +40,7 @@ class Learned(LazyModel):
     after: Band
     told: bool
     """Whether the readings say anything of it."""
-    says: str
+    text: str
     take_over: Remedy | None
 
 
@@ -93,7 +93,7 @@ class _Number:
         """The middle 80 % of what is held now."""
         return _band(self.after)
 
-    def learned(self, says: str, take_over: Remedy | None = None) -> Learned:
+    def learned(self, text: str, take_over: Remedy | None = None) -> Learned:
         """As a line of the report."""
         return Learned(
             key=self.key,
@@ -103,7 +103,7 @@ class _Number:
             before=_band(self.before),
             after=self.band,
             told=self.told,
-            says=says,
+            text=text,
             take_over=take_over if self.told else None,
         )
 
@@ -120,12 +120,12 @@ def _appliance(plan: Plan, place: int, before: Floats, after: Floats) -> Learned
         if hasattr(appliance.pattern, part):
             value = round(getattr(appliance.pattern, part) * factor, 4)
             edits.append(edit(*where, "pattern", part, to=value))
-    says = (
+    text = (
         f"{appliance.name}: {_times(number.band)}."
         if number.told
         else f"{appliance.name}: the readings do not tell it apart yet."
     )
-    return number.learned(says, Remedy(says=f"Take {watts:g} W as measured", edits=edits))
+    return number.learned(text, Remedy(text=f"Take {watts:g} W as measured", edits=edits))
 
 
 def _use(plan: Plan, tracked: Tracked) -> Learned | None:
@@ -160,7 +160,7 @@ def _sun(plan: Plan, before: Floats, after: Floats) -> Learned | None:
     edits.append(edit("assumptions", "panel_doubt_percent", to=one_spread_percent(number.band)))
     return number.learned(
         f"The panels give {_times(number.band)} what they should.",
-        Remedy(says="Take it over as dirt and wear", edits=edits),
+        Remedy(text="Take it over as dirt and wear", edits=edits),
     )
 
 
@@ -173,15 +173,15 @@ def _battery(plan: Plan, before: Floats, after: Floats) -> Learned:
     number = _Number("battery", "battery", "The battery", f"{typed:g} {name}", before, after)
     holds = round(typed * number.band.middle, 1)
     doubt = edit("assumptions", "capacity_doubt_percent", to=one_spread_percent(number.band))
-    says = (
+    text = (
         f"The battery holds {_times(number.band)} its label."
         if number.told
         else "The battery's capacity: the readings do not tell it yet."
     )
     remedy = Remedy(
-        says=f"Take {holds:g} {name} as measured", edits=[edit(*where, to=holds), doubt]
+        text=f"Take {holds:g} {name} as measured", edits=[edit(*where, to=holds), doubt]
     )
-    return number.learned(says, remedy)
+    return number.learned(text, remedy)
 
 
 def one_spread_percent(band: Band) -> float:
@@ -203,9 +203,9 @@ def _monitor(before: Floats, after: Floats) -> Learned:
 
 def _counters(before: Floats, after: Floats) -> Learned:
     number = _Number("counters", "counters", "The counters", "as they count", before, after)
-    says = (
+    text = (
         f"The counters count {_times(number.band)} what went through."
         if number.told
         else "The counters' own error: the readings do not tell it yet."
     )
-    return number.learned(says)
+    return number.learned(text)

@@ -48,7 +48,7 @@ class Mark(LazyModel):
     entry: int | None
     """The entry's number; None for a monitor's own samples."""
     state: Literal["used", "anchor", "aside", "late"]
-    says: str
+    text: str
 
 
 class Ahead(LazyModel):
@@ -68,7 +68,7 @@ class TrackReport(LazyModel):
     now_step: float
     """Place on the plan's own grid, fractional."""
     why: Why
-    why_says: str
+    why_text: str
     begun: bool
     headline: str
     detail: str
@@ -132,7 +132,7 @@ def report_whereabouts(here: TrackedTrip) -> TrackReport:
         now=local.isoformat(timespec="minutes"),
         now_step=(here.now - first_midnight(plan)).total_seconds() / step_s,
         why=here.why,
-        why_says=WHY[here.why],
+        why_text=WHY[here.why],
         begun=begun,
         headline=_headline(low, middle, high),
         detail=_detail(here, to_floor, to_full, floor, local),
@@ -165,7 +165,7 @@ def _headline(low: float, middle: float, high: float) -> str:
 def _detail(
     here: TrackedTrip, to_floor: Ahead, to_full: Ahead, floor: float, local: datetime
 ) -> str:
-    says = []
+    text = []
     ends = here.tracked.until >= here.tracked.grid.steps
     if ends:
         return "The trip is over."
@@ -174,18 +174,18 @@ def _detail(
         often = "" if to_floor.percent >= 100 * SURE_SHARE else (
             f" in {round(to_floor.percent / 10)} skies of 10,"
         )  # fmt: skip
-        says.append(
+        text.append(
             f"It goes under {floor:.0f} %{often} around {day_words(when)} {clock(when)} "
             f"(in {duration_words(to_floor.hours.middle)})."
         )
     else:
-        says.append(f"It stays above {floor:.0f} % in nearly every sky.")
+        text.append(f"It stays above {floor:.0f} % in nearly every sky.")
     if to_full.hours is not None and to_full.percent >= 50:
         when = local + timedelta(hours=to_full.hours.middle)
-        says.append(f"Full again around {day_words(when)} {clock(when)}.")
+        text.append(f"Full again around {day_words(when)} {clock(when)}.")
     elif here.case.sun or here.case.vehicle or here.case.mains:
-        says.append("It is not full again before the trip ends, in most skies.")
-    return " ".join(says)
+        text.append("It is not full again before the trip ends, in most skies.")
+    return " ".join(text)
 
 
 def _ahead(rest: Ensemble, holds: NDArray[np.bool_], now: int) -> Ahead:
@@ -224,7 +224,7 @@ def _marks(tracked: Tracked) -> list[Mark]:
         key, _, _ = taken.key.partition(" ")
         found.append(
             Mark(
-                entry=int(key) if key.isdigit() else None, state=_state(taken), says=says_of(taken)
+                entry=int(key) if key.isdigit() else None, state=_state(taken), text=text_of(taken)
             )
         )
     return found
@@ -236,7 +236,7 @@ def _state(taken: Taken) -> Literal["used", "anchor", "aside", "late"]:
     return "anchor" if taken.anchor else "late" if taken.late else "used"
 
 
-def says_of(taken: Taken) -> str:
+def text_of(taken: Taken) -> str:
     """What became of a reading, in a sentence or two."""
     low, high = taken.expected
     unit = READING_KINDS[taken.kind].unit

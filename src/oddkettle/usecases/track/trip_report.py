@@ -217,7 +217,7 @@ def _lessons(
     here: TrackedTrip, total: list[Against], learned: list[Learned], days: list[DayAgainst]
 ) -> list[str]:
     sure = [one for one in learned if one.told and _not_as_typed(one)]
-    said = [one.says for one in sure]
+    said = [one.text for one in sure]
     for part in sorted(total, key=_off, reverse=True):
         low, high = part.actual_ah.low, part.actual_ah.high
         known = any(one.name == part.name for one in sure)

@@ -10,7 +10,7 @@ export function BankDrawing({ battery, systemV }: { battery: Battery; systemV: n
   const width = 28 + series * (CELL.width + CELL.gapX);
   const height = 14 + rows * (CELL.height + CELL.gapY);
   const middle = (row: number) => 14 + row * (CELL.height + CELL.gapY) + CELL.height / 2;
-  const says = words(battery, systemV);
+  const text = words(battery, systemV);
   const hidden = battery.series > MOST || battery.parallel > MOST;
   return (
     <figure>
@@ -18,7 +18,7 @@ export function BankDrawing({ battery, systemV }: { battery: Battery; systemV: n
         viewBox={`0 0 ${width} ${height}`}
         width={Math.min(width, 280)}
         role="img"
-        aria-label={says}
+        aria-label={text}
         className="block"
       >
         {Array.from({ length: rows }, (_, row) => (
@@ -29,7 +29,7 @@ export function BankDrawing({ battery, systemV }: { battery: Battery; systemV: n
                 key={place}
                 x={14 + place * (CELL.width + CELL.gapX)}
                 y={middle(row) - CELL.height / 2}
-                says={`${battery.battery_v} V`}
+                text={`${battery.battery_v} V`}
               />
             ))}
           </g>
@@ -44,14 +44,14 @@ export function BankDrawing({ battery, systemV }: { battery: Battery; systemV: n
         ))}
       </svg>
       <figcaption className="text-sm text-ash">
-        {says}
+        {text}
         {hidden && " Not all are drawn."}
       </figcaption>
     </figure>
   );
 }
 
-function Cell({ x, y, says }: { x: number; y: number; says: string }) {
+function Cell({ x, y, text }: { x: number; y: number; text: string }) {
   return (
     <g>
       <rect
@@ -65,7 +65,7 @@ function Cell({ x, y, says }: { x: number; y: number; says: string }) {
         strokeWidth="1.5"
       />
       <text x={x + CELL.width / 2} y={y + 19} fontSize="12" textAnchor="middle">
-        {says}
+        {text}
       </text>
       <text x={x + 3} y={y + 10} fontSize="10">
         −

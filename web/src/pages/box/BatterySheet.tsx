@@ -20,21 +20,21 @@ import { LabelHelp } from "./LabelHelp";
 import { withBox } from "./parts";
 
 const JOINED: readonly Spec<Battery>[] = [
-  { kind: "number", key: "series", says: "In series", unit: "", hint: "adds volts" },
-  { kind: "number", key: "parallel", says: "In parallel", unit: "", hint: "adds amp-hours" },
-  { kind: "number", key: "battery_v", says: "One battery is" },
+  { kind: "number", key: "series", text: "In series", unit: "", hint: "adds volts" },
+  { kind: "number", key: "parallel", text: "In parallel", unit: "", hint: "adds amp-hours" },
+  { kind: "number", key: "battery_v", text: "One battery is" },
 ];
 const ENDS: readonly Spec<Battery>[] = [
   {
     kind: "number",
     key: "tail_percent",
-    says: "Absorption ends below",
+    text: "Absorption ends below",
     unit: "% of Ah",
     empty: "usual",
   },
-  { kind: "number", key: "absorption_hours", says: "or after", empty: "4" },
-  { kind: "number", key: "cells", says: "Cells in one battery", unit: "", empty: "usual" },
-  { kind: "flag", key: "compensated", says: "Chargers follow its temperature" },
+  { kind: "number", key: "absorption_hours", text: "or after", empty: "4" },
+  { kind: "number", key: "cells", text: "Cells in one battery", unit: "", empty: "usual" },
+  { kind: "flag", key: "compensated", text: "Chargers follow its temperature" },
 ];
 
 /** The bank: chemistry, size, how the batteries are joined, charging voltages. */
@@ -64,8 +64,8 @@ export function BatterySheet({ second = false }: { second?: boolean }) {
           value={battery.chemistry}
           options={choices.map((other) => ({
             value: other.key,
-            says: other.name,
-            title: other.says,
+            text: other.name,
+            title: other.text,
           }))}
           // Charging voltages, cells and the sheet belong to the chemistry: another brings its own.
           onChange={(chemistry) =>
@@ -80,7 +80,7 @@ export function BatterySheet({ second = false }: { second?: boolean }) {
           }
         />
       )}
-      {kind && <p className="text-sm text-ash">{kind.says}</p>}
+      {kind && <p className="text-sm text-ash">{kind.text}</p>}
       <SliderField
         label="Capacity of one battery"
         value={battery.capacity_ah}
@@ -139,7 +139,7 @@ export function BatterySheet({ second = false }: { second?: boolean }) {
         </div>
       )}
       {!second && <BankWords kind={kind?.name} neverAbove={kind?.never_above_v} />}
-      <More says="Charging ends, cells">
+      <More text="Charging ends, cells">
         <Fields
           model="Battery"
           part={battery}
@@ -147,7 +147,7 @@ export function BatterySheet({ second = false }: { second?: boolean }) {
           onChange={(next) => set(next, "changed the battery")}
         />
       </More>
-      <More says="Data sheet">
+      <More text="Data sheet">
         <DatasheetFields
           battery={battery}
           onChange={(datasheet) => set({ ...battery, datasheet }, "changed the data sheet")}

@@ -47,10 +47,10 @@ export function BoxPage() {
         : { kind: "trip" };
   const period = shown.kind === "moment" ? shown.instant : (day ?? run.total);
 
-  function add(what: string, says: string) {
+  function add(what: string, text: string) {
     if (!fresh) return;
     const [next, key] = addPart(store.snapshot().draft, what, fresh);
-    store.commit(next, `added a ${says}`);
+    store.commit(next, `added a ${text}`);
     choose(key);
   }
 
@@ -73,15 +73,15 @@ export function BoxPage() {
               label="Show"
               value={wanted}
               options={[
-                { value: "trip", says: "whole trip" },
+                { value: "trip", text: "whole trip" },
                 {
                   value: "moment",
-                  says: `${dayName(cursorDay?.date ?? "")}, ${clockText(clockOf(cursor.minute), habits)}`,
+                  text: `${dayName(cursorDay?.date ?? "")}, ${clockText(clockOf(cursor.minute), habits)}`,
                   title: "the moment of the level strip’s mark: drag it",
                 },
                 ...(long
-                  ? [{ value: "cursor", says: dayName(cursorDay?.date ?? "", true) }]
-                  : run.days.map((other, i) => ({ value: String(i), says: dayName(other.date) }))),
+                  ? [{ value: "cursor", text: dayName(cursorDay?.date ?? "", true) }]
+                  : run.days.map((other, i) => ({ value: String(i), text: dayName(other.date) }))),
               ]}
               onChange={setWanted}
             />

@@ -10,11 +10,11 @@ export function CapacityBar() {
   const { bank } = run;
   const healthy = bank.healthy_floor_percent;
   const parts = [
-    { key: "usable", from: Math.max(floor, healthy), to: 100, says: "usable", ink: "level" },
+    { key: "usable", from: Math.max(floor, healthy), to: 100, text: "usable", ink: "level" },
     floor < healthy
-      ? { key: "hard", from: floor, to: healthy, says: "usable, but it wears", ink: "hard" }
-      : { key: "reserve", from: healthy, to: floor, says: "reserve", ink: "reserve" },
-    { key: "kept", from: 0, to: Math.min(floor, healthy), says: "leave it", ink: "kept" },
+      ? { key: "hard", from: floor, to: healthy, text: "usable, but it wears", ink: "hard" }
+      : { key: "reserve", from: healthy, to: floor, text: "reserve", ink: "reserve" },
+    { key: "kept", from: 0, to: Math.min(floor, healthy), text: "leave it", ink: "kept" },
   ].filter((part) => part.to - part.from > 0.05);
   const of = (percent: number) =>
     `${amountText({ ah: (bank.nominal.ah * percent) / 100, wh: (bank.nominal.wh * percent) / 100 }, unit)} ${unit}`;
@@ -43,7 +43,7 @@ export function CapacityBar() {
       <ul className="mt-1 flex flex-wrap justify-between gap-x-3 text-sm">
         {parts.toReversed().map((part) => (
           <li key={part.key}>
-            <strong>{of(part.to - part.from)}</strong> {part.says}
+            <strong>{of(part.to - part.from)}</strong> {part.text}
           </li>
         ))}
       </ul>

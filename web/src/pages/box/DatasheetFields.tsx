@@ -5,22 +5,22 @@ import { Switch } from "../../ui/Switch";
 
 type Sheet = NonNullable<Battery["datasheet"]>;
 const SPECS: readonly Spec<Sheet>[] = [
-  { kind: "number", key: "internal_mohm", says: "Resistance", unit: "mΩ", empty: "typical" },
-  { kind: "number", key: "charge_limit_a", says: "Most charge", empty: "typical" },
-  { kind: "number", key: "discharge_limit_a", says: "Most discharge", empty: "typical" },
-  { kind: "number", key: "coulombic_percent", says: "Charge comes back", empty: "typical" },
-  { kind: "number", key: "self_discharge_percent", says: "Self-discharge", empty: "typical" },
-  { kind: "number", key: "cutoff_v", says: "Cuts out at", empty: "typical" },
+  { kind: "number", key: "internal_mohm", text: "Resistance", unit: "mΩ", empty: "typical" },
+  { kind: "number", key: "charge_limit_a", text: "Most charge", empty: "typical" },
+  { kind: "number", key: "discharge_limit_a", text: "Most discharge", empty: "typical" },
+  { kind: "number", key: "coulombic_percent", text: "Charge comes back", empty: "typical" },
+  { kind: "number", key: "self_discharge_percent", text: "Self-discharge", empty: "typical" },
+  { kind: "number", key: "cutoff_v", text: "Cuts out at", empty: "typical" },
   {
     kind: "number",
     key: "no_charge_below_c",
-    says: "No charge below",
+    text: "No charge below",
     unit: "°C",
     empty: "typical",
   },
-  { kind: "number", key: "cycles", says: "Cycles at 80 %", empty: "typical" },
-  { kind: "number", key: "years", says: "Calendar life", empty: "typical" },
-  { kind: "number", key: "weight_kg", says: "Weight", empty: "typical" },
+  { kind: "number", key: "cycles", text: "Cycles at 80 %", empty: "typical" },
+  { kind: "number", key: "years", text: "Calendar life", empty: "typical" },
+  { kind: "number", key: "weight_kg", text: "Weight", empty: "typical" },
 ];
 
 interface Props {

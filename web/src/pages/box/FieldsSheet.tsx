@@ -34,8 +34,8 @@ export function FieldsSheet({ look, fields, id }: Props) {
         onChange={set}
         onPreview={(next) => store.preview(changed(next))}
       />
-      <p className="text-sm text-ash">{fields.says}</p>
-      <More says="More of its figures">
+      <p className="text-sm text-ash">{fields.text}</p>
+      <More text="More of its figures">
         <Fields model={fields.model} part={part} specs={fields.more} onChange={set} />
       </More>
       <SourceEnd

@@ -23,14 +23,14 @@ export function JoiningShape({ box, sources, c, chosen, onChoose }: Props) {
   const middle = (source: SourceRibbon) => source.top + source.open / 2;
   const x = c.neckRight + 9;
   const combined = joining.kind === "combined";
-  const says = combined ? `${joining.limit_a} A in all` : "one at a time";
+  const text = combined ? `${joining.limit_a} A in all` : "one at a time";
   const strongest = joined.reduce((best, other) => (other.takenPx > best.takenPx ? other : best));
   return (
     <g
       role="button"
       tabIndex={0}
       aria-pressed={chosen}
-      aria-label={`${says}. Open how sources are joined`}
+      aria-label={`${text}. Open how sources are joined`}
       className="cursor-pointer"
       onClick={onChoose}
       onKeyDown={(event) => {
@@ -76,7 +76,7 @@ export function JoiningShape({ box, sources, c, chosen, onChoose }: Props) {
           strokeWidth="5"
           paintOrder="stroke"
         >
-          {says}
+          {text}
         </text>
       )}
     </g>

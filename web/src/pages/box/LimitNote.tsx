@@ -10,7 +10,7 @@ export function LimitNote({ limits, part }: { limits: RunReport["limits"]; part:
       data-testid="limit"
     >
       {limit.binds && <strong>This is a neck. </strong>}
-      {limit.says}
+      {limit.text}
     </p>
   );
 }

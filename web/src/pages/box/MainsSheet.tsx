@@ -10,12 +10,12 @@ import { SourceEnd, SourceTaken } from "./SourceEnd";
 import { StageHours } from "./StageHours";
 
 const SPECS: readonly Spec<Mains>[] = [
-  { kind: "slider", key: "limit_a", says: "Output limit", from: 0.5, to: 60, step: 0.5 },
-  { kind: "number", key: "efficiency_percent", says: "Efficiency" },
-  { kind: "number", key: "supply_w", says: "The supply allows", empty: "enough" },
+  { kind: "slider", key: "limit_a", text: "Output limit", from: 0.5, to: 60, step: 0.5 },
+  { kind: "number", key: "efficiency_percent", text: "Efficiency" },
+  { kind: "number", key: "supply_w", text: "The supply allows", empty: "enough" },
 ];
 const NOISY: readonly Spec<Mains>[] = [
-  { kind: "flag", key: "noisy", says: "It makes radio noise" },
+  { kind: "flag", key: "noisy", text: "It makes radio noise" },
 ];
 
 /** A mains charger: staged, or a trickle charger with one voltage. */
@@ -42,7 +42,7 @@ export function MainsSheet({ mains }: { mains: Mains }) {
           ? "Standing by, it works all the time but for outages."
           : "It works in hook-up hours."}
       </p>
-      <More says="Voltages and noise">
+      <More text="Voltages and noise">
         <ProfileFields
           profile={mains.profile}
           absorption={run.bank.absorption_v}

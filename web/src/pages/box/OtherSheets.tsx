@@ -7,17 +7,17 @@ import { Switch } from "../../ui/Switch";
 import { sourcesInOrder, withBox } from "./parts";
 
 const INVERTER: readonly Spec<Inverter>[] = [
-  { kind: "number", key: "rating_w", says: "Rating" },
-  { kind: "number", key: "surge_w", says: "Surge", empty: "unknown" },
-  { kind: "number", key: "idle_w", says: "Draws by itself" },
-  { kind: "number", key: "efficiency_percent", says: "Best efficiency" },
+  { kind: "number", key: "rating_w", text: "Rating" },
+  { kind: "number", key: "surge_w", text: "Surge", empty: "unknown" },
+  { kind: "number", key: "idle_w", text: "Draws by itself" },
+  { kind: "number", key: "efficiency_percent", text: "Best efficiency" },
   {
     kind: "choice",
     key: "switched",
-    says: "Switched on",
+    text: "Switched on",
     options: [
-      { value: "with_loads", says: "with its appliances" },
-      { value: "always", says: "day and night" },
+      { value: "with_loads", text: "with its appliances" },
+      { value: "always", text: "day and night" },
     ],
   },
 ];
@@ -29,10 +29,10 @@ function usePart() {
   return { store, draft, run, box: draft.box, set };
 }
 
-function Remove({ onClick, says }: { onClick: () => void; says: string }) {
+function Remove({ onClick, text }: { onClick: () => void; text: string }) {
   return (
     <button type="button" className="key self-start" onClick={onClick}>
-      {says}
+      {text}
     </button>
   );
 }
@@ -64,7 +64,7 @@ export function InverterSheet() {
           ▲ All of it starting at once asks {most.toFixed(0)} W; it can give {able.toFixed(0)} W.
         </p>
       )}
-      <Remove says="Remove it" onClick={() => set({ inverter: null }, "removed the inverter")} />
+      <Remove text="Remove it" onClick={() => set({ inverter: null }, "removed the inverter")} />
     </div>
   );
 }
@@ -84,9 +84,9 @@ export function JoiningSheet() {
         showLabel
         value={joining.kind}
         options={[
-          { value: "independent", says: "a charger each" },
-          { value: "combined", says: "one combined charger" },
-          { value: "selector", says: "a selector switch" },
+          { value: "independent", text: "a charger each" },
+          { value: "combined", text: "one combined charger" },
+          { value: "selector", text: "a selector switch" },
         ]}
         onChange={(kind) =>
           change({
@@ -128,8 +128,8 @@ export function JoiningSheet() {
           showLabel
           value={joining.rule}
           options={[
-            { value: "strongest", says: "whoever offers most" },
-            { value: "in_order", says: "the first that has any" },
+            { value: "strongest", text: "whoever offers most" },
+            { value: "in_order", text: "the first that has any" },
           ]}
           onChange={(rule) => change({ rule })}
         />
@@ -164,15 +164,15 @@ export function UnitSheet() {
         model="Unit"
         part={unit}
         specs={[
-          { kind: "number", key: "capacity_wh", says: "Capacity" },
-          { kind: "number", key: "usable_percent", says: "of it usable" },
-          { kind: "number", key: "input_w", says: "All inputs together", empty: "no limit" },
-          { kind: "number", key: "dc_efficiency_percent", says: "12 V outputs pass" },
-          { kind: "number", key: "standby_w", says: "Takes for itself" },
+          { kind: "number", key: "capacity_wh", text: "Capacity" },
+          { kind: "number", key: "usable_percent", text: "of it usable" },
+          { kind: "number", key: "input_w", text: "All inputs together", empty: "no limit" },
+          { kind: "number", key: "dc_efficiency_percent", text: "12 V outputs pass" },
+          { kind: "number", key: "standby_w", text: "Takes for itself" },
           {
             kind: "flag",
             key: "charge_in_use",
-            says: "Charged while in use",
+            text: "Charged while in use",
             hint: "Off: it is unplugged while anything runs from it.",
           },
         ]}
@@ -182,7 +182,7 @@ export function UnitSheet() {
         Its watt-hours stand for the battery’s capacity; chemistry and cells are still those of the
         Battery sheet.
       </p>
-      <Remove says="Remove it" onClick={() => set({ unit: null }, "removed the unit")} />
+      <Remove text="Remove it" onClick={() => set({ unit: null }, "removed the unit")} />
     </div>
   );
 }

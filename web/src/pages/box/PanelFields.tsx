@@ -9,27 +9,27 @@ import { LabelHelp } from "./LabelHelp";
 
 type Label = NonNullable<Panel["label"]>;
 const LABEL: readonly Spec<Label>[] = [
-  { kind: "number", key: "vmp_v", says: "Vmp", hint: "at its best power" },
-  { kind: "number", key: "imp_a", says: "Imp", hint: "at its best power" },
-  { kind: "number", key: "voc_v", says: "Voc", hint: "nothing connected" },
-  { kind: "number", key: "isc_a", says: "Isc", hint: "short circuit; not what it charges with" },
-  { kind: "number", key: "voc_percent_per_k", says: "Voc changes", unit: "%/K" },
-  { kind: "number", key: "power_percent_per_k", says: "Power changes", unit: "%/K" },
+  { kind: "number", key: "vmp_v", text: "Vmp", hint: "at its best power" },
+  { kind: "number", key: "imp_a", text: "Imp", hint: "at its best power" },
+  { kind: "number", key: "voc_v", text: "Voc", hint: "nothing connected" },
+  { kind: "number", key: "isc_a", text: "Isc", hint: "short circuit; not what it charges with" },
+  { kind: "number", key: "voc_percent_per_k", text: "Voc changes", unit: "%/K" },
+  { kind: "number", key: "power_percent_per_k", text: "Power changes", unit: "%/K" },
   {
     kind: "number",
     key: "fuse_max_a",
-    says: "Maximum series fuse",
+    text: "Maximum series fuse",
     hint: "what the panel bears from its neighbours",
     empty: "not said",
   },
 ];
-const COUNT: Spec<Panel> = { kind: "number", key: "count", says: "How many alike", unit: "" };
+const COUNT: Spec<Panel> = { kind: "number", key: "count", text: "How many alike", unit: "" };
 const FIXED: readonly Spec<Panel>[] = [
-  { kind: "number", key: "tilt_deg", says: "Tilt from flat", unit: "°" },
-  { kind: "number", key: "azimuth_deg", says: "Faces, from north", unit: "°" },
+  { kind: "number", key: "tilt_deg", text: "Tilt from flat", unit: "°" },
+  { kind: "number", key: "azimuth_deg", text: "Faces, from north", unit: "°" },
 ];
 const AIMED: readonly Spec<Panel>[] = [
-  { kind: "number", key: "aims", says: "Turned to the sun", unit: "× a day" },
+  { kind: "number", key: "aims", text: "Turned to the sun", unit: "× a day" },
 ];
 
 interface Props {
@@ -73,9 +73,9 @@ export function PanelFields(props: Props) {
         showLabel
         value={panel.mount}
         options={[
-          { value: "flat", says: "flat", title: "on a roof it works all day, driving too" },
-          { value: "tilted", says: "tilted, fixed" },
-          { value: "aimed", says: "turned to the sun" },
+          { value: "flat", text: "flat", title: "on a roof it works all day, driving too" },
+          { value: "tilted", text: "tilted, fixed" },
+          { value: "aimed", text: "turned to the sun" },
         ]}
         onChange={(mount) => set({ mount })}
       />
@@ -144,18 +144,18 @@ const LEAST_FILL = 0.66;
 /** What is often typed in the wrong place, said while it is typed. */
 function Confusions({ panel }: { panel: Panel }) {
   const { label } = panel;
-  const says: string[] = [];
+  const text: string[] = [];
   if (!label) return null;
   const fill = (label.vmp_v * label.imp_a) / (label.voc_v * label.isc_a);
   if (fill < LEAST_FILL) {
-    says.push(
+    text.push(
       `Vmp × Imp is only ${Math.round(100 * fill)} % of Voc × Isc; real panels reach 70 to 82 %. Is one of the four from another line?`,
     );
   }
   if (label.voc_v > 30 && label.vmp_v < 20) {
-    says.push("Voc is far above Vmp: is Vmp that of half the panel?");
+    text.push("Voc is far above Vmp: is Vmp that of half the panel?");
   }
-  return says.map((one) => (
+  return text.map((one) => (
     <p key={one} className="text-sm text-danger" role="status">
       ▲ {one}
     </p>

@@ -10,7 +10,7 @@ interface Props {
   onChoose: (part: PartKey) => void;
   /** What a new part is, once that is known. */
   fresh: Fresh | undefined;
-  onAdd: (what: string, says: string) => void;
+  onAdd: (what: string, text: string) => void;
 }
 
 /** Parts that are no source, and the menu that adds one of any kind. */
@@ -28,7 +28,7 @@ export function PartsBar({ box, chosen, onChoose, fresh, onAdd }: Props) {
   }
   return (
     <div className="mt-2 flex flex-wrap items-center gap-2">
-      {parts.map(([key, says]) => (
+      {parts.map(([key, text]) => (
         <button
           key={key}
           type="button"
@@ -36,7 +36,7 @@ export function PartsBar({ box, chosen, onChoose, fresh, onAdd }: Props) {
           aria-pressed={chosen === key}
           onClick={() => onChoose(key)}
         >
-          {says}
+          {text}
           <PartMark part={key} />
         </button>
       ))}
@@ -49,14 +49,14 @@ export function PartsBar({ box, chosen, onChoose, fresh, onAdd }: Props) {
         <DropdownMenu.Portal>
           <DropdownMenu.Content className="pop" align="start" sideOffset={6} collisionPadding={10}>
             {fresh &&
-              addable(fresh).map(([what, says]) => (
+              addable(fresh).map(([what, text]) => (
                 <DropdownMenu.Item
                   key={what}
                   className="menu-item"
                   disabled={!canAdd(box, what, fresh)}
-                  onSelect={() => onAdd(what, says)}
+                  onSelect={() => onAdd(what, text)}
                 >
-                  + {says}
+                  + {text}
                 </DropdownMenu.Item>
               ))}
           </DropdownMenu.Content>

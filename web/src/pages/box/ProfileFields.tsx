@@ -4,23 +4,23 @@ import { Fields, type Spec } from "../../ui/Fields";
 import { Switch } from "../../ui/Switch";
 
 const SPECS: readonly Spec<Profile>[] = [
-  { kind: "number", key: "absorption_v", says: "Absorption" },
-  { kind: "number", key: "float_v", says: "Float" },
+  { kind: "number", key: "absorption_v", text: "Absorption" },
+  { kind: "number", key: "float_v", text: "Float" },
   {
     kind: "number",
     key: "tail_percent",
-    says: "Ends below",
+    text: "Ends below",
     unit: "% of Ah",
     empty: "usual",
   },
-  { kind: "number", key: "absorption_hours", says: "or after", empty: "4" },
+  { kind: "number", key: "absorption_hours", text: "or after", empty: "4" },
   {
     kind: "flag",
     key: "equalises",
-    says: "It has an equalising stage",
+    text: "It has an equalising stage",
     hint: "One that cannot be switched off; also called desulphation or recovery.",
   },
-  { kind: "flag", key: "compensated", says: "Follows the battery’s temperature" },
+  { kind: "flag", key: "compensated", text: "Follows the battery’s temperature" },
 ];
 
 interface Props {

@@ -27,7 +27,7 @@ export function RibbonDrawing(props: Props) {
   const { run, box, period, shown, floor, chosen, onChoose, onSwitch } = props;
   const unit = useUnit();
   const [ref, width] = useWidth<HTMLDivElement>();
-  const [says, setSays] = useState<string | null>(null);
+  const [text, setText] = useState<string | null>(null);
   const judged = useJudgements();
   const c = columns(width, period.draws.length);
   const full = shown.kind === "moment" ? strongest(run) : undefined;
@@ -52,7 +52,7 @@ export function RibbonDrawing(props: Props) {
           className="block"
           role="group"
           aria-label="Where the charge comes from and goes"
-          onPointerLeave={() => setSays(null)}
+          onPointerLeave={() => setText(null)}
         >
           {box.unit && (
             <UnitFrame unit={box.unit} c={c} bottom={Math.max(bottom, vesselBottom) - 4} />
@@ -68,7 +68,7 @@ export function RibbonDrawing(props: Props) {
               chosen={chosen === partOf(source)}
               onChoose={() => onChoose(partOf(source))}
               onSwitch={() => onSwitch(partOf(source))}
-              onSay={setSays}
+              onSay={setText}
             />
           ))}
           <JoiningShape
@@ -87,7 +87,7 @@ export function RibbonDrawing(props: Props) {
               opens={shown.kind !== "moment" && draw.key !== "smaller"}
               mark={gravest(judged.filter((one) => one.part === `appliance:${draw.key}`))}
               c={c}
-              onSay={setSays}
+              onSay={setText}
             />
           ))}
           <Vessel
@@ -103,7 +103,7 @@ export function RibbonDrawing(props: Props) {
         </svg>
       )}
       <p className="mt-1 min-h-5 text-sm" data-testid="ribbon-sum">
-        {says ?? (
+        {text ?? (
           <span className="text-ash">
             Point at a ribbon for the sum behind its width; a click opens it.
           </span>

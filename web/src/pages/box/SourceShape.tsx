@@ -20,7 +20,7 @@ interface Props {
   chosen: boolean;
   onChoose: () => void;
   onSwitch: () => void;
-  onSay: (says: string | null) => void;
+  onSay: (text: string | null) => void;
 }
 
 const POST = 20;
@@ -43,7 +43,7 @@ export function SourceShape(props: Props) {
   const titleY = top - clippedPx - (c.narrow ? 40 : 22);
   return (
     <g>
-      {spilledPx > 0 && <Spill source={source} c={c} says={spilled} />}
+      {spilledPx > 0 && <Spill source={source} c={c} text={spilled} />}
       <g
         role="button"
         tabIndex={0}
@@ -157,7 +157,7 @@ function amps(limit: number): string {
 }
 
 /** What found the battery full: up and over the rim. */
-function Spill({ source, c, says }: { source: SourceRibbon; c: Columns; says: string }) {
+function Spill({ source, c, text }: { source: SourceRibbon; c: Columns; text: string }) {
   const { spilledPx, top } = source;
   const x = c.vesselLeft - 16;
   const rim = c.top - 4;
@@ -194,7 +194,7 @@ function Spill({ source, c, says }: { source: SourceRibbon; c: Columns; says: st
           textAnchor="end"
           fill="var(--color-sun-ink)"
         >
-          {says}
+          {text}
         </text>
       )}
     </g>

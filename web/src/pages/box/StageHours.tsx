@@ -24,7 +24,7 @@ export function StageHours({ id }: { id: string }) {
         ))}
       </div>
       <p className="text-sm">
-        {STAGES.map(([key, says]) => `${says} ${hoursText(charger[key])}`).join(" · ")}
+        {STAGES.map(([key, text]) => `${text} ${hoursText(charger[key])}`).join(" · ")}
       </p>
     </div>
   );

@@ -17,28 +17,28 @@ const CONTROLLER: readonly Spec<Controller>[] = [
   {
     kind: "choice",
     key: "kind",
-    says: "Controller",
+    text: "Controller",
     options: [
-      { value: "tracking", says: "tracking", title: "finds the panel’s best power" },
-      { value: "pwm", says: "PWM", title: "the panel works at the battery’s voltage" },
-      { value: "none", says: "none", title: "the panel goes straight to the battery" },
+      { value: "tracking", text: "tracking", title: "finds the panel’s best power" },
+      { value: "pwm", text: "PWM", title: "the panel works at the battery’s voltage" },
+      { value: "none", text: "none", title: "the panel goes straight to the battery" },
     ],
   },
-  { kind: "slider", key: "limit_a", says: "Controller’s output limit", from: 1, to: 40, step: 1 },
+  { kind: "slider", key: "limit_a", text: "Controller’s output limit", from: 1, to: 40, step: 1 },
 ];
 const CONTROLLER_MORE: readonly Spec<Controller>[] = [
-  { kind: "number", key: "efficiency_percent", says: "Efficiency" },
-  { kind: "number", key: "own_w", says: "Draws by itself" },
-  { kind: "number", key: "input_limit_w", says: "Most input power", empty: "no limit" },
-  { kind: "number", key: "input_limit_v", says: "Most input voltage", empty: "unknown" },
-  { kind: "number", key: "headroom_v", says: "Needs above the battery" },
+  { kind: "number", key: "efficiency_percent", text: "Efficiency" },
+  { kind: "number", key: "own_w", text: "Draws by itself" },
+  { kind: "number", key: "input_limit_w", text: "Most input power", empty: "no limit" },
+  { kind: "number", key: "input_limit_v", text: "Most input voltage", empty: "unknown" },
+  { kind: "number", key: "headroom_v", text: "Needs above the battery" },
 ];
 const ARRAY: readonly Spec<SunInput>[] = [
-  { kind: "number", key: "series", says: "Panels in series", unit: "" },
-  { kind: "number", key: "cable_m", says: "Cable, one way", empty: "not counted" },
-  { kind: "number", key: "cable_mm2", says: "its copper", unit: "mm²" },
-  { kind: "number", key: "dirt_percent", says: "Dirt takes" },
-  { kind: "flag", key: "noisy", says: "The controller makes radio noise" },
+  { kind: "number", key: "series", text: "Panels in series", unit: "" },
+  { kind: "number", key: "cable_m", text: "Cable, one way", empty: "not counted" },
+  { kind: "number", key: "cable_mm2", text: "its copper", unit: "mm²" },
+  { kind: "number", key: "dirt_percent", text: "Dirt takes" },
+  { kind: "flag", key: "noisy", text: "The controller makes radio noise" },
 ];
 
 /** Panels on one controller. */
@@ -109,7 +109,7 @@ export function SunSheet({ sun }: { sun: SunInput }) {
       >
         + panel
       </button>
-      <More says="Strings, cable, shade">
+      <More text="Strings, cable, shade">
         <Fields
           model="Sun"
           part={sun}
@@ -118,7 +118,7 @@ export function SunSheet({ sun }: { sun: SunInput }) {
         />
         <ShadeFields sun={sun} onChange={(shade) => set({ shade }, "changed the shade")} />
       </More>
-      <More says="Controller’s limits and voltages">
+      <More text="Controller’s limits and voltages">
         <Fields
           model="Controller"
           part={sun.controller}

@@ -32,7 +32,7 @@ interface UseProps {
   opens: boolean;
   mark: Severity | null;
   c: Columns;
-  onSay: (says: string | null) => void;
+  onSay: (text: string | null) => void;
 }
 
 /** What one appliance takes out of the vessel. */
@@ -43,7 +43,7 @@ export function UseRibbon({ draw, unitName, day, opens, mark, c, onSay }: UsePro
   const denied = draw.unmet.ah > 0.05;
   const close = c.labelGap < 34;
   const two = c.narrow && !close;
-  const says = `${draw.name}: ${amountText(draw.used, unit)} ${unitName} out${denied ? `, ${amountText(draw.unmet, unit)} denied` : ""}`;
+  const text = `${draw.name}: ${amountText(draw.used, unit)} ${unitName} out${denied ? `, ${amountText(draw.unmet, unit)} denied` : ""}`;
   const room =
     c.width - c.outRight - (c.narrow ? 12 : 48) - (close && c.narrow ? 34 : 0) - (mark ? 22 : 0);
   const most = Math.max(Math.floor(room / (c.narrow ? 6.6 : 7.4)), 5);
@@ -51,9 +51,9 @@ export function UseRibbon({ draw, unitName, day, opens, mark, c, onSay }: UsePro
   return (
     <g
       {...opener}
-      aria-label={opens ? `${name} ${amountText(draw.used, unit)}. ${says}. Open its sum` : says}
-      onPointerEnter={() => onSay(says)}
-      onFocus={() => onSay(says)}
+      aria-label={opens ? `${name} ${amountText(draw.used, unit)}. ${text}. Open its sum` : text}
+      onPointerEnter={() => onSay(text)}
+      onFocus={() => onSay(text)}
     >
       <path
         d={ribbonPath(c.vesselRight - 4, draw.leaves, c.outRight, draw.arrives, draw.thick)}
@@ -115,7 +115,7 @@ export function Drips({ period, shown, day, c, top }: DripProps) {
   const pitch = c.narrow ? (c.width - 16) / drips.length : 70;
   return (
     <g
-      aria-label={`Losses: ${drips.map(([name, says]) => `${name} ${says}`).join(" ")}`}
+      aria-label={`Losses: ${drips.map(([name, text]) => `${name} ${text}`).join(" ")}`}
       {...opener}
     >
       <rect
@@ -126,7 +126,7 @@ export function Drips({ period, shown, day, c, top }: DripProps) {
         fill="none"
         pointerEvents="all"
       />
-      {drips.map(([name, says, size], i) => {
+      {drips.map(([name, text, size], i) => {
         const scale = 0.5 + 0.9 * Math.sqrt(Math.max(size, 0) / most);
         const x = left + pitch * (i + 0.5);
         return (
@@ -140,7 +140,7 @@ export function Drips({ period, shown, day, c, top }: DripProps) {
               {name}
             </text>{" "}
             <text x={x} y={top + 58} fontSize="13" textAnchor="middle" fontWeight="600">
-              {says}
+              {text}
             </text>{" "}
           </g>
         );

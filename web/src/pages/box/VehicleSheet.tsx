@@ -12,63 +12,63 @@ import { StageHours } from "./StageHours";
 const KIND: Spec<Vehicle> = {
   kind: "choice",
   key: "kind",
-  says: "It is",
+  text: "It is",
   options: [
-    { value: "dcdc", says: "DC-DC charger" },
-    { value: "relay", says: "relay", title: "a wire that a voltage closes" },
-    { value: "socket", says: "12 V socket", title: "a charger behind the vehicle’s own fuse" },
+    { value: "dcdc", text: "DC-DC charger" },
+    { value: "relay", text: "relay", title: "a wire that a voltage closes" },
+    { value: "socket", text: "12 V socket", title: "a charger behind the vehicle’s own fuse" },
   ],
 };
 const CHARGER: readonly Spec<Vehicle>[] = [
-  { kind: "slider", key: "limit_a", says: "Output limit", from: 2, to: 80, step: 1 },
-  { kind: "number", key: "efficiency_percent", says: "Efficiency" },
-  { kind: "number", key: "fuse_a", says: "Input fuse", empty: "none" },
-  { kind: "flag", key: "half_current", says: "Set to half current" },
+  { kind: "slider", key: "limit_a", text: "Output limit", from: 2, to: 80, step: 1 },
+  { kind: "number", key: "efficiency_percent", text: "Efficiency" },
+  { kind: "number", key: "fuse_a", text: "Input fuse", empty: "none" },
+  { kind: "flag", key: "half_current", text: "Set to half current" },
 ];
 const CHARGER_MORE: readonly Spec<Vehicle>[] = [
   {
     kind: "flag",
     key: "ignition",
-    says: "It has an ignition wire",
+    text: "It has an ignition wire",
     hint: "Without one it senses the voltage, and a smart alternator may never start it.",
   },
-  { kind: "number", key: "cut_in_v", says: "Starts at" },
-  { kind: "number", key: "cut_out_v", says: "Lets go below" },
-  { kind: "number", key: "delay_min", says: "Waits after start" },
-  { kind: "number", key: "hot_from_c", says: "Gives less above", unit: "°C" },
-  { kind: "flag", key: "noisy", says: "It makes radio noise" },
+  { kind: "number", key: "cut_in_v", text: "Starts at" },
+  { kind: "number", key: "cut_out_v", text: "Lets go below" },
+  { kind: "number", key: "delay_min", text: "Waits after start" },
+  { kind: "number", key: "hot_from_c", text: "Gives less above", unit: "°C" },
+  { kind: "flag", key: "noisy", text: "It makes radio noise" },
 ];
 const RELAY: readonly Spec<Vehicle>[] = [
-  { kind: "number", key: "fuse_a", says: "Fuse", empty: "none" },
-  { kind: "number", key: "delay_min", says: "Waits after start" },
+  { kind: "number", key: "fuse_a", text: "Fuse", empty: "none" },
+  { kind: "number", key: "delay_min", text: "Waits after start" },
   {
     kind: "flag",
     key: "forced",
-    says: "Held closed by a switch",
+    text: "Held closed by a switch",
     hint: "Then current may also flow back into the vehicle.",
   },
 ];
 type Alternator = Vehicle["alternator"];
 const ALTERNATOR: readonly Spec<Alternator>[] = [
-  { kind: "number", key: "rated_a", says: "Rating" },
-  { kind: "number", key: "own_loads_a", says: "The vehicle takes" },
-  { kind: "number", key: "idle_percent", says: "At idle it gives" },
-  { kind: "number", key: "volts", says: "It holds" },
+  { kind: "number", key: "rated_a", text: "Rating" },
+  { kind: "number", key: "own_loads_a", text: "The vehicle takes" },
+  { kind: "number", key: "idle_percent", text: "At idle it gives" },
+  { kind: "number", key: "volts", text: "It holds" },
   {
     kind: "flag",
     key: "smart",
-    says: "A smart alternator",
+    text: "A smart alternator",
     hint: "It lets its voltage fall once the starter battery is full.",
   },
 ];
 const SMART: readonly Spec<Alternator>[] = [
-  { kind: "number", key: "smart_v", says: "It falls to" },
-  { kind: "number", key: "smart_after_min", says: "after" },
+  { kind: "number", key: "smart_v", text: "It falls to" },
+  { kind: "number", key: "smart_after_min", text: "after" },
 ];
 const FEED: readonly Spec<Vehicle["feed"]>[] = [
-  { kind: "number", key: "length_m", says: "Cable, one way" },
-  { kind: "number", key: "area_mm2", says: "Copper", unit: "mm²" },
-  { kind: "number", key: "connectors_mohm", says: "Connectors", unit: "mΩ" },
+  { kind: "number", key: "length_m", text: "Cable, one way" },
+  { kind: "number", key: "area_mm2", text: "Copper", unit: "mm²" },
+  { kind: "number", key: "connectors_mohm", text: "Connectors", unit: "mΩ" },
 ];
 
 /** What charges from the vehicle: the charger, the cable that feeds it, the alternator. */
@@ -100,7 +100,7 @@ export function VehicleSheet({ vehicle }: { vehicle: Vehicle }) {
           alternator.
         </p>
       )}
-      <More says="Cable and alternator">
+      <More text="Cable and alternator">
         <Fields
           model="Feed"
           part={vehicle.feed}
@@ -115,7 +115,7 @@ export function VehicleSheet({ vehicle }: { vehicle: Vehicle }) {
         />
       </More>
       {!relay && (
-        <More says="Starting, heat, voltages">
+        <More text="Starting, heat, voltages">
           <Fields model="Vehicle" part={vehicle} specs={CHARGER_MORE} onChange={set} />
           <ProfileFields
             profile={vehicle.profile}

@@ -22,7 +22,7 @@ const SECOND_SHARE = 0.3;
 export function Vessel({ run, shown, floor, c, mark, chosen, onChoose }: Props) {
   const unit = useUnit();
   const { bank } = run;
-  const { level, says, lowest, second } = vesselOf(run, shown);
+  const { level, text, lowest, second } = vesselOf(run, shown);
   const left = c.vesselLeft;
   const wide = c.vesselRight - left;
   const own = second === null ? wide : wide * (1 - SECOND_SHARE);
@@ -52,7 +52,7 @@ export function Vessel({ run, shown, floor, c, mark, chosen, onChoose }: Props) 
     c.narrow ? (bank.name.split(" ")[0] ?? "") : `${bank.name}, ${nominal}`,
     c.narrow ? nominal : `takes up to ${bank.charge_limit_a.toFixed(0)} A`,
     percentText(level),
-    ...(halves ? [] : [says]),
+    ...(halves ? [] : [text]),
     floorWords,
     ...(lowestShown ? [`lowest ${percentText(lowest)}`] : []),
     ...(!c.narrow && second === null
@@ -62,7 +62,7 @@ export function Vessel({ run, shown, floor, c, mark, chosen, onChoose }: Props) 
   return (
     <g>
       <Part
-        says={`${seen.join(" ")}. Battery`}
+        text={`${seen.join(" ")}. Battery`}
         chosen={chosen === "battery"}
         onChoose={() => onChoose("battery")}
       >
@@ -145,7 +145,7 @@ export function Vessel({ run, shown, floor, c, mark, chosen, onChoose }: Props) 
             {percentText(level)}
           </text>{" "}
           <text x={middle} y={wordsTop + 18} fontSize={c.narrow ? 11 : 13.5}>
-            {halves ? "" : says}
+            {halves ? "" : text}
           </text>{" "}
           <Haloed x={middle} y={y(floor) + 18} danger small={halves}>
             {floorWords}
@@ -165,7 +165,7 @@ export function Vessel({ run, shown, floor, c, mark, chosen, onChoose }: Props) 
       </Part>
       {second !== null && (
         <Part
-          says={`${percentText(second)} second bank ${says}`}
+          text={`${percentText(second)} second bank ${text}`}
           chosen={chosen === "second"}
           onChoose={() => onChoose("second")}
         >
@@ -223,19 +223,19 @@ export function Vessel({ run, shown, floor, c, mark, chosen, onChoose }: Props) 
 }
 
 interface PartProps {
-  says: string;
+  text: string;
   chosen: boolean;
   onChoose: () => void;
   children: React.ReactNode;
 }
 
-function Part({ says, chosen, onChoose, children }: PartProps) {
+function Part({ text, chosen, onChoose, children }: PartProps) {
   return (
     <g
       role="button"
       tabIndex={0}
       aria-pressed={chosen}
-      aria-label={`${says}. Open its sheet`}
+      aria-label={`${text}. Open its sheet`}
       className="cursor-pointer"
       onClick={onChoose}
       onKeyDown={(event) => {

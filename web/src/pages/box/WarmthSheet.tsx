@@ -37,8 +37,8 @@ export function WarmthSheet() {
         showLabel
         value={insulated ? "boxed" : "bare"}
         options={[
-          { value: "bare", says: "bare", title: "follows the air in about 4 h" },
-          { value: "boxed", says: "boxed and insulated", title: "in about 12 h" },
+          { value: "bare", text: "bare", title: "follows the air in about 4 h" },
+          { value: "boxed", text: "boxed and insulated", title: "in about 12 h" },
         ]}
         onChange={(next) =>
           set({ housing: { ...housing, lag_h: next === "boxed" ? 12 : 4 } }, "changed the housing")
@@ -48,8 +48,8 @@ export function WarmthSheet() {
         model="Housing"
         part={housing}
         specs={[
-          { kind: "number", key: "lag_h", says: "Follows the air in" },
-          { kind: "number", key: "warmer_k", says: "Its place is warmer by" },
+          { kind: "number", key: "lag_h", text: "Follows the air in" },
+          { kind: "number", key: "warmer_k", text: "Its place is warmer by" },
         ]}
         onChange={(next) => set({ housing: next }, "changed the housing")}
       />
@@ -60,11 +60,11 @@ export function WarmthSheet() {
         options={[
           {
             value: "aired",
-            says: "in an aired place",
+            text: "in an aired place",
             title: "a locker or box open to the outside",
           },
-          { value: "living", says: "where people live", title: "cabin, tent, bedroom" },
-          { value: "engine", says: "beside an engine" },
+          { value: "living", text: "where people live", title: "cabin, tent, bedroom" },
+          { value: "engine", text: "beside an engine" },
         ]}
         onChange={(place) => set({ housing: { ...housing, place } }, "moved the battery")}
       />
@@ -87,9 +87,9 @@ export function WarmthSheet() {
             model="Heater"
             part={heater}
             specs={[
-              { kind: "number", key: "power_w", says: "Heater pads" },
-              { kind: "number", key: "on_below_c", says: "on below", unit: "°C" },
-              { kind: "number", key: "off_above_c", says: "off above", unit: "°C" },
+              { kind: "number", key: "power_w", text: "Heater pads" },
+              { kind: "number", key: "on_below_c", text: "on below", unit: "°C" },
+              { kind: "number", key: "off_above_c", text: "off above", unit: "°C" },
             ]}
             onChange={(next) => set({ heater: next }, "changed the heater")}
           />

@@ -211,7 +211,7 @@ export type Shown =
 /** What the vessel shows: the level that matters, its words, and a second bank's level. */
 export interface VesselLevel {
   level: number;
-  says: string;
+  text: string;
   lowest: number | null;
   second: number | null;
 }
@@ -220,7 +220,7 @@ export function vesselOf(run: RunReport, shown: Shown): VesselLevel {
   const second = run.series?.second_percent ?? null;
   if (shown.kind === "moment") {
     const { level_percent: level, second_percent } = shown.instant;
-    return { level, says: "at that moment", lowest: null, second: second_percent ?? null };
+    return { level, text: "at that moment", lowest: null, second: second_percent ?? null };
   }
   const day = shown.kind === "day" ? run.days[shown.index] : undefined;
   if (!day) {
@@ -228,14 +228,14 @@ export function vesselOf(run: RunReport, shown: Shown): VesselLevel {
     const at = run.days.find((other) => lowest_at.startsWith(other.date));
     return {
       level: lowest_percent,
-      says: "at the lowest",
+      text: "at the lowest",
       lowest: null,
       second: second?.[at?.first_step ?? 0] ?? null,
     };
   }
   return {
     level: day.end_percent,
-    says: "at midnight",
+    text: "at midnight",
     lowest: day.lowest_percent,
     second: second?.[day.first_step + day.steps] ?? null,
   };

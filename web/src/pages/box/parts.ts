@@ -22,9 +22,9 @@ export const OTHER_PARTS = {
 type OtherPart = keyof typeof OTHER_PARTS;
 
 /** What can be added, in the order in which the menu offers it: a key and what it is called. */
-export function addable(fresh: Fresh): [key: string, says: string][] {
+export function addable(fresh: Fresh): [key: string, text: string][] {
   return [
-    ...fresh.sources.map(({ says }): [string, string] => [says, says]),
+    ...fresh.sources.map(({ text }): [string, string] => [text, text]),
     ...(Object.entries(OTHER_PARTS) as [string, string][]),
   ];
 }
@@ -170,7 +170,7 @@ export function duplicatePanel(plan: Plan, sun: SunInput, panel: Panel): Plan {
 /** Add a part; returns the plan and the part's sheet. */
 export function addPart(plan: Plan, what: string, fresh: Fresh): [Plan, PartKey] {
   const { box } = plan;
-  const source = fresh.sources.find((one) => one.says === what);
+  const source = fresh.sources.find((one) => one.text === what);
   if (source) {
     const part =
       "panels" in source.part
@@ -198,7 +198,7 @@ export function addPart(plan: Plan, what: string, fresh: Fresh): [Plan, PartKey]
 
 /** Whether a part is there to be added again. */
 export function canAdd(box: Box, what: string, fresh: Fresh): boolean {
-  const source = fresh.sources.find((one) => one.says === what);
+  const source = fresh.sources.find((one) => one.text === what);
   if (source) return hasRoom(box, source.group as SourceGroup);
   return box[what as OtherPart] == null;
 }

@@ -7,25 +7,25 @@ const SPECS: readonly Spec<Build>[] = [
   {
     kind: "choice",
     key: "cable_series",
-    says: "Cable sizes",
+    text: "Cable sizes",
     options: [
-      { value: "metric", says: "mm²" },
-      { value: "awg", says: "AWG" },
+      { value: "metric", text: "mm²" },
+      { value: "awg", text: "AWG" },
     ],
   },
   {
     kind: "number",
     key: "ambient_c",
-    says: "Air about the cables",
+    text: "Air about the cables",
     hint: "above 30 °C a cable bears less",
   },
   {
     kind: "number",
     key: "main_fuse_mm",
-    says: "Main fuse from the positive post",
+    text: "Main fuse from the positive post",
     hint: "along the cable; within a hand’s breadth, 180 mm",
   },
-  { kind: "flag", key: "shunt", says: "A shunt counts in and out" },
+  { kind: "flag", key: "shunt", text: "A shunt counts in and out" },
 ];
 
 /** What holds for all circuits. */
@@ -38,7 +38,7 @@ export function BoardSettings({ shortA }: { shortA: number }) {
         model="Build"
         part={build}
         specs={SPECS}
-        onChange={(next, says) => store.edit((plan) => withBuild(plan, next), says.toLowerCase())}
+        onChange={(next, text) => store.edit((plan) => withBuild(plan, next), text.toLowerCase())}
       />
       <p className="mt-2 text-sm text-ash">
         A dead short at the posts gives about {Math.round(shortA).toLocaleString("en-GB")} A.

@@ -10,10 +10,10 @@ type Enclosure = Build["enclosure"];
 export function BoxFields({ enclosure }: { enclosure: BuildReport["enclosure"] }) {
   const store = usePlanStore();
   const said = usePlanPart((state) => state.draft.build.enclosure);
-  const side = (key: "length_mm" | "width_mm" | "height_mm", says: string): Spec<Enclosure> => ({
+  const side = (key: "length_mm" | "width_mm" | "height_mm", text: string): Spec<Enclosure> => ({
     kind: "number",
     key,
-    says,
+    text,
     empty: `${shortFigure(enclosure[key])}, proposed`,
   });
   return (
@@ -24,18 +24,18 @@ export function BoxFields({ enclosure }: { enclosure: BuildReport["enclosure"] }
         side("length_mm", "Inner length"),
         side("width_mm", "Inner width"),
         side("height_mm", "Inner height"),
-        { kind: "number", key: "wall_mm", says: "Wall" },
+        { kind: "number", key: "wall_mm", text: "Wall" },
         {
           kind: "number",
           key: "empty_kg",
-          says: "Weight, empty",
+          text: "Weight, empty",
           empty: `${shortFigure(enclosure.empty_kg)}?`,
         },
-        { kind: "choice", key: "material", says: "Made of", options: MATERIALS },
+        { kind: "choice", key: "material", text: "Made of", options: MATERIALS },
       ]}
       onChange={(next) => store.edit((plan) => withBuild(plan, { enclosure: next }), "box or case")}
     />
   );
 }
 
-const MATERIALS = ["wood", "plastic", "metal"].map((value) => ({ value, says: value }));
+const MATERIALS = ["wood", "plastic", "metal"].map((value) => ({ value, text: value }));

@@ -13,13 +13,13 @@ import { Print } from "./Print";
 import { useBuild } from "./useBuild";
 
 const VIEWS = [
-  { value: "circuits", says: "Circuits" },
-  { value: "parts", says: "Parts" },
-  { value: "fit", says: "Box fit" },
-  { value: "faces", says: "Faces" },
-  { value: "checks", says: "Checks" },
-  { value: "faults", says: "Fault finder" },
-  { value: "print", says: "Print" },
+  { value: "circuits", text: "Circuits" },
+  { value: "parts", text: "Parts" },
+  { value: "fit", text: "Box fit" },
+  { value: "faces", text: "Faces" },
+  { value: "checks", text: "Checks" },
+  { value: "faults", text: "Fault finder" },
+  { value: "print", text: "Print" },
 ] as const;
 
 /** What every view gets: the building, and a way to try a draft while a shape is dragged. */

@@ -37,7 +37,7 @@ export function Checks({ build }: ViewProps) {
     },
   };
   const tick = useMutation({
-    mutationFn: (body: { checklist: string; check: string; says: string }) =>
+    mutationFn: (body: { checklist: string; check: string; text: string }) =>
       answer(client.POST("/api/plans/{plan_id}/ticks", { params: { path }, body })),
     ...told,
   });
@@ -59,7 +59,7 @@ export function Checks({ build }: ViewProps) {
       <Choice
         label="Checklist"
         value={list.key}
-        options={build.checklists.map((one) => ({ value: one.key, says: one.title }))}
+        options={build.checklists.map((one) => ({ value: one.key, text: one.title }))}
         onChange={setWanted}
       />
       <div className="mt-2 flex flex-wrap items-baseline justify-between gap-2">
@@ -74,7 +74,7 @@ export function Checks({ build }: ViewProps) {
           className="key"
           disabled={mine.length === 0}
           onClick={() =>
-            tick.mutate({ checklist: list.key, check: AFRESH, says: `${list.title}: begun anew` })
+            tick.mutate({ checklist: list.key, check: AFRESH, text: `${list.title}: begun anew` })
           }
         >
           Begin this list anew
@@ -100,7 +100,7 @@ export function Checks({ build }: ViewProps) {
               tick.mutateAsync({
                 checklist: list.key,
                 check: check.key,
-                says: `${list.title}: ${check.says}`.slice(0, 200),
+                text: `${list.title}: ${check.text}`.slice(0, 200),
               })
             }
             onUntick={(entry) => untick.mutateAsync(entry)}
@@ -153,7 +153,7 @@ function Check({ list, check, done, last, known, onTick, onUntick }: CheckProps)
       <div className="grid gap-x-4 sm:grid-cols-[1fr_20rem]">
         <div>
           <label htmlFor={id} className={done ? "text-ash line-through" : "font-semibold"}>
-            {check.says}
+            {check.text}
           </label>
           {check.why && <span className="block text-sm text-ash">{check.why}</span>}
           {done && <span className="block text-sm text-ash">ticked {when(done)}</span>}

@@ -26,7 +26,7 @@ export function CircuitSheet({ circuit, build, onChange, onChoose }: Props) {
   const family = build.families.find((one) => one.key === circuit.family);
   const cables = build.sizes.map((size) => ({
     value: String(size.area_mm2),
-    says: size.says,
+    text: size.text,
   }));
   const runBy = chosenBy(circuit, "run_m");
   const cableBy = chosenBy(circuit, "cable_mm2");
@@ -44,7 +44,7 @@ export function CircuitSheet({ circuit, build, onChange, onChoose }: Props) {
         </p>
         {circuit.holds.length > 0 && !isOutlet(circuit) && (
           <p className="text-sm text-ash">
-            On it: {circuit.holds.map((one) => one.says).join(", ")}.
+            On it: {circuit.holds.map((one) => one.text).join(", ")}.
           </p>
         )}
         <p className="text-sm">{circuit.cost}</p>
@@ -66,7 +66,7 @@ export function CircuitSheet({ circuit, build, onChange, onChoose }: Props) {
           label={cableBy === "box" ? "Cable, as on Box" : "Cable"}
           value={cableBy === "tool" ? TOOL : nearest(circuit, build)}
           options={[
-            ...(stated ? [] : [{ value: TOOL, says: `tool: ${circuit.cable}` }]),
+            ...(stated ? [] : [{ value: TOOL, text: `tool: ${circuit.cable}` }]),
             ...cables,
           ]}
           onChange={(next) => set({ cable_mm2: next === TOOL ? null : Number(next) }, "cable")}
@@ -75,10 +75,10 @@ export function CircuitSheet({ circuit, build, onChange, onChoose }: Props) {
           label="Protection"
           value={circuit.fixed.includes("protection") ? circuit.protection : TOOL}
           options={[
-            { value: TOOL, says: `tool: ${circuit.protection}` },
-            { value: "fuse", says: "fuse" },
-            { value: "breaker", says: "breaker" },
-            { value: "none", says: "nothing" },
+            { value: TOOL, text: `tool: ${circuit.protection}` },
+            { value: "fuse", text: "fuse" },
+            { value: "breaker", text: "breaker" },
+            { value: "none", text: "nothing" },
           ]}
           onChange={(next) =>
             set(
@@ -94,9 +94,9 @@ export function CircuitSheet({ circuit, build, onChange, onChoose }: Props) {
             options={[
               {
                 value: TOOL,
-                says: circuit.fuse_a ? `tool: ${circuit.fuse_a} A` : "tool: none suits",
+                text: circuit.fuse_a ? `tool: ${circuit.fuse_a} A` : "tool: none suits",
               },
-              ...(family?.sizes_a.map((size) => ({ value: String(size), says: `${size} A` })) ??
+              ...(family?.sizes_a.map((size) => ({ value: String(size), text: `${size} A` })) ??
                 []),
             ]}
             onChange={(next) => set({ fuse_a: next === TOOL ? null : Number(next) }, "fuse")}
@@ -108,12 +108,12 @@ export function CircuitSheet({ circuit, build, onChange, onChoose }: Props) {
           label="Kind of fuse"
           value={circuit.fixed.includes("family") ? String(circuit.family) : TOOL}
           options={[
-            { value: TOOL, says: `tool: ${family?.says ?? "none suits"}` },
+            { value: TOOL, text: `tool: ${family?.text ?? "none suits"}` },
             ...build.families
               .filter((one) => one.key !== "breaker")
               .map((one) => ({
                 value: one.key as string,
-                says: `${one.says}, breaks ${one.breaks_a / 1000} kA`,
+                text: `${one.text}, breaks ${one.breaks_a / 1000} kA`,
               })),
           ]}
           onChange={(next) =>
@@ -125,8 +125,8 @@ export function CircuitSheet({ circuit, build, onChange, onChoose }: Props) {
         label="Connector"
         value={circuit.fixed.includes("connector") ? circuit.connector : TOOL}
         options={[
-          { value: TOOL, says: `tool: ${circuit.connector_says}` },
-          ...build.connectors.map((one) => ({ value: one.key, says: one.says })),
+          { value: TOOL, text: `tool: ${circuit.connector_text}` },
+          ...build.connectors.map((one) => ({ value: one.key, text: one.text })),
         ]}
         onChange={(next) =>
           set({ connector: next === TOOL ? null : (next as Chosen["connector"]) }, "connector")
@@ -138,8 +138,8 @@ export function CircuitSheet({ circuit, build, onChange, onChoose }: Props) {
           showLabel
           value={circuit.returns}
           options={[
-            { value: "load_side", says: "load side" },
-            { value: "battery_side", says: "battery side" },
+            { value: "load_side", text: "load side" },
+            { value: "battery_side", text: "battery side" },
           ]}
           onChange={(next) => set({ returns: next === "load_side" ? null : next }, "negative")}
         />
@@ -171,20 +171,20 @@ export function CircuitSheet({ circuit, build, onChange, onChoose }: Props) {
           onChange={(string_fuses) => set({ string_fuses }, "fuses in the strings")}
         />
       )}
-      <More says="Shares a fuse">
+      <More text="Shares a fuse">
         <Select
           label="Behind the fuse of"
           value={circuit.fuse_with ?? TOOL}
           options={[
-            { value: TOOL, says: "a fuse of its own" },
+            { value: TOOL, text: "a fuse of its own" },
             ...build.circuits
               .filter((one) => one.key !== circuit.key && one.fuse_with === null)
-              .map((one) => ({ value: one.key, says: `${one.number}, ${one.name}` })),
+              .map((one) => ({ value: one.key, text: `${one.number}, ${one.name}` })),
           ]}
           onChange={(next) => set({ fuse_with: next === TOOL ? null : next }, "shared fuse")}
         />
       </More>
-      <More says="How it was made">
+      <More text="How it was made">
         <ul className="list-disc pl-5 text-sm" data-testid="how">
           {circuit.how.map((line) => (
             <li key={line}>{line}</li>

@@ -48,7 +48,7 @@ export function Faces({ build, onTry }: ViewProps) {
           value={face}
           options={FACES.map((name) => ({
             value: name,
-            says: `${name} (${faces.fittings.filter((f) => f.face === name).length})`,
+            text: `${name} (${faces.fittings.filter((f) => f.face === name).length})`,
           }))}
           onChange={setFace}
         />
@@ -85,8 +85,8 @@ export function Faces({ build, onTry }: ViewProps) {
         {faces.faults.length > 0 ? (
           <ul className="grid gap-1.5 text-sm" data-testid="face-faults">
             {faces.faults.map((fault) => (
-              <li key={fault.says}>
-                <span className="font-semibold text-danger">{fault.says}</span> {fault.remedy}
+              <li key={fault.text}>
+                <span className="font-semibold text-danger">{fault.text}</span> {fault.remedy}
               </li>
             ))}
           </ul>
@@ -125,8 +125,8 @@ export function Faces({ build, onTry }: ViewProps) {
           showLabel
           value={draft.build.paper}
           options={[
-            { value: "a4", says: "A4" },
-            { value: "letter", says: "Letter" },
+            { value: "a4", text: "A4" },
+            { value: "letter", text: "Letter" },
           ]}
           onChange={(paper) => store.edit((plan) => withBuild(plan, { paper }), "paper")}
         />
@@ -189,7 +189,7 @@ function FittingFields({ one, hole, onSet }: FieldsProps) {
       <Select
         label="Face"
         value={one.face}
-        options={FACES.map((name) => ({ value: name, says: name }))}
+        options={FACES.map((name) => ({ value: name, text: name }))}
         onChange={(face) => onSet({ face }, `${one.name} to the ${face}`)}
       />
       <p className="col-span-2 text-sm text-ash">

@@ -14,7 +14,7 @@ export function FaultFinder({ build }: ViewProps) {
         label="What is wrong?"
         showLabel
         value={symptom.key}
-        options={build.symptoms.map((one) => ({ value: one.key, says: one.says }))}
+        options={build.symptoms.map((one) => ({ value: one.key, text: one.text }))}
         onChange={setWanted}
       />
       <ol className="mt-3">
@@ -25,7 +25,7 @@ export function FaultFinder({ build }: ViewProps) {
           >
             <span className="font-head text-xl font-bold text-rim-soft">{n + 1}</span>
             <div className="grid gap-x-5 gap-y-1 sm:grid-cols-2">
-              <p className="font-semibold sm:col-span-2">{cause.says}</p>
+              <p className="font-semibold sm:col-span-2">{cause.text}</p>
               <p>
                 <span className="text-sm text-ash">measure </span>
                 {cause.measure}

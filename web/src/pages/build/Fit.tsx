@@ -83,8 +83,8 @@ export function Fit({ build, onTry }: ViewProps) {
         {fit.clashes.length > 0 && (
           <ul className="grid gap-1.5 text-sm" data-testid="clashes">
             {fit.clashes.map((clash) => (
-              <li key={clash.says}>
-                <span className="font-semibold text-danger">{clash.says}</span> {clash.remedy}
+              <li key={clash.text}>
+                <span className="font-semibold text-danger">{clash.text}</span> {clash.remedy}
               </li>
             ))}
           </ul>

@@ -24,20 +24,20 @@ export function OutletFields({ circuit, build, onChange, onChoose }: Props) {
       {circuit.holds.map((held) => (
         <Select
           key={held.key}
-          label={`Plug of ${held.says}`}
+          label={`Plug of ${held.text}`}
           value={circuit.key}
           options={[
-            { value: circuit.key, says: "here" },
-            ...others.map((one) => ({ value: one.key, says: `at ${one.number}, ${one.name}` })),
+            { value: circuit.key, text: "here" },
+            ...others.map((one) => ({ value: one.key, text: `at ${one.number}, ${one.name}` })),
             ...(circuit.holds.length > 1
-              ? [{ value: ALONE, says: "at an outlet of its own" }]
+              ? [{ value: ALONE, text: "at an outlet of its own" }]
               : []),
-            ...(circuit.own ? [{ value: TOOL, says: "where the tool puts it" }] : []),
+            ...(circuit.own ? [{ value: TOOL, text: "where the tool puts it" }] : []),
           ]}
           onChange={(target) => {
             onChange(
               (plan) => plugged(plan, build, held, target),
-              `${held.says}: plugged in elsewhere`,
+              `${held.text}: plugged in elsewhere`,
             );
             // An outlet of the tool's goes with its last appliance: go along.
             if (circuit.holds.length === 1 && !circuit.own) onChoose(target);

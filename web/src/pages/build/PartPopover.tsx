@@ -59,10 +59,10 @@ export function PartPopover({ line, part, name, onChange }: Props) {
           onClear={() => onChange({ kg: null })}
         />
         {line.length_mm != null &&
-          SIZES.map(([key, says]) => (
+          SIZES.map(([key, text]) => (
             <NumberField
               key={key}
-              label={says}
+              label={text}
               value={part[key]}
               limit={`OwnedPart.${key}` as LimitKey}
               empty={`${shortFigure(line[key] ?? 0)}?`}

@@ -75,7 +75,7 @@ export function Parts({ build }: ViewProps) {
         <p>
           {parts.per_kg}; {parts.per_euro}.
         </p>
-        <AgainstUnit says={parts.ready_made} />
+        <AgainstUnit text={parts.ready_made} />
         <Waste />
         <PriceFiles />
         <p className="text-sm text-ash">
@@ -87,7 +87,7 @@ export function Parts({ build }: ViewProps) {
 }
 
 /** The box against a ready-made unit: by price, weight, lowest level, and then by its odds. */
-function AgainstUnit({ says }: { says: string }) {
+function AgainstUnit({ text }: { text: string }) {
   const draft = usePlanPart((state) => state.draft);
   // Prices and places change nothing here: the answer is kept while only they do.
   const { build: _, ...rest } = draft;
@@ -103,7 +103,7 @@ function AgainstUnit({ says }: { says: string }) {
       data-testid="ready-made"
       aria-busy={odds.isFetching}
     >
-      {says} {odds.error ? <span role="alert">{odds.error.message}</span> : odds.data?.says}
+      {text} {odds.error ? <span role="alert">{odds.error.message}</span> : odds.data?.text}
     </p>
   );
 }
@@ -163,7 +163,7 @@ function Waste() {
 function PriceFiles() {
   const store = usePlanStore();
   const planId = usePlanPart((state) => state.plan.id);
-  const [says, setSays] = useState<{ text: string; bad: boolean } | null>(null);
+  const [text, setText] = useState<{ text: string; bad: boolean } | null>(null);
   async function bring(file: File) {
     try {
       const body = { document: store.snapshot().draft, table: await file.text() };
@@ -173,10 +173,10 @@ function PriceFiles() {
       const more = left
         ? ` ${left} are not of this box: ${got.unknown.slice(0, 3).join(", ")}.`
         : "";
-      setSays({ text: `${got.read} parts read.${more}`, bad: false });
+      setText({ text: `${got.read} parts read.${more}`, bad: false });
     } catch (error) {
       if (!(error instanceof Refusal)) throw error;
-      setSays({ text: `${error.message} Nothing was changed.`, bad: true });
+      setText({ text: `${error.message} Nothing was changed.`, bad: true });
     }
   }
   return (
@@ -184,13 +184,13 @@ function PriceFiles() {
       <a className="key" href={`/api/plans/${planId}/print/parts.csv`} download>
         List as CSV
       </a>
-      <FileKey says="Prices from a CSV" accept=".csv,.txt" onFile={(file) => void bring(file)} />
-      {says && (
+      <FileKey text="Prices from a CSV" accept=".csv,.txt" onFile={(file) => void bring(file)} />
+      {text && (
         <p
-          role={says.bad ? "alert" : "status"}
-          className={`w-full text-sm ${says.bad ? "text-danger" : ""}`}
+          role={text.bad ? "alert" : "status"}
+          className={`w-full text-sm ${text.bad ? "text-danger" : ""}`}
         >
-          {says.text}
+          {text.text}
         </p>
       )}
     </div>

@@ -25,13 +25,13 @@ export function Print({ build }: ViewProps) {
       <section className="plate px-4 py-3" aria-label="Sheets to print">
         <h2 className="text-lg">For the store</h2>
         <ul>
-          {SHEETS.map(([file, says, more], n) => (
+          {SHEETS.map(([file, text, more], n) => (
             <li key={file} className={`py-2 ${n > 0 ? "border-t border-line" : ""}`}>
               <a
                 className={n === 0 ? "key key-on" : "font-semibold underline"}
                 href={`/api/plans/${planId}/print/${file}`}
               >
-                {says}
+                {text}
               </a>{" "}
               <span className="text-ash">{more}</span>
             </li>
@@ -55,7 +55,7 @@ export function Print({ build }: ViewProps) {
               <span aria-hidden="true">▲ </span>
               {caution.title}
             </p>
-            <p className="text-sm">{caution.says}</p>
+            <p className="text-sm">{caution.text}</p>
             <p className="text-xs text-ash">{caution.source}</p>
           </div>
         ))}

@@ -57,7 +57,7 @@ export function SchematicView({ drawing, circuits, chosen, onChoose }: Props) {
             fill="var(--color-ink)"
             opacity={faint(label.circuit)}
           >
-            {label.says}
+            {label.text}
           </text>
         ))}
         {circuits.map((circuit) => (

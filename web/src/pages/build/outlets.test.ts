@@ -2,9 +2,9 @@ import { describe, expect, it } from "vitest";
 import type { BuildReport, CircuitReport, Plan } from "../../api/client";
 import { ALONE, addOutlet, freeOutlet, plugged, removeOutlet, TOOL, withOutlet } from "./outlets";
 
-const fridge = { key: "fridge", says: "Fridge" };
-const lamp = { key: "lamp", says: "Lamp" };
-const radio = { key: "radio", says: "Radio" };
+const fridge = { key: "fridge", text: "Fridge" };
+const lamp = { key: "lamp", text: "Lamp" };
+const radio = { key: "radio", text: "Radio" };
 
 const circuit = (part: Partial<CircuitReport>): CircuitReport =>
   ({ role: "outlet", holds: [], spare_a: 0, own: false, ...part }) as CircuitReport;

@@ -66,7 +66,7 @@ export function removeOutlet(plan: Plan, outlet: string): Plan {
 export function plugged(
   plan: Plan,
   build: BuildReport,
-  appliance: { key: string; says: string },
+  appliance: { key: string; text: string },
   target: string,
 ): Plan {
   const outlets = plan.build.outlets.map((one) => ({
@@ -79,7 +79,7 @@ export function plugged(
   if (target === ALONE) {
     const next = {
       outlet: freeOutlet(plan),
-      name: appliance.says,
+      name: appliance.text,
       usb: from?.role === "usb",
       appliances: [appliance.key],
       spare_a: 0,

@@ -10,7 +10,7 @@ export function euroSpan(low: number, high: number): string {
 /** The plan's parts with one of them changed; what says nothing any more is left out. */
 export function withPart(parts: readonly OwnedPart[], next: OwnedPart): OwnedPart[] {
   const { part: _, ...said } = next;
-  const says = Object.values(said).some((value) => value != null && value !== false);
+  const text = Object.values(said).some((value) => value != null && value !== false);
   const others = parts.filter((one) => one.part !== next.part);
-  return says ? [...others, next] : others;
+  return text ? [...others, next] : others;
 }

@@ -30,7 +30,7 @@ export function ChangeRow({ weighed, base, old, onTry, onKeep }: Props) {
           height="16"
           className="shrink-0"
           role="img"
-          aria-label={lookOf(change.group)?.says ?? change.group}
+          aria-label={lookOf(change.group)?.text ?? change.group}
         >
           <rect
             width="12"
@@ -39,7 +39,7 @@ export function ChangeRow({ weighed, base, old, onTry, onKeep }: Props) {
             fill={OTHERS[change.group] ?? patternOf(change.group)}
           />
         </svg>
-        <span className="font-medium">{change.says}</span>
+        <span className="font-medium">{change.text}</span>
       </span>
       <span className="order-last col-span-2 sm:order-none sm:col-span-1">
         <Ladder from={base.lasts_percent} to={weighed.lasts_percent} clear={clear} />
@@ -48,7 +48,7 @@ export function ChangeRow({ weighed, base, old, onTry, onKeep }: Props) {
           <Figure
             of={weighed.sum}
             className="font-bold text-ink"
-            label={`${Math.round(weighed.lasts_percent)} of 100: ${change.says}`}
+            label={`${Math.round(weighed.lasts_percent)} of 100: ${change.text}`}
           >
             {Math.round(weighed.lasts_percent)} of 100
           </Figure>{" "}
@@ -60,10 +60,10 @@ export function ChangeRow({ weighed, base, old, onTry, onKeep }: Props) {
         <PriceSheet change={change} />
       </span>
       <span className="order-last col-span-2 flex gap-2 sm:order-none sm:col-span-1">
-        <button type="button" className="key" onClick={onTry} aria-label={`Try: ${change.says}`}>
+        <button type="button" className="key" onClick={onTry} aria-label={`Try: ${change.text}`}>
           Try
         </button>
-        <button type="button" className="key" onClick={onKeep} aria-label={`Keep: ${change.says}`}>
+        <button type="button" className="key" onClick={onKeep} aria-label={`Keep: ${change.text}`}>
           Keep
         </button>
       </span>

@@ -6,10 +6,10 @@ import { SideBySide } from "./SideBySide";
 import { Sizes } from "./Sizes";
 
 const VIEWS = [
-  { value: "limits", says: "What limits it" },
-  { value: "sure", says: "Be sure" },
-  { value: "sizes", says: "Sizes" },
-  { value: "beside", says: "Side by side" },
+  { value: "limits", text: "What limits it" },
+  { value: "sure", text: "Be sure" },
+  { value: "sizes", text: "Sizes" },
+  { value: "beside", text: "Side by side" },
 ] as const;
 
 /** What to change, and what it would buy. */

@@ -18,7 +18,7 @@ export function Limits() {
   const store = usePlanStore();
   const plan = usePlanPart((state) => state.plan);
   const document = plan.document;
-  const { lines, before, busy, says, ask, cancel } = useLines(keyOf);
+  const { lines, before, busy, text, ask, cancel } = useLines(keyOf);
   const id = usePlanPart((state) => state.plan.id);
   const { track, onward, known } = useOnward();
   useEffect(() => {
@@ -39,10 +39,10 @@ export function Limits() {
   const best = changes.find(
     (line) => !line.change.key.startsWith("without:") && !waiting.includes(line),
   );
-  if (says) {
+  if (text) {
     return (
       <p role="alert" className="plate p-4">
-        {says}
+        {text}
       </p>
     );
   }
@@ -82,14 +82,14 @@ export function Limits() {
               base={base}
               onTry={() =>
                 store.try(
-                  withRemedy(document, { says: "", edits: weighed.change.edits }),
-                  weighed.change.says,
+                  withRemedy(document, { text: "", edits: weighed.change.edits }),
+                  weighed.change.text,
                 )
               }
               onKeep={() =>
                 store.commit(
-                  withRemedy(document, { says: "", edits: weighed.change.edits }),
-                  weighed.change.says.slice(0, 120),
+                  withRemedy(document, { text: "", edits: weighed.change.edits }),
+                  weighed.change.text.slice(0, 120),
                 )
               }
             />
@@ -111,5 +111,5 @@ function headline(base: Weighing | undefined, best: Weighed | undefined, busy: b
       ? "Nothing limits this box on this trip."
       : "No single change here makes it surer.";
   }
-  return `Most helps: ${best.change.says.charAt(0).toLowerCase()}${best.change.says.slice(1)}.`;
+  return `Most helps: ${best.change.text.charAt(0).toLowerCase()}${best.change.text.slice(1)}.`;
 }

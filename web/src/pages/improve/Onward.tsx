@@ -32,8 +32,8 @@ export function OnwardChoice({ track, onward }: Onward) {
       label="Over which days"
       value={onward ? "now" : "all"}
       options={[
-        { value: "now", says: "from now on" },
-        { value: "all", says: "the whole plan" },
+        { value: "now", text: "from now on" },
+        { value: "all", text: "the whole plan" },
       ]}
       onChange={(from) =>
         setQuery(

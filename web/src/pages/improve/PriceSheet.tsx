@@ -28,7 +28,7 @@ export function PriceSheet({ change }: { change: Weighed["change"] }) {
         const others = old.assumptions.tags.filter((other) => other.change !== change.key);
         return { ...old, assumptions: { ...old.assumptions, tags: [...others, next] } };
       },
-      `priced: ${change.says}`.slice(0, 120),
+      `priced: ${change.text}`.slice(0, 120),
     );
   }
   const price = euro ? `€ ${span(euro.low, euro.high)}` : "no money";
@@ -43,7 +43,7 @@ export function PriceSheet({ change }: { change: Weighed["change"] }) {
         <button
           type="button"
           className="figure"
-          aria-label={`${price}${weight}: price of ${change.says}`}
+          aria-label={`${price}${weight}: price of ${change.text}`}
         >
           {price}
           {weight}

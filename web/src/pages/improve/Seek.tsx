@@ -34,7 +34,7 @@ export function Seek() {
   const [day, setDay] = useState<string>(String(Math.max(tight - 1, 0)));
   const appliances = document.use.appliances.filter((appliance) => appliance.on);
   const [part, setPart] = useState<string>(appliances[0]?.id ?? "");
-  const { lines, busy, says, ask, cancel } = useLines<Tried | Sought>();
+  const { lines, busy, text, ask, cancel } = useLines<Tried | Sought>();
   const tried = lines.filter((line) => line.kind === "tried");
   const sought = lines.find((line) => line.kind === "sought");
   const remedy = sought?.try_it;
@@ -66,7 +66,7 @@ export function Seek() {
   return (
     <section aria-label="Be sure">
       <h1 className="text-2xl leading-tight" data-testid="headline" aria-live="polite">
-        {sought ? sought.says : "How much is enough to be sure?"}
+        {sought ? sought.text : "How much is enough to be sure?"}
       </h1>
       <p className="mb-3 text-ash">
         {sought
@@ -94,11 +94,11 @@ export function Seek() {
               label={timed ? "on" : "the last night from"}
               value={day !== EVERY_DAY && Number(day) < firstDay ? String(firstDay) : day}
               options={[
-                ...(timed ? [{ value: EVERY_DAY, says: "every day" }] : []),
+                ...(timed ? [{ value: EVERY_DAY, text: "every day" }] : []),
                 ...dates
                   .map((one, i) => ({
                     value: String(i),
-                    says: dayName(one.date, dates.length > 28),
+                    text: dayName(one.date, dates.length > 28),
                   }))
                   .slice(firstDay),
               ]}
@@ -109,7 +109,7 @@ export function Seek() {
             <Select
               label="of"
               value={part}
-              options={appliances.map((a) => ({ value: a.id, says: a.name }))}
+              options={appliances.map((a) => ({ value: a.id, text: a.name }))}
               onChange={setPart}
             />
           )}
@@ -125,8 +125,8 @@ export function Seek() {
           </div>
         </form>
         <div className="plate min-h-64 p-4">
-          {says && <p role="alert">{says}</p>}
-          {tried.length === 0 && !says && (
+          {text && <p role="alert">{text}</p>}
+          {tried.length === 0 && !text && (
             <p className="text-ash">What is tried appears here, from none to the most.</p>
           )}
           {tried.length > 0 && (
@@ -142,14 +142,14 @@ export function Seek() {
               <button
                 type="button"
                 className="key key-on"
-                onClick={() => store.try(withRemedy(document, remedy), sought?.says ?? "")}
+                onClick={() => store.try(withRemedy(document, remedy), sought?.text ?? "")}
               >
-                {remedy.says}
+                {remedy.text}
               </button>
               <button
                 type="button"
                 className="key"
-                onClick={() => store.commit(withRemedy(document, remedy), remedy.says)}
+                onClick={() => store.commit(withRemedy(document, remedy), remedy.text)}
               >
                 Keep it
               </button>
@@ -174,27 +174,27 @@ function unitOf(knob: Knob): string {
 
 type Kinds = readonly Reference["sources"][number][];
 
-function knobsOf(plan: Plan, kinds: Kinds): { value: Knob; says: string }[] {
-  const knobs: { value: Knob; says: string; has: boolean }[] = [
+function knobsOf(plan: Plan, kinds: Kinds): { value: Knob; text: string }[] {
+  const knobs: { value: Knob; text: string; has: boolean }[] = [
     ...kinds.flatMap(({ key, block, knob }) =>
       block && knob
         ? [
             {
               value: block as Knob,
-              says: `minutes of ${knob}`,
+              text: `minutes of ${knob}`,
               has: (plan.box[key as SourceGroup] as SourcePart[]).some((one) => one.on),
             },
           ]
         : [],
     ),
-    { value: "hookup", says: "nights on mains", has: plan.box.mains.some((m) => m.on) },
-    { value: "panel", says: "watts of panel", has: plan.box.sun.some((s) => s.on) },
+    { value: "hookup", text: "nights on mains", has: plan.box.mains.some((m) => m.on) },
+    { value: "panel", text: "watts of panel", has: plan.box.sun.some((s) => s.on) },
     {
       value: "appliance",
-      says: "how long an appliance runs",
+      text: "how long an appliance runs",
       has: plan.use.appliances.some((a) => a.on),
     },
-    { value: "battery", says: "the battery\u2019s size", has: plan.box.unit == null },
+    { value: "battery", text: "the battery\u2019s size", has: plan.box.unit == null },
   ];
-  return knobs.filter((knob) => knob.has).map(({ value, says }) => ({ value, says }));
+  return knobs.filter((knob) => knob.has).map(({ value, text }) => ({ value, text }));
 }

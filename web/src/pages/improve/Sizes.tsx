@@ -18,7 +18,7 @@ export function Sizes() {
   const store = usePlanStore();
   const document = usePlanPart((state) => state.plan.document);
   const habits = useHabits();
-  const { lines, busy, says, ask, cancel } = useLines<Line>();
+  const { lines, busy, text, ask, cancel } = useLines<Line>();
   const [brush, setBrush] = useState<Brush | null>(null);
   const start = lines.find((line) => line.kind === "start");
   const end = lines.find((line) => line.kind === "end");
@@ -94,9 +94,9 @@ export function Sizes() {
           </button>
         )}
       </div>
-      {says && (
+      {text && (
         <p role="alert" className="plate p-4">
-          {says}
+          {text}
         </p>
       )}
       {start && (

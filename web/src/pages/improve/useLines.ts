@@ -7,7 +7,7 @@ export interface Asking<T> {
   /** While an answer comes: the last line of each key that came before, which it replaces. */
   before: readonly T[];
   busy: boolean;
-  says: string | null;
+  text: string | null;
   /** Ask anew; an older question is given up. */
   ask: (path: string, body: unknown) => void;
   cancel: () => void;
@@ -22,7 +22,7 @@ const NO_KEY = () => null;
 export function useLines<T>(keyOf: (line: T) => string | null = NO_KEY): Asking<T> {
   const [lines, setLines] = useState<readonly T[]>([]);
   const [busy, setBusy] = useState(false);
-  const [says, setSays] = useState<string | null>(null);
+  const [text, setText] = useState<string | null>(null);
   const running = useRef<AbortController | null>(null);
   const kept = useRef<ReadonlyMap<string, T>>(new Map());
 
@@ -38,7 +38,7 @@ export function useLines<T>(keyOf: (line: T) => string | null = NO_KEY): Asking<
       const mine = new AbortController();
       running.current = mine;
       setBusy(true);
-      setSays(null);
+      setText(null);
       // The last answer stays in sight until this one begins, and then goes whole: what a question
       // has found is gathered here, not in the state, which is worked out later than it is asked.
       let all: readonly T[] = [];
@@ -54,7 +54,7 @@ export function useLines<T>(keyOf: (line: T) => string | null = NO_KEY): Asking<
         })
         .catch((error: unknown) => {
           if (running.current !== mine) return;
-          setSays(error instanceof Refusal ? error.message : String(error));
+          setText(error instanceof Refusal ? error.message : String(error));
           setLines([]);
         })
         .finally(() => {
@@ -65,7 +65,7 @@ export function useLines<T>(keyOf: (line: T) => string | null = NO_KEY): Asking<
   );
 
   useEffect(() => () => running.current?.abort(), []);
-  return { lines, before: busy ? [...kept.current.values()] : [], busy, says, ask, cancel };
+  return { lines, before: busy ? [...kept.current.values()] : [], busy, text, ask, cancel };
 }
 
 function keyed<T>(lines: readonly T[], keyOf: (line: T) => string | null): [string, T][] {

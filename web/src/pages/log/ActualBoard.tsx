@@ -188,7 +188,7 @@ function Entries({ report }: { report: TripReport }) {
         {report.entries.map((entry) => (
           <li key={entry.id}>
             {dayName(entry.at_local.slice(0, 10))} {clockText(entry.at_local.slice(11, 16), habits)}
-            : {entry.says}
+            : {entry.text}
             {entry.note && ` (${entry.note})`}
           </li>
         ))}

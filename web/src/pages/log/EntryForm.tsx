@@ -29,10 +29,10 @@ interface Props {
   onCancel: () => void;
 }
 
-const GROUPS: readonly { value: KindSpec["group"]; says: string }[] = [
-  { value: "read", says: "I read" },
-  { value: "did", says: "we did" },
-  { value: "saw", says: "we saw" },
+const GROUPS: readonly { value: KindSpec["group"]; text: string }[] = [
+  { value: "read", text: "I read" },
+  { value: "did", text: "we did" },
+  { value: "saw", text: "we saw" },
 ];
 
 /** One entry: what it is, how much, when. Nonsense is refused here and nothing is lost. */
@@ -45,7 +45,7 @@ export function EntryForm(props: Props) {
   const [asked, setAsked] = useState(false);
   const spec = specOf(draft.kind);
   const checked = entryOf(draft);
-  const says = asked && !checked.ok ? checked.says : {};
+  const refusals = asked && !checked.ok ? checked.refusals : {};
   const set = (part: Partial<Draft>) => setDraft((old) => ({ ...old, ...part }));
 
   function send() {
@@ -70,7 +70,7 @@ export function EntryForm(props: Props) {
             key={number.key}
             number={number}
             text={draft.numbers[number.key] ?? ""}
-            says={says[number.key]}
+            refusal={refusals[number.key]}
             onChange={(text) => set({ numbers: { ...draft.numbers, [number.key]: text } })}
           />
         ))}
@@ -79,7 +79,7 @@ export function EntryForm(props: Props) {
             <Select
               label="Which appliance"
               value={draft.appliance}
-              options={appliances.map((a) => ({ value: a.id, says: a.name }))}
+              options={appliances.map((a) => ({ value: a.id, text: a.name }))}
               onChange={(appliance) => set({ appliance })}
             />
           </div>
@@ -90,7 +90,7 @@ export function EntryForm(props: Props) {
           <Clock
             label={spec.span ? "From" : "Time"}
             text={draft.clock}
-            says={says.clock}
+            refusal={refusals.clock}
             onChange={(clock) => set({ clock })}
           />
         )}
@@ -98,7 +98,7 @@ export function EntryForm(props: Props) {
           <Clock
             label="Until"
             text={draft.until}
-            says={says.until}
+            refusal={refusals.until}
             onChange={(until) => set({ until })}
           />
         )}
@@ -115,7 +115,7 @@ export function EntryForm(props: Props) {
               <Clock
                 label="at"
                 text={draft.sinceClock}
-                says={says.since}
+                refusal={refusals.since}
                 onChange={(sinceClock) => set({ sinceClock })}
               />
             )}
@@ -192,7 +192,7 @@ function KindPicker({ plan, kind, onChange }: PickerProps) {
           value={kind}
           options={kinds.map((spec) => ({
             value: spec.kind,
-            says: spec.says,
+            text: spec.text,
           }))}
           onChange={onChange}
         />
@@ -204,15 +204,15 @@ function KindPicker({ plan, kind, onChange }: PickerProps) {
 function Line(props: {
   number: NumberSpec;
   text: string;
-  says: string | undefined;
+  refusal: string | undefined;
   onChange: (text: string) => void;
 }) {
-  const { number, text, says, onChange } = props;
+  const { number, text, refusal, onChange } = props;
   const id = useId();
   return (
     <div className="min-w-0">
       <label htmlFor={id} className="mb-0.5 block text-sm text-ash">
-        {number.says} ({number.limit.unit})
+        {number.text} ({number.limit.unit})
       </label>
       <input
         id={id}
@@ -220,19 +220,19 @@ function Line(props: {
         inputMode={number.limit.least < 0 ? "text" : "decimal"}
         autoComplete="off"
         value={text}
-        aria-invalid={says !== undefined}
-        aria-describedby={says ? `${id}-says` : undefined}
+        aria-invalid={refusal !== undefined}
+        aria-describedby={refusal ? `${id}-says` : undefined}
         onChange={(event) => onChange(event.target.value)}
       />
-      <Says id={`${id}-says`} says={says} />
+      <Refused id={`${id}-says`} refusal={refusal} />
     </div>
   );
 }
 
-function Says({ id, says }: { id: string; says: string | undefined }) {
-  return says ? (
+function Refused({ id, refusal }: { id: string; refusal: string | undefined }) {
+  return refusal ? (
     <p id={id} role="alert" className="mt-1 text-sm text-danger">
-      {says}
+      {refusal}
     </p>
   ) : null;
 }
@@ -240,7 +240,7 @@ function Says({ id, says }: { id: string; says: string | undefined }) {
 function Clock(props: {
   label: string;
   text: string;
-  says: string | undefined;
+  refusal: string | undefined;
   onChange: (text: string) => void;
 }) {
   const id = useId();
@@ -255,10 +255,10 @@ function Clock(props: {
         autoComplete="off"
         value={props.text}
         placeholder="07:30"
-        aria-invalid={props.says !== undefined}
+        aria-invalid={props.refusal !== undefined}
         onChange={(event) => props.onChange(event.target.value)}
       />
-      <Says id={`${id}-says`} says={props.says} />
+      <Refused id={`${id}-says`} refusal={props.refusal} />
     </div>
   );
 }
@@ -271,12 +271,12 @@ function DayPicker(props: {
   onChange: (day: string) => void;
 }) {
   const { label, days, day, none, onChange } = props;
-  const options = days.map((date) => ({ value: date, says: dayName(date, days.length > 28) }));
+  const options = days.map((date) => ({ value: date, text: dayName(date, days.length > 28) }));
   return (
     <Select
       label={label}
       value={day}
-      options={none ? [{ value: "", says: none }, ...options] : options}
+      options={none ? [{ value: "", text: none }, ...options] : options}
       onChange={onChange}
     />
   );
@@ -291,7 +291,7 @@ function SkyPicker({ sky, onChange }: { sky: SkyKey; onChange: (sky: SkyKey) => 
         value={sky}
         options={skies
           .filter((one) => one.key !== "usual")
-          .map((one) => ({ value: one.key as SkyKey, says: one.says }))}
+          .map((one) => ({ value: one.key as SkyKey, text: one.text }))}
         onChange={onChange}
       />
     </div>

@@ -49,7 +49,7 @@ function Entry(props: {
     <li className="grid grid-cols-[1fr_auto] gap-x-3 border-t border-line py-2 sm:grid-cols-[8.5rem_1fr_auto]">
       <strong className="font-head">{when}</strong>
       <div className="order-last col-span-2 sm:order-none sm:col-span-1">
-        <span className="font-semibold">{entry.says}</span>
+        <span className="font-semibold">{entry.text}</span>
         {low != null && high != null && high - low > 1 && (
           <span>{`: level ${Math.round(low)} to ${Math.round(high)} %`}</span>
         )}
@@ -59,10 +59,10 @@ function Entry(props: {
         {entry.note && <span className="text-ash"> · {entry.note}</span>}
         {marks.map((mark) => (
           <span
-            key={mark.says}
+            key={mark.text}
             className={`block text-sm ${mark.state === "aside" ? "font-semibold text-danger" : ""}`}
           >
-            {mark.says}
+            {mark.text}
           </span>
         ))}
         <span className="block text-sm text-ash">{entry.worth}</span>

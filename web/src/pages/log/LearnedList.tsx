@@ -61,7 +61,7 @@ function LearnedRow({ one }: { one: Learned }) {
   return (
     <li className="plate grid gap-x-5 gap-y-2 px-4 py-3 md:grid-cols-[1fr_18rem]">
       <div>
-        <h3 className="text-lg leading-tight">{one.says}</h3>
+        <h3 className="text-lg leading-tight">{one.text}</h3>
         <p className="text-sm text-ash">You wrote: {one.typed}.</p>
         {remedy && (
           <button
@@ -71,7 +71,7 @@ function LearnedRow({ one }: { one: Learned }) {
               store.edit((old) => withRemedy(old, remedy), `took over ${one.name} as measured`)
             }
           >
-            {remedy.says}
+            {remedy.text}
           </button>
         )}
       </div>

@@ -22,7 +22,7 @@ export function LivePanel({ planId, live, zone }: Props) {
           data-testid="monitor-says"
           role="status"
         >
-          {state ? state.says : "Asking…"}
+          {state ? state.text : "Asking…"}
           {!live.open && state && " Odd Kettle itself does not answer; it is called again."}
         </p>
       </div>
@@ -59,10 +59,10 @@ function Faces({ newest, zone }: { newest: NonNullable<MonitorState["newest"]>; 
     <>
       <dl className="mt-2 flex flex-wrap gap-x-6 gap-y-2" data-testid="live-faces">
         {faces.map(
-          ([says, value, unit]) =>
+          ([text, value, unit]) =>
             value && (
-              <div key={says} className="min-w-20">
-                <dt className="text-sm text-ash">{says}</dt>
+              <div key={text} className="min-w-20">
+                <dt className="text-sm text-ash">{text}</dt>
                 <dd className="font-head text-3xl leading-none font-semibold tabular-nums">
                   {value} <span className="text-base font-normal text-ash">{unit}</span>
                 </dd>
@@ -80,11 +80,11 @@ function Faces({ newest, zone }: { newest: NonNullable<MonitorState["newest"]>; 
 function AddressForm({ planId, state }: { planId: number; state: MonitorState }) {
   const id = useId();
   const [address, setAddress] = useState(state.address ?? "");
-  const [says, setSays] = useState<string | null>(null);
+  const [text, setText] = useState<string | null>(null);
   useEffect(() => setAddress(state.address ?? ""), [state.address]);
 
   async function set(to: string | null) {
-    setSays(null);
+    setText(null);
     try {
       await answer(
         client.PUT("/api/plans/{plan_id}/monitor", {
@@ -94,7 +94,7 @@ function AddressForm({ planId, state }: { planId: number; state: MonitorState })
       );
     } catch (error) {
       if (!(error instanceof Refusal)) throw error;
-      setSays(error.message);
+      setText(error.message);
     }
   }
 
@@ -126,9 +126,9 @@ function AddressForm({ planId, state }: { planId: number; state: MonitorState })
           Stop listening
         </button>
       )}
-      {says && (
+      {text && (
         <p role="alert" className="basis-full text-sm text-danger">
-          {says}
+          {text}
         </p>
       )}
       <p className="basis-full text-sm text-ash">

@@ -9,15 +9,15 @@ const FILES: readonly [string, string][] = [
 
 /** Everything of the log as open files, and the plan with its log as one. */
 export function LogFiles({ planId }: { planId: number }) {
-  const [says, setSays] = useState<string | null>(null);
+  const [text, setText] = useState<string | null>(null);
 
   async function bring(file: File) {
-    setSays(null);
+    setText(null);
     const body = await file.arrayBuffer();
     const response = await fetch("/api/plans/archive", { method: "POST", body });
     const got = await response.json();
     if (response.ok) window.location.assign(`/plan/${got.id}/log`);
-    else setSays(got.detail);
+    else setText(got.detail);
   }
 
   return (
@@ -45,11 +45,11 @@ export function LogFiles({ planId }: { planId: number }) {
         <a className="key" href={`/api/plans/${planId}/archive`} download>
           The plan with its log, as one file
         </a>
-        <FileKey says="Open such a file" accept=".zip" onFile={(file) => void bring(file)} />
+        <FileKey text="Open such a file" accept=".zip" onFile={(file) => void bring(file)} />
       </div>
-      {says && (
+      {text && (
         <p role="alert" className="mt-2 text-danger">
-          {says}
+          {text}
         </p>
       )}
     </section>

@@ -19,10 +19,10 @@ import { TrackChart } from "./TrackChart";
 import { type Live, useLive } from "./useLive";
 
 const VIEWS = [
-  { value: "log", says: "Log" },
-  { value: "learned", says: "What it says" },
-  { value: "actual", says: "Plan and actual" },
-  { value: "monitor", says: "Monitor and files" },
+  { value: "log", text: "Log" },
+  { value: "learned", text: "What it says" },
+  { value: "actual", text: "Plan and actual" },
+  { value: "monitor", text: "Monitor and files" },
 ] as const;
 /** While a monitor is on the line the track is asked anew this often. */
 const FRESH_MS = 10_000;
@@ -49,7 +49,7 @@ export function LogPage() {
               {track.detail} <span className="font-semibold">{track.rest.headline}</span>
             </p>
             <p className="text-sm text-ash">
-              {track.why_says}{" "}
+              {track.why_text}{" "}
               {`${track.readings} reading${track.readings === 1 ? "" : "s"}${track.aside ? `, ${track.aside} set aside` : ""}; the plan had ${Math.round(track.planned_percent)} %.`}{" "}
               <Figure of={STANDING}>how it is known</Figure>
             </p>
@@ -190,7 +190,7 @@ function Entering({ entries, refresh }: EnteringProps) {
         )}
         {corrected && (
           <p className="mt-2 flex items-center gap-3" role="status">
-            Corrected the entry of {whenOf(corrected.to, habits)}: {corrected.from.says} before.
+            Corrected the entry of {whenOf(corrected.to, habits)}: {corrected.from.text} before.
             <button type="button" className="key" onClick={() => void takeBack(corrected)}>
               Take it back
             </button>

@@ -16,15 +16,15 @@ const LEFT = 38;
 const POINTS = 300;
 
 type Shown = "amps" | "volts" | "percent";
-const SHOWN: readonly { value: Shown; says: string }[] = [
-  { value: "amps", says: "A" },
-  { value: "volts", says: "V" },
-  { value: "percent", says: "%" },
+const SHOWN: readonly { value: Shown; text: string }[] = [
+  { value: "amps", text: "A" },
+  { value: "volts", text: "V" },
+  { value: "percent", text: "%" },
 ];
 const SPANS = [
-  { value: "6", says: "6 h" },
-  { value: "24", says: "1 day" },
-  { value: "all", says: "all" },
+  { value: "6", text: "6 h" },
+  { value: "24", text: "1 day" },
+  { value: "all", text: "all" },
 ] as const;
 type Span = (typeof SPANS)[number]["value"];
 const HOUR_MS = 3_600_000;

@@ -34,11 +34,11 @@ export function TableImport({ planId, onDone }: Props) {
   const [text, setText] = useState<string | null>(null);
   const [preview, setPreview] = useState<TablePreview | null>(null);
   const [done, setDone] = useState<Ingested | null>(null);
-  const [says, setSays] = useState<string | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
   const path = { plan_id: planId };
 
   async function look(body: string, mapping: TableMapping | null) {
-    setSays(null);
+    setProblem(null);
     setDone(null);
     try {
       const query = mapping ? { mapping: JSON.stringify(mapping) } : {};
@@ -46,7 +46,7 @@ export function TableImport({ planId, onDone }: Props) {
       setPreview(await answer(client.POST("/api/plans/{plan_id}/table/preview", request)));
     } catch (error) {
       if (!(error instanceof Refusal)) throw error;
-      setSays(error.message);
+      setProblem(error.message);
       if (!mapping) setPreview(null);
     }
   }
@@ -67,7 +67,7 @@ export function TableImport({ planId, onDone }: Props) {
       onDone();
     } catch (error) {
       if (!(error instanceof Refusal)) throw error;
-      setSays(error.message);
+      setProblem(error.message);
     }
   }
 
@@ -79,13 +79,13 @@ export function TableImport({ planId, onDone }: Props) {
         rows.
       </p>
       <FileKey
-        says="Choose a CSV file"
+        text="Choose a CSV file"
         accept=".csv,.txt,.tsv"
         onFile={(file) => void choose(file)}
       />
-      {says && (
+      {problem && (
         <p role="alert" className="mt-2 text-danger">
-          {says}
+          {problem}
         </p>
       )}
       {done && (
@@ -94,9 +94,9 @@ export function TableImport({ planId, onDone }: Props) {
           {done.duplicates > 0 && `, ${done.duplicates} were there already`}
           {done.refused > 0 && `, ${done.refused} were not taken`}.
           {done.refusals.map((refusal) => (
-            <span key={`${refusal.line}${refusal.says}`} className="block text-sm text-ash">
+            <span key={`${refusal.line}${refusal.text}`} className="block text-sm text-ash">
               {refusal.line > 0 && `line ${refusal.line}: `}
-              {refusal.says}
+              {refusal.text}
             </span>
           ))}
         </p>
@@ -127,16 +127,16 @@ function Mapping(props: {
   const { preview, onChange } = props;
   const { mapping, columns } = preview;
   const set = (part: Partial<TableMapping>) => onChange({ ...mapping, ...part });
-  const options = columns.map((name, i) => ({ value: String(i), says: name || `column ${i + 1}` }));
+  const options = columns.map((name, i) => ({ value: String(i), text: name || `column ${i + 1}` }));
   return (
     <div className="mt-3">
       <div className="grid grid-cols-2 gap-3 sm:grid-cols-4">
-        {COLUMNS.map(([key, says]) => (
+        {COLUMNS.map(([key, text]) => (
           <Select
             key={key}
-            label={says}
+            label={text}
             value={String(mapping[key] ?? "")}
-            options={key === "time" ? options : [{ value: "", says: "none" }, ...options]}
+            options={key === "time" ? options : [{ value: "", text: "none" }, ...options]}
             onChange={(next) => set({ [key]: next === "" ? null : Number(next) })}
           />
         ))}
@@ -171,8 +171,8 @@ function Mapping(props: {
           label="Clock of the times"
           value={mapping.zone ?? "trip"}
           options={[
-            { value: "trip", says: "the trip’s clock" },
-            { value: "utc", says: "UTC" },
+            { value: "trip", text: "the trip’s clock" },
+            { value: "utc", text: "UTC" },
           ]}
           onChange={(zone) => set({ zone })}
         />
@@ -184,7 +184,7 @@ function Mapping(props: {
       </p>
       {preview.troubles.map((trouble) => (
         <p key={trouble.line} className="text-sm text-ash">
-          line {trouble.line}: {trouble.says}
+          line {trouble.line}: {trouble.text}
         </p>
       ))}
       <div className="mt-2 flex gap-2">

@@ -161,7 +161,7 @@ function EntryMark(props: { entry: LogEntry; x: Scale; y: Scale; aside: boolean 
   if (low == null || mid == null || high == null) {
     return (
       <path d={`M${at},${HEIGHT - FOOT}l-4,-8h8z`} fill="var(--color-ink)" fillOpacity=".6">
-        <title>{entry.says}</title>
+        <title>{entry.text}</title>
       </path>
     );
   }

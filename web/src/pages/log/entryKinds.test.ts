@@ -18,9 +18,9 @@ function draft(part: Partial<Draft>): Draft {
   return { ...freshDraft("monitor_percent", NOW, "trap"), ...part };
 }
 
-function says(part: Partial<Draft>): Partial<Record<string, string>> {
+function text(part: Partial<Draft>): Partial<Record<string, string>> {
   const checked = entryOf(draft(part));
-  return checked.ok ? {} : checked.says;
+  return checked.ok ? {} : checked.refusals;
 }
 
 describe("an entry being typed", () => {
@@ -43,11 +43,11 @@ describe("an entry being typed", () => {
     ["-1", /-1 is too little/],
     ["half", /is not a number/],
   ])("refuses %s with value, limit and remedy", (value, wanted) => {
-    expect(says({ numbers: { value } }).value).toMatch(wanted);
+    expect(text({ numbers: { value } }).value).toMatch(wanted);
   });
 
   it("needs one of the four counters, and no more than one", () => {
-    expect(says({ kind: "counters" }).ah_out).toMatch(/at least one/);
+    expect(text({ kind: "counters" }).ah_out).toMatch(/at least one/);
     const checked = entryOf(draft({ kind: "counters", numbers: { wh_in: "300" } }));
     expect(checked.ok && checked.entry).toMatchObject({ wh_in: 300 });
   });
@@ -61,8 +61,8 @@ describe("an entry being typed", () => {
   });
 
   it("wants an end where something lasts", () => {
-    expect(says({ kind: "drove" }).until).toMatch(/Nothing is typed/);
-    expect(says({ kind: "drove", until: "26:00" }).until).toMatch(/not a time of day/);
+    expect(text({ kind: "drove" }).until).toMatch(/Nothing is typed/);
+    expect(text({ kind: "drove", until: "26:00" }).until).toMatch(/not a time of day/);
   });
 
   it("ends on the next day where its end is not later than its start", () => {
@@ -84,7 +84,7 @@ describe("an entry being typed", () => {
   });
 
   it("keeps every fault apart, so that all are seen at once", () => {
-    expect(Object.keys(says({ clock: "25:00", numbers: { value: "x" } })).sort()).toEqual([
+    expect(Object.keys(text({ clock: "25:00", numbers: { value: "x" } })).sort()).toEqual([
       "clock",
       "value",
     ]);
@@ -100,7 +100,7 @@ describe("an entry that is corrected", () => {
     kind: "skipped",
     value: 0,
     detail: { until: "2026-06-09T04:00:00+01:00", appliance: "trap" },
-    says: "Light trap off until 04:00",
+    text: "Light trap off until 04:00",
     note: "windy",
     written_at: "2026-06-09T08:00:00+00:00",
     written_by: "by hand",
@@ -128,7 +128,7 @@ describe("the kinds", () => {
   it("are each told once", () => {
     const kinds = KINDS.map((spec) => spec.kind);
     expect(new Set(kinds).size).toBe(kinds.length);
-    for (const kind of kinds) expect(specOf(kind).says).not.toBe("");
+    for (const kind of kinds) expect(specOf(kind).text).not.toBe("");
   });
 });
 

@@ -7,14 +7,14 @@ import { SOURCES } from "../../sources";
 /** One number of an entry: which field of it, what it is called, and its bounds. */
 export interface NumberSpec {
   key: "value" | "rested_h" | "amps" | "ah_in" | "ah_out" | "wh_in" | "wh_out";
-  says: string;
+  text: string;
   limit: Limit;
   needed?: boolean;
 }
 
 export interface KindSpec {
   kind: EntryKind;
-  says: string;
+  text: string;
   group: "read" | "did" | "saw";
   numbers: readonly NumberSpec[];
   /** It lasts: it has an end as well. */
@@ -30,11 +30,11 @@ export interface KindSpec {
 /** Every kind, as the server knows it. */
 export const KINDS: readonly KindSpec[] = LOG_KINDS.map((kind) => ({
   kind: kind.key,
-  says: kind.label,
+  text: kind.label,
   group: kind.group,
   numbers: kind.numbers.map((number) => ({
     key: number.key,
-    says: number.label,
+    text: number.label,
     limit: { least: number.least, most: number.most, unit: number.unit, whole: false },
     needed: number.needed,
   })),
@@ -117,30 +117,30 @@ export function draftOf(entry: LogEntry): Draft {
 
 export type Checked =
   | { ok: true; entry: NewEntry }
-  | { ok: false; says: Partial<Record<string, string>> };
+  | { ok: false; refusals: Partial<Record<string, string>> };
 
 /** The entry of a draft, or what is wrong with which field. */
 export function entryOf(draft: Draft): Checked {
   const spec = specOf(draft.kind);
-  const says: Partial<Record<string, string>> = {};
+  const refusals: Partial<Record<string, string>> = {};
   const numbers: Partial<Record<NumberSpec["key"], number>> = {};
   for (const { key, limit, needed } of spec.numbers) {
     const text = draft.numbers[key]?.trim() ?? "";
     if (!text && !needed) continue;
     const read = parseNumber(text.replace("−", "-"), limit);
     if (read.ok) numbers[key] = read.value;
-    else says[key] = read.says;
+    else refusals[key] = read.refusal;
   }
-  if (draft.kind === "counters" && !says.ah_out && Object.keys(numbers).length === 0) {
-    says.ah_out = "Nothing is typed here. Enter at least one of the four counters.";
+  if (draft.kind === "counters" && !refusals.ah_out && Object.keys(numbers).length === 0) {
+    refusals.ah_out = "Nothing is typed here. Enter at least one of the four counters.";
   }
   const clock = parseClock(spec.daily ? "12:00" : draft.clock);
-  if (!clock.ok) says.clock = clock.says;
+  if (!clock.ok) refusals.clock = clock.refusal;
   const until = spec.span ? parseClock(draft.until) : null;
-  if (until && !until.ok) says.until = until.says;
+  if (until && !until.ok) refusals.until = until.refusal;
   const since = draft.kind === "counters" && draft.sinceDay ? parseClock(draft.sinceClock) : null;
-  if (since && !since.ok) says.since = since.says;
-  if (Object.keys(says).length > 0 || !clock.ok) return { ok: false, says };
+  if (since && !since.ok) refusals.since = since.refusal;
+  if (Object.keys(refusals).length > 0 || !clock.ok) return { ok: false, refusals };
 
   const { value = null, ...rest } = numbers;
   return {

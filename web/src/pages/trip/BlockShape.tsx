@@ -113,7 +113,7 @@ export function BlockShape(props: Props) {
     event.stopPropagation();
   }
 
-  const name = block.idling ? "idling" : blockFacts(block.kind).says;
+  const name = block.idling ? "idling" : blockFacts(block.kind).text;
   const hours = `${clockText(block.start, habits)} to ${clockText(clockOf(span.to % DAY_MIN || DAY_MIN), habits)}`;
   const fill = flow
     ? fillPath(flow.taken, part, firstStep, series.step_min, perMin, shape, flow.limitA)

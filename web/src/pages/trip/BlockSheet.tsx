@@ -22,7 +22,7 @@ export function BlockSheet({ block, plan, x, onChange, onRemove, onClose }: Prop
   function refuse(start: string, end: string, nights: number): string | null {
     const length = nights * DAY_MIN + minutesOf(end) - minutesOf(start);
     if (length > 0) return null;
-    return `A ${blockFacts(block.kind).says} from ${start} cannot end at ${end}. Choose an end after ${start}.`;
+    return `A ${blockFacts(block.kind).text} from ${start} cannot end at ${end}. Choose an end after ${start}.`;
   }
 
   return (
@@ -37,9 +37,9 @@ export function BlockSheet({ block, plan, x, onChange, onRemove, onClose }: Prop
           align="start"
           sideOffset={4}
           collisionPadding={10}
-          aria-label={`Times of this ${blockFacts(block.kind).says}`}
+          aria-label={`Times of this ${blockFacts(block.kind).text}`}
         >
-          <h3 className="mb-2 text-base capitalize">{blockFacts(block.kind).says}</h3>
+          <h3 className="mb-2 text-base capitalize">{blockFacts(block.kind).text}</h3>
           <div className="grid grid-cols-2 gap-3">
             <ClockField
               label="From"

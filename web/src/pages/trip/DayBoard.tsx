@@ -118,7 +118,7 @@ export function DayBoard(props: Props) {
                     onChange={(block) =>
                       store.commit(
                         withBlock(store.snapshot().draft, block),
-                        `retimed a ${blockFacts(block.kind).says}`,
+                        `retimed a ${blockFacts(block.kind).text}`,
                       )
                     }
                     onRemove={() => actions.remove(opened)}

@@ -65,7 +65,7 @@ function DayChance(props: {
   const place = `ml-auto block text-xs leading-none whitespace-nowrap sm:absolute sm:right-1 sm:bottom-0.5 ${
     odds.under_percent >= WORRYING_PERCENT ? "text-danger" : "text-ash"
   }`;
-  const says = (
+  const text = (
     <>
       <span className="sr-only">{label}: </span>
       <span className="sm:hidden">goes under in </span>
@@ -77,13 +77,13 @@ function DayChance(props: {
   if (tracked) {
     return (
       <span className={`${place} text-right`} data-testid="day-odds" title="From now on">
-        {says}
+        {text}
       </span>
     );
   }
   return (
     <Figure of="odds" day={index} testId="day-odds" className={place}>
-      {says}
+      {text}
     </Figure>
   );
 }

@@ -66,8 +66,8 @@ export const DayMenu = memo(function DayMenu(props: Props) {
             label="Sun and warmth of"
             value={day?.stop ?? HOME}
             options={[
-              { value: HOME, says: "the trip’s own place" },
-              ...stops.map((stop) => ({ value: stop.id, says: stop.name })),
+              { value: HOME, text: "the trip’s own place" },
+              ...stops.map((stop) => ({ value: stop.id, text: stop.name })),
             ]}
             onChange={(next) => actions.stop(index, next === HOME ? null : next)}
           />
@@ -79,9 +79,9 @@ export const DayMenu = memo(function DayMenu(props: Props) {
           showLabel
           value={day?.kind ?? "site"}
           options={[
-            { value: "site", says: "day on site" },
-            { value: "drive", says: "driving day" },
-            { value: "rest", says: "rest day" },
+            { value: "site", text: "day on site" },
+            { value: "drive", text: "driving day" },
+            { value: "rest", text: "rest day" },
           ]}
           onChange={(kind) => actions.kind(index, kind)}
         />

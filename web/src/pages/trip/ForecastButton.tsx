@@ -79,7 +79,7 @@ export function ForecastButton() {
           className={`text-sm ${forecast?.state === "stale" ? "font-semibold" : "text-ash"}`}
           data-testid="forecast-says"
         >
-          {busy ? "Asking…" : forecast?.says}
+          {busy ? "Asking…" : forecast?.text}
         </p>
         {forecast && forecast.days.length > 0 && (
           <table className="mt-2 w-full text-sm">
@@ -89,7 +89,7 @@ export function ForecastButton() {
                   <th scope="row" className="py-1 text-left font-medium">
                     {dayName(day.date)}
                   </th>
-                  <td>{skies.find((sky) => sky.key === day.sky)?.says ?? day.sky}</td>
+                  <td>{skies.find((sky) => sky.key === day.sky)?.text ?? day.sky}</td>
                   <td className="text-right">
                     {degreesText(day.low_c, habits, false)} to {degreesText(day.high_c, habits)}
                   </td>

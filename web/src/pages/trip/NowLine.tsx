@@ -40,8 +40,8 @@ export function NowLine({ track, planned, onPlanned }: Props) {
           label="What the board shows"
           value={planned ? "plan" : "now"}
           options={[
-            { value: "now", says: "from now" },
-            { value: "plan", says: "the plan" },
+            { value: "now", text: "from now" },
+            { value: "plan", text: "the plan" },
           ]}
           onChange={(next) => onPlanned(next === "plan")}
         />

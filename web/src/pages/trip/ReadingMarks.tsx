@@ -24,7 +24,7 @@ export function ReadingMarks({ entries, day, width, shape }: Props) {
       const x = ((entry.step - day.first_step) / day.steps) * width;
       const { low_percent: low, mid_percent: mid, high_percent: high } = entry;
       const title = (
-        <title>{`${clockText(entry.at_local.slice(11, 16), habits)}: ${entry.says}`}</title>
+        <title>{`${clockText(entry.at_local.slice(11, 16), habits)}: ${entry.text}`}</title>
       );
       if (low == null || mid == null || high == null) {
         return (

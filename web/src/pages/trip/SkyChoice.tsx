@@ -19,10 +19,10 @@ export function SkyChoice() {
       oneLine
       value={sky}
       options={[
-        { value: "expected", says: "expected" },
-        { value: "worst", says: "worst" },
-        { value: "middling", says: "middling" },
-        { value: "best", says: "best of ten" },
+        { value: "expected", text: "expected" },
+        { value: "worst", text: "worst" },
+        { value: "middling", text: "middling" },
+        { value: "best", text: "best of ten" },
       ]}
       onChange={store.look}
     />

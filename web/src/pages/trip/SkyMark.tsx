@@ -2,17 +2,17 @@ import { DropdownMenu } from "radix-ui";
 import { memo } from "react";
 import type { SkyKey } from "../../api/client";
 
-export const SKIES: readonly { key: SkyKey; says: string; bright: number }[] = [
-  { key: "clear", says: "clear", bright: 1 },
-  { key: "some_cloud", says: "some cloud", bright: 0.78 },
-  { key: "mostly_cloudy", says: "mostly cloudy", bright: 0.5 },
-  { key: "overcast", says: "overcast", bright: 0.24 },
-  { key: "heavy", says: "heavy overcast or rain", bright: 0.08 },
-  { key: "usual", says: "usual for the season", bright: -1 },
+export const SKIES: readonly { key: SkyKey; text: string; bright: number }[] = [
+  { key: "clear", text: "clear", bright: 1 },
+  { key: "some_cloud", text: "some cloud", bright: 0.78 },
+  { key: "mostly_cloudy", text: "mostly cloudy", bright: 0.5 },
+  { key: "overcast", text: "overcast", bright: 0.24 },
+  { key: "heavy", text: "heavy overcast or rain", bright: 0.08 },
+  { key: "usual", text: "usual for the season", bright: -1 },
 ];
 
-export function skySays(key: SkyKey): string {
-  return SKIES.find((sky) => sky.key === key)?.says ?? key;
+export function skyText(key: SkyKey): string {
+  return SKIES.find((sky) => sky.key === key)?.text ?? key;
 }
 
 /** A kettle lid of light: the brighter the sky, the fuller the disc. */
@@ -58,8 +58,8 @@ export const SkyMark = memo(function SkyMark({ sky, label, index, onChange }: Pr
         <button
           type="button"
           className="grid size-9 place-items-center rounded-full hover:bg-line/60 sm:size-8"
-          aria-label={`Sky on ${label}: ${skySays(sky)}. Change it`}
-          title={`${skySays(sky)}: click to change`}
+          aria-label={`Sky on ${label}: ${skyText(sky)}. Change it`}
+          title={`${skyText(sky)}: click to change`}
         >
           <SkyDisc sky={sky} />
         </button>
@@ -74,7 +74,7 @@ export const SkyMark = memo(function SkyMark({ sky, label, index, onChange }: Pr
             {SKIES.map((other) => (
               <DropdownMenu.RadioItem key={other.key} value={other.key} className="menu-item">
                 <SkyDisc sky={other.key} />
-                {other.says}
+                {other.text}
                 {other.key === sky && <span className="ml-auto pl-3 text-ash">now</span>}
               </DropdownMenu.RadioItem>
             ))}

@@ -38,7 +38,7 @@ export function TripPage() {
 
   function add(kind: BlockKind, minute?: number) {
     const [next] = addBlock(store.snapshot().draft, kind, shown.day, minute);
-    store.commit(next, `added a ${blockFacts(kind).says}`);
+    store.commit(next, `added a ${blockFacts(kind).text}`);
   }
 
   // The key handler must see the newest cursor without being bound anew on every move.
@@ -63,7 +63,7 @@ export function TripPage() {
         {followed?.begun && (
           <NowLine track={followed} planned={asPlanned} onPlanned={store.showPlan} />
         )}
-        {!followed?.begun || asPlanned ? <PlanSays /> : null}
+        {!followed?.begun || asPlanned ? <PlanText /> : null}
         <div className="mt-2 flex flex-wrap items-center gap-x-3 gap-y-2">
           {track ? <MendOnward /> : <MendPlan />}
           <span className="hidden flex-1 sm:block" />
@@ -97,7 +97,7 @@ export function TripPage() {
       <div className="mt-3 flex flex-wrap items-center gap-2 px-1">
         {usefulKinds(draft).map((kind) => (
           <button key={kind} type="button" className="key" onClick={() => add(kind)}>
-            <span aria-hidden="true">+</span> {blockFacts(kind).says}
+            <span aria-hidden="true">+</span> {blockFacts(kind).text}
           </button>
         ))}
         <button
@@ -157,7 +157,7 @@ function MendPlan() {
         <>
           <button type="button" className="key border-vehicle" onClick={mend} title="Try it">
             <span aria-hidden="true" className="size-3 rounded-sm bg-vehicle" />
-            {verdict.mend.says}
+            {verdict.mend.text}
           </button>
           {verdict.mend.lasts_percent != null && (
             <span className="text-sm text-ash">
@@ -192,7 +192,7 @@ function MendOnward() {
   const remedy = sought.value == null ? null : sought.try_it;
   return (
     <>
-      <span data-testid="mend-onward">{sought.says}</span>
+      <span data-testid="mend-onward">{sought.text}</span>
       {remedy && (
         <button
           type="button"
@@ -208,7 +208,7 @@ function MendOnward() {
 }
 
 /** The answer about the whole plan, and how it comes about. */
-function PlanSays() {
+function PlanText() {
   const { run } = usePlanState();
   const { verdict } = run;
   return (
@@ -245,21 +245,21 @@ function Legend({ box }: { box: Box }) {
   const marks: [string, string][] = [
     ["var(--color-level)", "battery level"],
     ["url(#pat-band)", "eight skies of ten"],
-    ...kinds.map(({ key, says, block }): [string, string] => [
+    ...kinds.map(({ key, text, block }): [string, string] => [
       patternOf(key),
-      key === "vehicle" ? says : (block?.says ?? says),
+      key === "vehicle" ? text : (block?.text ?? text),
     ]),
     ["var(--color-use)", "use"],
     ["url(#pat-below)", "under the floor"],
   ];
   return (
     <ul className="ml-auto flex flex-wrap gap-x-4 gap-y-1 text-sm text-ash" aria-label="Legend">
-      {marks.map(([fill, says]) => (
-        <li key={says} className="flex items-center gap-1.5">
+      {marks.map(([fill, text]) => (
+        <li key={text} className="flex items-center gap-1.5">
           <svg width="16" height="10" aria-hidden="true">
             <rect width="16" height="10" rx="2" fill={fill} />
           </svg>
-          {says}
+          {text}
         </li>
       ))}
       <li className="flex items-center gap-1.5">

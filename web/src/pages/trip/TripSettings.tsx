@@ -75,9 +75,9 @@ function Fields() {
           showLabel
           value={trip.kind}
           options={[
-            { value: "travel", says: "travelling" },
-            { value: "standby", says: "standing by on mains" },
-            { value: "alone", says: "left alone" },
+            { value: "travel", text: "travelling" },
+            { value: "standby", text: "standing by on mains" },
+            { value: "alone", text: "left alone" },
           ]}
           onChange={(kind) => edit({ kind }, "changed the kind of trip")}
         />
@@ -138,8 +138,8 @@ function Fields() {
           label="Climate"
           value={assumptions.climate ?? "none"}
           options={[
-            { value: "none", says: "none: the figures below" },
-            ...climates.map((c) => ({ value: c.key, says: c.says })),
+            { value: "none", text: "none: the figures below" },
+            ...climates.map((c) => ({ value: c.key, text: c.text })),
           ]}
           onChange={(key) =>
             guess({ climate: key === "none" ? null : (key as typeof assumptions.climate) })
@@ -212,7 +212,7 @@ function Fields() {
 
 function StartDate({ value, onCommit }: { value: string; onCommit: (date: string) => void }) {
   const id = useId();
-  const [says, setSays] = useState<string | null>(null);
+  const [text, setText] = useState<string | null>(null);
   return (
     <div>
       <label htmlFor={id} className="mb-0.5 block text-sm text-ash">
@@ -225,17 +225,17 @@ function StartDate({ value, onCommit }: { value: string; onCommit: (date: string
         defaultValue={value}
         min="1990-01-01"
         max="2099-12-31"
-        aria-invalid={says !== null}
+        aria-invalid={text !== null}
         onBlur={(event) => {
           const next = event.target.value;
           const good = /^(199\d|20\d\d)-\d\d-\d\d$/.test(next);
-          setSays(good ? null : "This is not a date from 1990 to 2099. Enter one.");
+          setText(good ? null : "This is not a date from 1990 to 2099. Enter one.");
           if (good && next !== value) onCommit(next);
         }}
       />
-      {says && (
+      {text && (
         <p role="alert" className="mt-1 text-sm text-danger">
-          {says} The plan stays as it was.
+          {text} The plan stays as it was.
         </p>
       )}
     </div>

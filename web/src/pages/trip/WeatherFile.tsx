@@ -12,12 +12,12 @@ interface Props {
 export function WeatherFile({ weather, onRead, onClear }: Props) {
   const [report, setReport] = useState<WeatherReport | null>(null);
   const [file, setFile] = useState<File | null>(null);
-  const [says, setSays] = useState<string | null>(null);
+  const [text, setText] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
 
   async function read(chosen: File, shift: number) {
     setBusy(true);
-    setSays(null);
+    setText(null);
     setFile(chosen);
     try {
       const query = new URLSearchParams({ name: chosen.name, shift_min: String(shift) });
@@ -27,14 +27,14 @@ export function WeatherFile({ weather, onRead, onClear }: Props) {
       });
       if (!response.ok) {
         setReport(null);
-        setSays(((await response.json()) as Problem).detail);
+        setText(((await response.json()) as Problem).detail);
         return;
       }
       const got = (await response.json()) as WeatherReport;
       setReport(got);
       onRead(got);
     } catch (error) {
-      setSays(`The file could not be sent (${String(error)}). Is Odd Kettle still running?`);
+      setText(`The file could not be sent (${String(error)}). Is Odd Kettle still running?`);
     } finally {
       setBusy(false);
     }
@@ -48,7 +48,7 @@ export function WeatherFile({ weather, onRead, onClear }: Props) {
       </div>
       <div className="flex flex-wrap gap-2">
         <FileKey
-          says={busy ? "Reading…" : weather ? "Another file" : "Read a file"}
+          text={busy ? "Reading…" : weather ? "Another file" : "Read a file"}
           accept=".epw,.tm2,.csv,.json,.CSV,.EPW"
           onFile={(chosen) => void read(chosen, 0)}
         />
@@ -65,12 +65,12 @@ export function WeatherFile({ weather, onRead, onClear }: Props) {
       </div>
       {report && (
         <p className="mt-1 text-sm" data-testid="weather-says">
-          {report.says.join(" ")}
+          {report.text.join(" ")}
         </p>
       )}
-      {says && (
+      {text && (
         <p role="alert" className="mt-1 text-sm text-danger">
-          {says} The plan stays as it was.
+          {text} The plan stays as it was.
         </p>
       )}
     </div>

@@ -7,18 +7,18 @@ export const SNAP_MIN = 5;
 
 /** A kind of block: its name, how long a new one is and when it begins, in minutes. */
 interface Fresh {
-  says: string;
+  text: string;
   minutes: number;
   start: number;
 }
 /** Kinds that no source works in. */
 const OTHER_KINDS: Partial<Record<BlockKind, Fresh>> = {
-  panel_out: { says: "panel out", minutes: 480, start: 540 },
-  quiet: { says: "quiet", minutes: 120, start: 1200 },
-  outage: { says: "outage", minutes: 480, start: 1080 },
-  second_bank: { says: "second bank", minutes: 1440, start: 0 },
+  panel_out: { text: "panel out", minutes: 480, start: 540 },
+  quiet: { text: "quiet", minutes: 120, start: 1200 },
+  outage: { text: "outage", minutes: 480, start: 1080 },
+  second_bank: { text: "second bank", minutes: 1440, start: 0 },
 };
-const UNKNOWN: Fresh = { says: "block", minutes: 60, start: 600 };
+const UNKNOWN: Fresh = { text: "block", minutes: 60, start: 600 };
 
 /** What is known of a kind of block, from its source's kind or from here. */
 export function blockFacts(kind: BlockKind): Fresh {

@@ -40,13 +40,13 @@ export function boardActions(
       store.preview(withBlock(current(), withSpan(block, span)));
       window.clearTimeout(timer.current);
       timer.current = window.setTimeout(
-        () => store.commit(current(), `moved a ${blockFacts(block.kind).says}`),
+        () => store.commit(current(), `moved a ${blockFacts(block.kind).text}`),
         KEY_PAUSE_MS,
       );
     },
     remove: (block) => {
       setSheet(null);
-      store.commit(withoutBlock(current(), block.id), `removed a ${blockFacts(block.kind).says}`);
+      store.commit(withoutBlock(current(), block.id), `removed a ${blockFacts(block.kind).text}`);
     },
     open: (block, index, x) => setSheet({ id: block.id, day: index, x }),
     sky: (index, sky) =>

@@ -63,8 +63,8 @@ export function ApplianceSheet(props: Props) {
         showLabel
         value={appliance.figure}
         options={[
-          { value: "measured", says: "measured" },
-          { value: "guess", says: "a guess" },
+          { value: "measured", text: "measured" },
+          { value: "guess", text: "a guess" },
         ]}
         onChange={(figure) => set({ figure }, `marked ${appliance.name}`)}
       />
@@ -79,7 +79,7 @@ export function ApplianceSheet(props: Props) {
           }
         />
       )}
-      <More says="Measure it">
+      <More text="Measure it">
         <MeasureIt appliance={appliance} />
       </More>
       <Choice
@@ -87,11 +87,11 @@ export function ApplianceSheet(props: Props) {
         showLabel
         value={appliance.supply}
         options={[
-          { value: "12v", says: "12 V" },
-          { value: "usb", says: "USB", title: "through a converter that keeps 88 %" },
+          { value: "12v", text: "12 V" },
+          { value: "usb", text: "USB", title: "through a converter that keeps 88 %" },
           {
             value: "inverter",
-            says: "inverter",
+            text: "inverter",
             title: hasInverter ? "and the inverter idles with it" : "this box has none yet",
           },
         ]}
@@ -120,15 +120,15 @@ export function ApplianceSheet(props: Props) {
         appliance={appliance}
         onChange={(pattern) => set({ pattern }, `changed how ${appliance.name} runs`)}
       />
-      <More says="When the level falls, and more">
+      <More text="When the level falls, and more">
         <Choice
           label="It goes"
           showLabel
           value={appliance.priority}
           options={[
-            { value: "first", says: "first" },
-            { value: "wanted", says: "when it must" },
-            { value: "must", says: "never" },
+            { value: "first", text: "first" },
+            { value: "wanted", text: "when it must" },
+            { value: "must", text: "never" },
           ]}
           onChange={(priority) => set({ priority }, `ranked ${appliance.name}`)}
         />
@@ -137,9 +137,9 @@ export function ApplianceSheet(props: Props) {
           showLabel
           value={appliance.draw}
           options={[
-            { value: "power", says: "constant power", title: "electronics" },
-            { value: "resistance", says: "like a heater", title: "kettles, filament lamps" },
-            { value: "current", says: "constant current" },
+            { value: "power", text: "constant power", title: "electronics" },
+            { value: "resistance", text: "like a heater", title: "kettles, filament lamps" },
+            { value: "current", text: "constant current" },
           ]}
           onChange={(draw) => set({ draw }, `changed the draw of ${appliance.name}`)}
         />

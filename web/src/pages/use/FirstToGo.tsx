@@ -5,10 +5,10 @@ import { NumberField } from "../../ui/NumberField";
 import { withAppliance } from "./lanes";
 
 type Rank = Appliance["priority"];
-const RANKS: readonly { rank: Rank; says: string; note: string }[] = [
-  { rank: "first", says: "Goes first", note: "switched off before anything else" },
-  { rank: "wanted", says: "Goes when it must", note: "stays while it can" },
-  { rank: "must", says: "Never goes", note: "runs until the box is empty" },
+const RANKS: readonly { rank: Rank; text: string; note: string }[] = [
+  { rank: "first", text: "Goes first", note: "switched off before anything else" },
+  { rank: "wanted", text: "Goes when it must", note: "stays while it can" },
+  { rank: "must", text: "Never goes", note: "runs until the box is empty" },
 ];
 const ORDER = RANKS.map((one) => one.rank);
 
@@ -57,10 +57,10 @@ export function FirstToGo() {
         <section
           key={shelf.rank}
           data-rank={shelf.rank}
-          aria-label={shelf.says}
+          aria-label={shelf.text}
           className={`rounded-xl border-2 border-dashed p-2 ${over === shelf.rank ? "border-sun bg-day" : "border-line"}`}
         >
-          <h3 className="text-base">{shelf.says}</h3>
+          <h3 className="text-base">{shelf.text}</h3>
           <p className="text-xs text-ash">{shelf.note}</p>
           <div className="my-2 flex min-h-10 flex-wrap gap-1.5">
             {appliances
@@ -70,7 +70,7 @@ export function FirstToGo() {
                   key={appliance.id}
                   type="button"
                   className={`key grab ${appliance.on ? "" : "opacity-60"}`}
-                  aria-label={`${appliance.name}, ${shelf.says.toLowerCase()}. Arrows left and right let it go earlier or later`}
+                  aria-label={`${appliance.name}, ${shelf.text.toLowerCase()}. Arrows left and right let it go earlier or later`}
                   onKeyDown={(event) => key(event, appliance)}
                   onPointerDown={(event) => {
                     event.currentTarget.setPointerCapture(event.pointerId);

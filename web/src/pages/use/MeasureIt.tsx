@@ -14,7 +14,7 @@ export function MeasureIt({ appliance }: { appliance: Appliance }) {
   const store = usePlanStore();
   const [counted, setCounted] = useState<Partial<Counted>>({ counter: "Ah" });
   const [got, setGot] = useState<Measured | null>(null);
-  const [says, setSays] = useState<string | null>(null);
+  const [text, setText] = useState<string | null>(null);
   const fridge = appliance.pattern?.type === "fridge";
   const counter = counted.counter ?? "Ah";
 
@@ -27,11 +27,11 @@ export function MeasureIt({ appliance }: { appliance: Appliance }) {
     try {
       const body = { document: store.snapshot().draft, counted: full };
       setGot(await answer(client.POST("/api/measure", { body })));
-      setSays(null);
+      setText(null);
     } catch (error) {
       if (!(error instanceof Refusal)) throw error;
       setGot(null);
-      setSays(error.message);
+      setText(error.message);
     }
   }
 
@@ -46,8 +46,8 @@ export function MeasureIt({ appliance }: { appliance: Appliance }) {
         showLabel
         value={counter}
         options={[
-          { value: "Ah", says: "Ah" },
-          { value: "Wh", says: "Wh" },
+          { value: "Ah", text: "Ah" },
+          { value: "Wh", text: "Wh" },
         ]}
         onChange={(next) => void put({ counter: next })}
       />
@@ -91,15 +91,15 @@ export function MeasureIt({ appliance }: { appliance: Appliance }) {
           />
         )}
       </div>
-      {says && (
+      {text && (
         <p role="alert" className="text-sm text-danger">
-          {says}
+          {text}
         </p>
       )}
       {got && (
         <>
           <p data-testid="measured">
-            {got.says} Day and night that would be {(got.a_day_wh / 1000).toFixed(2)} kWh.
+            {got.text} Day and night that would be {(got.a_day_wh / 1000).toFixed(2)} kWh.
           </p>
           <button
             type="button"
@@ -108,7 +108,7 @@ export function MeasureIt({ appliance }: { appliance: Appliance }) {
               store.edit((plan) => withRemedy(plan, got.replaces), `measured ${appliance.name}`)
             }
           >
-            {got.replaces.says}
+            {got.replaces.text}
           </button>
         </>
       )}

@@ -23,10 +23,10 @@ export function PatternFields({ appliance, onChange }: Props) {
         showLabel
         value={pattern?.type ?? "steady"}
         options={[
-          { value: "steady", says: "steadily" },
+          { value: "steady", text: "steadily" },
           ...(Object.keys(PATTERNS) as PatternType[]).map((value) => ({
             value,
-            says: PATTERNS[value].says,
+            text: PATTERNS[value].text,
           })),
         ]}
         onChange={(type) => fresh && onChange(type === "steady" ? null : (fresh[type] ?? null))}

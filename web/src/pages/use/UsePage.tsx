@@ -91,7 +91,7 @@ export function UsePage() {
           value={kind}
           options={(["site", "drive", "rest"] as const).map((one) => ({
             value: one,
-            says: `${KIND_SAYS[one]}, ${draft.trip.days.filter((day) => day.kind === one).length} of ${draft.trip.days.length}`,
+            text: `${KIND_SAYS[one]}, ${draft.trip.days.filter((day) => day.kind === one).length} of ${draft.trip.days.length}`,
             title: "A day’s kind is set on the Trip page, by a click on its name.",
           }))}
           onChange={setKind}

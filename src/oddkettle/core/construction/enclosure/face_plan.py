@@ -64,7 +64,7 @@ class FaceFault:
 
     face: FaceName | None
     items: tuple[str, ...]
-    says: str
+    text: str
     remedy: str
 
 

@@ -54,7 +54,7 @@ class Clash:
     code: Code
     bodies: tuple[str, ...]
     by_mm: float
-    says: str
+    text: str
     remedy: str
 
 
@@ -359,8 +359,8 @@ def _verdict(clashes: list[Clash]) -> str:
         return "Everything fits, with room for air and cables."
     missing = next((c for c in clashes if c.code == "missing"), None)
     if missing is not None:
-        return f"{missing.says} {missing.remedy}"
-    return f"{len(clashes)} thing{'s' if len(clashes) > 1 else ''} to move: {clashes[0].says}"
+        return f"{missing.text} {missing.remedy}"
+    return f"{len(clashes)} thing{'s' if len(clashes) > 1 else ''} to move: {clashes[0].text}"
 
 
 def _lift(kg: float) -> str:

@@ -10,7 +10,7 @@ from math import ceil
 from oddkettle.core.construction.parts import catalogue as cat
 from oddkettle.core.construction.parts import prices
 from oddkettle.core.construction.parts.catalogue import Article, Bulk
-from oddkettle.core.construction.wiring.cable import size_says
+from oddkettle.core.construction.wiring.cable import size_text
 from oddkettle.core.construction.wiring.circuits import COMBINED, Board
 from oddkettle.core.construction.wiring.connectors import CONNECTORS
 from oddkettle.core.construction.wiring.fuses import FAMILIES
@@ -320,9 +320,9 @@ def cable_metres(board: Board) -> dict[float, float]:
 def _cables(board: Board, waste: float) -> Iterator[Article]:
     for size, metres in cable_metres(board).items():
         bought = ceil(metres * (1.0 + waste) / BOUGHT_BY_M - 1e-9) * BOUGHT_BY_M
-        says = size_says(size, board.wiring.series)
+        text = size_text(size, board.wiring.series)
         yield Article(
-            f"cable:{size:.3g}", f"Cable, single flexible copper, {says}", "cable", bought,
+            f"cable:{size:.3g}", f"Cable, single flexible copper, {text}", "cable", bought,
             cat.CABLE_FIXED_EURO_M + prices.CABLE_EURO_PER_MM2_M * size,
             prices.CABLE_KG_PER_MM2_M * size, unit="m",
         )  # fmt: skip
@@ -336,9 +336,9 @@ def _terminals(run: Run, board: Board) -> Iterator[Article]:
     small = sum(count for size, count in ends.items() if size < LUGS_FROM_MM2)
     for size, count in sorted(ends.items()):
         if size >= LUGS_FROM_MM2:
-            says = size_says(size, board.wiring.series)
+            text = size_text(size, board.wiring.series)
             yield Article(
-                f"lug:{size:.3g}", f"Ring lug, {says}", "terminals", count,
+                f"lug:{size:.3g}", f"Ring lug, {text}", "terminals", count,
                 0.3 + cat.LUG_EURO_PER_MM2 * size, cat.LUG_KG_PER_MM2 * size,
             )  # fmt: skip
     if small:

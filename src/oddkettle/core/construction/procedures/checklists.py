@@ -28,7 +28,7 @@ class Check:
     """One line to tick. `expect` is what the meter shows when all is well."""
 
     key: str
-    says: str
+    text: str
     expect: str = ""
     why: str = ""
 
@@ -77,7 +77,7 @@ def _first(run: Run, board: Board) -> Iterator[Check]:
         "near nought means a short: find it now",
     )  # fmt: skip
     yield Check(
-        "polarity", "Meter on the battery's posts, red on plus.", full.says,
+        "polarity", "Meter on the battery's posts, red on plus.", full.text,
         "a minus sign, or another class of voltage: stop",
     )  # fmt: skip
     for c in board.circuits:
@@ -86,7 +86,7 @@ def _first(run: Run, board: Board) -> Iterator[Check]:
     if main is not None and main.fuse_a is not None and main.family is not None:
         yield Check(
             "main-in", f"Main fuse in ({main.fuse_a:g} A {FAMILIES[main.family].name}), then the "
-            "isolator on.", f"{full.says} between the bars, within 0.05 V of the posts",
+            "isolator on.", f"{full.text} between the bars, within 0.05 V of the posts",
             "a spark and a falling voltage mean something draws: off again",
         )  # fmt: skip
     for c in board.circuits:
@@ -115,7 +115,7 @@ def _polarity(run: Run, circuit: Circuit) -> Iterator[Check]:
         array = next(a for a in run.case.sun if f"panel-{a.key}" == circuit.key)
         yield Check(
             f"open-{circuit.key}", f"Circuit {circuit.number}: open voltage of the panels' lead in "
-            "sun, before it is plugged in.", expect.panel_open_v(array).says,
+            "sun, before it is plugged in.", expect.panel_open_v(array).text,
             "reversed it kills the controller at once",
         )  # fmt: skip
     if circuit.need.role == "feed":
@@ -152,7 +152,7 @@ def _sources_on(run: Run, board: Board) -> Iterator[Check]:
         yield Check(
             f"sun-{array.key}",
             f"{array.name} in noon sun, battery at {100 * TYPICAL_LEVEL:.0f} %.",
-            f"{volts.says}, {span.says} in",
+            f"{volts.text}, {span.text} in",
             "on: battery, then panels; off: panels, then battery",
         )  # fmt: skip
     for source in run.case.vehicle:
@@ -165,14 +165,14 @@ def _sources_on(run: Run, board: Board) -> Iterator[Check]:
             lost = "" if feed is None else f"; {feed.drop_v:.1f} V lost on its feed"
             yield Check(
                 f"drive-{source.key}", f"{source.name}, engine running, battery at "
-                f"{100 * TYPICAL_LEVEL:.0f} %.", f"{volts.says}, {0.9 * amps:.0f} to "
+                f"{100 * TYPICAL_LEVEL:.0f} %.", f"{volts.text}, {0.9 * amps:.0f} to "
                 f"{amps:.0f} A in{lost}",
             )  # fmt: skip
     for charger in run.case.mains:
         volts = expect.charger_volts(run, TYPICAL_LEVEL, charger.limit_a)
         yield Check(
             f"mains-{charger.key}", f"{charger.name} on, battery at {100 * TYPICAL_LEVEL:.0f} %.",
-            f"{volts.says}, {0.9 * charger.limit_a:.0f} to {charger.limit_a:.0f} A in",
+            f"{volts.text}, {0.9 * charger.limit_a:.0f} to {charger.limit_a:.0f} A in",
         )  # fmt: skip
 
 
@@ -181,7 +181,7 @@ def _leaving(run: Run, board: Board) -> Iterator[Check]:
     low = max(start - 0.03, 0.0)
     yield Check(
         "level", f"The battery stands where the plan begins: {100 * start:.0f} %.",
-        f"{expect.rested_span(bank, low, start).says} after some hours of rest",
+        f"{expect.rested_span(bank, low, start).text} after some hours of rest",
         "the plan counts on it",
     )  # fmt: skip
     kinds = sorted({f"{c.fuse_a:g} A" for c in board.circuits if c.fuse_a is not None},
@@ -215,14 +215,14 @@ def _morning(run: Run) -> Iterator[Check]:
                 f"by the plan {by_plan} %")  # fmt: skip
     draw = expect.resting_draw(run)
     yield Check("morning-draw", "Look at what flows out while nothing seems to run.",
-                draw.says, "more means something was left on")  # fmt: skip
+                draw.text, "more means something was left on")  # fmt: skip
     for array in run.case.sun:
         if any(p.portable for p in array.panels):
             yield Check(f"out-{array.key}", f"{array.name}: panel out, square to the sun, no "
                         "shadow on any cell.")  # fmt: skip
         span = expect.noon_amps(run, array.key)
         if span is not None:
-            yield Check(f"noon-{array.key}", f"{array.name}: a look at noon.", f"{span.says} in",
+            yield Check(f"noon-{array.key}", f"{array.name}: a look at noon.", f"{span.text} in",
                         "a clear noon with less means shade, dirt, or a bad lead")  # fmt: skip
     if run.case.bank.chemistry.cold.barred_below_c >= 0 and min(run.case.low_c) < 5:
         yield Check("frost", "Battery above freezing before the sun or the engine charges it.",
@@ -251,7 +251,7 @@ def _storage(run: Run) -> Iterator[Check]:
     lead = bank.chemistry.lead
     yield Check(
         "store-level", f"Bring it to {word}: {bank.chemistry.name} is stored so.",
-        f"{expect.rested_span(bank, low, high).says} rested",
+        f"{expect.rested_span(bank, low, high).text} rested",
         "lead sulphates when it is not full" if lead else "lithium ages fastest when it is full",
     )  # fmt: skip
     yield Check("store-off", "Isolator off, monitor's supply out if it draws.",
@@ -270,7 +270,7 @@ def _storage(run: Run) -> Iterator[Check]:
 def _monthly(run: Run, board: Board) -> Iterator[Check]:
     full = expect.rested_v(run.case.bank, 1.0)
     yield Check("month-full", "One full charge, and the counter set to full.",
-                f"{expect.volts_about(full).says} some hours after")  # fmt: skip
+                f"{expect.volts_about(full).text} some hours after")  # fmt: skip
     main = board.of("battery")
     if main is not None:
         bears = main.need.seen_a

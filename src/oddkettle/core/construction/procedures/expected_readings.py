@@ -37,7 +37,7 @@ class Span:
     unit: str
 
     @property
-    def says(self) -> str:
+    def text(self) -> str:
         """As it is read off a meter."""
         if self.unit == "%":
             low, high = f"{self.low:.0f}", f"{self.high:.0f}"

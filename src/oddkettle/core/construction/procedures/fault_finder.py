@@ -24,7 +24,7 @@ class Cause:
     """`weight` orders causes; `measure` is what to do with the meter and `shows` what is right."""
 
     key: str
-    says: str
+    text: str
     weight: float
     measure: str
     shows: str
@@ -36,7 +36,7 @@ class Symptom:
     """What is wrong, and its causes, the likeliest first."""
 
     key: str
-    says: str
+    text: str
     causes: tuple[Cause, ...]
 
 
@@ -64,8 +64,8 @@ def symptoms(run: Run, board: Board) -> tuple[Symptom, ...]:
     return tuple(found)
 
 
-def _symptom(key: str, says: str, causes: Iterator[Cause]) -> Symptom:
-    return Symptom(key, says, tuple(sorted(causes, key=lambda cause: -cause.weight)))
+def _symptom(key: str, text: str, causes: Iterator[Cause]) -> Symptom:
+    return Symptom(key, text, tuple(sorted(causes, key=lambda cause: -cause.weight)))
 
 
 def _vehicle(run: Run, board: Board, source: DcDc | Relay) -> Iterator[Cause]:
@@ -151,7 +151,7 @@ def _sun(run: Run, board: Board, key: str) -> Iterator[Cause]:
     array = next(a for a in run.case.sun if a.key == key)
     panel = board.of(f"panel-{key}")
     span = expect.noon_amps(run, key)
-    noon = "" if span is None else f"{span.says} in about noon on this trip"
+    noon = "" if span is None else f"{span.text} in about noon on this trip"
     portable = any(p.portable for p in array.panels)
     yield Cause(
         "shade", "A shadow on some cells, dust, or a panel that does not face the sun.",
@@ -171,7 +171,7 @@ def _sun(run: Run, board: Board, key: str) -> Iterator[Cause]:
     volts = expect.panel_open_v(array)
     yield Cause(
         "lead", "A plug, fuse or breaker in the panels' lead is open.", 4.0,
-        "Open voltage at the box's end of the lead, unplugged, in sun.", volts.says,
+        "Open voltage at the box's end of the lead, unplugged, in sun.", volts.text,
         "Nought: measure nearer to the panel until it is there.",
     )  # fmt: skip
     if panel is not None:
@@ -185,7 +185,7 @@ def _sun(run: Run, board: Board, key: str) -> Iterator[Cause]:
     if any(p.own_regulator for p in array.panels):
         yield Cause("two", "The regulator on the panel's back works against the controller.", 6.0,
                     "Voltage at the end of the lead in sun, unplugged.",
-                    f"{volts.says} is the panel's own regulator; near 20 V is without",
+                    f"{volts.text} is the panel's own regulator; near 20 V is without",
                     "Bypass it.")  # fmt: skip
     if array.controller.kind == "tracking":
         yield Cause("headroom", "Hot panels stand too little above the battery.",
@@ -243,7 +243,7 @@ def _dark(run: Run, board: Board) -> Iterator[Cause]:
                     "Switch it with its loads.")  # fmt: skip
     draw = expect.resting_draw(run)
     yield Cause("left-on", "Something unplanned stayed on.", 3.5,
-                "Current out while nothing seems to run.", draw.says,
+                "Current out while nothing seems to run.", draw.text,
                 "Pull fuses one by one until it falls.")  # fmt: skip
     if bank.chemistry.lead or min(run.case.low_c) < 0:
         yield Cause("cold", "Cold: less can be had of it.", 3.0 if min(run.case.low_c) < 0 else 1.0,
@@ -272,7 +272,7 @@ def _meter(run: Run, board: Board) -> Iterator[Cause]:
                     "Rested voltage at what should be 40 and 80 %.",
                     f"only {flat:.2f} V between them", "Believe the counter.")  # fmt: skip
     yield Cause("small", "Small draws pass below its threshold.", 2.0,
-                "Current with only standby draws on.", expect.resting_draw(run).says,
+                "Current with only standby draws on.", expect.resting_draw(run).text,
                 "Count them by hand, or lower the threshold.")  # fmt: skip
 
 

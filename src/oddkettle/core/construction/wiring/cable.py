@@ -14,7 +14,7 @@ from oddkettle.core.units import (
     CABLE_SIZES_MM2,
     COPPER_OHM_MM2_M,
     awg_area_mm2,
-    awg_says,
+    awg_text,
 )
 
 COPPER_PER_K = 0.00393
@@ -53,21 +53,21 @@ class Size:
     """One size of a series, as it is ordered."""
 
     area_mm2: float
-    says: str
+    text: str
 
 
 def sizes_of(series: Series) -> tuple[Size, ...]:
     """The standard sizes of a series, thinnest first."""
     if series == "metric":
         return tuple(Size(area, conductor(area)) for area in CABLE_SIZES_MM2)
-    return tuple(Size(awg_area_mm2(number), awg_says(number)) for number in AWG_NUMBERS)
+    return tuple(Size(awg_area_mm2(number), awg_text(number)) for number in AWG_NUMBERS)
 
 
-def size_says(area_mm2: float, series: Series) -> str:
+def size_text(area_mm2: float, series: Series) -> str:
     """How a conductor is called; an area that is no standard size is given in mm2."""
     for size in sizes_of(series):
         if abs(size.area_mm2 - area_mm2) < 0.005 * area_mm2:
-            return size.says
+            return size.text
     return conductor(area_mm2)
 
 
