@@ -9,6 +9,7 @@ import {
   type RunReport,
   type Sky,
 } from "../api/client";
+import { Newest } from "../api/newest";
 
 /** What the pages see: the plan as it stands on screen, and the run that belongs to it. */
 export interface PlanState {
@@ -39,14 +40,13 @@ interface Wish {
 /**
  * Holds one plan: previews while a shape is dragged, saves when it is let go.
  *
- * At most one preview is under way; the newest draft waits and the ones between are skipped.
+ * At most one preview is under way (`Newest`).
  * Saves go one after the other, each from the revision that the one before returned. A refused
  * change puts the last good document back.
  */
 export class PlanStore {
   private listeners = new Set<() => void>();
-  private running = false;
-  private waiting: Wish | null = null;
+  private readonly questions = new Newest<Wish>((wish) => this.answerTo(wish));
   /** The draft whose quick run is on screen. */
   private shown: Plan | null = null;
   private saves: Promise<void> = Promise.resolve();
@@ -223,30 +223,23 @@ export class PlanStore {
   }
 
   private ask(draft: Plan, full: boolean): void {
-    this.waiting = { draft, full };
     if (!this.state.behind) this.set({ behind: true });
-    if (!this.running) void this.run();
+    this.questions.ask({ draft, full });
   }
 
-  private async run(): Promise<void> {
-    this.running = true;
-    while (this.waiting) {
-      const wish: Wish = this.waiting;
-      this.waiting = null;
-      try {
-        // The quick answer first: a change shows at once, advice and all the futures a little later.
-        if (!wish.full || this.shown !== wish.draft) await this.show({ ...wish, full: false });
-        if (wish.full && !this.waiting) {
-          await this.show(wish);
-          if (!this.waiting) this.set({ behind: false });
-        }
-      } catch (error) {
-        // A refused draft while dragging: the save will say why; the last good run stays.
-        if (!(error instanceof Refusal)) throw error;
-        this.set({ problem: error.problem, behind: this.waiting !== null });
+  private async answerTo(wish: Wish): Promise<void> {
+    try {
+      // The quick answer first: a change shows at once, advice and all the futures a little later.
+      if (!wish.full || this.shown !== wish.draft) await this.show({ ...wish, full: false });
+      if (wish.full && !this.questions.outdated) {
+        await this.show(wish);
+        if (!this.questions.outdated) this.set({ behind: false });
       }
+    } catch (error) {
+      // A refused draft while dragging: the save will say why; the last good run stays.
+      if (!(error instanceof Refusal)) throw error;
+      this.set({ problem: error.problem, behind: this.questions.outdated });
     }
-    this.running = false;
   }
 
   private async show(wish: Wish): Promise<void> {

@@ -11,6 +11,7 @@ import { clockOf, DAY_MIN, dayName } from "../quantities/clock";
 import { clockText } from "../quantities/habits";
 import { percentText } from "../quantities/units";
 import { useHabits } from "../quantities/useHabits";
+import { useDrag } from "../ui/useDrag";
 
 const HEIGHT = 54;
 
@@ -23,6 +24,14 @@ export default function LevelStrip() {
   const habits = useHabits();
   const [cursor, setCursor] = useCursor();
   const { series } = run;
+  const dragged = useDrag<DOMRect>({
+    begin: (event) => {
+      const box = event.currentTarget.getBoundingClientRect();
+      pointed(box, event);
+      return box;
+    },
+    move: pointed,
+  });
   if (!series) return null;
   const stepMin = series.step_min;
   const levels = series.level_percent;
@@ -44,8 +53,7 @@ export default function LevelStrip() {
     const first = run.days[index]?.first_step ?? 0;
     setCursor({ day: Math.max(index, 0), minute: (at - first) * stepMin });
   }
-  function pointed(event: PointerEvent<HTMLDivElement>) {
-    const box = event.currentTarget.getBoundingClientRect();
+  function pointed(box: DOMRect, event: PointerEvent<Element>) {
     look(((event.clientX - box.left) / Math.max(box.width, 1)) * steps);
   }
   function key(event: KeyboardEvent) {
@@ -90,11 +98,7 @@ export default function LevelStrip() {
         aria-valuetext={`${dayName(day?.date ?? "")}, ${clockText(clockOf(cursor.minute), habits)}: ${percentText(levels[step] ?? 0)}`}
         className="cursor-ew-resize touch-pan-y order-last col-span-2 min-w-0 sm:order-none sm:col-span-1"
         onKeyDown={key}
-        onPointerDown={(event) => {
-          event.currentTarget.setPointerCapture(event.pointerId);
-          pointed(event);
-        }}
-        onPointerMove={(event) => event.buttons > 0 && pointed(event)}
+        {...dragged()}
       >
         <svg width={width} height={HEIGHT} className="block" aria-hidden="true">
           {run.days.map((day, i) =>

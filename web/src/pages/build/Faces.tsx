@@ -7,7 +7,7 @@ import { Select } from "../../ui/Select";
 import type { ViewProps } from "./BuildPage";
 import { withBuild } from "./circuits";
 import { arrowStep, movedItem } from "./placing";
-import { useDrag } from "./useDrag";
+import { useMillimetres } from "./useMillimetres";
 
 const FACES: readonly FaceName[] = ["front", "left", "right", "back"];
 
@@ -213,7 +213,7 @@ const EDGE = 8;
 
 function FaceDrawing(props: DrawingProps) {
   const { size, fittings, hit, chosen, onChoose, onMove, onDone } = props;
-  const handlers = useDrag({ onMove, onDone });
+  const handlers = useMillimetres({ onMove, onDone });
   if (!size) return null;
   const { width_mm: wide, height_mm: tall } = size;
   function key(event: KeyboardEvent, fitting: FittingReport) {

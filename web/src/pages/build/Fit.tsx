@@ -8,7 +8,7 @@ import { BoxFields } from "./BoxFields";
 import type { ViewProps } from "./BuildPage";
 import { withBuild } from "./circuits";
 import { arrowStep, moved, turnedAbout } from "./placing";
-import { useDrag } from "./useDrag";
+import { useMillimetres } from "./useMillimetres";
 
 type Axis = "y" | "z";
 
@@ -148,7 +148,7 @@ function View(props: ViewPropsOf) {
   const { axis, enclosure, bodies, hit, centre, chosen, onDone, onTurn, onChoose } = props;
   const tall = axis === "y" ? enclosure.width_mm : enclosure.height_mm;
   const wide = enclosure.length_mm;
-  const handlers = useDrag({ onMove: props.onMove, onDone });
+  const handlers = useMillimetres({ onMove: props.onMove, onDone });
   const far = Math.max(...bodies.map((body) => body.x1), wide);
   const high = Math.max(...bodies.map((body) => end(body, axis)), tall);
   // What stands higher, or nearer to the front, is drawn over the rest.

@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useState } from "react";
 import {
   answer,
   type BuildReport,
@@ -7,6 +7,7 @@ import {
   type Problem,
   Refusal,
 } from "../../api/client";
+import { Newest } from "../../api/newest";
 
 interface Wish {
   body: Plan;
@@ -15,8 +16,7 @@ interface Wish {
 }
 
 /**
- * The building of a plan, or of one that is `tried` while something is dragged. One question is
- * under way at a time: the newest draft waits, those between are skipped, and the last answer
+ * The building of a plan, or of one that is `tried` while something is dragged; the last answer
  * stays in sight.
  */
 export function useBuild(
@@ -25,16 +25,9 @@ export function useBuild(
 ): { report: BuildReport | null; problem: Problem | null } {
   const [report, setReport] = useState<BuildReport | null>(null);
   const [problem, setProblem] = useState<Problem | null>(null);
-  const waiting = useRef<Wish | null>(null);
-  const running = useRef(false);
-  useEffect(() => {
-    waiting.current = { body: tried ?? draft, moved: tried !== null };
-    if (running.current) return;
-    running.current = true;
-    void (async () => {
-      while (waiting.current) {
-        const { body, moved } = waiting.current;
-        waiting.current = null;
+  const [questions] = useState(
+    () =>
+      new Newest<Wish>(async ({ body, moved }) => {
         try {
           if (moved) {
             const places = await answer(client.POST("/api/build/moved", { body }));
@@ -48,9 +41,11 @@ export function useBuild(
           if (!(error instanceof Refusal)) throw error;
           setProblem(error.problem);
         }
-      }
-      running.current = false;
-    })();
-  }, [draft, tried]);
+      }),
+  );
+  useEffect(
+    () => questions.ask({ body: tried ?? draft, moved: tried !== null }),
+    [questions, draft, tried],
+  );
   return { report, problem };
 }

@@ -1,9 +1,10 @@
 import { scaleLinear } from "d3-scale";
-import { type PointerEvent, useRef, useState } from "react";
+import { type PointerEvent, useRef } from "react";
 import type { Sized } from "../../api/client";
 import { FootFigures, LevelLines } from "../../drawing/Axes";
 import { useWidth } from "../../drawing/useWidth";
 import { SliderField } from "../../ui/SliderField";
+import { useDrag } from "../../ui/useDrag";
 
 const HEIGHT = 340;
 const LEFT = 48;
@@ -23,10 +24,14 @@ interface Props {
   onBrush: (brush: Brush | null) => void;
 }
 
+interface Place {
+  x: number;
+  y: number;
+}
+
 /** Cost across, certainty up, weight as size; the unbeaten are full, the plan's own is a kettle. */
 export function SizesPlot({ designs, own, brush, onBrush }: Props) {
   const [ref, width] = useWidth<HTMLDivElement>();
-  const [from, setFrom] = useState<{ x: number; y: number } | null>(null);
   const svg = useRef<SVGSVGElement>(null);
   const most = Math.max(own.euro, ...designs.map((d) => d.euro)) * 1.04;
   const x = scaleLinear([0, most], [LEFT, Math.max(width - 12, LEFT + 1)]).clamp(true);
@@ -38,8 +43,7 @@ export function SizesPlot({ designs, own, brush, onBrush }: Props) {
     const box = svg.current?.getBoundingClientRect();
     return { x: event.clientX - (box?.left ?? 0), y: event.clientY - (box?.top ?? 0) };
   }
-  function drag(event: PointerEvent) {
-    if (!from) return;
+  function brushed(from: Place, event: PointerEvent) {
     const to = at(event);
     if (Math.abs(to.x - from.x) < LEAST_DRAG && Math.abs(to.y - from.y) < LEAST_DRAG) return;
     const euro = [x.invert(from.x), x.invert(to.x)].toSorted((a, b) => a - b);
@@ -49,6 +53,7 @@ export function SizesPlot({ designs, own, brush, onBrush }: Props) {
       lasts: [Math.round(lasts[0] ?? 0), Math.round(lasts[1] ?? 100)],
     });
   }
+  const dragged = useDrag<Place>({ begin: at, move: brushed, end: brushed });
   const shown: Brush = brush ?? { euro: [0, Math.ceil(most)], lasts: [0, 100] };
 
   return (
@@ -60,15 +65,7 @@ export function SizesPlot({ designs, own, brush, onBrush }: Props) {
         role="img"
         aria-label={`${designs.length} mixes by price and certainty. The plan as it is: ${own.euro} euro, lasts in ${Math.round(own.lasts_percent)} of 100.`}
         className="block cursor-crosshair touch-none select-none"
-        onPointerDown={(event) => {
-          event.currentTarget.setPointerCapture(event.pointerId);
-          setFrom(at(event));
-        }}
-        onPointerMove={drag}
-        onPointerUp={(event) => {
-          drag(event);
-          setFrom(null);
-        }}
+        {...dragged()}
       >
         <LevelLines
           ticks={[0, 25, 50, 75, 100]}

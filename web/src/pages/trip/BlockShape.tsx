@@ -1,10 +1,11 @@
-import { type KeyboardEvent, type PointerEvent, useRef } from "react";
+import type { KeyboardEvent } from "react";
 import type { Block, BlockKind, Series } from "../../api/client";
 import { areaPath } from "../../drawing/paths";
 import { clockOf, DAY_MIN, dayName } from "../../quantities/clock";
 import { clockText } from "../../quantities/habits";
 import { useHabits } from "../../quantities/useHabits";
 import { patternOf, sourceOfBlock } from "../../sources";
+import { datumUnder, useDrag } from "../../ui/useDrag";
 import { blockFacts, type Grip, partOnDay, pulled, type Span, spanOf } from "./blocks";
 import type { RowShape } from "./geometry";
 
@@ -53,11 +54,25 @@ const STILL_PX = 4;
 export function BlockShape(props: Props) {
   const { block, day, days, date, width, shape, series, firstStep, flow } = props;
   const habits = useHabits();
-  const pull = useRef<{ x: number; span: Span; grip: Grip; moved: boolean } | null>(null);
   const span = spanOf(block);
   const part = partOnDay(span, day);
-  if (!part) return null;
   const perMin = width / DAY_MIN;
+  const dragged = useDrag<{ x: number; span: Span; grip: Grip; moved: boolean }, Grip>({
+    begin: (event, grip) => {
+      event.stopPropagation();
+      return { x: event.clientX, span, grip, moved: false };
+    },
+    move: (from, event) => {
+      const dx = event.clientX - from.x;
+      // The row that the pointer is over; its own when it is over none.
+      const rows = from.grip === "body" ? Number(datumUnder(event, "day") ?? day) - day : 0;
+      if (!from.moved && Math.abs(dx) < STILL_PX && rows === 0) return;
+      from.moved = true;
+      props.onPull(pulled(from.span, from.grip, dx / perMin + rows * DAY_MIN, days));
+    },
+    end: (from) => (from.moved ? props.onRelease() : props.onOpen((part?.from ?? 0) * perMin)),
+  });
+  if (!part) return null;
   const left = part.from * perMin;
   const wide = Math.max((part.to - part.from) * perMin, 3);
   const look = lookOfBlock(block.kind);
@@ -65,38 +80,6 @@ export function BlockShape(props: Props) {
   const thin = look.where !== "lane";
   const top = shape[`${look.where}Top`];
   const tall = shape[`${look.where}Height`];
-
-  function down(event: PointerEvent<SVGRectElement>, grip: Grip) {
-    if (event.button !== 0) return;
-    event.stopPropagation();
-    event.currentTarget.setPointerCapture(event.pointerId);
-    pull.current = { x: event.clientX, span, grip, moved: false };
-  }
-
-  function move(event: PointerEvent<SVGRectElement>) {
-    const from = pull.current;
-    if (!from) return;
-    const dx = event.clientX - from.x;
-    const rows = from.grip === "body" ? dayUnder(event) - day : 0;
-    if (!from.moved && Math.abs(dx) < STILL_PX && rows === 0) return;
-    from.moved = true;
-    props.onPull(pulled(from.span, from.grip, dx / perMin + rows * DAY_MIN, days));
-  }
-
-  /** The row that the pointer is over; its own when it is over none. */
-  function dayUnder(event: PointerEvent): number {
-    const under = document
-      .elementsFromPoint(event.clientX, event.clientY)
-      .find((element) => element instanceof HTMLElement && element.dataset.day !== undefined);
-    return under instanceof HTMLElement ? Number(under.dataset.day) : day;
-  }
-
-  function up() {
-    const from = pull.current;
-    pull.current = null;
-    if (from?.moved) props.onRelease();
-    else if (from) props.onOpen(left);
-  }
 
   function key(event: KeyboardEvent) {
     const step = event.ctrlKey || event.metaKey ? 60 : 5;
@@ -118,7 +101,6 @@ export function BlockShape(props: Props) {
   const fill = flow
     ? fillPath(flow.taken, part, firstStep, series.step_min, perMin, shape, flow.limitA)
     : "";
-  const hit = { onPointerMove: move, onPointerUp: up, onPointerCancel: up };
   // Handles reach above and below a thin bar, and never cover a short block whole.
   const grip = Math.min(GRIP_PX, wide / 3);
   const reach = thin ? 3 : 1;
@@ -164,8 +146,7 @@ export function BlockShape(props: Props) {
         width={wide}
         height={tall + 2 * reach}
         fill="transparent"
-        onPointerDown={(event) => down(event, "body")}
-        {...hit}
+        {...dragged("body")}
       >
         <title>{`${name}, ${hours}`}</title>
       </rect>
@@ -177,8 +158,7 @@ export function BlockShape(props: Props) {
           width={grip + 4}
           height={tall + 2 * reach}
           fill="transparent"
-          onPointerDown={(event) => down(event, "start")}
-          {...hit}
+          {...dragged("start")}
         />
       )}
       {part.to === span.to - day * DAY_MIN && (
@@ -189,8 +169,7 @@ export function BlockShape(props: Props) {
           width={grip + 4}
           height={tall + 2 * reach}
           fill="transparent"
-          onPointerDown={(event) => down(event, "end")}
-          {...hit}
+          {...dragged("end")}
         />
       )}
     </g>

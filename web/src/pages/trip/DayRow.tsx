@@ -11,6 +11,7 @@ import type {
 } from "../../api/client";
 import { DAY_MIN, dayName, minutesOf } from "../../quantities/clock";
 import { type SourceGroup, type SourcePart, sourceOfBlock } from "../../sources";
+import { useDrag } from "../../ui/useDrag";
 import { BlockShape } from "./BlockShape";
 import { partOnDay, type Span, spanOf } from "./blocks";
 import { DayFigures } from "./DayFigures";
@@ -97,12 +98,22 @@ export const DayRow = memo(function DayRow(props: Props) {
     props;
   const { series } = run;
   const box = useRef<SVGSVGElement>(null);
-  const pulling = useRef(false);
   const label = dayName(day.date, run.days.length > 28);
   const sky = plan.trip.days[index]?.sky ?? "usual";
   const place = plan.trip.days[index]?.place ?? "";
   const floor = plan.trip.floor_percent;
   const floorY = shape.levelBottom - (floor / 100) * (shape.levelBottom - shape.levelTop);
+  function floorAt(event: PointerEvent): number {
+    const top = box.current?.getBoundingClientRect().top ?? 0;
+    const share =
+      (shape.levelBottom - (event.clientY - top)) / (shape.levelBottom - shape.levelTop);
+    return Math.round(Math.min(Math.max(share, 0), 0.95) * 100);
+  }
+  const floored = useDrag<true>({
+    begin: () => true,
+    move: (_, event) => actions.floor(floorAt(event), false),
+    end: (_, event) => actions.floor(floorAt(event), true),
+  });
   if (!series) return null;
 
   const here = plan.trip.blocks.filter((block) => partOnDay(spanOf(block), index) !== null);
@@ -111,13 +122,6 @@ export const DayRow = memo(function DayRow(props: Props) {
     const amps = group && taken.get(group);
     return amps && { taken: amps, limitA: fullHeight(plan.box[group], amps) };
   };
-
-  function floorAt(event: PointerEvent): number {
-    const top = box.current?.getBoundingClientRect().top ?? 0;
-    const share =
-      (shape.levelBottom - (event.clientY - top)) / (shape.levelBottom - shape.levelTop);
-    return Math.round(Math.min(Math.max(share, 0), 0.95) * 100);
-  }
 
   function floorKey(event: KeyboardEvent) {
     const by = { ArrowUp: 1, ArrowDown: -1, PageUp: 5, PageDown: -5 }[event.key];
@@ -197,17 +201,7 @@ export const DayRow = memo(function DayRow(props: Props) {
             fill="transparent"
             style={{ cursor: "ns-resize", touchAction: "none" }}
             onKeyDown={floorKey}
-            onPointerDown={(event) => {
-              event.currentTarget.setPointerCapture(event.pointerId);
-              pulling.current = true;
-            }}
-            onPointerMove={(event) => {
-              if (pulling.current) actions.floor(floorAt(event), false);
-            }}
-            onPointerUp={(event) => {
-              if (pulling.current) actions.floor(floorAt(event), true);
-              pulling.current = false;
-            }}
+            {...floored()}
           >
             <title>Floor: drag up or down</title>
           </rect>

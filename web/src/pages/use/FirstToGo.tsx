@@ -1,7 +1,8 @@
-import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
+import { type KeyboardEvent, type PointerEvent, useState } from "react";
 import type { Appliance } from "../../api/client";
 import { usePlanPart, usePlanStore } from "../../plan/context";
 import { NumberField } from "../../ui/NumberField";
+import { datumUnder, useDrag } from "../../ui/useDrag";
 import { withAppliance } from "./lanes";
 
 type Rank = Appliance["priority"];
@@ -18,7 +19,6 @@ export function FirstToGo() {
   const use = usePlanPart((state) => state.draft.use);
   const { shedding, appliances } = use;
   const [over, setOver] = useState<Rank | null>(null);
-  const held = useRef<Appliance | null>(null);
   const shed = (part: Partial<typeof shedding>) =>
     store.edit(
       (old) => ({
@@ -31,18 +31,17 @@ export function FirstToGo() {
     priority !== appliance.priority &&
     store.edit((old) => withAppliance(old, { ...appliance, priority }), `ranked ${appliance.name}`);
 
-  function under(event: PointerEvent): Rank | null {
-    const shelf = document
-      .elementsFromPoint(event.clientX, event.clientY)
-      .find((element) => element instanceof HTMLElement && element.dataset.rank);
-    return shelf instanceof HTMLElement ? (shelf.dataset.rank as Rank) : null;
-  }
-  function drop(event: PointerEvent) {
-    const to = under(event);
-    if (held.current && to) rank(held.current, to);
-    held.current = null;
-    setOver(null);
-  }
+  const under = (event: PointerEvent<Element>) =>
+    (datumUnder(event, "rank") as Rank | undefined) ?? null;
+  const dragged = useDrag<Appliance, Appliance>({
+    begin: (_, appliance) => appliance,
+    move: (_, event) => setOver(under(event)),
+    end: (appliance, event, dropped) => {
+      const to = dropped ? under(event) : null;
+      if (to) rank(appliance, to);
+      setOver(null);
+    },
+  });
   function key(event: KeyboardEvent, appliance: Appliance) {
     const by = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
     if (by === undefined) return;
@@ -72,13 +71,7 @@ export function FirstToGo() {
                   className={`key grab ${appliance.on ? "" : "opacity-60"}`}
                   aria-label={`${appliance.name}, ${shelf.text.toLowerCase()}. Arrows left and right let it go earlier or later`}
                   onKeyDown={(event) => key(event, appliance)}
-                  onPointerDown={(event) => {
-                    event.currentTarget.setPointerCapture(event.pointerId);
-                    held.current = appliance;
-                  }}
-                  onPointerMove={(event) => held.current && setOver(under(event))}
-                  onPointerUp={drop}
-                  onPointerCancel={drop}
+                  {...dragged(appliance)}
                 >
                   {appliance.name}
                 </button>

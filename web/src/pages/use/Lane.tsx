@@ -1,10 +1,11 @@
-import { type KeyboardEvent, type PointerEvent, useRef } from "react";
+import type { KeyboardEvent } from "react";
 import type { Appliance, RunReport } from "../../api/client";
 import { useUnit } from "../../plan/context";
 import { gravest, Mark, useJudgementsOf } from "../../plan/judgements";
 import { Figure } from "../../plan/sums";
 import { amountIn, amountText, shortFigure } from "../../quantities/units";
 import { Popover } from "../../ui/Popover";
+import { datumUnder, useDrag } from "../../ui/useDrag";
 import { ApplianceSheet } from "./ApplianceSheet";
 import { LaneBar } from "./LaneBar";
 import { type DayKind, hoursFor, KIND_SAYS, type Stretch, stretchOf } from "./lanes";
@@ -45,7 +46,6 @@ const SUPPLY = { "12v": "12 V", usb: "USB", inverter: "inverter" } as const;
 export function Lane(props: Props) {
   const { appliance, place, draw, width, most, mostA, night, hasInverter, kind, actions } = props;
   const unit = useUnit();
-  const sorting = useRef(false);
   const guess = appliance.figure === "guess";
   const hours = hoursFor(appliance, kind);
   const borrowed = kind !== "site" && appliance[`${kind}_hours`] == null;
@@ -59,19 +59,14 @@ export function Lane(props: Props) {
   // The root lets a phone charger be seen beside a kettle.
   const tall = Math.max(4, (HEIGHT - 4) * Math.sqrt(draw.running_a / Math.max(mostA, 1e-9)));
 
-  function sortMove(event: PointerEvent) {
-    if (!sorting.current) return;
-    const under = document
-      .elementsFromPoint(event.clientX, event.clientY)
-      .find((element) => element instanceof HTMLElement && element.dataset.lane !== undefined);
-    if (under instanceof HTMLElement) {
-      actions.move(appliance.id, Number(under.dataset.lane), false);
-    }
-  }
-  function sortEnd() {
-    if (sorting.current) actions.release(`moved ${appliance.name}`);
-    sorting.current = false;
-  }
+  const sorted = useDrag<true>({
+    begin: () => true,
+    move: (_, event) => {
+      const under = datumUnder(event, "lane");
+      if (under !== undefined) actions.move(appliance.id, Number(under), false);
+    },
+    end: () => actions.release(`moved ${appliance.name}`),
+  });
   function sortKey(event: KeyboardEvent) {
     const by = { ArrowUp: -1, ArrowDown: 1 }[event.key];
     if (by === undefined) return;
@@ -88,13 +83,7 @@ export function Lane(props: Props) {
         type="button"
         className="grab h-9 rounded text-ash"
         aria-label={`Move ${appliance.name}: arrows up and down`}
-        onPointerDown={(event) => {
-          event.currentTarget.setPointerCapture(event.pointerId);
-          sorting.current = true;
-        }}
-        onPointerMove={sortMove}
-        onPointerUp={sortEnd}
-        onPointerCancel={sortEnd}
+        {...sorted()}
         onKeyDown={sortKey}
       >
         ⠿

@@ -1,6 +1,7 @@
-import { type KeyboardEvent, type PointerEvent, useRef } from "react";
+import type { KeyboardEvent } from "react";
 import type { Appliance, Hours } from "../../api/client";
 import { DAY_MIN } from "../../quantities/clock";
+import { type DragHandlers, useDrag } from "../../ui/useDrag";
 import { type Grip, hoursOf, pieces, pulled, type Stretch, stretchOf } from "./lanes";
 
 interface Props {
@@ -23,27 +24,19 @@ const GRIP_PX = 11;
 /** One window of an appliance: drag its ends or its body, or focus it and use the arrows. */
 export function LaneBar(props: Props) {
   const { appliance, hours, borrowed, width, height, tall, onPull, onRelease, onKeyPull } = props;
-  const pull = useRef<{ x: number; stretch: Stretch; grip: Grip } | null>(null);
   const stretch = stretchOf(hours);
   const perMin = width / DAY_MIN;
   const allDay = stretch.length === DAY_MIN;
   const ink = appliance.figure === "guess" ? "url(#pat-guess)" : "var(--color-use)";
   const parts = pieces(stretch);
 
-  function down(event: PointerEvent<SVGRectElement>, grip: Grip) {
-    if (event.button !== 0) return;
-    event.currentTarget.setPointerCapture(event.pointerId);
-    pull.current = { x: event.clientX, stretch, grip };
-  }
-  function move(event: PointerEvent) {
-    const from = pull.current;
-    if (!from) return;
-    onPull(pulled(from.stretch, from.grip, (event.clientX - from.x) / perMin));
-  }
-  function up() {
-    if (pull.current) onRelease();
-    pull.current = null;
-  }
+  const dragged = useDrag<{ x: number; stretch: Stretch; grip: Grip }, Grip>({
+    begin: (event, grip) =>
+      grip === "body" && allDay ? null : { x: event.clientX, stretch, grip },
+    move: (from, event) =>
+      onPull(pulled(from.stretch, from.grip, (event.clientX - from.x) / perMin)),
+    end: onRelease,
+  });
   function key(event: KeyboardEvent) {
     const step = event.ctrlKey || event.metaKey ? 60 : 5;
     const by = { ArrowLeft: -step, ArrowRight: step }[event.key];
@@ -52,7 +45,6 @@ export function LaneBar(props: Props) {
     onKeyPull(pulled(stretch, event.shiftKey || allDay ? "end" : "body", by));
   }
 
-  const hit = { onPointerMove: move, onPointerUp: up, onPointerCancel: up };
   const shown = hoursOf(stretch);
   const first = parts[0];
   const last = parts[parts.length - 1];
@@ -94,22 +86,12 @@ export function LaneBar(props: Props) {
             width={Math.max((part.to - part.from) * perMin, 8)}
             height={height}
             fill="transparent"
-            onPointerDown={(event) => !allDay && down(event, "body")}
-            {...hit}
+            {...dragged("body")}
           />
         </g>
       ))}
-      {first && (
-        <Handle
-          x={first.from * perMin}
-          height={height}
-          onDown={(e) => down(e, "start")}
-          hit={hit}
-        />
-      )}
-      {last && (
-        <Handle x={last.to * perMin} height={height} onDown={(e) => down(e, "end")} hit={hit} end />
-      )}
+      {first && <Handle x={first.from * perMin} height={height} drag={dragged("start")} />}
+      {last && <Handle x={last.to * perMin} height={height} drag={dragged("end")} end />}
     </g>
   );
 }
@@ -118,11 +100,10 @@ interface HandleProps {
   x: number;
   height: number;
   end?: boolean;
-  onDown: (event: PointerEvent<SVGRectElement>) => void;
-  hit: object;
+  drag: DragHandlers;
 }
 
-function Handle({ x, height, end, onDown, hit }: HandleProps) {
+function Handle({ x, height, end, drag }: HandleProps) {
   return (
     <>
       <rect
@@ -140,8 +121,7 @@ function Handle({ x, height, end, onDown, hit }: HandleProps) {
         width={GRIP_PX}
         height={height}
         fill="transparent"
-        onPointerDown={onDown}
-        {...hit}
+        {...drag}
       />
     </>
   );
