@@ -20,7 +20,7 @@ from oddkettle.core.own_wiring import Choice
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.run import simulate
 from oddkettle.core.sources.charge_profile import Profile
-from oddkettle.core.sources.coupling import Coupling, ComparedUnit
+from oddkettle.core.sources.coupling import ComparedUnit, Coupling
 from tests.core.boxes import a_case, lamp
 from tests.core.construction.boxes import DCDC, ROOF, full_case
 

@@ -21,7 +21,7 @@ from oddkettle.core.loads.demand import Inverter
 from oddkettle.core.own_wiring import Choice, Wiring
 from oddkettle.core.simulation.case import SecondBank
 from oddkettle.core.simulation.run import simulate
-from oddkettle.core.sources.coupling import Coupling, ComparedUnit
+from oddkettle.core.sources.coupling import ComparedUnit, Coupling
 from oddkettle.core.sources.relay import Relay
 from oddkettle.core.units import CABLE_SIZES_MM2
 from oddkettle.plan.case import case_from_plan

@@ -19,7 +19,7 @@ from oddkettle.core.construction.parts.parts_list import (
 )
 from oddkettle.core.own_wiring import Choice
 from oddkettle.core.simulation.case import Case
-from oddkettle.core.sources.coupling import Coupling, ComparedUnit
+from oddkettle.core.sources.coupling import ComparedUnit, Coupling
 from oddkettle.core.sources.relay import Relay
 from tests.core.construction.boxes import FEED, board, full_case, ran
 
