@@ -327,6 +327,7 @@ def check(
 ) -> None:
     """Judge a plan as an experienced builder would; exits with 1 on a danger or a fault."""
     with _in_one_go():
+        from oddkettle.core.judgement.evidence import GRAVE
         from oddkettle.usecases.simulate.check import judge_plan
 
         judgements = _refusing(plan, lambda: judge_plan(_read_plan(plan)))
@@ -334,7 +335,7 @@ def check(
         _say(f"{said.severity.upper():7s} {said.code} ({said.part})")
         _say(f"        {said.text}")
         _say(f"        {said.means} {said.remedy} [{said.source}]")
-    grave = [said for said in judgements if said.severity in ("danger", "fault")]
+    grave = [said for said in judgements if said.severity in GRAVE]
     _say(f"{len(grave)} to mend, {len(judgements) - len(grave)} to know.")
     if grave:
         raise typer.Exit(1)

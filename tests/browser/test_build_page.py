@@ -13,7 +13,7 @@ from tests.browser.conftest import ON_THE_DESK, PATIENCE_MS, at_rest, drag, midd
 from tests.conftest import EXAMPLES
 from tests.serving import Server
 
-SOUND = "12 circuits, all sound, and everything fits."
+SOUND = re.compile("^12 circuits, with nothing against them, and everything fits")
 
 
 def headline(page: Page, text: str | re.Pattern[str]) -> None:
@@ -60,13 +60,13 @@ def test_a_wire_opens_its_circuit_with_its_sums(page: Page) -> None:
 def test_a_thin_cable_is_a_danger_until_the_remedy_is_pressed(page: Page) -> None:
     open_page(page, "build?circuit=charge-dcdc")
     page.get_by_label("Cable", exact=True).select_option(label="1.5 mm²")
-    headline(page, re.compile("Not yet safe to build: Circuit 5, DC-DC charger, output: a fuse"))
+    headline(page, re.compile("Not safe yet: Circuit 5, DC-DC charger, output: a fuse"))
     expect(page.get_by_role("row", name=re.compile("1.5 mm² .fixed by you"))).to_be_visible()
     page.get_by_test_id("judged-fuse-over-cable").get_by_role("button", name="Use 4 mm²").click()
     headline(page, SOUND)
     saved(page)
     page.get_by_role("button", name="Undo").click()
-    headline(page, re.compile("Not yet safe"))
+    headline(page, re.compile("Not safe yet"))
     page.get_by_role("button", name="Leave it all to the tool").click()
     headline(page, SOUND)
 
@@ -112,7 +112,7 @@ def test_a_feeds_cable_is_changed_on_the_box(page: Page) -> None:
 def test_an_outlet_is_added_filled_and_given_back(page: Page) -> None:
     open_page(page, "build")
     page.get_by_role("button", name="Add a 12 V outlet").click()
-    headline(page, re.compile("^13 circuits, all sound"))
+    headline(page, re.compile("^13 circuits, with nothing against them"))
     sheet = page.get_by_role("complementary", name="The chosen circuit")
     expect(sheet.get_by_role("heading", name="12 · Spare 12 V outlet")).to_be_visible()
     # Five amperes foreseen want the next fuse from 6.25 A.

@@ -264,4 +264,6 @@ def test_the_gravest_comes_first() -> None:
 @pytest.mark.parametrize("name", sorted(path.stem for path in EXAMPLES.glob("*.json")))
 def test_no_sample_box_has_a_danger_or_a_fault(name: str) -> None:
     found = judged(case_from_plan(example(name)))
-    assert [j.code for j in found.values() if j.severity in ("danger", "fault")] == []
+    # One feeds a machine on which health hangs, from nothing but this box: never sound.
+    wanted = ["medical-single-source"] if name == "night-breather" else []
+    assert [j.code for j in found.values() if j.severity in ("danger", "fault")] == wanted

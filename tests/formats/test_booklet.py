@@ -149,7 +149,7 @@ def test_the_booklet_has_every_circuit_in_its_words() -> None:
     for c in building().board.circuits:
         assert safe(c.need.name).split(",")[0] in text
         assert f"{c.drop_v:.2f} V" in text
-    assert "No circuit of this box is judged unsafe" in text
+    assert "Nothing about this box is judged unsafe" in text
 
 
 def test_the_booklet_has_every_caution_that_the_box_calls_for() -> None:
@@ -252,3 +252,20 @@ def test_what_stands_on_a_shelf_says_so_and_has_its_board_drawn() -> None:
         assert (f"{n} shelf" in said) == (n in shelved)
     thick = [line for line in page.lines if line["linewidth"] > 0.8 * MM]
     assert len(thick) == len(shelved)
+
+
+def test_dangers_and_faults_stand_boxed_on_the_first_page_and_sound_nowhere() -> None:
+    built, judged = work_out(example("night-breather"))
+    with pdfplumber.open(
+        io.BytesIO(print_sections(built, judged, "Night", "a4", "today"))
+    ) as found:
+        first = words(found.pages[:1])
+        assert "DO NOT BUILD IT YET" in first
+        assert "Somebody's health hangs on Breathing machine" in first
+        assert " sound" not in words(found.pages)
+        edges = [*found.pages[0].lines, *found.pages[0].rects]
+        assert max(edge["linewidth"] or 0.0 for edge in edges) >= 1.5
+
+
+def test_a_box_with_nothing_against_it_has_no_such_frame() -> None:
+    assert "DO NOT BUILD" not in words(printed("a4"))

@@ -45,26 +45,56 @@ def with_build(plan: Plan, **fields: object) -> Plan:
     return plan.model_copy(update={"build": build})
 
 
+def circuits_judged(report: BuildReport) -> list[str]:
+    return [j.code for j in report.judgements if j.part.startswith("circuit:")]
+
+
 def circuit(report: BuildReport, key: str) -> CircuitReport:
     return next(c for c in report.circuits if c.key == key)
 
 
 def test_the_demo_box_is_sound_and_says_so_first(moth: Plan) -> None:
-    report = report_build(moth)
+    shorter = moth.trip.model_copy(update={"days": moth.trip.days[:1], "blocks": []})
+    report = report_build(moth.model_copy(update={"trip": shorter}))
     assert report.headline == "12 circuits, all sound, and everything fits."
-    assert report.judgements == []
+    assert {j.severity for j in report.judgements} <= {"note"}
     assert "60 A terminal fuse" in report.detail
+
+
+def test_with_a_fault_of_the_trip_nothing_is_called_sound(moth: Plan) -> None:
+    report = report_build(moth)
+    assert report.headline.startswith(
+        "12 circuits, with nothing against them, and everything fits. On this trip, though: Cool"
+    )
+    assert "sound" not in report.headline
+    assert circuits_judged(report) == []
+
+
+@pytest.mark.parametrize("fix", [False, True])
+def test_a_machine_that_health_hangs_on_wants_a_second_source_before_anything_is_sound(
+    fix: bool,
+) -> None:
+    plan = example("night-breather")
+    report = report_build(plan)
+    judged = next(j for j in report.judgements if j.code == "medical-single-source")
+    if fix:
+        assert judged.fix is not None
+        report = report_build(with_edits(plan, judged.fix.edits))
+    assert ("Not ready yet: Somebody's health hangs on" in report.headline) is not fix
+    assert ("sound" in report.headline) is fix
 
 
 def test_a_danger_is_the_headline(moth: Plan) -> None:
     report = built(moth, circuits=[CircuitChoice(circuit="inverter", protection="none")])
-    assert report.headline.startswith("Not yet safe to build: Circuit 7, Inverter")
+    assert report.headline.startswith("Not safe yet: Circuit 7, Inverter")
     assert report.judgements[0].code == "circuit-unfused"
 
 
-def test_what_does_not_go_in_is_the_headline_when_the_circuits_are_sound(moth: Plan) -> None:
+def test_what_does_not_go_in_is_the_headline_when_nothing_else_is_wrong(moth: Plan) -> None:
     report = built(moth, enclosure=EnclosureModel(length_mm=300, width_mm=200, height_mm=200))
-    assert report.headline.startswith("The circuits are sound, but it does not go in yet:")
+    assert report.headline.startswith(
+        "12 circuits, with nothing against them, but it does not go in yet:"
+    )
     assert report.fit is not None
     assert "does not fit by 58 mm in height, even by itself" in report.fit.verdict
 
@@ -75,7 +105,7 @@ def test_a_remedy_on_a_circuit_is_one_edit_and_mends_it(moth: Plan) -> None:
     fix = next(j.fix for j in report.judgements if j.code == "fuse-over-cable")
     assert fix is not None
     after = report_build(with_edits(plan, fix.edits))
-    assert after.judgements == []
+    assert circuits_judged(after) == []
     assert circuit(after, "charge-dcdc").fixed == ["cable_mm2"]
 
 
@@ -87,7 +117,7 @@ def test_a_feed_that_the_box_states_is_mended_in_the_box(moth: Plan) -> None:
     assert fix is not None
     assert fix.edits[0].path == ["box", "vehicle", 0, "feed", "area_mm2"]
     mended = with_edits(plan, fix.edits)
-    assert report_build(mended).judgements == []
+    assert circuits_judged(report_build(mended)) == []
     assert mended.build == plan.build
 
 
@@ -97,7 +127,7 @@ def test_a_panels_lead_is_mended_in_the_box_where_it_is_stated(moth: Plan) -> No
     fix = next(j.fix for j in report_build(plan).judgements if j.code == "drop-over")
     assert fix is not None
     assert fix.edits[0].path == ["box", "sun", 0, "cable_mm2"]
-    assert report_build(with_edits(plan, fix.edits)).judgements == []
+    assert circuits_judged(report_build(with_edits(plan, fix.edits))) == []
 
 
 def test_the_run_is_the_same_whatever_is_built(moth: Plan) -> None:
@@ -136,6 +166,9 @@ def test_a_strong_inverter_on_a_small_battery_is_told_in_plain_words(moth: Plan)
     assert said.severity == "danger"
     assert "the largest" in said.text
     assert "An inverter of" in said.text
+    lacks = next(line for line in report_build(plan).parts.lines if line.lacks)
+    assert lacks.name == "No fuse suits circuit 1, Battery"
+    assert "the largest" in lacks.lacks
 
 
 def test_a_metal_case_asks_for_caps_on_the_posts(moth: Plan) -> None:

@@ -139,6 +139,7 @@ def _appliance(model: ApplianceModel, where: tuple[str | int, ...]) -> Appliance
         spread=model.spread_percent / 100 if model.figure == "guess" else 0.0,
         adapter=model.adapter,
         medical=model.medical,
+        backup=model.backup,
     )
 
 

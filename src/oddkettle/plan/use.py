@@ -126,6 +126,8 @@ class ApplianceModel(Part):
     """On the inverter: it is a USB or 12 V device behind a mains adapter of its own."""
     medical: bool = False
     """Somebody's health hangs on it."""
+    backup: bool = False
+    """Of a medical one: there is a second source for it that needs none of this box, tried out."""
     on: bool = True
     """Whether it is there: one that is off stays in the plan and does nothing."""
 

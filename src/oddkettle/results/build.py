@@ -146,6 +146,8 @@ class PartLine(LazyModel):
 
     key: str
     name: str
+    lacks: str
+    """Why nothing that one can buy suits here; empty where something does."""
     group: str
     count: float
     unit: str

@@ -20,7 +20,7 @@ from oddkettle.core.own_wiring import Choice
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.run import simulate
 from oddkettle.core.sources.charge_profile import Profile
-from oddkettle.core.sources.coupling import ComparedUnit, Coupling
+from oddkettle.core.sources.coupling import Coupling, ReadyMade
 from tests.core.boxes import a_case, lamp
 from tests.core.construction.boxes import DCDC, ROOF, full_case
 
@@ -43,7 +43,7 @@ def found(case: Case) -> dict[str, Symptom]:
 
 def test_a_box_has_a_list_for_every_occasion_of_its_life() -> None:
     assert tuple(lists(full_case())) == LISTS
-    assert "first" not in lists(full_case(unit=ComparedUnit(), mains=()))
+    assert "first" not in lists(full_case(unit=ReadyMade(), mains=()))
 
 
 def test_checks_have_names_of_their_own() -> None:

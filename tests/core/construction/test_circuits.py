@@ -21,7 +21,7 @@ from oddkettle.core.loads.demand import Inverter
 from oddkettle.core.own_wiring import Choice, Wiring
 from oddkettle.core.simulation.case import SecondBank
 from oddkettle.core.simulation.run import simulate
-from oddkettle.core.sources.coupling import ComparedUnit, Coupling
+from oddkettle.core.sources.coupling import Coupling, ReadyMade
 from oddkettle.core.sources.relay import Relay
 from oddkettle.core.units import CABLE_SIZES_MM2
 from oddkettle.plan.case import case_from_plan
@@ -153,7 +153,7 @@ def test_a_second_bank_is_fused_at_both_ends_for_its_share() -> None:
 
 
 def test_a_ready_made_unit_has_no_inside_to_wire() -> None:
-    keys = {c.key for c in board(full_case(unit=ComparedUnit(), mains=())).circuits}
+    keys = {c.key for c in board(full_case(unit=ReadyMade(), mains=())).circuits}
     assert keys == {"panel-roof", "feed-dcdc"}
 
 

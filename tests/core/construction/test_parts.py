@@ -19,7 +19,7 @@ from oddkettle.core.construction.parts.parts_list import (
 )
 from oddkettle.core.own_wiring import Choice
 from oddkettle.core.simulation.case import Case
-from oddkettle.core.sources.coupling import ComparedUnit, Coupling
+from oddkettle.core.sources.coupling import Coupling, ReadyMade
 from oddkettle.core.sources.relay import Relay
 from tests.core.construction.boxes import FEED, board, full_case, ran
 
@@ -138,7 +138,7 @@ def test_thick_cables_want_room_to_turn() -> None:
 
 
 def test_a_ready_made_unit_is_one_part_with_its_leads() -> None:
-    lines = listed(full_case(unit=ComparedUnit(), mains=()))
+    lines = listed(full_case(unit=ReadyMade(), mains=()))
     assert "unit" in lines
     assert not {"battery", "inverter", "bars", "block", "enclosure", "isolator"} & set(lines)
 

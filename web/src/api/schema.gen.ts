@@ -1125,6 +1125,12 @@ export interface components {
              */
             adapter: boolean;
             /**
+             * Backup
+             * @description Of a medical one: there is a second source for it that needs none of this box, tried out.
+             * @default false
+             */
+            backup: boolean;
+            /**
              * Draw
              * @description How it behaves as the voltage moves, on 12 V.
              * @default power
@@ -3635,6 +3641,8 @@ export interface components {
             key: string;
             /** Kg */
             kg: number;
+            /** Lacks */
+            lacks: string;
             /** Length Mm */
             length_mm: number | null;
             /** Name */

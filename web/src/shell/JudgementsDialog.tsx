@@ -24,7 +24,11 @@ export default function JudgementsDialog({
             onFollow={() => onOpenChange(false)}
           />
         ))}
-        {found.length === 0 && <p>Nothing to say: this box is sound.</p>}
+        {found.length === 0 && (
+          <p>
+            Nothing is said against this box. Local codes and licensed practice still come first.
+          </p>
+        )}
       </div>
     </Dialog>
   );

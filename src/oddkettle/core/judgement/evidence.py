@@ -22,6 +22,8 @@ Severity = Literal["danger", "fault", "waste", "note"]
 SEVERITIES: tuple[Severity, ...] = ("danger", "fault", "waste", "note")
 """Danger can hurt someone or start a fire; a fault breaks the trip or wears the battery; waste
 loses energy or money; a note is worth knowing."""
+GRAVE: tuple[Severity, ...] = ("danger", "fault")
+"""With one of these nothing is called sound."""
 
 
 @dataclass(frozen=True)

@@ -49,7 +49,8 @@ class Appliance:
     runs. A `noisy` one is silent in quiet windows. `surge_w` is what it takes to start.
     `other_days` gives the windows on days of another kind than "site", where they differ.
     `spread` 0..1 is how far off a guessed power may be, 0 for a measured one. An `adapter` on
-    the inverter feeds what could run from 12 V or USB. Health hangs on a `medical` one.
+    the inverter feeds what could run from 12 V or USB. Health hangs on a `medical`
+    one; `backup` tells that a second source for it is there and was tried.
     """
 
     key: str
@@ -69,6 +70,7 @@ class Appliance:
     spread: float = 0.0
     adapter: bool = False
     medical: bool = False
+    backup: bool = False
 
 
 @dataclass(frozen=True)

@@ -26,7 +26,7 @@ def print_sections(
 ) -> bytes:
     """A PDF of some sections, in the order given.
 
-    judged : the judgements on this box's circuits; printed : what stands at the head's right;
+    judged : every judgement on this box; printed : what stands at the head's right;
     ticked : the dates of checks that are done, by `list/check`
     """
     load_faces()
@@ -57,7 +57,7 @@ def _section(
     if section == "schematic":
         return [("wide", [SchematicSheet(building.schematic, *inner_mm(paper, wide=True))])]
     make: dict[str, Callable[[], list[Flowable]]] = {
-        "cautions": lambda: sheets.cautions_sheet(building),
+        "cautions": lambda: sheets.cautions_sheet(building, judged),
         "circuits": lambda: sheets.circuits_sheet(building, judged),
         "parts": lambda: sheets.parts_sheet(building),
         "fit": lambda: sheets.fit_sheet(building, paper),

@@ -51,6 +51,16 @@ H1 = ParagraphStyle("h1", fontName=HEAD, fontSize=17, leading=21, textColor=INK,
 H2 = ParagraphStyle(
     "h2", fontName=HEAD, fontSize=11.5, leading=14, textColor=INK, spaceBefore=7, spaceAfter=3
 )
+BOXED = style(10.5, bold=True, textColor=DANGER)
+DANGER_BOX = TableStyle(
+    [
+        ("BOX", (0, 0), (-1, -1), 1.8, DANGER),
+        ("LINEBELOW", (0, 0), (-1, 0), 0.9, DANGER),
+        ("LEFTPADDING", (0, 0), (-1, -1), 6),
+        ("RIGHTPADDING", (0, 0), (-1, -1), 6),
+    ]
+)
+"""A heavy frame, so that it stands out on a grey print, too."""
 GRID = TableStyle(
     [
         ("VALIGN", (0, 0), (-1, -1), "TOP"),

@@ -20,13 +20,16 @@ from oddkettle.core.construction.text import (
 )
 from oddkettle.core.judgement import Judgement
 from oddkettle.core.judgement.cautions import cautions_for
+from oddkettle.core.judgement.evidence import GRAVE
 from oddkettle.core.quantity import celsius, kilogram
 from oddkettle.formats.booklet.drawings import FitSheet
 from oddkettle.formats.booklet.page import (
     BODY,
+    BOXED,
     CELL,
     CELL_BOLD,
     CELL_RIGHT,
+    DANGER_BOX,
     GRID,
     H1,
     H2,
@@ -47,10 +50,11 @@ def _table(heads: Sequence[str], rows: list[list[Any]], widths_mm: Sequence[floa
     )
 
 
-def cautions_sheet(building: Building) -> list[Flowable]:
-    """What can hurt, first of all."""
+def cautions_sheet(building: Building, judged: Sequence[Judgement]) -> list[Flowable]:
+    """What is wrong with this box and what can hurt, first of all."""
     story: list[Flowable] = [
         para("Before you begin", H1),
+        *_grave_box(judged),
         para(
             "This booklet was worked out from a plan. It replaces neither the parts' own sheets "
             "nor a licensed person, and your local code comes first."
@@ -64,12 +68,27 @@ def cautions_sheet(building: Building) -> list[Flowable]:
     return story
 
 
+def _grave_box(judged: Sequence[Judgement]) -> list[Flowable]:
+    """Dangers and faults in a box that nobody overlooks, in grey either."""
+    grave = [one for one in judged if one.severity in GRAVE]
+    if not grave:
+        return []
+    rows: list[list[Any]] = [[para("DO NOT BUILD IT YET. To be mended first:", BOXED)]]
+    rows += [
+        [[para(f"{one.severity.upper()}: {one.text}", CELL_BOLD),
+          para(f"{one.means} {one.remedy}", CELL)]]
+        for one in grave
+    ]  # fmt: skip
+    return [Table(rows, colWidths=[180 * mm], style=DANGER_BOX, hAlign="LEFT"), Spacer(1, 6)]
+
+
 def judgements_sheet(judged: Sequence[Judgement]) -> list[Flowable]:
     """What is to be mended before anything is built."""
-    if not judged:
-        return [para("No circuit of this box is judged unsafe or wasteful.", BODY), Spacer(1, 4)]
+    told = [one for one in judged if one.severity != "note"]
+    if not told:
+        return [para("Nothing about this box is judged unsafe or wasteful.", BODY), Spacer(1, 4)]
     story: list[Flowable] = [para("To be mended first", H2)]
-    for one in judged:
+    for one in told:
         story.append(para(f"{one.severity.upper()}: {one.text}", CELL_BOLD))
         story.append(para(f"{one.means} {one.remedy} ({one.source})", CELL))
         story.append(Spacer(1, 3))
@@ -125,9 +144,11 @@ def parts_sheet(building: Building) -> list[Flowable]:
         price = price_text(line.euro_low, line.euro_high)
         rows.append(
             [
-                para("[x]" if line.owned else "[  ]", CELL),
-                para(line.article.name, CELL),
-                para(count_text(line), CELL_RIGHT),
+                para("!" if line.article.lacks else "[x]" if line.owned else "[  ]", CELL_BOLD),
+                [para(line.article.name, CELL_BOLD), para(line.article.lacks, CELL)]
+                if line.article.lacks
+                else para(line.article.name, CELL),
+                para("none" if line.article.lacks else count_text(line), CELL_RIGHT),
                 para(f"{line.kg:.2f}" + ("" if line.weight_known else " ?"), CELL_RIGHT),
                 para(price + ("" if line.price_known else " ?"), CELL_RIGHT),
             ]

@@ -13,11 +13,10 @@ from oddkettle.core.construction.wiring.circuits import Board, Circuit
 from oddkettle.core.construction.wiring.connectors import CONNECTORS
 from oddkettle.core.construction.wiring.fuses import FAMILIES
 from oddkettle.core.construction.wiring.sizing import board_of
-from oddkettle.core.judgement import Judgement, wiring
+from oddkettle.core.judgement import Judgement
 from oddkettle.core.judgement.cautions import cautions_for
-from oddkettle.core.judgement.evidence import SEVERITIES, Evidence
+from oddkettle.core.judgement.evidence import GRAVE
 from oddkettle.core.quantity import charge, kilogram
-from oddkettle.core.simulation.ledger import keep_books
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.simulation.run_metrics import lowest
 from oddkettle.plan import Plan
@@ -26,16 +25,18 @@ from oddkettle.results import build as doc
 from oddkettle.results.build import CautionText
 from oddkettle.usecases.improve.compare import as_ready_made
 from oddkettle.usecases.run_cache import plan_digest, run_plan
+from oddkettle.usecases.simulate.check import judge_plan
 from oddkettle.usecases.simulate.remedies import report_judgement
 
 
 def work_out(plan: Plan) -> tuple[Building, tuple[Judgement, ...]]:
-    """A plan's building, and the judgements on its circuits, the gravest first."""
+    """A plan's building, and every judgement on the plan, the gravest first.
+
+    What is said of the whole plan counts here, too: a box whose circuits are in order is not sound
+    while it can hurt somebody in another way.
+    """
     run, board = _run_of(plan)
-    building = build_up(run, own_build_from(plan.build), plan.name, board)
-    evidence = Evidence(run, keep_books(run), circuits=board)
-    judged = [judgement for rule in wiring.RULES for judgement in rule(evidence)]
-    return building, tuple(sorted(judged, key=lambda j: SEVERITIES.index(j.severity)))
+    return build_up(run, own_build_from(plan.build), plan.name, board), judge_plan(plan)
 
 
 def _run_of(plan: Plan) -> tuple[Run, Board]:
@@ -119,23 +120,51 @@ def report_build(plan: Plan) -> doc.BuildReport:
     )
 
 
+OF_THE_TRIP = {"must-run-margin", "over-deep", "never-full", "cold-charge-lockout"}
+"""What another trip with the same box might not have."""
+
+
 def _headline(building: Building, judged: tuple[Judgement, ...]) -> tuple[str, str]:
-    """The answer first: whether this can be built as it stands."""
-    grave = [j for j in judged if j.severity in {"danger", "fault"}]
-    count = len(building.board.circuits)
+    """The answer first: whether this can be built as it stands.
+
+    It is called sound only where nothing is said against it, neither of its circuits nor of
+    anything else.
+    """
+    # What is wrong with the box itself speaks before what is wrong with this trip.
+    grave = sorted(
+        (j for j in judged if j.severity in GRAVE),
+        key=lambda j: (j.code in OF_THE_TRIP, GRAVE.index(j.severity)),
+    )
+    lacks = [line for line in building.lines if line.article.lacks]
     clashes = [] if building.fits is None else building.fits.clashes
     faults = [] if building.faces is None else building.faces.faults
-    if grave:
-        headline = f"Not yet safe to build: {grave[0].text}"
+    wasteful = [j for j in judged if j.severity == "waste"]
+    count = len(building.board.circuits)
+    unit = building.run.case.unit is not None
+    what = f"Nothing is built inside; {count} leads go to the unit" if unit else f"{count} circuits"
+    first = grave[0] if grave else None
+    if first and first.code not in OF_THE_TRIP:
+        opening = "Not safe yet" if first.severity == "danger" else "Not ready yet"
+        more = f" And {len(grave) - 1} more." if len(grave) > 1 else ""
+        headline = f"{opening}: {first.text}{more}"
+    elif lacks:
+        headline = f"A part is missing: {lacks[0].article.name}."
     elif clashes or faults:
         text = clashes[0].text if clashes else faults[0].text
-        headline = f"The circuits are sound, but it does not go in yet: {text}"
-    elif judged:
-        headline = f"Safe to build, with something lost: {judged[0].text}"
-    elif building.run.case.unit is not None:
-        headline = f"Nothing is built inside; {count} leads go to the unit, and they are sound."
+        headline = f"{what}, with nothing against them, but it does not go in yet: {text}"
+    elif first:
+        headline = f"{what}, with nothing against them{'.' if unit else ', and everything fits.'}"
+    elif wasteful:
+        headline = f"Safe to build, with something lost: {wasteful[0].text}"
     else:
-        headline = f"{count} circuits, all sound, and everything fits."
+        headline = f"{what}, all sound, and everything fits." if not unit else f"{what}, all sound."
+    if first and first.code in OF_THE_TRIP:
+        headline += f" On this trip, though: {first.text}"
+    return headline, _in_short(building)
+
+
+def _in_short(building: Building) -> str:
+    """What the battery gives, what it weighs, what it costs."""
     main = building.board.of("battery")
     parts = []
     if main is not None and main.fuse_a is not None and main.cable_mm2 is not None:
@@ -146,7 +175,7 @@ def _headline(building: Building, judged: tuple[Judgement, ...]) -> tuple[str, s
     totals = building.totals
     price = sayings.price_text(totals.buy_low, totals.buy_high)
     parts.append(f"{kilogram(totals.carried_kg, '.0f')} to carry, € {price} to buy.")
-    return headline, " ".join(parts)
+    return " ".join(parts)
 
 
 def _circuit(building: Building, c: Circuit, numbers: dict[str, int]) -> doc.CircuitReport:
@@ -230,6 +259,7 @@ def _parts(plan: Plan, building: Building) -> doc.PartsReport:
             doc.PartLine(
                 key=part.key,
                 name=part.name,
+                lacks=part.lacks,
                 group=part.group,
                 count=part.count,
                 unit=part.unit,

@@ -179,6 +179,8 @@ SHELF: tuple[ShelfItem, ...] = (
         "12v",
         ("22:30", "06:30"),
         "humidifier off; ask its supplier for a 12 V lead and a spare plan",
+        medical=True,
+        priority="must",
     ),
     _item(
         "12 V kettle",

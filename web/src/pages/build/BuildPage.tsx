@@ -1,6 +1,7 @@
 import { useState } from "react";
 import type { BuildReport, Plan } from "../../api/client";
 import { usePlanPart } from "../../plan/context";
+import { gravest, Mark } from "../../plan/judgements";
 import { Choice } from "../../ui/Choice";
 import { useView } from "../../ui/useView";
 import { Checks } from "./Checks";
@@ -39,10 +40,13 @@ export function BuildPage() {
     return <p className="p-8 text-ash">{problem ? problem.detail : "Working the box out…"}</p>;
   }
   const props = { build: report, onTry: setTried };
+  const worst = gravest(report.judgements);
+  const grave = worst === "danger" || worst === "fault" ? worst : null;
   return (
     <>
       <div className="px-1 py-2" aria-live="polite">
-        <h1 className="inline text-2xl" data-testid="headline">
+        {grave && <Mark severity={grave} />}{" "}
+        <h1 className={`inline text-2xl ${grave ? "text-danger" : ""}`} data-testid="headline">
           {report.headline}
         </h1>{" "}
         <span className="text-ash">{report.detail}</span>

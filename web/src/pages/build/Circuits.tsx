@@ -33,6 +33,10 @@ export function Circuits({ build }: ViewProps) {
     store.edit((plan) => addOutlet(plan, outlet, usb), "an outlet added");
     choose(outlet);
   };
+  // What is only worth knowing stands with its part on the other pages.
+  const told = build.judgements.filter(
+    (one) => one.severity !== "note" || one.part.startsWith("circuit:"),
+  );
   return (
     <div className="grid grid-cols-[minmax(0,1fr)] items-start gap-3 lg:grid-cols-[minmax(0,1fr)_21rem]">
       <div className="grid min-w-0 gap-3">
@@ -84,9 +88,9 @@ export function Circuits({ build }: ViewProps) {
         >
           ↑ all circuits
         </button>
-        {build.judgements.length > 0 && (
+        {told.length > 0 && (
           <div className="flex flex-col gap-3 rounded-lg bg-sun-tint p-2" data-testid="judged">
-            {build.judgements.map((one, n) => (
+            {told.map((one, n) => (
               <JudgementCard key={`${one.code}-${n}`} judgement={one} />
             ))}
           </div>

@@ -2,6 +2,7 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client, type OwnedPart, type PartLine, Refusal } from "../../api/client";
 import { usePlanPart, usePlanStore } from "../../plan/context";
+import { Mark } from "../../plan/judgements";
 import { weightText } from "../../quantities/habits";
 import { shortFigure } from "../../quantities/units";
 import { useHabits } from "../../quantities/useHabits";
@@ -117,6 +118,18 @@ function Row({ line, own }: { line: PartLine; own: OwnedPart | undefined }) {
     store.edit(
       (plan) => withBuild(plan, { parts: withPart(plan.build.parts, { ...part, ...next }) }),
       `part: ${line.name}`.slice(0, 120),
+    );
+  }
+  if (line.lacks) {
+    return (
+      <tr className="border-t border-line text-danger">
+        <td className="py-1 pr-2">
+          <Mark severity="danger" />
+        </td>
+        <td colSpan={4} className="py-1">
+          <strong>{line.name}.</strong> {line.lacks}
+        </td>
+      </tr>
     );
   }
   return (

@@ -162,6 +162,14 @@ export function ApplianceSheet(props: Props) {
           checked={appliance.medical}
           onChange={(medical) => set({ medical }, `marked ${appliance.name}`)}
         />
+        {appliance.medical && (
+          <Switch
+            label="It has a second source"
+            hint="One that needs none of this box, and was tried out."
+            checked={appliance.backup}
+            onChange={(backup) => set({ backup }, `told of a second source for ${appliance.name}`)}
+          />
+        )}
         <Switch
           label="On the vehicle’s socket while driving"
           checked={appliance.on_vehicle}

@@ -32,6 +32,7 @@ function appliance(id: string): Appliance {
     noisy: false,
     adapter: false,
     medical: false,
+    backup: false,
     on: true,
     spread_percent: 25,
   };

@@ -42,7 +42,7 @@ class Article:
 
     `unit` is "m" for what is sold by length. `bulk` is its size where it stands in the box;
     `clear_mm` and `above_mm` the room it wants beside and above; `hot` ones want air; `low` ones
-    stand on the floor.
+    stand on the floor. `lacks` says why nothing that one can buy suits; such a line counts nothing.
     """
 
     key: str
@@ -58,6 +58,7 @@ class Article:
     hot: bool = False
     low: bool = False
     inside: bool = True
+    lacks: str = ""
 
 
 def cable_diameter_mm(area_mm2: float) -> float:

@@ -254,7 +254,17 @@ def _users(run: Run, board: Board) -> Iterator[Article]:
         )  # fmt: skip
 
 
+def _lacking(board: Board) -> Iterator[Article]:
+    """What would have to be there and cannot be bought: a list without it would look whole."""
+    for c in board.circuits:
+        if c.trouble:
+            what = "fuse" if c.cable_mm2 is not None else "cable"
+            yield Article(f"lacks:{c.key}", f"No {what} suits circuit {c.number}, {c.need.name}",
+                          "protection", 0, 0.0, 0.0, lacks=c.trouble)  # fmt: skip
+
+
 def _protection(board: Board, ready: bool) -> Iterator[Article]:
+    yield from _lacking(board)
     own = [c for c in board.circuits if c.fuse_a is not None and c.fuse_with is None]
     fuses: Counter[tuple[Family, float]] = Counter()
     holders: Counter[Family] = Counter()

@@ -1,0 +1,55 @@
+"""Judgements about machines on which somebody's health hangs."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from oddkettle.core.judgement.cautions import CAUTIONS
+from oddkettle.core.judgement.evidence import Change, Evidence, Fix, Judgement, appliance_part
+
+NAMED = ("breath", "ventilator", "oxygen", "cpap", "bipap", "nebuli", "insulin", "medicine")
+"""Words in a name that tell of such a machine [judgement]."""
+
+
+def medical_single_source(evidence: Evidence) -> Iterator[Judgement]:
+    """Health hangs on it and this box is all that feeds it: a fault, however full the box is."""
+    (caution,) = (one for one in CAUTIONS if one.key == "medical")
+    for appliance in evidence.run.case.appliances:
+        if not appliance.medical or appliance.backup:
+            continue
+        yield Judgement(
+            code="medical-single-source",
+            severity="fault",
+            part=appliance_part(appliance),
+            text=f"Somebody's health hangs on {appliance.name}, and this box is its only source.",
+            means="A blown fuse or a battery that switches itself off ends it at once, on the "
+            "fullest box.",
+            remedy=caution.text,
+            source=caution.source,
+            fix=Fix(
+                "There is one, and it was tried",
+                (Change(appliance_part(appliance), ("backup",), True),),
+            ),
+        )
+
+
+def medical_unmarked(evidence: Evidence) -> Iterator[Judgement]:
+    """By its name health hangs on it, and nobody has marked it."""
+    for appliance in evidence.run.case.appliances:
+        told = any(word in appliance.name.lower() for word in NAMED)
+        if appliance.medical or not told:
+            continue
+        yield Judgement(
+            code="medical-unmarked",
+            severity="note",
+            part=appliance_part(appliance),
+            text=f"Does somebody's health hang on {appliance.name}?",
+            means="Then it is judged more strictly: it must come through in 99 trips of 100, and "
+            "wants a second source.",
+            remedy="Mark it on its sheet.",
+            source="its name",
+            fix=Fix("Mark it", (Change(appliance_part(appliance), ("medical",), True),)),
+        )
+
+
+RULES = (medical_single_source, medical_unmarked)
