@@ -104,7 +104,9 @@ def inside(m: Any, left: float, low: float, tile: tuple[float, float]) -> bool:
 
 
 def test_every_sheet_has_a_bar_of_100_mm_and_a_cross_through_each_hole() -> None:
+    whole = 0
     for page in printed("a4", "template"):
+        wide, tall = float(page.width) / MM, float(page.height) / MM
         flat = [line for line in page.lines if abs(line["y1"] - line["y0"]) < 0.01]
         lengths = [(line["x1"] - line["x0"]) / MM for line in flat]
         assert any(length == pytest.approx(BAR_MM, abs=0.01) for length in lengths)
@@ -112,6 +114,14 @@ def test_every_sheet_has_a_bar_of_100_mm_and_a_cross_through_each_hole() -> None
             holes = {m.fitting.hole_mm for m in faces().mounted}
             if not any(across == pytest.approx(hole, abs=0.02) for hole in holes):
                 continue
+            # A flange may be as wide as another part's hole: the innermost circle is the hole.
+            if any(abs(x - u) + abs(y - v) < 1.5 and a < across - 0.1 for u, v, a in circles(page)):
+                continue
+            inside = min(x, wide - x, y - FOOT_MM, tall - y) - across / 2
+            if inside < EDGE_MM:
+                # Cut by the sheet's edge: it stands whole on the next one.
+                continue
+            whole += 1
             crossing = [
                 (line["x0"] + line["x1"]) / 2 / MM
                 for line in flat
@@ -120,6 +130,7 @@ def test_every_sheet_has_a_bar_of_100_mm_and_a_cross_through_each_hole() -> None
                 and line["x1"] / MM > x + across / 2
             ]
             assert crossing == [pytest.approx(x, abs=0.05)]
+    assert whole >= len(faces().mounted)
 
 
 @pytest.mark.parametrize("paper", ["a4", "letter"])

@@ -58,7 +58,7 @@ def test_the_demo_box_is_sound_and_says_so_first(moth: Plan) -> None:
     report = report_build(moth.model_copy(update={"trip": shorter}))
     assert report.headline == "12 circuits, all sound, and everything fits."
     assert {j.severity for j in report.judgements} <= {"note"}
-    assert "60 A terminal fuse" in report.detail
+    assert "60 A class T fuse" in report.detail
 
 
 def test_with_a_fault_of_the_trip_nothing_is_called_sound(moth: Plan) -> None:
@@ -142,14 +142,14 @@ def test_every_figure_of_a_circuit_opens_to_its_sum(moth: Plan) -> None:
         text = " ".join(c.how)
         assert f"{c.continuous_a:.1f} A for hours" in text
         assert f"= {c.drop_v:.2f} V" in text
-        assert f"= {c.ampacity_a:.0f} A." in text
+        assert f"= {c.ampacity_a:.0f} A, with insulation for" in text
 
 
 def test_an_engine_bay_and_a_bundle_are_in_the_sum(moth: Plan) -> None:
     report = built(moth, circuits=[CircuitChoice(circuit="feed-dcdc", bundled=True)])
     text = " ".join(circuit(report, "feed-dcdc").how)
-    # 100 A x 0.7 x 0.85
-    assert "Bears 100 A in free air x 0.7 in a bundle x 0.85 in an engine bay = 60 A." in text
+    # 140 A x 0.7 x 0.85
+    assert "Bears 140 A in free air x 0.7 in a bundle x 0.85 in an engine bay = 83 A" in text
 
 
 def test_choices_are_told_from_what_the_tool_and_the_box_say(moth: Plan) -> None:
@@ -160,7 +160,7 @@ def test_choices_are_told_from_what_the_tool_and_the_box_say(moth: Plan) -> None
 
 
 def test_a_strong_inverter_on_a_small_battery_is_told_in_plain_words(moth: Plan) -> None:
-    strong = moth.box.inverter.model_copy(update={"rating_w": 2500.0})  # type: ignore[union-attr]
+    strong = moth.box.inverter.model_copy(update={"rating_w": 3500.0})  # type: ignore[union-attr]
     plan = moth.model_copy(update={"box": moth.box.model_copy(update={"inverter": strong})})
     said = next(j for j in report_build(plan).judgements if j.code == "nothing-suits")
     assert said.severity == "danger"

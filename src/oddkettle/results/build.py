@@ -52,6 +52,8 @@ class CircuitReport(LazyModel):
     family: Family | None
     fuse_a: float | None
     fuse: str
+    short: str
+    """What a short sends through its protection, and what that breaks."""
     connector: ConnectorKey
     connector_text: str
     returns: Literal["load_side", "battery_side"]

@@ -7,7 +7,7 @@ from typing import Any
 
 from oddkettle.core.construction.wiring.circuits import Board
 from oddkettle.core.construction.wiring.sizing import board_of
-from oddkettle.core.judgement import Judgement, wiring
+from oddkettle.core.judgement import Judgement, protection, wiring
 from oddkettle.core.judgement.evidence import Evidence
 from oddkettle.core.loads.demand import Inverter
 from oddkettle.core.own_wiring import Choice, Wiring
@@ -76,4 +76,5 @@ def wiring_judged(case: Case) -> dict[str, Judgement]:
     """Judgements on the circuits of a box, by code."""
     run = simulate(case)
     evidence = Evidence(run, keep_books(run))
-    return {one.code: one for rule in wiring.RULES for one in rule(evidence)}
+    rules = (*wiring.RULES, *protection.RULES)
+    return {one.code: one for rule in rules for one in rule(evidence)}

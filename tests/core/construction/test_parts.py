@@ -59,7 +59,7 @@ def test_each_fuse_is_counted_once_and_has_spares() -> None:
 def test_a_lead_between_two_batteries_takes_two_fuses() -> None:
     relay = Relay("relay", "Relay", feed=FEED, fuse_a=60.0)
     lines = listed(full_case(vehicle=(relay,)))
-    assert lines["fuse:strip-60"].article.count == 2
+    assert lines["fuse:class_t-60"].article.count == 2
 
 
 def test_thick_cables_get_lugs_and_thin_ones_crimps() -> None:

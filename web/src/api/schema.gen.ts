@@ -1977,6 +1977,8 @@ export interface components {
             run_m: number;
             /** Seen A */
             seen_a: number;
+            /** Short */
+            short: string;
             /** Spare A */
             spare_a: number;
             /** Stated */

@@ -103,9 +103,11 @@ class Chemistry:
 
     What else is known of the kind stands here too, so that a new one is one new file: `place` in
     lists (the most usual first) and `words` that introduce it; `vented` cells give off gas and want
-    water, lead that is not is `sealed`; typical `euro_per_kwh` and `wh_per_litre` as sold, case and
-    all [judgement]; the level at which it is stored for months (from, to); after how many days
-    without a full charge it suffers, None for never; and the cautions that go with it.
+    water, lead that is not is `sealed`; `short_mohm` is what a dead short meets in a charged one
+    [mOhm per 100 Ah], on the low side, management system and leads left out; typical
+    `euro_per_kwh` and `wh_per_litre` as sold, case and all [judgement]; the level at which it is
+    stored for months (from, to); after how many days without a full charge it suffers, None for
+    never; and the cautions that go with it.
     """
 
     key: str
@@ -137,6 +139,7 @@ class Chemistry:
     kg_per_ah: float
     wh_per_litre: float
     euro_per_kwh: float
+    short_mohm: float
     store_level: tuple[float, float]
     sources: Mapping[str, Source]
     vented: bool = False

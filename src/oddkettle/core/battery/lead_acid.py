@@ -57,6 +57,7 @@ LEAD_SOURCES: dict[str, Source] = {
     "cold": Source("textbook", "content by kelvin; acceptance by kelvin is a judgement"),
     "life": Source("textbook", "cycles by depth; calendar life is a judgement"),
     "charge_limit_c": Source("textbook", "common datasheet ceiling"),
+    "short_mohm": Source("textbook", "a charged one, the strongest of its kind: on the low side"),
     "alpha_per_h": Source("judgement", "no trustworthy public reference for acceptance"),
     "coulombic": Source("judgement", "98 % to four fifths full, then falling"),
     "self_discharge_month": Source("textbook", f"at {celsius(25)}, doubling each {kelvin(10)}"),

@@ -9,14 +9,16 @@ from oddkettle.core.construction.wiring.cable import (
     ambient_share,
     free_air_a,
     size_text,
+    strand_ohm_m,
 )
 from oddkettle.core.construction.wiring.circuits import Circuit, Role
 from oddkettle.core.construction.wiring.connectors import CONNECTORS
 from oddkettle.core.construction.wiring.fuses import FAMILIES, LOAD_FACTOR
 from oddkettle.core.construction.wiring.panel_strings import LIGHT_FACTOR, PANEL_BEARS_A, back_a
 from oddkettle.core.own_wiring import Series, Wiring
-from oddkettle.core.quantity import celsius, conductor
-from oddkettle.core.units import COPPER_OHM_MM2_M
+from oddkettle.core.quantity import celsius
+
+INSULATION = f"insulation for {celsius(90)} to {celsius(105)}"
 
 
 def cable_text(circuit: Circuit, series: Series) -> str:
@@ -37,6 +39,21 @@ def fuse_text(circuit: Circuit, numbers: dict[str, int]) -> str:
     many = f"{circuit.fuses} x " if circuit.fuses > 1 else ""
     strings = f"; {strings_say(circuit)}" if circuit.string_fuse_a else ""
     return f"{many}{size} {name}{strings}"
+
+
+def short_text(circuit: Circuit, most_v: float) -> str:
+    """What a short sends through its protection, and what that can break."""
+    if circuit.family is None or circuit.short_a <= 0.0:
+        return ""
+    short = f"short {_kiloamps(circuit.short_a)}"
+    if circuit.limited:
+        return f"{short}, ended by the class T main"
+    volts = most_v if circuit.need.most_v is None else max(circuit.need.most_v, most_v)
+    return f"{short}, breaks {_kiloamps(FAMILIES[circuit.family].breaks_a(volts))}"
+
+
+def _kiloamps(amps: float) -> str:
+    return f"{amps / 1000:.1f} kA" if amps >= 950 else f"{amps:.0f} A"
 
 
 def strings_say(circuit: Circuit) -> str:
@@ -107,16 +124,28 @@ def how_made(circuit: Circuit, wiring: Wiring) -> tuple[str, ...]:
         return (*lines, circuit.trouble)
     full_a = need.continuous_a if need.full_a is None else need.full_a
     lines.append(
-        f"Drop: 2 x {circuit.run_m:g} m x {COPPER_OHM_MM2_M} ohm mm²/m / "
-        f"{conductor(circuit.cable_mm2)} x {full_a:.1f} A = {circuit.drop_v:.2f} V, "
+        f"Drop: 2 x {circuit.run_m:g} m of strand at "
+        f"{1000 * strand_ohm_m(circuit.cable_mm2):.3g} mOhm/m, as warm as its load makes it "
+        f"({celsius(circuit.warm_c, '.0f')}), and its contacts: {1000 * circuit.own_ohm:.2f} mOhm"
+        + (
+            f"; the battery's lead {1000 * circuit.before_ohm:.2f} mOhm"
+            if circuit.before_ohm
+            else ""
+        )
+        + f"; x {full_a:.1f} A = {circuit.drop_v:.2f} V, "
         f"{100 * circuit.drop_share:.1f} % of {need.volts:.1f} V; "
         f"{100 * circuit.most_share:.0f} % allowed."
     )
     lines.append(_ampacity_sum(circuit, wiring))
     if circuit.short_a:
         lines.append(
-            f"Short circuit: about {circuit.short_a:.0f} A, rested voltage over the cells' own "
-            "resistance; its fuse must break that."
+            f"Short circuit: about {circuit.short_a:.0f} A at the most, from every source that can "
+            "feed it, along the cable in between; "
+            + (
+                "a class T fuse at the battery ends it before that."
+                if circuit.limited
+                else "its protection must break that."
+            )
         )
     return tuple(lines)
 
@@ -149,4 +178,7 @@ def _ampacity_sum(circuit: Circuit, wiring: Wiring) -> str:
     if share < 1.0:
         factors.append(f"{share:.2f} for {celsius(wiring.ambient_c)} about it")
     product = "".join(f" x {factor}" for factor in factors)
-    return f"Bears {free:.0f} A in free air{product} = {circuit.ampacity_a:.0f} A."
+    return (
+        f"Bears {free:.0f} A in free air{product} = {circuit.ampacity_a:.0f} A, with "
+        f"{INSULATION}; PVC of {celsius(70)} bears three quarters of it."
+    )

@@ -18,7 +18,7 @@ from oddkettle.core.judgement.evidence import (
 from oddkettle.core.simulation.ledger import Ledger
 from oddkettle.core.simulation.run import Run
 
-FIRST = ("battery", "place", "charging", "panels", "vehicle", "use", "wiring")
+FIRST = ("battery", "place", "charging", "panels", "vehicle", "use", "protection", "wiring")
 """Of equally grave judgements, these rooms speak first; then the others by name."""
 
 

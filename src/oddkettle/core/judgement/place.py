@@ -4,9 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-import numpy as np
-
-from oddkettle.core.battery.bank import state_grid
+from oddkettle.core.construction.wiring.short_circuit import short_circuit_a
 from oddkettle.core.judgement.evidence import Change, Evidence, Fix, Judgement, Number
 from oddkettle.core.quantity import celsius, kelvin, kilogram
 
@@ -97,10 +95,7 @@ def conductive_enclosure(evidence: Evidence) -> Iterator[Judgement]:
     around = evidence.run.case.surroundings
     if not around.metal or around.posts_covered:
         return
-    tables = evidence.run.world.tables[0]
-    half = int(np.searchsorted(state_grid(), 0.5))
-    ohm = float(tables.curves["cell_ohm"][half] + tables.bank["lead_ohm"])
-    short_a = float(tables.curves["ocv_v"][half]) / ohm
+    short_a = short_circuit_a(evidence.run.case.bank)
     yield Judgement(
         code="conductive-enclosure",
         severity="danger",
@@ -108,7 +103,7 @@ def conductive_enclosure(evidence: Evidence) -> Iterator[Judgement]:
         text="The posts are bare inside a box of metal.",
         means=f"A lid or a spanner across them carries some {short_a:.0f} A: it melts and burns.",
         remedy="Cover the posts with caps, and line the box.",
-        source="short-circuit current from the bank's own resistance",
+        source=evidence.run.case.bank.chemistry.sources["short_mohm"].text,
         numbers=(Number("short circuit", short_a, "A"),),
         fix=Fix("The posts are capped now", (Change("warmth", ("posts_covered",), True),)),
     )

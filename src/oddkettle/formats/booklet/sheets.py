@@ -10,6 +10,7 @@ from reportlab.platypus import Flowable, KeepTogether, Spacer, Table
 
 from oddkettle.core.construction.design import Building
 from oddkettle.core.construction.text import (
+    INSULATION,
     cable_text,
     connector_text,
     cost_text,
@@ -17,6 +18,7 @@ from oddkettle.core.construction.text import (
     fuse_text,
     price_text,
     returns_text,
+    short_text,
 )
 from oddkettle.core.judgement import Judgement
 from oddkettle.core.judgement.cautions import cautions_for
@@ -108,7 +110,8 @@ def circuits_sheet(building: Building, judged: Sequence[Judgement]) -> list[Flow
             para(f"{c.run_m:g} m", CELL_RIGHT),
             [para(cable_text(c, board.wiring.series), CELL),
              para(f"bears {c.ampacity_a:.0f} A", CELL)],
-            [para(fuse_text(c, numbers), CELL), para(connector_text(c), CELL)],
+            [para(fuse_text(c, numbers), CELL), para(short_text(c, board.most_v), CELL),
+             para(connector_text(c), CELL)],
             para(f"{c.drop_v:.2f} V, {100 * c.drop_share:.1f} %", CELL_RIGHT),
             para(returns_text(c), CELL),
         ]
@@ -123,10 +126,13 @@ def circuits_sheet(building: Building, judged: Sequence[Judgement]) -> list[Flow
         Spacer(1, 5),
         para(
             "Hours: what it must bear. Peak: for a moment. Seen: the most in the simulated trip. "
-            f"Runs are one way; drops are there and back at {celsius(20)}, of full current."
+            "Runs are one way; drops are there and back from the source to the load, contacts "
+            f"included, the strand as warm as its load makes it. Ampacities are for {INSULATION}; "
+            f"PVC of {celsius(70)} bears three quarters of them."
         ),
         para(
-            f"A short at the battery's posts gives about {board.short_a:.0f} A; the main fuse sits "
+            f"A dead short gives about {board.short_a:.0f} A at the battery's posts and "
+            f"{board.bar_a:.0f} A at the bar, at the most; the main fuse sits "
             f"{board.wiring.main_fuse_mm:.0f} mm from the post along its cable. Air about the "
             f"cables: {celsius(board.wiring.ambient_c)}."
         ),

@@ -83,7 +83,10 @@ def report_build(plan: Plan) -> doc.BuildReport:
         ],
         families=[
             doc.FamilyChoice(
-                key=kind.key, text=kind.name, sizes_a=list(kind.sizes_a), breaks_a=kind.breaks_a
+                key=kind.key,
+                text=kind.name,
+                sizes_a=list(kind.sizes_a),
+                breaks_a=kind.breaks_a(board.most_v),
             )
             for kind in FAMILIES.values()
         ],
@@ -200,6 +203,7 @@ def _circuit(building: Building, c: Circuit, numbers: dict[str, int]) -> doc.Cir
         family=c.family,
         fuse_a=c.fuse_a,
         fuse=sayings.fuse_text(c, numbers),
+        short=sayings.short_text(c, building.board.most_v),
         connector=c.connector,
         connector_text=sayings.connector_text(c),
         returns=c.returns,

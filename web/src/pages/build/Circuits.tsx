@@ -206,6 +206,7 @@ function Row({ circuit, build, chosen, onChoose }: RowProps) {
         <By circuit={circuit} name={circuit.fixed.includes("protection") ? "protection" : "fuse_a"}>
           {circuit.fuse}
         </By>
+        {circuit.short && <span className="block text-sm text-ash">{circuit.short}</span>}
       </td>
       <td
         className={`py-1 pr-2 text-right whitespace-nowrap ${over ? "font-bold text-danger" : ""}`}

@@ -35,6 +35,7 @@ AGM = Chemistry(
     kg_per_ah=0.3,
     wh_per_litre=96.0,
     euro_per_kwh=190.0,
+    short_mohm=2.5,
     store_level=(1.0, 1.0),
     sources=LEAD_SOURCES,
     full_within_days=7.0,

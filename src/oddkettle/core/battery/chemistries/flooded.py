@@ -44,6 +44,7 @@ FLOODED = Chemistry(
     kg_per_ah=0.28,
     wh_per_litre=88.0,
     euro_per_kwh=120.0,
+    short_mohm=4.0,
     store_level=(1.0, 1.0),
     sources=LEAD_SOURCES,
     full_within_days=5.0,

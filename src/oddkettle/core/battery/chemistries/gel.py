@@ -38,6 +38,7 @@ GEL = Chemistry(
     kg_per_ah=0.31,
     wh_per_litre=94.0,
     euro_per_kwh=240.0,
+    short_mohm=4.0,
     store_level=(1.0, 1.0),
     sources=LEAD_SOURCES,
     full_within_days=7.0,

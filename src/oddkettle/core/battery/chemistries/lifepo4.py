@@ -52,8 +52,12 @@ LIFEPO4 = Chemistry(
     kg_per_ah=0.12,
     wh_per_litre=102.0,
     euro_per_kwh=330.0,
+    short_mohm=1.5,
     store_level=(0.4, 0.6),
     sources={
+        "short_mohm": Source(
+            "textbook", "a charged lithium battery, its management system closed: on the low side"
+        ),
         "ocv": Source("textbook", "generic rested curve, four cells"),
         "resistance": Source("fitted", "shape from an electrochemical cell model; leads judged"),
         "cold": Source(

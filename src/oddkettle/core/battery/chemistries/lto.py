@@ -54,9 +54,13 @@ LTO = Chemistry(
     kg_per_ah=0.20,
     wh_per_litre=85.0,
     euro_per_kwh=780.0,
+    short_mohm=1.5,
     store_level=(0.4, 0.6),
     cautions=(GREAT_CURRENTS,),
     sources={
+        "short_mohm": Source(
+            "textbook", "a charged lithium battery, its management system closed: on the low side"
+        ),
         "ocv": Source("textbook", "typical rested curve of a titanate cell, 2.3 V half full"),
         "resistance": Source("judgement", "cells about half of LiFePO4's; leads as LiFePO4"),
         "cold": Source(

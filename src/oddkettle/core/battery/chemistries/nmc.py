@@ -43,8 +43,12 @@ NMC = Chemistry(
     kg_per_ah=0.08,
     wh_per_litre=150.0,
     euro_per_kwh=520.0,
+    short_mohm=1.5,
     store_level=(0.4, 0.6),
     sources={
+        "short_mohm": Source(
+            "textbook", "a charged lithium battery, its management system closed: on the low side"
+        ),
         "ocv": Source("textbook", "rested curve by the cell"),
         "resistance": Source("judgement", "level as LiFePO4; rises only close to empty"),
         "cold": Source(

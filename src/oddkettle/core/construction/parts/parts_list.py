@@ -15,6 +15,7 @@ from oddkettle.core.construction.wiring.circuits import COMBINED, Board
 from oddkettle.core.construction.wiring.connectors import CONNECTORS
 from oddkettle.core.construction.wiring.fuses import FAMILIES
 from oddkettle.core.construction.wiring.requirements import inputs_of_one
+from oddkettle.core.construction.wiring.sizing import highest_v
 from oddkettle.core.own_wiring import Family
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.sources.dcdc import DcDc
@@ -254,11 +255,21 @@ def _users(run: Run, board: Board) -> Iterator[Article]:
         )  # fmt: skip
 
 
+def _rating(board: Board, family: Family, size: float) -> str:
+    """What its label must say besides amps: volts, and what it breaks there."""
+    volts = max(
+        highest_v(board, c) for c in board.circuits if (c.family, c.fuse_a) == (family, size)
+    )
+    breaks = FAMILIES[family].breaks_a(volts)
+    plain = ", non-polarised" if family == "breaker" else ""
+    return f"at least {ceil(volts)} V DC{plain}, breaks {breaks / 1000:g} kA there"
+
+
 def _lacking(board: Board) -> Iterator[Article]:
     """What would have to be there and cannot be bought: a list without it would look whole."""
     for c in board.circuits:
         if c.trouble:
-            what = "fuse" if c.cable_mm2 is not None else "cable"
+            what = "fuse" if c.fuse_a is None else "cable"
             yield Article(f"lacks:{c.key}", f"No {what} suits circuit {c.number}, {c.need.name}",
                           "protection", 0, 0.0, 0.0, lacks=c.trouble)  # fmt: skip
 
@@ -276,8 +287,9 @@ def _protection(board: Board, ready: bool) -> Iterator[Article]:
     for (family, size), count in sorted(fuses.items()):
         name = FAMILIES[family].name
         yield Article(
-            f"fuse:{family}-{size:g}", f"{name[0].upper()}{name[1:]}, {size:g} A", "protection",
-            count, cat.FUSE_EURO[family], cat.FUSE_KG[family],
+            f"fuse:{family}-{size:g}",
+            f"{name[0].upper()}{name[1:]}, {size:g} A, {_rating(board, family, size)}",
+            "protection", count, cat.FUSE_EURO[family], cat.FUSE_KG[family],
         )  # fmt: skip
         if SPARES[family]:
             yield Article(

@@ -12,7 +12,6 @@ from oddkettle.core.quantity import conductor
 from oddkettle.core.units import (
     AWG_NUMBERS,
     CABLE_SIZES_MM2,
-    COPPER_OHM_MM2_M,
     awg_area_mm2,
     awg_text,
 )
@@ -38,6 +37,21 @@ AMPACITY_A: tuple[tuple[float, float], ...] = (
 )
 """mm2 and amps of single copper conductors in free air at 30 C, insulation for 90 to 105 C: a
 conservative table [textbook]. Local rules prevail."""
+STRAND_OHM_KM: tuple[tuple[float, float], ...] = (
+    (0.75, 26.0), (1.0, 19.5), (1.5, 13.3), (2.5, 7.98), (4.0, 4.95), (6.0, 3.30), (10.0, 1.91),
+    (16.0, 1.21), (25.0, 0.780), (35.0, 0.554), (50.0, 0.386), (70.0, 0.272), (95.0, 0.206),
+    (120.0, 0.161),
+)  # fmt: skip
+"""mm2 and ohm/km at 20 C of class 5 flexible copper, bare [IEC 60228]."""
+AWG_OHM_KM = {
+    18: 20.9, 16: 13.2, 14: 8.29, 12: 5.21, 10: 3.28, 8: 2.06, 6: 1.30, 4: 0.815, 2: 0.513,
+    1: 0.406, 0: 0.323, -1: 0.256, -2: 0.203, -3: 0.161,
+}  # fmt: skip
+"""ohm/km at 20 C of solid copper of an AWG size [ASTM B258]."""
+AWG_STRAND = 1.04
+"""Fine strand over solid of the same size: 1.02 to 1.06 [textbook]."""
+LEAST_MM2 = 1.0
+"""Thinner singles break and are hard to crimp: only an appliance's own lead is [textbook]."""
 BUNDLED_SHARE = 0.7
 """Of its free-air current that a conductor bears among four to six loaded ones [textbook]."""
 ENGINE_BAY_SHARE = 0.85
@@ -71,18 +85,34 @@ def size_text(area_mm2: float, series: Series) -> str:
     return conductor(area_mm2)
 
 
+def strand_ohm_m(area_mm2: float) -> float:
+    """Resistance of one fine-stranded conductor at 20 C [ohm/m].
+
+    That of its own size where it is one that is sold; else straight in logarithms between them.
+    """
+    for number, ohm_km in AWG_OHM_KM.items():
+        if abs(awg_area_mm2(number) - area_mm2) < 0.005 * area_mm2:
+            return AWG_STRAND * ohm_km / 1000.0
+    areas, ohms = np.array(STRAND_OHM_KM).T
+    if not areas[0] <= area_mm2 <= areas[-1]:
+        edge = 0 if area_mm2 < areas[0] else -1
+        return float(ohms[edge] * areas[edge] / area_mm2 / 1000.0)
+    return exp(float(np.interp(log(area_mm2), np.log(areas), np.log(ohms)))) / 1000.0
+
+
 def run_ohm(run_m: float, area_mm2: float, celsius: float = REFERENCE_C) -> float:
     """Resistance of a run there and back [ohm]; `run_m` is one way.
 
     celsius : the conductor's own temperature, -40 to 105
     """
     warmth = 1.0 + COPPER_PER_K * (celsius - REFERENCE_C)
-    return 2.0 * run_m * COPPER_OHM_MM2_M * warmth / area_mm2
+    return 2.0 * run_m * strand_ohm_m(area_mm2) * warmth
 
 
-def drop_v(amps: float, run_m: float, area_mm2: float) -> float:
-    """Voltage lost in a run, there and back, at 20 C [V]."""
-    return amps * run_ohm(run_m, area_mm2)
+def conductor_c(amps: float, bears_a: float, ambient_c: float) -> float:
+    """How warm a conductor gets [C]: by the square of its load, and as its insulation at full."""
+    load = min(amps / bears_a, 1.0) if bears_a > 0.0 else 1.0
+    return ambient_c + max(INSULATION_C - ambient_c, 0.0) * load**2
 
 
 def ambient_share(ambient_c: float) -> float:

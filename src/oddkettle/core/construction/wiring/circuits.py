@@ -13,6 +13,8 @@ Role = Literal[
 INLETS: tuple[Role, ...] = ("panel", "feed")
 """What brings in a voltage that nothing has regulated yet."""
 OUTLETS: tuple[Role, ...] = ("outlet", "usb")
+TOGETHER: tuple[Role, ...] = ("outlet", "usb", "heater", "sense")
+"""Small circuits that usually leave the fuse block in one bundle."""
 BAR = "positive bar"
 COMBINED = "Combined charger"
 """Where the members of a combined charger lead to, and where its one output begins."""
@@ -37,6 +39,7 @@ class Need:
     full_a : what its drop is reckoned with [A], where that is not what it must bear
     strings, string_a : of panels, how many strings are in parallel, and the Isc of each [A]
     string_bears_a : the smallest "maximum series fuse" of their labels [A]; None where none says
+    most_v : the highest voltage that it meets [V], where that is not the bus's: a cold array
     spare_a : of `continuous_a`, what is foreseen for things that the plan does not list [A]
     """
 
@@ -58,6 +61,7 @@ class Need:
     strings: float = 1.0
     string_a: float = 0.0
     string_bears_a: float | None = None
+    most_v: float | None = None
     spare_a: float = 0.0
     stated: frozenset[str] = frozenset()
     appliances: tuple[str, ...] = ()
@@ -72,8 +76,12 @@ class Circuit:
     `number` is what its wires are marked with. `cable_mm2`, `family` and `fuse_a` are None where
     none suits; `trouble` then says why. `string_fuse_a` protects each string of panels [A], where
     there are such. `fixed` names what the user chose; the rest the tool did.
-    `ampacity_a` is that of its cable where it lies; `short_a` what a short at its beginning
-    reaches [A], where it hangs on the battery itself.
+    `ampacity_a` is that of its cable where it lies; `short_a` the most that a dead short sends
+    through its protection [A], from every source that can feed it; `limited` says that a class T
+    main ends that before it grows, so that the family need not break it all. `drop_v` is reckoned
+    from the source to the load, contacts and the battery's own lead included, the copper
+    `warm_c` warm; `own_ohm` is that of its run and contacts,
+    `before_ohm` that of the battery's own lead.
     """
 
     number: int
@@ -95,6 +103,10 @@ class Circuit:
     most_share: float
     lost_wh: float
     short_a: float
+    limited: bool = False
+    warm_c: float = 20.0
+    own_ohm: float = 0.0
+    before_ohm: float = 0.0
     string_fuse_a: float | None = None
     fixed: frozenset[str] = frozenset()
     trouble: str = ""
@@ -122,12 +134,16 @@ class Circuit:
 class Board:
     """All circuits of a box, with what they share.
 
-    short_a : what the bank gives into a dead short [A]
+    short_a : what the bank gives into a dead short at its posts [A]
+    bar_a : what every source together gives into one at the positive bar [A]
+    most_v : the highest voltage that its chargers hold [V]
     """
 
     circuits: tuple[Circuit, ...]
     wiring: Wiring
     short_a: float
+    bar_a: float = 0.0
+    most_v: float = 14.6
 
     def of(self, key: str) -> Circuit | None:
         """One circuit, if the plan calls for it."""

@@ -16,7 +16,8 @@ SOURCE = "typical of plain parts; the part's own sheet comes first [textbook, ju
 class Connector:
     """Continuous rating [A]; hole, flange and depth behind the panel [mm].
 
-    A `hole_mm` of 0 is for what does not pass a wall.
+    A `hole_mm` of 0 is for what does not pass a wall. `contact_mohm` is the resistance of a good
+    contact of one pole [mOhm], `most_mm2` the thickest cable that its terminals take [mm2].
     """
 
     key: ConnectorKey
@@ -27,27 +28,95 @@ class Connector:
     depth_mm: float = 0.0
     euro: float = 1.0
     kg: float = 0.01
+    contact_mohm: float = 1.0
+    most_mm2: float = 120.0
 
 
 CONNECTORS: dict[ConnectorKey, Connector] = {
     part.key: part
     for part in (
-        Connector("lug", "ring lug on a stud", 300.0, euro=1.0, kg=0.02),
-        Connector("screw", "screw terminal", 40.0, euro=0.5, kg=0.005),
-        Connector("socket", "12 V socket", 15.0, 29.0, 38.0, 45.0, euro=6.0, kg=0.05),
-        Connector("usb", "USB outlet", 10.0, 29.0, 38.0, 50.0, euro=14.0, kg=0.05),
-        Connector("keyed_30", "keyed two-pole plug, 30 A", 30.0, 28.0, 40.0, 40.0, 7.0, 0.05),
-        Connector("keyed_50", "keyed two-pole plug, 50 A", 50.0, 38.0, 52.0, 55.0, 12.0, 0.1),
-        Connector("keyed_120", "keyed two-pole plug, 120 A", 120.0, 50.0, 68.0, 75.0, 22.0, 0.2),
-        Connector("panel_pair", "latching panel pair", 30.0, 12.0, 20.0, 35.0, 6.0, 0.04),
-        Connector("gland", "cable gland", 300.0, 16.0, 24.0, 25.0, euro=3.0, kg=0.02),
+        Connector("lug", "ring lug on a stud", 400.0, euro=1.0, kg=0.02, contact_mohm=0.1),
+        Connector(
+            "screw", "screw terminal", 40.0, euro=0.5, kg=0.005, contact_mohm=0.5, most_mm2=6.0
+        ),
+        Connector("socket", "12 V socket", 15.0, 29.0, 38.0, 45.0, euro=6.0, kg=0.05, most_mm2=6.0),
+        Connector(
+            "usb",
+            "USB outlet",
+            10.0,
+            29.0,
+            38.0,
+            50.0,
+            euro=14.0,
+            kg=0.05,
+            contact_mohm=0.5,
+            most_mm2=6.0,
+        ),
+        Connector(
+            "keyed_30", "keyed two-pole plug, 30 A", 30.0, 28.0, 40.0, 40.0, 7.0, 0.05, most_mm2=6.0
+        ),
+        Connector(
+            "keyed_50",
+            "keyed two-pole plug, 50 A",
+            50.0,
+            38.0,
+            52.0,
+            55.0,
+            12.0,
+            0.1,
+            contact_mohm=0.5,
+            most_mm2=16.0,
+        ),
+        Connector(
+            "keyed_120",
+            "keyed two-pole plug, 120 A",
+            120.0,
+            50.0,
+            68.0,
+            75.0,
+            22.0,
+            0.2,
+            contact_mohm=0.2,
+            most_mm2=50.0,
+        ),
+        Connector(
+            "panel_pair",
+            "latching panel pair",
+            30.0,
+            12.0,
+            20.0,
+            35.0,
+            6.0,
+            0.04,
+            contact_mohm=0.5,
+            most_mm2=6.0,
+        ),
+        Connector(
+            "gland", "cable gland", 400.0, 16.0, 24.0, 25.0, euro=3.0, kg=0.02, contact_mohm=0.0
+        ),
     )
 }
+
+
+def contacts_ohm(key: ConnectorKey) -> float:
+    """Both poles of a connector and of the lugs at the other end [ohm]."""
+    return 2.0 * (CONNECTORS[key].contact_mohm + CONNECTORS["lug"].contact_mohm) / 1000.0
 
 
 KEYED: tuple[ConnectorKey, ...] = ("keyed_30", "keyed_50", "keyed_120")
 
 
-def smallest_keyed(amps: float, taken: frozenset[ConnectorKey] = frozenset()) -> ConnectorKey:
-    """The smallest keyed plug for a current that is not `taken`; a gland where none is left."""
-    return next((k for k in KEYED if CONNECTORS[k].rating_a >= amps and k not in taken), "gland")
+def smallest_keyed(
+    amps: float, taken: frozenset[ConnectorKey] = frozenset(), area_mm2: float = 0.0
+) -> ConnectorKey:
+    """The smallest keyed plug for a current and a cable that is not `taken`; else a gland."""
+    return next(
+        (
+            key
+            for key in KEYED
+            if CONNECTORS[key].rating_a >= amps
+            and 1.05 * CONNECTORS[key].most_mm2 >= area_mm2
+            and key not in taken
+        ),
+        "gland",
+    )

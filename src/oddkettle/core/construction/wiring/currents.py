@@ -7,7 +7,6 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.battery.bank import Bank, cell_ohm, open_circuit_v
 from oddkettle.core.kernel.records import ASK_S, ASK_W
 from oddkettle.core.loads.demand import RATED_OVER_CLASS, Appliance, DrawSeries
 from oddkettle.core.simulation.run import Run
@@ -29,16 +28,6 @@ GUESSED_M = {
 }
 """First guesses of a run, one way [m, judgement]: to be measured with a string along the way."""
 FULL = np.ones(1)
-
-
-def short_circuit_a(bank: Bank) -> float:
-    """What a full bank gives into a dead short [A]: rested voltage over the cells' resistance.
-
-    The leads are left out, so that the figure is on the safe side.
-    """
-    scale = bank.volts_scale * 100.0 / bank.capacity_ah
-    ohm = float(cell_ohm(bank.chemistry, FULL)[0]) * scale
-    return float(open_circuit_v(bank.chemistry, FULL)[0]) * bank.volts_scale / ohm
 
 
 @dataclass(frozen=True)

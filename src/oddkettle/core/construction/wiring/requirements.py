@@ -221,6 +221,7 @@ def _sun(run: Run, array: SunInput, ready: bool) -> Iterator[Need]:
         strings=strings,
         string_a=short_a / strings,
         string_bears_a=min(bears, default=None),
+        most_v=None if source.volts is None else source.volts.cold_voc_v,
         run_m=array.cable_m or GUESSED_M["panel"],
         area_mm2=array.cable_mm2 if array.cable_m is not None else None,
         stated=frozenset() if array.cable_m is None else frozenset({"run_m", "cable_mm2"}),

@@ -6,22 +6,28 @@ from dataclasses import replace
 
 from oddkettle.core.construction.wiring.cable import (
     CHARGING_DROP,
+    LEAST_MM2,
     OTHER_DROP,
-    ampacity_a,
-    drop_v,
     run_ohm,
     sizes_of,
 )
+from oddkettle.core.construction.wiring.cable_run import CableRun
 from oddkettle.core.construction.wiring.circuits import (
     AT_BATTERY,
+    BAR,
     CHARGING,
     OUTLETS,
+    TOGETHER,
     Board,
     Circuit,
     Need,
 )
-from oddkettle.core.construction.wiring.connectors import CONNECTORS, smallest_keyed
-from oddkettle.core.construction.wiring.currents import cut_off_v, short_circuit_a
+from oddkettle.core.construction.wiring.connectors import (
+    CONNECTORS,
+    contacts_ohm,
+    smallest_keyed,
+)
+from oddkettle.core.construction.wiring.currents import charging_v, cut_off_v
 from oddkettle.core.construction.wiring.fuses import (
     BY_SIZE,
     FAMILIES,
@@ -36,9 +42,16 @@ from oddkettle.core.construction.wiring.panel_strings import (
     wants_fuses,
 )
 from oddkettle.core.construction.wiring.requirements import needs_of
+from oddkettle.core.construction.wiring.short_circuit import (
+    STARTER_SHORT_A,
+    short_at_bar_a,
+    short_circuit_a,
+    short_through_a,
+)
 from oddkettle.core.own_wiring import Choice, ConnectorKey, Family, Protection, Wiring
 from oddkettle.core.quantity import conductor
 from oddkettle.core.simulation.run import Run
+from oddkettle.core.units import CABLE_SIZES_MM2
 
 FIXABLE = (
     "run_m",
@@ -57,31 +70,95 @@ FIXABLE = (
 
 
 def board_of(run: Run) -> Board:
-    """The circuits of a run's box, numbered from 1, each with what was chosen for it."""
-    wiring, short_a = run.case.wiring, short_circuit_a(run.case.bank)
+    """The circuits of a run's box, numbered from 1, each with what was chosen for it.
+
+    Leads to the bar come first, for their cables bound what a short at the bar can draw. A class T
+    fuse at every battery lets blade fuses do behind it, however strong the bank is: it is taken
+    where a bank is that strong, unless the user chose another family.
+    """
+    wiring = run.case.wiring
     needs = needs_of(run)
-    keys = {need.key for need in needs}
-    behind = {need.key: _shares(wiring, need.key, keys) for need in needs}
-    sharers: dict[str, float] = {}
-    for need in needs:
-        host = behind[need.key]
-        if host is not None:
-            sharers[host] = sharers.get(host, 0.0) + need.continuous_a
-    outlets = frozenset(
-        wiring.of(n.key).connector or _connector(n, frozenset()) for n in needs if n.role in OUTLETS
-    )
+    ambient = _Ambient(run, wiring, needs)
+    numbers = {need.key: number for number, need in enumerate(needs, start=1)}
+    leads = _leads(ambient, needs, numbers, strong=False)
+    if short_at_bar_a(run, leads) > FAMILIES["blade"].breaks_a(ambient.most_v):
+        leads = _leads(ambient, needs, numbers, strong=True)
+    ambient.settle(leads)
     made: dict[str, Circuit] = {}
-    for number, need in enumerate(needs, start=1):
-        extra = sharers.get(need.key, 0.0)
-        made[need.key] = _circuit(number, need, wiring, short_a, extra, None, outlets)
-    for number, need in enumerate(needs, start=1):
-        host = behind[need.key]
+    for need in needs:
+        made[need.key] = leads.get(need.key) or _circuit(numbers[need.key], need, ambient, None)
+    for need in needs:
+        host = ambient.behind[need.key]
         if host is not None:
-            made[need.key] = _circuit(number, need, wiring, short_a, 0.0, made[host], outlets)
+            made[need.key] = _circuit(numbers[need.key], need, ambient, made[host])
     found = tuple(
         replace(c, trouble=c.trouble and f"{c.trouble} {_way_out(run, c)}") for c in made.values()
     )
-    return Board(found, wiring, short_a)
+    short_a = short_circuit_a(run.case.bank)
+    return Board(found, wiring, short_a, ambient.bar_a, ambient.most_v)
+
+
+class _Ambient:
+    """What all circuits share while they are chosen: voltages, shorts, who shares a fuse."""
+
+    def __init__(self, run: Run, wiring: Wiring, needs: tuple[Need, ...]) -> None:
+        self.run, self.wiring = run, wiring
+        self.most_v = charging_v(run)
+        keys = {need.key for need in needs}
+        self.behind = {need.key: _shares(wiring, need.key, keys) for need in needs}
+        self.sharers: dict[str, float] = {}
+        for need in needs:
+            host = self.behind[need.key]
+            if host is not None:
+                self.sharers[host] = self.sharers.get(host, 0.0) + need.continuous_a
+        self.outlets = frozenset(
+            wiring.of(n.key).connector or _connector(n, frozenset())
+            for n in needs
+            if n.role in OUTLETS
+        )
+        small = [n for n in needs if n.role in TOGETHER]
+        self.together = frozenset(n.key for n in small) if len(small) > 1 else frozenset[str]()
+        self.leads: dict[str, Circuit] = {}
+        self.bar_a, self.limited, self.main_ohm, self.strong = 0.0, False, 0.0, False
+
+    def settle(self, leads: dict[str, Circuit]) -> None:
+        """The leads to the bar are chosen: what is behind it follows from them."""
+        self.leads = {
+            key: replace(c, short_a=short_through_a(self.run, leads, key))
+            for key, c in leads.items()
+        }
+        leads.update(self.leads)
+        self.bar_a = short_at_bar_a(self.run, leads)
+        # A limiter protects what is behind it only where every source of a fault has one.
+        self.limited = bool(leads) and all(c.family == "class_t" for c in leads.values())
+        main = leads.get("battery")
+        self.main_ohm = 0.0 if main is None else main.own_ohm
+
+    def short_a(self, need: Need) -> float:
+        """The most that a dead short sends through a circuit's protection [A]."""
+        if need.role in AT_BATTERY or _is_lead(need):
+            return short_through_a(self.run, self.leads, need.key)
+        if need.role == "panel":
+            return need.continuous_a
+        if need.role == "feed":
+            return STARTER_SHORT_A
+        return self.bar_a
+
+
+def _is_lead(need: Need) -> bool:
+    """Whether it joins another battery to the bar."""
+    return need.role in AT_BATTERY or (need.role == "feed" and need.ends == BAR)
+
+
+def _leads(
+    ambient: _Ambient, needs: tuple[Need, ...], numbers: dict[str, int], *, strong: bool
+) -> dict[str, Circuit]:
+    ambient.strong = strong
+    return {
+        need.key: _circuit(numbers[need.key], need, ambient, None)
+        for need in needs
+        if _is_lead(need)
+    }
 
 
 def _shares(wiring: Wiring, key: str, keys: set[str]) -> str | None:
@@ -95,15 +172,8 @@ def _shares(wiring: Wiring, key: str, keys: set[str]) -> str | None:
     return None if wiring.of(host).fuse_with in keys else host
 
 
-def _circuit(
-    number: int,
-    need: Need,
-    wiring: Wiring,
-    short_a: float,
-    extra_a: float,
-    host: Circuit | None,
-    outlets: frozenset[ConnectorKey],
-) -> Circuit:
+def _circuit(number: int, need: Need, ambient: _Ambient, host: Circuit | None) -> Circuit:
+    wiring = ambient.wiring
     choice = wiring.of(need.key)
     # What the box states is what was simulated: nothing said here goes before it.
     choice = replace(
@@ -111,59 +181,71 @@ def _circuit(
         run_m=None if "run_m" in need.stated else choice.run_m,
         cable_mm2=None if "cable_mm2" in need.stated else choice.cable_mm2,
     )
-    at_battery = need.role in AT_BATTERY
-    run_m = choice.run_m or need.run_m
-    bundled = bool(choice.bundled)
-    engine_bay = need.engine_bay if choice.engine_bay is None else choice.engine_bay
+    stated_mm2 = choice.cable_mm2 or need.area_mm2
+    connector = choice.connector or _connector(need, ambient.outlets, stated_mm2 or 0.0)
+    way = CableRun(
+        run_m=choice.run_m or need.run_m,
+        bundled=need.key in ambient.together if choice.bundled is None else choice.bundled,
+        engine_bay=need.engine_bay if choice.engine_bay is None else choice.engine_bay,
+        ambient_c=wiring.ambient_c,
+        contacts_ohm=contacts_ohm(connector),
+        before_ohm=0.0 if _is_lead(need) or BAR not in {need.begins, need.ends}
+        else ambient.main_ohm,
+    )  # fmt: skip
     protection = choice.protection or ("breaker" if need.role == "panel" else "fuse")
-    behind_a = need.continuous_a + extra_a
-    family, fuse_a = _fuse(choice, need, protection, behind_a, short_a if at_battery else 0.0)
+    behind_a = need.continuous_a + (ambient.sharers.get(need.key, 0.0) if host is None else 0.0)
+    short_a = ambient.short_a(need)
+    limited = ambient.limited and not _is_lead(need) and need.role not in {"panel", "feed"}
+    family, fuse_a = _fuse(choice, need, protection, behind_a, ambient)
     if host is not None:
         protection, family, fuse_a = host.protection, host.family, host.fuse_a
     most = CHARGING_DROP if need.role in CHARGING or need.must else OTHER_DROP
     full_a = need.continuous_a if need.full_a is None else need.full_a
     bears = fuse_a if fuse_a is not None else LOAD_FACTOR * behind_a
 
-    def ampacity(area: float) -> float:
-        return ampacity_a(area, bundled=bundled, engine_bay=engine_bay, ambient_c=wiring.ambient_c)
-
     def suits(area: float) -> bool:
         return (
-            ampacity(area) >= bears - 1e-9
-            and drop_v(full_a, run_m, area) <= most * need.volts + 1e-9
+            way.bears_a(area) >= bears - 1e-9
+            and way.drop_v(area, full_a) <= most * need.volts + 1e-9
         )
 
-    cable = choice.cable_mm2 or need.area_mm2
+    cable = stated_mm2
     trouble = ""
+    sizes = [one.area_mm2 for one in sizes_of(wiring.series) if one.area_mm2 > 0.99 * LEAST_MM2]
     if cable is None:
-        sizes = [size.area_mm2 for size in sizes_of(wiring.series)]
         cable = next((area for area in sizes if suits(area)), None)
         if cable is None:
-            trouble = _no_cable(need, run_m, sizes[-1], ampacity(sizes[-1]), bears)
+            trouble = _no_cable(need, way.run_m, sizes[-1], way.bears_a(sizes[-1]), bears)
+    if choice.connector is None and cable is not None:
+        connector = _connector(need, ambient.outlets, cable)
     if fuse_a is None and protection != "none" and host is None:
-        trouble = _no_fuse(behind_a, family, short_a if at_battery else 0.0)
-    area = cable or sizes_of(wiring.series)[-1].area_mm2
-    lost_v = drop_v(full_a, run_m, area)
+        trouble = _no_fuse(behind_a, family, short_a)
+    area = cable or sizes[-1]
+    lost_v = way.drop_v(area, full_a)
     return Circuit(
         number=number,
         need=need,
-        run_m=run_m,
+        run_m=way.run_m,
         cable_mm2=cable,
-        ampacity_a=ampacity(area),
+        ampacity_a=way.bears_a(area),
         protection=protection,
         family=family,
         fuse_a=fuse_a,
-        connector=choice.connector or _connector(need, outlets),
+        connector=connector,
         returns=choice.returns or "load_side",
-        bundled=bundled,
-        engine_bay=engine_bay,
+        bundled=way.bundled,
+        engine_bay=way.engine_bay,
         disconnect=_disconnect(choice, need, protection),
         fuse_with=None if host is None else host.key,
         drop_v=lost_v,
         drop_share=lost_v / need.volts,
         most_share=most,
-        lost_wh=need.square_ah * run_ohm(run_m, area),
-        short_a=short_a if at_battery else 0.0,
+        lost_wh=need.square_ah * run_ohm(way.run_m, area),
+        short_a=short_a,
+        limited=limited,
+        warm_c=way.warm_c(area, full_a),
+        own_ohm=way.own_ohm(area, full_a),
+        before_ohm=way.before_ohm,
         string_fuse_a=_string_fuse_a(choice, need),
         fixed=frozenset(name for name in FIXABLE if getattr(choice, name) is not None),
         trouble=trouble,
@@ -171,7 +253,7 @@ def _circuit(
 
 
 def _fuse(
-    choice: Choice, need: Need, protection: Protection, behind_a: float, short_a: float
+    choice: Choice, need: Need, protection: Protection, behind_a: float, ambient: _Ambient
 ) -> tuple[Family | None, float | None]:
     """(family, size); None where there is none, or none that suits."""
     if protection == "none":
@@ -180,16 +262,32 @@ def _fuse(
     if protection == "breaker":
         family = "breaker"
     elif family is None or family == "breaker":
-        family = family_for(behind_a, short_a) or _largest_family(short_a)
+        family = _usual_family(need, behind_a, ambient)
     stated = choice.fuse_a or need.fuse_a
     if stated is not None:
         return family, stated
     return family, None if family is None else least_size_a(behind_a, family)
 
 
-def _largest_family(short_a: float) -> Family | None:
+def _usual_family(need: Need, behind_a: float, ambient: _Ambient) -> Family | None:
+    """The cheapest family that breaks what it may have to, and is sold for the current."""
+    volts = ambient.most_v if need.most_v is None else need.most_v
+    if _is_lead(need):
+        short_a = short_through_a(ambient.run, {}, need.key)
+        if ambient.strong and least_size_a(behind_a, "class_t") is not None:
+            return "class_t"
+    else:
+        # Behind a limiter any family does. Without one, small circuits keep their blade and are
+        # judged: nobody sells a 5 A fuse that breaks more.
+        behind = need.role not in {"panel", "feed"}
+        small = behind and least_size_a(behind_a, "blade") is not None
+        short_a = 0.0 if small or (behind and ambient.limited) else ambient.short_a(need)
+    return family_for(behind_a, short_a, volts) or _largest_family(short_a, volts)
+
+
+def _largest_family(short_a: float, volts: float) -> Family | None:
     """The family that goes furthest among those that break a short of `short_a`."""
-    breaking = [family for family in BY_SIZE if FAMILIES[family].breaks_a >= short_a]
+    breaking = [family for family in BY_SIZE if FAMILIES[family].breaks_a(volts) >= short_a]
     return max(breaking, key=lambda family: FAMILIES[family].sizes_a[-1], default=None)
 
 
@@ -208,21 +306,28 @@ def _string_fuse_a(choice: Choice, need: Need) -> float | None:
     return string_fuse_a(need.string_a) if wanted and need.strings > 1.0 else None
 
 
-def _connector(need: Need, outlets: frozenset[ConnectorKey]) -> ConnectorKey:
-    """The usual connector of a role for its current; an inlet fits no outlet."""
+def _connector(need: Need, outlets: frozenset[ConnectorKey], area_mm2: float = 0.0) -> ConnectorKey:
+    """The usual connector of a role for its current and its cable; an inlet fits no outlet."""
     amps = need.continuous_a
     if need.role in {"battery", "inverter"}:
         return "lug"
-    if need.role == "panel" and amps <= CONNECTORS["panel_pair"].rating_a:
+    if need.role == "panel" and _takes("panel_pair", amps, area_mm2):
         return "panel_pair"
     if need.role in {"panel", "feed", "second"}:
-        return smallest_keyed(amps, outlets)
+        return smallest_keyed(amps, outlets, area_mm2)
     if need.role in OUTLETS:
         plain: ConnectorKey = "usb" if need.role == "usb" else "socket"
         # Anything may be plugged in there: the fuse must not let more through than the plug bears.
         fused_a = least_size_a(amps, "blade") or LOAD_FACTOR * amps
-        return plain if fused_a <= CONNECTORS[plain].rating_a else smallest_keyed(fused_a)
-    return "screw" if amps <= CONNECTORS["screw"].rating_a else "lug"
+        if _takes(plain, fused_a, area_mm2):
+            return plain
+        return smallest_keyed(fused_a, area_mm2=area_mm2)
+    return "screw" if _takes("screw", amps, area_mm2) else "lug"
+
+
+def _takes(key: ConnectorKey, amps: float, area_mm2: float) -> bool:
+    part = CONNECTORS[key]
+    return amps <= part.rating_a and area_mm2 <= 1.05 * part.most_mm2
 
 
 def _no_cable(need: Need, run_m: float, largest: float, bears_a: float, wanted_a: float) -> str:
@@ -252,7 +357,8 @@ def _way_out(run: Run, circuit: Circuit) -> str:
     """What would do instead of a circuit for which nothing suits."""
     need, system_v = circuit.need, run.case.bank.system_v
     if need.role in {"inverter", "battery"} and run.case.inverter is not None:
-        largest = FAMILIES["terminal"].sizes_a[-1]
+        thickest = cable_run_of(circuit, run.case.wiring).bears_a(CABLE_SIZES_MM2[-1])
+        largest = max(largest_within_a(thickest, family) or 0.0 for family in BY_SIZE)
         per_a = cut_off_v(run) * run.case.inverter.efficiency
         # Whatever else the battery feeds leaves so much less for the inverter.
         beside_a = need.continuous_a - run.case.inverter.rating_w / per_a
@@ -271,3 +377,21 @@ def largest_fuse_a(circuit: Circuit) -> float | None:
     if circuit.family is None or circuit.cable_mm2 is None:
         return None
     return largest_within_a(circuit.ampacity_a, circuit.family)
+
+
+def highest_v(board: Board, circuit: Circuit) -> float:
+    """The highest voltage that a circuit's protection meets [V]."""
+    most = circuit.need.most_v
+    return board.most_v if most is None else max(most, board.most_v)
+
+
+def cable_run_of(circuit: Circuit, wiring: Wiring) -> CableRun:
+    """The run that a circuit's cable was chosen for."""
+    return CableRun(
+        run_m=circuit.run_m,
+        bundled=circuit.bundled,
+        engine_bay=circuit.engine_bay,
+        ambient_c=wiring.ambient_c,
+        contacts_ohm=contacts_ohm(circuit.connector),
+        before_ohm=circuit.before_ohm,
+    )

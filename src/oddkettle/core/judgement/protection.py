@@ -1,0 +1,144 @@
+"""Judgements about fuses and breakers: against the cable, the load, the short circuit, the volts.
+
+Every one defers to local codes and licensed practice.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from oddkettle.core.construction.wiring.cable import size_text
+from oddkettle.core.construction.wiring.circuits import AT_BATTERY, BAR
+from oddkettle.core.construction.wiring.fuses import FAMILIES, LOAD_FACTOR, family_for, least_size_a
+from oddkettle.core.construction.wiring.sizing import highest_v, largest_fuse_a
+from oddkettle.core.judgement.circuit_judgements import circuit_fix, judged, thicker_mm2
+from oddkettle.core.judgement.evidence import Change, Evidence, Fix, Judgement, Number
+
+
+def fuse_over_cable(evidence: Evidence) -> Iterator[Judgement]:
+    """A fuse that lets more through than the cable bears."""
+    for circuit in evidence.board.circuits:
+        if circuit.fuse_a is None or circuit.fuse_a <= circuit.ampacity_a + 1e-6:
+            continue
+        largest = largest_fuse_a(circuit)
+        cable = size_text(circuit.cable_mm2 or 0.0, evidence.board.wiring.series)
+        enough = largest is not None and largest >= LOAD_FACTOR * circuit.carries_a
+        thicker = thicker_mm2(evidence, circuit)
+        if enough and circuit.fuse_with is None:
+            remedy, fix = (
+                f"At most {largest:g} A for this cable.",
+                circuit_fix(circuit, f"Fuse it at {largest:g} A", "fuse_a", largest),
+            )
+        elif thicker:
+            text = size_text(thicker, evidence.board.wiring.series)
+            remedy = f"Use {text} for this fuse."
+            fix = circuit_fix(circuit, f"Use {text}", "cable_mm2", thicker)
+        else:
+            remedy, fix = "Split the load: no single cable here bears it.", None
+        yield judged(
+            circuit, "fuse-over-cable", "danger",
+            f"a fuse of {circuit.fuse_a:g} A protects {cable}, which bears "
+            f"{circuit.ampacity_a:.0f} A.",
+            "The cable becomes the fuse.", remedy,
+            "a fuse protects the thinnest conductor behind it [textbook]",
+            Number("fuse", circuit.fuse_a, "A"), Number("ampacity", circuit.ampacity_a, "A"),
+            fix=fix,
+        )  # fmt: skip
+
+
+def fuse_under_load(evidence: Evidence) -> Iterator[Judgement]:
+    """A fuse too close to what flows for hours."""
+    for circuit in evidence.board.circuits:
+        if circuit.fuse_a is None or circuit.family is None or circuit.fuse_with is not None:
+            continue
+        if "fuse_a" in circuit.need.stated and "fuse_a" not in circuit.fixed:
+            # The vehicle's own fuse: judged with its socket.
+            continue
+        wanted = LOAD_FACTOR * circuit.carries_a
+        if circuit.fuse_a >= wanted - 1e-6:
+            continue
+        size = least_size_a(circuit.carries_a, circuit.family)
+        yield judged(
+            circuit, "fuse-under-load", "fault",
+            f"{circuit.carries_a:.1f} A for hours on a fuse of {circuit.fuse_a:g} A.",
+            "It ages in the warmth and blows when nobody expects it.",
+            f"At least {wanted:.1f} A" + (f": {size:g} A." if size else "."),
+            "1.25 times the continuous current [textbook]",
+            Number("current", circuit.carries_a, "A"), Number("fuse", circuit.fuse_a, "A"),
+            fix=circuit_fix(circuit, f"Fuse it at {size:g} A", "fuse_a", size) if size else None,
+        )  # fmt: skip
+
+
+def interrupt_rating(evidence: Evidence) -> Iterator[Judgement]:
+    """A fuse or breaker that cannot break what a short sends through it."""
+    board = evidence.board
+    for circuit in board.circuits:
+        if circuit.family is None or circuit.fuse_with is not None or circuit.limited:
+            continue
+        if "fuse_a" in circuit.need.stated and "fuse_a" not in circuit.fixed:
+            # The vehicle's own, behind its own wiring.
+            continue
+        kind = FAMILIES[circuit.family]
+        volts = highest_v(board, circuit)
+        breaks = kind.breaks_a(volts)
+        if breaks <= 0.0 or circuit.short_a <= breaks:
+            continue
+        better = family_for(circuit.carries_a, circuit.short_a, volts)
+        if (
+            better
+            and circuit.need.role in AT_BATTERY
+            and least_size_a(circuit.carries_a, "class_t")
+        ):
+            # It bounds what flows behind it, too.
+            better = "class_t"
+        behind = circuit.need.begins == BAR or circuit.need.role == "charge"
+        if behind and circuit.family in {"blade", "breaker"}:
+            # Nobody sells a few amps in a family that breaks more.
+            remedy = "A class T fuse at the battery lets so little through that this one suffices."
+            fix: Fix | None = Fix(
+                "Put a class T fuse at the battery",
+                (Change("circuit:battery", ("family",), "class_t"),),
+            )
+        else:
+            remedy = f"A {FAMILIES[better].name}." if better else "Ask a licensed electrician."
+            if not better and circuit.need.role in AT_BATTERY:
+                remedy = "Divide the bank: a class T fuse at the post of each battery."
+            fix = (
+                circuit_fix(circuit, f"Use a {FAMILIES[better].name}", "family", better)
+                if better else None
+            )  # fmt: skip
+        yield judged(
+            circuit, "interrupt-rating", "danger",
+            f"about {circuit.short_a:.0f} A flow into a short here; a {kind.name} breaks "
+            f"{breaks:.0f} A at {volts:.0f} V.",
+            "Above that it arcs on, or bursts.", remedy, kind.source,
+            Number("short circuit", circuit.short_a, "A"), Number("breaks", breaks, "A"),
+            fix=fix,
+        )  # fmt: skip
+
+
+def voltage_rating(evidence: Evidence) -> Iterator[Judgement]:
+    """A fuse or breaker at more volts than it is made for."""
+    board = evidence.board
+    for circuit in board.circuits:
+        if circuit.family is None or circuit.fuse_with is not None:
+            continue
+        kind, volts = FAMILIES[circuit.family], highest_v(board, circuit)
+        if volts <= kind.rated_v:
+            continue
+        better = family_for(circuit.carries_a, 1.0, volts)
+        yield judged(
+            circuit, "voltage-rating", "danger",
+            f"{volts:.0f} V stand on a {kind.name} for {kind.rated_v:.0f} V.",
+            "Direct current above its rating keeps an arc alive across the open gap.",
+            f"A {FAMILIES[better].name}."
+            if better
+            else f"Fewer panels in series, or switchgear sold for {volts:.0f} V of direct current.",
+            "every device is rated for the highest voltage that it meets [textbook]",
+            Number("volts", volts, "V"), Number("rated", kind.rated_v, "V"),
+            fix=circuit_fix(circuit, f"Use a {FAMILIES[better].name}", "family", better)
+            if better else None,
+        )  # fmt: skip
+
+
+RULES = (fuse_over_cable, fuse_under_load, interrupt_rating, voltage_rating)
