@@ -16,6 +16,7 @@ from oddkettle.core.construction.procedures import expected_readings as expect
 from oddkettle.core.construction.procedures.checklists import Checklist, checklists
 from oddkettle.core.construction.procedures.fault_finder import Symptom, symptoms
 from oddkettle.core.construction.wiring.sizing import board_of
+from oddkettle.core.loads.demand import Inverter
 from oddkettle.core.own_wiring import Choice
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.run import simulate
@@ -61,10 +62,33 @@ def test_the_first_power_goes_through_every_circuit() -> None:
 
 def test_nothing_is_switched_on_before_polarity_is_known() -> None:
     keys = [check.key for check in lists(full_case())["first"].checks]
-    first = ["fuses-out", "torque", "covered", "short", "polarity"]
-    assert keys[:5] == first
+    first = ["fuses-out", "torque", "mains", "covered", "short", "polarity"]
+    assert keys[:6] == first
     assert keys.index("open-panel-roof") < keys.index("main-in") < keys.index("on-inverter")
     assert keys.index("on-inverter") < keys.index("sun-roof")
+    # A licensed eye comes before mains does, and each outlet's polarity before any plug.
+    assert keys.index("mains") < keys.index("mains-mains")
+    assert keys.index("pole-outlet-lamp") < keys.index("on-outlet-lamp")
+    assert line(full_case(), "first", "pole-outlet-lamp") == "12.9 to 13.7 V"
+
+
+def test_batteries_are_matched_before_they_are_joined() -> None:
+    def keys(**changes: object) -> list[str]:
+        return [check.key for check in lists(full_case(**changes))["first"].checks]
+
+    assert "matched" not in keys()
+    twice = keys(bank=Bank(LIFEPO4, 100.0, parallel=2))
+    assert twice.index("matched") < twice.index("main-in")
+    two = full_case(bank=Bank(LIFEPO4, 100.0, parallel=2))
+    assert line(two, "first", "matched") == "all within 0.1 V of one another"
+
+
+@pytest.mark.parametrize(("watts", "told"), [(999.0, False), (1000.0, True)])
+def test_a_large_inverter_is_filled_before_its_fuse_goes_in(watts: float, told: bool) -> None:
+    keys = [c.key for c in lists(full_case(inverter=Inverter(watts, 6.0, 0.9)))["first"].checks]
+    assert ("precharge" in keys) is told
+    if told:
+        assert keys.index("precharge") < keys.index("on-inverter")
 
 
 def test_the_voltage_under_charge_by_hand() -> None:

@@ -40,6 +40,46 @@ def codes(enclosure: Enclosure, bodies: tuple[Body, ...], *pinned: Standing) -> 
     return [clash.code for clash in fit(enclosure, bodies, pinned, 20.0).clashes]
 
 
+def test_nothing_live_is_placed_above_a_battery() -> None:
+    fuse = body("block", (300, 160, 40))
+    # Only the shelf over the battery would take it: the tool rather asks for a longer box.
+    narrow = Enclosure(330.0, 190.0, 320.0, 10.0, "wood", 5.0)
+    placed, left = place_all(narrow, (BATTERY, fuse), ())
+    assert [spot.body.key for spot in placed] == ["battery"]
+    assert left == (fuse,)
+    assert codes(narrow, (BATTERY, fuse)) == ["missing"]
+
+
+def test_what_the_owner_puts_above_a_battery_is_told() -> None:
+    fuse = body("block", (100, 80, 40))
+    over = Standing(fuse, 50, 50, 240, pinned=True)
+    beside = Standing(fuse, 340, 50, 0, pinned=True)
+    at = Standing(BATTERY, 10, 10, pinned=True)
+    assert "above" in codes(BOX, (BATTERY, fuse), at, over)
+    assert "above" not in codes(BOX, (BATTERY, fuse), at, beside)
+    # A battery on a battery is heavy, and no spark.
+    second = body("battery.2", (300, 160, 60), kg=4.0)
+    stacked = Standing(second, 10, 10, 230, pinned=True)
+    assert "above" not in codes(BOX, (BATTERY, second), at, stacked)
+
+
+@pytest.mark.parametrize("name", sorted(path.stem for path in EXAMPLES.glob("*.json")))
+def test_in_no_sample_box_anything_hangs_over_a_battery(name: str) -> None:
+    run = ran(case_from_plan(example(name)))
+    if run.case.unit is not None:
+        return
+    bodies = bodies_of(list_parts(run, board(run.case), "wood", 0.0, 0.1, ()))
+    standing, left = place_all(proposed_case(bodies, "wood", 12.0), bodies, ())
+    assert left == ()
+    batteries = [s for s in standing if s.body.is_battery]
+    assert batteries
+    for spot in standing:
+        for below in batteries:
+            (ax, ay, az), (bx, by, bz) = spot.span, below.span
+            over = min(ax[1], bx[1]) > max(ax[0], bx[0]) and min(ay[1], by[1]) > max(ay[0], by[0])
+            assert spot.body.is_battery or not (over and az[0] >= bz[1])
+
+
 any_body = st.builds(
     body,
     st.uuids().map(str),

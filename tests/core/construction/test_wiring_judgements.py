@@ -17,7 +17,15 @@ from oddkettle.core.simulation.ledger import keep_books
 from oddkettle.core.simulation.run import simulate
 from oddkettle.text import render
 from tests.core.boxes import lamp
-from tests.core.construction.boxes import DCDC, fixed, full_case, strings_of, wired, wiring_judged
+from tests.core.construction.boxes import (
+    DCDC,
+    board,
+    fixed,
+    full_case,
+    strings_of,
+    wired,
+    wiring_judged,
+)
 
 # Circuits of the box: battery 38 A, charge-mains 10 A, inverter 31 A, outlet-lamp 5 A.
 BOTH_SIDES: list[tuple[str, Case, Case]] = [
@@ -225,6 +233,17 @@ def test_a_larger_bank_asks_for_a_fuse_that_breaks_more() -> None:
     large = full_case(Choice("battery", family="terminal"), bank=Bank(LIFEPO4, 200.0))
     assert "class T" in wiring_judged(large)["interrupt-rating"].remedy
     assert "interrupt-rating" not in wiring_judged(full_case(bank=Bank(LIFEPO4, 200.0)))
+
+
+def test_two_inlets_of_different_voltage_never_take_one_plug() -> None:
+    case = full_case(Choice("panel-roof", connector="keyed_50"))
+    plugs = {c.key: c.connector for c in board(case).circuits}
+    assert plugs["panel-roof"] != plugs["feed-dcdc"]
+    alike = full_case(
+        Choice("panel-roof", connector="keyed_50"), Choice("feed-dcdc", connector="keyed_50")
+    )
+    said = wiring_judged(alike)["charge-plug-shared"]
+    assert "as Circuit 2, Roof, from the panels comes in" in said.text
 
 
 def test_a_bank_that_no_fuse_breaks_is_to_be_divided() -> None:

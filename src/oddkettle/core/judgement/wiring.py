@@ -17,6 +17,7 @@ from oddkettle.core.construction.wiring.panel_strings import (
     string_fuse_a,
     wants_fuses,
 )
+from oddkettle.core.construction.wiring.plugs import plug_class
 from oddkettle.core.judgement.circuit_judgements import (
     circuit_fix,
     circuit_name,
@@ -135,23 +136,32 @@ def cable_too_thick(evidence: Evidence) -> Iterator[Judgement]:
 
 
 def charge_plug_shared(evidence: Evidence) -> Iterator[Judgement]:
-    """An unregulated input that fits an ordinary outlet's plug."""
+    """An inlet that takes the plug of an outlet, or of an inlet of another voltage."""
     circuits = evidence.board.circuits
     for circuit in circuits:
         part = CONNECTORS[circuit.connector]
-        if circuit.need.role not in INLETS or not part.hole_mm or circuit.connector == "gland":
+        inlet = circuit.need.role in INLETS or circuit.need.role == "second"
+        if not inlet or not part.hole_mm or circuit.connector == "gland":
             continue
-        same = [c for c in circuits if c.need.role in OUTLETS and c.connector == circuit.connector]
+        mine = plug_class(circuit.need)
+        same = [
+            c
+            for c in circuits
+            if c.connector == circuit.connector
+            and plug_class(c.need) != mine
+            and (c.need.role in OUTLETS or c.number < circuit.number)
+            and c.need.role in {*OUTLETS, *INLETS, "second"}
+        ]
         if not same:
             continue
+        way = "goes out" if same[0].need.role in OUTLETS else "comes in"
         yield judged(
             circuit, "charge-plug-shared", "danger",
-            f"it comes in through a {part.name}, as {circuit_name(same[0])} goes out.",
-            f"One day {circuit.need.volts:.0f} V, unregulated, are plugged into an appliance or "
-            "past the controller.",
-            "Key the inlet, or at least colour it.",
-            "unregulated inlets get plugs of their own [textbook]",
-            Number("outlets alike", float(len(same)), ""),
+            f"it comes in through a {part.name}, as {circuit_name(same[0])} {way}.",
+            f"One day {circuit.need.volts:.0f} V are plugged in where they do not belong.",
+            "Give each direction and each voltage a plug of its own.",
+            "inlets and outlets that must not be confused get plugs of their own [textbook]",
+            Number("plugs alike", float(len(same)), ""),
             fix=left_to_tool(circuit, "connector"),
         )  # fmt: skip
 

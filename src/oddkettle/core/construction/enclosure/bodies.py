@@ -51,6 +51,11 @@ class Body:
     hot: bool
     low: bool
 
+    @property
+    def is_battery(self) -> bool:
+        """Whether nothing live may stand above it: what falls or sparks there meets its posts."""
+        return self.key.split(".")[0] == "battery"
+
 
 def bodies_of(lines: tuple[Line, ...]) -> tuple[Body, ...]:
     """Every single thing of a parts list that stands in the box."""

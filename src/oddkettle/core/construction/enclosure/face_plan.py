@@ -103,10 +103,13 @@ def _fittings(board: Board, mains: int, *, hot: bool) -> Iterator[Fitting]:
         inlet = c.need.role in INLETS or c.need.role == "second"
         if part.hole_mm:
             kind: Kind = "inlet" if inlet else "outlet"
-            yield Fitting(
-                f"plug-{c.key}", c.need.name, kind, part.hole_mm, part.flange_mm, part.depth_mm,
-                c.number,
-            )  # fmt: skip
+            # The two poles of a panel's pair pass the wall by themselves.
+            poles = (("", " +"), ("-minus", " -")) if c.connector == "panel_pair" else (("", ""),)
+            for tail, sign in poles:
+                yield Fitting(
+                    f"plug-{c.key}{tail}", f"{c.need.name}{sign}", kind, part.hole_mm,
+                    part.flange_mm, part.depth_mm, c.number,
+                )  # fmt: skip
         if c.protection == "breaker":
             yield Fitting(f"breaker-{c.key}", f"Breaker, {c.need.name}", "breaker", *BREAKER,
                           circuit=c.number)  # fmt: skip

@@ -20,7 +20,7 @@ SHELF_MM = 9.0
 HEAT_GAP_MM = 30.0
 """Between what gets hot and a battery, whose life halves by each 10 K [judgement]."""
 MAX_GROWTH_MM = 1500
-Code = Literal["outside", "overlap", "close", "heat", "high", "missing"]
+Code = Literal["outside", "overlap", "close", "heat", "high", "above", "missing"]
 
 
 @dataclass(frozen=True)
@@ -153,7 +153,18 @@ def _corners(body: Body, standing: list[Standing]) -> tuple[list[float], list[fl
 def _free(enclosure: Enclosure, spot: Standing, standing: list[Standing]) -> bool:
     if any(by > 1e-6 for _, by in _sticks_out(enclosure, spot)):
         return False
-    return all(_short_of_gap(spot, other) <= 1e-6 for other in standing)
+    return all(
+        _short_of_gap(spot, other) <= 1e-6 and not above_battery(spot, other) for other in standing
+    )
+
+
+def above_battery(a: Standing, b: Standing) -> bool:
+    """Whether one of them is a battery and the other, which is live, stands over it."""
+    lower, upper = (a, b) if a.z_mm <= b.z_mm else (b, a)
+    if not lower.body.is_battery or upper.body.is_battery:
+        return False
+    x, y, z = (_overlap(i, j) for i, j in zip(lower.span, upper.span, strict=True))
+    return x > 0.5 and y > 0.5 and z <= 0.5
 
 
 def _sticks_out(enclosure: Enclosure, spot: Standing) -> Iterator[tuple[str, float]]:
@@ -244,6 +255,15 @@ def _pairs(standing: tuple[Standing, ...]) -> Iterator[Clash]:
                 "overlap", (a.body.key, b.body.key), -inside,
                 f"{a.body.name} and {b.body.name} overlap by {-inside:.0f} mm.",
                 "Move one of them.",
+            )  # fmt: skip
+            continue
+        if above_battery(a, b):
+            upper = a if a.z_mm > b.z_mm else b
+            yield Clash(
+                "above", (a.body.key, b.body.key), 0.0,
+                f"{upper.body.name} stands above a battery.",
+                "Nothing live, sparking or hot goes over its posts: move it beside the battery, or "
+                "take a longer box.",
             )  # fmt: skip
             continue
         short = _short_of_gap(a, b)

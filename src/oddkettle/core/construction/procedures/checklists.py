@@ -9,7 +9,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from oddkettle.core.construction.procedures import expected_readings as expect
-from oddkettle.core.construction.wiring.circuits import Board, Circuit
+from oddkettle.core.construction.wiring.circuits import OUTLETS, Board, Circuit
 from oddkettle.core.construction.wiring.fuses import FAMILIES
 from oddkettle.core.construction.wiring.requirements import inputs_of_one
 from oddkettle.core.quantity import celsius, torque
@@ -19,8 +19,12 @@ from oddkettle.core.sources.dcdc import DcDc
 TYPICAL_LEVEL = 0.6
 """Readings to expect are told for this level."""
 MAX_DAYS_SAID = 10
-TORQUE_NM = {"M5": 3.0, "M6": 6.0, "M8": 10.0}
-"""Where the part's own sheet says nothing [textbook]."""
+TORQUE_NM = {"M5": 3.0, "M6": 6.0, "M8": 10.0, "M10": 20.0}
+"""Where the part's own sheet says nothing [judgement]."""
+MATCHED_V = 0.1
+"""Batteries further apart than this pour into one another when they are joined [textbook]."""
+PRECHARGED_W = 1000.0
+"""From here on an inverter's capacitors draw more than contacts bear [textbook]."""
 
 
 @dataclass(frozen=True)
@@ -71,6 +75,12 @@ def _first(run: Run, board: Board) -> Iterator[Check]:
         "without a sheet: " + ", ".join(f"{k} {torque(v)}" for k, v in TORQUE_NM.items()),
         "a loose lug burns before a fuse notices",
     )  # fmt: skip
+    if run.case.mains or run.case.inverter is not None:
+        yield Check(
+            "mains", "Mains inlet, inverter's outlets, earth and protective devices checked by a "
+            "licensed person, before mains is switched on or the inverter.",
+            why="mains kills",
+        )  # fmt: skip
     yield Check("covered", "Posts, lugs and bars covered; no tool can bridge plus and minus.")
     yield Check(
         "short", "Ohmmeter between the bars, battery still off.", "above 100 ohm, or climbing",
@@ -82,6 +92,7 @@ def _first(run: Run, board: Board) -> Iterator[Check]:
     )  # fmt: skip
     for c in board.circuits:
         yield from _polarity(run, c)
+    yield from _matched(run)
     main = board.of("battery")
     if main is not None and main.fuse_a is not None and main.family is not None:
         yield Check(
@@ -91,7 +102,7 @@ def _first(run: Run, board: Board) -> Iterator[Check]:
         )  # fmt: skip
     for c in board.circuits:
         if c.need.role not in {"battery", "panel", "feed"}:
-            yield _circuit_on(c)
+            yield from _circuit_on(run, c)
     if board.wiring.shunt:
         yield Check(
             "shunt-sign", "Switch one known load on and look at the monitor.",
@@ -103,11 +114,19 @@ def _first(run: Run, board: Board) -> Iterator[Check]:
         "warm", "After an hour at full use feel every lug, fuse and plug.",
         "hand-warm at most", "what is hot is loose, thin, or too small",
     )  # fmt: skip
-    if run.case.mains:
-        yield Check(
-            "mains", "Mains inlet, earth and protective devices checked by a licensed person.",
-            why="mains kills",
-        )  # fmt: skip
+
+
+def _matched(run: Run) -> Iterator[Check]:
+    """Batteries that are to be joined side by side."""
+    bank = run.case.bank
+    if bank.parallel < 2 and run.case.second is None:
+        return
+    how = "fully charged and rested" if not bank.chemistry.lead else "charged and rested"
+    yield Check(
+        "matched", f"Batteries that are joined in parallel: each {how}, its own fuse out, measured "
+        "one by one.", f"all within {MATCHED_V:g} V of one another",
+        "the fuller one pours into the other, as hard as its fuse lets it",
+    )  # fmt: skip
 
 
 def _polarity(run: Run, circuit: Circuit) -> Iterator[Check]:
@@ -128,15 +147,32 @@ def _polarity(run: Run, circuit: Circuit) -> Iterator[Check]:
         )  # fmt: skip
 
 
-def _circuit_on(circuit: Circuit) -> Check:
+def _circuit_on(run: Run, circuit: Circuit) -> Iterator[Check]:
     fuse = "" if circuit.fuse_a is None else f" fuse in ({circuit.fuse_a:g} A),"
     if circuit.need.role == "charge":
-        return Check(
+        yield Check(
             f"on-{circuit.key}", f"Circuit {circuit.number}, {circuit.need.name}:{fuse} its lamp "
             "lights.", "the battery's voltage at its terminals",
             "battery first, source after",
         )  # fmt: skip
-    return Check(
+        return
+    inverter = run.case.inverter
+    if circuit.need.role == "inverter" and inverter and inverter.rating_w >= PRECHARGED_W:
+        yield Check(
+            "precharge", "Inverter's capacitors filled first: some seconds through a resistor of "
+            "some 20 ohm or a lamp across the open fuse, then its fuse.", "no spark",
+            "empty they draw hundreds of amps for a moment, and pit every contact on the way",
+        )  # fmt: skip
+    if circuit.need.role in OUTLETS:
+        full = expect.rested_span(run.case.bank, 0.3, 1.0).text
+        volts = "5 V at its USB" if circuit.need.role == "usb" else full
+        yield Check(
+            f"pole-{circuit.key}", f"Circuit {circuit.number}, {circuit.need.name}:{fuse} meter in "
+            "the outlet, red on its centre or plus, before anything is plugged in.", volts,
+            "a minus sign: its wires are crossed, and would kill what is plugged in",
+        )  # fmt: skip
+        fuse = ""
+    yield Check(
         f"on-{circuit.key}", f"Circuit {circuit.number}, {circuit.need.name}:{fuse} switched on.",
         f"{circuit.need.continuous_a:.1f} A at most; "
         f"{expect.drop_expected(circuit).high:.2f} V at most lost on the way",

@@ -25,7 +25,6 @@ from oddkettle.core.construction.wiring.circuits import (
 from oddkettle.core.construction.wiring.connectors import (
     CONNECTORS,
     contacts_ohm,
-    smallest_keyed,
 )
 from oddkettle.core.construction.wiring.currents import charging_v, cut_off_v
 from oddkettle.core.construction.wiring.fuses import (
@@ -41,6 +40,7 @@ from oddkettle.core.construction.wiring.panel_strings import (
     string_fuse_a,
     wants_fuses,
 )
+from oddkettle.core.construction.wiring.plugs import plug_class, usual_connector
 from oddkettle.core.construction.wiring.requirements import needs_of
 from oddkettle.core.construction.wiring.short_circuit import (
     STARTER_SHORT_A,
@@ -112,12 +112,13 @@ class _Ambient:
             if host is not None:
                 self.sharers[host] = self.sharers.get(host, 0.0) + need.continuous_a
         self.outlets = frozenset(
-            wiring.of(n.key).connector or _connector(n, frozenset())
+            wiring.of(n.key).connector or usual_connector(n, frozenset())
             for n in needs
             if n.role in OUTLETS
         )
         small = [n for n in needs if n.role in TOGETHER]
         self.together = frozenset(n.key for n in small) if len(small) > 1 else frozenset[str]()
+        self.plugs: dict[ConnectorKey, str] = {}
         self.leads: dict[str, Circuit] = {}
         self.bar_a, self.limited, self.main_ohm, self.strong = 0.0, False, 0.0, False
 
@@ -133,6 +134,11 @@ class _Ambient:
         self.limited = bool(leads) and all(c.family == "class_t" for c in leads.values())
         main = leads.get("battery")
         self.main_ohm = 0.0 if main is None else main.own_ohm
+
+    def taken(self, need: Need) -> frozenset[ConnectorKey]:
+        """Plugs that an inlet may not have: those of outlets, and of inlets of another kind."""
+        mine = plug_class(need)
+        return self.outlets | {key for key, kind in self.plugs.items() if kind != mine}
 
     def short_a(self, need: Need) -> float:
         """The most that a dead short sends through a circuit's protection [A]."""
@@ -182,7 +188,8 @@ def _circuit(number: int, need: Need, ambient: _Ambient, host: Circuit | None) -
         cable_mm2=None if "cable_mm2" in need.stated else choice.cable_mm2,
     )
     stated_mm2 = choice.cable_mm2 or need.area_mm2
-    connector = choice.connector or _connector(need, ambient.outlets, stated_mm2 or 0.0)
+    taken = ambient.taken(need)
+    connector = choice.connector or usual_connector(need, taken, stated_mm2 or 0.0)
     way = CableRun(
         run_m=choice.run_m or need.run_m,
         bundled=need.key in ambient.together if choice.bundled is None else choice.bundled,
@@ -217,7 +224,9 @@ def _circuit(number: int, need: Need, ambient: _Ambient, host: Circuit | None) -
         if cable is None:
             trouble = _no_cable(need, way.run_m, sizes[-1], way.bears_a(sizes[-1]), bears)
     if choice.connector is None and cable is not None:
-        connector = _connector(need, ambient.outlets, cable)
+        connector = usual_connector(need, taken, cable)
+    if CONNECTORS[connector].hole_mm and connector != "gland" and need.role not in OUTLETS:
+        ambient.plugs.setdefault(connector, plug_class(need))
     if fuse_a is None and protection != "none" and host is None:
         trouble = _no_fuse(behind_a, family, short_a)
     area = cable or sizes[-1]
@@ -304,30 +313,6 @@ def _string_fuse_a(choice: Choice, need: Need) -> float | None:
     if wanted is None:
         wanted = wants_fuses(need.strings, need.string_a, need.string_bears_a or PANEL_BEARS_A)
     return string_fuse_a(need.string_a) if wanted and need.strings > 1.0 else None
-
-
-def _connector(need: Need, outlets: frozenset[ConnectorKey], area_mm2: float = 0.0) -> ConnectorKey:
-    """The usual connector of a role for its current and its cable; an inlet fits no outlet."""
-    amps = need.continuous_a
-    if need.role in {"battery", "inverter"}:
-        return "lug"
-    if need.role == "panel" and _takes("panel_pair", amps, area_mm2):
-        return "panel_pair"
-    if need.role in {"panel", "feed", "second"}:
-        return smallest_keyed(amps, outlets, area_mm2)
-    if need.role in OUTLETS:
-        plain: ConnectorKey = "usb" if need.role == "usb" else "socket"
-        # Anything may be plugged in there: the fuse must not let more through than the plug bears.
-        fused_a = least_size_a(amps, "blade") or LOAD_FACTOR * amps
-        if _takes(plain, fused_a, area_mm2):
-            return plain
-        return smallest_keyed(fused_a, area_mm2=area_mm2)
-    return "screw" if _takes("screw", amps, area_mm2) else "lug"
-
-
-def _takes(key: ConnectorKey, amps: float, area_mm2: float) -> bool:
-    part = CONNECTORS[key]
-    return amps <= part.rating_a and area_mm2 <= 1.05 * part.most_mm2
 
 
 def _no_cable(need: Need, run_m: float, largest: float, bears_a: float, wanted_a: float) -> str:
