@@ -140,6 +140,7 @@ def _appliance(model: ApplianceModel, where: tuple[str | int, ...]) -> Appliance
         adapter=model.adapter,
         medical=model.medical,
         backup=model.backup,
+        takes_24v=model.takes_24v,
     )
 
 

@@ -126,6 +126,8 @@ class ApplianceModel(Part):
     """On the inverter: it is a USB or 12 V device behind a mains adapter of its own."""
     medical: bool = False
     """Somebody's health hangs on it."""
+    takes_24v: bool = False
+    """On 12 V: its label says 12/24 V, so that it may hang on a 24 V box."""
     backup: bool = False
     """Of a medical one: there is a second source for it that needs none of this box, tried out."""
     on: bool = True

@@ -1227,6 +1227,12 @@ export interface components {
              * @default 0
              */
             surge_w: number;
+            /**
+             * Takes 24V
+             * @description On 12 V: its label says 12/24 V, so that it may hang on a 24 V box.
+             * @default false
+             */
+            takes_24v: boolean;
         };
         /**
          * Assumptions

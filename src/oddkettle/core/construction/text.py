@@ -47,7 +47,7 @@ def short_text(circuit: Circuit, most_v: float) -> str:
         return ""
     short = f"short {_kiloamps(circuit.short_a)}"
     if circuit.limited:
-        return f"{short}, ended by the class T main"
+        return f"{short}, held by the class T"
     volts = most_v if circuit.need.most_v is None else max(circuit.need.most_v, most_v)
     return f"{short}, breaks {_kiloamps(FAMILIES[circuit.family].breaks_a(volts))}"
 

@@ -24,6 +24,8 @@ SEVERITIES: tuple[Severity, ...] = ("danger", "fault", "waste", "note")
 loses energy or money; a note is worth knowing."""
 GRAVE: tuple[Severity, ...] = ("danger", "fault")
 """With one of these nothing is called sound."""
+OF_THE_TRIP = {"must-run-margin", "over-deep", "never-full", "cold-charge-lockout"}
+"""What another trip with the same box might not have."""
 
 
 @dataclass(frozen=True)

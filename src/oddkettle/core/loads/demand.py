@@ -50,7 +50,8 @@ class Appliance:
     `other_days` gives the windows on days of another kind than "site", where they differ.
     `spread` 0..1 is how far off a guessed power may be, 0 for a measured one. An `adapter` on
     the inverter feeds what could run from 12 V or USB. Health hangs on a `medical`
-    one; `backup` tells that a second source for it is there and was tried.
+    one; `backup` tells that a second source for it is there and was tried, `takes_24v` that a
+    12 V one bears 24 V as well.
     """
 
     key: str
@@ -71,6 +72,7 @@ class Appliance:
     adapter: bool = False
     medical: bool = False
     backup: bool = False
+    takes_24v: bool = False
 
 
 @dataclass(frozen=True)

@@ -22,7 +22,7 @@ from oddkettle.core.construction.text import (
 )
 from oddkettle.core.judgement import Judgement
 from oddkettle.core.judgement.cautions import cautions_for
-from oddkettle.core.judgement.evidence import GRAVE
+from oddkettle.core.judgement.evidence import GRAVE, OF_THE_TRIP
 from oddkettle.core.quantity import celsius, kilogram
 from oddkettle.formats.booklet.drawings import FitSheet
 from oddkettle.formats.booklet.page import (
@@ -75,7 +75,9 @@ def _grave_box(judged: Sequence[Judgement]) -> list[Flowable]:
     grave = [one for one in judged if one.severity in GRAVE]
     if not grave:
         return []
-    rows: list[list[Any]] = [[para("DO NOT BUILD IT YET. To be mended first:", BOXED)]]
+    only_now = all(one.code in OF_THE_TRIP for one in grave)
+    head = "NOT READY FOR THIS TRIP." if only_now else "DO NOT BUILD IT YET."
+    rows: list[list[Any]] = [[para(f"{head} To be mended first:", BOXED)]]
     rows += [
         [[para(f"{one.severity.upper()}: {one.text}", CELL_BOLD),
           para(f"{one.means} {one.remedy}", CELL)]]

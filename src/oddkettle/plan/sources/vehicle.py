@@ -94,10 +94,15 @@ class VehicleModel(Part):
 
     def to_core(self, where: Where, system_v: float) -> DcDc | Relay:
         """A DC-DC charger, relay or socket charger on its alternator. Raises PlanError."""
-        return vehicle_from(self, where)
+        return vehicle_from(self, where, system_v)
 
 
-def vehicle_from(model: VehicleModel, where: Where) -> DcDc | Relay:
+def nearest_class_v(volts: float) -> float:
+    """The class of a charging voltage: 12 V charges at about 14, 24 V at about 28."""
+    return min((12.0, 24.0, 48.0), key=lambda class_v: abs(volts - 1.18 * class_v))
+
+
+def vehicle_from(model: VehicleModel, where: Where, system_v: float) -> DcDc | Relay:
     """A DC-DC charger, relay or socket charger on its alternator and feed. Raises PlanError."""
     motor = model.alternator
     alternator = Alternator(
@@ -121,6 +126,16 @@ def vehicle_from(model: VehicleModel, where: Where) -> DcDc | Relay:
             remedy="Lower the cut-out, or correct the alternator's voltage.",
         )
     if model.kind == "relay":
+        if abs(system_v - nearest_class_v(motor.volts)) > 1.0:
+            raise PlanError(
+                f"{model.name} would join a vehicle of {motor.volts:g} V to a box of "
+                f"{system_v:g} V: a relay joins equal voltages only.",
+                where=(*where, "kind"),
+                value=model.kind,
+                limit=f"a DC-DC charger from {nearest_class_v(motor.volts):g} to {system_v:g} V",
+                remedy="Make it a DC-DC charger, or set the alternator to the vehicle's own "
+                "voltage.",
+            )
         return Relay(
             key=model.id,
             name=model.name,

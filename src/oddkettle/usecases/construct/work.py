@@ -15,7 +15,7 @@ from oddkettle.core.construction.wiring.fuses import FAMILIES
 from oddkettle.core.construction.wiring.sizing import board_of
 from oddkettle.core.judgement import Judgement
 from oddkettle.core.judgement.cautions import cautions_for
-from oddkettle.core.judgement.evidence import GRAVE
+from oddkettle.core.judgement.evidence import GRAVE, OF_THE_TRIP
 from oddkettle.core.quantity import charge, kilogram
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.simulation.run_metrics import lowest
@@ -121,10 +121,6 @@ def report_build(plan: Plan) -> doc.BuildReport:
             for c in cautions_for(run.case, building.totals.carried_kg)
         ],
     )
-
-
-OF_THE_TRIP = {"must-run-margin", "over-deep", "never-full", "cold-charge-lockout"}
-"""What another trip with the same box might not have."""
 
 
 def _headline(building: Building, judged: tuple[Judgement, ...]) -> tuple[str, str]:

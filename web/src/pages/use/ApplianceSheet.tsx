@@ -1,4 +1,5 @@
 import type { Appliance } from "../../api/client";
+import { usePlanPart } from "../../plan/context";
 import { JudgementsOf } from "../../plan/judgements";
 import { Cautions } from "../../shell/Caution";
 import { Schools } from "../../shell/Schools";
@@ -31,6 +32,7 @@ interface Props {
 export function ApplianceSheet(props: Props) {
   const { appliance, ampsPerWatt, hasInverter, kind, onPreview, onChange } = props;
   const set = (part: Partial<Appliance>, did: string) => onChange({ ...appliance, ...part }, did);
+  const systemV = usePlanPart((state) => state.draft.box.system_v);
 
   return (
     <div className="flex flex-col gap-3">
@@ -157,6 +159,14 @@ export function ApplianceSheet(props: Props) {
             onCommit={(surge_w) => set({ surge_w }, `changed ${appliance.name}`)}
           />
         </div>
+        {systemV > 12 && appliance.supply === "12v" && (
+          <Switch
+            label="Its label says 12/24 V"
+            hint="What is made for 12 V alone burns on this box."
+            checked={appliance.takes_24v}
+            onChange={(takes_24v) => set({ takes_24v }, `read the label of ${appliance.name}`)}
+          />
+        )}
         <Switch
           label="Somebody’s health hangs on it"
           checked={appliance.medical}

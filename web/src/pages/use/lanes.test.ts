@@ -33,6 +33,7 @@ function appliance(id: string): Appliance {
     adapter: false,
     medical: false,
     backup: false,
+    takes_24v: false,
     on: true,
     spread_percent: 25,
   };
