@@ -9,6 +9,7 @@ import socket
 import subprocess
 import sys
 from contextlib import contextmanager, suppress
+from datetime import datetime
 from pathlib import Path
 from typing import TYPE_CHECKING, Annotated, NoReturn, TypeVar
 
@@ -19,6 +20,7 @@ from oddkettle.core.quantity import celsius
 from oddkettle.shipped import EXAMPLES
 from oddkettle.text import render
 from oddkettle.text.habits import habits_from, read_as
+from oddkettle.text.words import date_and_clock
 
 if TYPE_CHECKING:
     from collections.abc import Callable, Iterator
@@ -28,11 +30,7 @@ if TYPE_CHECKING:
     from oddkettle.settings import Settings
     from oddkettle.usecases.plans.plans import PlanTitle
 
-app = typer.Typer(
-    no_args_is_help=True,
-    add_completion=False,
-    pretty_exceptions_enable=False,
-)
+app = typer.Typer(no_args_is_help=True, add_completion=False, pretty_exceptions_enable=False)
 T = TypeVar("T")
 MOTH = EXAMPLES / "moth-survey.json"
 
@@ -363,13 +361,13 @@ def print_sheet(
 
 
 def _tell_stamina(report: RunReport) -> None:
-    bank, stamina = report.bank, report.stamina
-    ageing = stamina.ageing
+    bank, stamina, ageing = report.bank, report.stamina, report.stamina.ageing
     life = max(ageing.cycle_share_percent, ageing.calendar_share_percent)
-    full = stamina.last_full_at or "never"
+    at = stamina.last_full_at
+    full = date_and_clock(datetime.fromisoformat(at)) if at else "never"
     _say(
         f"Battery {celsius(bank.lowest_c, '.0f', unit=False)} to "
-        f"{celsius(bank.highest_c, '.0f')}; last full {full[:16]}; "
+        f"{celsius(bank.highest_c, '.0f')}; last full {full}; "
         f"{ageing.full_cycles:.1f} full cycles, {life:.2f} % of its life."
     )
     if stamina.shortest_autonomy is not None and stamina.shortest_autonomy.hours is not None:
@@ -387,7 +385,7 @@ def openapi() -> None:
 
 
 def _say(text: str, *, err: bool = False) -> None:
-    """Print a text in its reader's habits."""
+    """In its reader's habits."""
     typer.echo(render(text), err=err)
 
 

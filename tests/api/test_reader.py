@@ -17,12 +17,18 @@ from oddkettle.core.quantity import CLOSE, OPEN
 from oddkettle.store.database import open_database
 from oddkettle.text.habits import COOKIE
 from tests.conftest import EXAMPLES, NOW
-from tests.tiers import SLOW
+from tests.tiers import NIGHTLY, SLOW
 
 OTHER = "cable:AWG.clock:12.temperature:F.unit:Wh.weight:lb"
 METRIC = re.compile(r"\d °?C\b|\d mm2|\d mm²|\d kg\b|\d K\b|\d Nm\b|\b\d\d:\d\d\b(?! ?[ap]m)")
 NO_SENTENCE = re.compile(r"\d\d:\d\d|\d{4}-\d\d-\d\dT.*|120 mm²")
 """A time that is data: a field of the plan, or a moment. And no AWG is as thick as 120 mm²."""
+
+
+WHEN: dict[str, list[pytest.MarkDecorator]] = {
+    "winter-caravan": [], "moth-survey": [SLOW], "quarry-relay": [SLOW],
+}  # fmt: skip
+"""In which tier a sample is asked; the others at night."""
 
 
 @pytest.fixture(scope="module")
@@ -52,7 +58,7 @@ def foreign(found: Any) -> list[str]:
 @pytest.mark.parametrize(
     "name",
     [
-        pytest.param(path.stem, marks=[] if path.stem == "winter-caravan" else SLOW)
+        pytest.param(path.stem, marks=WHEN.get(path.stem, NIGHTLY))
         for path in sorted(EXAMPLES.glob("*.json"))
     ],
 )

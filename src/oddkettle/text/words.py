@@ -3,8 +3,12 @@
 from __future__ import annotations
 
 from datetime import datetime
+from typing import TYPE_CHECKING
 
-from oddkettle.core.simulation.run import Run
+from oddkettle.core.quantity import clock
+
+if TYPE_CHECKING:
+    from oddkettle.core.simulation.run import Run
 
 NUMBER_WORDS = tuple(
     "no one two three four five six seven eight nine ten eleven twelve".split()  # noqa: SIM905
@@ -28,6 +32,11 @@ def moment(run: Run, step: int) -> datetime:
 def day_words(when: datetime, days: int = 1) -> str:
     """Like Fri 12, or 12 Nov on a trip of so many days that weekdays come again and again."""
     return f"{when:%a} {when.day}" if days <= LONG_TRIP_DAYS else f"{when.day} {when:%b}"
+
+
+def date_and_clock(when: datetime) -> str:
+    """Like Fri 12 Nov 07:30."""
+    return f"{when:%a} {when.day} {when:%b} {clock(when)}"
 
 
 def part_of_day(when: datetime) -> str:
