@@ -115,3 +115,20 @@ def test_prints_follow_habits_and_tables_do_not(client: TestClient) -> None:
     assert "AWG" not in table
     assert "mm²" in table
     assert OPEN not in table
+
+
+@pytest.mark.parametrize("shape", ["csv", "json"])
+def test_a_log_that_goes_out_is_written_as_usual_for_whoever_reads_it(
+    client: TestClient, shape: str
+) -> None:
+    document = json.loads((EXAMPLES / "winter-caravan.json").read_bytes())
+    plan = client.post("/api/plans/import", content=json.dumps(document)).json()["id"]
+    day = document["trip"]["start"]
+    entry = {"at": f"{day}T09:00", "until": f"{day}T15:30", "kind": "hooked_up"}
+    told = client.post(f"/api/plans/{plan}/log", json=entry)
+    assert told.status_code == 201, told.text
+    assert told.json()["text"].endswith("until 3:30 pm")
+    text = client.get(f"/api/plans/{plan}/export/log.{shape}").text
+    assert "until 15:30" in text
+    assert OPEN not in text
+    assert "e000" not in text

@@ -12,7 +12,7 @@ from oddkettle.text.render import render_bytes
 if TYPE_CHECKING:
     from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
-SENTENCES_IN = ("json", "svg", "text/plain")
+SENTENCES_IN = ("json", "svg", "text/plain", "event-stream")
 """What holds sentences for somebody to read. Tables for other programs are written as usual."""
 
 

@@ -28,6 +28,7 @@ from oddkettle.plan import Plan
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.store import log as log_store
 from oddkettle.store import samples as sample_store
+from oddkettle.text import USUAL, render
 from oddkettle.usecases.clock import now_utc
 from oddkettle.usecases.log.entries import Detail, refused
 from oddkettle.usecases.log.log import list_entries
@@ -135,7 +136,9 @@ def _csv_line(cells: Cells) -> str:
 def _log_rows(plan_id: int) -> Iterator[Cells]:
     yield ["at_utc", "at_local", "kind", "value", "text", "note", "written_at", "written_by"]
     for e in list_entries(plan_id):
-        yield [e.at_utc, e.at_local, e.kind, e.value, e.text, e.note, e.written_at, e.written_by]
+        # A table for other programs: written as usual, whoever asks for it.
+        text = render(e.text, USUAL)
+        yield [e.at_utc, e.at_local, e.kind, e.value, text, e.note, e.written_at, e.written_by]
 
 
 def _sample_rows(plan_id: int) -> Iterator[Cells]:

@@ -78,7 +78,7 @@ def _first(run: Run, board: Board) -> Iterator[Check]:
     if run.case.mains or run.case.inverter is not None:
         yield Check(
             "mains", "Mains inlet, inverter's outlets, earth and protective devices checked by a "
-            "licensed person, before mains is switched on or the inverter.",
+            "licensed person, before mains or the inverter is switched on.",
             why="mains kills",
         )  # fmt: skip
     yield Check("covered", "Posts, lugs and bars covered; no tool can bridge plus and minus.")

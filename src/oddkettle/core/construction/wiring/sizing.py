@@ -144,11 +144,9 @@ class _Ambient:
         """The most that a dead short sends through a circuit's protection [A]."""
         if need.role in AT_BATTERY or _is_lead(need):
             return short_through_a(self.run, self.leads, need.key)
-        if need.role == "panel":
-            return need.continuous_a
-        if need.role == "feed":
-            return STARTER_SHORT_A
-        return self.bar_a
+        if _behind_bar(need):
+            return self.bar_a
+        return need.continuous_a if need.role == "panel" else STARTER_SHORT_A
 
 
 def _is_lead(need: Need) -> bool:
@@ -156,10 +154,15 @@ def _is_lead(need: Need) -> bool:
     return need.role in AT_BATTERY or (need.role == "feed" and need.ends == BAR)
 
 
+def _behind_bar(need: Need) -> bool:
+    """Whether the bar feeds a short in it: all but a panel's or a vehicle's lead to a charger."""
+    return need.role not in {"panel", "feed"} or need.ends == BAR
+
+
 def _leads(
     ambient: _Ambient, needs: tuple[Need, ...], numbers: dict[str, int], *, strong: bool
 ) -> dict[str, Circuit]:
-    ambient.strong = strong
+    ambient.strong, ambient.plugs = strong, {}
     return {
         need.key: _circuit(numbers[need.key], need, ambient, None)
         for need in needs
@@ -202,7 +205,7 @@ def _circuit(number: int, need: Need, ambient: _Ambient, host: Circuit | None) -
     protection = choice.protection or ("breaker" if need.role == "panel" else "fuse")
     behind_a = need.continuous_a + (ambient.sharers.get(need.key, 0.0) if host is None else 0.0)
     short_a = ambient.short_a(need)
-    limited = ambient.limited and not _is_lead(need) and need.role not in {"panel", "feed"}
+    limited = ambient.limited and not _is_lead(need) and _behind_bar(need)
     family, fuse_a = _fuse(choice, need, protection, behind_a, ambient)
     if host is not None:
         protection, family, fuse_a = host.protection, host.family, host.fuse_a
@@ -288,7 +291,7 @@ def _usual_family(need: Need, behind_a: float, ambient: _Ambient) -> Family | No
     else:
         # Behind a limiter any family does. Without one, small circuits keep their blade and are
         # judged: nobody sells a 5 A fuse that breaks more.
-        behind = need.role not in {"panel", "feed"}
+        behind = _behind_bar(need)
         small = behind and least_size_a(behind_a, "blade") is not None
         short_a = 0.0 if small or (behind and ambient.limited) else ambient.short_a(need)
     return family_for(behind_a, short_a, volts) or _largest_family(short_a, volts)
