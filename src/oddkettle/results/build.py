@@ -311,6 +311,15 @@ class SymptomReport(LazyModel):
     causes: list[CauseReport]
 
 
+class EmergencyReport(LazyModel):
+    """What is done right now, before any fault is looked for."""
+
+    key: str
+    title: str
+    steps: list[str]
+    source: str
+
+
 class MovedReport(LazyModel):
     """Where everything stands: all that changes while something is moved."""
 
@@ -327,6 +336,7 @@ class BuildReport(MovedReport):
     detail: str
     circuits: list[CircuitReport]
     judgements: list[JudgementReport]
+    emergencies: list[EmergencyReport]
     short_a: float
     sizes: list[SizeChoice]
     families: list[FamilyChoice]

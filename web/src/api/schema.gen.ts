@@ -1655,6 +1655,8 @@ export interface components {
             connectors: components["schemas"]["Choosable"][];
             /** Detail */
             detail: string;
+            /** Emergencies */
+            emergencies: components["schemas"]["EmergencyReport"][];
             enclosure: components["schemas"]["EnclosureReport"];
             faces: components["schemas"]["FacesReport"] | null;
             /** Families */
@@ -2440,6 +2442,20 @@ export interface components {
             path: (string | number)[];
             /** Value */
             value: unknown;
+        };
+        /**
+         * EmergencyReport
+         * @description What is done right now, before any fault is looked for.
+         */
+        EmergencyReport: {
+            /** Key */
+            key: string;
+            /** Source */
+            source: string;
+            /** Steps */
+            steps: string[];
+            /** Title */
+            title: string;
         };
         /**
          * EnclosureModel

@@ -9,6 +9,7 @@ from reportlab.lib.units import mm
 from reportlab.platypus import Flowable, KeepTogether, Spacer, Table
 
 from oddkettle.core.construction.design import Building
+from oddkettle.core.construction.procedures.emergency import emergencies
 from oddkettle.core.construction.text import (
     INSULATION,
     cable_text,
@@ -267,9 +268,19 @@ def _box(when: str | None) -> list[Flowable]:
     return [para("[  ]", CELL)] if when is None else [para("[x]", CELL_BOLD), para(when, SMALL)]
 
 
+def _emergency_box(building: Building) -> list[Flowable]:
+    """What to do right now, in a frame of its own at the head of the page."""
+    rows: list[list[Any]] = [[para("IN AN EMERGENCY, before any fault is looked for", BOXED)]]
+    for one in emergencies(building.run.case):
+        steps = " ".join(f"{n}. {step}" for n, step in enumerate(one.steps, start=1))
+        rows.append([[para(one.title, CELL_BOLD), para(steps, CELL), para(one.source, SMALL)]])
+    return [Table(rows, colWidths=[180 * mm], style=DANGER_BOX, hAlign="LEFT"), Spacer(1, 6)]
+
+
 def faults_sheet(building: Building) -> list[Flowable]:
     """The fault finder."""
     story: list[Flowable] = [
+        *_emergency_box(building),
         para("Fault finder", H1),
         para("Likeliest first, for this box. One measurement at a time; the fuse out first."),
     ]

@@ -7,6 +7,7 @@ from oddkettle.core.construction import text as sayings
 from oddkettle.core.construction.design import Building, Layout, build_up, lay_out
 from oddkettle.core.construction.enclosure.face_plan import FacePlan
 from oddkettle.core.construction.enclosure.layout import Fit
+from oddkettle.core.construction.procedures.emergency import emergencies
 from oddkettle.core.construction.schematic import Schematic, ink_of
 from oddkettle.core.construction.wiring.cable import sizes_of
 from oddkettle.core.construction.wiring.circuits import Board, Circuit
@@ -102,6 +103,12 @@ def report_build(plan: Plan) -> doc.BuildReport:
                 checks=[doc.CheckReport(**vars(check)) for check in one.checks],
             )
             for one in building.lists
+        ],
+        emergencies=[
+            doc.EmergencyReport(
+                key=one.key, title=one.title, steps=list(one.steps), source=one.source
+            )
+            for one in emergencies(run.case)
         ],
         symptoms=[
             doc.SymptomReport(

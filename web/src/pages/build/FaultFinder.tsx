@@ -3,6 +3,30 @@ import { Cautions } from "../../shell/Caution";
 import { Choice } from "../../ui/Choice";
 import type { ViewProps } from "./BuildPage";
 
+/** What is done right now, folded under what is seen. */
+function Emergencies({ all }: { all: ViewProps["build"]["emergencies"] }) {
+  return (
+    <section
+      className="mb-4 rounded-lg border-2 border-danger p-3"
+      aria-label="In an emergency"
+      data-testid="emergencies"
+    >
+      <h2 className="text-lg text-danger">In an emergency, first of all</h2>
+      {all.map((one) => (
+        <details key={one.key} className="border-t border-line py-1">
+          <summary className="min-h-11 cursor-pointer py-2 font-semibold">{one.title}</summary>
+          <ol className="list-decimal pb-2 pl-6">
+            {one.steps.map((step) => (
+              <li key={step}>{step}</li>
+            ))}
+          </ol>
+          <p className="pb-2 text-sm text-ash">{one.source}</p>
+        </details>
+      ))}
+    </section>
+  );
+}
+
 /** From a symptom to its likely causes in this box, each with a measurement. */
 export function FaultFinder({ build }: ViewProps) {
   const [wanted, setWanted] = useState(build.symptoms[0]?.key ?? "");
@@ -10,6 +34,7 @@ export function FaultFinder({ build }: ViewProps) {
   if (!symptom) return null;
   return (
     <section className="plate px-4 py-3" aria-label="Fault finder">
+      <Emergencies all={build.emergencies} />
       <Choice
         label="What is wrong?"
         showLabel
