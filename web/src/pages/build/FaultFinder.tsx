@@ -12,17 +12,19 @@ function Emergencies({ all }: { all: ViewProps["build"]["emergencies"] }) {
       data-testid="emergencies"
     >
       <h2 className="text-lg text-danger">In an emergency, first of all</h2>
-      {all.map((one) => (
-        <details key={one.key} className="border-t border-line py-1">
-          <summary className="min-h-11 cursor-pointer py-2 font-semibold">{one.title}</summary>
-          <ol className="list-decimal pb-2 pl-6">
-            {one.steps.map((step) => (
-              <li key={step}>{step}</li>
-            ))}
-          </ol>
-          <p className="pb-2 text-sm text-ash">{one.source}</p>
-        </details>
-      ))}
+      <div className="gap-x-8 sm:columns-2">
+        {all.map((one) => (
+          <details key={one.key} className="break-inside-avoid border-t border-line">
+            <summary className="min-h-11 cursor-pointer py-2 font-semibold">{one.title}</summary>
+            <ol className="list-decimal pb-2 pl-6">
+              {one.steps.map((step) => (
+                <li key={step}>{step}</li>
+              ))}
+            </ol>
+            <p className="pb-2 text-sm text-ash">{one.source}</p>
+          </details>
+        ))}
+      </div>
     </section>
   );
 }
