@@ -23,7 +23,7 @@ SEVERITIES: tuple[Severity, ...] = ("danger", "fault", "waste", "note")
 """Danger can hurt someone or start a fire; a fault breaks the trip or wears the battery; waste
 loses energy or money; a note is worth knowing."""
 GRAVE: tuple[Severity, ...] = ("danger", "fault")
-"""With one of these nothing is called sound."""
+"""With one of these nothing is called ready."""
 OF_THE_TRIP = {"must-run-margin", "over-deep", "never-full", "cold-charge-lockout"}
 """What another trip with the same box might not have."""
 

@@ -10,7 +10,11 @@ from collections.abc import Iterator
 from oddkettle.core.construction.wiring.cable import size_text
 from oddkettle.core.construction.wiring.circuits import AT_BATTERY, BAR
 from oddkettle.core.construction.wiring.fuses import FAMILIES, LOAD_FACTOR, family_for, least_size_a
-from oddkettle.core.construction.wiring.sizing import highest_v, largest_fuse_a
+from oddkettle.core.construction.wiring.sizing import (
+    highest_v,
+    joins_a_battery,
+    largest_fuse_a,
+)
 from oddkettle.core.judgement.circuit_judgements import circuit_fix, judged, thicker_mm2
 from oddkettle.core.judgement.evidence import Change, Evidence, Fix, Judgement, Number
 
@@ -72,6 +76,10 @@ def fuse_under_load(evidence: Evidence) -> Iterator[Judgement]:
 def interrupt_rating(evidence: Evidence) -> Iterator[Judgement]:
     """A fuse or breaker that cannot break what a short sends through it."""
     board = evidence.board
+    leads = [c for c in board.circuits if c.need.role in AT_BATTERY or joins_a_battery(c.need)]
+    limiters = tuple(
+        Change(f"circuit:{c.key}", ("family",), "class_t") for c in leads if c.family != "class_t"
+    )
     for circuit in board.circuits:
         if circuit.family is None or circuit.fuse_with is not None or circuit.limited:
             continue
@@ -84,21 +92,17 @@ def interrupt_rating(evidence: Evidence) -> Iterator[Judgement]:
         if breaks <= 0.0 or circuit.short_a <= breaks:
             continue
         better = family_for(circuit.carries_a, circuit.short_a, volts)
-        if (
-            better
-            and circuit.need.role in AT_BATTERY
-            and least_size_a(circuit.carries_a, "class_t")
-        ):
+        lead = circuit in leads
+        if better and lead and least_size_a(circuit.carries_a, "class_t"):
             # It bounds what flows behind it, too.
             better = "class_t"
         behind = circuit.need.begins == BAR or circuit.need.role == "charge"
         if behind and circuit.family in {"blade", "breaker"}:
             # Nobody sells a few amps in a family that breaks more.
-            remedy = "A class T fuse at the battery lets so little through that this one suffices."
-            fix: Fix | None = Fix(
-                "Put a class T fuse at the battery",
-                (Change("circuit:battery", ("family",), "class_t"),),
+            remedy = (
+                "A class T fuse at every battery lets so little through that this one suffices."
             )
+            fix: Fix | None = Fix("Put a class T fuse at every battery", limiters)
         else:
             remedy = f"A {FAMILIES[better].name}." if better else "Ask a licensed electrician."
             if not better and circuit.need.role in AT_BATTERY:

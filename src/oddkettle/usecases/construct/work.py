@@ -133,8 +133,7 @@ def report_build(plan: Plan) -> doc.BuildReport:
 def _headline(building: Building, judged: tuple[Judgement, ...]) -> tuple[str, str]:
     """The answer first: whether this can be built as it stands.
 
-    It is called sound only where nothing is said against it, neither of its circuits nor of
-    anything else.
+    Never that it is sound: only that nothing was found against it, for not everything is asked.
     """
     # What is wrong with the box itself speaks before what is wrong with this trip.
     grave = sorted(
@@ -158,12 +157,10 @@ def _headline(building: Building, judged: tuple[Judgement, ...]) -> tuple[str, s
     elif clashes or faults:
         text = clashes[0].text if clashes else faults[0].text
         headline = f"{what}, with nothing against them, but it does not go in yet: {text}"
-    elif first:
-        headline = f"{what}, with nothing against them{'.' if unit else ', and everything fits.'}"
-    elif wasteful:
-        headline = f"Safe to build, with something lost: {wasteful[0].text}"
     else:
-        headline = f"{what}, all sound, and everything fits." if not unit else f"{what}, all sound."
+        headline = f"{what}, with nothing against them{'.' if unit else ', and everything fits.'}"
+        if wasteful and not first:
+            headline += f" Something is lost, though: {wasteful[0].text}"
     if first and first.code in OF_THE_TRIP:
         headline += f" On this trip, though: {first.text}"
     return headline, _in_short(building)

@@ -142,14 +142,14 @@ class _Ambient:
 
     def short_a(self, need: Need) -> float:
         """The most that a dead short sends through a circuit's protection [A]."""
-        if need.role in AT_BATTERY or _is_lead(need):
+        if need.role in AT_BATTERY or joins_a_battery(need):
             return short_through_a(self.run, self.leads, need.key)
         if _behind_bar(need):
             return self.bar_a
         return need.continuous_a if need.role == "panel" else STARTER_SHORT_A
 
 
-def _is_lead(need: Need) -> bool:
+def joins_a_battery(need: Need) -> bool:
     """Whether it joins another battery to the bar."""
     return need.role in AT_BATTERY or (need.role == "feed" and need.ends == BAR)
 
@@ -166,7 +166,7 @@ def _leads(
     return {
         need.key: _circuit(numbers[need.key], need, ambient, None)
         for need in needs
-        if _is_lead(need)
+        if joins_a_battery(need)
     }
 
 
@@ -199,13 +199,13 @@ def _circuit(number: int, need: Need, ambient: _Ambient, host: Circuit | None) -
         engine_bay=need.engine_bay if choice.engine_bay is None else choice.engine_bay,
         ambient_c=wiring.ambient_c,
         contacts_ohm=contacts_ohm(connector),
-        before_ohm=0.0 if _is_lead(need) or BAR not in {need.begins, need.ends}
+        before_ohm=0.0 if joins_a_battery(need) or BAR not in {need.begins, need.ends}
         else ambient.main_ohm,
     )  # fmt: skip
     protection = choice.protection or ("breaker" if need.role == "panel" else "fuse")
     behind_a = need.continuous_a + (ambient.sharers.get(need.key, 0.0) if host is None else 0.0)
     short_a = ambient.short_a(need)
-    limited = ambient.limited and not _is_lead(need) and _behind_bar(need)
+    limited = ambient.limited and not joins_a_battery(need) and _behind_bar(need)
     family, fuse_a = _fuse(choice, need, protection, behind_a, ambient)
     if host is not None:
         protection, family, fuse_a = host.protection, host.family, host.fuse_a
@@ -284,7 +284,7 @@ def _fuse(
 def _usual_family(need: Need, behind_a: float, ambient: _Ambient) -> Family | None:
     """The cheapest family that breaks what it may have to, and is sold for the current."""
     volts = ambient.most_v if need.most_v is None else need.most_v
-    if _is_lead(need):
+    if joins_a_battery(need):
         short_a = short_through_a(ambient.run, {}, need.key)
         if ambient.strong and least_size_a(behind_a, "class_t") is not None:
             return "class_t"
