@@ -27,7 +27,7 @@ def shape(page: Page, group: str, name: str) -> Locator:
 def test_the_demo_box_is_answered_first(page: Page) -> None:
     page.get_by_role("navigation").get_by_role("link", name="Build").click()
     headline(page, SOUND)
-    expect(page.get_by_role("group", name="Schematic, drawn")).to_be_visible()
+    expect(page.get_by_role("group", name="Wiring drawing, batteries and sources")).to_be_visible()
     assert page.evaluate("document.documentElement.scrollWidth") <= page.viewport_size["width"]  # type: ignore[index]
 
 

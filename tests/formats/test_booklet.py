@@ -201,10 +201,13 @@ def test_each_section_stands_by_itself() -> None:
         assert words(pages[:1])
 
 
-def test_the_schematic_is_one_lying_page_with_every_number() -> None:
-    (page,) = printed("a4", "schematic")
-    assert page.width > page.height
-    text = page.extract_text() or ""
+def test_the_drawing_is_lying_pages_at_full_size_with_every_number() -> None:
+    pages = printed("a4", "schematic")
+    assert len(pages) == len(building().schematic) == 3
+    assert all(page.width > page.height for page in pages)
+    text = " ".join(page.extract_text() or "" for page in pages)
+    sizes = [char["size"] for page in pages for char in page.chars if char["text"].strip()]
+    assert min(sizes) >= 7.0
     for c in building().board.circuits:
         assert str(c.number) in text
     assert "mm²" in text

@@ -143,6 +143,16 @@ class InverterModel(Part):
     switched: Literal["with_loads", "always"] = "with_loads"
 
 
+class ConverterModel(Part):
+    """Steps a box of 24 V down for what is made for 12 V."""
+
+    limit_a: q.ConverterAmps = 20
+    """Most that it gives at 12 V for hours."""
+    efficiency_percent: q.EfficiencyPercent = 92
+    idle_w: q.IdleWatts = 0.6
+    """Drawn day and night."""
+
+
 SourceModel = SunModel | VehicleModel | MainsModel | GeneratorModel
 SOURCE_MODELS = (SunModel, VehicleModel, MainsModel, GeneratorModel)
 SOURCE_GROUPS: tuple[str, ...] = tuple(kind.group for kind in SOURCE_MODELS)
@@ -166,6 +176,8 @@ class Box(Part):
     order: list[Key] = Field(default=[], max_length=12)
     """Sources in the order in which they are let in; those not named come after, as listed."""
     inverter: InverterModel | None = None
+    converter: ConverterModel | None = None
+    """Does nothing in a box of 12 V."""
 
     @property
     def sources(self) -> list[SourceModel]:

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from oddkettle.core.errors import PlanError
+from oddkettle.core.loads.converter import Converter
 from oddkettle.core.loads.demand import Appliance, DayKind, Inverter, Priority, Window
 from oddkettle.core.own_wiring import Choice, OwnOutlet, Wiring
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.trip import Block
 from oddkettle.core.units import MINUTES_PER_DAY
-from oddkettle.plan.box import InverterModel
+from oddkettle.plan.box import ConverterModel, InverterModel
 from oddkettle.plan.build import Build
 from oddkettle.plan.document import Plan
 from oddkettle.plan.parts import (
@@ -46,6 +47,7 @@ def case_from_plan(plan: Plan) -> Case:
         profile=box_profile(box.battery, bank),
         sources=sources_from(box),
         inverter=_inverter(box.inverter),
+        converter=_converter(box.converter),
         appliances=tuple(
             _appliance(a, ("use", "appliances", n))
             for n, a in enumerate(plan.use.appliances)
@@ -118,6 +120,12 @@ def _inverter(model: InverterModel | None) -> Inverter | None:
         model.switched == "always",
         model.surge_w,
     )
+
+
+def _converter(model: ConverterModel | None) -> Converter | None:
+    if model is None:
+        return None
+    return Converter(model.limit_a, model.efficiency_percent / 100, model.idle_w)
 
 
 def _appliance(model: ApplianceModel, where: tuple[str | int, ...]) -> Appliance:

@@ -9,7 +9,10 @@ from oddkettle.plan.lazy import LazyModel
 from oddkettle.results.judgements import JudgementReport
 
 Ink = Literal["sun", "vehicle", "mains", "use", "level", "negative", "danger", "ink"]
-ShapeKind = Literal["box", "fuse", "breaker", "switch", "shunt", "battery", "bar", "dot", "number"]
+ShapeKind = Literal[
+    "box", "fuse", "breaker", "switch", "shunt", "battery", "bar", "dot", "number", "plug",
+    "earth", "frame", "stud",
+]  # fmt: skip
 FaceName = Literal["front", "back", "left", "right"]
 
 
@@ -100,12 +103,12 @@ class FamilyChoice(LazyModel):
 
 
 class WireLine(LazyModel):
-    """A conductor of the schematic [mm]."""
+    """A conductor of the drawing: its way as an SVG path [mm], bows over crossings included."""
 
-    points: list[list[float]]
+    path: str
     ink: Ink
     circuit: int | None
-    negative: bool
+    sign: Literal["+", "-", "signal", "ac"]
 
 
 class DrawnShape(LazyModel):
@@ -134,8 +137,9 @@ class DrawnLabel(LazyModel):
 
 
 class Drawing(LazyModel):
-    """The schematic as plain shapes."""
+    """One sheet of the wiring drawing as plain shapes."""
 
+    title: str
     width: float
     height: float
     wires: list[WireLine]
@@ -341,7 +345,7 @@ class BuildReport(MovedReport):
     sizes: list[SizeChoice]
     families: list[FamilyChoice]
     connectors: list[Choosable]
-    schematic: Drawing
+    schematic: list[Drawing]
     parts: PartsReport
     checklists: list[ChecklistReport]
     symptoms: list[SymptomReport]

@@ -127,8 +127,8 @@ def test_cold_air_earns_nothing() -> None:
     [
         (8.0, "blade", 10.0),  # 10.0 A wanted: just met
         (8.1, "blade", 15.0),
-        (32.0, "blade", 40.0),
-        (32.1, "blade", None),
+        (24.0, "blade", 30.0),  # all that a blade's holder bears for hours
+        (24.1, "blade", None),
         (48.0, "terminal", 60.0),
         (200.0, "strip", 250.0),
         (200.1, "strip", None),

@@ -9,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from oddkettle.core.construction.parts.parts_list import list_parts
-from oddkettle.core.construction.schematic import draw_schematic
+from oddkettle.core.construction.schematic.drawing import draw_schematic
 from oddkettle.core.construction.wiring.circuits import Circuit
 from oddkettle.core.construction.wiring.panel_strings import (
     HOURS_FACTOR,
@@ -201,10 +201,8 @@ def test_string_fuses_are_bought_and_drawn() -> None:
     parts = list_parts(run, found, "wood", 5.0, 0.1, ())
     fuses = [line.article for line in parts if line.article.key == "fuse:string-15"]
     assert [one.count for one in fuses] == [4]
-    panels = next(
-        s for s in draw_schematic(run, found, "Box").shapes if s.lines and s.lines[0] == "panels"
-    )
-    assert panels.lines[1] == "4 x 15 A fuse"
+    supply = draw_schematic(run, found, "Box")[0]
+    assert any(label.text == "4 x 15 A" for label in supply.labels)
 
 
 def test_without_own_outlets_nothing_is_foreseen() -> None:

@@ -9,11 +9,11 @@ import pytest
 from oddkettle.core.battery.bank import Bank
 from oddkettle.core.battery.chemistries.agm import AGM
 from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
+from oddkettle.core.construction.parts.cable_parts import cable_metres
 from oddkettle.core.construction.parts.catalogue import battery_bulk
 from oddkettle.core.construction.parts.parts_list import (
     Known,
     Line,
-    cable_metres,
     list_parts,
     totals_of,
 )
@@ -30,18 +30,19 @@ def listed(case: Case, *known: Known, waste: float = 0.1) -> dict[str, Line]:
     return {line.article.key: line for line in lines}
 
 
-def test_cable_is_bought_both_ways_with_waste_by_the_half_metre() -> None:
+def test_cable_is_bought_red_and_black_with_waste_by_the_half_metre() -> None:
     case = full_case(Choice("charge-mains", run_m=2.3, cable_mm2=50.0))
-    # 2 x 2.3 m x 1.1 = 5.06 m
-    assert cable_metres(board(case))[50.0] == pytest.approx(4.6)
-    assert listed(case)["cable:50"].article.count == 5.5
-    assert listed(case, waste=0.0)["cable:50"].article.count == 5.0
+    # 2.3 m x 1.1 = 2.53 m of each
+    assert cable_metres(board(case))[50.0] == pytest.approx(2.3)
+    for colour in ("red", "black"):
+        assert listed(case)[f"cable:50-{colour}"].article.count == 3.0
+        assert listed(case, waste=0.0)[f"cable:50-{colour}"].article.count == 2.5
 
 
 def test_every_circuit_gives_its_metres_to_some_size() -> None:
     circuits = board(full_case()).circuits
     assert sum(cable_metres(board(full_case())).values()) == pytest.approx(
-        sum(2 * c.run_m for c in circuits)
+        sum(c.run_m for c in circuits)
     )
 
 
@@ -62,14 +63,47 @@ def test_a_lead_between_two_batteries_takes_two_fuses() -> None:
     assert lines["fuse:class_t-60"].article.count == 2
 
 
-def test_thick_cables_get_lugs_and_thin_ones_crimps() -> None:
-    case = full_case()
-    lines = listed(case)
-    thick = [c for c in board(case).circuits if (c.cable_mm2 or 0) >= 6]
-    thin = [c for c in board(case).circuits if (c.cable_mm2 or 0) < 6]
-    lugs = sum(line.article.count for key, line in lines.items() if key.startswith("lug:"))
-    assert lugs == 4 * len(thick)
-    assert lines["crimps"].article.count == 4 * len(thin)
+def counts(case: Case, stem: str) -> dict[str, float]:
+    return {key: line.article.count for key, line in listed(case).items() if key.startswith(stem)}
+
+
+ALONE = {"sun": (), "vehicle": (), "mains": (), "inverter": None}
+
+
+def test_lugs_are_counted_along_the_main_lead_by_stud() -> None:
+    # 35 mm2: post M8, fuse, isolator, bar in plus: post, two at the fuse, two at the isolator,
+    # bar; two at the shunt, a post and the bar in minus; and the link to the block.
+    case = full_case(Choice("battery", cable_mm2=35.0), Choice("outlet-lamp", connector="lug"),
+                     **ALONE)  # fmt: skip
+    assert counts(case, "lug:35") == {"lug:35-M8": 6 + 4 + 2}
+
+
+def test_each_battery_in_parallel_brings_its_lugs_and_its_fuse() -> None:
+    pair = full_case(Choice("battery", cable_mm2=35.0), bank=Bank(LIFEPO4, 100.0, parallel=2),
+                     **ALONE)  # fmt: skip
+    # For each battery: post, two at its fuse, joint; post and joint in minus. The main lead then
+    # begins at the joints.
+    assert counts(pair, "lug:35") == {"lug:35-M8": 2 * 6 + 6 + 4 + 2}
+    posts = board(pair).of("battery")
+    assert posts is not None
+    assert counts(pair, f"fuse:{posts.post_family}-{posts.post_fuse_a:g}")
+
+
+def test_a_thin_circuit_takes_a_ring_in_the_block_and_a_push_on_at_its_socket() -> None:
+    case = full_case(Choice("outlet-lamp", cable_mm2=1.5), **ALONE)
+    # In plus from the block's M4 screw, in minus from the bar's; both end at the socket's tabs.
+    assert counts(case, "lug:1.5") == {"lug:1.5-M4": 2}
+    assert counts(case, "push_on:1.5") == {"push_on:1.5": 2}
+
+
+def test_small_things_that_are_forgotten_are_on_the_list() -> None:
+    four = full_case(bank=Bank(LIFEPO4, 50.0, series=2, parallel=2, system_v=24.0))
+    lines = listed(four)
+    # Two posts on each of four batteries, a link in each of two strings.
+    assert lines["boots"].article.count == 8
+    assert lines["links"].article.count == 2
+    assert lines["labels"].article.count == 2 * len(board(four).circuits)
+    assert lines["holder:in-line"].article.count > 0
 
 
 def test_a_known_price_is_no_range_and_a_guess_is_one() -> None:

@@ -54,6 +54,25 @@ BOTH_SIDES: list[tuple[str, Case, Case]] = [
         fixed("charge-mains", fuse_a=12.4),
         fixed("charge-mains", fuse_a=12.5),
     ),
+    # A blade's holder bears 24 A for hours.
+    (
+        "fuse-under-load",
+        full_case(
+            Choice("charge-dcdc", family="blade", fuse_a=40.0),
+            vehicle=(replace(DCDC, limit_a=24.1),),
+        ),
+        full_case(
+            Choice("charge-dcdc", family="blade", fuse_a=40.0),
+            vehicle=(replace(DCDC, limit_a=24.0),),
+        ),
+    ),
+    # Each of several 100 Ah batteries gives 13.6 V / 1.5 mOhm = 9.1 kA: two others 18, three 27,
+    # and nothing here breaks more than 20.
+    (
+        "post-unfused",
+        full_case(bank=Bank(LIFEPO4, 100.0, parallel=4)),
+        full_case(bank=Bank(LIFEPO4, 100.0, parallel=3)),
+    ),
     # The bank gives about 9 kA; a strip fuse breaks 2, a class T 20.
     (
         "interrupt-rating",
@@ -178,7 +197,7 @@ def test_a_judgement_says_its_numbers_and_defers_to_local_codes(
 
 DANGERS = {
     "no-main-fuse", "circuit-unfused", "fuse-over-cable", "interrupt-rating", "connector-over",
-    "charge-plug-shared", "strings-unfused", "nothing-suits", "voltage-rating",
+    "charge-plug-shared", "strings-unfused", "nothing-suits", "voltage-rating", "post-unfused",
 }  # fmt: skip
 
 
@@ -204,7 +223,7 @@ def mended(case: Case, code: str) -> Case:
     return replace(case, wiring=wiring)
 
 
-WITHOUT_AN_EDIT = {"nothing-suits", "string-fuse-over-label"}
+WITHOUT_AN_EDIT = {"nothing-suits", "post-unfused", "string-fuse-over-label"}
 """What only another part mends."""
 FIXED_BY_AN_EDIT = [(code, over) for code, over, _ in BOTH_SIDES if code not in WITHOUT_AN_EDIT]
 

@@ -18,7 +18,8 @@ from oddkettle.core.construction.parts import catalogue, prices
 from oddkettle.core.construction.parts.parts_list import Known, Line, Totals, list_parts, totals_of
 from oddkettle.core.construction.procedures.checklists import Checklist, checklists
 from oddkettle.core.construction.procedures.fault_finder import Symptom, symptoms
-from oddkettle.core.construction.schematic import Schematic, draw_schematic
+from oddkettle.core.construction.schematic.drawing import draw_schematic
+from oddkettle.core.construction.schematic.figures import Sheet
 from oddkettle.core.construction.wiring.circuits import Board
 from oddkettle.core.construction.wiring.sizing import board_of
 from oddkettle.core.simulation.run import Run
@@ -96,7 +97,7 @@ class Building(Layout):
 
     run: Run
     board: Board
-    schematic: Schematic
+    schematic: tuple[Sheet, ...]
     lists: tuple[Checklist, ...]
     symptoms: tuple[Symptom, ...]
     usable_wh: float

@@ -160,6 +160,8 @@ def _whence(role: Role) -> str:
         "feed": "the charger's output over its efficiency, at the feed's own lowest voltage",
         "charge": "the charger's rating",
         "inverter": "its rating over its efficiency, at the battery's cut-off voltage",
+        "converter": "its 12 V output over its efficiency, at the battery's cut-off voltage",
+        "low": "the converter's rating",
         "outlet": "the appliances' power at the battery's cut-off voltage, and what is foreseen",
         "usb": "the appliances' power with the converter's loss, at the cut-off voltage",
         "heater": "the pads' power",

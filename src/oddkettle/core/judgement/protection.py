@@ -8,7 +8,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from oddkettle.core.construction.wiring.cable import size_text
-from oddkettle.core.construction.wiring.circuits import AT_BATTERY, BAR
+from oddkettle.core.construction.wiring.circuits import AT_BATTERY
 from oddkettle.core.construction.wiring.fuses import FAMILIES, LOAD_FACTOR, family_for, least_size_a
 from oddkettle.core.construction.wiring.sizing import (
     highest_v,
@@ -59,6 +59,20 @@ def fuse_under_load(evidence: Evidence) -> Iterator[Judgement]:
             # The vehicle's own fuse: judged with its socket.
             continue
         wanted = LOAD_FACTOR * circuit.carries_a
+        kind = FAMILIES[circuit.family]
+        if circuit.fuse_a >= wanted - 1e-6 and circuit.carries_a > kind.holder_a:
+            better = family_for(circuit.carries_a, 1.0, highest_v(evidence.board, circuit))
+            yield judged(
+                circuit, "fuse-under-load", "fault",
+                f"{circuit.carries_a:.0f} A for hours through the holder of a {kind.name}, which "
+                f"bears {kind.holder_a:.0f} A.",
+                "Its contacts overheat, though the fuse itself is large enough.",
+                f"A {FAMILIES[better].name}." if better else "Split the load.", kind.source,
+                Number("current", circuit.carries_a, "A"), Number("holder", kind.holder_a, "A"),
+                fix=circuit_fix(circuit, f"Use a {FAMILIES[better].name}", "family", better)
+                if better else None,
+            )  # fmt: skip
+            continue
         if circuit.fuse_a >= wanted - 1e-6:
             continue
         size = least_size_a(circuit.carries_a, circuit.family)
@@ -96,7 +110,7 @@ def interrupt_rating(evidence: Evidence) -> Iterator[Judgement]:
         if better and lead and least_size_a(circuit.carries_a, "class_t"):
             # It bounds what flows behind it, too.
             better = "class_t"
-        behind = circuit.need.begins == BAR or circuit.need.role == "charge"
+        behind = circuit not in leads and circuit.need.role not in {"panel", "feed"}
         if behind and circuit.family in {"blade", "breaker"}:
             # Nobody sells a few amps in a family that breaks more.
             remedy = (
@@ -118,6 +132,25 @@ def interrupt_rating(evidence: Evidence) -> Iterator[Judgement]:
             "Above that it arcs on, or bursts.", remedy, kind.source,
             Number("short circuit", circuit.short_a, "A"), Number("breaks", breaks, "A"),
             fix=fix,
+        )  # fmt: skip
+
+
+def post_unfused(evidence: Evidence) -> Iterator[Judgement]:
+    """A bank of several batteries in parallel, where no fuse breaks what the others feed."""
+    board = evidence.board
+    for circuit in board.circuits:
+        posts = circuit.need.posts
+        if posts < 2 or circuit.post_family is not None:
+            continue
+        fed_a = circuit.short_a * (posts - 1) / posts
+        yield judged(
+            circuit, "post-unfused", "danger",
+            f"where one of the {posts} batteries fails, the others feed about {fed_a:.0f} A into "
+            "it, and no fuse here breaks that.",
+            "A fuse at each post is all that stops them.",
+            "Fewer or smaller batteries in parallel, or a higher voltage.",
+            "each battery in parallel has a fuse at its post [textbook]",
+            Number("fed", fed_a, "A"), Number("batteries", posts, ""),
         )  # fmt: skip
 
 
@@ -145,4 +178,4 @@ def voltage_rating(evidence: Evidence) -> Iterator[Judgement]:
         )  # fmt: skip
 
 
-RULES = (fuse_over_cable, fuse_under_load, interrupt_rating, voltage_rating)
+RULES = (fuse_over_cable, fuse_under_load, interrupt_rating, post_unfused, voltage_rating)

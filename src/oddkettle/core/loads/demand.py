@@ -10,10 +10,11 @@ from numpy.typing import NDArray
 
 from oddkettle.core.cache import cached
 from oddkettle.core.kernel.records import ASK, ASK_A, ASK_S, ASK_W, Records, as_numbers
+from oddkettle.core.loads.converter import Converter
 from oddkettle.core.loads.overrides import LoadOverride, as_it_ran
 from oddkettle.core.loads.pattern import Pattern, Running
 from oddkettle.core.trip import Grid, daily_share
-from oddkettle.core.units import MINUTES_PER_DAY
+from oddkettle.core.units import CLASS_V, MINUTES_PER_DAY
 
 Floats = NDArray[np.float64]
 Supply = Literal["12v", "usb", "inverter"]
@@ -144,6 +145,13 @@ class DrawSeries:
 
 
 INVERTER_KEY = "inverter-idle"
+CONVERTER_KEY = "converter-idle"
+
+
+def is_stepped_down(appliance: Appliance, converter: Converter | None, system_v: float) -> bool:
+    """Whether an appliance runs behind the converter: made for 12 V, in a box of more."""
+    alone = appliance.supply == "12v" and not appliance.takes_24v
+    return converter is not None and system_v > CLASS_V and alone
 
 
 def supply_efficiency(
@@ -214,14 +222,20 @@ def draw_series(
     around: Setting,
     system_v: float,
     dc_efficiency: float = 1.0,
+    converter: Converter | None = None,
 ) -> tuple[DrawSeries, ...]:
-    """Every appliance over the trip, and the inverter's own draw as one more."""
+    """Every appliance over the trip, and what inverter and converter draw themselves."""
     draws = []
     inverter_on = np.zeros(grid.steps)
-    for place, appliance in enumerate(appliances):
+    for place, plugged in enumerate(appliances):
+        appliance = plugged
         window = window_share(appliance, grid, around.day_kinds)
         window = as_it_ran(appliance.key, window, around.overrides, grid)
         efficiency = supply_efficiency(appliance.supply, inverter, dc_efficiency)
+        if converter is not None and is_stepped_down(appliance, converter, system_v):
+            efficiency *= converter.efficiency
+            # What it is to the bus: constant power, as behind every converter.
+            appliance = replace(plugged, draw="power")
         draws.append(_series(appliance, window, efficiency, grid, around, system_v, place))
         if appliance.supply == "inverter":
             inverter_on = np.maximum(inverter_on, window)
@@ -231,6 +245,9 @@ def draw_series(
         idle_w = inverter.idle_w / inverter.efficiency
         if inverter_on.any():
             draws.append(steady_draw(INVERTER_KEY, "Inverter, idling", inverter_on * idle_w))
+    if converter is not None and converter.idle_w > 0.0 and system_v > CLASS_V:
+        idle = np.full(grid.steps, converter.idle_w)
+        draws.append(steady_draw(CONVERTER_KEY, "12 V converter, idling", idle))
     return tuple(draws)
 
 

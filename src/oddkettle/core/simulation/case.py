@@ -8,6 +8,7 @@ from typing import Literal
 
 from oddkettle.core.battery.bank import Bank
 from oddkettle.core.battery.temperature import Heater
+from oddkettle.core.loads.converter import Converter
 from oddkettle.core.loads.demand import Appliance, DayKind, Inverter, Priority, Window
 from oddkettle.core.loads.overrides import LoadOverride
 from oddkettle.core.own_wiring import Wiring
@@ -73,6 +74,7 @@ class Case:
     high_c: tuple[float, ...] = (15.0,)
     second: SecondBank | None = None
     heater: Heater | None = None
+    converter: Converter | None = None
     joining: Coupling = Coupling()
     unit: ReadyMade | None = None
     order: tuple[str, ...] = ()

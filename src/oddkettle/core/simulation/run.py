@@ -137,7 +137,13 @@ def build_world(case: Case, scenario: Scenario | None = None) -> World:
 def _draws(case: Case, grid: Grid, around: Setting) -> tuple[DrawSeries, ...]:
     dc_efficiency = 1.0 if case.unit is None else case.unit.dc_efficiency
     draws = draw_series(
-        case.appliances, case.inverter, grid, around, case.bank.system_v, dc_efficiency
+        case.appliances,
+        case.inverter,
+        grid,
+        around,
+        case.bank.system_v,
+        dc_efficiency,
+        case.converter if case.unit is None else None,
     )
     always = np.ones(grid.steps)
     if case.unit is not None and case.unit.standby_w > 0.0:

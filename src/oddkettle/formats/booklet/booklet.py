@@ -55,7 +55,8 @@ def _section(
     if section == "template":
         return [] if building.faces is None else template_sheets(building.faces, paper, title)
     if section == "schematic":
-        return [("wide", [SchematicSheet(building.schematic, *inner_mm(paper, wide=True))])]
+        room = inner_mm(paper, wide=True)
+        return [("wide", [SchematicSheet(sheet, *room)]) for sheet in building.schematic]
     make: dict[str, Callable[[], list[Flowable]]] = {
         "cautions": lambda: sheets.cautions_sheet(building, judged),
         "circuits": lambda: sheets.circuits_sheet(building, judged),

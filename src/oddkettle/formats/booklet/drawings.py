@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from itertools import pairwise
 from typing import Any
 
 from reportlab.lib.colors import HexColor, white
@@ -10,15 +11,16 @@ from reportlab.platypus import Flowable
 
 from oddkettle.core.construction.enclosure.bodies import Enclosure
 from oddkettle.core.construction.enclosure.layout import Fit
-from oddkettle.core.construction.schematic import INSIDE, LINE, Label, Schematic, Shape, Wire
-from oddkettle.formats.booklet.page import ASH, BOLD, HEAD, INK, SHADE, TEXT
-from oddkettle.formats.schematic_svg import (
-    DASHES,
-    INKS,
-    NEGATIVE_DASH,
-    NEGATIVE_MM,
-    WIRE_MM,
+from oddkettle.core.construction.schematic.figures import (
+    INSIDE,
+    LINE,
+    Label,
+    Shape,
+    Sheet,
+    Wire,
 )
+from oddkettle.formats.booklet.page import ASH, BOLD, HEAD, INK, SHADE, TEXT
+from oddkettle.formats.schematic_svg import HOLLOW_MM, INKS, STROKES
 from oddkettle.text import render
 
 LABEL_MM = 3.2
@@ -27,76 +29,111 @@ ON_SHELF_MM, SHELF_MM = 1.0, 25.0
 
 
 class SchematicSheet(Flowable):
-    """The schematic, as large as the page allows."""
+    """A sheet of the wiring drawing at full size, or as large as the page allows."""
 
-    def __init__(self, drawing: Schematic, width_mm: float, height_mm: float) -> None:
+    def __init__(self, sheet: Sheet, width_mm: float, height_mm: float) -> None:
         super().__init__()
-        self.drawing = drawing
-        self.share = min(width_mm / drawing.width, height_mm / drawing.height)
+        self.sheet = sheet
+        self.share = min(width_mm / sheet.width, height_mm / sheet.height, 1.08)
 
     def wrap(self, *_: float) -> tuple[float, float]:
         """Size on the page."""
         scale = self.share * mm
-        return self.drawing.width * scale, self.drawing.height * scale
+        return self.sheet.width * scale, self.sheet.height * scale
 
     def draw(self) -> None:
-        """Draw in millimetres, y downwards as it was laid out."""
+        """Draw in millimetres, y downwards as it was laid out; frames and bars lie below wires."""
         pen = self.canv
         pen.saveState()
         pen.scale(self.share * mm, self.share * mm)
-        for wire in self.drawing.wires:
-            self._wire(pen, wire)
-        for shape in self.drawing.shapes:
+        shapes = self.sheet.shapes
+        for shape in (*(s for s in shapes if s.kind == "frame"),
+                      *(s for s in shapes if s.kind == "bar")):  # fmt: skip
             self._shape(pen, shape)
-        for label in self.drawing.labels:
+        for wire in self.sheet.wires:
+            self._wire(pen, wire)
+        for shape in shapes:
+            if shape.kind not in {"frame", "bar"}:
+                self._shape(pen, shape)
+        for label in self.sheet.labels:
             self._label(pen, label)
         pen.restoreState()
 
     def _up(self, y: float) -> float:
-        return self.drawing.height - y
+        return self.sheet.height - y
 
     def _wire(self, pen: Any, wire: Wire) -> None:
-        pen.setStrokeColor(HexColor(INKS[wire.ink]))
-        pen.setLineWidth(NEGATIVE_MM if wire.negative else WIRE_MM)
-        dash = NEGATIVE_DASH if wire.negative else DASHES.get(wire.ink, "")
+        width, dash = STROKES[wire.sign]
         pen.setDash([float(part) for part in dash.split()] or [])
-        path = pen.beginPath()
-        (x, y), *rest = wire.points
-        path.moveTo(x, self._up(y))
-        for x, y in rest:
-            path.lineTo(x, self._up(y))
-        pen.drawPath(path)
+        for ink, wide in ((HexColor(INKS[wire.ink]), width), (white, HOLLOW_MM)):
+            pen.setStrokeColor(ink)
+            pen.setLineWidth(wide)
+            self._way(pen, wire)
+            if wire.sign != "-":
+                break
         pen.setDash([])
+
+    def _way(self, pen: Any, wire: Wire) -> None:
+        path = pen.beginPath()
+        path.moveTo(wire.points[0][0], self._up(wire.points[0][1]))
+        for (x0, y0), (x1, y1) in pairwise(wire.points):
+            inside = [h for h in wire.hops if y0 == y1 == h.y and min(x0, x1) < h.x < max(x0, x1)]
+            back = x1 < x0
+            for hop in sorted(inside, key=lambda h: h.x, reverse=back):
+                low = self._up(hop.y) - hop.r
+                start, turn = (0, 180) if back else (180, -180)
+                path.arcTo(hop.x - hop.r, low, hop.x + hop.r, low + 2 * hop.r, start, turn)
+            path.lineTo(x1, self._up(y1))
+        pen.drawPath(path)
 
     def _shape(self, pen: Any, shape: Shape) -> None:
         ink = HexColor(INKS[shape.ink])
         x, w, h, low = shape.x, shape.w, shape.h, self._up(shape.y + shape.h)
         middle = low + h / 2
+        solid = shape.kind == "dot" or (shape.kind == "bar" and shape.ink != "negative")
         pen.setStrokeColor(ink)
-        pen.setFillColor(ink if shape.kind in {"dot", "bar"} else white)
+        pen.setFillColor(ink if solid else white)
         pen.setLineWidth(0.5)
-        if shape.kind == "dot":
-            pen.circle(x + w / 2, middle, w / 2, stroke=0, fill=1)
+        if shape.kind in {"dot", "stud"}:
+            pen.circle(x + w / 2, middle, w / 2, stroke=shape.kind == "stud", fill=1)
+            return
+        if shape.kind == "earth":
+            pen.setLineWidth(0.45)
+            pen.line(x + w / 2, low + h, x + w / 2, low + 0.6 * h)
+            for n, part in enumerate((1.0, 0.6, 0.25)):
+                y, half = low + h * (0.6 - 0.25 * n), w / 2 * part
+                pen.line(x + w / 2 - half, y, x + w / 2 + half, y)
             return
         if shape.kind in {"breaker", "switch"}:
-            pen.rect(x, low, w, h + 2, stroke=0, fill=1)
-            pen.setLineWidth(WIRE_MM)
+            pen.rect(x, low, w, h + 1, stroke=0, fill=1)
+            pen.setLineWidth(0.75)
             pen.line(x, middle, x + 2.5, middle)
-            pen.line(x + 2.5, middle, x + 8.5, middle + 3)
+            pen.line(x + 2.5, middle, x + 8.5, middle + 2.6)
             pen.line(x + w - 2.5, middle, x + w, middle)
             if shape.kind == "breaker":
-                pen.line(x + 4, middle + 2.6, x + 5.6, middle - 0.4)
+                pen.setLineWidth(0.5)
+                pen.line(x + 4, middle + 2.4, x + 5.6, middle - 0.2)
             return
-        pen.roundRect(x, low, w, h, 0.6, stroke=0 if shape.kind == "bar" else 1, fill=1)
+        pen.setLineWidth(0.3 if shape.kind in {"frame", "plug"} else 0.5)
+        pen.roundRect(x, low, w, h, 0.6, stroke=1, fill=shape.kind != "frame")
         if shape.kind == "fuse":
             pen.line(x, middle, x + w, middle)
+        if shape.kind == "plug":
+            pen.setLineWidth(0.5)
+            for top in (low + h - 0.9, low + 3.5):
+                pen.lines(
+                    [(x + 1, top, x + 2.8, top - 1.3), (x + 2.8, top - 1.3, x + 1, top - 2.6)]
+                )
+        self._inside(pen, shape, x + w / 2, middle)
+
+    def _inside(self, pen: Any, shape: Shape, x: float, middle: float) -> None:
+        """The shape's words, centred."""
         pen.setFillColor(INK)
-        bold = shape.kind == "number"
-        pen.setFont(BOLD if bold else TEXT, INSIDE)
+        pen.setFont(BOLD if shape.kind == "number" else TEXT, INSIDE)
         count = len(shape.lines)
         for n, line in enumerate(shape.lines):
             drop = (count - 1) * LINE / 2 - n * LINE
-            pen.drawCentredString(x + w / 2, middle + drop - 1.05, render(line))
+            pen.drawCentredString(x, middle + drop - 1.05, render(line))
 
     def _label(self, pen: Any, label: Label) -> None:
         pen.setFillColor(INK)
@@ -147,8 +184,8 @@ class FitSheet(Flowable):
         )
         for n, spot in numbered:
             x, up = spot.span[0], spot.span[axis]
-            cached_on_disk = spot.z_mm > ON_SHELF_MM
-            if cached_on_disk and axis != 1:
+            on_shelf = spot.z_mm > ON_SHELF_MM
+            if on_shelf and axis != 1:
                 pen.setStrokeColor(INK)
                 pen.setLineWidth(0.9)
                 left, right = max(x[0] - SHELF_MM, 0.0), min(x[1] + SHELF_MM, box.length_mm)
@@ -161,4 +198,4 @@ class FitSheet(Flowable):
             pen.setFillColor(INK)
             pen.setFont(BOLD, LABEL_MM)
             pen.drawString(x[0] * share + 1, base + up[1] * share - LABEL_MM,
-                           f"{n} shelf" if cached_on_disk and axis == 1 else str(n))  # fmt: skip
+                           f"{n} shelf" if on_shelf and axis == 1 else str(n))  # fmt: skip

@@ -8,7 +8,8 @@ from oddkettle.core.construction.design import Building, Layout, build_up, lay_o
 from oddkettle.core.construction.enclosure.face_plan import FacePlan
 from oddkettle.core.construction.enclosure.layout import Fit
 from oddkettle.core.construction.procedures.emergency import emergencies
-from oddkettle.core.construction.schematic import Schematic, ink_of
+from oddkettle.core.construction.schematic.draft import ink_of
+from oddkettle.core.construction.schematic.figures import Sheet
 from oddkettle.core.construction.wiring.cable import sizes_of
 from oddkettle.core.construction.wiring.circuits import Board, Circuit
 from oddkettle.core.construction.wiring.connectors import CONNECTORS
@@ -20,6 +21,7 @@ from oddkettle.core.judgement.evidence import GRAVE, OF_THE_TRIP
 from oddkettle.core.quantity import charge, kilogram
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.simulation.run_metrics import lowest
+from oddkettle.formats.schematic_svg import wire_path
 from oddkettle.plan import Plan
 from oddkettle.plan.build_to_core import own_build_from
 from oddkettle.results import build as doc
@@ -92,7 +94,7 @@ def report_build(plan: Plan) -> doc.BuildReport:
             for kind in FAMILIES.values()
         ],
         connectors=[doc.Choosable(key=part.key, text=part.name) for part in CONNECTORS.values()],
-        schematic=_drawing(building.schematic),
+        schematic=[_drawing(sheet) for sheet in building.schematic],
         parts=_parts(plan, building),
         **dict(_places(building)),
         checklists=[
@@ -233,25 +235,24 @@ def _circuit(building: Building, c: Circuit, numbers: dict[str, int]) -> doc.Cir
     )
 
 
-def _drawing(drawing: Schematic) -> doc.Drawing:
+def _drawing(sheet: Sheet) -> doc.Drawing:
     return doc.Drawing(
-        width=drawing.width,
-        height=drawing.height,
+        title=sheet.title,
+        width=sheet.width,
+        height=sheet.height,
         wires=[
-            doc.WireLine(
-                points=[list(point) for point in w.points],
-                ink=w.ink,
-                circuit=w.circuit,
-                negative=w.negative,
-            )
-            for w in drawing.wires
+            doc.WireLine(path=wire_path(w), ink=w.ink, circuit=w.circuit, sign=w.sign)
+            for w in sheet.wires
         ],
         shapes=[
-            doc.DrawnShape(**{**vars(shape), "lines": list(shape.lines)})
-            for shape in drawing.shapes
+            doc.DrawnShape(
+                kind=s.kind, x=s.x, y=s.y, w=s.w, h=s.h, ink=s.ink, circuit=s.circuit,
+                lines=list(s.lines),
+            )
+            for s in sheet.shapes
         ],
-        labels=[doc.DrawnLabel(**vars(label)) for label in drawing.labels],
-    )
+        labels=[doc.DrawnLabel(**vars(label)) for label in sheet.labels],
+    )  # fmt: skip
 
 
 def _parts(plan: Plan, building: Building) -> doc.PartsReport:

@@ -10,6 +10,7 @@ from oddkettle.plan.box import (
     SOURCE_MODELS,
     BatteryModel,
     Box,
+    ConverterModel,
     DatasheetModel,
     HeaterModel,
     InverterModel,
@@ -57,6 +58,7 @@ class Fresh(LazyModel):
     label: PanelLabelModel
     shade: ShadeModel
     inverter: InverterModel
+    converter: ConverterModel
     heater: HeaterModel
     second: SecondBankModel
     unit: UnitModel
@@ -75,6 +77,7 @@ FRESH = Fresh(
     label=PanelLabelModel(voc_v=21.6, vmp_v=18.0, isc_a=5.9, imp_a=5.56),
     shade=ShadeModel(hours=Hours(start="08:00", end="10:00"), loses_percent=50),
     inverter=InverterModel(rating_w=300, idle_w=6),
+    converter=ConverterModel(),
     heater=HeaterModel(),
     second=SecondBankModel(battery=BatteryModel(chemistry="agm", capacity_ah=100)),
     unit=UnitModel(capacity_wh=1000),

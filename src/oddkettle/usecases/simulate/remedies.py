@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING, Any
 from oddkettle.core.simulation.ledger import Ledger
 from oddkettle.core.simulation.run import Run
 from oddkettle.plan import Plan
-from oddkettle.plan.box import HeaterModel
+from oddkettle.plan.box import ConverterModel, HeaterModel
 from oddkettle.plan.sources.sun import SunModel
 from oddkettle.results.judgements import Edit, JudgedNumber, JudgementReport, Remedy
 
@@ -52,7 +52,10 @@ def edits_of(plan: Plan, change: Change) -> list[Edit]:  # noqa: PLR0911  one wa
         if field == ("heater",):
             return [_edit(("box", "heater"), HeaterModel().model_dump(mode="json"))]
         return [_edit(("box", "housing", *field), change.value)]
-    if change.part in {"battery", "second", "inverter", "joining"}:
+    if change.part == "converter" and box.converter is None:
+        new = ConverterModel.model_validate({field[0]: change.value})
+        return [_edit(("box", "converter"), new.model_dump(mode="json"))]
+    if change.part in {"battery", "second", "inverter", "converter", "joining"}:
         return [_edit(("box", change.part, *field), change.value)]
     if change.part == "wiring":
         return [_edit(("build", *field), change.value)]

@@ -40,9 +40,9 @@ export function Circuits({ build }: ViewProps) {
   return (
     <div className="grid grid-cols-[minmax(0,1fr)] items-start gap-3 lg:grid-cols-[minmax(0,1fr)_21rem]">
       <div className="grid min-w-0 gap-3">
-        <section className="plate min-w-0 px-3 py-3" aria-label="Schematic and circuits">
+        <section className="plate min-w-0 px-3 py-3" aria-label="Wiring drawing and circuits">
           <SchematicView
-            drawing={build.schematic}
+            sheets={build.schematic}
             circuits={build.circuits}
             chosen={asked ? (chosen?.number ?? null) : null}
             onChoose={(number) => {
@@ -53,7 +53,7 @@ export function Circuits({ build }: ViewProps) {
           <p className="mt-1 flex flex-wrap gap-x-4 text-sm text-ash">
             <span>Press a wire or a part to open its circuit.</span>
             <a className="underline" href={`/api/plans/${planId}/print/schematic.svg`} download>
-              Schematic as SVG
+              Drawing as SVG
             </a>
             <a className="underline" href={`/api/plans/${planId}/print/schematic.pdf`}>
               as PDF

@@ -4,8 +4,8 @@ import type { ViewProps } from "./BuildPage";
 const SHEETS: readonly [string, string, string][] = [
   ["booklet.pdf", "The store booklet", "everything below in one file, cautions first"],
   ["circuits.pdf", "Circuits", "currents, cables, fuses, drops and what they cost"],
-  ["schematic.pdf", "Schematic", "one page, lying"],
-  ["schematic.svg", "Schematic as SVG", "for any drawing program"],
+  ["schematic.pdf", "Wiring drawing", "sheets lying: sources, uses, bars"],
+  ["schematic.svg", "Wiring drawing as SVG", "for any drawing program"],
   ["parts.pdf", "Parts", "with weights and prices"],
   ["parts.csv", "Parts as CSV", "for any spreadsheet; prices can be read back"],
   ["fit.pdf", "Box fit", "plan and side view, weight and its centre"],
@@ -39,7 +39,7 @@ export function Print({ build }: ViewProps) {
         </ul>
         <p className="text-sm text-ash">
           Paper: {paper === "a4" ? "A4" : "Letter"}, chosen with the faces. Made for black and
-          white: wires carry their numbers and dashes.
+          white: solid lines are positive, hollow ones negative.
         </p>
         {(saving || trial !== null) && (
           <p role="status" className="text-sm font-semibold">

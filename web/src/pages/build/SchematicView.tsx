@@ -2,159 +2,133 @@ import type { KeyboardEvent } from "react";
 import type { CircuitReport, Drawing } from "../../api/client";
 import { Wide } from "../../ui/Wide";
 import { WIRE } from "./circuits";
+import { PartSymbol } from "./PartSymbol";
 
 interface Props {
-  drawing: Drawing;
+  sheets: readonly Drawing[];
   circuits: readonly CircuitReport[];
   chosen: number | null;
   onChoose: (circuit: number) => void;
 }
 
-type Shape = Drawing["shapes"][number];
-const INSIDE = 3.2;
-const LINE = 3.7;
-const PAPER = "var(--color-plate)";
+type Wire = Drawing["wires"][number];
+type Sign = Wire["sign"];
 
-/** The schematic as it was laid out; a wire or symbol opens its circuit. */
-export function SchematicView({ drawing, circuits, chosen, onChoose }: Props) {
-  const faint = (circuit?: number | null) =>
-    chosen !== null && circuit != null && circuit !== chosen ? 0.34 : 1;
+/** Width and dashes of a line, as on paper; a negative is hollow. */
+const STROKE: Record<Sign, { width: number; dash?: string }> = {
+  "+": { width: 0.8 },
+  "-": { width: 1.1 },
+  signal: { width: 0.35, dash: "0.4 1" },
+  ac: { width: 0.5, dash: "3 0.8 0.6 0.8" },
+};
+const HOLLOW = 0.55;
+
+/** The wiring drawing, sheet by sheet; a wire or symbol opens its circuit. */
+export function SchematicView({ sheets, ...rest }: Props) {
   return (
-    <Wide label="Schematic">
-      <svg
-        className="w-full min-w-[46rem]"
-        viewBox={`0 8 ${drawing.width} ${drawing.height - 8}`}
-        role="group"
-        aria-label="Schematic, drawn"
-        fontFamily="var(--font-body)"
-      >
-        {drawing.wires.map((wire) => (
-          <polyline
-            key={`${wire.circuit}-${wire.negative}-${wire.points.join(" ")}`}
-            points={wire.points.map((point) => point.join(",")).join(" ")}
-            fill="none"
-            stroke={WIRE[wire.ink].colour}
-            strokeWidth={wire.negative ? 0.4 : wire.circuit === chosen ? 1.3 : 0.8}
-            strokeDasharray={wire.negative ? "1.6 1.1" : WIRE[wire.ink].dash}
-            opacity={faint(wire.circuit)}
-          />
-        ))}
-        {drawing.shapes.map((shape) => (
-          <PartSymbol
-            key={`${shape.kind}-${shape.x}-${shape.y}`}
-            shape={shape}
-            opacity={faint(shape.circuit)}
-          />
-        ))}
-        {drawing.labels.slice(1).map((label) => (
-          <text
-            key={`${label.x}-${label.y}`}
-            x={label.x}
-            y={label.y}
-            fontSize={label.size}
-            fontWeight={label.bold ? 700 : undefined}
-            textAnchor={label.anchor}
-            fill="var(--color-ink)"
-            opacity={faint(label.circuit)}
-          >
-            {label.text}
-          </text>
-        ))}
-        {circuits.map((circuit) => (
-          <Target
-            key={circuit.key}
-            circuit={circuit}
-            shapes={drawing.shapes.filter((shape) => shape.circuit === circuit.number)}
-            onChoose={onChoose}
-          />
-        ))}
-      </svg>
-    </Wide>
+    <div className="grid gap-4">
+      {sheets.map((sheet) => (
+        <SheetView key={sheet.title} sheet={sheet} {...rest} />
+      ))}
+    </div>
   );
 }
 
-/** Its paper stays opaque, so that no wire shows through a faint one. */
-function PartSymbol({ shape, opacity }: { shape: Shape; opacity: number }) {
-  const { x, y, w, h, kind } = shape;
-  const { colour } = WIRE[shape.ink];
-  const middle = y + h / 2;
-  if (kind === "dot")
-    return <circle cx={x + w / 2} cy={middle} r={w / 2} fill={colour} opacity={opacity} />;
-  if (kind === "bar") return <rect x={x} y={y} width={w} height={h} fill={colour} />;
-  if (kind === "breaker" || kind === "switch") {
-    return (
-      <>
-        <rect x={x} y={y - 2} width={w} height={h + 2} fill={PAPER} />
-        <path
-          d={`M${x} ${middle} h2.5 l6 -3 M${x + w} ${middle} h-2.5`}
-          fill="none"
-          stroke={colour}
-          strokeWidth={0.8}
-          opacity={opacity}
-        />
-        {kind === "breaker" && (
-          <path
-            d={`M${x + 4} ${middle - 2.6} l1.6 3`}
-            stroke={colour}
-            strokeWidth={0.6}
-            opacity={opacity}
-          />
-        )}
-      </>
-    );
-  }
-  const first = middle - ((shape.lines.length - 1) * LINE) / 2 + 1.05;
+interface SheetProps extends Omit<Props, "sheets"> {
+  sheet: Drawing;
+}
+
+function SheetView({ sheet, circuits, chosen, onChoose }: SheetProps) {
+  const faint = (circuit?: number | null) =>
+    chosen !== null && circuit != null && circuit !== chosen ? 0.34 : 1;
+  const under = sheet.shapes.filter((shape) => shape.kind === "frame" || shape.kind === "bar");
+  const over = sheet.shapes.filter((shape) => shape.kind !== "frame" && shape.kind !== "bar");
+  const name = sheet.title.slice(sheet.title.lastIndexOf(": ") + 2);
+  return (
+    <figure className="min-w-0">
+      <figcaption className="font-semibold first-letter:uppercase">{name}</figcaption>
+      <Wide label={`Wiring drawing, ${name}`}>
+        <svg
+          className="w-full min-w-[50rem]"
+          viewBox={`0 11 ${sheet.width} ${sheet.height - 11}`}
+          role="group"
+          aria-label={`Wiring drawing, ${name}`}
+          fontFamily="var(--font-body)"
+        >
+          {under.map((shape) => (
+            <PartSymbol key={`${shape.kind}-${shape.x}-${shape.y}`} shape={shape} opacity={1} />
+          ))}
+          {sheet.wires.map((wire) => (
+            <WireLine
+              key={`${wire.circuit}-${wire.path}`}
+              wire={wire}
+              thick={wire.circuit === chosen && chosen !== null}
+              opacity={faint(wire.circuit)}
+            />
+          ))}
+          {over.map((shape) => (
+            <PartSymbol
+              key={`${shape.kind}-${shape.circuit}-${shape.x}-${shape.y}`}
+              shape={shape}
+              opacity={faint(shape.circuit)}
+            />
+          ))}
+          {sheet.labels.slice(1).map((label) => (
+            <text
+              key={`${label.x}-${label.y}-${label.text}`}
+              x={label.x}
+              y={label.y}
+              fontSize={label.size}
+              fontWeight={label.bold ? 700 : undefined}
+              textAnchor={label.anchor}
+              fill="var(--color-ink)"
+              opacity={faint(label.circuit)}
+            >
+              {label.text}
+            </text>
+          ))}
+          {circuits.map((circuit) => (
+            <Target
+              key={circuit.key}
+              circuit={circuit}
+              shapes={over.filter((shape) => shape.circuit === circuit.number)}
+              onChoose={onChoose}
+            />
+          ))}
+        </svg>
+      </Wide>
+    </figure>
+  );
+}
+
+function WireLine({ wire, thick, opacity }: { wire: Wire; thick: boolean; opacity: number }) {
+  const { width, dash } = STROKE[wire.sign];
   return (
     <>
-      <rect
-        x={x}
-        y={y}
-        width={w}
-        height={h}
-        rx={kind === "battery" ? 2.4 : 0.9}
-        fill={PAPER}
-        stroke={colour}
-        strokeWidth={kind === "battery" ? 0.9 : 0.5}
-        strokeOpacity={opacity}
+      <path
+        d={wire.path}
+        fill="none"
+        stroke={WIRE[wire.ink].colour}
+        strokeWidth={thick ? width + 0.5 : width}
+        strokeDasharray={dash}
+        opacity={opacity}
       />
-      {kind === "fuse" && (
-        <line
-          x1={x}
-          x2={x + w}
-          y1={middle}
-          y2={middle}
-          stroke={colour}
-          strokeWidth={0.5}
-          opacity={opacity}
-        />
+      {wire.sign === "-" && (
+        <path d={wire.path} fill="none" stroke="var(--color-plate)" strokeWidth={HOLLOW} />
       )}
-      {shape.lines.map((line, n) => (
-        <text
-          key={line}
-          x={x + w / 2}
-          y={first + n * LINE}
-          fontSize={INSIDE}
-          fontWeight={kind === "number" ? 700 : undefined}
-          textAnchor="middle"
-          fill="var(--color-ink)"
-          opacity={opacity}
-        >
-          {line}
-        </text>
-      ))}
     </>
   );
 }
 
 interface TargetProps {
   circuit: CircuitReport;
-  shapes: readonly Shape[];
+  shapes: readonly Drawing["shapes"][number][];
   onChoose: (circuit: number) => void;
 }
 
-/** A generous place to press for each circuit: all that is drawn of it. */
+/** A generous place to press for each circuit: all that is drawn of it on a sheet. */
 function Target({ circuit, shapes, onChoose }: TargetProps) {
-  const drawn = shapes.filter((shape) => shape.kind !== "dot");
+  const drawn = shapes.filter((shape) => shape.kind !== "dot" && shape.kind !== "stud");
   if (drawn.length === 0) return null;
   const left = Math.min(...drawn.map((shape) => shape.x));
   const right = Math.max(...drawn.map((shape) => shape.x + shape.w));

@@ -2,11 +2,11 @@ import type { Build, CircuitChoice, CircuitReport, Ink, Plan } from "../../api/c
 
 export type Chosen = Omit<CircuitChoice, "circuit">;
 
-/** Colours of wires; each also has its own dashes, so that grey print tells them apart. */
-export const WIRE: Record<Ink, { colour: string; dash?: string }> = {
+/** Colours of wires by where their current comes from; the kind of line tells what it is. */
+export const WIRE: Record<Ink, { colour: string }> = {
   sun: { colour: "var(--color-sun-ink)" },
-  vehicle: { colour: "var(--color-vehicle)", dash: "6 1.2" },
-  mains: { colour: "var(--color-mains)", dash: "2.4 1" },
+  vehicle: { colour: "var(--color-vehicle)" },
+  mains: { colour: "var(--color-mains)" },
   use: { colour: "var(--color-use)" },
   level: { colour: "var(--color-level)" },
   negative: { colour: "var(--color-ink)" },

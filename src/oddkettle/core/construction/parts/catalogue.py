@@ -98,6 +98,11 @@ def dcdc_bulk(amps: float) -> Bulk:
     return _rounded(110 + 2.6 * amps, 85 + 1.2 * amps, 45 + 0.5 * amps)
 
 
+def converter_bulk(amps: float) -> Bulk:
+    """A step-down converter."""
+    return _rounded(75 + 2.0 * amps, 65 + 0.8 * amps, 35 + 0.5 * amps)
+
+
 def mains_bulk(amps: float) -> Bulk:
     """A mains charger."""
     return _rounded(130 + 4.0 * amps, 80 + 2.0 * amps, 48 + 0.9 * amps)
@@ -124,6 +129,11 @@ BLOCK_TAG = Tag(10.0, 2.0, 0.1, 0.02)
 """A fuse block by its ways."""
 BARS_EURO, BARS_KG = 22.0, 0.3
 LUG_EURO_PER_MM2, LUG_KG_PER_MM2 = 0.06, 0.0007
+IN_LINE_EURO = 4.0
+BOOT_EURO, BOOT_KG = 1.5, 0.01
+LINK_EURO, LINK_KG = 9.0, 0.15
+CLAMP_EURO, CLAMP_KG = 0.3, 0.003
+LABEL_EURO = 0.1
 CRIMP_EURO, CRIMP_KG = 0.25, 0.002
 SHRINK_EURO_M, SHRINK_KG_M = 2.5, 0.02
 STRING_FUSE_EURO, STRING_FUSE_KG = 9.0, 0.04

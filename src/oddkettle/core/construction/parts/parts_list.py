@@ -2,31 +2,21 @@
 
 from __future__ import annotations
 
-from collections import Counter
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
-from math import ceil
 
 from oddkettle.core.construction.parts import catalogue as cat
 from oddkettle.core.construction.parts import prices
+from oddkettle.core.construction.parts.cable_parts import cable_parts, terminal_parts
 from oddkettle.core.construction.parts.catalogue import Article, Bulk
-from oddkettle.core.construction.wiring.cable import size_text
+from oddkettle.core.construction.parts.protection_parts import protection_parts
 from oddkettle.core.construction.wiring.circuits import COMBINED, Board
-from oddkettle.core.construction.wiring.connectors import CONNECTORS
-from oddkettle.core.construction.wiring.fuses import FAMILIES
 from oddkettle.core.construction.wiring.requirements import inputs_of_one
-from oddkettle.core.construction.wiring.sizing import highest_v
-from oddkettle.core.own_wiring import Family
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.sources.dcdc import DcDc
 
-LUGS_FROM_MM2 = 6.0
-"""Cables from here on get ring lugs crimped with a proper tool; thinner ones small crimps."""
-SHRINK_M = 0.04
 POST_ROOM_MM, LUG_MM = 40.0, 20.0
 """Above a battery: room for boots and fingers; what a lug on its post stands out [judgement]."""
-BOUGHT_BY_M = 0.5
-SPARES = {"blade": 2, "strip": 1, "terminal": 1, "class_t": 1, "breaker": 0}
 
 
 @dataclass(frozen=True)
@@ -144,9 +134,9 @@ def _articles(
     yield from _panels(run)
     if not ready:
         yield from _users(run, board)
-    yield from _protection(board, ready)
-    yield from _cables(board, waste)
-    yield from _terminals(run, board)
+    yield from protection_parts(run, board)
+    yield from cable_parts(run, board, waste)
+    yield from terminal_parts(run, board)
     if not ready:
         yield Article("enclosure", f"Box or case, {material}", "enclosure", 1,
                       cat.ENCLOSURE_EURO[material], empty_kg)  # fmt: skip
@@ -246,6 +236,13 @@ def _users(run: Run, board: Board) -> Iterator[Article]:
             prices.INVERTER.kg(watts), bulk=cat.inverter_bulk(watts),
             clear_mm=max(30.0, _bend_mm(board, "inverter")), above_mm=50.0, hot=True,
         )  # fmt: skip
+    if board.of("converter") is not None and run.case.converter is not None:
+        amps = run.case.converter.limit_a
+        yield Article(
+            "converter", f"Step-down converter, {run.case.bank.system_v:g} to 12 V, {amps:g} A",
+            "use", 1, prices.CONVERTER.euro(amps), prices.CONVERTER.kg(amps),
+            bulk=cat.converter_bulk(amps), clear_mm=20.0, above_mm=30.0, hot=True,
+        )  # fmt: skip
     if run.case.heater is not None:
         yield Article("heater", f"Heater pads, {run.case.heater.power_w:g} W", "use", 1, 35.0, 0.3)
     if run.case.wiring.shunt:
@@ -253,128 +250,3 @@ def _users(run: Run, board: Board) -> Iterator[Article]:
             "shunt", "Shunt with monitor", "use", 1, cat.MONITOR, cat.SHUNT_KG,
             bulk=cat.SHUNT_BULK, clear_mm=10.0,
         )  # fmt: skip
-
-
-def _rating(board: Board, family: Family, size: float) -> str:
-    """What its label must say besides amps: volts, and what it breaks there."""
-    volts = max(
-        highest_v(board, c) for c in board.circuits if (c.family, c.fuse_a) == (family, size)
-    )
-    breaks = FAMILIES[family].breaks_a(volts)
-    plain = ", non-polarised" if family == "breaker" else ""
-    return f"at least {ceil(volts)} V DC{plain}, breaks {breaks / 1000:g} kA there"
-
-
-def _lacking(board: Board) -> Iterator[Article]:
-    """What would have to be there and cannot be bought: a list without it would look whole."""
-    for c in board.circuits:
-        if c.trouble:
-            what = "fuse" if c.fuse_a is None else "cable"
-            yield Article(f"lacks:{c.key}", f"No {what} suits circuit {c.number}, {c.need.name}",
-                          "protection", 0, 0.0, 0.0, lacks=c.trouble)  # fmt: skip
-
-
-def _protection(board: Board, ready: bool) -> Iterator[Article]:
-    yield from _lacking(board)
-    own = [c for c in board.circuits if c.fuse_a is not None and c.fuse_with is None]
-    fuses: Counter[tuple[Family, float]] = Counter()
-    holders: Counter[Family] = Counter()
-    for c in own:
-        if c.family is not None and c.fuse_a is not None:
-            fuses[c.family, c.fuse_a] += c.fuses
-            if cat.HOLDER_EURO[c.family]:
-                holders[c.family] += c.fuses
-    for (family, size), count in sorted(fuses.items()):
-        name = FAMILIES[family].name
-        yield Article(
-            f"fuse:{family}-{size:g}",
-            f"{name[0].upper()}{name[1:]}, {size:g} A, {_rating(board, family, size)}",
-            "protection", count, cat.FUSE_EURO[family], cat.FUSE_KG[family],
-        )  # fmt: skip
-        if SPARES[family]:
-            yield Article(
-                f"spare:{family}-{size:g}", f"Spare: {name}, {size:g} A", "protection",
-                SPARES[family], cat.FUSE_EURO[family], cat.FUSE_KG[family],
-            )  # fmt: skip
-    strings: Counter[float] = Counter()
-    for c in board.circuits:
-        if c.string_fuse_a is not None:
-            strings[c.string_fuse_a] += ceil(c.need.strings)
-    for size, count in sorted(strings.items()):
-        yield Article(f"fuse:string-{size:g}", f"String fuse for panels, in line, {size:g} A",
-                      "protection", count, cat.STRING_FUSE_EURO, cat.STRING_FUSE_KG)  # fmt: skip
-    for family, count in holders.items():
-        yield Article(
-            f"holder:{family}", f"Holder for a {FAMILIES[family].name}", "protection", count,
-            cat.HOLDER_EURO[family], 0.08,
-            bulk=cat.MAIN_FUSE_BULK if family != "strip" else None, clear_mm=10.0,
-        )  # fmt: skip
-    if ready:
-        return
-    ways = sum(1 for c in own if c.family == "blade")
-    if ways:
-        size = next((w for w in cat.BLOCK_WAYS if w >= ways), ways)
-        yield Article(
-            "block", f"Fuse block, {size} ways", "protection", 1, cat.BLOCK_TAG.euro(size),
-            cat.BLOCK_TAG.kg(size), bulk=Bulk(90.0 + 10.0 * size, 85.0, 40.0), clear_mm=10.0,
-        )  # fmt: skip
-    yield Article("bars", "Positive and negative bar", "protection", 1, cat.BARS_EURO, cat.BARS_KG,
-                  bulk=cat.BARS_BULK, clear_mm=10.0)  # fmt: skip
-    main = board.of("battery")
-    if main is not None:
-        amps = main.fuse_a or main.carries_a
-        yield Article(
-            "isolator", f"Battery isolator, at least {amps:.0f} A", "protection", 1,
-            cat.ISOLATOR_TAG.euro(amps), cat.ISOLATOR_TAG.kg(amps),
-        )  # fmt: skip
-
-
-def cable_metres(board: Board) -> dict[float, float]:
-    """Metres of conductor by size [mm2], both ways of each run, without waste."""
-    metres: dict[float, float] = {}
-    for circuit in board.circuits:
-        if circuit.cable_mm2 is not None:
-            size = circuit.cable_mm2
-            metres[size] = metres.get(size, 0.0) + 2.0 * circuit.run_m
-    return dict(sorted(metres.items()))
-
-
-def _cables(board: Board, waste: float) -> Iterator[Article]:
-    for size, metres in cable_metres(board).items():
-        bought = ceil(metres * (1.0 + waste) / BOUGHT_BY_M - 1e-9) * BOUGHT_BY_M
-        text = size_text(size, board.wiring.series)
-        yield Article(
-            f"cable:{size:.3g}", f"Cable, single flexible copper, {text}", "cable", bought,
-            cat.CABLE_FIXED_EURO_M + prices.CABLE_EURO_PER_MM2_M * size,
-            prices.CABLE_KG_PER_MM2_M * size, unit="m",
-        )  # fmt: skip
-
-
-def _terminals(run: Run, board: Board) -> Iterator[Article]:
-    ends: Counter[float] = Counter()
-    for circuit in board.circuits:
-        if circuit.cable_mm2 is not None:
-            ends[circuit.cable_mm2] += 4
-    small = sum(count for size, count in ends.items() if size < LUGS_FROM_MM2)
-    for size, count in sorted(ends.items()):
-        if size >= LUGS_FROM_MM2:
-            text = size_text(size, board.wiring.series)
-            yield Article(
-                f"lug:{size:.3g}", f"Ring lug, {text}", "terminals", count,
-                0.3 + cat.LUG_EURO_PER_MM2 * size, cat.LUG_KG_PER_MM2 * size,
-            )  # fmt: skip
-    if small:
-        yield Article("crimps", "Small crimps and ferrules", "terminals", small, cat.CRIMP_EURO,
-                      cat.CRIMP_KG)  # fmt: skip
-    metres = ceil(sum(ends.values()) * SHRINK_M / BOUGHT_BY_M) * BOUGHT_BY_M
-    if metres:
-        yield Article("shrink", "Heat-shrink with glue, red and black", "terminals", metres,
-                      cat.SHRINK_EURO_M, cat.SHRINK_KG_M, unit="m")  # fmt: skip
-    plugs = Counter(c.connector for c in board.circuits if CONNECTORS[c.connector].hole_mm)
-    # A mains lead comes in through a gland of its own.
-    if run.case.mains and run.case.unit is None:
-        plugs["gland"] += len(run.case.mains)
-    for key, count in sorted(plugs.items()):
-        part = CONNECTORS[key]
-        yield Article(f"plug:{key}", f"{part.name[0].upper()}{part.name[1:]}", "terminals", count,
-                      part.euro, part.kg)  # fmt: skip

@@ -36,6 +36,8 @@ PWM = Tag(12.0, 1.2, 0.1, 0.01)
 DCDC = Tag(70.0, 5.0, 0.5, 0.03)
 RELAY = Tag(35.0, 0.3, 0.4, 0.0)
 MAINS = Tag(40.0, 6.0, 0.5, 0.08)
+CONVERTER = Tag(20.0, 2.2, 0.15, 0.02)
+"""By amps at 12 V."""
 COMBINED = Tag(110.0, 6.0, 0.8, 0.04)
 SELECTOR = Tag(25.0, 0.0, 0.3, 0.0)
 READY_MADE_PER_KWH, READY_MADE_KG_PER_KWH = 650.0, 11.0

@@ -8,14 +8,19 @@ from typing import Literal
 from oddkettle.core.own_wiring import ConnectorKey, Family, Protection, Side, Wiring
 
 Role = Literal[
-    "battery", "second", "panel", "feed", "charge", "inverter", "outlet", "usb", "heater", "sense"
-]
+    "battery", "second", "panel", "feed", "charge", "inverter", "converter", "low", "outlet", "usb",
+    "heater", "sense",
+]  # fmt: skip
 INLETS: tuple[Role, ...] = ("panel", "feed")
 """What brings in a voltage that nothing has regulated yet."""
 OUTLETS: tuple[Role, ...] = ("outlet", "usb")
 TOGETHER: tuple[Role, ...] = ("outlet", "usb", "heater", "sense")
 """Small circuits that usually leave the fuse block in one bundle."""
 BAR = "positive bar"
+LOW_BAR = "12 V block"
+"""Where what is made for 12 V hangs in a box of more: behind its converter."""
+BEFORE_ISOLATOR = "main fuse, before the isolator"
+"""Where a monitor is fed, so that it goes on counting while the box is switched off."""
 COMBINED = "Combined charger"
 """Where the members of a combined charger lead to, and where its one output begins."""
 CHARGING: tuple[Role, ...] = ("battery", "second", "panel", "feed", "charge")
@@ -41,6 +46,7 @@ class Need:
     string_bears_a : the smallest "maximum series fuse" of their labels [A]; None where none says
     most_v : the highest voltage that it meets [V], where that is not the bus's: a cold array
     spare_a : of `continuous_a`, what is foreseen for things that the plan does not list [A]
+    posts : of a bank, how many batteries or strings of them are in parallel, each with a fuse
     """
 
     key: str
@@ -67,6 +73,7 @@ class Need:
     appliances: tuple[str, ...] = ()
     must: bool = False
     engine_bay: bool = False
+    posts: int = 1
 
 
 @dataclass(frozen=True)
@@ -75,7 +82,9 @@ class Circuit:
 
     `number` is what its wires are marked with. `cable_mm2`, `family` and `fuse_a` are None where
     none suits; `trouble` then says why. `string_fuse_a` protects each string of panels [A], where
-    there are such. `fixed` names what the user chose; the rest the tool did.
+    there are such; `post_fuse_a` of `post_family` sits at each battery of a bank of several in
+    parallel, and is None where none suits. `fixed` names what the user chose; the rest the tool
+    did.
     `ampacity_a` is that of its cable where it lies; `short_a` the most that a dead short sends
     through its protection [A], from every source that can feed it; `limited` says that a class T
     main ends that before it grows, so that the family need not break it all. `drop_v` is reckoned
@@ -108,6 +117,8 @@ class Circuit:
     own_ohm: float = 0.0
     before_ohm: float = 0.0
     string_fuse_a: float | None = None
+    post_family: Family | None = None
+    post_fuse_a: float | None = None
     fixed: frozenset[str] = frozenset()
     trouble: str = ""
 

@@ -8,6 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oddkettle.core.kernel.records import ASK_S, ASK_W
+from oddkettle.core.loads.converter import OUTPUT_V
 from oddkettle.core.loads.demand import RATED_OVER_CLASS, Appliance, DrawSeries
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.units import CLASS_V
@@ -21,6 +22,7 @@ GUESSED_M = {
     "feed": 4.0,
     "charge": 1.0,
     "inverter": 0.6,
+    "converter": 0.3,
     "outlet": 1.0,
     "usb": 1.0,
     "heater": 0.8,
@@ -58,6 +60,13 @@ def draw_amps(run: Run, draw: DrawSeries, watts: float) -> float:
         return watts / cut_off_v(run)
     rated_v = run.case.bank.system_v * RATED_OVER_CLASS
     return watts / rated_v * (charging_v(run) / rated_v if draw.kind == ASK_S else 1.0)
+
+
+def stepped_down_a(run: Run, watts: float) -> float:
+    """Current at 12 V of a draw that takes so many watts of the bus through the converter [A]."""
+    converter = run.case.converter
+    assert converter is not None
+    return watts * converter.efficiency / OUTPUT_V
 
 
 def charging_v(run: Run) -> float:

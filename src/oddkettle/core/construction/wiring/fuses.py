@@ -16,6 +16,8 @@ CLASS_T_A = (
 )  # fmt: skip
 BREAKER_A = (5.0, 10.0, 15.0, 20.0, 25.0, 30.0, 40.0, 50.0, 60.0, 80.0, 100.0, 150.0)
 """Standard sizes [standard series]."""
+UNEVEN = 1.2
+"""Batteries in parallel never share evenly: one carries so much of its share [judgement]."""
 
 
 @dataclass(frozen=True)
@@ -30,6 +32,8 @@ class FuseKind:
     sizes_a: tuple[float, ...]
     breaks: tuple[tuple[float, float], ...]
     source: str
+    holder_a: float = 1e9
+    """What its holder bears for hours, whatever the fuse in it [A]."""
 
     @property
     def rated_v(self) -> float:
@@ -47,7 +51,8 @@ FAMILIES: dict[Family, FuseKind] = {
     kind.key: kind
     for kind in (
         FuseKind("blade", "blade fuse", BLADE_A, ((CLASS_24_V, 1_000.0),),
-                 "blade fuses break about 1 kA at 32 V [textbook]"),
+                 "blade fuses break about 1 kA at 32 V, their holders bear 24 A for hours "
+                 "[textbook]", holder_a=24.0),
         FuseKind("strip", "bolt-down strip fuse", STRIP_A, ((CLASS_24_V, 2_000.0),),
                  "strip fuses break 2 to 6 kA at 32 V by maker: the low end counts [textbook]"),
         FuseKind("terminal", "terminal fuse", TERMINAL_A,
@@ -66,8 +71,13 @@ BY_SIZE: tuple[Family, ...] = ("blade", "strip", "terminal", "class_t")
 
 
 def least_size_a(continuous_a: float, family: Family) -> float | None:
-    """Smallest standard size of a family for a continuous current, or None above the largest."""
+    """Smallest standard size of a family for a continuous current.
+
+    None above the largest, and above what its holder bears.
+    """
     wanted = LOAD_FACTOR * continuous_a
+    if continuous_a > FAMILIES[family].holder_a:
+        return None
     return next((size for size in FAMILIES[family].sizes_a if size >= wanted - 1e-9), None)
 
 
@@ -84,3 +94,24 @@ def family_for(continuous_a: float, short_a: float, volts: float) -> Family | No
         if breaks >= max(short_a, 1e-9) and least_size_a(continuous_a, family) is not None:
             return family
     return None
+
+
+def largest_family(short_a: float, volts: float) -> Family | None:
+    """The family that goes furthest among those that break a short of `short_a` at `volts`."""
+    breaking = [family for family in BY_SIZE if FAMILIES[family].breaks_a(volts) >= short_a]
+    return max(breaking, key=lambda family: FAMILIES[family].sizes_a[-1], default=None)
+
+
+def post_fuse(
+    bank_a: float, posts: int, short_a: float, volts: float
+) -> tuple[Family | None, float | None]:
+    """(family, size [A]) of the fuse at each battery of a bank in parallel; None where none.
+
+    A battery that fails is fed by all the others.
+    bank_a : what the whole bank carries for hours [A]; short_a : what it gives into a short [A]
+    """
+    if posts < 2:
+        return None, None
+    share_a = UNEVEN * bank_a / posts
+    family = family_for(share_a, short_a * (posts - 1) / posts, volts)
+    return family, None if family is None else least_size_a(share_a, family)

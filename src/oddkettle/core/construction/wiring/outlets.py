@@ -7,13 +7,21 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from itertools import chain, count
+from typing import Literal
 
 import numpy as np
 
-from oddkettle.core.construction.wiring.circuits import BAR, Need
+from oddkettle.core.construction.wiring.circuits import BAR, LOW_BAR, Need
 from oddkettle.core.construction.wiring.connectors import CONNECTORS
-from oddkettle.core.construction.wiring.currents import GUESSED_M, amps_over, dc_draws, draw_amps
-from oddkettle.core.loads.demand import Appliance, DrawSeries
+from oddkettle.core.construction.wiring.currents import (
+    GUESSED_M,
+    amps_over,
+    dc_draws,
+    draw_amps,
+    stepped_down_a,
+)
+from oddkettle.core.loads.converter import OUTPUT_MOST_V, OUTPUT_V
+from oddkettle.core.loads.demand import Appliance, DrawSeries, is_stepped_down
 from oddkettle.core.own_wiring import OwnOutlet
 from oddkettle.core.simulation.run import Run
 
@@ -24,6 +32,8 @@ SHARED_MOST_A = CONNECTORS["socket"].rating_a / 1.5
 MIN_A = 0.01
 
 Plugged = tuple[DrawSeries, Appliance]
+Pool = Literal["bar", "low", "usb"]
+POOLS: tuple[Pool, ...] = ("bar", "low", "usb")
 
 
 def outlets_of(run: Run) -> Iterator[Need]:
@@ -32,32 +42,59 @@ def outlets_of(run: Run) -> Iterator[Need]:
     placed = {appliance.key for _, group in own for _, appliance in group}
     used = {outlet.key for outlet, _ in own}
     strong: list[list[Plugged]] = []
-    shared: list[list[Plugged]] = []
-    usb: list[list[Plugged]] = []
+    pools: dict[Pool, list[list[Plugged]]] = {pool: [] for pool in POOLS}
     for draw, appliance in dc_draws(run):
         if appliance is None or appliance.key in placed:
             continue
-        amps = draw_amps(run, draw, draw.peak_w)
-        is_usb = appliance.supply == "usb"
-        if not is_usb and amps > OUTLET_SHARED_A:
+        amps = plugged_a(run, (draw, appliance))
+        pool = _pool(run, appliance)
+        if pool != "usb" and amps > OUTLET_SHARED_A:
             strong.append([(draw, appliance)])
             continue
-        pool, most = (usb, CONNECTORS["usb"].rating_a) if is_usb else (shared, SHARED_MOST_A)
-        inside = next((g for g in pool if _sum_a(run, g) + amps <= most), None)
+        most = CONNECTORS["usb"].rating_a if pool == "usb" else SHARED_MOST_A
+        inside = next((g for g in pools[pool] if _sum_a(run, g) + amps <= most), None)
         if inside is None:
-            pool.append([(draw, appliance)])
+            pools[pool].append([(draw, appliance)])
         else:
             inside.append((draw, appliance))
     for group in strong:
         first = group[0][1]
         yield _outlet(run, group, OwnOutlet(_free(f"outlet-{first.key}", used), first.name))
-    for pool, word, stem in ((shared, "12 V outlet", "shared"), (usb, "USB outlet", "usb")):
-        for n, group in enumerate(pool, start=1):
-            name = word if len(pool) == 1 else f"{word} {n}"
+    for pool, (word, stem) in _words(run).items():
+        for n, group in enumerate(pools[pool], start=1):
+            name = word if len(pools[pool]) == 1 else f"{word} {n}"
             key = _free(f"{stem}-{n}", used)
-            yield _outlet(run, group, OwnOutlet(key, name, usb=stem == "usb"))
+            yield _outlet(run, group, OwnOutlet(key, name, usb=pool == "usb"))
     for outlet, group in own:
         yield _outlet(run, group, outlet)
+
+
+def _pool(run: Run, appliance: Appliance) -> Pool:
+    """With which others it may share an outlet."""
+    if appliance.supply == "usb":
+        return "usb"
+    return (
+        "low" if is_stepped_down(appliance, run.case.converter, run.case.bank.system_v) else "bar"
+    )
+
+
+def _words(run: Run) -> dict[Pool, tuple[str, str]]:
+    """What the shared outlets of a pool are called, and the stem of their keys."""
+    volts = run.case.bank.system_v
+    low = "12 V outlet, stepped down" if run.case.converter else "12 V outlet"
+    return {
+        "bar": (f"{volts:g} V outlet", "shared"),
+        "low": (low, "shared"),
+        "usb": ("USB outlet", "usb"),
+    }
+
+
+def plugged_a(run: Run, plugged: Plugged) -> float:
+    """Most current of an appliance at its own plug [A]: at 12 V where it is stepped down."""
+    draw, appliance = plugged
+    if _pool(run, appliance) == "low":
+        return stepped_down_a(run, draw.peak_w)
+    return draw_amps(run, draw, draw.peak_w)
 
 
 def _free(key: str, used: set[str]) -> str:
@@ -80,29 +117,40 @@ def _own_groups(run: Run) -> Iterator[tuple[OwnOutlet, list[Plugged]]]:
 
 
 def _sum_a(run: Run, group: list[Plugged]) -> float:
-    return sum(draw_amps(run, draw, draw.peak_w) for draw, _ in group)
+    return sum(plugged_a(run, plugged) for plugged in group)
 
 
 def _outlet(run: Run, group: list[Plugged], outlet: OwnOutlet) -> Need:
+    low = any(_pool(run, appliance) == "low" for _, appliance in group)
+    converter = run.case.converter
     volts = np.maximum(run.track.bus_v, 1e-9)
+    if low and converter is not None:
+        volts = np.full_like(volts, OUTPUT_V / converter.efficiency)
     series = sum((draw.asked_w for draw, _ in group), start=np.zeros_like(volts)) / volts
     amps = amps_over(np.asarray(series, np.float64), run.grid.step_h)
     total = _sum_a(run, group) + outlet.spare_a
-    starts = (draw_amps(run, draw, max(draw.surge_w - draw.peak_w, 0.0)) for draw, _ in group)
+    starts = (_start_a(run, draw, low=low) for draw, _ in group)
     return Need(
         key=outlet.key,
         role="usb" if outlet.usb else "outlet",
         part=f"appliance:{group[0][1].key}" if group else f"outlet:{outlet.key}",
         name=outlet.name,
-        begins=BAR,
+        begins=LOW_BAR if low else BAR,
         ends="USB outlet" if outlet.usb else "outlet",
         continuous_a=max(total, MIN_A),
         peak_a=total + max(starts, default=0.0),
         seen_a=amps.seen_a,
         square_ah=amps.square_ah,
-        volts=run.case.bank.nominal_v,
+        volts=OUTPUT_V if low else run.case.bank.nominal_v,
+        most_v=OUTPUT_MOST_V if low else None,
         run_m=GUESSED_M["usb" if outlet.usb else "outlet"],
         spare_a=outlet.spare_a,
         appliances=tuple(appliance.key for _, appliance in group),
         must=any(appliance.priority == "must" for _, appliance in group),
     )
+
+
+def _start_a(run: Run, draw: DrawSeries, *, low: bool) -> float:
+    """What a start takes beyond its running current [A]."""
+    more_w = max(draw.surge_w - draw.peak_w, 0.0)
+    return stepped_down_a(run, more_w) if low else draw_amps(run, draw, more_w)

@@ -6,11 +6,19 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from oddkettle.core.construction.wiring.circuits import BAR, COMBINED, Need
+from oddkettle.core.construction.wiring.circuits import (
+    BAR,
+    BEFORE_ISOLATOR,
+    COMBINED,
+    LOW_BAR,
+    Need,
+)
 from oddkettle.core.construction.wiring.currents import (
+    FULL,
     GUESSED_M,
     amps_over,
     charging_v,
+    cut_off_v,
     dc_draws,
     draw_amps,
     inverter_amps,
@@ -18,10 +26,13 @@ from oddkettle.core.construction.wiring.currents import (
 from oddkettle.core.construction.wiring.fuses import LOAD_FACTOR
 from oddkettle.core.construction.wiring.outlets import outlets_of
 from oddkettle.core.construction.wiring.panel_strings import LIGHT_FACTOR, PANEL_BEARS_A
+from oddkettle.core.loads.converter import OUTPUT_MOST_V, OUTPUT_V
+from oddkettle.core.loads.demand import CONVERTER_KEY, INVERTER_KEY, is_stepped_down
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.sources.dcdc import DcDc, input_current_a
 from oddkettle.core.sources.relay import Relay
 from oddkettle.core.sources.solar import SunInput
+from oddkettle.core.units import CLASS_V
 
 SENSE_A = 0.1
 RELAY_FUSE_A = 60.0
@@ -52,6 +63,7 @@ def _needs(run: Run) -> Iterator[Need]:
         if inputs_of_one(run):
             yield _combined(run)
         yield from _inverter(run)
+        yield from _converter(run)
         yield from outlets_of(run)
         yield from _rest(run)
 
@@ -63,7 +75,7 @@ def together_a(run: Run) -> float:
     """
     sum_a = np.zeros(run.grid.steps)
     for draw, _ in dc_draws(run):
-        if draw.key == "inverter-idle":
+        if draw.key == INVERTER_KEY:
             continue
         sum_a += np.where(draw.asked > 0.0, draw_amps(run, draw, draw.peak_w), 0.0)
     heater = 0.0 if run.case.heater is None else run.case.heater.power_w / run.case.bank.nominal_v
@@ -136,6 +148,7 @@ def _battery(run: Run) -> Need:
         volts=case.bank.nominal_v,
         run_m=GUESSED_M["battery"],
         must=True,
+        posts=case.bank.parallel,
     )
 
 
@@ -160,6 +173,7 @@ def _second(run: Run) -> Need:
         volts=bank.nominal_v,
         run_m=GUESSED_M["second"],
         must=True,
+        posts=bank.parallel,
     )
 
 
@@ -299,7 +313,7 @@ def _inverter(run: Run) -> Iterator[Need]:
     inverter = run.case.inverter
     if inverter is None:
         return
-    on_it = {a.key for a in run.case.appliances if a.supply == "inverter"} | {"inverter-idle"}
+    on_it = {a.key for a in run.case.appliances if a.supply == "inverter"} | {INVERTER_KEY}
     watts = np.sum([d.asked_w for d in run.draws if d.key in on_it], axis=0)
     amps = amps_over(watts / np.maximum(run.track.bus_v, 1e-9), run.grid.step_h)
     yield Need(
@@ -315,8 +329,56 @@ def _inverter(run: Run) -> Iterator[Need]:
         square_ah=amps.square_ah,
         volts=run.case.bank.nominal_v,
         run_m=GUESSED_M["inverter"],
-        appliances=tuple(sorted(on_it - {"inverter-idle"})),
+        appliances=tuple(sorted(on_it - {INVERTER_KEY})),
         must=any(a.key in on_it and a.priority == "must" for a in run.case.appliances),
+    )
+
+
+def _converter(run: Run) -> Iterator[Need]:
+    """Both sides of the step-down converter, where the box has one and needs it."""
+    converter, system_v = run.case.converter, run.case.bank.system_v
+    if converter is None or system_v <= CLASS_V:
+        return
+    behind = {a.key for a in run.case.appliances if is_stepped_down(a, converter, system_v)}
+    watts = np.sum(
+        [d.asked_w for d in run.draws if d.key in behind | {CONVERTER_KEY}] or [FULL * 0.0], axis=0
+    )
+    amps = amps_over(watts / np.maximum(run.track.bus_v, 1e-9), run.grid.step_h)
+    in_a = converter.limit_a * OUTPUT_V / converter.efficiency / cut_off_v(run)
+    must = any(a.key in behind and a.priority == "must" for a in run.case.appliances)
+    yield Need(
+        key="converter",
+        role="converter",
+        part="converter",
+        name="12 V converter, input",
+        begins=BAR,
+        ends="12 V converter",
+        continuous_a=in_a,
+        peak_a=in_a,
+        seen_a=amps.seen_a,
+        square_ah=amps.square_ah,
+        volts=run.case.bank.nominal_v,
+        run_m=GUESSED_M["converter"],
+        appliances=tuple(sorted(behind)),
+        must=must,
+    )
+    # The same power at 12 V, less what the converter loses.
+    step = run.case.bank.nominal_v / OUTPUT_V * converter.efficiency
+    yield Need(
+        key="converter-out",
+        role="low",
+        part="converter",
+        name="12 V converter, output",
+        begins="12 V converter",
+        ends=LOW_BAR,
+        continuous_a=converter.limit_a,
+        peak_a=converter.limit_a,
+        seen_a=min(amps.seen_a * step, converter.limit_a),
+        square_ah=amps.square_ah * step**2,
+        volts=OUTPUT_V,
+        run_m=GUESSED_M["converter"],
+        must=must,
+        most_v=OUTPUT_MOST_V,
     )
 
 
@@ -346,7 +408,7 @@ def _rest(run: Run) -> Iterator[Need]:
             role="sense",
             part="battery",
             name="Monitor supply",
-            begins=BAR,
+            begins=BEFORE_ISOLATOR,
             ends="monitor",
             continuous_a=SENSE_A,
             peak_a=SENSE_A,

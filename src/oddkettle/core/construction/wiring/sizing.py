@@ -16,6 +16,7 @@ from oddkettle.core.construction.wiring.circuits import (
     AT_BATTERY,
     BAR,
     CHARGING,
+    LOW_BAR,
     OUTLETS,
     TOGETHER,
     Board,
@@ -32,8 +33,10 @@ from oddkettle.core.construction.wiring.fuses import (
     FAMILIES,
     LOAD_FACTOR,
     family_for,
+    largest_family,
     largest_within_a,
     least_size_a,
+    post_fuse,
 )
 from oddkettle.core.construction.wiring.panel_strings import (
     PANEL_BEARS_A,
@@ -48,6 +51,7 @@ from oddkettle.core.construction.wiring.short_circuit import (
     short_circuit_a,
     short_through_a,
 )
+from oddkettle.core.loads.converter import SHORT_TIMES
 from oddkettle.core.own_wiring import Choice, ConnectorKey, Family, Protection, Wiring
 from oddkettle.core.quantity import conductor
 from oddkettle.core.simulation.run import Run
@@ -144,6 +148,9 @@ class _Ambient:
         """The most that a dead short sends through a circuit's protection [A]."""
         if need.role in AT_BATTERY or joins_a_battery(need):
             return short_through_a(self.run, self.leads, need.key)
+        if need.role == "low" or need.begins == LOW_BAR:
+            converter = self.run.case.converter
+            return 0.0 if converter is None else SHORT_TIMES * converter.limit_a
         if _behind_bar(need):
             return self.bar_a
         return need.continuous_a if need.role == "panel" else STARTER_SHORT_A
@@ -205,7 +212,12 @@ def _circuit(number: int, need: Need, ambient: _Ambient, host: Circuit | None) -
     protection = choice.protection or ("breaker" if need.role == "panel" else "fuse")
     behind_a = need.continuous_a + (ambient.sharers.get(need.key, 0.0) if host is None else 0.0)
     short_a = ambient.short_a(need)
-    limited = ambient.limited and not joins_a_battery(need) and _behind_bar(need)
+    behind = _behind_bar(need) and LOW_BAR not in {need.begins, need.ends}
+    limited = ambient.limited and not joins_a_battery(need) and behind
+    # Class T fuses at the posts end a short before the main fuse has to.
+    limited = (
+        limited or post_fuse(need.continuous_a, need.posts, short_a, ambient.most_v)[0] == "class_t"
+    )
     family, fuse_a = _fuse(choice, need, protection, behind_a, ambient)
     if host is not None:
         protection, family, fuse_a = host.protection, host.family, host.fuse_a
@@ -232,6 +244,7 @@ def _circuit(number: int, need: Need, ambient: _Ambient, host: Circuit | None) -
         ambient.plugs.setdefault(connector, plug_class(need))
     if fuse_a is None and protection != "none" and host is None:
         trouble = _no_fuse(behind_a, family, short_a)
+    posts = post_fuse(need.continuous_a, need.posts, short_a, ambient.most_v)
     area = cable or sizes[-1]
     lost_v = way.drop_v(area, full_a)
     return Circuit(
@@ -259,6 +272,8 @@ def _circuit(number: int, need: Need, ambient: _Ambient, host: Circuit | None) -
         own_ohm=way.own_ohm(area, full_a),
         before_ohm=way.before_ohm,
         string_fuse_a=_string_fuse_a(choice, need),
+        post_family=posts[0],
+        post_fuse_a=posts[1],
         fixed=frozenset(name for name in FIXABLE if getattr(choice, name) is not None),
         trouble=trouble,
     )
@@ -294,13 +309,7 @@ def _usual_family(need: Need, behind_a: float, ambient: _Ambient) -> Family | No
         behind = _behind_bar(need)
         small = behind and least_size_a(behind_a, "blade") is not None
         short_a = 0.0 if small or (behind and ambient.limited) else ambient.short_a(need)
-    return family_for(behind_a, short_a, volts) or _largest_family(short_a, volts)
-
-
-def _largest_family(short_a: float, volts: float) -> Family | None:
-    """The family that goes furthest among those that break a short of `short_a`."""
-    breaking = [family for family in BY_SIZE if FAMILIES[family].breaks_a(volts) >= short_a]
-    return max(breaking, key=lambda family: FAMILIES[family].sizes_a[-1], default=None)
+    return family_for(behind_a, short_a, volts) or largest_family(short_a, volts)
 
 
 def _disconnect(choice: Choice, need: Need, protection: Protection) -> bool:

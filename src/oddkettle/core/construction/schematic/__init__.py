@@ -1,0 +1,1 @@
+"""The wiring drawing: batteries and sources, uses, and the bars stud by stud."""
