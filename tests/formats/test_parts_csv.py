@@ -7,7 +7,7 @@ import io
 
 import pytest
 
-from oddkettle.core.construction.parts.parts_list import Known, list_parts
+from oddkettle.core.construction.parts.parts_list import BuiltOf, Known, list_parts
 from oddkettle.formats.parts_csv import COLUMNS, MAX_BYTES, parts_csv, read_parts_csv
 from oddkettle.plan.plan_errors import PlanRefused
 from tests.core.construction.boxes import board, full_case, ran
@@ -15,7 +15,7 @@ from tests.core.construction.boxes import board, full_case, ran
 
 def table(*known: Known) -> str:
     run = ran(full_case())
-    return parts_csv(list_parts(run, board(full_case()), "wood", 5.0, 0.1, known)).decode()
+    return parts_csv(list_parts(run, board(full_case()), BuiltOf("wood", 5.0, 0.1), known)).decode()
 
 
 def complaint(text: str) -> tuple[str, str, str, str]:

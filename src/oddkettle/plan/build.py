@@ -78,6 +78,10 @@ class EnclosureModel(Part):
     wall_mm: q.WallMillimetres = 12
     material: Material = "wood"
     empty_kg: q.MoreKilograms | None = None
+    vented: bool = True
+    """It has the vents that are proposed; without them it counts as closed."""
+    battery_apart: bool = False
+    """The battery stands in a box of its own."""
 
 
 class PlacedPart(Part):

@@ -71,7 +71,7 @@ def case_from_plan(plan: Plan) -> Case:
         shed=_shed(plan.use.shedding),
         standby=trip.kind == "standby",
         day_kinds=tuple(day.kind for day in trip.days),
-        surroundings=surroundings_from(box, plan.build.enclosure.material),
+        surroundings=surroundings_from(box, plan.build.enclosure),
         day_sites=day_sites_from(plan),
         prospects=skies,
         doubt=doubt_from(plan),

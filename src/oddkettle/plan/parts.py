@@ -23,7 +23,7 @@ from oddkettle.plan.box import (
     JoiningModel,
     UnitModel,
 )
-from oddkettle.plan.build import Material
+from oddkettle.plan.build import EnclosureModel
 from oddkettle.plan.quantities import Where, percent
 from oddkettle.plan.sources.profile import check_voltages
 
@@ -147,14 +147,21 @@ def joining_from(model: JoiningModel, keys: tuple[str, ...]) -> Coupling:
     return Coupling(model.kind, model.limit_a, tuple(model.members), model.rule)
 
 
-def surroundings_from(box: Box, material: Material) -> Surroundings:
+def surroundings_from(box: Box, enclosure: EnclosureModel) -> Surroundings:
     """Where the bank stands, and whether its batteries are alike.
 
     Its walls conduct where the housing says so, or where the case that is built is of metal.
     """
     house = box.housing
-    metal = house.metal or material == "metal"
-    return Surroundings(house.place, metal, house.posts_covered, box.battery.alike)
+    metal = house.metal or enclosure.material == "metal"
+    return Surroundings(
+        house.place,
+        metal,
+        house.posts_covered,
+        box.battery.alike,
+        enclosure.vented,
+        enclosure.battery_apart,
+    )
 
 
 def unit_from(model: UnitModel | None) -> ReadyMade | None:

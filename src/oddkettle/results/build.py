@@ -298,21 +298,46 @@ class ChecklistReport(LazyModel):
 
 
 class CauseReport(LazyModel):
-    """A cause of a symptom."""
+    """One question of a symptom.
+
+    What to measure, and what it shows when this is not the cause,
+    or, with `found_when` "right", when it is.
+    """
 
     key: str
     text: str
     measure: str
     shows: str
     then: str
+    found_when: Literal["wrong", "right"]
+    leads_to: str
+    """Another symptom to go on with; empty for none."""
 
 
 class SymptomReport(LazyModel):
     """A symptom with its causes, the likeliest first."""
 
     key: str
+    where: str
     text: str
     causes: list[CauseReport]
+
+
+class UnitNoteReport(LazyModel):
+    """One line about a ready-made unit."""
+
+    key: str
+    about: str
+    text: str
+    figure: str
+
+
+class UnitPartReport(LazyModel):
+    """Some lines about a ready-made unit under a heading."""
+
+    key: str
+    title: str
+    notes: list[UnitNoteReport]
 
 
 class EmergencyReport(LazyModel):
@@ -349,4 +374,6 @@ class BuildReport(MovedReport):
     parts: PartsReport
     checklists: list[ChecklistReport]
     symptoms: list[SymptomReport]
+    unit: list[UnitPartReport]
+    """What to know of a ready-made unit; empty for a box that is built."""
     cautions: list[CautionText]

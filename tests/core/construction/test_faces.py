@@ -123,11 +123,11 @@ def test_a_hole_from_the_sheet_widens_its_flange() -> None:
 
 
 def test_every_plug_breaker_and_lead_of_a_box_passes_some_wall() -> None:
-    fittings = fittings_of(board(full_case()), 1, hot=True, ready=False)
+    fittings = fittings_of(board(full_case()), 1, vents=1, ready=False)
     assert {f.kind for f in fittings} == {
         "meter", "switch", "outlet", "inlet", "breaker", "gland", "vent",
     }  # fmt: skip
-    assert fittings_of(board(full_case()), 1, hot=True, ready=True) == ()
+    assert fittings_of(board(full_case()), 1, vents=1, ready=True) == ()
 
 
 def test_a_pinned_fitting_stays_where_it_was_put() -> None:

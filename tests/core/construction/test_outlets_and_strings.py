@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from oddkettle.core.construction.parts.parts_list import list_parts
+from oddkettle.core.construction.parts.parts_list import BuiltOf, list_parts
 from oddkettle.core.construction.schematic.drawing import draw_schematic
 from oddkettle.core.construction.wiring.circuits import Circuit
 from oddkettle.core.construction.wiring.panel_strings import (
@@ -198,7 +198,7 @@ def test_no_fuse_for_panels_is_larger_than_the_largest_made() -> None:
 def test_string_fuses_are_bought_and_drawn() -> None:
     run = ran(full_case(sun=(strings_of(4, 9.0),)))
     found = board(run.case)
-    parts = list_parts(run, found, "wood", 5.0, 0.1, ())
+    parts = list_parts(run, found, BuiltOf("wood", 5.0, 0.1), ())
     fuses = [line.article for line in parts if line.article.key == "fuse:string-15"]
     assert [one.count for one in fuses] == [4]
     supply = draw_schematic(run, found, "Box")[0]

@@ -12,6 +12,7 @@ from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
 from oddkettle.core.construction.parts.cable_parts import cable_metres
 from oddkettle.core.construction.parts.catalogue import battery_bulk
 from oddkettle.core.construction.parts.parts_list import (
+    BuiltOf,
     Known,
     Line,
     list_parts,
@@ -26,7 +27,7 @@ from tests.core.construction.boxes import FEED, board, full_case, ran
 
 def listed(case: Case, *known: Known, waste: float = 0.1) -> dict[str, Line]:
     run = ran(case)
-    lines = list_parts(run, board(case), "wood", 5.0, waste, known)
+    lines = list_parts(run, board(case), BuiltOf("wood", 5.0, waste), known)
     return {line.article.key: line for line in lines}
 
 
@@ -187,7 +188,7 @@ def test_a_combined_charger_is_bought_once() -> None:
 
 def test_names_of_parts_are_unique() -> None:
     run = ran(full_case())
-    lines = list_parts(run, board(full_case()), "metal", 5.0, 0.1, ())
+    lines = list_parts(run, board(full_case()), BuiltOf("metal", 5.0, 0.1), ())
     keys = [line.article.key for line in lines]
     assert len(keys) == len(set(keys))
     assert replace(lines[0]) == lines[0]

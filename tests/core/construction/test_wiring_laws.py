@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from oddkettle.core.battery.bank import Bank
 from oddkettle.core.battery.chemistries import CHEMISTRIES
 from oddkettle.core.construction.parts.cable_parts import cable_metres
-from oddkettle.core.construction.parts.parts_list import list_parts, totals_of
+from oddkettle.core.construction.parts.parts_list import BuiltOf, list_parts, totals_of
 from oddkettle.core.construction.procedures.expected_readings import bank_ohm, loaded_v, rested_v
 from oddkettle.core.construction.wiring.cable import run_ohm, sizes_of
 from oddkettle.core.construction.wiring.cable_run import CableRun
@@ -123,12 +123,14 @@ def test_waste_buys_more_cable_and_weighs_more(less: float, more: float) -> None
     less, more = sorted((less, more))
     run = ran(full_case())
     circuits = board(run.case)
-    small, large = (totals_of(list_parts(run, circuits, "wood", 5.0, w, ())) for w in (less, more))
+    small, large = (
+        totals_of(list_parts(run, circuits, BuiltOf("wood", 5.0, w), ())) for w in (less, more)
+    )
     assert small.kg <= large.kg
     assert small.buy_low <= large.buy_low
     bought = {
         line.article.key: line.article.count
-        for line in list_parts(run, circuits, "wood", 5.0, more, ())
+        for line in list_parts(run, circuits, BuiltOf("wood", 5.0, more), ())
         if line.article.key.startswith("cable:")
     }
     for size, metres in cable_metres(circuits).items():

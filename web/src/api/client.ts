@@ -40,6 +40,7 @@ export type Battery = Schemas["BatteryModel"];
 export type Profile = Schemas["ProfileModel"];
 export type Fresh = Schemas["Fresh"];
 export type Inverter = Schemas["InverterModel"];
+export type Converter = Schemas["ConverterModel"];
 export type Reference = Schemas["Reference"];
 export type ShelfItem = Schemas["ShelfItem"];
 export type LogEntry = Schemas["LogEntry"];

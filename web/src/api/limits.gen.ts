@@ -282,6 +282,24 @@ export const LIMITS = {
     "unit": "W",
     "whole": false
   },
+  "Converter.efficiency_percent": {
+    "least": 30,
+    "most": 100,
+    "unit": "%",
+    "whole": false
+  },
+  "Converter.idle_w": {
+    "least": 0,
+    "most": 200,
+    "unit": "W",
+    "whole": false
+  },
+  "Converter.limit_a": {
+    "least": 1,
+    "most": 100,
+    "unit": "A",
+    "whole": false
+  },
   "Counted.after": {
     "least": 0,
     "most": 1000000,

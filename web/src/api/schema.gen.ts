@@ -1510,6 +1510,8 @@ export interface components {
          */
         Box: {
             battery: components["schemas"]["BatteryModel"];
+            /** @description Does nothing in a box of 12 V. */
+            converter?: components["schemas"]["ConverterModel"] | null;
             /**
              * Generator
              * @default []
@@ -1589,7 +1591,9 @@ export interface components {
             circuits: components["schemas"]["CircuitChoice"][];
             /**
              * @default {
+             *       "battery_apart": false,
              *       "material": "wood",
+             *       "vented": true,
              *       "wall_mm": 12
              *     }
              */
@@ -1667,13 +1671,16 @@ export interface components {
             /** Judgements */
             judgements: components["schemas"]["JudgementReport"][];
             parts: components["schemas"]["PartsReport"];
-            schematic: components["schemas"]["Drawing"];
+            /** Schematic */
+            schematic: components["schemas"]["Drawing"][];
             /** Short A */
             short_a: number;
             /** Sizes */
             sizes: components["schemas"]["SizeChoice"][];
             /** Symptoms */
             symptoms: components["schemas"]["SymptomReport"][];
+            /** Unit */
+            unit: components["schemas"]["UnitPartReport"][];
         };
         /**
          * BurstsPattern
@@ -1717,11 +1724,19 @@ export interface components {
         };
         /**
          * CauseReport
-         * @description A cause of a symptom.
+         * @description One question of a symptom: what to measure, and what it shows when this is not the cause,
+         *     or, with `found_when` "right", when it is.
          */
         CauseReport: {
+            /**
+             * Found When
+             * @enum {string}
+             */
+            found_when: "wrong" | "right";
             /** Key */
             key: string;
+            /** Leads To */
+            leads_to: string;
             /** Measure */
             measure: string;
             /** Shows */
@@ -2101,6 +2116,29 @@ export interface components {
             own_w: number;
         };
         /**
+         * ConverterModel
+         * @description Steps a box of 24 V down for what is made for 12 V.
+         */
+        ConverterModel: {
+            /**
+             * Efficiency Percent
+             * @default 92
+             */
+            efficiency_percent: number;
+            /**
+             * Idle W
+             * @description Drawn day and night.
+             * @default 0.6
+             */
+            idle_w: number;
+            /**
+             * Limit A
+             * @description Most that it gives at 12 V for hours.
+             * @default 20
+             */
+            limit_a: number;
+        };
+        /**
          * Counted
          * @description What was read: a counter of what went out, twice, and the time between.
          */
@@ -2328,6 +2366,8 @@ export interface components {
             appliance?: string | null;
             /** Check */
             check?: string | null;
+            /** Measured */
+            measured?: string | null;
             /** Rested H */
             rested_h?: number | null;
             /** Since */
@@ -2368,7 +2408,7 @@ export interface components {
         };
         /**
          * Drawing
-         * @description The schematic as plain shapes.
+         * @description One sheet of the wiring drawing as plain shapes.
          */
         Drawing: {
             /** Height */
@@ -2377,6 +2417,8 @@ export interface components {
             labels: components["schemas"]["DrawnLabel"][];
             /** Shapes */
             shapes: components["schemas"]["DrawnShape"][];
+            /** Title */
+            title: string;
             /** Width */
             width: number;
             /** Wires */
@@ -2423,7 +2465,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "box" | "fuse" | "breaker" | "switch" | "shunt" | "battery" | "bar" | "dot" | "number";
+            kind: "box" | "fuse" | "breaker" | "switch" | "shunt" | "battery" | "bar" | "dot" | "number" | "plug" | "earth" | "frame" | "stud";
             /** Lines */
             lines: string[];
             /** W */
@@ -2462,6 +2504,12 @@ export interface components {
          * @description The box or case that everything goes into; what is left out the tool proposes.
          */
         EnclosureModel: {
+            /**
+             * Battery Apart
+             * @description The battery stands in a box of its own.
+             * @default false
+             */
+            battery_apart: boolean;
             /** Empty Kg */
             empty_kg?: number | null;
             /** Height Mm */
@@ -2477,6 +2525,12 @@ export interface components {
              * @enum {string}
              */
             material: "wood" | "plastic" | "metal";
+            /**
+             * Vented
+             * @description It has the vents that are proposed; without them it counts as closed.
+             * @default true
+             */
+            vented: boolean;
             /**
              * Wall Mm
              * @default 12
@@ -2699,6 +2753,7 @@ export interface components {
          * @description A new one of every part. Ids are to be replaced by one that no sibling has.
          */
         Fresh: {
+            converter: components["schemas"]["ConverterModel"];
             datasheet: components["schemas"]["DatasheetModel"];
             heater: components["schemas"]["HeaterModel"];
             inverter: components["schemas"]["InverterModel"];
@@ -3393,6 +3448,8 @@ export interface components {
              * @enum {string}
              */
             kind: "monitor_percent" | "rested_voltage" | "loaded_voltage" | "counters" | "net_amps" | "full" | "cut_out" | "drove" | "no_drive" | "hooked_up" | "no_hookup" | "generator_ran" | "panel_out" | "panel_in" | "skipped" | "ran" | "sky" | "ticked";
+            /** Measured */
+            measured?: string | null;
             /**
              * Note
              * @default
@@ -3422,6 +3479,11 @@ export interface components {
             check: string;
             /** Checklist */
             checklist: string;
+            /**
+             * Measured
+             * @default
+             */
+            measured: string;
             /**
              * Text
              * @default
@@ -3813,7 +3875,9 @@ export interface components {
              *       "cable_series": "metric",
              *       "circuits": [],
              *       "enclosure": {
+             *         "battery_apart": false,
              *         "material": "wood",
+             *         "vented": true,
              *         "wall_mm": 12
              *       },
              *       "items": [],
@@ -4667,6 +4731,8 @@ export interface components {
             key: string;
             /** Text */
             text: string;
+            /** Where */
+            where: string;
         };
         /**
          * TablePreview
@@ -4702,6 +4768,8 @@ export interface components {
             checklist: string;
             /** Entry */
             entry: number;
+            /** Measured */
+            measured: string;
         };
         /**
          * Ticks
@@ -4874,6 +4942,32 @@ export interface components {
              * @default 90
              */
             usable_percent: number;
+        };
+        /**
+         * UnitNoteReport
+         * @description One line about a ready-made unit.
+         */
+        UnitNoteReport: {
+            /** About */
+            about: string;
+            /** Figure */
+            figure: string;
+            /** Key */
+            key: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * UnitPartReport
+         * @description Some lines about a ready-made unit under a heading.
+         */
+        UnitPartReport: {
+            /** Key */
+            key: string;
+            /** Notes */
+            notes: components["schemas"]["UnitNoteReport"][];
+            /** Title */
+            title: string;
         };
         /**
          * Use
@@ -5176,7 +5270,7 @@ export interface components {
         };
         /**
          * WireLine
-         * @description A conductor of the schematic [mm].
+         * @description A conductor of the drawing: its way as an SVG path [mm], bows over crossings included.
          */
         WireLine: {
             /** Circuit */
@@ -5186,10 +5280,13 @@ export interface components {
              * @enum {string}
              */
             ink: "sun" | "vehicle" | "mains" | "use" | "level" | "negative" | "danger" | "ink";
-            /** Negative */
-            negative: boolean;
-            /** Points */
-            points: number[][];
+            /** Path */
+            path: string;
+            /**
+             * Sign
+             * @enum {string}
+             */
+            sign: "+" | "-" | "signal" | "ac";
         };
     };
     responses: never;
@@ -6967,7 +7064,7 @@ export interface operations {
             header?: never;
             path: {
                 plan_id: number;
-                name: "booklet.pdf" | "schematic.pdf" | "schematic.svg" | "circuits.pdf" | "parts.pdf" | "parts.csv" | "fit.pdf" | "template.pdf" | "checks.pdf" | "faults.pdf";
+                name: "booklet.pdf" | "schematic.pdf" | "schematic.svg" | "circuits.pdf" | "parts.pdf" | "parts.csv" | "fit.pdf" | "template.pdf" | "checks.pdf" | "faults.pdf" | "unit.pdf";
             };
             cookie?: never;
         };

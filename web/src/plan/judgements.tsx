@@ -39,6 +39,7 @@ export function pageOf(part: string): string {
   if (part === "trip") return "trip";
   const [group, id] = part.split(":");
   if (group === "circuit") return `build?circuit=${id}`;
+  if (group === "enclosure") return "build?view=fit";
   return group === "appliance" ? `use?open=${id}` : `box?part=${part}`;
 }
 

@@ -82,6 +82,7 @@ function useItems(onSettings: () => void, onHelp: () => void): Item[] {
     { text: "Warmth and place", part: "warmth" },
     { text: "How sources are joined", part: "joining" },
     ...(box.inverter ? [{ text: "Inverter", part: "inverter" }] : []),
+    ...(box.converter ? [{ text: "12 V converter", part: "converter" }] : []),
   ];
   return [
     ...PAGES.map((page, i) => ({

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from oddkettle.core.construction.enclosure.bodies import Body, Enclosure, bodies_of, empty_kg
 from oddkettle.core.construction.enclosure.face_plan import (
@@ -13,11 +13,29 @@ from oddkettle.core.construction.enclosure.face_plan import (
     plan_faces,
     with_hole,
 )
-from oddkettle.core.construction.enclosure.layout import Fit, Standing, fit, proposed_case
+from oddkettle.core.construction.enclosure.layout import (
+    Fit,
+    Standing,
+    fit,
+    place_all,
+    proposed_case,
+    shelves_of,
+)
+from oddkettle.core.construction.enclosure.ventilation import airing_of
 from oddkettle.core.construction.parts import catalogue, prices
-from oddkettle.core.construction.parts.parts_list import Known, Line, Totals, list_parts, totals_of
+from oddkettle.core.construction.parts.parts_list import (
+    BuiltOf,
+    Known,
+    Line,
+    Totals,
+    list_parts,
+    totals_of,
+)
 from oddkettle.core.construction.procedures.checklists import Checklist, checklists
-from oddkettle.core.construction.procedures.fault_finder import Symptom, symptoms
+from oddkettle.core.construction.procedures.expected_readings import under_a_clear_sky
+from oddkettle.core.construction.procedures.fault import Symptom
+from oddkettle.core.construction.procedures.fault_finder import symptoms
+from oddkettle.core.construction.procedures.ready_made import UnitPart, unit_booklet
 from oddkettle.core.construction.schematic.drawing import draw_schematic
 from oddkettle.core.construction.schematic.figures import Sheet
 from oddkettle.core.construction.wiring.circuits import Board
@@ -27,7 +45,11 @@ from oddkettle.core.simulation.run import Run
 
 @dataclass(frozen=True)
 class Shell:
-    """The box or case: sizes are inner [mm], None for the tool's proposal."""
+    """The box or case: sizes are inner [mm], None for the tool's proposal.
+
+    `vented` where it has the vents that are proposed; `battery_apart` where the bank stands in a
+    box of its own.
+    """
 
     length_mm: float | None = None
     width_mm: float | None = None
@@ -35,6 +57,8 @@ class Shell:
     wall_mm: float = 12.0
     material: str = "wood"
     empty_kg: float | None = None
+    vented: bool = True
+    battery_apart: bool = False
 
 
 @dataclass(frozen=True)
@@ -100,6 +124,7 @@ class Building(Layout):
     schematic: tuple[Sheet, ...]
     lists: tuple[Checklist, ...]
     symptoms: tuple[Symptom, ...]
+    unit: tuple[UnitPart, ...]
     usable_wh: float
     ready_made: ComparedUnit
 
@@ -108,15 +133,15 @@ def lay_out(run: Run, board: Board, own_build: OwnBuild) -> Layout:
     """Parts, box and places: all that changes while something is moved."""
     ready = run.case.unit is not None
     shell = own_build.shell
-    bodies = bodies_of(
-        list_parts(run, board, shell.material, 0.0, own_build.waste, own_build.known)
-    )
+    built = BuiltOf(shell.material, 0.0, own_build.waste, shell.battery_apart)
+    bodies = bodies_of(list_parts(run, board, built, own_build.known))
     enclosure, proposed = _enclosure(shell, bodies)
-    lines = list_parts(
-        run, board, shell.material, enclosure.empty_kg, own_build.waste, own_build.known
-    )
+    pinned = _pinned(bodies, own_build)
+    shelves = () if ready else shelves_of(place_all(enclosure, bodies, pinned)[0])
+    built = replace(built, empty_kg=enclosure.empty_kg, shelves=len(shelves))
+    lines = list_parts(run, board, built, own_build.known)
     totals = totals_of(lines)
-    fits = None if ready else fit(enclosure, bodies, _pinned(bodies, own_build), totals.carried_kg)
+    fits = None if ready else fit(enclosure, bodies, pinned, totals.carried_kg)
     return Layout(
         lines=lines,
         totals=totals,
@@ -130,14 +155,16 @@ def lay_out(run: Run, board: Board, own_build: OwnBuild) -> Layout:
 def build_up(run: Run, own_build: OwnBuild, title: str, board: Board | None = None) -> Building:
     """Work a run's box out from end to end; `board`, its circuits, where they are known."""
     board = board or board_of(run)
+    clear = under_a_clear_sky(run)
     wh = run.case.bank.nominal_wh
     return Building(
         **vars(lay_out(run, board, own_build)),
         run=run,
         board=board,
         schematic=draw_schematic(run, board, title),
-        lists=checklists(run, board),
-        symptoms=symptoms(run, board),
+        lists=checklists(run, board, clear),
+        symptoms=symptoms(run, board, clear),
+        unit=unit_booklet(run, board, clear),
         usable_wh=wh * (1.0 - run.case.floor),
         ready_made=ComparedUnit(
             catalogue.PRICE_LOW * prices.READY_MADE_PER_KWH * wh / 1000,
@@ -175,9 +202,12 @@ def _faces(
 ) -> FacePlan:
     mounts = {mount.item: mount for mount in own_build.mounted}
     hot = any(standing.body.hot for standing in fits.standing)
+    shell = own_build.shell
+    banks = () if shell.battery_apart else (run.case.bank,)
+    vents = max(airing_of(*banks).vents, 1 if hot else 0) if shell.vented else 0
     fittings = tuple(
         with_hole(f, mounts[f.key].hole_mm) if f.key in mounts else f
-        for f in fittings_of(board, len(run.case.mains), hot=hot, ready=False)
+        for f in fittings_of(board, len(run.case.mains), vents=vents, ready=False)
     )
     pinned = tuple(
         Mounted(f, mounts[f.key].face, mounts[f.key].x_mm, mounts[f.key].y_mm, pinned=True)

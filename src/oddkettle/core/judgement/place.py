@@ -4,12 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from oddkettle.core.construction.enclosure.ventilation import airing_of
 from oddkettle.core.construction.wiring.short_circuit import short_circuit_a
 from oddkettle.core.judgement.evidence import Change, Evidence, Fix, Judgement, Number
 from oddkettle.core.quantity import celsius, kelvin, kilogram
 
 HEAVY_KG = 20.0
 """Above this, two people or wheels [common workplace guidance]."""
+HOT_CHARGER_A = 10.0
+"""From here on a charger wants air [judgement]."""
 AIRED = Fix("Move it to an aired place", (Change("warmth", ("place",), "aired"),))
 
 
@@ -127,4 +130,81 @@ def heavy_lift(evidence: Evidence) -> Iterator[Judgement]:
     )
 
 
-RULES = (mixed_bank, flooded_in_cabin, agm_under_bonnet, conductive_enclosure, heavy_lift)
+def vent_missing(evidence: Evidence) -> Iterator[Judgement]:
+    """Lead of any kind in a closed box."""
+    case = evidence.run.case
+    bank, airing = case.bank, airing_of(case.bank)
+    around = case.surroundings
+    if case.unit is not None or around.vents or around.battery_apart or not bank.chemistry.lead:
+        return
+    vented = bank.chemistry.vented
+    yield Judgement(
+        code="vent-missing",
+        severity="danger" if vented else "fault",
+        part="enclosure",
+        text=f"{bank.chemistry.name} in a closed box: charging, it gives off gas that wants "
+        f"{airing.m3_per_h:.2f} m³/h of air.",
+        means="Hydrogen gathers under the lid, and a spark there sets it off."
+        if vented
+        else "Overcharged it vents hydrogen too, and the box keeps it.",
+        remedy=f"Openings of {airing.area_cm2:.0f} cm² free area low down and as much at the top: "
+        f"{airing.vents} round vents of 60 mm each.",
+        source="Q = 0.05 n I C / 1000, A = 28 Q [EN 62485-2 kind]",
+        numbers=(Number("air", airing.m3_per_h, "m³/h"), Number("area", airing.area_cm2, "cm²")),
+        fix=Fix("Give it the vents", (Change("enclosure", ("vented",), True),)),
+    )
+
+
+def air_missing(evidence: Evidence) -> Iterator[Judgement]:
+    """What gets hot, in a closed box."""
+    case = evidence.run.case
+    if case.unit is not None or case.surroundings.vents:
+        return
+    chargers = [s for s in evidence.run.sources if float(s.rating_a) >= HOT_CHARGER_A]
+    if case.inverter is None and not chargers:
+        return
+    what = "inverter" if case.inverter is not None else chargers[0].name
+    yield Judgement(
+        code="air-missing",
+        severity="fault",
+        part="enclosure",
+        text=f"The box is closed, and the {what} in it gets hot.",
+        means="It gives less, then switches off, and its warmth ages the battery.",
+        remedy="A vent low down and one at the top, at the other end of the box.",
+        source="makers ask for free air about what they cool [textbook]",
+        numbers=(Number("charger", HOT_CHARGER_A, "A"),),
+        fix=Fix("Give it the vents", (Change("enclosure", ("vented",), True),)),
+    )
+
+
+def ignition_with_cells(evidence: Evidence) -> Iterator[Judgement]:
+    """Relays, fuses, sockets and inverters in one closed space with vented cells."""
+    case = evidence.run.case
+    if case.unit is not None or not case.bank.chemistry.vented or case.surroundings.battery_apart:
+        return
+    airing = airing_of(case.bank)
+    yield Judgement(
+        code="ignition-with-cells",
+        severity="danger",
+        part="enclosure",
+        text="Vented cells share a box with fuses, sockets and chargers, which spark.",
+        means="While they are charged they give off hydrogen, and any of these can set it off.",
+        remedy="The battery in a box of its own, aired to the outside through "
+        f"{airing.area_cm2:.0f} cm² low and high, and all the rest beside it.",
+        source="ignition sources apart from vented cells [EN 62485-2, ISO 13297 kind]",
+        numbers=(Number("air", airing.m3_per_h, "m³/h"), Number("area", airing.area_cm2, "cm²")),
+        fix=Fix("The battery in a box of its own",
+                (Change("enclosure", ("battery_apart",), True),)),
+    )  # fmt: skip
+
+
+RULES = (
+    mixed_bank,
+    flooded_in_cabin,
+    agm_under_bonnet,
+    conductive_enclosure,
+    vent_missing,
+    air_missing,
+    ignition_with_cells,
+    heavy_lift,
+)

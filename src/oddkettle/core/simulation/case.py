@@ -41,6 +41,10 @@ class Surroundings:
     metal: bool = False
     posts_covered: bool = True
     alike: bool = True
+    vents: bool = True
+    """The box has the openings that the tool proposes."""
+    battery_apart: bool = False
+    """The bank stands in a box of its own."""
 
 
 @dataclass(frozen=True)

@@ -9,7 +9,7 @@ from reportlab.platypus import Flowable, NextPageTemplate, PageBreak
 
 from oddkettle.core.construction.design import Building
 from oddkettle.core.judgement import Judgement
-from oddkettle.formats.booklet import SECTIONS, Section, sheets
+from oddkettle.formats.booklet import SECTIONS, Section, Ticked, sheets
 from oddkettle.formats.booklet.drawings import SchematicSheet
 from oddkettle.formats.booklet.page import H1, Paper, inner_mm, load_faces, make_pdf, para
 from oddkettle.formats.booklet.template import Sheet, template_sheets
@@ -22,12 +22,12 @@ def print_sections(
     paper: Paper,
     printed: str,
     wanted: Sequence[Section] = SECTIONS,
-    ticked: Mapping[str, str] = MappingProxyType({}),
+    ticked: Mapping[str, Ticked] = MappingProxyType({}),
 ) -> bytes:
     """A PDF of some sections, in the order given.
 
     judged : every judgement on this box; printed : what stands at the head's right;
-    ticked : the dates of checks that are done, by `list/check`
+    ticked : the checks that are done, by `list/check`
     """
     load_faces()
     sheaf = [
@@ -49,9 +49,14 @@ def _section(
     judged: Sequence[Judgement],
     title: str,
     paper: Paper,
-    ticked: Mapping[str, str],
+    ticked: Mapping[str, Ticked],
 ) -> list[Sheet]:
     """Its sheets: the page template of each, and what stands on it."""
+    ready = building.run.case.unit is not None
+    if ready and section in {"fit", "faces"}:
+        return []
+    if section == "unit" and not ready:
+        return []
     if section == "template":
         return [] if building.faces is None else template_sheets(building.faces, paper, title)
     if section == "schematic":
@@ -65,5 +70,6 @@ def _section(
         "faces": lambda: sheets.faces_sheet(building),
         "checks": lambda: sheets.checks_sheet(building, ticked),
         "faults": lambda: sheets.faults_sheet(building),
+        "unit": lambda: sheets.unit_sheet(building),
     }
     return [("upright", make[section]())]

@@ -5,11 +5,14 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from typing import Any
 
+from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
 from reportlab.platypus import Flowable, KeepTogether, Spacer, Table
 
 from oddkettle.core.construction.design import Building
+from oddkettle.core.construction.procedures.checklists import Check
 from oddkettle.core.construction.procedures.emergency import emergencies
+from oddkettle.core.construction.procedures.fault import WHERE, Cause, Symptom
 from oddkettle.core.construction.text import (
     INSULATION,
     cable_text,
@@ -25,6 +28,7 @@ from oddkettle.core.judgement import Judgement
 from oddkettle.core.judgement.cautions import cautions_for
 from oddkettle.core.judgement.evidence import GRAVE, OF_THE_TRIP
 from oddkettle.core.quantity import celsius, kilogram
+from oddkettle.formats.booklet import Ticked
 from oddkettle.formats.booklet.drawings import FitSheet
 from oddkettle.formats.booklet.page import (
     BODY,
@@ -246,7 +250,7 @@ def faces_sheet(building: Building) -> list[Flowable]:
     ]
 
 
-def checks_sheet(building: Building, ticked: Mapping[str, str]) -> list[Flowable]:
+def checks_sheet(building: Building, ticked: Mapping[str, Ticked]) -> list[Flowable]:
     """The checklists, with boxes to tick; what is `ticked` already shows when, as `list/check`."""
     story: list[Flowable] = [para("Checklists", H1)]
     for one in building.lists:
@@ -255,17 +259,29 @@ def checks_sheet(building: Building, ticked: Mapping[str, str]) -> list[Flowable
                 _box(ticked.get(f"{one.key}/{check.key}")),
                 [para(check.text, CELL), *([para(check.why, SMALL)] if check.why else [])],
                 para(check.expect, CELL_BOLD),
+                _measured(check, ticked.get(f"{one.key}/{check.key}")),
             ]
             for check in one.checks
         ]
         story.append(para(f"{one.title}: {one.when}", H2))
-        story.append(_table(("", "Do or look", "The meter shows"), rows, (17, 102, 63)))
+        story.append(
+            _table(("", "Do or look", "The meter shows", "Measured"), rows, (17, 88, 52, 26))
+        )
     return story
 
 
-def _box(when: str | None) -> list[Flowable]:
+def _box(tick: Ticked | None) -> list[Flowable]:
     """A box to tick, or the tick and its date."""
-    return [para("[  ]", CELL)] if when is None else [para("[x]", CELL_BOLD), para(when, SMALL)]
+    if tick is None:
+        return [para("[  ]", CELL)]
+    return [para("[x]", CELL_BOLD), para(tick.day, SMALL)]
+
+
+def _measured(check: Check, tick: Ticked | None) -> Flowable:
+    """What was measured, or a blank to write it on where there is something to measure."""
+    if tick is not None and tick.measured:
+        return para(tick.measured, CELL_BOLD)
+    return para("________" if check.expect else "", CELL)
 
 
 def _emergency_box(building: Building) -> list[Flowable]:
@@ -278,24 +294,66 @@ def _emergency_box(building: Building) -> list[Flowable]:
 
 
 def faults_sheet(building: Building) -> list[Flowable]:
-    """The fault finder."""
+    """The fault finder: by where trouble is seen, a tree of questions for each."""
     story: list[Flowable] = [
         *_emergency_box(building),
         para("Fault finder", H1),
-        para("Likeliest first, for this box. One measurement at a time; the fuse out first."),
+        para(
+            "Begin where the trouble is seen. One question at a time, the likeliest first for this "
+            "box; the fuse out before hands go in. Where the answer points to a cause, mend it and "
+            "try again; else go on to the next question."
+        ),
     ]
-    for symptom in building.symptoms:
-        rows = [
-            [
-                para(cause.text, CELL),
-                para(cause.measure, CELL),
-                para(cause.shows, CELL_BOLD),
-                para(cause.then, CELL),
-            ]
-            for cause in symptom.causes
+    titles = {one.key: one.text for one in building.symptoms}
+    for where in WHERE:
+        for one in building.symptoms:
+            if one.where == where:
+                story += _tree(one, titles)
+    return story
+
+
+def _tree(symptom: Symptom, titles: Mapping[str, str]) -> list[Flowable]:
+    last = len(symptom.causes)
+    rows = [
+        [
+            para(str(n), CELL_BOLD),
+            [para(cause.measure, CELL), para(f"Does it show: {cause.shows}?", CELL_BOLD)],
+            para(*_answer(cause, right=True, on=n + 1 if n < last else None, titles=titles)),
+            para(*_answer(cause, right=False, on=n + 1 if n < last else None, titles=titles)),
         ]
-        story.append(para(symptom.text, H2))
-        story.append(
-            _table(("Because", "Measure", "All is well when", "Then"), rows, (55, 48, 43, 36))
-        )
+        for n, cause in enumerate(symptom.causes, start=1)
+    ]
+    return [
+        para(f"{symptom.where.capitalize()}: {symptom.text}", H2),
+        _table(("", "Question", "Yes", "No"), rows, (8, 78, 48, 48)),
+    ]
+
+
+def _answer(
+    cause: Cause, *, right: bool, on: int | None, titles: Mapping[str, str]
+) -> tuple[str, ParagraphStyle]:
+    """What an answer leads to: its cause and what to do, or the next question."""
+    if (cause.found_when == "right") != right:
+        return (f"go on to {on}" if on else "none of these: ask a licensed person"), CELL
+    more = titles.get(cause.leads_to)
+    return f"{cause.text} {cause.then}" + (f" See: {more}." if more else ""), CELL
+
+
+def unit_sheet(building: Building) -> list[Flowable]:
+    """A ready-made unit's own booklet."""
+    story: list[Flowable] = [
+        para("The unit", H1),
+        para(
+            "A ready-made unit is never opened. Its own book comes before this sheet, which says "
+            "what of it matters on this plan."
+        ),
+    ]
+    for part in building.unit:
+        rows = [
+            [para(note.about, CELL_BOLD), para(note.text, CELL), para(note.figure, CELL_BOLD)]
+            for note in part.notes
+        ]
+        if rows:
+            story.append(para(part.title, H2))
+            story.append(_table(("", "", "On this plan"), rows, (38, 92, 52)))
     return story

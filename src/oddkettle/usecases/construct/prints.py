@@ -7,7 +7,7 @@ from types import MappingProxyType
 from typing import Literal, get_args
 
 from oddkettle.core.construction.parts.parts_list import Known
-from oddkettle.formats.booklet import SECTIONS, Section
+from oddkettle.formats.booklet import SECTIONS, Section, Ticked
 from oddkettle.formats.parts_csv import parts_csv, read_parts_csv
 from oddkettle.formats.schematic_svg import schematic_svg
 from oddkettle.plan import Plan
@@ -20,7 +20,7 @@ from oddkettle.usecases.plans.plans import open_plan
 
 PrintName = Literal[
     "booklet.pdf", "schematic.pdf", "schematic.svg", "circuits.pdf", "parts.pdf", "parts.csv",
-    "fit.pdf", "template.pdf", "checks.pdf", "faults.pdf",
+    "fit.pdf", "template.pdf", "checks.pdf", "faults.pdf", "unit.pdf",
 ]  # fmt: skip
 NAMES: tuple[PrintName, ...] = get_args(PrintName)
 SHEETS: dict[str, tuple[Section, ...]] = {
@@ -31,6 +31,7 @@ SHEETS: dict[str, tuple[Section, ...]] = {
     "fit.pdf": ("fit",),
     "template.pdf": ("template",),
     "checks.pdf": ("checks",),
+    "unit.pdf": ("unit",),
     "faults.pdf": ("faults",),
 }
 TYPES = {"pdf": "application/pdf", "svg": "image/svg+xml", "csv": "text/csv"}
@@ -58,17 +59,18 @@ def print_plan(plan_id: int, name: PrintName) -> tuple[str, str, bytes]:
     )
 
 
-def _ticked(plan_id: int) -> dict[str, str]:
-    """The dates of the checks that are ticked, by `list/check`."""
+def _ticked(plan_id: int) -> dict[str, Ticked]:
+    """When the checks were ticked and what was measured, by `list/check`."""
     return {
-        f"{tick.checklist}/{tick.check}": tick.at_local[:10] for tick in list_ticks(plan_id).now
+        f"{tick.checklist}/{tick.check}": Ticked(tick.at_local[:10], tick.measured)
+        for tick in list_ticks(plan_id).now
     }
 
 
 def print_document(
-    plan: Plan, name: PrintName, ticked: Mapping[str, str] = MappingProxyType({})
+    plan: Plan, name: PrintName, ticked: Mapping[str, Ticked] = MappingProxyType({})
 ) -> bytes:
-    """The bytes of one print; `ticked` are the dates of checks that are done."""
+    """The bytes of one print; `ticked` are the checks that are done."""
     building, judged = work_out(plan)
     if name == "schematic.svg":
         return schematic_svg(building.schematic)

@@ -27,6 +27,10 @@ class NewTick(BaseModel):
     text: Annotated[str, StringConstraints(strip_whitespace=True)] = Field(
         default="", max_length=400
     )
+    measured: Annotated[str, StringConstraints(strip_whitespace=True)] = Field(
+        default="", max_length=40
+    )
+    """What the meter showed, for the record of commissioning."""
 
 
 class Tick(LazyModel):
@@ -36,6 +40,7 @@ class Tick(LazyModel):
     checklist: str
     check: str
     at_local: str
+    measured: str
 
 
 class Ticks(LazyModel):
@@ -65,6 +70,7 @@ def list_ticks(plan_id: int) -> Ticks:
             checklist=name,
             check=check,
             at_local=at.isoformat(timespec="minutes"),
+            measured=detail_of(entry).measured or "",
         )
     return Ticks(now=list(current.values()), before=list(before.values()))
 
@@ -73,7 +79,7 @@ def tick(plan_id: int, new: NewTick) -> Ticks:
     """Write a tick, or that a list is begun anew."""
     open_plan(plan_id)
     now = now_utc()
-    detail = Detail(check=f"{new.checklist}/{new.check}")
+    detail = Detail(check=f"{new.checklist}/{new.check}", measured=new.measured or None)
     store.add(
         plan_id,
         now,

@@ -4,9 +4,7 @@ from __future__ import annotations
 
 from oddkettle.core.cache import CACHE
 from oddkettle.core.construction import text as sayings
-from oddkettle.core.construction.design import Building, Layout, build_up, lay_out
-from oddkettle.core.construction.enclosure.face_plan import FacePlan
-from oddkettle.core.construction.enclosure.layout import Fit
+from oddkettle.core.construction.design import Building, build_up, lay_out
 from oddkettle.core.construction.procedures.emergency import emergencies
 from oddkettle.core.construction.schematic.draft import ink_of
 from oddkettle.core.construction.schematic.figures import Sheet
@@ -26,6 +24,7 @@ from oddkettle.plan import Plan
 from oddkettle.plan.build_to_core import own_build_from
 from oddkettle.results import build as doc
 from oddkettle.results.build import CautionText
+from oddkettle.usecases.construct.places import report_places
 from oddkettle.usecases.improve.compare import as_ready_made
 from oddkettle.usecases.run_cache import plan_digest, run_plan
 from oddkettle.usecases.simulate.check import judge_plan
@@ -57,15 +56,7 @@ def _low_of_unit(plan: Plan) -> float:
 def report_moved(plan: Plan) -> doc.MovedReport:
     """What changes while a part or a fitting is dragged. Raises PlanRefused."""
     run, board = _run_of(plan)
-    return _places(lay_out(run, board, own_build_from(plan.build)))
-
-
-def _places(layout: Layout) -> doc.MovedReport:
-    return doc.MovedReport(
-        enclosure=doc.EnclosureReport(**vars(layout.enclosure), proposed=layout.proposed),
-        fit=None if layout.fits is None else _fit(layout.fits),
-        faces=None if layout.faces is None else _faces(layout.faces),
-    )
+    return report_places(lay_out(run, board, own_build_from(plan.build)))
 
 
 def report_build(plan: Plan) -> doc.BuildReport:
@@ -96,7 +87,7 @@ def report_build(plan: Plan) -> doc.BuildReport:
         connectors=[doc.Choosable(key=part.key, text=part.name) for part in CONNECTORS.values()],
         schematic=[_drawing(sheet) for sheet in building.schematic],
         parts=_parts(plan, building),
-        **dict(_places(building)),
+        **dict(report_places(building)),
         checklists=[
             doc.ChecklistReport(
                 key=one.key,
@@ -112,24 +103,43 @@ def report_build(plan: Plan) -> doc.BuildReport:
             )
             for one in emergencies(run.case)
         ],
-        symptoms=[
-            doc.SymptomReport(
-                key=one.key,
-                text=one.text,
-                causes=[
-                    doc.CauseReport(
-                        key=c.key, text=c.text, measure=c.measure, shows=c.shows, then=c.then
-                    )
-                    for c in one.causes
-                ],
+        symptoms=_symptoms(building),
+        unit=[
+            doc.UnitPartReport(
+                key=part.key,
+                title=part.title,
+                notes=[doc.UnitNoteReport(**vars(note)) for note in part.notes],
             )
-            for one in building.symptoms
+            for part in building.unit
         ],
         cautions=[
             CautionText(key=c.key, title=c.title, text=c.text, source=c.source, about=list(c.about))
             for c in cautions_for(run.case, building.totals.carried_kg)
         ],
     )
+
+
+def _symptoms(building: Building) -> list[doc.SymptomReport]:
+    return [
+        doc.SymptomReport(
+            key=one.key,
+            where=one.where,
+            text=one.text,
+            causes=[
+                doc.CauseReport(
+                    key=c.key,
+                    text=c.text,
+                    measure=c.measure,
+                    shows=c.shows,
+                    then=c.then,
+                    found_when=c.found_when,
+                    leads_to=c.leads_to,
+                )
+                for c in one.causes
+            ],
+        )
+        for one in building.symptoms
+    ]
 
 
 def _headline(building: Building, judged: tuple[Judgement, ...]) -> tuple[str, str]:
@@ -318,62 +328,4 @@ def _against_ready_made(plan: Plan, building: Building) -> str:
         f"€ {sayings.price_text(low, high)} and {kilogram(totals.carried_kg, '.0f')} for this "
         "box, panels apart in both. With the same use under the expected sky it falls "
         f"to {there:.0f} %, this box to {here:.0f} %."
-    )
-
-
-def _fit(fits: Fit) -> doc.FitReport:
-    return doc.FitReport(
-        bodies=[
-            doc.BodyReport(
-                key=s.body.key,
-                name=s.body.name,
-                kg=s.body.kg,
-                clear_mm=s.body.clear_mm,
-                above_mm=s.body.above_mm,
-                hot=s.body.hot,
-                low=s.body.low,
-                x0=s.span[0][0],
-                x1=s.span[0][1],
-                y0=s.span[1][0],
-                y1=s.span[1][1],
-                z0=s.span[2][0],
-                z1=s.span[2][1],
-                turned=s.turned,
-                pinned=s.pinned,
-            )
-            for s in fits.standing
-        ],
-        clashes=[
-            doc.ClashReport(
-                code=c.code, bodies=list(c.bodies), by_mm=c.by_mm, text=c.text, remedy=c.remedy
-            )
-            for c in fits.clashes
-        ],
-        kg=fits.kg,
-        centre_mm=list(fits.centre_mm),
-        verdict=fits.verdict,
-        lift=fits.lift,
-    )
-
-
-def _faces(faces: FacePlan) -> doc.FacesReport:
-    return doc.FacesReport(
-        sizes=[
-            doc.FaceReport(face=face, width_mm=size[0], height_mm=size[1])
-            for face, size in faces.sizes.items()
-        ],
-        fittings=[
-            doc.FittingReport(
-                **vars(m.fitting),
-                face=m.face,
-                x_mm=m.x_mm,
-                y_mm=m.y_mm,
-                pinned=m.pinned,
-            )
-            for m in faces.mounted
-        ],
-        faults=[
-            doc.FaceFaultReport(face=f.face, items=list(f.items), text=f.text, remedy=f.remedy)
-            for f in faces.faults
-        ],
     )

@@ -43,6 +43,8 @@ class Detail(BaseModel):
     wh_out: Counted | None = None
     check: str | None = Field(default=None, max_length=160)
     """The check that was ticked, as list/check."""
+    measured: str | None = Field(default=None, max_length=40)
+    """What the meter showed at a check."""
 
 
 class NewEntry(Detail):

@@ -1,4 +1,4 @@
-import type { Box, Inverter } from "../../api/client";
+import type { Box, Converter, Inverter } from "../../api/client";
 import { usePlanState, usePlanStore } from "../../plan/context";
 import { Choice } from "../../ui/Choice";
 import { Fields, type Spec } from "../../ui/Fields";
@@ -65,6 +65,37 @@ export function InverterSheet() {
         </p>
       )}
       <Remove text="Remove it" onClick={() => set({ inverter: null }, "removed the inverter")} />
+    </div>
+  );
+}
+
+const CONVERTER: readonly Spec<Converter>[] = [
+  { kind: "number", key: "limit_a", text: "Gives at 12 V" },
+  { kind: "number", key: "efficiency_percent", text: "Efficiency" },
+  { kind: "number", key: "idle_w", text: "Draws by itself" },
+];
+
+/** What steps a 24 V box down for things that are made for 12 V. */
+export function ConverterSheet() {
+  const { draft, box, set } = usePart();
+  const { converter } = box;
+  if (!converter) return null;
+  const hangs = draft.use.appliances.filter((a) => a.supply === "12v" && !a.takes_24v);
+  return (
+    <div className="flex flex-col gap-3">
+      <h2 className="text-lg">12 V converter</h2>
+      <Fields
+        model="Converter"
+        part={converter}
+        specs={CONVERTER}
+        onChange={(next) => set({ converter: next }, "changed the converter")}
+      />
+      <p className="text-sm text-ash">
+        {hangs.length > 0
+          ? `On it: ${hangs.map((a) => a.name).join(", ")}. What bears 24 V too, by its label, is marked so on its own sheet.`
+          : "Nothing hangs on it."}
+      </p>
+      <Remove text="Remove it" onClick={() => set({ converter: null }, "removed the converter")} />
     </div>
   );
 }

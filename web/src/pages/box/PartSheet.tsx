@@ -4,7 +4,7 @@ import { lookOf } from "../../sources";
 import { BatterySheet } from "./BatterySheet";
 import { FieldsSheet } from "./FieldsSheet";
 import { MainsSheet } from "./MainsSheet";
-import { InverterSheet, JoiningSheet, UnitSheet } from "./OtherSheets";
+import { ConverterSheet, InverterSheet, JoiningSheet, UnitSheet } from "./OtherSheets";
 import type { PartKey } from "./parts";
 import { SunSheet } from "./SunSheet";
 import { VehicleSheet } from "./VehicleSheet";
@@ -34,6 +34,8 @@ export function PartSheet({ part }: { part: PartKey }) {
       return <JoiningSheet />;
     case "inverter":
       return <InverterSheet />;
+    case "converter":
+      return <ConverterSheet />;
     default:
       return <BatterySheet />;
   }

@@ -17,6 +17,9 @@ interface Props {
 export function PartsBar({ box, chosen, onChoose, fresh, onAdd }: Props) {
   const parts: [PartKey, string][] = [];
   if (box.inverter) parts.push(["inverter", `Inverter, ${box.inverter.rating_w} W`]);
+  if (box.converter && box.system_v > 12) {
+    parts.push(["converter", `12 V converter, ${box.converter.limit_a} A`]);
+  }
   if (box.second) parts.push(["second", box.second.on ? "Second bank" : "Second bank, off"]);
   if (box.unit) parts.push(["unit", `Ready-made, ${box.unit.capacity_wh} Wh`]);
   parts.push(["warmth", box.heater ? `Warmth, ${box.heater.power_w} W pads` : "Warmth and place"]);

@@ -10,11 +10,13 @@ export type PartKey =
   | "unit"
   | "joining"
   | "inverter"
+  | "converter"
   | `${SourceGroup}:${string}`;
 
 /** What can be added besides sources. */
 export const OTHER_PARTS = {
   inverter: "inverter",
+  converter: "12 V converter",
   second: "second bank",
   heater: "heater pads",
   unit: "ready-made unit",
@@ -184,6 +186,8 @@ export function addPart(plan: Plan, what: string, fresh: Fresh): [Plan, PartKey]
   switch (what as OtherPart) {
     case "inverter":
       return [withBox(plan, { inverter: fresh.inverter }), "inverter"];
+    case "converter":
+      return [withBox(plan, { converter: fresh.converter }), "converter"];
     case "second": {
       // Batteries in parallel must be of one kind, or the weakest leads.
       const battery = { ...box.battery, datasheet: null };
@@ -200,12 +204,15 @@ export function addPart(plan: Plan, what: string, fresh: Fresh): [Plan, PartKey]
 export function canAdd(box: Box, what: string, fresh: Fresh): boolean {
   const source = fresh.sources.find((one) => one.text === what);
   if (source) return hasRoom(box, source.group as SourceGroup);
+  // A box of 12 V has nothing to step down.
+  if (what === "converter" && box.system_v <= 12) return false;
   return box[what as OtherPart] == null;
 }
 
 /** Whether a sheet's part is still in the box. */
 export function exists(box: Box, key: PartKey): boolean {
   if (key === "battery" || key === "warmth" || key === "joining") return true;
-  if (key === "second" || key === "unit" || key === "inverter") return box[key] != null;
+  if (key === "second" || key === "unit" || key === "inverter" || key === "converter")
+    return box[key] != null;
   return sourcesInOrder(box).some((source) => source.key === key);
 }

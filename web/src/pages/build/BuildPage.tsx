@@ -11,6 +11,7 @@ import { FaultFinder } from "./FaultFinder";
 import { Fit } from "./Fit";
 import { Parts } from "./Parts";
 import { Print } from "./Print";
+import { UnitBooklet } from "./UnitBooklet";
 import { useBuild } from "./useBuild";
 
 const VIEWS = [
@@ -21,6 +22,11 @@ const VIEWS = [
   { value: "checks", text: "Checks" },
   { value: "faults", text: "Fault finder" },
   { value: "print", text: "Print" },
+] as const;
+/** A ready-made unit is not built: it has a booklet in place of what is drawn and fitted. */
+const UNIT_VIEWS = [
+  { value: "unit", text: "The unit" },
+  ...VIEWS.filter(({ value }) => value !== "fit" && value !== "faces"),
 ] as const;
 
 /** What every view gets: the building, and a way to try a draft while a shape is dragged. */
@@ -35,7 +41,8 @@ export function BuildPage() {
   const draft = usePlanPart((state) => state.draft);
   const [tried, setTried] = useState<Plan | null>(null);
   const { report, problem } = useBuild(draft, tried);
-  const [view, setView] = useView(VIEWS);
+  const views = draft.box.unit ? UNIT_VIEWS : VIEWS;
+  const [view, setView] = useView<(typeof UNIT_VIEWS | typeof VIEWS)[number]["value"]>(views);
   if (!report) {
     return <p className="p-8 text-ash">{problem ? problem.detail : "Working the box out…"}</p>;
   }
@@ -57,8 +64,9 @@ export function BuildPage() {
         )}
       </div>
       <div className="mb-3 flex flex-wrap items-center justify-between gap-2 print:hidden">
-        <Choice label="Parts of the building" value={view} options={VIEWS} onChange={setView} />
+        <Choice label="Parts of the building" value={view} options={views} onChange={setView} />
       </div>
+      {view === "unit" && <UnitBooklet build={report} />}
       {view === "circuits" && <Circuits {...props} />}
       {view === "parts" && <Parts {...props} />}
       {view === "fit" && <Fit {...props} />}

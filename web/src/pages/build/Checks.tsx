@@ -37,7 +37,7 @@ export function Checks({ build }: ViewProps) {
     },
   };
   const tick = useMutation({
-    mutationFn: (body: { checklist: string; check: string; text: string }) =>
+    mutationFn: (body: { checklist: string; check: string; text: string; measured: string }) =>
       answer(client.POST("/api/plans/{plan_id}/ticks", { params: { path }, body })),
     ...told,
   });
@@ -74,7 +74,12 @@ export function Checks({ build }: ViewProps) {
           className="key"
           disabled={mine.length === 0}
           onClick={() =>
-            tick.mutate({ checklist: list.key, check: AFRESH, text: `${list.title}: begun anew` })
+            tick.mutate({
+              checklist: list.key,
+              check: AFRESH,
+              text: `${list.title}: begun anew`,
+              measured: "",
+            })
           }
         >
           Begin this list anew
@@ -96,8 +101,9 @@ export function Checks({ build }: ViewProps) {
             done={mine.find((one) => one.check === check.key)}
             last={before.find((one) => one.checklist === list.key && one.check === check.key)}
             known={ticks.data !== undefined}
-            onTick={() =>
+            onTick={(measured) =>
               tick.mutateAsync({
+                measured,
                 checklist: list.key,
                 check: check.key,
                 text: `${list.title}: ${check.text}`.slice(0, 200),
@@ -109,7 +115,8 @@ export function Checks({ build }: ViewProps) {
       </ul>
       <Cautions about={list.key === "first" ? ["battery", "sun", "mains"] : ["battery"]} />
       <p className="mt-2 text-sm text-ash">
-        Readings to expect come from this plan’s model. Ticks stand in the log with their time.
+        Readings to expect come from this plan’s model. Ticks stand in the log with their time and
+        what was measured: printed, the list is the record of commissioning.
       </p>
     </section>
   );
@@ -122,7 +129,7 @@ interface CheckProps {
   last: Tick | undefined;
   /** Whether it is known what is ticked. */
   known: boolean;
-  onTick: () => Promise<unknown>;
+  onTick: (measured: string) => Promise<unknown>;
   onUntick: (entry: number) => Promise<unknown>;
 }
 
@@ -130,10 +137,11 @@ function Check({ list, check, done, last, known, onTick, onUntick }: CheckProps)
   const habits = useHabits();
   // A tick shows at once, its time comes with the answer; what could not be kept is taken back.
   const [meant, setMeant] = useState<boolean | null>(null);
+  const [measured, setMeasured] = useState("");
   function turn() {
     if (meant !== null) return;
     setMeant(!done);
-    const kept = done ? onUntick(done.entry) : onTick();
+    const kept = done ? onUntick(done.entry) : onTick(measured);
     // The list says what went wrong.
     kept.catch(() => undefined).finally(() => setMeant(null));
   }
@@ -156,14 +164,33 @@ function Check({ list, check, done, last, known, onTick, onUntick }: CheckProps)
             {check.text}
           </label>
           {check.why && <span className="block text-sm text-ash">{check.why}</span>}
-          {done && <span className="block text-sm text-ash">ticked {when(done)}</span>}
+          {done && (
+            <span className="block text-sm text-ash">
+              ticked {when(done)}
+              {done.measured && `, measured ${done.measured}`}
+            </span>
+          )}
           {!done && last && <span className="block text-sm text-ash">last {when(last)}</span>}
         </div>
         {check.expect && (
-          <p className="leading-snug">
-            <span className="text-sm text-ash">expect </span>
-            {check.expect}
-          </p>
+          <div className="leading-snug">
+            <p>
+              <span className="text-sm text-ash">expect </span>
+              {check.expect}
+            </p>
+            {!done && (
+              <label className="mt-1 flex items-center gap-2 text-sm text-ash">
+                measured
+                <input
+                  className="field w-28"
+                  maxLength={40}
+                  value={measured}
+                  aria-label={`Measured: ${check.text}`}
+                  onChange={(event) => setMeasured(event.target.value)}
+                />
+              </label>
+            )}
+          </div>
         )}
       </div>
     </li>

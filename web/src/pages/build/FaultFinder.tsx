@@ -2,6 +2,7 @@ import { useState } from "react";
 import { Cautions } from "../../shell/Caution";
 import { Choice } from "../../ui/Choice";
 import type { ViewProps } from "./BuildPage";
+import { Questions } from "./Questions";
 
 /** What is done right now, folded under what is seen. */
 function Emergencies({ all }: { all: ViewProps["build"]["emergencies"] }) {
@@ -29,44 +30,45 @@ function Emergencies({ all }: { all: ViewProps["build"]["emergencies"] }) {
   );
 }
 
-/** From a symptom to its likely causes in this box, each with a measurement. */
+/** From where trouble is seen to its cause in this box, one question at a time. */
 export function FaultFinder({ build }: ViewProps) {
-  const [wanted, setWanted] = useState(build.symptoms[0]?.key ?? "");
-  const symptom = build.symptoms.find((one) => one.key === wanted) ?? build.symptoms[0];
+  const { symptoms } = build;
+  const places = [...new Set(symptoms.map((one) => one.where))];
+  const [place, setPlace] = useState(places[0] ?? "");
+  const [wanted, setWanted] = useState("");
+  const here = symptoms.filter((one) => one.where === place);
+  const symptom = here.find((one) => one.key === wanted) ?? here[0];
   if (!symptom) return null;
+  const go = (key: string) => {
+    const one = symptoms.find((other) => other.key === key);
+    if (!one) return;
+    setPlace(one.where);
+    setWanted(one.key);
+  };
   return (
     <section className="plate px-4 py-3" aria-label="Fault finder">
       <Emergencies all={build.emergencies} />
       <Choice
-        label="What is wrong?"
+        label="Where is it seen?"
         showLabel
-        value={symptom.key}
-        options={build.symptoms.map((one) => ({ value: one.key, text: one.text }))}
-        onChange={setWanted}
+        value={place}
+        options={places.map((value) => ({ value, text: value }))}
+        onChange={(value) => {
+          setPlace(value);
+          setWanted("");
+        }}
       />
-      <ol className="mt-3">
-        {symptom.causes.map((cause, n) => (
-          <li
-            key={cause.key}
-            className="grid grid-cols-[2rem_1fr] gap-x-2 border-t border-line py-2.5"
-          >
-            <span className="font-head text-xl font-bold text-rim-soft">{n + 1}</span>
-            <div className="grid gap-x-5 gap-y-1 sm:grid-cols-2">
-              <p className="font-semibold sm:col-span-2">{cause.text}</p>
-              <p>
-                <span className="text-sm text-ash">measure </span>
-                {cause.measure}
-              </p>
-              <p>
-                <span className="text-sm text-ash">all is well when </span>
-                <strong>{cause.shows}</strong>
-              </p>
-              <p className="text-ash sm:col-span-2">{cause.then}</p>
-            </div>
-          </li>
-        ))}
-      </ol>
-      <p className="text-sm text-ash">
+      {here.length > 1 && (
+        <Choice
+          label="What is wrong?"
+          showLabel
+          value={symptom.key}
+          options={here.map((one) => ({ value: one.key, text: one.text }))}
+          onChange={setWanted}
+        />
+      )}
+      <Questions key={symptom.key} symptom={symptom} symptoms={symptoms} onGo={go} />
+      <p className="mt-2 text-sm text-ash">
         The likeliest first for this box: an order by judgement, not a measured chance. Fuse out
         before hands go in.
       </p>

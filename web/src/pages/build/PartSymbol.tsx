@@ -17,7 +17,14 @@ export function PartSymbol({ shape, opacity }: { shape: DrawnShape; opacity: num
       return <circle cx={x + w / 2} cy={middle} r={w / 2} fill={colour} opacity={opacity} />;
     case "stud":
       return (
-        <circle cx={x + w / 2} cy={middle} r={w / 2} fill={PAPER} stroke={colour} strokeWidth={0.5} />
+        <circle
+          cx={x + w / 2}
+          cy={middle}
+          r={w / 2}
+          fill={PAPER}
+          stroke={colour}
+          strokeWidth={0.5}
+        />
       );
     case "bar":
       return (
@@ -33,11 +40,26 @@ export function PartSymbol({ shape, opacity }: { shape: DrawnShape; opacity: num
       );
     case "frame":
       return (
-        <rect x={x} y={y} width={w} height={h} rx={1.5} fill="none" stroke={colour} strokeWidth={0.3} />
+        <rect
+          x={x}
+          y={y}
+          width={w}
+          height={h}
+          rx={1.5}
+          fill="none"
+          stroke={colour}
+          strokeWidth={0.3}
+        />
       );
     case "earth":
       return (
-        <path d={earth(x, y, w, h)} fill="none" stroke={colour} strokeWidth={0.45} opacity={opacity} />
+        <path
+          d={earth(x, y, w, h)}
+          fill="none"
+          stroke={colour}
+          strokeWidth={0.45}
+          opacity={opacity}
+        />
       );
     case "breaker":
     case "switch":

@@ -2,17 +2,22 @@ import { usePlanPart } from "../../plan/context";
 import type { ViewProps } from "./BuildPage";
 
 const SHEETS: readonly [string, string, string][] = [
-  ["booklet.pdf", "The store booklet", "everything below in one file, cautions first"],
+  ["booklet.pdf", "The booklet", "everything below in one file, cautions first"],
   ["circuits.pdf", "Circuits", "currents, cables, fuses, drops and what they cost"],
   ["schematic.pdf", "Wiring drawing", "sheets lying: sources, uses, bars"],
   ["schematic.svg", "Wiring drawing as SVG", "for any drawing program"],
   ["parts.pdf", "Parts", "with weights and prices"],
   ["parts.csv", "Parts as CSV", "for any spreadsheet; prices can be read back"],
+  ["unit.pdf", "The unit", "what goes in and out, what to read on it"],
   ["fit.pdf", "Box fit", "plan and side view, weight and its centre"],
   ["template.pdf", "Drilling template", "1:1, with a bar to check the printer"],
   ["checks.pdf", "Checklists", "with the readings to expect"],
   ["faults.pdf", "Fault finder", "for the lid"],
 ];
+
+/** Sheets that only a box that is built has, and the one that only a ready-made unit has. */
+const BUILT = ["fit.pdf", "template.pdf"];
+const READY = "unit.pdf";
 
 /** Everything on paper, together or sheet by sheet. */
 export function Print({ build }: ViewProps) {
@@ -20,12 +25,14 @@ export function Print({ build }: ViewProps) {
   const saving = usePlanPart((state) => state.saving);
   const trial = usePlanPart((state) => state.trial);
   const paper = usePlanPart((state) => state.draft.build.paper);
+  const ready = build.unit.length > 0;
+  const sheets = SHEETS.filter(([file]) => (ready ? !BUILT.includes(file) : file !== READY));
   return (
     <div className="grid items-start gap-3 lg:grid-cols-[minmax(0,1fr)_21rem]">
       <section className="plate px-4 py-3" aria-label="Sheets to print">
         <h2 className="text-lg">For the store</h2>
         <ul>
-          {SHEETS.map(([file, text, more], n) => (
+          {sheets.map(([file, text, more], n) => (
             <li key={file} className={`py-2 ${n > 0 ? "border-t border-line" : ""}`}>
               <a
                 className={n === 0 ? "key key-on" : "font-semibold underline"}

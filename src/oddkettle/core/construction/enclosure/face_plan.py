@@ -86,14 +86,14 @@ def face_sizes(enclosure: Enclosure) -> dict[FaceName, tuple[float, float]]:
             "right": (short, high)}  # fmt: skip
 
 
-def fittings_of(board: Board, mains: int, *, hot: bool, ready: bool) -> tuple[Fitting, ...]:
+def fittings_of(board: Board, mains: int, *, vents: int, ready: bool) -> tuple[Fitting, ...]:
     """Everything that passes a wall of this box. A ready-made unit is not drilled."""
     if ready:
         return ()
-    return tuple(_fittings(board, mains, hot=hot))
+    return tuple(_fittings(board, mains, vents))
 
 
-def _fittings(board: Board, mains: int, *, hot: bool) -> Iterator[Fitting]:
+def _fittings(board: Board, mains: int, vents: int) -> Iterator[Fitting]:
     if board.wiring.shunt:
         yield Fitting("meter", "Monitor", "meter", *ROUND_METER)
     if board.of("battery") is not None:
@@ -117,9 +117,10 @@ def _fittings(board: Board, mains: int, *, hot: bool) -> Iterator[Fitting]:
     for n in range(1, mains + 1):
         yield Fitting(f"mains-{n}", "Mains lead", "gland", gland.hole_mm, gland.flange_mm,
                       gland.depth_mm)  # fmt: skip
-    if hot:
-        yield Fitting("vent-low", "Vent, low", "vent", *VENT)
-        yield Fitting("vent-high", "Vent, high", "vent", *VENT)
+    for n in range(1, vents + 1):
+        tail, word = ("", "") if n == 1 else (f"-{n}", f" {n}")
+        yield Fitting(f"vent-low{tail}", f"Vent, low{word}", "vent", *VENT)
+        yield Fitting(f"vent-high{tail}", f"Vent, high{word}", "vent", *VENT)
 
 
 HOME: dict[Kind, FaceName] = {
@@ -189,7 +190,7 @@ def _rows(fitting: Fitting, height: float, reach: float, on: list[Mounted]) -> l
         rows.add(m.y_mm)
         rows.add(m.y_mm - (m.fitting.flange_mm + fitting.flange_mm) / 2 - BETWEEN_MM)
     inside = [y for y in rows if reach - 1e-6 <= y <= height - reach + 1e-6]
-    return sorted(inside, reverse=fitting.key != "vent-low")
+    return sorted(inside, reverse=not fitting.key.startswith("vent-low"))
 
 
 def _columns(fitting: Fitting, width: float, reach: float, on: list[Mounted]) -> list[float]:

@@ -112,6 +112,11 @@ def place_all(
     return tuple(standing), tuple(left)
 
 
+def shelves_of(standing: tuple[Standing, ...]) -> tuple[float, ...]:
+    """Heights of the shelves that a layout stands on [mm], the lowest first."""
+    return tuple(sorted({spot.z_mm for spot in standing if spot.z_mm > SHELF_MM}))
+
+
 def _spot(enclosure: Enclosure, body: Body, standing: list[Standing]) -> Standing | None:
     """The first free place, near the left and near corner."""
     for z in _levels(body, standing):
@@ -225,7 +230,7 @@ def fit(
         kg=carried_kg,
         centre_mm=_centre(enclosure, standing),
         verdict=_verdict(clashes),
-        lift=_lift(carried_kg),
+        lift=_lift(carried_kg, sum(body.kg for body in bodies if body.is_battery)),
     )
 
 
@@ -287,9 +292,16 @@ def _missing(
         return
     grown = least_growth(enclosure, bodies, pinned)
     names = ", ".join(body.name for body in left)
+    alone = [reason for body in left if (reason := _too_large(enclosure, body))]
+    if alone and len(left) == 1 and grown is not None:
+        way, by = grown
+        yield Clash(
+            "missing", (left[0].key,), alone[0][0], alone[0][1],
+            f"A box {by:.0f} mm more in {way} would take it with all the rest.",
+        )  # fmt: skip
+        return
     if grown is None:
         usual = proposed_case(bodies, enclosure.material, enclosure.wall_mm)
-        alone = [reason for body in left if (reason := _too_large(enclosure, body))]
         yield Clash(
             "missing", tuple(b.key for b in left), alone[0][0] if alone else 0.0,
             alone[0][1] if alone else f"No room is left for {names}.",
@@ -383,9 +395,14 @@ def _verdict(clashes: list[Clash]) -> str:
     return f"{len(clashes)} thing{'s' if len(clashes) > 1 else ''} to move: {clashes[0].text}"
 
 
-def _lift(kg: float) -> str:
+def _lift(kg: float, battery_kg: float) -> str:
     if kg <= LIFT_KG:
         return f"{kilogram(kg)}: one person can lift it, from the knees."
     if kg <= 2 * LIFT_KG:
         return f"{kilogram(kg)}: two people, or wheels."
-    return f"{kilogram(kg)}: do not lift it whole. Carry the battery apart, or put it on wheels."
+    if battery_kg <= 0.0:
+        return f"{kilogram(kg)}: do not lift it whole. Make two boxes of it, or put it on wheels."
+    return (
+        f"{kilogram(kg)}: more than two people should lift. Make two boxes of it: the battery "
+        f"apart is {kilogram(battery_kg)}, the rest {kilogram(kg - battery_kg)}."
+    )

@@ -138,4 +138,9 @@ CRIMP_EURO, CRIMP_KG = 0.25, 0.002
 SHRINK_EURO_M, SHRINK_KG_M = 2.5, 0.02
 STRING_FUSE_EURO, STRING_FUSE_KG = 9.0, 0.04
 CABLE_FIXED_EURO_M = 0.4
+SHELF_EURO, SHELF_KG = 8.0, 0.6
+BATTERY_BOX_EURO, BATTERY_BOX_KG = 30.0, 2.0
+STRAP_EURO, STRAP_KG = 9.0, 0.3
+OTHER_KG = 8.0
+"""Chargers, cables and small parts of a usual box, for what its straps hold."""
 ENCLOSURE_EURO = {"wood": 40.0, "plastic": 70.0, "metal": 110.0}

@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
+from oddkettle.core.construction.enclosure.restraint import STRAPS, strap_n
+from oddkettle.core.construction.enclosure.ventilation import airing_of
 from oddkettle.core.construction.parts import catalogue as cat
 from oddkettle.core.construction.parts import prices
 from oddkettle.core.construction.parts.cable_parts import cable_parts, terminal_parts
@@ -61,17 +63,28 @@ class Totals:
     carried_kg: float
 
 
-def list_parts(
-    run: Run, board: Board, material: str, empty_kg: float, waste: float, known: tuple[Known, ...]
-) -> tuple[Line, ...]:
-    """The whole list, in the order of the groups.
+@dataclass(frozen=True)
+class BuiltOf:
+    """What a list depends on besides run and circuits.
 
-    waste : share of cable that is bought beyond what is needed, 0..1
+    `empty_kg` the empty box [kg]; `waste` share of cable bought beyond need, 0..1; `apart` where
+    the battery has a box of its own; `shelves` how many the layout stands on.
     """
+
+    material: str = "wood"
+    empty_kg: float = 0.0
+    waste: float = 0.0
+    apart: bool = False
+    shelves: int = 0
+
+
+def list_parts(
+    run: Run, board: Board, built: BuiltOf, known: tuple[Known, ...]
+) -> tuple[Line, ...]:
+    """The whole list, in the order of the groups."""
     by_key = {k.part: k for k in known}
     return tuple(
-        _line(article, by_key.get(article.key))
-        for article in _articles(run, board, material, empty_kg, waste)
+        _line(article, by_key.get(article.key)) for article in _articles(run, board, built)
     )
 
 
@@ -118,9 +131,7 @@ def _with(article: Article, bulk: Bulk | None, kg: float) -> Article:
     return replace(article, bulk=bulk, kg=kg)
 
 
-def _articles(
-    run: Run, board: Board, material: str, empty_kg: float, waste: float
-) -> Iterator[Article]:
+def _articles(run: Run, board: Board, built: BuiltOf) -> Iterator[Article]:
     ready = run.case.unit is not None
     if ready:
         wh = run.case.bank.nominal_wh
@@ -129,20 +140,45 @@ def _articles(
             prices.READY_MADE_KG_PER_KWH * wh / 1000,
         )  # fmt: skip
     else:
-        yield from _batteries(run, board)
+        yield from _batteries(run, board, apart=built.apart)
     yield from _chargers(run, ready)
     yield from _panels(run)
     if not ready:
         yield from _users(run, board)
     yield from protection_parts(run, board)
-    yield from cable_parts(run, board, waste)
+    yield from cable_parts(run, board, built.waste)
     yield from terminal_parts(run, board)
     if not ready:
-        yield Article("enclosure", f"Box or case, {material}", "enclosure", 1,
-                      cat.ENCLOSURE_EURO[material], empty_kg)  # fmt: skip
+        yield from _enclosure(run, board, built)
 
 
-def _batteries(run: Run, board: Board) -> Iterator[Article]:
+def _enclosure(run: Run, board: Board, built: BuiltOf) -> Iterator[Article]:
+    """The box, its shelves and vents, what holds it, and the battery's own where it has one."""
+    material = built.material
+    yield Article("enclosure", f"Box or case, {material}", "enclosure", 1,
+                  cat.ENCLOSURE_EURO[material], built.empty_kg)  # fmt: skip
+    if built.shelves:
+        yield Article("shelf", "Shelf on battens, 9 mm, screwed", "enclosure", built.shelves,
+                      cat.SHELF_EURO, cat.SHELF_KG)  # fmt: skip
+    battery_kg = run.case.bank.mass_kg
+    if built.apart:
+        airing = airing_of(run.case.bank)
+        aired = f", aired outside, {airing.area_cm2:.0f} cm² low and high" if airing.vents else ""
+        yield Article("battery-box", f"Box for the battery alone{aired}", "enclosure", 1,
+                      cat.BATTERY_BOX_EURO, cat.BATTERY_BOX_KG, inside=False)  # fmt: skip
+    # Weighed without cables and small parts: the straps' spare covers them.
+    kg = built.empty_kg + (0.0 if built.apart else battery_kg) + cat.OTHER_KG
+    straps = (("straps", "the box", kg), ("straps:battery", "the battery", battery_kg))
+    for key, word, held in straps:
+        if key == "straps" or built.apart:
+            yield Article(
+                key, f"Strap over {word} with two anchors through solid floor, each strap and "
+                f"anchor holding {strap_n(held):.0f} N", "enclosure", STRAPS, cat.STRAP_EURO,
+                cat.STRAP_KG,
+            )  # fmt: skip
+
+
+def _batteries(run: Run, board: Board, *, apart: bool) -> Iterator[Article]:
     second = run.case.second
     pairs = [("battery", "Battery", run.case.bank)]
     if second is not None:
@@ -155,7 +191,7 @@ def _batteries(run: Run, board: Board) -> Iterator[Article]:
             key, f"{word}, {bank.chemistry.name}, {bank.battery_ah:g} Ah, {each_v:.3g} V",
             "battery", count, euro, bank.mass_kg / count, bulk=cat.battery_bulk(bank),
             clear_mm=8.0, above_mm=max(POST_ROOM_MM, LUG_MM + _bend_mm(board, key)), low=True,
-            inside=key == "battery",
+            inside=key == "battery" and not apart,
         )  # fmt: skip
 
 

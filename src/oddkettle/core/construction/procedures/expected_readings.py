@@ -2,15 +2,21 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
 
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.battery.bank import Bank, cell_ohm, open_circuit_v, resistance_factor
+from oddkettle.core.battery.bank import (
+    Bank,
+    acceptance_ohm,
+    cell_ohm,
+    open_circuit_v,
+    resistance_factor,
+)
 from oddkettle.core.construction.wiring.circuits import Circuit
-from oddkettle.core.simulation.run import Run
+from oddkettle.core.simulation.run import Run, simulate
 from oddkettle.core.sources.panel import STC_C
 from oddkettle.core.sources.solar import SunInput
 from oddkettle.core.units import MINUTES_PER_DAY, ohms_from_milliohms
@@ -23,7 +29,12 @@ METER_V = 0.05
 """How far off a plain hand-held meter may be at 12 V [V, judgement]."""
 NOON_MIN = 60
 """Readings "at noon" are of the two hours about the sun's highest stand."""
+CLEAR = 1.0
+"""Clearness of a cloudless day."""
 OF_TEN_LOW, OF_TEN_HIGH = 0.1, 0.9
+FIVE_MINUTES_H = 1.0 / 12.0
+STRAY_A, STRAY_SHARE = 0.05, 0.2
+"""What a meter and a guess may add to a standing drain [A, share of it, judgement]."""
 WARM_C = 50.0
 """A panel's cells in full sun [textbook]."""
 
@@ -69,6 +80,27 @@ def loaded_v(bank: Bank, level: float, into_a: float, celsius: float = 25.0) -> 
     return rested_v(bank, level) + into_a * bank_ohm(bank, level, celsius)
 
 
+def accept_ohm(bank: Bank, level: float) -> float:
+    """Resistance that absorption meets at a level 0..1 [ohm]: much of it with lead."""
+    scale = bank.volts_scale * 100.0 / bank.capacity_ah
+    return float(acceptance_ohm(bank.chemistry, np.array([level]), FIVE_MINUTES_H)[0]) * scale
+
+
+def charging_bank_v(bank: Bank, level: float, into_a: float, celsius: float = 25.0) -> float:
+    """Voltage at the bar while so much has flowed in for minutes [V].
+
+    A lead battery's voltage rises far more by its acceptance than by its resistance.
+    """
+    ohm = max(bank_ohm(bank, level, celsius), accept_ohm(bank, level))
+    return rested_v(bank, level) + into_a * ohm
+
+
+def accepts_a(bank: Bank, level: float, charger_v: float) -> float:
+    """What a bank takes at a level 0..1 from a charger that holds a voltage [A]."""
+    ohm = max(bank_ohm(bank, level), accept_ohm(bank, level))
+    return max(charger_v - rested_v(bank, level), 0.0) / ohm
+
+
 def volts_about(volts: float) -> Span:
     """A voltage as a plain meter shows it."""
     return Span(volts - METER_V, volts + METER_V, "V")
@@ -79,11 +111,20 @@ def rested_span(bank: Bank, low: float, high: float) -> Span:
     return Span(rested_v(bank, low) - METER_V, rested_v(bank, high) + METER_V, "V")
 
 
-def noon_amps(run: Run, key: str) -> Span | None:
-    """What a solar source gives into the box about noon, eight days in ten [A].
+def under_a_clear_sky(run: Run) -> Run:
+    """The same trip with every day clear; the run itself where it has no panels."""
+    case = run.case
+    if not case.sun:
+        return run
+    return simulate(replace(case, clearness=(CLEAR,) * case.days))
 
-    Of the days of this trip under the expected sky; None without such a source.
+
+def noon_amps(clear: Run, key: str) -> Span | None:
+    """What a solar source gives about noon of a clear day, eight days in ten of the trip [A].
+
+    clear : the run under a clear sky. None without such a source.
     """
+    run = clear
     rows = [j for j, source in enumerate(run.sources) if source.key == key]
     if not rows:
         return None
@@ -112,14 +153,16 @@ def clock_levels(run: Run, minute: int) -> list[tuple[date, float]]:
     return [(first + timedelta(days=n), float(level)) for n, level in enumerate(levels)]
 
 
+def standing_a(run: Run) -> float:
+    """What is never off: standby of appliances, controllers, converter, inverter left on [A]."""
+    watts = sum(float(draw.asked_w.min(initial=np.inf)) for draw in run.draws)
+    return watts / run.case.bank.nominal_v
+
+
 def resting_draw(run: Run) -> Span:
-    """What flows out when little runs: a tenth and half of the hours lie below these [A]."""
-    volts = np.maximum(run.track.bus_v, 1e-9)
-    total = np.zeros(run.grid.steps)
-    for draw in run.draws:
-        total += draw.asked_w / volts
-    low, high = np.quantile(total, [0.1, 0.5])
-    return Span(float(low), float(high), "A")
+    """What flows out while nothing is switched on [A]: standby alone, and what a meter adds."""
+    draw = standing_a(run)
+    return Span(0.0, (1.0 + STRAY_SHARE) * draw + STRAY_A, "A")
 
 
 def panel_open_v(array: SunInput) -> Span:
@@ -140,7 +183,14 @@ def charger_volts(run: Run, level: float, amps: float, celsius: float = 25.0) ->
     """Voltage at the bar while a source charges at so many amps, as a meter shows it [V]."""
     bank = run.case.bank
     top = run.case.profile.absorption_v * bank.system_v / 12.0
-    return volts_about(min(loaded_v(bank, level, amps, celsius), top))
+    return volts_about(min(charging_bank_v(bank, level, amps, celsius), top))
+
+
+def charger_amps(run: Run, level: float, amps: float) -> Span:
+    """What a sound charger of so many amps gives into the bank at a level 0..1 [A]."""
+    top = run.case.profile.absorption_v * run.case.bank.system_v / 12.0
+    takes = min(amps, accepts_a(run.case.bank, level, top))
+    return Span(0.9 * takes, takes, "A")
 
 
 def drop_expected(circuit: Circuit) -> Span:
