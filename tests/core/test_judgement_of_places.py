@@ -25,6 +25,7 @@ from tests.core.boxes import a_case, lamp
 from tests.core.test_judgement import driven, judged, mains, sunny
 
 ROOF = Panel(100.0, "flat", 0.0, 180.0, False)
+CLOSED = Surroundings(vents=False)
 LIVING, ENGINE = Surroundings("living"), Surroundings("engine")
 
 
@@ -124,6 +125,18 @@ BOTH_SIDES: list[tuple[str, Case, Case]] = [
         "guess-rules",
         a_case(appliances=(lamp(20.0, spread=0.25),)),
         a_case(appliances=(lamp(20.0),)),
+    ),
+    ("vent-missing", standing(Bank(AGM, 100.0), CLOSED), standing(Bank(AGM, 100.0), LIVING)),
+    ("vent-missing", standing(Bank(AGM, 100.0), CLOSED), standing(Bank(LIFEPO4, 100.0), CLOSED)),
+    (
+        "air-missing",
+        a_case(inverter=Inverter(300.0, 8.0, 0.9), surroundings=CLOSED),
+        a_case(surroundings=CLOSED),
+    ),
+    (
+        "ignition-with-cells",
+        standing(Bank(FLOODED, 100.0), Surroundings()),
+        standing(Bank(FLOODED, 100.0), Surroundings(battery_apart=True)),
     ),
     ("must-run-margin", breather(35.0, priority="must"), breather(20.0, priority="must")),
 ]

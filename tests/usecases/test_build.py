@@ -266,7 +266,7 @@ def test_a_count_is_said_with_its_unit(moth: Plan) -> None:
     from oddkettle.usecases.construct.work import work_out
 
     lines = work_out(moth)[0].lines
-    assert {count_text(line) for line in lines if line.article.key == "shrink"} == {"2 m"}
+    assert {count_text(line) for line in lines if line.article.key == "shrink:6"} == {"1.5 m"}
 
 
 FIRST = NewTick(checklist="first", check="polarity", text="Before first power: polarity")

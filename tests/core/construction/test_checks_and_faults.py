@@ -14,7 +14,7 @@ from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
 from oddkettle.core.battery.chemistry import Chemistry
 from oddkettle.core.construction.procedures import expected_readings as expect
 from oddkettle.core.construction.procedures.checklists import Checklist, checklists
-from oddkettle.core.construction.procedures.fault import Symptom
+from oddkettle.core.construction.procedures.fault import WHERE, Symptom
 from oddkettle.core.construction.procedures.fault_finder import symptoms
 from oddkettle.core.construction.wiring.sizing import board_of
 from oddkettle.core.loads.demand import Inverter
@@ -24,7 +24,7 @@ from oddkettle.core.simulation.run import simulate
 from oddkettle.core.sources.charge_profile import Profile
 from oddkettle.core.sources.coupling import Coupling, ReadyMade
 from tests.core.boxes import a_case, lamp
-from tests.core.construction.boxes import DCDC, ROOF, full_case
+from tests.core.construction.boxes import DCDC, MAINS, ROOF, full_case
 
 LISTS = ("first", "leaving", "morning", "home", "storage", "monthly")
 
@@ -170,10 +170,62 @@ def test_a_medical_load_asks_for_a_second_source() -> None:
 
 
 def test_symptoms_are_those_that_this_box_can_have() -> None:
-    assert set(found(full_case())) == {
-        "vehicle-dcdc", "sun-roof", "mains-mains", "dark", "meter", "fuse",
+    anywhere = {
+        "dark", "meter", "fuse", "dead", "reversed", "start", "breaker", "loose", "standing",
+        "noise", "heat",
     }  # fmt: skip
-    assert set(found(a_case())) == {"dark", "meter", "fuse"}
+    assert set(found(a_case())) == anywhere
+    more = {"vehicle-dcdc", "sun-roof", "mains-mains", "cold", "inverter"}
+    assert set(found(full_case())) == anywhere | more
+    # A ready-made unit is not opened: nothing inside it is looked for.
+    assert not {"dead", "loose"} & set(found(full_case(unit=ReadyMade(), mains=())))
+
+
+def test_every_fault_is_seen_somewhere_and_leads_where_there_is_something() -> None:
+    faults = found(full_case())
+    assert {one.where for one in faults.values()} == set(WHERE)
+    for one in faults.values():
+        for cause in one.causes:
+            assert not cause.leads_to or cause.leads_to in faults
+            assert cause.leads_to != one.key
+
+
+def test_what_is_the_cause_when_it_shows_is_marked_so() -> None:
+    full = next(c for c in found(full_case())["vehicle-dcdc"].causes if c.key == "full")
+    fuse = next(c for c in found(full_case())["vehicle-dcdc"].causes if c.key == "fuse")
+    assert full.found_when == "right"
+    assert full.shows.endswith("V or more")
+    assert fuse.found_when == "wrong"
+    assert fuse.leads_to == "fuse"
+
+
+def test_a_sound_charger_on_lead_shows_a_risen_voltage_and_what_lead_takes() -> None:
+    # 100 Ah AGM at 60 %: 12.50 V and more at rest. Absorption passes 12 x (1 - exp(-1/12)) x
+    # 0.4 x 100 = 38.4 A from 14.4 V, so 10 A stand 10/38.4 of the way up from rest.
+    bank = Bank(AGM, 100.0)
+    rest = expect.rested_v(bank, 0.6)
+    risen = rest + 10.0 / 38.4 * (14.4 - rest)
+    case = full_case(bank=bank, profile=Profile(14.4, 13.6), sun=(), vehicle=())
+    shown = line(case, "first", "mains-mains")
+    assert shown.startswith(f"{risen - 0.05:.1f} to {risen + 0.05:.1f} V")
+    # A charger of 60 A gives no more than lead takes.
+    strong = full_case(bank=bank, profile=Profile(14.4, 13.6), sun=(), vehicle=(),
+                       mains=(replace(MAINS, limit_a=60.0),))  # fmt: skip
+    assert "35 to 38 A in" in line(strong, "first", "mains-mains")
+
+
+def test_noon_is_that_of_a_clear_day_whatever_the_trip_expects() -> None:
+    def noon(clearness: float) -> str:
+        return line(full_case(clearness=(clearness,)), "first", "sun-roof").split(", ")[1]
+
+    assert noon(0.4) == noon(0.9)
+
+
+def test_a_standing_drain_is_what_is_never_off() -> None:
+    # A lamp that is off by day leaves nothing; a standby of 1.28 W is a tenth of an ampere.
+    assert line(a_case(appliances=(lamp(20.0),)), "morning", "morning-draw") == "0.05 A at most"
+    idle = replace(lamp(20.0), standby_w=1.28)
+    assert line(a_case(appliances=(idle,)), "morning", "morning-draw") == "0.17 A at most"
 
 
 def test_causes_come_in_order_each_with_a_measurement() -> None:

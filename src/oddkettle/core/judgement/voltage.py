@@ -14,7 +14,7 @@ from oddkettle.core.judgement.evidence import (
     Number,
     appliance_part,
 )
-from oddkettle.core.loads.converter import OUTPUT_V, size_for
+from oddkettle.core.loads.converter import HEADROOM, OUTPUT_V, size_for
 from oddkettle.core.loads.demand import is_stepped_down
 
 
@@ -37,7 +37,10 @@ def converter_missing(evidence: Evidence) -> Iterator[Judgement]:
             remedy=f"A step-down converter {wanted} between the box and everything of 12 V, fused "
             "on both sides; or mark it, where its label says 12/24 V.",
             source="appliances bear the voltage on their label [textbook]",
-            numbers=(Number("box", case.bank.system_v, "V"), Number("converter", together_a, "A")),
+            numbers=(
+                Number("box", case.bank.system_v, "V"),
+                Number("converter", HEADROOM * together_a, "A"),
+            ),
             fix=Fix(f"Put in a 12 V converter of {size:g} A",
                     (Change("converter", ("limit_a",), size),))
             if size

@@ -155,7 +155,13 @@ def clock_levels(run: Run, minute: int) -> list[tuple[date, float]]:
 
 def standing_a(run: Run) -> float:
     """What is never off: standby of appliances, controllers, converter, inverter left on [A]."""
-    watts = sum(float(draw.asked_w.min(initial=np.inf)) for draw in run.draws)
+    standby_w = {a.key: a.standby_w for a in run.case.appliances}
+    watts = 0.0
+    for draw in run.draws:
+        if draw.key in standby_w:
+            watts += standby_w[draw.key] / draw.plug_share
+        else:
+            watts += float(draw.asked_w.min(initial=np.inf))
     return watts / run.case.bank.nominal_v
 
 

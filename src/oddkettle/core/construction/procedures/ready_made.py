@@ -125,8 +125,8 @@ def _face(run: Run) -> Iterator[UnitNote]:
     standing = expect.standing_a(run) * bank.nominal_v
     yield UnitNote("out", "Watts out", "With everything switched off.",
                    f"{1.2 * standing + 1.0:.0f} W at most")  # fmt: skip
-    yield UnitNote("hours", "Hours left", "It reckons with the draw of this minute: a cool box that "
-                   "rests makes it hopeful. The Trip page reckons with the day.")  # fmt: skip
+    yield UnitNote("hours", "Hours left", "It reckons with the draw of this minute: a cool box "
+                   "that rests makes it hopeful. The Trip page reckons with the day.")  # fmt: skip
     if not run.case.unit.charge_in_use:  # type: ignore[union-attr]
         yield UnitNote("either", "One or the other", "This plan charges it only while nothing runs "
                        "from it.")  # fmt: skip
