@@ -10,7 +10,8 @@ import pdfplumber
 import pytest
 from pydantic import ValidationError
 
-from oddkettle.core.construction.text import count_text, price_text
+from oddkettle.core.construction.text import count_text
+from oddkettle.core.quantity import money
 from oddkettle.plan import Plan
 from oddkettle.plan.build import (
     Build,
@@ -256,10 +257,12 @@ def test_every_print_has_bytes_of_its_kind(store: Path, moth: Plan) -> None:
 
 
 @pytest.mark.parametrize(
-    ("low", "high", "said"), [(1.5, 3.0, "1.50 to 3.00"), (20, 41, "20 to 41"), (12, 12, "12")]
+    ("low", "high", "said"),
+    [(1.5, 3.0, "€ 1.50 to 3.00"), (20, 41, "€ 20 to 41"), (12, 12, "€ 12")],
 )
 def test_a_price_is_said_as_a_range_or_as_itself(low: float, high: float, said: str) -> None:
-    assert price_text(low, high) == said
+    assert render(money(low, high)) == said
+    assert render(money(low, high), Habits(currency="USD")) == said.replace("€", "$")
 
 
 def test_a_count_is_said_with_its_unit(moth: Plan) -> None:

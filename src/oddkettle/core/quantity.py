@@ -18,7 +18,7 @@ from oddkettle.core.units import MINUTES_PER_DAY
 OPEN, BAR, CLOSE = "\ue000", "\ue001", "\ue002"
 Kind = Literal[
     "celsius", "celsius_bare", "kelvin", "conductor", "kilogram", "kg_per_ah", "torque", "clock",
-    "charge",
+    "charge", "money",
 ]  # fmt: skip
 """`celsius_bare` is a temperature without its unit, as the first of a range."""
 
@@ -56,6 +56,11 @@ def kg_per_ah(value: float, spec: str = ".3f") -> str:
 def torque(value_nm: float, spec: str = "g") -> str:
     """A tightening torque [Nm]."""
     return mark("torque", spec, value_nm)
+
+
+def money(low: float, high: float | None = None) -> str:
+    """A price in euros, or a range of guesses; read with the sign of its reader's currency."""
+    return mark("money", "", low, low if high is None else high)
 
 
 def clock(when: float | time | datetime) -> str:

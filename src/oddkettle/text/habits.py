@@ -15,13 +15,15 @@ COOKIE = "oddkettle-habits"
 
 @dataclass(frozen=True)
 class Habits:
-    """How its reader writes amounts, temperatures, cables, weights (and torques), and times."""
+    """How its reader writes amounts, temperatures, cables, weights (and torques), times, prices."""
 
     unit: Literal["Ah", "Wh"] = "Ah"
     temperature: Literal["C", "F"] = "C"
     cable: Literal["mm2", "AWG"] = "mm2"
     weight: Literal["kg", "lb"] = "kg"
     clock: Literal["24", "12"] = "24"
+    currency: Literal["EUR", "USD", "GBP"] = "EUR"
+    """The sign only: what is typed is in it, and guesses in euros are taken one for one."""
 
 
 USUAL = Habits()

@@ -111,6 +111,22 @@ def _charge(habits: Habits, spec: str, values: list[float]) -> str:
     return f"{_figure(ah, spec or ('.1f' if abs(ah) < ONE_DECIMAL_BELOW else '.0f'))} Ah"
 
 
+SIGNS = {"EUR": "€", "USD": "$", "GBP": "£"}
+CENTS_BELOW = 10.0
+
+
+def money_figures(low: float, high: float) -> str:
+    """A price or a range of guesses, without its currency: cents below ten."""
+    digits = 2 if high < CENTS_BELOW else 0
+    if abs(high - low) < 0.005:
+        return f"{low:.{digits}f}"
+    return f"{low:.{digits}f} to {high:.{digits}f}"
+
+
+def _money(habits: Habits, _: str, values: list[float]) -> str:
+    return f"{SIGNS[habits.currency]} {money_figures(*values)}"
+
+
 WRITERS: dict[str, Writer] = {
     "celsius": partial(_celsius, unit=True),
     "celsius_bare": partial(_celsius, unit=False),
@@ -121,4 +137,5 @@ WRITERS: dict[str, Writer] = {
     "torque": _torque,
     "clock": _clock,
     "charge": _charge,
+    "money": _money,
 }

@@ -97,6 +97,14 @@ BOTH_SIDES: list[tuple[str, Case, Case]] = [
             sun=(strings_of(2, 6.0, series=2),),
         ),
     ),
+    # Two of 22 V are 48 V in the frost: a 12 V socket is for 30, a panel pair for 600.
+    (
+        "voltage-rating",
+        full_case(Choice("panel-roof", connector="socket"), sun=(strings_of(2, 6.0, series=2),)),
+        full_case(
+            Choice("panel-roof", connector="panel_pair"), sun=(strings_of(2, 6.0, series=2),)
+        ),
+    ),
     (
         "cable-too-thick",
         fixed("charge-mains", connector="screw", cable_mm2=10.0),

@@ -10,7 +10,13 @@ import {
   weightText,
 } from "./habits";
 
-const OTHER: Habits = { temperature: "F", cable: "AWG", weight: "lb", clock: "12" };
+const OTHER: Habits = {
+  temperature: "F",
+  cable: "AWG",
+  weight: "lb",
+  clock: "12",
+  currency: "USD",
+};
 
 describe("habits", () => {
   it.each([

@@ -4,9 +4,19 @@ export interface Habits {
   cable: "mm2" | "AWG";
   weight: "kg" | "lb";
   clock: "24" | "12";
+  /** The sign of prices; guesses in euros are taken one for one. */
+  currency: "EUR" | "USD" | "GBP";
 }
 
-export const USUAL_HABITS: Habits = { temperature: "C", cable: "mm2", weight: "kg", clock: "24" };
+const SIGNS = { EUR: "€", USD: "$", GBP: "£" } as const;
+
+export const USUAL_HABITS: Habits = {
+  temperature: "C",
+  cable: "mm2",
+  weight: "kg",
+  clock: "24",
+  currency: "EUR",
+};
 
 /** A unit as it is shown, with the way from the stored value to the shown one and back. */
 export interface Shown {
@@ -53,6 +63,8 @@ export function shownUnit(unit: string, habits: Habits): Shown {
       return habits.weight === "lb"
         ? { unit: "lb", to: (kg) => kg * LB_PER_KG, from: (lb) => lb / LB_PER_KG }
         : { unit: "kg", to: same, from: same };
+    case "€":
+      return { unit: SIGNS[habits.currency], to: same, from: same };
     case "mOhm":
       return { unit: "mΩ", to: same, from: same };
     default:
@@ -71,6 +83,13 @@ export function weightText(kilograms: number, habits: Habits): string {
   const { unit, to } = shownUnit("kg", habits);
   const value = to(kilograms);
   return `${value.toFixed(value < 9.95 ? 1 : 0)} ${unit}`;
+}
+
+/** A price, or a range of guesses; cents below ten. */
+export function moneyText(habits: Habits, low: number, high = low): string {
+  const digits = high < 10 ? 2 : 0;
+  const [from, to] = [low, high].map((value) => value.toFixed(digits));
+  return `${SIGNS[habits.currency]} ${from === to ? from : `${from} to ${to}`}`;
 }
 
 /** HH:MM, or h:MM with am and pm; 24:00 is midnight. */

@@ -11,7 +11,7 @@ afterEach(() => {
 describe("what the server is told of its reader", () => {
   it("names every habit in one order, in letters that a cookie may hold", () => {
     const reader = readerOf({ ...USUAL_HABITS, clock: "12" }, "Wh");
-    expect(reader).toBe("cable:mm2.clock:12.temperature:C.unit:Wh.weight:kg");
+    expect(reader).toBe("cable:mm2.clock:12.currency:EUR.temperature:C.unit:Wh.weight:kg");
     expect(encodeURI(reader)).toBe(reader);
   });
 

@@ -2,7 +2,7 @@ import { useEffect, useState } from "react";
 import { answer, client, type DesignAlternative, Refusal } from "../api/client";
 import { usePlanPart, usePlanStore, useUnit } from "../plan/context";
 import { withRemedy } from "../plan/judgements";
-import { weightText } from "../quantities/habits";
+import { moneyText, weightText } from "../quantities/habits";
 import { amountText, percentText } from "../quantities/units";
 import { useHabits } from "../quantities/useHabits";
 
@@ -88,7 +88,7 @@ function Compared({ school }: { school: DesignAlternative }) {
                 lowest {percentText(option.lowest_percent)}
                 {battery && `, ${amountText(usable, unit)} ${unit} usable`},{" "}
                 {amountText(taken, unit)} {unit} a day in
-                {option.euro ? `, about ${option.euro.toFixed(0)} €` : ""}
+                {option.euro ? `, about ${moneyText(habits, Math.round(option.euro))}` : ""}
                 {option.kg ? `, ${weightText(option.kg, habits)}` : ""}
                 {battery && option.years && `, lasts ${option.years.toFixed(0)} years of such days`}
               </p>

@@ -75,6 +75,17 @@ export default function SettingsDialog({ open, onOpenChange }: Props) {
           onChange={(clock) => setHabits({ ...habits, clock })}
         />
         <Choice
+          label="Prices"
+          showLabel
+          value={habits.currency}
+          options={[
+            { value: "EUR", text: "€" },
+            { value: "USD", text: "$", title: "guesses in euros are taken one for one" },
+            { value: "GBP", text: "£", title: "guesses in euros are taken one for one" },
+          ]}
+          onChange={(currency) => setHabits({ ...habits, currency })}
+        />
+        <Choice
           label="Scheme"
           showLabel
           value={scheme}

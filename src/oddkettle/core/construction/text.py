@@ -91,14 +91,6 @@ def count_text(line: Line) -> str:
     return f"{line.article.count:g} {line.article.unit}".strip()
 
 
-def price_text(low: float, high: float) -> str:
-    """A price, or a range of guesses."""
-    digits = 2 if high < 10 else 0
-    if abs(high - low) < 0.005:
-        return f"{low:.{digits}f}"
-    return f"{low:.{digits}f} to {high:.{digits}f}"
-
-
 def how_made(circuit: Circuit, wiring: Wiring) -> tuple[str, ...]:
     """The sums behind a circuit's figures, one a line."""
     need = circuit.need

@@ -8,7 +8,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from oddkettle.core.construction.wiring.cable import size_text
-from oddkettle.core.construction.wiring.circuits import AT_BATTERY
+from oddkettle.core.construction.wiring.circuits import AT_BATTERY, Board, Circuit
+from oddkettle.core.construction.wiring.connectors import CONNECTORS
 from oddkettle.core.construction.wiring.fuses import FAMILIES, LOAD_FACTOR, family_for, least_size_a
 from oddkettle.core.construction.wiring.sizing import (
     highest_v,
@@ -155,9 +156,10 @@ def post_unfused(evidence: Evidence) -> Iterator[Judgement]:
 
 
 def voltage_rating(evidence: Evidence) -> Iterator[Judgement]:
-    """A fuse or breaker at more volts than it is made for."""
+    """A fuse, breaker or plug at more volts than it is made for."""
     board = evidence.board
     for circuit in board.circuits:
+        yield from _plug_over(board, circuit)
         if circuit.family is None or circuit.fuse_with is not None:
             continue
         kind, volts = FAMILIES[circuit.family], highest_v(board, circuit)
@@ -176,6 +178,26 @@ def voltage_rating(evidence: Evidence) -> Iterator[Judgement]:
             fix=circuit_fix(circuit, f"Use a {FAMILIES[better].name}", "family", better)
             if better else None,
         )  # fmt: skip
+
+
+def _plug_over(board: Board, circuit: Circuit) -> Iterator[Judgement]:
+    part, volts = CONNECTORS[circuit.connector], highest_v(board, circuit)
+    if not part.hole_mm or volts <= part.rated_v:
+        return
+    panel = circuit.need.role == "panel"
+    yield judged(
+        circuit, "voltage-rating", "danger",
+        f"{volts:.0f} V stand on a {part.name} for {part.rated_v:.0f} V.",
+        "Pulled under load it draws an arc that does not go out.",
+        "A latching panel pair, pulled only with the breaker off."
+        if panel and volts <= CONNECTORS["panel_pair"].rated_v
+        else f"A plug sold for {volts:.0f} V of direct current.",
+        "every device is rated for the highest voltage that it meets [textbook]",
+        Number("volts", volts, "V"), Number("rated", part.rated_v, "V"),
+        fix=circuit_fix(circuit, "Use a latching panel pair", "connector", "panel_pair")
+        if panel
+        else None,
+    )  # fmt: skip
 
 
 RULES = (fuse_over_cable, fuse_under_load, interrupt_rating, post_unfused, voltage_rating)

@@ -20,14 +20,13 @@ from oddkettle.core.construction.text import (
     cost_text,
     count_text,
     fuse_text,
-    price_text,
     returns_text,
     short_text,
 )
 from oddkettle.core.judgement import Judgement
 from oddkettle.core.judgement.cautions import cautions_for
 from oddkettle.core.judgement.evidence import GRAVE, OF_THE_TRIP
-from oddkettle.core.quantity import celsius, kilogram
+from oddkettle.core.quantity import celsius, kilogram, money
 from oddkettle.formats.booklet import Ticked
 from oddkettle.formats.booklet.drawings import FitSheet
 from oddkettle.formats.booklet.page import (
@@ -154,7 +153,7 @@ def parts_sheet(building: Building) -> list[Flowable]:
     """What to buy, with weights and prices."""
     rows = []
     for line in building.lines:
-        price = price_text(line.euro_low, line.euro_high)
+        price = money(line.euro_low, line.euro_high)
         rows.append(
             [
                 para("!" if line.article.lacks else "[x]" if line.owned else "[  ]", CELL_BOLD),
@@ -170,14 +169,18 @@ def parts_sheet(building: Building) -> list[Flowable]:
     return [
         para("Parts", H1),
         para(
-            f"To buy: {price_text(totals.buy_low, totals.buy_high)} euro. All of it: "
-            f"{price_text(totals.all_low, totals.all_high)} euro, {kilogram(totals.kg)}, of which "
+            f"To buy: {money(totals.buy_low, totals.buy_high)}. All of it: "
+            f"{money(totals.all_low, totals.all_high)}, {kilogram(totals.kg)}, of which "
             f"{kilogram(totals.carried_kg)} are carried with the box.",
             CELL_BOLD,
         ),
-        para("A question mark is a guess: typical of plain parts in 2026, an honest range.", SMALL),
+        para(
+            "A question mark is a guess: typical of plain parts in 2026 in euros, taken one for "
+            "one in another currency.",
+            SMALL,
+        ),
         Spacer(1, 5),
-        _table(("Have", "Part", "Count", "kg", "euro"), rows, (12, 96, 20, 20, 34)),
+        _table(("Have", "Part", "Count", "kg", "Price"), rows, (12, 96, 20, 20, 34)),
     ]
 
 

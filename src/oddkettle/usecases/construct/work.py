@@ -16,7 +16,7 @@ from oddkettle.core.construction.wiring.sizing import board_of
 from oddkettle.core.judgement import Judgement
 from oddkettle.core.judgement.cautions import cautions_for
 from oddkettle.core.judgement.evidence import GRAVE, OF_THE_TRIP
-from oddkettle.core.quantity import charge, kilogram
+from oddkettle.core.quantity import charge, kilogram, money
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.simulation.run_metrics import lowest
 from oddkettle.formats.schematic_svg import wire_path
@@ -188,8 +188,8 @@ def _in_short(building: Building) -> str:
         parts.append(f"The battery gives {main.need.continuous_a:.0f} A through a {fuse} and "
                      f"{cable}.")  # fmt: skip
     totals = building.totals
-    price = sayings.price_text(totals.buy_low, totals.buy_high)
-    parts.append(f"{kilogram(totals.carried_kg, '.0f')} to carry, € {price} to buy.")
+    price = money(totals.buy_low, totals.buy_high)
+    parts.append(f"{kilogram(totals.carried_kg, '.0f')} to carry, {price} to buy.")
     return " ".join(parts)
 
 
@@ -301,7 +301,7 @@ def _parts(plan: Plan, building: Building) -> doc.PartsReport:
         kg=totals.kg,
         carried_kg=totals.carried_kg,
         per_kg=_rate(wh, volts, totals.carried_kg, "kg carried"),
-        per_euro=_rate(100 * wh, volts, price, "€ 100"),
+        per_euro=_rate(100 * wh, volts, price, money(100)),
         ready_made=_against_ready_made(plan, building),
     )
 
@@ -322,10 +322,10 @@ def _against_ready_made(plan: Plan, building: Building) -> str:
     low = totals.all_low - sum(line.euro_low for line in panels)
     high = totals.all_high - sum(line.euro_high for line in panels)
     return (
-        f"A ready-made unit of the same nameplate energy: € "
-        f"{sayings.price_text(unit.euro_low, unit.euro_high)} and "
+        f"A ready-made unit of the same nameplate energy: "
+        f"{money(unit.euro_low, unit.euro_high)} and "
         f"{kilogram(unit.kg, '.0f')} with chargers and inverter inside, against "
-        f"€ {sayings.price_text(low, high)} and {kilogram(totals.carried_kg, '.0f')} for this "
+        f"{money(low, high)} and {kilogram(totals.carried_kg, '.0f')} for this "
         "box, panels apart in both. With the same use under the expected sky it falls "
         f"to {there:.0f} %, this box to {here:.0f} %."
     )

@@ -1,10 +1,11 @@
 import { useState } from "react";
 import type { OwnedPart, PartLine } from "../../api/client";
+import { moneyText } from "../../quantities/habits";
 import type { LimitKey } from "../../quantities/parse";
 import { shortFigure } from "../../quantities/units";
+import { useHabits } from "../../quantities/useHabits";
 import { NumberField } from "../../ui/NumberField";
 import { Popover } from "../../ui/Popover";
-import { euroSpan } from "./owned";
 
 interface Props {
   line: PartLine;
@@ -23,7 +24,8 @@ const SIZES: readonly [Size, string][] = [
 /** What one part costs, weighs and measures; left empty, the typical figure holds. */
 export function PartPopover({ line, part, name, onChange }: Props) {
   const [open, setOpen] = useState(false);
-  const price = euroSpan(line.euro_low, line.euro_high);
+  const habits = useHabits();
+  const price = moneyText(habits, line.euro_low, line.euro_high);
   const each = (line.euro_low + line.euro_high) / 2 / line.count;
   return (
     <Popover

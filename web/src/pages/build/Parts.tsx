@@ -3,7 +3,7 @@ import { useState } from "react";
 import { answer, client, type OwnedPart, type PartLine, Refusal } from "../../api/client";
 import { usePlanPart, usePlanStore } from "../../plan/context";
 import { Mark } from "../../plan/judgements";
-import { weightText } from "../../quantities/habits";
+import { moneyText, weightText } from "../../quantities/habits";
 import { shortFigure } from "../../quantities/units";
 import { useHabits } from "../../quantities/useHabits";
 import { FileKey } from "../../ui/FileKey";
@@ -11,7 +11,7 @@ import { NumberField } from "../../ui/NumberField";
 import { Wide } from "../../ui/Wide";
 import type { ViewProps } from "./BuildPage";
 import { withBuild } from "./circuits";
-import { euroSpan, withPart } from "./owned";
+import { withPart } from "./owned";
 import { PartPopover } from "./PartPopover";
 
 const GROUPS: Record<string, string> = {
@@ -42,7 +42,7 @@ export function Parts({ build }: ViewProps) {
                 <th className="pr-2 font-normal">part</th>
                 <th className="pr-2 text-right font-normal">count</th>
                 <th className="hidden pr-2 text-right font-normal sm:table-cell">weight</th>
-                <th className="text-right font-normal">€</th>
+                <th className="text-right font-normal">price</th>
               </tr>
             </thead>
             {groups.map((group) => (
@@ -64,9 +64,9 @@ export function Parts({ build }: ViewProps) {
       </section>
       <aside className="plate flex flex-col gap-3 px-4 py-3" aria-label="What it comes to">
         <div>
-          <h2 className="text-lg">€ {euroSpan(parts.buy_low, parts.buy_high)} to buy</h2>
+          <h2 className="text-lg">{moneyText(habits, parts.buy_low, parts.buy_high)} to buy</h2>
           <p className="text-sm text-ash">
-            All of it, what you have too: € {euroSpan(parts.all_low, parts.all_high)}.
+            All of it, what you have too: {moneyText(habits, parts.all_low, parts.all_high)}.
           </p>
         </div>
         <p>

@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import type { BodyReport, FittingReport, OwnedPart } from "../../api/client";
-import { euroSpan, withPart } from "./owned";
+import { moneyText, USUAL_HABITS } from "../../quantities/habits";
+import { withPart } from "./owned";
 import { arrowStep, moved, movedItem, placesOf, turnedAbout } from "./placing";
 
 const body = (key: string, x0: number, y0: number, z0 = 0): BodyReport =>
@@ -72,7 +73,7 @@ describe("what is known of a part", () => {
 });
 
 it("writes a price as a range or as itself, small ones with cents", () => {
-  expect(euroSpan(20, 40.4)).toBe("20 to 40");
-  expect(euroSpan(0.42, 0.84)).toBe("0.42 to 0.84");
-  expect(euroSpan(99, 99)).toBe("99");
+  expect(moneyText(USUAL_HABITS, 20, 40.4)).toBe("€ 20 to 40");
+  expect(moneyText(USUAL_HABITS, 0.42, 0.84)).toBe("€ 0.42 to 0.84");
+  expect(moneyText({ ...USUAL_HABITS, currency: "GBP" }, 99)).toBe("£ 99");
 });

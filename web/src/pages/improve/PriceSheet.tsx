@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { PriceTag, Weighed } from "../../api/client";
 import { usePlanPart, usePlanStore } from "../../plan/context";
-import { weightText } from "../../quantities/habits";
+import { moneyText, weightText } from "../../quantities/habits";
 import { useHabits } from "../../quantities/useHabits";
 import { NumberField } from "../../ui/NumberField";
 import { Popover } from "../../ui/Popover";
@@ -31,7 +31,7 @@ export function PriceSheet({ change }: { change: Weighed["change"] }) {
       `priced: ${change.text}`.slice(0, 120),
     );
   }
-  const price = euro ? `€ ${span(euro.low, euro.high)}` : "no money";
+  const price = euro ? moneyText(habits, euro.low, euro.high) : "no money";
   const weight =
     kg && kg.high > 0 ? `, ${weightText(kg.low, habits)} to ${weightText(kg.high, habits)}` : "";
   return (
@@ -80,8 +80,4 @@ export function PriceSheet({ change }: { change: Weighed["change"] }) {
       </div>
     </Popover>
   );
-}
-
-function span(low: number, high: number): string {
-  return low === high ? `${low}` : `${low} to ${high}`;
 }

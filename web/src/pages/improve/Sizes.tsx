@@ -2,7 +2,7 @@ import { useMemo, useState } from "react";
 import { answer, client, Refusal, type Sized, type SizesStart } from "../../api/client";
 import { usePlanPart, usePlanStore } from "../../plan/context";
 import { withRemedy } from "../../plan/judgements";
-import { weightText } from "../../quantities/habits";
+import { moneyText, weightText } from "../../quantities/habits";
 import { useHabits } from "../../quantities/useHabits";
 import { type Brush, SizesPlot } from "./SizesPlot";
 import { useLines } from "./useLines";
@@ -113,7 +113,7 @@ export function Sizes() {
               className="grid grid-cols-[1fr_auto] items-center gap-x-4 gap-y-1 py-2 sm:grid-cols-[1fr_7rem_6rem_9rem_auto]"
             >
               <span className="font-medium">{wordsOf(design)}</span>
-              <span>€ {design.euro}</span>
+              <span>{moneyText(habits, design.euro)}</span>
               <span>{weightText(design.kg, habits)}</span>
               <span>
                 lasts in <b>{Math.round(design.lasts_percent)}</b> of 100

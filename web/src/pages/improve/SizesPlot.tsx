@@ -3,6 +3,8 @@ import { type PointerEvent, useRef } from "react";
 import type { Sized } from "../../api/client";
 import { FootFigures, LevelLines } from "../../drawing/Axes";
 import { useWidth } from "../../drawing/useWidth";
+import { moneyText } from "../../quantities/habits";
+import { useHabits } from "../../quantities/useHabits";
 import { SliderField } from "../../ui/SliderField";
 import { useDrag } from "../../ui/useDrag";
 
@@ -31,6 +33,7 @@ interface Place {
 
 /** Cost across, certainty up, weight as size; the unbeaten are full, the plan's own is a kettle. */
 export function SizesPlot({ designs, own, brush, onBrush }: Props) {
+  const habits = useHabits();
   const [ref, width] = useWidth<HTMLDivElement>();
   const svg = useRef<SVGSVGElement>(null);
   const most = Math.max(own.euro, ...designs.map((d) => d.euro)) * 1.04;
@@ -63,7 +66,7 @@ export function SizesPlot({ designs, own, brush, onBrush }: Props) {
         width={width}
         height={HEIGHT}
         role="img"
-        aria-label={`${designs.length} mixes by price and certainty. The plan as it is: ${own.euro} euro, lasts in ${Math.round(own.lasts_percent)} of 100.`}
+        aria-label={`${designs.length} mixes by price and certainty. The plan as it is: ${moneyText(habits, own.euro)}, lasts in ${Math.round(own.lasts_percent)} of 100.`}
         className="block cursor-crosshair touch-none select-none"
         {...dragged()}
       >
@@ -78,7 +81,7 @@ export function SizesPlot({ designs, own, brush, onBrush }: Props) {
           ticks={x.ticks(7)}
           x={x}
           y={HEIGHT - BOTTOM + 18}
-          text={(tick) => `€ ${tick}`}
+          text={(tick) => moneyText(habits, tick)}
         />
         <text x={LEFT} y={HEIGHT - 6} fontSize="12" fill="var(--color-ash)">
           Price of these parts. Up: how often it lasts. Larger: heavier. Full: not beaten. Drag to

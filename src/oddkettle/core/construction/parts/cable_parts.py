@@ -12,6 +12,7 @@ from oddkettle.core.construction.parts.catalogue import Article
 from oddkettle.core.construction.wiring.cable import size_text
 from oddkettle.core.construction.wiring.circuits import BAR, Board
 from oddkettle.core.construction.wiring.connectors import CONNECTORS
+from oddkettle.core.construction.wiring.sizing import highest_v
 from oddkettle.core.construction.wiring.terminals import (
     LINK_M,
     MEDIUM_MM2,
@@ -29,6 +30,8 @@ SHRINK_MM = ((2.5, 6.0), (6.0, 9.0), (16.0, 12.0), (35.0, 19.0), (120.0, 28.0))
 """Up to such a conductor [mm2], heat-shrink of such a width before it shrinks [mm, typical]."""
 CLAMP_EVERY_M = 0.3
 """Cables are held so often along their way [textbook: 300 to 450 mm]."""
+INSULATION_V = (60, 300, 600, 1000)
+"""Voltages that single cables are sold for [V, standard series]."""
 POST_BOOTS = 2
 
 
@@ -43,6 +46,12 @@ def cable_metres(board: Board) -> dict[float, float]:
             size = circuit.cable_mm2
             metres[size] = metres.get(size, 0.0) + circuit.run_m
     return dict(sorted(metres.items()))
+
+
+def _insulation_v(board: Board, size: float) -> int:
+    """What the insulation of a size's cable is sold for [V]: a cold array may ask for more."""
+    volts = max(highest_v(board, c) for c in board.circuits if c.cable_mm2 == size)
+    return next((most for most in INSULATION_V if volts <= most), INSULATION_V[-1])
 
 
 def _link_m(board: Board, size: float) -> float:
@@ -60,7 +69,7 @@ def cable_parts(run: Run, board: Board, waste: float) -> Iterator[Article]:
             yield Article(
                 f"cable:{size:.3g}-{colour}",
                 f"Cable, single, fine-stranded copper, {text}, {colour}, insulation for "
-                f"{celsius(90)} or more, {60 if board.most_v <= 60 else 300} V",
+                f"{celsius(90)} or more, {_insulation_v(board, size)} V",
                 "cable", bought,
                 cat.CABLE_FIXED_EURO_M + prices.CABLE_EURO_PER_MM2_M * size,
                 prices.CABLE_KG_PER_MM2_M * size, unit="m",

@@ -17,7 +17,9 @@ class Connector:
     """Continuous rating [A]; hole, flange and depth behind the panel [mm].
 
     A `hole_mm` of 0 is for what does not pass a wall. `contact_mohm` is the resistance of a good
-    contact of one pole [mOhm], `most_mm2` the thickest cable that its terminals take [mm2].
+    contact of one pole [mOhm], `most_mm2` the thickest cable that its terminals take [mm2],
+    `rated_v`
+    the highest direct voltage that it may carry.
     """
 
     key: ConnectorKey
@@ -30,6 +32,7 @@ class Connector:
     kg: float = 0.01
     contact_mohm: float = 1.0
     most_mm2: float = 120.0
+    rated_v: float = 60.0
 
 
 CONNECTORS: dict[ConnectorKey, Connector] = {
@@ -39,7 +42,18 @@ CONNECTORS: dict[ConnectorKey, Connector] = {
         Connector(
             "screw", "screw terminal", 40.0, euro=0.5, kg=0.005, contact_mohm=0.5, most_mm2=6.0
         ),
-        Connector("socket", "12 V socket", 15.0, 29.0, 38.0, 45.0, euro=6.0, kg=0.05, most_mm2=6.0),
+        Connector(
+            "socket",
+            "12 V socket",
+            15.0,
+            29.0,
+            38.0,
+            45.0,
+            euro=6.0,
+            kg=0.05,
+            most_mm2=6.0,
+            rated_v=30.0,
+        ),
         Connector(
             "usb",
             "USB outlet",
@@ -51,6 +65,7 @@ CONNECTORS: dict[ConnectorKey, Connector] = {
             kg=0.05,
             contact_mohm=0.5,
             most_mm2=6.0,
+            rated_v=30.0,
         ),
         Connector(
             "keyed_30", "keyed two-pole plug, 30 A", 30.0, 28.0, 40.0, 40.0, 7.0, 0.05, most_mm2=6.0
@@ -66,6 +81,7 @@ CONNECTORS: dict[ConnectorKey, Connector] = {
             0.1,
             contact_mohm=0.5,
             most_mm2=16.0,
+            rated_v=150.0,
         ),
         Connector(
             "keyed_120",
@@ -78,6 +94,7 @@ CONNECTORS: dict[ConnectorKey, Connector] = {
             0.2,
             contact_mohm=0.2,
             most_mm2=50.0,
+            rated_v=150.0,
         ),
         Connector(
             "panel_pair",
@@ -90,9 +107,19 @@ CONNECTORS: dict[ConnectorKey, Connector] = {
             0.04,
             contact_mohm=0.5,
             most_mm2=6.0,
+            rated_v=600.0,
         ),
         Connector(
-            "gland", "cable gland", 400.0, 16.0, 24.0, 25.0, euro=3.0, kg=0.02, contact_mohm=0.0
+            "gland",
+            "cable gland",
+            400.0,
+            16.0,
+            24.0,
+            25.0,
+            euro=3.0,
+            kg=0.02,
+            contact_mohm=0.0,
+            rated_v=1000.0,
         ),
     )
 }
@@ -107,15 +134,19 @@ KEYED: tuple[ConnectorKey, ...] = ("keyed_30", "keyed_50", "keyed_120")
 
 
 def smallest_keyed(
-    amps: float, taken: frozenset[ConnectorKey] = frozenset(), area_mm2: float = 0.0
+    amps: float,
+    taken: frozenset[ConnectorKey] = frozenset(),
+    area_mm2: float = 0.0,
+    volts: float = 0.0,
 ) -> ConnectorKey:
-    """The smallest keyed plug for a current and a cable that is not `taken`; else a gland."""
+    """The smallest keyed plug for current, cable and voltage that is not `taken`; else a gland."""
     return next(
         (
             key
             for key in KEYED
             if CONNECTORS[key].rating_a >= amps
             and 1.05 * CONNECTORS[key].most_mm2 >= area_mm2
+            and CONNECTORS[key].rated_v >= volts
             and key not in taken
         ),
         "gland",

@@ -27,7 +27,7 @@ def usual_connector(
     if need.role == "panel" and "panel_pair" not in taken and _takes("panel_pair", amps, area_mm2):
         return "panel_pair"
     if need.role in {"panel", "feed", "second"}:
-        return smallest_keyed(amps, taken, area_mm2)
+        return smallest_keyed(amps, taken, area_mm2, need.most_v or 0.0)
     if need.role in OUTLETS:
         plain: ConnectorKey = "usb" if need.role == "usb" else "socket"
         # Anything may be plugged in there: the fuse must not let more through than the plug bears.
