@@ -14,6 +14,7 @@ from oddkettle.core.construction.wiring.sizing import board_of
 from oddkettle.core.judgement import judge
 from oddkettle.core.loads.converter import Converter, size_for
 from oddkettle.core.loads.demand import Window
+from oddkettle.core.own_wiring import Choice
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.ledger import keep_books
 from oddkettle.core.simulation.run import simulate
@@ -89,6 +90,23 @@ def test_its_circuits_are_two_and_its_outlets_hang_on_the_12_v_block() -> None:
     assert outlet.need.continuous_a == pytest.approx(46.0 / 12.0)
     # A short there is bounded by the converter, not by the bank.
     assert outlet.short_a == pytest.approx(30.0)
+
+
+def test_outlets_of_two_voltages_take_different_plugs() -> None:
+    fan = replace(lamp(20.0), key="fan", name="Fan", takes_24v=True)
+    case = stepped(appliances=(STEADY, fan))
+    outlets = {
+        c.need.appliances: c.connector
+        for c in board_of(simulate(case)).circuits
+        if c.need.role == "outlet"
+    }
+    assert outlets[("lamp",)] == "socket"
+    assert outlets[("fan",)] == "keyed_30"
+    alike = replace(
+        case, wiring=replace(case.wiring, choices=(Choice("shared-1", connector="socket"),))
+    )
+    assert "charge-plug-shared" in codes(alike)
+    assert "charge-plug-shared" not in codes(case)
 
 
 def test_without_need_of_it_no_circuit_is_drawn() -> None:

@@ -38,7 +38,18 @@ def fuse_text(circuit: Circuit, numbers: dict[str, int]) -> str:
     size = "no standard size" if circuit.fuse_a is None else f"{circuit.fuse_a:g} A"
     many = f"{circuit.fuses} x " if circuit.fuses > 1 else ""
     strings = f"; {strings_say(circuit)}" if circuit.string_fuse_a else ""
-    return f"{many}{size} {name}{strings}"
+    return f"{many}{size} {name}{strings}{_posts_text(circuit)}"
+
+
+def _posts_text(circuit: Circuit) -> str:
+    """The fuse at each battery of a bank in parallel."""
+    posts = circuit.need.posts
+    if posts < 2:
+        return ""
+    if circuit.post_family is None:
+        return f"; none that suits at each of {posts} batteries"
+    name = FAMILIES[circuit.post_family].name
+    return f"; {circuit.post_fuse_a:g} A {name} at each of {posts} batteries"
 
 
 def short_text(circuit: Circuit, most_v: float) -> str:

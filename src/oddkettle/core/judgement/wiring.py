@@ -141,7 +141,8 @@ def charge_plug_shared(evidence: Evidence) -> Iterator[Judgement]:
     for circuit in circuits:
         part = CONNECTORS[circuit.connector]
         inlet = circuit.need.role in INLETS or circuit.need.role == "second"
-        if not inlet or not part.hole_mm or circuit.connector == "gland":
+        plugged = inlet or circuit.need.role in OUTLETS
+        if not plugged or not part.hole_mm or circuit.connector == "gland":
             continue
         mine = plug_class(circuit.need)
         same = [
@@ -149,15 +150,16 @@ def charge_plug_shared(evidence: Evidence) -> Iterator[Judgement]:
             for c in circuits
             if c.connector == circuit.connector
             and plug_class(c.need) != mine
-            and (c.need.role in OUTLETS or c.number < circuit.number)
-            and c.need.role in {*OUTLETS, *INLETS, "second"}
+            and ((inlet and c.need.role in OUTLETS) or c.number < circuit.number)
+            and c.need.role in ({*OUTLETS, *INLETS, "second"} if inlet else set(OUTLETS))
         ]
         if not same:
             continue
         way = "goes out" if same[0].need.role in OUTLETS else "comes in"
         yield judged(
             circuit, "charge-plug-shared", "danger",
-            f"it comes in through a {part.name}, as {circuit_name(same[0])} {way}.",
+            f"it {'comes in' if inlet else 'goes out'} through a {part.name}, as "
+            f"{circuit_name(same[0])} {way}.",
             f"One day {circuit.need.volts:.0f} V are plugged in where they do not belong.",
             "Give each direction and each voltage a plug of its own.",
             "inlets and outlets that must not be confused get plugs of their own [textbook]",

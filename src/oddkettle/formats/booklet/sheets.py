@@ -320,7 +320,11 @@ def _tree(symptom: Symptom, titles: Mapping[str, str]) -> list[Flowable]:
     rows = [
         [
             para(str(n), CELL_BOLD),
-            [para(cause.measure, CELL), para(f"Does it show: {cause.shows}?", CELL_BOLD)],
+            [
+                para(f"Suspected: {cause.text}", CELL),
+                para(cause.measure, CELL),
+                para(f"Does it show: {cause.shows}?", CELL_BOLD),
+            ],
             para(*_answer(cause, right=True, on=n + 1 if n < last else None, titles=titles)),
             para(*_answer(cause, right=False, on=n + 1 if n < last else None, titles=titles)),
         ]
@@ -339,7 +343,7 @@ def _answer(
     if (cause.found_when == "right") != right:
         return (f"go on to {on}" if on else "none of these: ask a licensed person"), CELL
     more = titles.get(cause.leads_to)
-    return f"{cause.text} {cause.then}" + (f" See: {more}." if more else ""), CELL
+    return f"That is it. {cause.then}" + (f" See: {more}." if more else ""), CELL
 
 
 def unit_sheet(building: Building) -> list[Flowable]:

@@ -32,7 +32,7 @@ export function Questions({ symptom, symptoms, onGo }: Props) {
       <ol className="grid">
         {symptom.causes.slice(0, at).map((one, n) => (
           <li key={one.key} className="border-t border-line py-1.5 text-ash">
-            {n + 1}. {one.measure} {one.shows}? <strong>{answers[n] ? "Yes." : "No."}</strong>
+            {n + 1}. {one.text} {one.measure} {one.shows}? <strong>{answers[n] ? "Yes." : "No."}</strong>
           </li>
         ))}
       </ol>
@@ -94,6 +94,7 @@ function Question({ number, of, cause, onAnswer }: QuestionProps) {
       <p className="text-sm text-ash">
         Question {number} of {of}
       </p>
+      <p className="text-ash">Suspected: {cause.text}</p>
       <p className="text-lg">{cause.measure}</p>
       <p className="text-lg font-semibold">Does it show: {cause.shows}?</p>
       <div className="mt-2 flex gap-3">

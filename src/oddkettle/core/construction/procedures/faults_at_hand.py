@@ -18,7 +18,7 @@ def dead_causes(run: Run, board: Board) -> Iterator[Cause]:
     """Nothing works at all."""
     bank = run.case.bank
     full = expect.rested_span(bank, 0.1, 1.0).text
-    yield Cause("isolator", "The isolator is off.", 6.0, "A look at its key.", "on",
+    yield Cause("isolator", "The isolator is off.", 6.0, "A look at the isolator's key.", "on",
                 "On, when nobody has hands inside.")  # fmt: skip
     if bank.chemistry.lead:
         yield Cause(

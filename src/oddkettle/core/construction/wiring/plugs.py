@@ -6,15 +6,22 @@ from oddkettle.core.construction.wiring.circuits import OUTLETS, Need
 from oddkettle.core.construction.wiring.connectors import CONNECTORS, smallest_keyed
 from oddkettle.core.construction.wiring.fuses import LOAD_FACTOR, least_size_a
 from oddkettle.core.own_wiring import ConnectorKey
+from oddkettle.core.units import CLASS_V
 
 
 def plug_class(need: Need) -> str:
     """What may be confused without harm: one direction, and one voltage."""
     if need.role in OUTLETS:
-        return "out"
+        # A USB outlet gives five volts from any box.
+        return "out usb" if need.role == "usb" else f"out {class_v(need.volts):.0f}"
     if need.role == "panel":
         return f"panel {need.volts:.0f}"
     return need.role
+
+
+def class_v(volts: float) -> float:
+    """The voltage class of a circuit: 12 or 24 V."""
+    return CLASS_V if volts < 1.5 * CLASS_V else 2.0 * CLASS_V
 
 
 def usual_connector(
@@ -32,7 +39,9 @@ def usual_connector(
         plain: ConnectorKey = "usb" if need.role == "usb" else "socket"
         # Anything may be plugged in there: the fuse must not let more through than the plug bears.
         fused_a = least_size_a(amps, "blade") or LOAD_FACTOR * amps
-        if _takes(plain, fused_a, area_mm2):
+        # A 12 V socket invites what is made for 12 V: at more it gets a plug of its own.
+        fits = need.role == "usb" or class_v(need.volts) <= CLASS_V
+        if fits and _takes(plain, fused_a, area_mm2):
             return plain
         return smallest_keyed(fused_a, area_mm2=area_mm2)
     return "screw" if _takes("screw", amps, area_mm2) else "lug"

@@ -292,6 +292,9 @@ def _fuse(
         family = _usual_family(need, behind_a, ambient)
     stated = choice.fuse_a or need.fuse_a
     if stated is not None:
+        if choice.family is None and family is not None and stated < FAMILIES[family].sizes_a[0]:
+            # The vehicle's own: a size that only blades are sold in.
+            family = "blade"
         return family, stated
     return family, None if family is None else least_size_a(behind_a, family)
 
