@@ -50,6 +50,8 @@ def test_a_gassing_bank_gets_as_many_vents_as_its_gas_wants() -> None:
     assert len(vents(built(flooded))) == 6
     assert len(vents(built(full_case(bank=Bank(AGM, 110.0))))) == 2
     assert vents(built(flooded, vented=False)) == []
+    bought = {line.article.key: line.article.count for line in built(flooded).lines}
+    assert bought["vents"] == 6
 
 
 def test_a_battery_in_its_own_box_is_neither_carried_nor_placed_with_the_rest() -> None:

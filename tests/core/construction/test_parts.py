@@ -186,6 +186,12 @@ def test_a_combined_charger_is_bought_once() -> None:
     assert "25 A" in lines["charger:combined"].article.name
 
 
+def test_a_selector_is_bought_where_it_joins_the_sources() -> None:
+    lines = listed(full_case(joining=Coupling("selector")))
+    assert lines["selector"].article.name == "Selector switch, 3 ways, 20 A"
+    assert "selector" not in listed(full_case())
+
+
 def test_names_of_parts_are_unique() -> None:
     run = ran(full_case())
     lines = list_parts(run, board(full_case()), BuiltOf("metal", 5.0, 0.1), ())

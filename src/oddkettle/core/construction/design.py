@@ -138,7 +138,8 @@ def lay_out(run: Run, board: Board, own_build: OwnBuild) -> Layout:
     enclosure, proposed = _enclosure(shell, bodies)
     pinned = _pinned(bodies, own_build)
     shelves = () if ready else shelves_of(place_all(enclosure, bodies, pinned)[0])
-    built = replace(built, empty_kg=enclosure.empty_kg, shelves=len(shelves))
+    vents = 0 if ready else vents_of(run, shell, bodies)
+    built = replace(built, empty_kg=enclosure.empty_kg, shelves=len(shelves), vents=vents)
     lines = list_parts(run, board, built, own_build.known)
     totals = totals_of(lines)
     fits = None if ready else fit(enclosure, bodies, pinned, totals.carried_kg)
@@ -174,6 +175,15 @@ def build_up(run: Run, own_build: OwnBuild, title: str, board: Board | None = No
     )
 
 
+def vents_of(run: Run, shell: Shell, bodies: tuple[Body, ...]) -> int:
+    """Vents low down, and as many high: for gas, and for what gets hot."""
+    if not shell.vented:
+        return 0
+    banks = () if shell.battery_apart else (run.case.bank,)
+    hot = any(body.hot for body in bodies)
+    return max(airing_of(*banks).vents, 1 if hot else 0)
+
+
 def _enclosure(shell: Shell, bodies: tuple[Body, ...]) -> tuple[Enclosure, bool]:
     """(the box, whether the tool proposed it): a side that is not given is the proposal's."""
     found = proposed_case(bodies, shell.material, shell.wall_mm, shell.empty_kg)
@@ -201,10 +211,7 @@ def _faces(
     run: Run, board: Board, enclosure: Enclosure, own_build: OwnBuild, fits: Fit
 ) -> FacePlan:
     mounts = {mount.item: mount for mount in own_build.mounted}
-    hot = any(standing.body.hot for standing in fits.standing)
-    shell = own_build.shell
-    banks = () if shell.battery_apart else (run.case.bank,)
-    vents = max(airing_of(*banks).vents, 1 if hot else 0) if shell.vented else 0
+    vents = vents_of(run, own_build.shell, tuple(s.body for s in fits.standing))
     fittings = tuple(
         with_hole(f, mounts[f.key].hole_mm) if f.key in mounts else f
         for f in fittings_of(board, len(run.case.mains), vents=vents, ready=False)

@@ -140,6 +140,7 @@ STRING_FUSE_EURO, STRING_FUSE_KG = 9.0, 0.04
 CABLE_FIXED_EURO_M = 0.4
 SHELF_EURO, SHELF_KG = 8.0, 0.6
 BATTERY_BOX_EURO, BATTERY_BOX_KG = 30.0, 2.0
+VENT_EURO, VENT_KG = 3.0, 0.02
 STRAP_EURO, STRAP_KG = 9.0, 0.3
 OTHER_KG = 8.0
 """Chargers, cables and small parts of a usual box, for what its straps hold."""

@@ -68,7 +68,8 @@ class BuiltOf:
     """What a list depends on besides run and circuits.
 
     `empty_kg` the empty box [kg]; `waste` share of cable bought beyond need, 0..1; `apart` where
-    the battery has a box of its own; `shelves` how many the layout stands on.
+    the battery has a box of its own; `shelves` how many the layout stands on; `vents` how many
+    are low, and as many high.
     """
 
     material: str = "wood"
@@ -76,6 +77,7 @@ class BuiltOf:
     waste: float = 0.0
     apart: bool = False
     shelves: int = 0
+    vents: int = 0
 
 
 def list_parts(
@@ -142,6 +144,8 @@ def _articles(run: Run, board: Board, built: BuiltOf) -> Iterator[Article]:
     else:
         yield from _batteries(run, board, apart=built.apart)
     yield from _chargers(run, ready)
+    if not ready:
+        yield from _selector(run)
     yield from _panels(run)
     if not ready:
         yield from _users(run, board)
@@ -160,6 +164,9 @@ def _enclosure(run: Run, board: Board, built: BuiltOf) -> Iterator[Article]:
     if built.shelves:
         yield Article("shelf", "Shelf on battens, 9 mm, screwed", "enclosure", built.shelves,
                       cat.SHELF_EURO, cat.SHELF_KG)  # fmt: skip
+    if built.vents:
+        yield Article("vents", "Round vent of 60 mm with mesh", "enclosure", 2 * built.vents,
+                      cat.VENT_EURO, cat.VENT_KG)  # fmt: skip
     battery_kg = run.case.bank.mass_kg
     if built.apart:
         airing = airing_of(run.case.bank)
@@ -250,6 +257,20 @@ def _chargers(run: Run, ready: bool) -> Iterator[Article]:
             prices.MAINS.euro(charger.limit_a), prices.MAINS.kg(charger.limit_a),
             bulk=cat.mains_bulk(charger.limit_a), clear_mm=25.0, above_mm=40.0, hot=True,
         )  # fmt: skip
+
+
+def _selector(run: Run) -> Iterator[Article]:
+    """A switch that lets one source in at a time."""
+    if run.case.joining.kind == "selector" and len(run.sources) > 1:
+        amps = max(float(source.rating_a) for source in run.sources)
+        yield Article(
+            "selector",
+            f"Selector switch, {len(run.sources)} ways, {amps:.0f} A",
+            "charging",
+            1,
+            prices.SELECTOR.euro(1.0),
+            prices.SELECTOR.kg(1.0),
+        )
 
 
 def _panels(run: Run) -> Iterator[Article]:
