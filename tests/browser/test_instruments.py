@@ -101,7 +101,7 @@ def test_what_another_choice_would_cost_can_be_tried(page: Page) -> None:
     page.get_by_text("What another choice would cost").click()
     school = page.get_by_test_id("school")
     expect(school).to_contain_text("Lead or lithium?")
-    expect(school).to_contain_text(re.compile(r"about \d+ €, \d+(\.\d)? kg, lasts \d+ years"))
+    expect(school).to_contain_text(re.compile(r"about € \d+, \d+(\.\d)? kg, lasts \d+ years"))
     school.get_by_role("button", name="Try AGM lead-acid").click()
     expect(page.get_by_role("radio", name="AGM lead-acid")).to_have_attribute("data-state", "on")
 

@@ -11,10 +11,10 @@ from oddkettle.core.estimation.readings import Reading
 from oddkettle.core.estimation.readings.counters import COUNTED_GAIN, COUNTED_SHARE
 from oddkettle.core.estimation.readings.percent import (
     BIAS_A_ROOT_DAY,
-    FULL_SEEN,
-    PERCENT_BIAS,
+    OFFSET_A,
     PERCENT_SD,
     SYNCED_SD,
+    full_levels,
 )
 from oddkettle.core.estimation.readings.rested_voltage import RESTED_SD_V, VOLTS_BIAS_V
 from oddkettle.core.estimation.tracker import Tracked
@@ -47,7 +47,9 @@ def hidden_trip(case: Case, seed: int, reads: tuple[str, ...]) -> Hidden:
     futures = draw_scenarios(case, 1)
     run = simulate(case, scenario_of(case, trip_grid(case), futures, 0))
     rng = np.random.default_rng(seed)
-    bias, synced = PERCENT_BIAS * rng.standard_normal(), 0
+    holds, synced = float(futures.capacity[0]), 0
+    bias = case.soc0 - 1.0 + (1.0 - run.level[0]) * holds + PERCENT_SD * rng.standard_normal()
+    offset_a, full_at = OFFSET_A * rng.standard_normal(), full_levels(rng, 1)[0]
     counts = 1.0 + COUNTED_GAIN * rng.standard_normal()
     off_v = VOLTS_BIAS_V * rng.standard_normal()
     begin, step_s = start_s(run), FINE_MIN * 60
@@ -67,17 +69,22 @@ def hidden_trip(case: Case, seed: int, reads: tuple[str, ...]) -> Hidden:
             if kind == "percent":
                 days = (at - synced) * FINE_MIN / (24 * 60)
                 bias += BIAS_A_ROOT_DAY * days**0.5 * rng.standard_normal()
-                if np.any(run.level[synced : at + 1] > FULL_SEEN):
-                    bias = SYNCED_SD * rng.standard_normal()
+                bias += offset_a * days * 24.0 / case.bank.capacity_ah
+                top = float(run.level[synced : at + 1].max(initial=0.0))
+                bias = min(bias, (1.0 - top) * holds)
+                if top > full_at:
+                    bias = (1.0 - top) * holds + SYNCED_SD * rng.standard_normal()
                 synced = at
-                value = run.level[at] + bias + PERCENT_SD * rng.standard_normal()
+                shown = min(1.0 - (1.0 - run.level[at]) * holds + bias, 1.0)
+                value = shown + PERCENT_SD * rng.standard_normal()
                 readings.append(Reading(key, at_s, "percent", float(np.clip(value, 0.0, 1.0))))
             elif kind == "counters":
                 into = run.track.bank_a[(counted_s - begin) // step_s : at, 0] * FINE_MIN / 60
                 gain = counts * (1.0 + COUNTED_SHARE * rng.standard_normal())
+                stray = 0.5 * offset_a * (at_s - counted_s) / 3600.0
                 for name, ah in (
-                    ("ah_out", -into[into < 0].sum()),
-                    ("ah_in", into[into > 0].sum()),
+                    ("ah_out", -into[into < 0].sum() - stray),
+                    ("ah_in", into[into > 0].sum() + stray),
                 ):
                     read = float(ah) * gain + 0.2 * rng.standard_normal()
                     readings.append(

@@ -82,7 +82,7 @@ def test_an_earlier_moment_knows_only_what_was_read_by_then(logged: int) -> None
 @pytest.mark.parametrize(
     ("new", "text", "holds"),
     [
-        ({"kind": "monitor_percent", "value": 96}, "A monitor's zero", percent.PERCENT_BIAS * 100),
+        ({"kind": "monitor_percent", "value": 96}, "A monitor's zero", percent.USUAL_OFF * 100),
         ({"kind": "full", "value": 0}, "Where a full battery stands", full.FULL_AT * 100),
         ({"kind": "net_amps", "value": -2}, "A glance at the current", net_current.NET_SD_A),
     ],

@@ -66,6 +66,8 @@ class BatteryModel(Part):
     """Chargers follow the battery's temperature."""
     alike: bool = True
     """All of one type, size and age."""
+    age: Literal["new", "unknown", "old"] | None = None
+    """What that leaves of its label; when absent the label counts, until readings tell."""
     datasheet: DatasheetModel | None = None
 
 

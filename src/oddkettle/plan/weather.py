@@ -9,7 +9,7 @@ from oddkettle.core.quantity import celsius
 from oddkettle.core.trip import Site
 from oddkettle.core.weather.climate import CLIMATES, Climate, Typical, typical_day
 from oddkettle.core.weather.sky_words import SKY_WORDS
-from oddkettle.core.weather.weather_generator import Doubt, Prospect
+from oddkettle.core.weather.weather_generator import UNTOLD, Doubt, Prospect
 from oddkettle.plan.document import Plan
 
 USUAL_CLEARNESS, USUAL_LOW_C, USUAL_HIGH_C = 0.68, 10.0, 18.0
@@ -54,15 +54,26 @@ def climate_from(plan: Plan) -> Climate | None:
     )
 
 
+OF_LABEL: dict[str | None, tuple[float, float]] = {
+    "new": (1.0, 0.03),
+    "unknown": UNTOLD,
+    "old": (0.8, 0.12),
+}
+"""What a battery holds of its label by its age, and how sure that is [judgement]."""
+
+
 def doubt_from(plan: Plan) -> Doubt:
     """How unsure the numbers are."""
     guess, climate = plan.assumptions, climate_from(plan)
     settled = Climate.settled if climate is None else climate.settled
+    mean, doubt = OF_LABEL.get(plan.box.battery.age, (1.0, guess.capacity_doubt_percent / 100))
     return Doubt(
         settled=settled if guess.settled is None else guess.settled,
         place=PRESET_DOUBT if guess.weather is None else FILE_DOUBT,
         start=guess.start_doubt_percent / 100,
-        capacity=guess.capacity_doubt_percent / 100,
+        capacity=doubt,
+        capacity_mean=mean,
+        capacity_told=plan.box.battery.age is not None,
         panel=guess.panel_doubt_percent / 100,
         seed=guess.seed,
     )

@@ -1391,6 +1391,11 @@ export interface components {
              */
             absorption_v?: number | null;
             /**
+             * Age
+             * @description What that leaves of its label; when absent the label counts, until readings tell.
+             */
+            age?: ("new" | "unknown" | "old") | null;
+            /**
              * Alike
              * @description All of one type, size and age.
              * @default true
@@ -1724,7 +1729,9 @@ export interface components {
         };
         /**
          * CauseReport
-         * @description One question of a symptom: what to measure, and what it shows when this is not the cause,
+         * @description One question of a symptom.
+         *
+         *     What to measure, and what it shows when this is not the cause,
          *     or, with `found_when` "right", when it is.
          */
         CauseReport: {

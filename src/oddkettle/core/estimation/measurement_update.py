@@ -14,6 +14,8 @@ from oddkettle.core.simulation.ensemble_statistics import MIDDLE_80
 Floats = NDArray[np.float64]
 ODD = 0.004
 """A reading as unlikely as this is set aside, until a second one agrees with it [judgement]."""
+STRAY = 0.02
+"""Rarer than this only a few particles tell of it [judgement]."""
 RETAKE = 0.08
 """Spread of a level that is taken anew from readings nobody foresaw, 0..1 [judgement]."""
 
@@ -34,7 +36,13 @@ def surprise_of(value: float, foreseen: Floats, spread: Floats, weight: Floats) 
     from scipy.special import ndtr
 
     below = float(weight @ ndtr((value - foreseen) / spread))
-    return 2.0 * min(below, 1.0 - below)
+    found = 2.0 * min(below, 1.0 - below)
+    if found >= STRAY:
+        return found
+    # A few particles far out are no reason to believe it: there their spread as a whole counts.
+    mean = float(weight @ foreseen)
+    sd = float(np.sqrt(weight @ (spread**2 + (foreseen - mean) ** 2)))
+    return min(found, 2.0 * float(ndtr(-abs(value - mean) / sd)))
 
 
 def _take(particles: Particles, reading: Reading, before: list[Taken]) -> Taken:
@@ -63,7 +71,7 @@ def _take(particles: Particles, reading: Reading, before: list[Taken]) -> Taken:
         else:
             particles.weigh(lambda: _log_likelihood(aim_of(particles, reading)))
     if kind.syncs:
-        particles.sync(np.ones(particles.count, bool))
+        particles.sync(particles.full_at <= 1.0, np.ones(particles.count))
     return Taken(reading.key, reading.kind, True, expected, surprise, anchor=anchor, late=twice)
 
 
@@ -87,8 +95,10 @@ def _retake(particles: Particles, reading: Reading, aim: Aim) -> None:
     noise = particles.rng.standard_normal(particles.count)
     kind = READING_KINDS[reading.kind]
     if kind.level:
-        bias = particles.bias if kind.biased else 0.0
-        particles.set_level(aim.value - bias + np.maximum(aim.spread, 0.015) * noise)
+        level = aim.value + np.maximum(aim.spread, 0.015) * noise
+        if kind.biased:
+            level = 1.0 - (1.0 - level + particles.bias) / particles.content
+        particles.set_level(level)
         particles.log_weight[:] = 0.0
         return
     particles.set_level(particles.soc + RETAKE * noise)

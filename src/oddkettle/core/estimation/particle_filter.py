@@ -22,12 +22,12 @@ from numpy.typing import NDArray
 from oddkettle.core.estimation.posterior import Posterior, PosteriorSample, at_rows
 from oddkettle.core.estimation.readings.counters import COUNTED_GAIN
 from oddkettle.core.estimation.readings.percent import (
-    BIAS_A_ROOT_DAY,
-    FULL_SEEN,
-    PERCENT_BIAS,
-    SYNCED_SD,
+    OFFSET_A,
+    PERCENT_SD,
+    full_levels,
 )
 from oddkettle.core.estimation.readings.rested_voltage import VOLTS_BIAS_V
+from oddkettle.core.estimation.straying import drift, set_to_full, stray
 from oddkettle.core.kernel.constants import GRID_LOW, GRID_STEP
 from oddkettle.core.kernel.ensemble import empty_outputs, initial_state
 from oddkettle.core.kernel.ensemble_tables import EnsembleState
@@ -42,7 +42,7 @@ Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
 
 PARTICLES = 500
-WANDER_A_ROOT_DAY = 0.008
+WANDER_A_ROOT_DAY = 0.004
 """How far a level strays from what any of the scenarios explain, in a day [judgement: a light left
 on, a panel moved an hour late]."""
 KERNEL = 0.1
@@ -55,7 +55,7 @@ MAX_PORTIONS = 8
 STIR = 0.002
 """Copies of one particle are set apart by so much charge, 0..1."""
 BAND = (0.1, 0.5, 0.9)
-LAG = 3
+LAG = 12
 CLEARNESS = (0.03, 1.3)
 LOAD_BOUNDS, SUN_BOUNDS, CAPACITY_BOUNDS = (0.2, 5.0), (0.2, 2.0), (0.4, 1.3)
 """No reading moves what was typed further than this [judgement]."""
@@ -76,11 +76,18 @@ class Particles:
         self.chains = [begin_chain(case.doubt, count)]
         self.rng = np.random.default_rng([case.doubt.seed, count])
         self.log_weight = np.zeros(count)
-        self.bias = PERCENT_BIAS * self.rng.standard_normal(count)
+        self.begin_s = int(self.grid.starts_utc[0].astype(np.int64))
+        # What was typed as the level at the start is what the monitor showed.
+        self.bias = case.soc0 - 1.0 + (1.0 - self.soc) * self.content
+        self.bias += PERCENT_SD * self.rng.standard_normal(count)
+        self.offset_a = OFFSET_A * self.rng.standard_normal(count)
+        self.full_at = full_levels(self.rng, count)
+        self.kinds = {source.key: source.group for source in case.sources}
         self.volts_off = VOLTS_BIAS_V * self.rng.standard_normal(count)
         self.gain = 1.0 + COUNTED_GAIN * self.rng.standard_normal(count)
         self.step = 0
         self.wandered = 0
+        self.strays = False
         self.marks: dict[int, Records] = {}
         self.bands: list[Floats] = []
         self.paths: list[NDArray[np.float32]] = []
@@ -103,6 +110,15 @@ class Particles:
         """(particles,) state of charge now, 0..1; a view."""
         return self.state.banks["soc"][:, 0]
 
+    @property
+    def content(self) -> Floats:
+        """(particles,) what the battery holds of its label, 0..1."""
+        return np.asarray(self.drawn.capacity * self.case.bank.share)
+
+    def shown(self) -> Floats:
+        """(particles,) the percent that a counting monitor shows now, 0..1."""
+        return np.asarray(np.minimum(1.0 - (1.0 - self.soc) * self.content + self.bias, 1.0))
+
     def copy(self) -> Particles:
         """The same particles, to go another way from here."""
         other = copy(self)
@@ -119,6 +135,7 @@ class Particles:
         other.marks = dict(self.marks)
         other.log_weight, other.bias = self.log_weight.copy(), self.bias.copy()
         other.volts_off, other.gain = self.volts_off.copy(), self.gain.copy()
+        other.offset_a, other.full_at = self.offset_a.copy(), self.full_at.copy()
         return other
 
     def posterior(self) -> Posterior:
@@ -149,16 +166,20 @@ class Particles:
         if to <= self.step:
             return
         self._draw_through(to - 1)
+        before = self.outputs.used.copy(), self.outputs.gave.copy()
         run_stretch(self.inputs, self.drawn, self.state, self.outputs, (self.step, to))
         path = self.outputs.level[:, self.step : to].copy()
         self.paths.append(path)
-        self.sync(path.max(axis=1) > FULL_SEEN)
+        days = (to - self.step) * self.grid.step_h / HOURS_PER_DAY
+        if self.strays:
+            stray(self, before, days)
+        top = self.paths[-1].max(axis=1)
+        drift(self, days, top)
         self.step = to
 
-    def sync(self, full: NDArray[np.bool_]) -> None:
-        """A monitor that takes its battery for full sets itself right."""
-        fresh = SYNCED_SD * self.rng.standard_normal(self.count)
-        self.bias = np.where(full, fresh, self.bias)
+    def sync(self, full: NDArray[np.bool_], top: Floats) -> None:
+        """A monitor that takes its battery for full, at the level `top`, sets itself to 100 %."""
+        set_to_full(self, full, top)
 
     def settle(self, keep: int = LAG) -> None:
         """Write down the band of all stretches but the last `keep`, as it is seen from now."""
@@ -184,10 +205,9 @@ class Particles:
     # --- What a reading does.
 
     def wander(self) -> float:
-        """Spread that the level has gathered since the last reading, 0..1; the bias wanders too."""
+        """Spread that the level has gathered since the last reading, 0..1."""
         days = (self.step - self.wandered) * self.grid.step_h / HOURS_PER_DAY
         self.wandered = self.step
-        self.bias += BIAS_A_ROOT_DAY * days**0.5 * self.rng.standard_normal(self.count)
         return float(WANDER_A_ROOT_DAY * days**0.5)
 
     def lean(self, value: float, foreseen: Floats, spread: Floats) -> None:
@@ -215,7 +235,7 @@ class Particles:
         drawn.clearness[:, today] = np.clip(moved(drawn.clearness[:, today]), *CLEARNESS)
         self.chains[-1] = replace(self.chains[-1], z=moved(self.chains[-1].z))
         self.bias, self.volts_off = moved(self.bias), moved(self.volts_off)
-        self.gain = moved(self.gain)
+        self.gain, self.offset_a = moved(self.gain), moved(self.offset_a)
         self.outputs.counted[:] = from_numbers(COUNTED, moved(as_numbers(self.outputs.counted)))
         # What was counted before a mark was foreseen along with the rest of it.
         self.marks = {
@@ -293,6 +313,8 @@ class Particles:
         self.bias = self._shaken(self.bias[rows][:, None])[:, 0]
         self.volts_off = self._shaken(self.volts_off[rows][:, None])[:, 0]
         self.gain = self._shaken(self.gain[rows][:, None])[:, 0]
+        self.offset_a = self._shaken(self.offset_a[rows][:, None])[:, 0]
+        self.full_at = self.full_at[rows]
         self.paths = [path[rows] for path in self.paths]
         self.set_level(self.soc + STIR * self.rng.standard_normal(self.count))
         return rows
@@ -351,4 +373,5 @@ class Particles:
             state=EnsembleState(*(part[rows] for part in self.state)),
             chain=self.chains[-1].of(rows),
             sky_day=int(self.inputs.sky_day[at]),
+            doubt=self.case.doubt,
         )

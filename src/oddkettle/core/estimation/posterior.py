@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oddkettle.core.kernel.ensemble_tables import EnsembleState, ScenarioDraws
-from oddkettle.core.weather.weather_generator import Chain
+from oddkettle.core.weather.weather_generator import Chain, Doubt
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -27,6 +27,7 @@ class PosteriorSample:
     state: EnsembleState
     chain: Chain
     sky_day: int
+    doubt: Doubt
 
 
 @dataclass(frozen=True)

@@ -11,10 +11,12 @@ from oddkettle.core.estimation.measurement_update import take_reading
 from oddkettle.core.estimation.particle_filter import BAND, PARTICLES, Particles
 from oddkettle.core.estimation.posterior import Posterior, PosteriorSample
 from oddkettle.core.estimation.readings import Reading, Taken
+from oddkettle.core.estimation.readings.counters import OTHER, OUTWARD
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.forcing import row_keys
 from oddkettle.core.trip import Grid
 from oddkettle.core.units import SECONDS_PER_MINUTE
+from oddkettle.core.weather.weather_generator import UNTOLD
 
 Floats = NDArray[np.float64]
 STEP_MIN = 15
@@ -32,7 +34,7 @@ def step_of(grid: Grid, at_s: int) -> int:
 class Tracked:
     """A trip followed up to a step.
 
-    band : (3, until + 1) low, middle and high of the level, as seen from two readings later
+    band : (3, until + 1) low, middle and high of the level, as seen with the readings that followed
     before, after : what was held of the typed numbers then and now
     gave, used : (particles, days, sources) and (particles, days, draws) up to now [Ah]
     """
@@ -88,6 +90,16 @@ def _seen(readings: tuple[Reading, ...], at_s: int) -> tuple[Reading, ...]:
     )
 
 
+def side_by_side(readings: tuple[Reading, ...]) -> tuple[Reading, ...]:
+    """Counters that were read together are told of each other; what came in goes first."""
+    ran = {(r.at_s, r.since_s, r.kind): r.value for r in readings if r.kind in OTHER}
+    told = (
+        replace(r, beside=ran.get((r.at_s, r.since_s, OTHER[r.kind]))) if r.kind in OTHER else r
+        for r in readings
+    )
+    return tuple(sorted(told, key=lambda r: (r.at_s, r.kind in OUTWARD)))
+
+
 def track(
     case: Case,
     readings: tuple[Reading, ...],
@@ -100,12 +112,20 @@ def track(
     `case` is the plan as it was carried out; a `trail` of the same case saves the way that was
     gone before and changes no result. Raises PlanError for a plan that cannot be.
     """
+    readings = side_by_side(readings)
     inside = tuple(sorted((r for r in readings if r.at_s <= until_s), key=lambda r: r.at_s))
     stops = sorted({r.at_s for r in inside} | {r.since_s for r in inside if r.since_s is not None})
     found = None if trail is None else trail.resume(stops, inside)
     if found is None:
         case = replace(case, step_min=max(case.step_min, STEP_MIN))
+        if inside and not case.doubt.capacity_told:
+            # Nobody said how old the battery is: what it holds is for the readings to tell.
+            mean, doubt = UNTOLD
+            told = replace(case.doubt, capacity=doubt, capacity_mean=mean, capacity_told=True)
+            case = replace(case, doubt=told)
         found = [], Particles(case, count)
+        # With nothing read, they are the plan's own scenarios.
+        found[1].strays = bool(inside)
     taken, particles = found
     grid, until = particles.grid, step_of(particles.grid, until_s)
     done = trail.stops[-1][0] if trail is not None and trail.stops else None

@@ -70,7 +70,7 @@ def expected_scenario(case: Case, grid: Grid) -> Scenario:
         air_c=air_temperature(grid, longitudes(case, grid), case.low_c, case.high_c),
         load={},
         sun=1.0,
-        capacity=1.0,
+        capacity=case.doubt.capacity_mean,
         start=case.soc0,
     )
 
@@ -87,13 +87,16 @@ def draw_scenarios(case: Case, count: int) -> Scenarios:
     for appliance in case.appliances:
         sigma = np.log1p(max(appliance.spread, MEASURED_SPREAD))
         load[appliance.key] = np.exp(sigma * normals(doubt.seed, f"load {appliance.key}", count))
-    capacity = 1.0 + doubt.capacity * normals(doubt.seed, "capacity", count)
-    start = case.soc0 + doubt.start * normals(doubt.seed, "start", count)
+    capacity = doubt.capacity_mean + doubt.capacity * normals(doubt.seed, "capacity", count)
+    capacity = np.clip(capacity, MIN_SHARE, MAX_SHARE)
+    # A typed level is what a monitor shows: amp-hours below full, told as a share of the label.
+    below = 1.0 - case.soc0 + doubt.start * normals(doubt.seed, "start", count)
+    start = 1.0 - below / capacity
     return Scenarios(
         skies=skies,
         load=load,
         sun=np.exp(doubt.panel * normals(doubt.seed, "panel", count)),
-        capacity=np.clip(capacity, MIN_SHARE, MAX_SHARE),
+        capacity=capacity,
         start=np.clip(start, 0.0, 1.0),
     )
 

@@ -78,20 +78,28 @@ class Prospect:
     given: bool = False
 
 
+UNTOLD = (0.92, 0.07)
+"""What a battery of unknown age holds of its label, and how sure that is [judgement]."""
+
+
 @dataclass(frozen=True)
 class Doubt:
     """How unsure the numbers are on which nobody has a grip.
 
     `settled` is how settled the weather is (5 settled, 3 normal, 1.7 changeable); `place` the
     spread of the place's true mean about the climate's (.04 from a weather file of the place,
-    .09 from a preset). `start` in points of charge 0..1; `capacity` and `panel` as shares [all
-    judgement]. `seed` names the skies: the same seed, the same skies.
+    .09 from a preset). `start` in points of charge 0..1; `capacity` and `panel` as shares, the
+    battery's content about `capacity_mean` of its label, `capacity_told` where its owner said how
+    old it is [all judgement]. `seed` names the
+    skies: the same seed, the same skies.
     """
 
     settled: float = 3.0
     place: float = 0.09
     start: float = 0.03
     capacity: float = 0.04
+    capacity_mean: float = 1.0
+    capacity_told: bool = False
     panel: float = 0.05
     seed: int = 1
 

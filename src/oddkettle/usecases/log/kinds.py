@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from oddkettle.core.blocks import BlockKind
-from oddkettle.core.estimation.readings.percent import PERCENT_BIAS
+from oddkettle.core.estimation.readings.percent import USUAL_OFF
 
 Group = Literal["read", "did", "saw"]
 Field = Literal["value", "rested_h", "amps", "ah_in", "ah_out", "wh_in", "wh_out"]
@@ -74,7 +74,7 @@ LOG_KINDS: tuple[LogKind, ...] = (
         worth="A counter drifts; a full charge sets it right.",
         reading="percent",
         scale=100.0,
-        around=100 * PERCENT_BIAS,
+        around=100 * USUAL_OFF,
     ),
     LogKind(
         "rested_voltage",

@@ -24,6 +24,13 @@ const JOINED: readonly Spec<Battery>[] = [
   { kind: "number", key: "parallel", text: "In parallel", unit: "", hint: "adds amp-hours" },
   { kind: "number", key: "battery_v", text: "One battery is" },
 ];
+/** What a battery holds of its label by its age; unsaid, the label counts until readings tell. */
+const AGES = [
+  { value: "untold", text: "not said", title: "its label counts, until readings tell" },
+  { value: "new", text: "new", title: "it holds 97 to 103 % of its label" },
+  { value: "unknown", text: "some years", title: "it holds 85 to 99 % of its label" },
+  { value: "old", text: "old", title: "it holds 68 to 92 % of its label" },
+] as const;
 const ENDS: readonly Spec<Battery>[] = [
   {
     kind: "number",
@@ -109,6 +116,17 @@ export function BatterySheet({ second = false }: { second?: boolean }) {
           label="All of one type, size and age"
           checked={battery.alike}
           onChange={(alike) => set({ ...battery, alike }, "changed the batteries")}
+        />
+      )}
+      {!second && (
+        <Choice
+          label="How old is it?"
+          showLabel
+          value={battery.age ?? "untold"}
+          options={AGES}
+          onChange={(age) =>
+            set({ ...battery, age: age === "untold" ? null : age }, "told the battery's age")
+          }
         />
       )}
       {second ? (

@@ -32,7 +32,8 @@ export function Questions({ symptom, symptoms, onGo }: Props) {
       <ol className="grid">
         {symptom.causes.slice(0, at).map((one, n) => (
           <li key={one.key} className="border-t border-line py-1.5 text-ash">
-            {n + 1}. {one.text} {one.measure} {one.shows}? <strong>{answers[n] ? "Yes." : "No."}</strong>
+            {n + 1}. {one.text} {one.measure} {one.shows}?{" "}
+            <strong>{answers[n] ? "Yes." : "No."}</strong>
           </li>
         ))}
       </ol>

@@ -43,6 +43,8 @@ function SheetView({ sheet, circuits, chosen, onChoose }: SheetProps) {
     chosen !== null && circuit != null && circuit !== chosen ? 0.34 : 1;
   const under = sheet.shapes.filter((shape) => shape.kind === "frame" || shape.kind === "bar");
   const over = sheet.shapes.filter((shape) => shape.kind !== "frame" && shape.kind !== "bar");
+  // The bars' sheet repeats what is to be pressed on the others.
+  const bars = over.some((shape) => shape.kind === "stud");
   const name = sheet.title.slice(sheet.title.lastIndexOf(": ") + 2);
   return (
     <figure className="min-w-0">
@@ -87,7 +89,7 @@ function SheetView({ sheet, circuits, chosen, onChoose }: SheetProps) {
               {label.text}
             </text>
           ))}
-          {circuits.map((circuit) => (
+          {(bars ? [] : circuits).map((circuit) => (
             <Target
               key={circuit.key}
               circuit={circuit}

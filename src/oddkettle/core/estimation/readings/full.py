@@ -15,7 +15,7 @@ from oddkettle.core.estimation.readings.reading import (
 if TYPE_CHECKING:
     from oddkettle.core.estimation.particle_filter import Particles
 
-FULL_AT, FULL_SD = 0.995, 0.012
+FULL_AT, FULL_SD = 0.985, 0.02
 """Where a battery stands when its charger says full [judgement]."""
 
 

@@ -28,7 +28,8 @@ class Reading:
 
     `value` is 0..1 for `percent`, V, A, Ah or Wh; nothing for `full` and `cut_out`. A counter's
     value is what it ran on since `since_s`. `rested_h` says for how long nothing went in or out;
-    `amps` what flowed into the battery at a loaded voltage, where that was read too.
+    `amps` what flowed into the battery at a loaded voltage, where that was read too; `beside` what
+    the counter of the other way ran at the same time.
     """
 
     key: str
@@ -38,6 +39,7 @@ class Reading:
     since_s: int | None = None
     rested_h: float | None = None
     amps: float | None = None
+    beside: float | None = None
 
 
 @dataclass(frozen=True)

@@ -16,7 +16,7 @@ from oddkettle.core.estimation.readings.reading import (
 if TYPE_CHECKING:
     from oddkettle.core.estimation.particle_filter import Particles
 
-VOLTS_BIAS_V, RESTED_SD_V = 0.03, 0.02
+VOLTS_BIAS_V, RESTED_SD_V = 0.05, 0.04
 """What a hand-held meter, the generic curve and its hysteresis are off together, the same at
 every reading, and the fresh rest; at 12 V class [judgement]. On the flat part of LiFePO4 that is
 worth 20 points, and reading again does not help."""
