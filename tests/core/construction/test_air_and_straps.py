@@ -11,8 +11,8 @@ from oddkettle.core.battery.chemistries.agm import AGM
 from oddkettle.core.battery.chemistries.flooded import FLOODED
 from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
 from oddkettle.core.construction.design import Building, OwnBuild, Shell, build_up
-from oddkettle.core.construction.enclosure.restraint import strap_n
-from oddkettle.core.construction.enclosure.ventilation import airing_of
+from oddkettle.core.construction.restraint import strap_n
+from oddkettle.core.construction.ventilation import airing_of
 from oddkettle.core.simulation.case import Case
 from tests.core.construction.boxes import full_case, ran
 

@@ -21,7 +21,6 @@ from oddkettle.core.construction.enclosure.layout import (
     proposed_case,
     shelves_of,
 )
-from oddkettle.core.construction.enclosure.ventilation import airing_of
 from oddkettle.core.construction.parts import catalogue, prices
 from oddkettle.core.construction.parts.parts_list import (
     BuiltOf,
@@ -38,6 +37,7 @@ from oddkettle.core.construction.procedures.fault_finder import symptoms
 from oddkettle.core.construction.procedures.ready_made import UnitPart, unit_booklet
 from oddkettle.core.construction.schematic.drawing import draw_schematic
 from oddkettle.core.construction.schematic.figures import Sheet
+from oddkettle.core.construction.ventilation import airing_of
 from oddkettle.core.construction.wiring.circuits import Board
 from oddkettle.core.construction.wiring.sizing import board_of
 from oddkettle.core.simulation.run import Run

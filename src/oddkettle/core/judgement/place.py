@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from oddkettle.core.construction.enclosure.ventilation import airing_of
+from oddkettle.core.construction.ventilation import airing_of
 from oddkettle.core.construction.wiring.short_circuit import short_circuit_a
 from oddkettle.core.judgement.evidence import Change, Evidence, Fix, Judgement, Number
 from oddkettle.core.quantity import celsius, kelvin, kilogram

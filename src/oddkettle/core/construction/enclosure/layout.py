@@ -12,10 +12,9 @@ from typing import Literal
 
 from oddkettle.core.cache import cached
 from oddkettle.core.construction.enclosure.bodies import CASES_MM, Body, Enclosure, empty_kg
+from oddkettle.core.construction.enclosure.lift import lift_text
 from oddkettle.core.quantity import kilogram
 
-LIFT_KG = 20.0
-"""Above this two people or wheels [textbook]."""
 SHELF_MM = 9.0
 HEAT_GAP_MM = 30.0
 """Between what gets hot and a battery, whose life halves by each 10 K [judgement]."""
@@ -230,7 +229,7 @@ def fit(
         kg=carried_kg,
         centre_mm=_centre(enclosure, standing),
         verdict=_verdict(clashes),
-        lift=_lift(carried_kg, sum(body.kg for body in bodies if body.is_battery)),
+        lift=lift_text(carried_kg, sum(body.kg for body in bodies if body.is_battery)),
     )
 
 
@@ -393,16 +392,3 @@ def _verdict(clashes: list[Clash]) -> str:
     if missing is not None:
         return f"{missing.text} {missing.remedy}"
     return f"{len(clashes)} thing{'s' if len(clashes) > 1 else ''} to move: {clashes[0].text}"
-
-
-def _lift(kg: float, battery_kg: float) -> str:
-    if kg <= LIFT_KG:
-        return f"{kilogram(kg)}: one person can lift it, from the knees."
-    if kg <= 2 * LIFT_KG:
-        return f"{kilogram(kg)}: two people, or wheels."
-    if battery_kg <= 0.0:
-        return f"{kilogram(kg)}: do not lift it whole. Make two boxes of it, or put it on wheels."
-    return (
-        f"{kilogram(kg)}: more than two people should lift. Make two boxes of it: the battery "
-        f"apart is {kilogram(battery_kg)}, the rest {kilogram(kg - battery_kg)}."
-    )

@@ -5,13 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
-from oddkettle.core.construction.enclosure.restraint import STRAPS, strap_n
-from oddkettle.core.construction.enclosure.ventilation import airing_of
 from oddkettle.core.construction.parts import catalogue as cat
 from oddkettle.core.construction.parts import prices
 from oddkettle.core.construction.parts.cable_parts import cable_parts, terminal_parts
 from oddkettle.core.construction.parts.catalogue import Article, Bulk
 from oddkettle.core.construction.parts.protection_parts import protection_parts
+from oddkettle.core.construction.restraint import STRAPS, strap_n
+from oddkettle.core.construction.ventilation import airing_of
 from oddkettle.core.construction.wiring.circuits import COMBINED, Board
 from oddkettle.core.construction.wiring.requirements import inputs_of_one
 from oddkettle.core.simulation.run import Run
