@@ -129,6 +129,19 @@ def test_a_datasheet_wins_over_the_generic_value_and_is_marked() -> None:
     assert own.sources["ocv"].mark == "textbook"
 
 
+def test_a_typed_resistance_keeps_the_rise_near_empty_and_in_the_cold() -> None:
+    # 3.4 x (1 + 17 exp(-0.5/0.12)) + 4 = 8.30 mOhm is the generic battery at half charge: typed,
+    # it changes nothing; half of it halves cells and leads at every state.
+    def ohm(typed: float | None) -> np.ndarray:
+        own = with_datasheet(LIFEPO4, Datasheet(internal_mohm=typed), 100.0, 1.0)
+        tables = bank_tables(Bank(own, 100.0), 1 / 12)
+        return np.asarray(tables.curves["cell_ohm"] + tables.bank["lead_ohm"])
+
+    generic = ohm(None)
+    assert ohm(8.2961) == pytest.approx(generic, rel=1e-4)
+    assert ohm(8.2961 / 2) == pytest.approx(generic / 2, rel=1e-4)
+
+
 def test_a_twenty_four_volt_batterys_sheet_is_scaled_to_the_class() -> None:
     sheet = Datasheet(internal_mohm=30.0, rested_v=((0.0, 20.0), (1.0, 27.0)))
     own = with_datasheet(LIFEPO4, sheet, 100.0, 2.0)

@@ -71,11 +71,14 @@ def with_datasheet(
 
 
 def _rescaled(shape: Resistance, mid_mohm: float) -> Resistance:
-    """The generic shape over charge, moved to the sheet's value at half charge, leads included."""
-    cells = float(shape.cells_mohm(np.array(MID_STATE)))
-    factor = max(mid_mohm - shape.leads_mohm, 0.1 * mid_mohm) / cells
-    leads = min(shape.leads_mohm, 0.9 * mid_mohm)
-    return replace(shape, scale=shape.scale * factor, leads_mohm=leads)
+    """The generic shape over charge, moved to the sheet's value at half charge.
+
+    A sheet's figure is the whole battery's: cells and leads keep their generic shares of it, so
+    that the rise near empty and in the cold stays.
+    """
+    whole = float(shape.cells_mohm(np.array(MID_STATE))) + shape.leads_mohm
+    factor = mid_mohm / whole
+    return replace(shape, scale=shape.scale * factor, leads_mohm=shape.leads_mohm * factor)
 
 
 def _cold(cold: Cold, sheet: Datasheet) -> Cold:
