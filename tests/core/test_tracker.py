@@ -129,8 +129,8 @@ def test_a_wrong_reading_is_set_aside_and_does_not_move_the_level(moth_case: Cas
     assert taken.surprise < 0.01
     assert taken.expected[0] > 0.3
     # Told nothing, its label counts; told something, what it holds is open.
-    assert tracked.band[1, -1] == pytest.approx(plain.band[1, -1], abs=0.08)
-    assert abs(tracked.band[1, -1] - right) < 0.08
+    assert tracked.band[1, -1] == pytest.approx(plain.band[1, -1], abs=0.1)
+    assert abs(tracked.band[1, -1] - right) < 0.1
 
 
 def test_a_second_reading_that_agrees_is_believed(moth_case: Case) -> None:

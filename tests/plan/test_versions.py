@@ -65,7 +65,7 @@ def test_a_plan_of_version_one_is_read_with_its_chargers_and_its_air() -> None:
     assert [(m.id, m.limit_a) for m in plan.box.mains] == [("mains", 10.0)]
     case = case_from_plan(plan)
     assert case.low_c[0] == case.high_c[0] == 11.0
-    assert case.clearness[0] == 0.98
+    assert case.clearness[0] == 1.02
     assert case.step_min == 5
 
 

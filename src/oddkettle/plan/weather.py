@@ -14,8 +14,13 @@ from oddkettle.plan.document import Plan
 
 USUAL_CLEARNESS, USUAL_LOW_C, USUAL_HIGH_C = 0.68, 10.0, 18.0
 """A day of which nothing is known [judgement]."""
-PRESET_DOUBT, FILE_DOUBT = 0.09, 0.04
+PRESET_DOUBT, FILE_DOUBT = 0.09, 0.05
 """Spread of a place's true mean clearness about a preset's, and about a weather file's [fitted]."""
+
+
+PRESET_WARMTH_K, FILE_WARMTH_K = 3.5, 1.5
+"""Spread of a place's true warmth about a preset's, and from year to year about a file's [K,
+judgement: presets missed by 5 K rms, a good part of it their means]."""
 
 
 def site_from(plan: Plan) -> Site:
@@ -74,6 +79,7 @@ def doubt_from(plan: Plan) -> Doubt:
         capacity=doubt,
         capacity_mean=mean,
         capacity_told=plan.box.battery.age is not None,
+        warmth_k=PRESET_WARMTH_K if guess.weather is None else FILE_WARMTH_K,
         panel=guess.panel_doubt_percent / 100,
         seed=guess.seed,
     )

@@ -10,7 +10,7 @@ from oddkettle.core.weather.climate import Climate, typical_day
 from oddkettle.core.weather.records import Record, daily_clearness, read_climate
 from oddkettle.core.weather.weather_generator import Doubt, Prospect, draw_skies
 
-FILE_DOUBT = 0.04
+FILE_DOUBT = 0.05
 
 
 def coverage(

@@ -90,7 +90,8 @@ class Doubt:
     spread of the place's true mean about the climate's (.04 from a weather file of the place,
     .09 from a preset). `start` in points of charge 0..1; `capacity` and `panel` as shares, the
     battery's content about `capacity_mean` of its label, `capacity_told` where its owner said how
-    old it is [all judgement]. `seed` names the
+    old it is; `warmth_k` how far the place may be warmer or colder than its climate, the whole
+    trip long [K] [all judgement]. `seed` names the
     skies: the same seed, the same skies.
     """
 
@@ -100,6 +101,7 @@ class Doubt:
     capacity: float = 0.04
     capacity_mean: float = 1.0
     capacity_told: bool = False
+    warmth_k: float = 0.0
     panel: float = 0.05
     seed: int = 1
 
@@ -163,12 +165,14 @@ def _beta_share(x: Floats, mean: Floats, settled: Floats) -> Floats:
 class Chain:
     """What each of `n` scenarios carries from day to day; all (n,).
 
-    ceiling, settled, site : what stays; z, warmth : where the last day stood in its distribution
+    ceiling, settled, site, warm_site : what stays; z, warmth : where the
+    last day stood in its distribution
     """
 
     ceiling: Floats
     settled: Floats
     site: Floats
+    warm_site: Floats
     z: Floats
     warmth: Floats
 
@@ -206,6 +210,7 @@ def begin_chain(doubt: Doubt, count: int) -> Chain:
         ceiling=np.clip(top, MIN_CEILING, MAX_CEILING),
         settled=doubt.settled * np.exp(SETTLED_SD * normals(seed, "settled", count)),
         site=normals(seed, "place", count),
+        warm_site=normals(seed, "warmth of the place", count),
         z=normals(seed, "before", count),
         warmth=normals(seed, "warmth before", count),
     )
@@ -252,7 +257,10 @@ def draw_day(trip: SkyTrip, chain: Chain, d: int, again: str = "") -> tuple[SkyD
     swings = 1.0 + RANGE_PER_CLEARNESS * (k - mean)
     swings += RANGE_NOISE * normals(seed, f"range{again}", count, d)
     half = 0.5 * (prospect.high_c - prospect.low_c) * np.clip(swings, MIN_RANGE, MAX_RANGE)
+    # A forecast knows how warm the place is; a climate's table may be off all trip long.
     middle = mid + sd * warmth
+    if not prospect.given:
+        middle = middle + doubt.warmth_k * chain.warm_site
     drawn = SkyDay(k, middle - half, middle + half, shape)
     return drawn, replace(chain, z=z, warmth=warmth)
 
