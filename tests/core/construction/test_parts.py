@@ -85,6 +85,8 @@ def test_each_battery_in_parallel_brings_its_lugs_and_its_fuse() -> None:
     # For each battery: post, two at its fuse, joint; post and joint in minus. The main lead then
     # begins at the joints.
     assert counts(pair, "lug:35") == {"lug:35-M8": 2 * 6 + 6 + 4 + 2}
+    # Two leads of 0.3 m besides the main lead's half metre, of each colour.
+    assert cable_metres(board(pair))[35.0] == pytest.approx(0.5 + 2 * 0.3)
     posts = board(pair).of("battery")
     assert posts is not None
     assert counts(pair, f"fuse:{posts.post_family}-{posts.post_fuse_a:g}")

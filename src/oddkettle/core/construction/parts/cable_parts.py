@@ -33,6 +33,8 @@ CLAMP_EVERY_M = 0.3
 INSULATION_V = (60, 300, 600, 1000)
 """Voltages that single cables are sold for [V, standard series]."""
 POST_BOOTS = 2
+POST_LEAD_M = 0.3
+"""From each battery in parallel to where they join, all alike [m, judgement]."""
 
 
 def cable_metres(board: Board) -> dict[float, float]:
@@ -44,7 +46,9 @@ def cable_metres(board: Board) -> dict[float, float]:
     for circuit in board.circuits:
         if circuit.cable_mm2 is not None:
             size = circuit.cable_mm2
-            metres[size] = metres.get(size, 0.0) + circuit.run_m
+            # Batteries in parallel: a lead of the same length from each to the joint.
+            posts = circuit.need.posts if circuit.need.posts > 1 else 0
+            metres[size] = metres.get(size, 0.0) + circuit.run_m + posts * POST_LEAD_M
     return dict(sorted(metres.items()))
 
 

@@ -356,8 +356,7 @@ def _one_battery(draft: Draft, main: Circuit, bank: Bank, n: int, y: float, *, l
     draft.label(start + 0.8, y - 0.9, "+", circuit=number, bold=True)
     draft.label(start + 0.8, y + RETURN - 0.9, "−", circuit=number, bold=True)
     if posts > 1:
-        kind_drawn = main.post_family is not None
-        if kind_drawn:
+        if main.post_family is not None:
             draft.shape("fuse", (POST_X, y - 1.7, FUSE_W, 3.4), "level", number)
         draft.label(POST_X, y + 4.7, post_words(main), circuit=number)
         if n:
