@@ -39,11 +39,12 @@ def stray(particles: Particles, before: tuple[Floats, Floats], days: float) -> N
     """
     longer = max(days, 1.0) ** 0.5
     more_ah, through_ah = np.zeros(particles.count), np.zeros(particles.count)
+    used = np.full((particles.count, before[0].shape[2]), HABIT_SHARE)
     for sign, now, was, share in (
-        (-1.0, particles.outputs.used, before[0], np.full((particles.count, 1), HABIT_SHARE)),
+        (-1.0, particles.outputs.used, before[0], used),
         (1.0, particles.outputs.gave, before[1], _given_share(particles, before[1])),
     ):
-        # A day's use strays as a whole, each source by itself.
+        # Each appliance and each source strays by itself.
         part = np.maximum(share / longer * particles.rng.standard_normal(share.shape), -1.0)
         through_ah += (now - was).sum(axis=(1, 2))
         more = (now - was) * part[:, None, :]
