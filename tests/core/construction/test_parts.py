@@ -137,9 +137,12 @@ def test_what_is_owned_is_not_bought_and_weighs_all_the_same() -> None:
 def test_panels_are_not_carried_with_the_box() -> None:
     lines = tuple(listed(full_case()).values())
     panels = sum(line.kg for line in lines if line.article.group == "panels")
+    # The feed's fuse sits at the starter battery, in a holder of 80 g.
+    at_starter = sum(line.kg for line in lines if line.article.key.endswith("-away"))
     totals = totals_of(lines)
     assert panels > 0
-    assert totals.kg - totals.carried_kg == pytest.approx(panels)
+    assert at_starter == pytest.approx(0.08)
+    assert totals.kg - totals.carried_kg == pytest.approx(panels + at_starter)
 
 
 def test_a_size_from_the_sheet_beats_the_typical_one() -> None:
@@ -186,6 +189,16 @@ def test_a_combined_charger_is_bought_once() -> None:
         "charger:combined", "charger:mains",
     }  # fmt: skip
     assert "25 A" in lines["charger:combined"].article.name
+
+
+def test_a_holder_at_the_starter_battery_takes_no_room_in_the_box() -> None:
+    relay = Relay("relay", "Relay", feed=FEED, fuse_a=60.0)
+    lines = listed(full_case(vehicle=(relay,)))
+    away = lines["holder:class_t-away"].article
+    assert (away.count, away.inside, away.bulk) == (1, False, None)
+    # The main fuse's and the feed's other end are in the box.
+    assert lines["holder:class_t"].article.count == 2
+    assert lines["holder:class_t"].article.inside
 
 
 def test_a_selector_is_bought_where_it_joins_the_sources() -> None:

@@ -94,14 +94,20 @@ def _holders(board: Board, fuses: dict[Fuse, list[Circuit]]) -> Iterator[Article
     holders: Counter[Family] = Counter()
     for (family, _), circuits in fuses.items():
         holders[family] += len(circuits)
+    away = _away(board)
     for family, count in holders.items():
         if not cat.HOLDER_EURO[family]:
             continue
-        yield Article(
-            f"holder:{family}", f"Holder for a {FAMILIES[family].name}, covered", "protection",
-            count, cat.HOLDER_EURO[family], 0.08,
-            bulk=cat.MAIN_FUSE_BULK if family != "strip" else None, clear_mm=10.0,
-        )  # fmt: skip
+        for where, here in ((False, count - away[family]), (True, away[family])):
+            if here > 0:
+                yield Article(
+                    f"holder:{family}" + ("-away" if where else ""),
+                    f"Holder for a {FAMILIES[family].name}, covered"
+                    + (", at the other battery" if where else ""),
+                    "protection", here, cat.HOLDER_EURO[family], 0.08,
+                    bulk=cat.MAIN_FUSE_BULK if family != "strip" and not where else None,
+                    clear_mm=10.0, inside=not where,
+                )  # fmt: skip
     in_line = sum(
         c.fuses
         for c in board.circuits
@@ -110,6 +116,19 @@ def _holders(board: Board, fuses: dict[Fuse, list[Circuit]]) -> Iterator[Article
     if in_line:
         yield Article("holder:in-line", "In-line holder for a blade fuse, splash-proof",
                       "protection", in_line, cat.IN_LINE_EURO, 0.02)  # fmt: skip
+
+
+def _away(board: Board) -> Counter[Family]:
+    """Holders that sit at a starter's or a second bank's battery, by family: not in the box."""
+    found: Counter[Family] = Counter()
+    for c in board.circuits:
+        if c.need.role not in {"feed", "second"}:
+            continue
+        if c.family is not None and c.fuse_a is not None and c.fuses:
+            found[c.family] += 1
+        if c.post_family is not None and c.post_fuse_a is not None:
+            found[c.post_family] += c.need.posts
+    return found
 
 
 def _bolted(run: Run, board: Board) -> Iterator[Article]:
