@@ -18,7 +18,6 @@ they give 5 and 1 [EN 62485-2 kind]."""
 AREA_CM2_PER_M3H = 28.0
 VENT_CM2 = 17.0
 """Free area of a round vent of 60 mm behind its mesh: six tenths of the hole [judgement]."""
-CELLS_PER_12_V = 6
 
 
 @dataclass(frozen=True)

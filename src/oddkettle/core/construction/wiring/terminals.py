@@ -19,7 +19,6 @@ from oddkettle.core.construction.wiring.circuits import (
 )
 from oddkettle.core.construction.wiring.connectors import CONNECTORS
 from oddkettle.core.own_wiring import Family
-from oddkettle.core.quantity import conductor
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.sources.relay import Relay
 
@@ -232,8 +231,3 @@ def stud_text(end: Terminal) -> str:
     if end.ending == "lug":
         return f"M{end.stud_mm:g} lug"
     return {"ferrule": "ferrule", "push_on": "push-on", "contact": "contact"}[end.ending]
-
-
-def area_text(area_mm2: float | None) -> str:
-    """A conductor's area, or that none suits."""
-    return "no size" if area_mm2 is None else conductor(area_mm2)
