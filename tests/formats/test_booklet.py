@@ -7,6 +7,7 @@ from functools import lru_cache
 from typing import Any
 
 import pdfplumber
+import pypdfium2
 import pytest
 from pdfplumber.page import Page
 
@@ -46,7 +47,10 @@ def faces() -> FacePlan:
 
 
 def words(pages: list[Page]) -> str:
-    return " ".join(" ".join((page.extract_text() or "").split()) for page in pages)
+    """The words of pages, by the reader that is thirty times quicker than the one for shapes."""
+    whole = pypdfium2.PdfDocument(pages[0].pdf.stream)
+    texts = [whole[page.page_number - 1].get_textpage().get_text_bounded() for page in pages]
+    return " ".join(" ".join(text.split()) for text in texts)
 
 
 def millimetres(shape: dict[str, Any]) -> tuple[float, float, float, float]:

@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-import io
 import re
 from pathlib import Path
 
-import pdfplumber
+import pypdfium2
 import pytest
 from pydantic import ValidationError
 
@@ -306,7 +305,7 @@ def test_a_list_begun_anew_keeps_the_last_date(store: Path, moth: Plan) -> None:
 def printed_ticks(plan_id: int) -> tuple[int, int]:
     """(ticked, open) boxes on the printed checklists."""
     _, _, data = print_plan(plan_id, "checks.pdf")
-    text = " ".join(page.extract_text() or "" for page in pdfplumber.open(io.BytesIO(data)).pages)
+    text = " ".join(page.get_textpage().get_text_bounded() for page in pypdfium2.PdfDocument(data))
     for when in {one.at_local[:10] for one in list_ticks(plan_id).now}:
         # Each tick has its date beside it; the head of each page says when it was printed.
         assert text.count(when) - text.count(f"printed {when}") == text.count("[x]")

@@ -8,7 +8,7 @@ from fastapi import APIRouter, Query, Request
 
 from oddkettle.api.problems import PROBLEMS
 from oddkettle.usecases.plans import places
-from oddkettle.usecases.plans.places import Place, Spot
+from oddkettle.usecases.plans.places import Place, Spot, YearAt
 from oddkettle.usecases.plans.weather_file import WeatherReport, report_weather
 
 router = APIRouter(prefix="/api", tags=["places"], responses=PROBLEMS)
@@ -27,6 +27,16 @@ def place_at(
 ) -> Spot:
     """Time zone and height at coordinates."""
     return places.spot(latitude, longitude)
+
+
+@router.get("/places/year")
+def year_at(
+    latitude: Annotated[float, Query(ge=-90, le=90)],
+    longitude: Annotated[float, Query(ge=-180, le=180)],
+    altitude_m: Annotated[float | None, Query(ge=-430, le=6000)] = None,
+) -> YearAt:
+    """A usual day of each month at coordinates, from a table that ships with the app."""
+    return places.year_at(latitude, longitude, altitude_m)
 
 
 @router.post(

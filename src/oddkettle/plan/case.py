@@ -29,7 +29,13 @@ from oddkettle.plan.use import (
     Hours,
     Shedding,
 )
-from oddkettle.plan.weather import day_sites_from, doubt_from, prospects_from, site_from
+from oddkettle.plan.weather import (
+    day_sites_from,
+    doubt_from,
+    kind_of_place,
+    prospects_from,
+    site_from,
+)
 
 FINE_STEP_MIN, FINE_DAYS = 5, 31
 MIDDLE_STEP_MIN, MIDDLE_DAYS = 15, 120
@@ -74,6 +80,7 @@ def case_from_plan(plan: Plan) -> Case:
         surroundings=surroundings_from(box, plan.build.enclosure),
         day_sites=day_sites_from(plan),
         prospects=skies,
+        kind_of_place=kind_of_place(plan),
         doubt=doubt_from(plan),
         wiring=wiring_from(plan.build),
     )

@@ -27,6 +27,7 @@ from oddkettle.plan.use import Use
 from oddkettle.plan.versions import FORMAT, VERSION, upgraded
 
 ClimateKey = Literal[
+    "place",
     "hot_dry_interior",
     "mediterranean",
     "temperate_maritime",
@@ -70,7 +71,8 @@ class Assumptions(Part):
     """Numbers that stand for what nobody has measured yet."""
 
     climate: ClimateKey | None = None
-    """Month means for days of which nothing else is said."""
+    """Month means for days of which nothing else is said: "place" takes those of the trip's own
+    place from the packaged table of the world, any other key those of a kind of place."""
     weather: PlaceClimate | None = None
     """Month means from a weather file; they go before the climate's."""
     settled: Settled | None = None

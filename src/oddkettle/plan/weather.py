@@ -10,17 +10,15 @@ from oddkettle.core.trip import Site
 from oddkettle.core.weather.climate import CLIMATES, Climate, Typical, typical_day
 from oddkettle.core.weather.sky_words import SKY_WORDS
 from oddkettle.core.weather.weather_generator import UNTOLD, Doubt, Prospect
+from oddkettle.core.weather.world_climate import at_place
 from oddkettle.plan.document import Plan
 
 USUAL_CLEARNESS, USUAL_LOW_C, USUAL_HIGH_C = 0.68, 10.0, 18.0
 """A day of which nothing is known [judgement]."""
-PRESET_DOUBT, FILE_DOUBT = 0.09, 0.05
-"""Spread of a place's true mean clearness about a preset's, and about a weather file's [fitted]."""
-
-
-PRESET_WARMTH_K, FILE_WARMTH_K = 3.5, 1.5
-"""Spread of a place's true warmth about a preset's, and from year to year about a file's [K,
-judgement: presets missed by 5 K rms, a good part of it their means]."""
+BY_PLACE = "place"
+"""The climate of the trip's own place, from the table of the world."""
+FILE_DOUBT, FILE_WARMTH_K = 0.05, 1.5
+"""Spread of a month's clearness and warmth [K] about a weather file's, year by year [fitted]."""
 
 
 def site_from(plan: Plan) -> Site:
@@ -41,10 +39,12 @@ def day_sites_from(plan: Plan) -> tuple[Site, ...]:
     return tuple(home if day.stop is None else stops[day.stop] for day in plan.trip.days)
 
 
-def climate_from(plan: Plan) -> Climate | None:
-    """The weather file's climate, or the chosen one, or none."""
+def climate_from(plan: Plan, site: Site) -> Climate | None:
+    """The weather file's climate, or the one chosen for this site, or none."""
     guess = plan.assumptions
     if guess.weather is None:
+        if guess.climate == BY_PLACE:
+            return at_place(site.latitude, site.longitude).climate
         return None if guess.climate is None else CLIMATES[guess.climate]
     return Climate(
         key="weather",
@@ -56,7 +56,15 @@ def climate_from(plan: Plan) -> Climate | None:
         height_m=plan.trip.site.altitude_m,
         # The file's months are those of its own hemisphere.
         seasons=False,
+        doubt=FILE_DOUBT,
+        warmth_doubt_k=FILE_WARMTH_K,
     )
+
+
+def kind_of_place(plan: Plan) -> str | None:
+    """The climate that was chosen from the list, where the days go by it."""
+    guess = plan.assumptions
+    return guess.climate if guess.weather is None and guess.climate in CLIMATES else None
 
 
 OF_LABEL: dict[str | None, tuple[float, float]] = {
@@ -69,17 +77,17 @@ OF_LABEL: dict[str | None, tuple[float, float]] = {
 
 def doubt_from(plan: Plan) -> Doubt:
     """How unsure the numbers are."""
-    guess, climate = plan.assumptions, climate_from(plan)
+    guess, climate = plan.assumptions, climate_from(plan, site_from(plan))
     settled = Climate.settled if climate is None else climate.settled
     mean, doubt = OF_LABEL.get(plan.box.battery.age, (1.0, guess.capacity_doubt_percent / 100))
     return Doubt(
         settled=settled if guess.settled is None else guess.settled,
-        place=PRESET_DOUBT if guess.weather is None else FILE_DOUBT,
+        place=Climate.doubt if climate is None else climate.doubt,
         start=guess.start_doubt_percent / 100,
         capacity=doubt,
         capacity_mean=mean,
         capacity_told=plan.box.battery.age is not None,
-        warmth_k=PRESET_WARMTH_K if guess.weather is None else FILE_WARMTH_K,
+        warmth_k=Climate.warmth_doubt_k if climate is None else climate.warmth_doubt_k,
         panel=guess.panel_doubt_percent / 100,
         seed=guess.seed,
     )
@@ -87,13 +95,12 @@ def doubt_from(plan: Plan) -> Doubt:
 
 def prospects_from(plan: Plan) -> tuple[Prospect, ...]:
     """What is known of each day. Raises PlanError for a day colder at noon than at dawn."""
-    climate = climate_from(plan)
     sites = day_sites_from(plan) or (site_from(plan),) * len(plan.trip.days)
-    return tuple(_prospect(plan, climate, place, site) for place, site in enumerate(sites))
+    return tuple(_prospect(plan, place, site) for place, site in enumerate(sites))
 
 
-def _prospect(plan: Plan, climate: Climate | None, place: int, site: Site) -> Prospect:
-    guess, day = plan.assumptions, plan.trip.days[place]
+def _prospect(plan: Plan, place: int, site: Site) -> Prospect:
+    guess, day, climate = plan.assumptions, plan.trip.days[place], climate_from(plan, site)
     today = plan.trip.start + timedelta(days=place)
     usual = Typical(USUAL_CLEARNESS, USUAL_LOW_C, USUAL_HIGH_C)
     if climate is not None:

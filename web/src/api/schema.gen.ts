@@ -284,6 +284,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/places/year": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Year At
+         * @description A usual day of each month at coordinates, from a table that ships with the app.
+         */
+        get: operations["year_at_api_places_year_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans": {
         parameters: {
             query?: never;
@@ -1247,9 +1267,10 @@ export interface components {
             capacity_doubt_percent: number;
             /**
              * Climate
-             * @description Month means for days of which nothing else is said.
+             * @description Month means for days of which nothing else is said: "place" takes those of the trip's own
+             *     place from the packaged table of the world, any other key those of a kind of place.
              */
-            climate?: ("hot_dry_interior" | "mediterranean" | "temperate_maritime" | "high_latitude_coast" | "humid_subtropical" | "cool_continental" | "dry_highland" | "alpine" | "monsoon_tropics" | "equatorial_wet" | "subarctic_interior") | null;
+            climate?: ("place" | "hot_dry_interior" | "mediterranean" | "temperate_maritime" | "high_latitude_coast" | "humid_subtropical" | "cool_continental" | "dry_highland" | "alpine" | "monsoon_tropics" | "equatorial_wet" | "subarctic_interior") | null;
             /**
              * Futures
              * @description How many futures the odds are taken from.
@@ -2038,7 +2059,7 @@ export interface components {
         };
         /**
          * ClimateChoice
-         * @description A climate preset.
+         * @description The climate of the place itself, or that of a kind of place.
          */
         ClimateChoice: {
             /** Key */
@@ -3410,6 +3431,20 @@ export interface components {
             stored: number;
             /** Text */
             text: string;
+        };
+        /**
+         * MonthAt
+         * @description A usual day of one month. Sun hours are hours of full sun on flat ground, 1,000 W/m2.
+         */
+        MonthAt: {
+            /** Clearness */
+            clearness: number;
+            /** High C */
+            high_c: number;
+            /** Low C */
+            low_c: number;
+            /** Sun H */
+            sun_h: number;
         };
         /**
          * MovedReport
@@ -5295,6 +5330,22 @@ export interface components {
              */
             sign: "+" | "-" | "signal" | "ac";
         };
+        /**
+         * YearAt
+         * @description The year at a pair of coordinates, by the packaged table, and how sure that is.
+         */
+        YearAt: {
+            /** Away Km */
+            away_km: number;
+            /** Clearness Doubt */
+            clearness_doubt: number;
+            /** Months */
+            months: components["schemas"]["MonthAt"][];
+            /** Text */
+            text: string;
+            /** Warmth Doubt K */
+            warmth_doubt_k: number;
+        };
     };
     responses: never;
     parameters: never;
@@ -6024,6 +6075,60 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Spot"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    year_at_api_places_year_get: {
+        parameters: {
+            query: {
+                latitude: number;
+                longitude: number;
+                altitude_m?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["YearAt"];
                 };
             };
             /** @description There is no such thing */

@@ -56,7 +56,8 @@ class Case:
     names sources as they are let in. `shed` is the level at which loads of a priority go.
     `day_kinds` has one kind a day, or none where all are alike; `day_sites` one site a day, or
     none where all days are at `site`, whose clock the whole trip keeps. `prospects`, one a day,
-    tell what is known of the weather beforehand; `clearness`, `low_c` and `high_c` are what is
+    tell what is known of the weather beforehand (`kind_of_place` names the climate it is from,
+    where one was chosen from the list); `clearness`, `low_c` and `high_c` are what is
     expected of it. `doubt` says how unsure the rest is. `overrides` are what did not go as
     planned, where the trip is under way. `wiring` is what its owner fixed of its circuits; no run
     depends on it.
@@ -90,6 +91,7 @@ class Case:
     wiring: Wiring = Wiring()
     day_sites: tuple[Site, ...] = ()
     prospects: tuple[Prospect, ...] = ()
+    kind_of_place: str | None = None
     doubt: Doubt = Doubt()
     overrides: tuple[LoadOverride, ...] = ()
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, fields, replace
+from datetime import UTC, datetime
 
 import numpy as np
 from numpy.typing import NDArray
@@ -11,6 +12,9 @@ from oddkettle.core.cache import cached, cached_on_disk
 from oddkettle.core.trip import Grid, Site
 
 Floats = NDArray[np.float64]
+
+YEAR, MID_MONTH = 2025, 15
+"""A year for what hardly changes from year to year."""
 
 
 @dataclass(frozen=True)
@@ -43,6 +47,15 @@ def sky_at(site: Site, first_s: int, steps: int, step_s: int) -> Sky:
 def clear_ghi_at(site: Site, seconds: NDArray[np.int64]) -> Floats:
     """(n,) horizontal light of the clear sky at these UTC seconds, in any order [W/m2]."""
     return sky_of(site, seconds.astype(np.float64)).ghi
+
+
+@cached
+def monthly_clear_wh(site: Site) -> Floats:
+    """(12,) what the clear sky gives on flat ground on a middle day of each month [Wh/m2]."""
+    days = [datetime(YEAR, month, MID_MONTH, tzinfo=UTC) for month in range(1, 13)]
+    half_hours = 1800 * np.arange(48) + 900
+    moments = np.concatenate([int(day.timestamp()) + half_hours for day in days])
+    return np.asarray(clear_ghi_at(site, moments).reshape(12, -1).sum(axis=1) / 2.0)
 
 
 def sky_of(site: Site, moments_s: Floats) -> Sky:

@@ -22,7 +22,8 @@ class Climate:
     """Twelve month means.
 
     `height_m` is where the temperatures hold; `settled` is how settled the weather is (5 settled,
-    3 normal, 1.7 changeable).
+    3 normal, 1.7 changeable). `doubt` and `warmth_doubt_k` are how far a place's own mean clearness
+    and warmth [K] may lie from these, by the standard deviation.
     """
 
     key: str
@@ -33,6 +34,8 @@ class Climate:
     settled: float = 3.0
     height_m: float = 0.0
     seasons: bool = True
+    doubt: float = 0.09
+    warmth_doubt_k: float = 3.5
 
 
 @dataclass(frozen=True)

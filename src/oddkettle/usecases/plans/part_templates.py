@@ -100,6 +100,6 @@ FRESH = Fresh(
             days=[Day(), Day(), Day()],
             floor_percent=20,
         ),
-        assumptions=Assumptions(climate="temperate_maritime"),
+        assumptions=Assumptions(climate="place"),
     ),
 )

@@ -2,12 +2,21 @@
 
 from __future__ import annotations
 
+import calendar
 import unicodedata
 from functools import lru_cache
 
+import numpy as np
+
+from oddkettle.core.quantity import celsius
+from oddkettle.core.trip import Site
+from oddkettle.core.weather.clear_sky import monthly_clear_wh
+from oddkettle.core.weather.climate import LAPSE_K_PER_M, MONTHS
+from oddkettle.core.weather.world_climate import FAR_KM, at_place
 from oddkettle.plan.lazy import LazyModel
 
 MAX_FOUND = 12
+MONTH_NAMES = tuple(calendar.month_name[1:])
 SHORTEST = 2
 
 
@@ -27,6 +36,63 @@ class Spot(LazyModel):
 
     timezone: str
     altitude_m: float
+
+
+class MonthAt(LazyModel):
+    """A usual day of one month. Sun hours are hours of full sun on flat ground, 1,000 W/m2."""
+
+    sun_h: float
+    clearness: float
+    low_c: float
+    high_c: float
+
+
+class YearAt(LazyModel):
+    """The year at a pair of coordinates, by the packaged table, and how sure that is."""
+
+    months: list[MonthAt]
+    clearness_doubt: float
+    warmth_doubt_k: float
+    away_km: float
+    text: str
+
+
+def year_at(latitude: float, longitude: float, altitude_m: float | None = None) -> YearAt:
+    """January to December at a place; its height as the height table has it, if not told."""
+    told = at_place(latitude, longitude)
+    height = _height(latitude, longitude) if altitude_m is None else altitude_m
+    colder = LAPSE_K_PER_M * (height - told.climate.height_m)
+    clear_kwh = monthly_clear_wh(Site(latitude, longitude, height, "UTC")) / 1000.0
+    months = [
+        MonthAt(
+            sun_h=round(float(told.climate.clearness[m] * clear_kwh[m]), 2),
+            clearness=round(told.climate.clearness[m], 3),
+            low_c=round(told.climate.low_c[m] - colder, 1),
+            high_c=round(told.climate.high_c[m] - colder, 1),
+        )
+        for m in range(MONTHS)
+    ]
+    return YearAt(
+        months=months,
+        clearness_doubt=round(told.climate.doubt, 3),
+        warmth_doubt_k=round(told.climate.warmth_doubt_k, 1),
+        away_km=round(told.away_km),
+        text=_year_text(months, told.away_km),
+    )
+
+
+def _year_text(months: list[MonthAt], away_km: float) -> str:
+    sunny = int(np.argmax([month.sun_h for month in months]))
+    dark = int(np.argmin([month.sun_h for month in months]))
+    most, least = months[sunny], months[dark]
+    text = (
+        f"A usual day of {MONTH_NAMES[sunny]} has {most.sun_h:.1f} hours of full sun and "
+        f"{celsius(most.low_c)} to {celsius(most.high_c)}, one of {MONTH_NAMES[dark]} "
+        f"{least.sun_h:.1f} hours and {celsius(least.low_c)} to {celsius(least.high_c)}."
+    )
+    if away_km > FAR_KM:
+        text += f" The nearest land in the table lies {away_km:.0f} km away, so this is unsure."
+    return text
 
 
 def search(asked: str) -> list[Place]:

@@ -21,6 +21,7 @@ from oddkettle.plan.use import (
     LoggerPattern,
     RadioPattern,
 )
+from oddkettle.plan.weather import BY_PLACE
 from oddkettle.results.build import CautionText
 from oddkettle.usecases.plans.part_templates import FRESH, Fresh
 
@@ -68,7 +69,7 @@ class ChemistryChoice(LazyModel):
 
 
 class ClimateChoice(LazyModel):
-    """A climate preset."""
+    """The climate of the place itself, or that of a kind of place."""
 
     key: str
     text: str
@@ -239,7 +240,10 @@ def reference() -> Reference:
             )
             for kind in SOURCE_KINDS.values()
         ],
-        climates=[ClimateChoice(key=c.key, text=c.text) for c in CLIMATES.values()],
+        climates=[
+            ClimateChoice(key=BY_PLACE, text="of this place, by the table of the world"),
+            *(ClimateChoice(key=c.key, text=c.text) for c in CLIMATES.values()),
+        ],
         shelf=list(SHELF),
         cautions=[CautionText(**{**vars(c), "about": list(c.about)}) for c in CAUTIONS],
         fresh=FRESH,

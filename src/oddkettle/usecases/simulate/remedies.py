@@ -57,6 +57,8 @@ def edits_of(plan: Plan, change: Change) -> list[Edit]:  # noqa: PLR0911  one wa
         return [_edit(("box", "converter"), new.model_dump(mode="json"))]
     if change.part in {"battery", "second", "inverter", "converter", "joining"}:
         return [_edit(("box", change.part, *field), change.value)]
+    if change.part == "trip":
+        return [_edit(("assumptions", *field), change.value)]
     if change.part == "enclosure":
         return [_edit(("build", "enclosure", *field), change.value)]
     if change.part == "wiring":
