@@ -10,6 +10,7 @@ from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.run import simulate
 from oddkettle.core.sources.dcdc import DcDc
 from oddkettle.core.sources.relay import Relay
+from oddkettle.core.weather.world_climate import at_place
 from oddkettle.plan import Plan
 from oddkettle.plan.case import case_from_plan
 from tests.plan.test_document import put
@@ -40,6 +41,11 @@ def test_a_day_that_says_its_own_wins_over_assumptions_and_they_over_the_climate
     )
     assert assumed.clearness[1] == 0.5
     assert assumed.low_c == (-3.0, 2.0, 2.0)
+    here = case(document, **bare, assumptions={"climate": "place"})
+    table = at_place(here.site.latitude, here.site.longitude).climate
+    assert min(table.clearness[4:6]) <= here.clearness[1] <= max(table.clearness[4:6])
+    assert here.doubt.place == pytest.approx(table.doubt)
+    assert here.doubt.place < climate.doubt.place
     nothing = case(document, **bare, assumptions={})
     assert nothing.clearness[1] == 0.68
     assert (nothing.low_c[1], nothing.high_c[1]) == (10.0, 18.0)
@@ -119,3 +125,17 @@ def test_shedding_and_quiet_hours_reach_the_core(document: dict[str, Any]) -> No
     told = case(document, use=use)
     assert told.shed == {"first": 0.4}
     assert (told.quiet[0].start_min, told.quiet[0].end_min) == (1320, 360)
+
+
+def test_each_stop_has_the_climate_of_its_own_place(document: dict[str, Any]) -> None:
+    desert = {"id": "d", "name": "Desert", "latitude": 23, "longitude": 5, "altitude_m": 900}
+    trip = {
+        "trip__stops": [desert],
+        "trip__days": [{"sky": "usual"}, {"sky": "usual", "stop": "d"}],
+        "trip__blocks": [],
+    }
+    by_place = case(document, **trip, assumptions={"climate": "place"})
+    assert by_place.clearness[1] > by_place.clearness[0] + 0.1
+    assert by_place.high_c[1] > by_place.high_c[0] + 10.0
+    by_kind = case(document, **trip, assumptions={"climate": "temperate_maritime"})
+    assert by_kind.clearness[0] == by_kind.clearness[1]

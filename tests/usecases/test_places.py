@@ -8,7 +8,7 @@ import pvlib
 import pytest
 
 from oddkettle.plan.plan_errors import PlanRefused
-from oddkettle.usecases.plans.places import search, spot
+from oddkettle.usecases.plans.places import search, spot, year_at
 from oddkettle.usecases.plans.weather_file import report_weather
 
 YEARS = Path(pvlib.__file__).parent / "data"
@@ -64,3 +64,30 @@ def test_a_bad_file_is_refused_with_value_limit_and_remedy() -> None:
         report_weather(b"not weather", "notes.txt")
     said = refused.value.complaints[0]
     assert all((said.value, said.limit, said.remedy))
+
+
+@pytest.mark.parametrize(
+    ("latitude", "longitude", "month", "sun_h"),
+    [
+        # Horizontal light of a usual day, general climatology [kWh/m2, textbook].
+        (51.5, -0.1, 6, 4.9),
+        (51.5, -0.1, 11, 0.6),
+        (33.4, -112.1, 5, 8.2),
+        (-33.9, 151.2, 0, 6.4),
+    ],
+)
+def test_the_year_at_a_place_has_its_known_light(
+    latitude: float, longitude: float, month: int, sun_h: float
+) -> None:
+    assert year_at(latitude, longitude).months[month].sun_h == pytest.approx(sun_h, rel=0.15)
+
+
+def test_higher_up_the_same_place_is_colder() -> None:
+    low, high = year_at(46.5, 8.0, 500.0), year_at(46.5, 8.0, 2500.0)
+    assert low.months[6].high_c - high.months[6].high_c == pytest.approx(13.0, abs=0.2)
+    assert "full sun" in low.text
+
+
+def test_far_at_sea_the_year_says_how_far_the_land_is() -> None:
+    assert "km away" in year_at(0.0, -140.0).text
+    assert "km away" not in year_at(51.5, -0.1).text

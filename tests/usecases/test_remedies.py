@@ -51,6 +51,11 @@ def laptop_on_its_adapter(document: dict[str, Any]) -> None:
     laptop.update(supply="inverter", adapter=True)
 
 
+def in_a_desert(document: dict[str, Any]) -> None:
+    document["trip"]["site"].update(latitude=23, longitude=5, altitude_m=900)
+    document["assumptions"]["climate"] = "temperate_maritime"
+
+
 def frost(document: dict[str, Any]) -> None:
     for day in document["trip"]["days"]:
         day.update(low_c=-6, high_c=-1)
@@ -76,6 +81,7 @@ SPOILT: list[tuple[str, Spoil]] = [
     ("flooded-in-cabin", box(battery__chemistry="flooded", housing__place="living")),
     ("agm-under-bonnet", box(battery__chemistry="agm", housing__place="engine")),
     ("conductive-enclosure", box(housing__metal=True, housing__posts_covered=False)),
+    ("climate-unlike-place", in_a_desert),
 ]
 
 

@@ -2,6 +2,7 @@ import type { Battery } from "../../api/client";
 import { useReference } from "../../plan/useReference";
 import { Fields, type Spec } from "../../ui/Fields";
 import { Switch } from "../../ui/Switch";
+import { CurveFields } from "./CurveFields";
 
 type Sheet = NonNullable<Battery["datasheet"]>;
 const SPECS: readonly Spec<Sheet>[] = [
@@ -41,10 +42,12 @@ export function DatasheetFields({ battery, onChange }: Props) {
         onChange={(on) => onChange(on && fresh ? fresh : null)}
       />
       {sheet && <Fields model="Datasheet" part={sheet} specs={SPECS} onChange={onChange} />}
-      {sheet?.rested_v && (
-        <p className="text-sm text-ash">
-          It brings a rested curve of {sheet.rested_v.length} points from the plan file.
-        </p>
+      {sheet && (
+        <CurveFields
+          battery={battery}
+          points={sheet.rested_v ?? null}
+          onChange={(rested_v) => onChange({ ...sheet, rested_v })}
+        />
       )}
     </>
   );

@@ -9,6 +9,7 @@ import { Select } from "../../ui/Select";
 import { TextField } from "../../ui/TextField";
 import { DoubtFields } from "./DoubtFields";
 import { PlaceSearch } from "./PlaceSearch";
+import { monthsOf, PlaceYear } from "./PlaceYear";
 import { StopsList } from "./StopsList";
 import { WeatherFile } from "./WeatherFile";
 
@@ -48,13 +49,23 @@ function Fields() {
     store.edit((old) => ({ ...old, trip: { ...old.trip, ...part } }), did);
   const place = (part: Partial<typeof site>) =>
     edit({ site: { ...store.snapshot().draft.trip.site, ...part } }, "changed the place");
+  /** Another place brings its own climate; a weather file stays until it is left out. */
+  const settle = (part: Partial<typeof site>) =>
+    store.edit(
+      (old) => ({
+        ...old,
+        trip: { ...old.trip, site: { ...old.trip.site, ...part } },
+        assumptions: { ...old.assumptions, climate: "place" },
+      }),
+      "changed the place",
+    );
   /** Coordinates bring their clock and their height with them. */
   async function moved(part: Partial<typeof site>) {
     const next = { ...store.snapshot().draft.trip.site, ...part };
     const query = { latitude: next.latitude, longitude: next.longitude };
     try {
       const spot = await answer(client.GET("/api/places/at", { params: { query } }));
-      place({ ...part, ...spot });
+      settle({ ...part, ...spot });
     } catch (error) {
       if (error instanceof Refusal) store.tell(error.problem);
       else throw error;
@@ -86,7 +97,7 @@ function Fields() {
         <PlaceSearch
           label="Find a place"
           onChoose={({ name, latitude, longitude, timezone, altitude_m }) =>
-            place({ name, latitude, longitude, timezone, altitude_m })
+            settle({ name, latitude, longitude, timezone, altitude_m })
           }
         />
       </div>
@@ -119,6 +130,9 @@ function Fields() {
         most={60}
         onCommit={(timezone) => place({ timezone })}
       />
+      <div className="col-span-2">
+        <PlaceYear site={site} months={monthsOf(trip.start, trip.days.length)} />
+      </div>
       <StartDate value={trip.start} onCommit={(start) => edit({ start }, "moved the start")} />
       <NumberField
         label="Level at the first midnight"
