@@ -7,7 +7,7 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import ON_THE_DESK, saved
+from tests.browser.conftest import ON_THE_DESK, open_page, saved
 from tests.browser.test_other_pages import add_part, go
 from tests.conftest import EXAMPLES
 
@@ -210,3 +210,23 @@ def test_a_generator_has_hours_of_its_own_and_a_place_where_it_must_not_stand(pa
     page.get_by_role("button", name=re.compile("^Generator")).press("Enter")
     expect(sheet.get_by_text(re.compile("On this trip it put in"))).to_be_visible()
     expect(sheet.get_by_text(re.compile("runs 2.0 h on this trip"))).to_be_visible()
+
+
+def test_a_battery_gets_a_curve_of_its_own(page: Page) -> None:
+    open_page(page, "box")
+    page.get_by_text("Its own voltage curve").click()
+    box = page.get_by_role("textbox", name=re.compile("A level in % and volts"))
+    box.fill("20 13.4\n90 12.9")
+    page.get_by_role("button", name="Read the curve").click()
+    expect(page.get_by_role("alert")).to_contain_text("falls from 13.40 V at 20 %")
+    expect(box).to_have_value("20 13.4\n90 12.9")
+    box.fill("90 13.36\n50 13.20\n20 12.90")
+    page.get_by_role("button", name="Read the curve").click()
+    expect(page.get_by_test_id("curve-says")).to_contain_text("3 points between 20 and 90 %")
+    expect(page.get_by_role("img", name=re.compile("Rested volts by level"))).to_be_visible()
+    saved(page)
+    page.get_by_role("button", name="Leave the curve out").click()
+    expect(page.get_by_role("img", name=re.compile("Rested volts by level"))).to_have_count(0)
+    page.get_by_text("in a steady discharge").click()
+    page.get_by_role("button", name="Read the curve").click()
+    expect(page.get_by_role("alert")).to_contain_text("current of the discharge is missing")

@@ -263,7 +263,7 @@ def test_loads_are_shed_by_level_and_come_back_five_points_above() -> None:
 
 
 def test_a_fuller_bank_fills_an_emptier_one_through_the_lead_between() -> None:
-    """13.31 against 13.00 V over 7.4 + 12.1 + 20 mOhm is 7.8 A; charge is kept."""
+    """13.31 against 13.00 V over 7.4 out, 8.5 in and 20 mOhm is 8.6 A; charge is kept."""
     steps = 288
     full, low = Bank(LIFEPO4, 100.0), Bank(LIFEPO4, 100.0, link_mohm=20.0)
     track = drive(
@@ -273,7 +273,7 @@ def test_a_fuller_bank_fills_an_emptier_one_through_the_lead_between() -> None:
         resting(0.9, 0.3),
         np.full(steps, 25.0),
     )
-    assert track.bank_a[0, 1] == pytest.approx(0.31 / 0.0395, rel=0.03)
+    assert track.bank_a[0, 1] == pytest.approx(0.31 / 0.0359, rel=0.03)
     assert track.bank_a[:, 0] == pytest.approx(-track.bank_a[:, 1])
     assert track.soc[-1, 1] > 0.5
     assert track.soc[-1, 0] + track.soc[-1, 1] == pytest.approx(1.2, abs=0.01)

@@ -41,13 +41,18 @@ class PlainBank:
         ohm = numbers["lead_ohm"] + row["ohm_factor"] * np.interp(
             self.head, grid, curves["cell_ohm"]
         )
-        accepts = max(ohm, row["accept_factor"] * np.interp(self.soc, grid, curves["accept_ohm"]))
+        charging = numbers["lead_ohm"] + row["ohm_factor"] * np.interp(
+            self.head, grid, curves["charge_ohm"]
+        )
+        accepts = max(
+            charging, row["accept_factor"] * np.interp(self.soc, grid, curves["accept_ohm"])
+        )
         fills, lags = numbers["soc_per_a"], numbers["lag_gain"]
         recovery = slope * self.lag * (1.0 - numbers["lag_decay"])
         # By the middle of the step half of what it changes has happened; by its end, all.
         self.mid_v = np.interp(self.head, grid, curves["ocv_v"]) + recovery / 2.0
         self.end_v = self.mid_v + recovery / 2.0
-        self.ohm, self.fall = ohm, fills + lags
+        self.ohm, self.in_ohm, self.fall = ohm, charging, fills + lags
         self.charging_ohm = accepts + slope * fills / 2.0
         self.giving_ohm = ohm + slope * (fills + lags) / 2.0
         self.charging_end_ohm = accepts + slope * fills
@@ -86,7 +91,7 @@ class PlainBank:
         else:
             self.lag -= self.amps * numbers["lag_gain"]
         self.soc = min(1.0, self.soc + change - self.leak)
-        warms = self.amps**2 * self.ohm + heat_w
+        warms = self.amps**2 * (self.in_ohm if self.amps > 0 else self.ohm) + heat_w
         settles = air_c + numbers["offset_k"] + warms * numbers["k_per_w"]
         self.celsius = settles + (self.celsius - settles) * numbers["heat_decay"]
 

@@ -71,7 +71,7 @@ def test_a_bad_file_is_refused_with_value_limit_and_remedy() -> None:
     [
         # Horizontal light of a usual day, general climatology [kWh/m2, textbook].
         (51.5, -0.1, 6, 4.9),
-        (51.5, -0.1, 11, 0.6),
+        (51.5, -0.1, 11, 0.55),
         (33.4, -112.1, 5, 8.2),
         (-33.9, 151.2, 0, 6.4),
     ],

@@ -9,7 +9,18 @@ from fastapi import FastAPI
 from starlette.middleware.gzip import GZipMiddleware
 
 from oddkettle import __version__
-from oddkettle.api import build, forecast, improve, log, places, plans, runs, samples, track
+from oddkettle.api import (
+    battery,
+    build,
+    forecast,
+    improve,
+    log,
+    places,
+    plans,
+    runs,
+    samples,
+    track,
+)
 from oddkettle.api.problems import add_problem_handlers
 from oddkettle.api.reader import InHabits
 from oddkettle.usecases.samples import monitor
@@ -34,6 +45,7 @@ def create_app(forecast_url: str | None = None) -> FastAPI:
         track.router,
         samples.router,
         build.router,
+        battery.router,
     ):
         app.include_router(router)
     return app

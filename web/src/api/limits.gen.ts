@@ -330,6 +330,12 @@ export const LIMITS = {
     "unit": "W",
     "whole": false
   },
+  "CurveAsked.amps": {
+    "least": 0.5,
+    "most": 2000,
+    "unit": "A",
+    "whole": false
+  },
   "Datasheet.charge_limit_a": {
     "least": 0.5,
     "most": 2000,

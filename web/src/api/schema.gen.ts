@@ -4,6 +4,26 @@
  */
 
 export interface paths {
+    "/api/battery/curve": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Curve
+         * @description The rested curve that typed points, a table or a discharge make, and what it changes.
+         */
+        post: operations["read_curve_api_battery_curve_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/build": {
         parameters: {
             query?: never;
@@ -2192,6 +2212,35 @@ export interface components {
              * @default 0
              */
             others_w: number;
+        };
+        /**
+         * CurveAsked
+         * @description A curve as it was typed, of one battery: its voltage at rest, or while `amps` are drawn.
+         */
+        CurveAsked: {
+            /** Amps */
+            amps?: number | null;
+            battery: components["schemas"]["BatteryModel"];
+            /**
+             * Kind
+             * @default rested
+             * @enum {string}
+             */
+            kind: "rested" | "discharge";
+            /** Text */
+            text: string;
+        };
+        /**
+         * CurveRead
+         * @description The whole rested curve, and in words what was read and what it changes.
+         */
+        CurveRead: {
+            /** Points */
+            points: components["schemas"]["RestedPoint"][];
+            /** Text */
+            text: string[];
+            /** Typical */
+            typical: components["schemas"]["RestedPoint"][];
         };
         /**
          * DatasheetModel
@@ -5355,6 +5404,60 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    read_curve_api_battery_curve_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CurveAsked"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CurveRead"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     build_api_build_post: {
         parameters: {
             query?: never;

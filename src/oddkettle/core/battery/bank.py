@@ -183,6 +183,12 @@ def cell_ohm(chemistry: Chemistry, state: Floats) -> Floats:
     return np.asarray(ohms_from_milliohms(1.0) * chemistry.resistance.cells_mohm(inside))
 
 
+def charge_ohm(chemistry: Chemistry, state: Floats) -> Floats:
+    """What charge meets besides the leads [ohm, 100 Ah at 12 V class, 25 C]; as `cell_ohm`."""
+    inside = np.clip(state, 0.0, 1.0)
+    return np.asarray(ohms_from_milliohms(1.0) * chemistry.charging.cells_mohm(inside))
+
+
 def resistance_factor(chemistry: Chemistry, celsius: Floats | float) -> Floats:
     """Growth of the cells' resistance with cold: Arrhenius, 1 at 25 C."""
     kelvin = np.asarray(celsius, np.float64) + ZERO_C_IN_K
@@ -264,6 +270,7 @@ def bank_tables(bank: Bank, step_h: float) -> BankTables:
         CURVE_KNOT,
         ocv_v=open_circuit_v(chemistry, state) * bank.volts_scale,
         cell_ohm=cell_ohm(chemistry, state) * ohm_scale,
+        charge_ohm=charge_ohm(chemistry, state) * ohm_scale,
         accept_ohm=acceptance_ohm(chemistry, state, step_h) * ohm_scale,
         coulombic=coulombic_efficiency(chemistry, state),
     )

@@ -107,7 +107,8 @@ class Chemistry:
     [mOhm per 100 Ah], on the low side, management system and leads left out; typical
     `euro_per_kwh` and `wh_per_litre` as sold, case and all [judgement]; the level at which it is
     stored for months (from, to); after how many days without a full charge it suffers, None for
-    never; and the cautions that go with it.
+    never; and the cautions that go with it. `charge_resistance` is what charge meets, where that
+    has a shape of its own: the swelling towards empty is a matter of discharge.
     """
 
     key: str
@@ -145,6 +146,12 @@ class Chemistry:
     vented: bool = False
     full_within_days: float | None = None
     cautions: tuple[Caution, ...] = ()
+    charge_resistance: Resistance | None = None
+
+    @property
+    def charging(self) -> Resistance:
+        """What charge meets: its own shape where one is known, else as discharge; same leads."""
+        return self.charge_resistance or self.resistance
 
     def euro(self, nominal_wh: float) -> float:
         """Typical price of a battery of this kind [euro, judgement]."""

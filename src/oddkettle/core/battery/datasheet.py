@@ -44,7 +44,10 @@ def with_datasheet(
     found: dict[str, object] = {}
     if sheet.internal_mohm is not None:
         per_100_ah = sheet.internal_mohm * battery_ah / 100.0 / volts_scale
-        found["resistance"] = _rescaled(chemistry.resistance, per_100_ah)
+        factor = per_100_ah / _mid_mohm(chemistry.resistance)
+        found["resistance"] = _rescaled(chemistry.resistance, factor)
+        if chemistry.charge_resistance is not None:
+            found["charge_resistance"] = _rescaled(chemistry.charge_resistance, factor)
     if sheet.charge_limit_a is not None:
         found["charge_limit_c"] = sheet.charge_limit_a / battery_ah
     if sheet.discharge_limit_a is not None:
@@ -70,14 +73,17 @@ def with_datasheet(
     )
 
 
-def _rescaled(shape: Resistance, mid_mohm: float) -> Resistance:
+def _mid_mohm(shape: Resistance) -> float:
+    """The whole battery's at half charge, leads included."""
+    return float(shape.cells_mohm(np.array(MID_STATE))) + shape.leads_mohm
+
+
+def _rescaled(shape: Resistance, factor: float) -> Resistance:
     """The generic shape over charge, moved to the sheet's value at half charge.
 
     A sheet's figure is the whole battery's: cells and leads keep their generic shares of it, so
     that the rise near empty and in the cold stays.
     """
-    whole = float(shape.cells_mohm(np.array(MID_STATE))) + shape.leads_mohm
-    factor = mid_mohm / whole
     return replace(shape, scale=shape.scale * factor, leads_mohm=shape.leads_mohm * factor)
 
 

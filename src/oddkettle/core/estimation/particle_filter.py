@@ -26,7 +26,7 @@ from oddkettle.core.estimation.readings.percent import (
     PERCENT_SD,
     full_levels,
 )
-from oddkettle.core.estimation.readings.rested_voltage import VOLTS_BIAS_V
+from oddkettle.core.estimation.readings.rested_voltage import bias_v
 from oddkettle.core.estimation.straying import drift, set_to_full, stray
 from oddkettle.core.kernel.constants import GRID_LOW, GRID_STEP
 from oddkettle.core.kernel.ensemble import empty_outputs, initial_state
@@ -83,7 +83,7 @@ class Particles:
         self.offset_a = OFFSET_A * self.rng.standard_normal(count)
         self.full_at = full_levels(self.rng, count)
         self.kinds = {source.key: source.group for source in case.sources}
-        self.volts_off = VOLTS_BIAS_V * self.rng.standard_normal(count)
+        self.volts_off = bias_v(case.bank.chemistry) * self.rng.standard_normal(count)
         self.gain = 1.0 + COUNTED_GAIN * self.rng.standard_normal(count)
         self.step = 0
         self.wandered = 0
@@ -356,10 +356,11 @@ class Particles:
         slope = np.gradient(curve, GRID_STEP)
         return np.asarray(np.interp(self.soc - self.state.banks["lag"][:, 0], grid, slope))
 
-    def ohm(self) -> Floats:
+    def ohm(self, *, charging: bool) -> Floats:
         """(particles,) resistance of each battery [ohm], at its warmth as laid."""
-        grid = GRID_LOW + GRID_STEP * np.arange(self.inputs.curves.shape[1])
-        return np.asarray(np.interp(self.soc, grid, self.inputs.curves["cell_ohm"][0]))
+        curve = self.inputs.curves["charge_ohm" if charging else "cell_ohm"][0]
+        grid = GRID_LOW + GRID_STEP * np.arange(len(curve))
+        return np.asarray(np.interp(self.soc, grid, curve))
 
     def here(self) -> PosteriorSample:
         """Equally likely particles, to go on from."""

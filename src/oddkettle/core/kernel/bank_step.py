@@ -34,8 +34,11 @@ def ready_bank(
     y = (soc - GRID_LOW) * PER_STEP
     n = int(y)
     y -= n
+    charge_ohm = bank.lead_ohm + by_temperature[b, m].ohm_factor * line(
+        curves[b, k].charge_ohm, curves[b, k + 1].charge_ohm, x
+    )
     take_ohm = max(
-        ohm,
+        charge_ohm,
         by_temperature[b, m].accept_factor
         * line(curves[b, n].accept_ohm, curves[b, n + 1].accept_ohm, y),
     )
@@ -52,6 +55,7 @@ def ready_bank(
     point.drift_ohm = down
     point.ohm = ohm
     point.take_ohm = take_ohm
+    point.charge_ohm = charge_ohm
     point.head = head
     point.empty = by_temperature[b, m].empty_head
     leak = by_temperature[b, m].leak
@@ -86,6 +90,6 @@ def move_bank(bank: Any, state: Any, point: Any, heat_w: float, air_c: float) ->
         lag -= amps * bank.lag_gain
     state.soc = min(1.0, state.soc + charge - point.leak_soc)
     state.lag = lag
-    warms_w = amps * amps * point.ohm + heat_w
+    warms_w = amps * amps * (point.charge_ohm if amps > 0.0 else point.ohm) + heat_w
     rest_c = air_c + bank.offset_k + warms_w * bank.k_per_w
     state.temperature_c = rest_c + (state.temperature_c - rest_c) * bank.heat_decay

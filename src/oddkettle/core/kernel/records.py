@@ -23,7 +23,7 @@ def _numbers(*names: str) -> np.dtype[Any]:
 BANK_STATE = _numbers("soc", "lag", "temperature_c")
 """State of charge 0..1, lag of the available well behind it, battery temperature [C]."""
 
-CURVE_KNOT = _numbers("ocv_v", "cell_ohm", "accept_ohm", "coulombic")
+CURVE_KNOT = _numbers("ocv_v", "cell_ohm", "charge_ohm", "accept_ohm", "coulombic")
 """By state of charge: rested voltage [V], resistance of the cells and what absorption meets
 [ohm at 25 C], coulombic efficiency."""
 
@@ -62,6 +62,7 @@ OPERATING_POINT = _numbers(
     "drift_ohm",
     "ohm",
     "take_ohm",
+    "charge_ohm",
     "empty",
     "head",
     "leak_soc",

@@ -22,9 +22,9 @@ LONGEST_MEND_MIN = 240
 MEND_DAYS = 31
 """No mending drive is looked for on longer trips: nobody drives there."""
 MORNING_MIN = 10 * 60
-RESTED_READING_V = 0.05
-"""How far a hand-held meter and a battery not quite at rest may be out [V at 12 V class,
-judgement]."""
+RESTED_READING_V, OWN_CURVE_READING_V = 0.05, 0.03
+"""How far a hand-held meter, a battery not quite at rest and a typical curve may be out, and with a
+curve of the battery's own [V at 12 V class, judgement]."""
 
 
 @dataclass(frozen=True)
@@ -124,12 +124,11 @@ def level_from_rested_v(bank: Bank, volts: float) -> LevelRange:
     truth about such a reading, not a fault of the function.
     """
     state = np.linspace(0.0, 1.0, 1001)
+    own = bank.chemistry.sources["ocv"].mark == "datasheet"
+    off_by = OWN_CURVE_READING_V if own else RESTED_READING_V
     rested = open_circuit_v(bank.chemistry, state)
     at = volts / bank.volts_scale
-    low, mid, high = (
-        float(np.interp(at + off, rested, state))
-        for off in (-RESTED_READING_V, 0.0, RESTED_READING_V)
-    )
+    low, mid, high = (float(np.interp(at + off, rested, state)) for off in (-off_by, 0.0, off_by))
     return LevelRange(low, mid, high)
 
 

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from typing import Annotated, Literal
+from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
-from pydantic import Field
+from pydantic import BaseModel, Field
 
 from oddkettle.core.battery.bank import Bank, chemistry_named, open_circuit_v
 from oddkettle.core.battery.chemistry import Source
@@ -19,6 +19,7 @@ from oddkettle.formats.battery_curve import WHERE, Columns, parse_curve
 from oddkettle.plan import quantities as q
 from oddkettle.plan.box import BatteryModel, RestedPoint
 from oddkettle.plan.lazy import LazyModel
+from oddkettle.plan.plan_errors import PlanRefused, from_fault
 
 Floats = NDArray[np.float64]
 
@@ -26,11 +27,11 @@ MAX_CHARACTERS = 200_000
 MIDDLE = 0.5
 
 
-class CurveAsked(LazyModel):
+class CurveAsked(BaseModel):
     """A curve as it was typed, of one battery: its voltage at rest, or while `amps` are drawn."""
 
     battery: BatteryModel
-    text: Annotated[str, Field(max_length=MAX_CHARACTERS)]
+    text: str = Field(max_length=MAX_CHARACTERS)
     kind: Literal["rested", "discharge"] = "rested"
     amps: q.BatteryAmps | None = None
 
@@ -44,7 +45,14 @@ class CurveRead(LazyModel):
 
 
 def read_curve(asked: CurveAsked) -> CurveRead:
-    """A curve for the plan. Raises PlanError with line, limit and remedy."""
+    """A curve for the plan. Raises PlanRefused with line, limit and remedy."""
+    try:
+        return _read(asked)
+    except PlanError as fault:
+        raise PlanRefused([from_fault(fault)]) from None
+
+
+def _read(asked: CurveAsked) -> CurveRead:
     battery = asked.battery
     generic = chemistry_named(battery.chemistry, ("battery",))
     scale = (battery.cells or generic.cells * battery.battery_v / CLASS_V) / generic.cells

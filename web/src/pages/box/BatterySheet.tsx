@@ -15,6 +15,7 @@ import { SliderField } from "../../ui/SliderField";
 import { Switch } from "../../ui/Switch";
 import { BankDrawing } from "./BankDrawing";
 import { CapacityBar } from "./CapacityBar";
+import { CurveFields } from "./CurveFields";
 import { DatasheetFields } from "./DatasheetFields";
 import { LabelHelp } from "./LabelHelp";
 import { withBox } from "./parts";
@@ -50,7 +51,9 @@ export function BatterySheet({ second = false }: { second?: boolean }) {
   const { draft, run } = usePlanState();
   const { box } = draft;
   const battery = second ? box.second?.battery : box.battery;
-  const choices = useReference()?.chemistries;
+  const reference = useReference();
+  const choices = reference?.chemistries;
+  const blank = reference?.fresh.datasheet;
   if (!battery) return null;
   const put = (next: Battery): Plan => {
     const now = store.snapshot().draft;
@@ -171,6 +174,20 @@ export function BatterySheet({ second = false }: { second?: boolean }) {
           onChange={(datasheet) => set({ ...battery, datasheet }, "changed the data sheet")}
         />
       </More>
+      {blank && (
+        <More text="Its own voltage curve">
+          <CurveFields
+            battery={battery}
+            points={battery.datasheet?.rested_v ?? null}
+            onChange={(rested_v) =>
+              set(
+                { ...battery, datasheet: { ...(battery.datasheet ?? blank), rested_v } },
+                "changed the battery’s curve",
+              )
+            }
+          />
+        </More>
+      )}
       {second && (
         <button
           type="button"

@@ -13,6 +13,7 @@ type Kind = "rested" | "discharge";
 
 const HEIGHT = 170;
 const LEFT = 52;
+const RIGHT = 24;
 
 interface Props {
   battery: Battery;
@@ -37,85 +38,82 @@ export function CurveFields({ battery, points, onChange }: Props) {
       onChange(got.points);
     } catch (error) {
       if (!(error instanceof Refusal)) throw error;
-      setRefused(`${error.problem.detail} ${error.problem.complaints[0]?.remedy ?? ""}`);
+      setRefused(error.problem.detail);
     }
   }
 
   return (
-    <details open={points !== null}>
-      <summary className="cursor-pointer py-1 font-semibold">Its own voltage curve</summary>
-      <div className="mt-2 grid gap-3">
-        <Choice
-          label="The voltages are"
-          showLabel
-          value={kind}
-          options={[
-            { value: "rested", text: "at rest, by level" },
-            { value: "discharge", text: "in a steady discharge" },
-          ]}
-          onChange={setKind}
+    <div className="grid gap-3">
+      <Choice
+        label="The voltages are"
+        showLabel
+        value={kind}
+        options={[
+          { value: "rested", text: "at rest, by level" },
+          { value: "discharge", text: "in a steady discharge" },
+        ]}
+        onChange={setKind}
+      />
+      <label className="block text-sm text-ash">
+        {kind === "rested"
+          ? "A level in % and volts on each line. Three points are a start."
+          : "Ah drawn since full and volts on each line."}
+        <textarea
+          className="field mt-1 h-28 font-mono text-ink"
+          value={typed}
+          placeholder={kind === "rested" ? "90 13.33\n50 13.12\n20 12.90" : "0 13.30\n25 13.18"}
+          onChange={(event) => setTyped(event.target.value)}
         />
-        <label className="block text-sm text-ash">
-          {kind === "rested"
-            ? "A level in % and volts on each line. Three points are a start."
-            : "Ah drawn since full and volts on each line."}
-          <textarea
-            className="field mt-1 h-28 font-mono text-ink"
-            value={typed}
-            placeholder={kind === "rested" ? "90 13.33\n50 13.12\n20 12.90" : "0 13.30\n25 13.18"}
-            onChange={(event) => setTyped(event.target.value)}
-          />
-        </label>
-        {kind === "discharge" && (
-          <NumberField
-            label="Drawn throughout"
-            value={amps}
-            limit="CurveAsked.amps"
-            unit="A"
-            onCommit={setAmps}
-            onClear={() => setAmps(null)}
-          />
-        )}
-        <div className="flex flex-wrap gap-2">
-          <button type="button" className="key" onClick={() => void take(typed)}>
-            Read the curve
+      </label>
+      {kind === "discharge" && (
+        <NumberField
+          label="Drawn throughout"
+          value={amps}
+          limit="CurveAsked.amps"
+          unit="A"
+          onCommit={setAmps}
+          onClear={() => setAmps(null)}
+        />
+      )}
+      <div className="flex flex-wrap gap-2">
+        <button type="button" className="key" onClick={() => void take(typed)}>
+          Read the curve
+        </button>
+        <FileKey
+          text="From a file"
+          accept=".csv,.txt,.tsv"
+          onFile={(file) =>
+            void file.text().then((text) => {
+              setTyped(text.slice(0, 200_000));
+              return take(text);
+            })
+          }
+        />
+        {points && (
+          <button
+            type="button"
+            className="key"
+            onClick={() => {
+              setRead(null);
+              onChange(null);
+            }}
+          >
+            Leave the curve out
           </button>
-          <FileKey
-            text="From a file"
-            accept=".csv,.txt,.tsv"
-            onFile={(file) =>
-              void file.text().then((text) => {
-                setTyped(text.slice(0, 200_000));
-                return take(text);
-              })
-            }
-          />
-          {points && (
-            <button
-              type="button"
-              className="key"
-              onClick={() => {
-                setRead(null);
-                onChange(null);
-              }}
-            >
-              Leave the curve out
-            </button>
-          )}
-        </div>
-        {refused && (
-          <p role="alert" className="text-sm text-danger">
-            {refused} The plan stays as it was.
-          </p>
         )}
-        {read && (
-          <p className="text-sm" data-testid="curve-says">
-            {read.text.join(" ")}
-          </p>
-        )}
-        {points && <CurvePicture points={points} typical={read?.typical ?? null} />}
       </div>
-    </details>
+      {refused && (
+        <p role="alert" className="text-sm text-danger">
+          {refused} The plan stays as it was.
+        </p>
+      )}
+      {read && (
+        <p className="text-sm" data-testid="curve-says">
+          {read.text.join(" ")}
+        </p>
+      )}
+      {points && <CurvePicture points={points} typical={read?.typical ?? null} />}
+    </div>
   );
 }
 
@@ -124,12 +122,10 @@ function CurvePicture({ points, typical }: { points: Points; typical: Points | n
   // The steep foot below a tenth would flatten all the rest.
   const shown = [...points, ...(typical ?? [])].filter((point) => point.percent >= 8);
   const volts = shown.map((point) => point.volts);
-  const x = scaleLinear([0, 100], [LEFT, Math.max(width - 10, LEFT)]);
+  const x = scaleLinear([0, 100], [LEFT, Math.max(width - RIGHT, LEFT)]);
   const y = scaleLinear([Math.min(...volts), Math.max(...volts)], [HEIGHT - 30, 10]).nice(4);
   const line = (of: Points) =>
-    linePath(
-      of.filter((p) => p.percent >= 8).map((p) => ({ x: x(p.percent), y: y(p.volts) })),
-    );
+    linePath(of.filter((p) => p.percent >= 8).map((p) => ({ x: x(p.percent), y: y(p.volts) })));
   return (
     <div ref={ref}>
       <svg
@@ -142,7 +138,7 @@ function CurvePicture({ points, typical }: { points: Points; typical: Points | n
           ticks={y.ticks(4)}
           y={y}
           from={LEFT}
-          to={width - 10}
+          to={width - RIGHT}
           text={(at) => `${at.toFixed(1)} V`}
         />
         <FootFigures ticks={[10, 25, 50, 75, 100]} x={x} y={HEIGHT - 8} text={(at) => `${at} %`} />

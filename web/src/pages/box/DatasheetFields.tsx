@@ -2,7 +2,6 @@ import type { Battery } from "../../api/client";
 import { useReference } from "../../plan/useReference";
 import { Fields, type Spec } from "../../ui/Fields";
 import { Switch } from "../../ui/Switch";
-import { CurveFields } from "./CurveFields";
 
 type Sheet = NonNullable<Battery["datasheet"]>;
 const SPECS: readonly Spec<Sheet>[] = [
@@ -42,13 +41,6 @@ export function DatasheetFields({ battery, onChange }: Props) {
         onChange={(on) => onChange(on && fresh ? fresh : null)}
       />
       {sheet && <Fields model="Datasheet" part={sheet} specs={SPECS} onChange={onChange} />}
-      {sheet && (
-        <CurveFields
-          battery={battery}
-          points={sheet.rested_v ?? null}
-          onChange={(rested_v) => onChange({ ...sheet, rested_v })}
-        />
-      )}
     </>
   );
 }

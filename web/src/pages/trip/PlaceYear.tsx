@@ -55,7 +55,7 @@ function YearPicture({ year, months }: { year: YearAt; months: ReadonlySet<numbe
   const most = Math.max(...year.months.map((month) => month.sun_h), 1);
   const low = Math.min(...year.months.map((month) => month.low_c));
   const high = Math.max(...year.months.map((month) => month.high_c));
-  const pitch = (width - 2 * LEFT) / 12;
+  const pitch = Math.max(width - 2 * LEFT, 12) / 12;
   const sun = scaleLinear([0, most], [SUN_HEIGHT + 16, 20]);
   const warm = scaleLinear([low, Math.max(high, low + 10)], [WARM_TOP + WARM_HEIGHT, WARM_TOP]);
   return (
@@ -67,10 +67,16 @@ function YearPicture({ year, months }: { year: YearAt; months: ReadonlySet<numbe
           const here = months.has(at);
           return (
             // The twelve months never change their order.
-            // biome-ignore lint/suspicious/noArrayIndexKey: a month is its place in the year
             <g key={at}>
               {here && (
-                <rect x={left} width={pitch} y={0} height={HEIGHT} fill="var(--color-band)" rx="4" />
+                <rect
+                  x={left}
+                  width={pitch}
+                  y={0}
+                  height={HEIGHT}
+                  fill="var(--color-band)"
+                  rx="4"
+                />
               )}
               <rect
                 x={left + pitch * 0.2}

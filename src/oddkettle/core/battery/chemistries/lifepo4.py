@@ -31,6 +31,7 @@ LIFEPO4 = Chemistry(
         (1.00, 13.60),
     ),
     resistance=Resistance(base_mohm=3.4, swell=17.0, reach=0.12, leads_mohm=4.0),
+    charge_resistance=Resistance(base_mohm=4.0, swell=0.6, reach=0.2, leads_mohm=4.0),
     wells=Wells(),
     # Content in the cold falls by itself: the resistance that grows meets the cut-off sooner.
     cold=Cold(barred_below_c=0.0, gentle_below_c=5.0, gentle_c=0.1),
@@ -60,6 +61,7 @@ LIFEPO4 = Chemistry(
         ),
         "ocv": Source("textbook", "generic rested curve, four cells"),
         "resistance": Source("fitted", "shape from an electrochemical cell model; leads judged"),
+        "charge_resistance": Source("fitted", "charges at C/5 and C/2 of an electrochemical model"),
         "cold": Source(
             "textbook", f"no charge below freezing, a tenth of capacity below {celsius(5)}"
         ),

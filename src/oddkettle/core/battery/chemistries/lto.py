@@ -34,6 +34,9 @@ LTO = Chemistry(
     resistance=Resistance(
         base_mohm=1.8, swell=4.0, reach=0.08, leads_mohm=4.0, activation_j_mol=20_000.0
     ),
+    charge_resistance=Resistance(
+        base_mohm=1.9, swell=0.6, reach=0.2, leads_mohm=4.0, activation_j_mol=20_000.0
+    ),
     wells=Wells(),
     cold=Cold(barred_below_c=-30.0, gentle_below_c=-20.0, gentle_c=0.5),
     life=Life(cycles_at_full=12_000.0, calendar_years=20.0),
@@ -62,6 +65,7 @@ LTO = Chemistry(
             "textbook", "a charged lithium battery, its management system closed: on the low side"
         ),
         "ocv": Source("textbook", "typical rested curve of a titanate cell, 2.3 V half full"),
+        "charge_resistance": Source("judgement", "shape as LiFePO4's"),
         "resistance": Source("judgement", "cells about half of LiFePO4's; leads as LiFePO4"),
         "cold": Source(
             "textbook", f"no lithium plating: datasheets allow charge to {celsius(-30)}"

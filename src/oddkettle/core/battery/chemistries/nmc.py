@@ -23,6 +23,7 @@ NMC = Chemistry(
     nominal_v=3.7 * CELLS,
     ocv=tuple((tenth / 10, CELLS * volts) for tenth, volts in enumerate(CELL_OCV)),
     resistance=Resistance(base_mohm=3.4, swell=6.0, reach=0.08, leads_mohm=4.0),
+    charge_resistance=Resistance(base_mohm=3.6, swell=0.6, reach=0.2, leads_mohm=4.0),
     wells=Wells(),
     cold=Cold(barred_below_c=0.0, gentle_below_c=5.0, gentle_c=0.1),
     life=Life(cycles_at_full=800.0, calendar_years=8.0),
@@ -51,6 +52,7 @@ NMC = Chemistry(
         ),
         "ocv": Source("textbook", "rested curve by the cell"),
         "resistance": Source("judgement", "level as LiFePO4; rises only close to empty"),
+        "charge_resistance": Source("judgement", "shape as LiFePO4's"),
         "cold": Source(
             "textbook", f"no charge below freezing, a tenth of capacity below {celsius(5)}"
         ),

@@ -12,6 +12,7 @@ from oddkettle.core.battery.bank import (
     Bank,
     acceptance_ohm,
     cell_ohm,
+    charge_ohm,
     open_circuit_v,
     resistance_factor,
 )
@@ -66,10 +67,11 @@ def rested_v(bank: Bank, level: float) -> float:
     return float(at) * bank.volts_scale
 
 
-def bank_ohm(bank: Bank, level: float, celsius: float = 25.0) -> float:
+def bank_ohm(bank: Bank, level: float, celsius: float = 25.0, *, charging: bool = False) -> float:
     """Resistance between a bank's posts at a level 0..1, leads included [ohm]."""
     scale = bank.volts_scale * 100.0 / bank.capacity_ah
-    cells = float(cell_ohm(bank.chemistry, np.array([level]))[0]) * scale
+    law = charge_ohm if charging else cell_ohm
+    cells = float(law(bank.chemistry, np.array([level]))[0]) * scale
     cells *= float(resistance_factor(bank.chemistry, celsius))
     leads = ohms_from_milliohms(bank.chemistry.resistance.leads_mohm) * scale
     return cells + leads + ohms_from_milliohms(bank.link_mohm)
@@ -77,7 +79,7 @@ def bank_ohm(bank: Bank, level: float, celsius: float = 25.0) -> float:
 
 def loaded_v(bank: Bank, level: float, into_a: float, celsius: float = 25.0) -> float:
     """Voltage at the bar with a current into the bank (negative while it gives) [V]."""
-    return rested_v(bank, level) + into_a * bank_ohm(bank, level, celsius)
+    return rested_v(bank, level) + into_a * bank_ohm(bank, level, celsius, charging=into_a > 0.0)
 
 
 def accept_ohm(bank: Bank, level: float) -> float:

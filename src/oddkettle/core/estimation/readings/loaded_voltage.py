@@ -27,7 +27,7 @@ def aim(particles: Particles, reading: Reading) -> Aim:
     ocv = particles.ocv_v()
     volts = particles.state.switches["bus_v"] + particles.volts_off * scale
     if reading.amps is not None:
-        volts = ocv + reading.amps * particles.ohm()
+        volts = ocv + reading.amps * particles.ohm(charging=reading.amps > 0.0)
     spread = np.hypot(LOADED_SD_V * scale, LOADED_SHARE * np.abs(volts - ocv))
     return Aim(reading.value, volts, spread)
 

@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
+from oddkettle.core.battery.chemistry import Chemistry
 from oddkettle.core.estimation.readings.reading import (
     Aim,
     Reading,
@@ -17,15 +18,22 @@ if TYPE_CHECKING:
     from oddkettle.core.estimation.particle_filter import Particles
 
 VOLTS_BIAS_V, RESTED_SD_V = 0.05, 0.04
+OWN_CURVE_BIAS_V = 0.03
 """What a hand-held meter, the generic curve and its hysteresis are off together, the same at
 every reading, and the fresh rest; at 12 V class [judgement]. On the flat part of LiFePO4 that is
-worth 20 points, and reading again does not help."""
+worth 20 points, and reading again does not help. A battery with a curve of its own leaves the meter
+and the hysteresis."""
 UNRESTED_V, REST_LAG_H = 0.12, 1.5
 """What a battery that has not rested is off besides, and how that dies away [judgement]."""
 USUAL_REST_H = 3.0
 CURVE_SOC = 0.012
 """A generic curve is no truer than this sideways: it matters where the curve is steep [judgement:
 samples of one type differ by a point or two]."""
+
+
+def bias_v(chemistry: Chemistry) -> float:
+    """What meter and curve are off together [V at 12 V class]: less with a curve of its own."""
+    return OWN_CURVE_BIAS_V if chemistry.sources["ocv"].mark == "datasheet" else VOLTS_BIAS_V
 
 
 def rested_sd_v(hours: float | None) -> float:
