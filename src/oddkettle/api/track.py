@@ -13,6 +13,14 @@ from oddkettle.results.sums import Sum
 from oddkettle.usecases.explain.standing import standing_sum
 from oddkettle.usecases.improve.onward import mend_onward, seek_onward, weigh_onward
 from oddkettle.usecases.improve.seek import Goal, Sought
+from oddkettle.usecases.track.capacity import (
+    CapacityAsked,
+    CapacityFound,
+    CapacityGuide,
+    find_capacity,
+    guide_test,
+)
+from oddkettle.usecases.track.score import Score, score_trip
 from oddkettle.usecases.track.track_report import TrackReport, track_plan
 from oddkettle.usecases.track.trip_report import TripReport, report_trip
 
@@ -35,6 +43,24 @@ def how_it_is_known(plan_id: int, at: datetime | None = None) -> Sum:
 def trip_report(plan_id: int) -> TripReport:
     """What was planned, what happened, and what to change next time."""
     return report_trip(plan_id)
+
+
+@router.get("/score")
+def forecast_score(plan_id: int, at: datetime | None = None) -> Score:
+    """Each finished day's forecast against what came, and how often the mornings lay in it."""
+    return score_trip(plan_id, at)
+
+
+@router.get("/capacity")
+def capacity_guide(plan_id: int) -> CapacityGuide:
+    """How to find out what the battery holds, step by step."""
+    return guide_test(plan_id)
+
+
+@router.post("/capacity")
+def capacity_found(plan_id: int, asked: CapacityAsked) -> CapacityFound:
+    """What the battery holds by such a test, and the edits that take it over."""
+    return find_capacity(plan_id, asked)
 
 
 @router.get("/mend")

@@ -228,6 +228,18 @@ export const LIMITS = {
     "unit": "a day",
     "whole": false
   },
+  "CapacityAsked.drawn_ah": {
+    "least": 1,
+    "most": 1500,
+    "unit": "Ah",
+    "whole": false
+  },
+  "CapacityAsked.rested_v": {
+    "least": 1,
+    "most": 60,
+    "unit": "V",
+    "whole": false
+  },
   "CircuitChoice.cable_mm2": {
     "least": 0.5,
     "most": 120,

@@ -816,6 +816,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/track/capacity": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Capacity Guide
+         * @description How to find out what the battery holds, step by step.
+         */
+        get: operations["capacity_guide_api_plans__plan_id__track_capacity_get"];
+        put?: never;
+        /**
+         * Capacity Found
+         * @description What the battery holds by such a test, and the edits that take it over.
+         */
+        post: operations["capacity_found_api_plans__plan_id__track_capacity_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/track/mend": {
         parameters: {
             query?: never;
@@ -848,6 +872,26 @@ export interface paths {
          * @description What was planned, what happened, and what to change next time.
          */
         get: operations["trip_report_api_plans__plan_id__track_report_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/track/score": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Forecast Score
+         * @description Each finished day's forecast against what came, and how often the mornings lay in it.
+         */
+        get: operations["forecast_score_api_plans__plan_id__track_score_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1767,6 +1811,37 @@ export interface components {
             kg: components["schemas"]["Range"] | null;
             /** Text */
             text: string;
+        };
+        /**
+         * CapacityAsked
+         * @description What was counted since full, and how it ended: a rested voltage, or none at a cut-out.
+         */
+        CapacityAsked: {
+            /** Drawn Ah */
+            drawn_ah: number;
+            /** Rested V */
+            rested_v?: number | null;
+        };
+        /**
+         * CapacityFound
+         * @description What the battery holds [Ah], in words, and the edits that take it over.
+         */
+        CapacityFound: {
+            ah: components["schemas"]["Band"];
+            of_label_percent: components["schemas"]["Band"];
+            take_over: components["schemas"]["Remedy"];
+            /** Text */
+            text: string;
+        };
+        /**
+         * CapacityGuide
+         * @description The test step by step, with the figures of this box.
+         */
+        CapacityGuide: {
+            /** Caution */
+            caution: string;
+            /** Steps */
+            steps: string[];
         };
         /**
          * CauseReport
@@ -4342,6 +4417,46 @@ export interface components {
             document: components["schemas"]["Plan"];
         };
         /**
+         * Score
+         * @description The forecasts of a trip against what came. `inside` of `of` mornings lay in their band.
+         */
+        Score: {
+            /** Days */
+            days: components["schemas"]["ScoredDay"][];
+            /** Inside */
+            inside: number;
+            /** Leans */
+            leans: string[];
+            /** Of */
+            of: number;
+            /** Text */
+            text: string;
+        };
+        /**
+         * ScoredDay
+         * @description One finished day, as its own dawn foresaw it.
+         */
+        ScoredDay: {
+            /** Day */
+            day: number;
+            level: components["schemas"]["ScoredPart"];
+            /** Name */
+            name: string;
+            sun: components["schemas"]["ScoredPart"] | null;
+            use: components["schemas"]["ScoredPart"];
+        };
+        /**
+         * ScoredPart
+         * @description What was foreseen of one thing, and what came.
+         */
+        ScoredPart: {
+            band: components["schemas"]["Band"];
+            /** Came */
+            came: number;
+            /** Inside */
+            inside: boolean;
+        };
+        /**
          * SecondBankModel
          * @description Another bank that joins in parallel: a trailer's, a spare.
          */
@@ -4899,6 +5014,8 @@ export interface components {
             /** Readings */
             readings: number;
             rest: components["schemas"]["OddsReport"];
+            /** Suspicions */
+            suspicions: string[];
             to_floor: components["schemas"]["Ahead"];
             to_full: components["schemas"]["Ahead"];
             /**
@@ -7925,6 +8042,114 @@ export interface operations {
             };
         };
     };
+    capacity_guide_api_plans__plan_id__track_capacity_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CapacityGuide"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    capacity_found_api_plans__plan_id__track_capacity_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CapacityAsked"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CapacityFound"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     mend_from_now_api_plans__plan_id__track_mend_get: {
         parameters: {
             query?: never;
@@ -7995,6 +8220,60 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TripReport"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    forecast_score_api_plans__plan_id__track_score_get: {
+        parameters: {
+            query?: {
+                at?: string | null;
+            };
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Score"];
                 };
             };
             /** @description There is no such thing */

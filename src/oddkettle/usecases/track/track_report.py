@@ -27,6 +27,7 @@ from oddkettle.text.words import day_words, duration_words
 from oddkettle.usecases.simulate.odds import report_odds
 from oddkettle.usecases.track.calibration import Learned, learn
 from oddkettle.usecases.track.case_from_log import case_from_log
+from oddkettle.usecases.track.suspicion import suspicions
 from oddkettle.usecases.track.tracked_trip import TrackedTrip, Why, first_midnight, follow
 
 Floats = NDArray[np.float64]
@@ -80,6 +81,8 @@ class TrackReport(LazyModel):
     to_floor: Ahead
     to_full: Ahead
     learned: list[Learned]
+    suspicions: list[str]
+    """Which assumption must be wrong, where readings and model do not agree."""
     rest: OddsReport
     """The rest of the trip; its band runs from the trip's start, tracked up to now."""
 
@@ -128,6 +131,7 @@ def report_whereabouts(here: TrackedTrip) -> TrackReport:
     to_full = _ahead(rest, rest.level > FULL_SEEN, tracked.until)
     aside = [taken for taken in tracked.taken if not taken.used]
     step_s = 60 * step_minutes(plan)
+    learned = learn(plan, tracked)
     return TrackReport(
         now=local.isoformat(timespec="minutes"),
         now_step=(here.now - first_midnight(plan)).total_seconds() / step_s,
@@ -143,7 +147,8 @@ def report_whereabouts(here: TrackedTrip) -> TrackReport:
         marks=_marks(tracked),
         to_floor=to_floor,
         to_full=to_full,
-        learned=learn(plan, tracked),
+        learned=learned,
+        suspicions=suspicions(tracked, learned),
         rest=odds,
     )
 

@@ -8,9 +8,11 @@ import { useHabits } from "../../quantities/useHabits";
 import { Choice } from "../../ui/Choice";
 import { useView } from "../../ui/useView";
 import { ActualBoard } from "./ActualBoard";
+import { CapacityTest } from "./CapacityTest";
 import { EntryForm } from "./EntryForm";
 import { EntryList, whenOf } from "./EntryList";
 import { draftOf } from "./entryKinds";
+import { ForecastScore } from "./ForecastScore";
 import { LearnedList } from "./LearnedList";
 import { LivePanel } from "./LivePanel";
 import { LogFiles } from "./LogFiles";
@@ -65,7 +67,14 @@ export function LogPage() {
         <Choice label="Parts of the log" value={view} options={VIEWS} onChange={setView} />
       </div>
       {view === "log" && <Entering entries={entries} refresh={refresh} />}
-      {view === "learned" && <LearnedList learned={track?.learned ?? []} />}
+      {view === "learned" && (
+        <>
+          <Suspicions texts={track?.suspicions ?? []} />
+          <ForecastScore />
+          <LearnedList learned={track?.learned ?? []} />
+          <CapacityTest />
+        </>
+      )}
       {view === "actual" && <ActualBoard />}
       {view === "monitor" && (
         <div className="grid items-start gap-3 lg:grid-cols-2">
@@ -80,6 +89,21 @@ export function LogPage() {
         {run.days.length} days
       </span>
     </>
+  );
+}
+
+/** What must be wrong, where readings and model do not agree. */
+function Suspicions({ texts }: { texts: readonly string[] }) {
+  if (texts.length === 0) return null;
+  return (
+    <section className="plate mb-3 p-4" aria-label="What does not fit" data-testid="suspicions">
+      <h2 className="text-lg">What does not fit</h2>
+      <ul className="list-disc pl-5">
+        {texts.map((text) => (
+          <li key={text}>{text}</li>
+        ))}
+      </ul>
+    </section>
   );
 }
 
