@@ -7,8 +7,8 @@ fortnight of it, four boxes (the same use, four sizes of panel) are foreseen by 
 place from the packaged table, or by another year's weather file of the same place, and then run
 under the real days. Printed: how often a box came through, by what was said; how often the level
 lay inside the middle 80 % of the scenarios after 3, 7 and 14 days; and the levels' places among
-the scenarios (PIT), which should be even. What else is unsure (battery, panel, loads) is switched
-off on both sides, so that the weather alone is judged: with it the app's bands are wider.
+the scenarios (PIT), which should be even; and the picture of the docs is drawn. What else is unsure (battery, panel, loads) is
+switched off on both sides, so that the weather alone is judged: with it the app's bands are wider.
 """
 
 from __future__ import annotations
@@ -40,6 +40,7 @@ DAYS, FUTURES, STEP_MIN = 14, 200, 30
 LOOK_AT = (3, 7, 14)
 PANELS_W = (50, 90, 150, 260)
 BINS = (0.0, 0.2, 0.4, 0.6, 0.8, 1.0001)
+PICTURE = Path(__file__).resolve().parents[1] / "docs" / "calibration.svg"
 FILE_DOUBT, FILE_WARMTH_K = 0.05, 1.5
 SAME_PLACE_DEG = 0.6
 
@@ -188,21 +189,74 @@ def try_year(kept: Kept, record: Record, climate: Climate, boxes: tuple[Case, ..
                 kept.rank[days].append(float(below + at * same))
 
 
-def report(text: str, kept: Kept) -> None:
-    """Reliability in five bins, cover of the band, and PIT in tenths."""
+Bin = tuple[float, float, int]
+"""What was said and what came [%], and of how many."""
+
+
+def report(text: str, kept: Kept) -> list[Bin]:
+    """Reliability in five bins (given back), cover of the band, and PIT in tenths."""
     said, came = np.array(kept.said), np.array(kept.came)
+    bins: list[Bin] = []
     print(f"\n{text}: {len(said)} fortnights")
     for low, high in pairwise(BINS):
         here = (said >= low) & (said < high)
         if here.any():
-            print(f"  said {100 * said[here].mean():3.0f}, came {100 * came[here].mean():3.0f}"
-                  f"   ({here.sum()})")  # fmt: skip
+            bins.append((100 * said[here].mean(), 100 * came[here].mean(), int(here.sum())))
+            print("  said {:3.0f}, came {:3.0f}   ({})".format(*bins[-1]))
     for days, ranks in kept.rank.items():
         rank = np.array(ranks)
         inside = np.mean((rank >= 0.1) & (rank <= 0.9))
         tenths = np.histogram(rank, np.linspace(0, 1, 11))[0] / len(rank)
         pit = " ".join(f"{100 * share:.0f}" for share in tenths)
         print(f"  level after {days:2d} d: {100 * inside:.0f} % inside the 80 % band; PIT {pit}")
+    return bins
+
+
+def picture(lines: dict[str, list[Bin]]) -> str:
+    """A reliability diagram: what was said across, what came up, one line a way of knowing."""
+    side, left, top = 360, 60, 20
+    looks = ("#4a6b3f", "#b2512b", "#217f78", "#6c4674", "#5d5a52")
+
+    def x(percent: float) -> float:
+        return left + side * percent / 100.0
+
+    def y(percent: float) -> float:
+        return top + side * (1.0 - percent / 100.0)
+
+    parts = [
+        f'<line x1="{x(0)}" y1="{y(0)}" x2="{x(100)}" y2="{y(100)}" stroke="#999" '
+        'stroke-dasharray="5 4"/>'
+    ]
+    for tick in range(0, 101, 20):
+        parts += [
+            f'<line x1="{x(0)}" x2="{x(100)}" y1="{y(tick)}" y2="{y(tick)}" stroke="#ddd"/>',
+            f'<text x="{left - 8}" y="{y(tick) + 4}" text-anchor="end">{tick}</text>',
+            f'<text x="{x(tick)}" y="{top + side + 20}" text-anchor="middle">{tick}</text>',
+        ]
+    for place, ((text, bins), ink) in enumerate(zip(lines.items(), looks, strict=False)):
+        path = " ".join(f"{x(said):.0f},{y(came):.0f}" for said, came, _ in bins)
+        foot = top + side + 66 + 20 * place
+        parts += [f'<polyline points="{path}" fill="none" stroke="{ink}" stroke-width="2.5"/>']
+        parts += [
+            f'<circle cx="{x(said):.0f}" cy="{y(came):.0f}" r="{2 + count**0.5 / 8:.1f}" '
+            f'fill="{ink}"><title>said {said:.0f}, came {came:.0f}, {count}</title></circle>'
+            for said, came, count in bins
+        ]
+        parts += [
+            f'<rect x="{left}" y="{foot - 10}" width="18" height="6" fill="{ink}"/>',
+            f'<text x="{left + 26}" y="{foot - 3}">{text}</text>',
+        ]
+    parts += [
+        f'<text x="{x(50)}" y="{top + side + 42}" text-anchor="middle">said to last, of 100</text>',
+        f'<text x="16" y="{y(50)}" text-anchor="middle" transform="rotate(-90 16 {y(50)})">'
+        "came through, of 100</text>",
+    ]
+    high = top + side + 66 + 20 * len(lines)
+    return (
+        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {left + side + 140} {high}" '
+        'font-family="sans-serif" font-size="13" fill="#1d2329">'
+        f'<rect width="100%" height="100%" fill="#fffcf4"/>{"".join(parts)}</svg>\n'
+    )
 
 
 def of_file(record: Record, text: str) -> Climate:
@@ -257,8 +311,8 @@ def main(folder: Path) -> None:
                     record, of_file(twin, other.name), boxes,
                 )  # fmt: skip
         print(year.name, flush=True)
-    for text, found in sorted(kept.items()):
-        report(text, found)
+    lines = {text: report(text, found) for text, found in sorted(kept.items())}
+    PICTURE.write_text(picture(lines))
 
 
 def groups(year: Year) -> list[str]:

@@ -8,7 +8,14 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import LIVE_PLAN, ON_THE_DESK, at_rest, copied_log, open_page
+from tests.browser.conftest import (
+    LIVE_PLAN,
+    ON_THE_DESK,
+    at_rest,
+    copied_log,
+    open_page,
+    saved,
+)
 from tests.serving import Server
 
 ON_A_PHONE = pytest.mark.parametrize("page", ["phone"], indirect=True)
@@ -253,3 +260,27 @@ def test_a_plan_with_its_log_leaves_and_comes_back_as_one_file(page: Page, tmp_p
     page.get_by_label("Open such a file").set_input_files(file)
     expect(page).not_to_have_url(was)
     expect(page.get_by_text("monitor says 64 %")).to_be_visible()
+
+
+@ON_THE_DESK
+def test_forecasts_are_scored_and_a_capacity_test_is_guided(page: Page, server: Server) -> None:
+    copied_log(page, server)
+    open_page(page, "log?view=learned")
+    expect(page.get_by_test_id("score")).to_contain_text("lay in the band")
+    expect(page.get_by_role("img", name=re.compile("foreseen .* came"))).to_be_visible()
+    page.get_by_text("A capacity test: what the battery really holds").click()
+    expect(page.get_by_text("set the counter of your monitor to nought")).to_be_visible()
+    page.get_by_label("Went out since full").fill("30")
+    page.get_by_label("Rested voltage at the end").fill("13.3")
+    page.get_by_label("Rested voltage at the end").press("Enter")
+    page.get_by_role("button", name="What does it hold?").click()
+    expect(page.get_by_role("alert")).to_contain_text("too full to tell")
+    expect(page.get_by_label("Went out since full")).to_have_value("30")
+    page.get_by_label("Went out since full").fill("58")
+    page.get_by_label("Rested voltage at the end").fill("12.85")
+    page.get_by_label("Rested voltage at the end").press("Enter")
+    page.get_by_role("button", name="What does it hold?").click()
+    expect(page.get_by_test_id("capacity-found")).to_contain_text("% of its label")
+    page.get_by_role("button", name=re.compile("^Take .* Ah over")).click()
+    saved(page)
+    expect(page.get_by_role("button", name="Undo", exact=True)).to_be_enabled()

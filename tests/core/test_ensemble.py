@@ -8,9 +8,12 @@ from datetime import date
 import numpy as np
 import pytest
 from hypothesis import given, settings
+from numpy.typing import NDArray
 
 from oddkettle.core.battery.bank import Bank
 from oddkettle.core.battery.chemistries.agm import AGM
+from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
+from oddkettle.core.battery.chemistry import Chemistry, Wells
 from oddkettle.core.planning.sizing import (
     Design,
     certainty,
@@ -29,10 +32,11 @@ from oddkettle.core.simulation.ensemble_statistics import (
     share_of,
 )
 from oddkettle.core.simulation.run import simulate, trip_grid
-from oddkettle.core.simulation.scenarios import draw_scenarios, scenario_of
+from oddkettle.core.simulation.scenarios import draw_scenarios, expected_scenario, scenario_of
+from oddkettle.core.sources.mains import MainsCharger
 from oddkettle.core.sources.panel import Panel
 from oddkettle.core.sources.solar import Controller, SunInput
-from oddkettle.core.trip import Site
+from oddkettle.core.trip import Block, Site
 from oddkettle.core.weather.weather_generator import Doubt
 from oddkettle.plan.case import case_from_plan
 from tests.conftest import example
@@ -243,3 +247,33 @@ def test_a_grid_of_its_own_length_of_days_is_kept_over_a_clock_change() -> None:
     ran = run_ensemble(case, 4)
     assert ran.level.shape[1] == trip_grid(case).steps + 1
     assert ran.lowest_by_day.shape == (4, 5)
+
+
+def test_lead_takes_its_last_charge_surely_in_no_two_scenarios_alike() -> None:
+    """On mains all night from 70 %: AGM stands wide at dawn, lithium does not."""
+    hooked = (Block("hookup", 0, 0, 0, 8 * 60),)
+    calm = Doubt(place=0.0, start=0.0, capacity=0.0, panel=0.0)
+    charger = MainsCharger("m", "Mains", 25.0, 0.9)
+
+    def at_dawn(chemistry: Chemistry) -> NDArray[np.float32]:
+        case = a_case(bank=Bank(chemistry, 100.0), mains=(charger,), blocks=hooked, soc0=0.7)
+        return run_ensemble(replace(case, doubt=calm), 200).level[:, 4 * 12]
+
+    assert at_dawn(AGM).std() > 0.01
+    assert at_dawn(LIFEPO4).std() < 1e-4
+
+
+def test_absorption_goes_by_how_fast_this_battery_takes_it() -> None:
+    """Alpha-limited, what is missing falls by exp(-alpha t): twice as fast, twice the exponent."""
+    hooked = (Block("hookup", 0, 0, 0, 8 * 60),)
+    charger = MainsCharger("m", "Mains", 100.0, 0.9)
+    bank = Bank(replace(AGM, charge_limit_c=2.0, wells=Wells()), 100.0)
+    case = a_case(bank=bank, mains=(charger,), blocks=hooked, soc0=0.8)
+    grid = trip_grid(case)
+
+    def missing(acceptance: float) -> float:
+        scenario = replace(expected_scenario(case, grid), acceptance=acceptance)
+        return 1.0 - float(simulate(case, scenario).level[12])
+
+    slow, fast = missing(0.5), missing(1.0)
+    assert np.log(fast / 0.2) / np.log(slow / 0.2) == pytest.approx(2.0, rel=0.1)

@@ -44,9 +44,8 @@ class PlainBank:
         charging = numbers["lead_ohm"] + row["ohm_factor"] * np.interp(
             self.head, grid, curves["charge_ohm"]
         )
-        accepts = max(
-            charging, row["accept_factor"] * np.interp(self.soc, grid, curves["accept_ohm"])
-        )
+        absorbs = np.interp(self.soc, grid, curves["accept_ohm"])
+        accepts = max(charging, numbers["accept_scale"] * row["accept_factor"] * absorbs)
         fills, lags = numbers["soc_per_a"], numbers["lag_gain"]
         recovery = slope * self.lag * (1.0 - numbers["lag_decay"])
         # By the middle of the step half of what it changes has happened; by its end, all.

@@ -37,7 +37,8 @@ class Bank:
     `battery_v` its class (6, 12 or 24 V); `system_v` is the voltage the box runs at. `cells`
     in series in one battery; None is the chemistry's usual number. `link_mohm` is what cables
     and bars between batteries and bus add [mOhm, whole bank]. `share` is what ageing has left
-    of the rated capacity (above 0).
+    of the rated capacity (above 0); `acceptance` is how fast it takes absorption over what its
+    chemistry says.
     """
 
     chemistry: Chemistry
@@ -50,6 +51,7 @@ class Bank:
     link_mohm: float = 0.0
     housing: Housing = Housing()
     share: float = 1.0
+    acceptance: float = 1.0
 
     @property
     def capacity_ah(self) -> float:
@@ -290,6 +292,7 @@ def bank_tables(bank: Bank, step_h: float) -> BankTables:
         lag_decay=decay,
         lag_gain=(1.0 - share) / (share * rate) * (1.0 - decay) / holds_ah,
         lead_ohm=leads + ohms_from_milliohms(bank.link_mohm),
+        accept_scale=1.0 / bank.acceptance,
         heat_decay=heat_decay,
         k_per_w=k_per_w,
         offset_k=bank.housing.offset_k,

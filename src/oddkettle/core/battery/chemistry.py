@@ -26,6 +26,11 @@ class Source:
     text: str
 
 
+LEAD_ACCEPTANCE_SD = 0.25
+"""Spread of lead's acceptance: no public reference tells it, and it changes with age, make and how
+long a battery has stood empty [judgement]. Lithium's is no limit."""
+
+
 @dataclass(frozen=True)
 class Resistance:
     """Internal resistance against state of charge [mOhm per 100 Ah at 12 V class].
@@ -147,6 +152,11 @@ class Chemistry:
     full_within_days: float | None = None
     cautions: tuple[Caution, ...] = ()
     charge_resistance: Resistance | None = None
+
+    @property
+    def acceptance_sd(self) -> float:
+        """How far a battery may take absorption faster or slower than this, as a share."""
+        return LEAD_ACCEPTANCE_SD if self.lead else 0.0
 
     @property
     def charging(self) -> Resistance:

@@ -56,5 +56,5 @@ def at_rows(drawn: ScenarioDraws, rows: Ints) -> ScenarioDraws:
     return drawn._replace(
         clearness=drawn.clearness[rows], shape=drawn.shape[rows], low_c=drawn.low_c[rows],
         high_c=drawn.high_c[rows], load=drawn.load[rows], sun=drawn.sun[rows],
-        capacity=drawn.capacity[rows], soc0=drawn.soc0[rows],
+        capacity=drawn.capacity[rows], acceptance=drawn.acceptance[rows], soc0=drawn.soc0[rows],
     )  # fmt: skip

@@ -59,6 +59,7 @@ def scenarios_from(case: Case, here: PosteriorSample, rows: NDArray[np.int64]) -
         load={key: known.get(key, own) for key, own in drawn.load.items()},
         sun=here.drawn.sun[rows],
         capacity=here.drawn.capacity[rows],
+        acceptance=here.drawn.acceptance[rows],
     )
 
 

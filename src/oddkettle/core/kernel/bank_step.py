@@ -39,7 +39,8 @@ def ready_bank(
     )
     take_ohm = max(
         charge_ohm,
-        by_temperature[b, m].accept_factor
+        bank.accept_scale
+        * by_temperature[b, m].accept_factor
         * line(curves[b, n].accept_ohm, curves[b, n + 1].accept_ohm, y),
     )
     # Within the step the rested voltage drifts with charge and recovers with the lag.

@@ -192,13 +192,14 @@ def lay_demand(
 
 @inlined
 def lay_banks(f: int, box: EnsembleInputs, drawn: ScenarioDraws, banks: Records) -> None:
-    """The banks of scenario `f`, with the capacity that they have in it."""
+    """The banks of scenario `f`, with the capacity and acceptance that they have in it."""
     for b in range(banks.shape[0]):
         banks[b] = box.banks[b]
         banks[b].capacity_ah *= drawn.capacity[f]
         banks[b].fill_a *= drawn.capacity[f]
         banks[b].soc_per_a /= drawn.capacity[f]
         banks[b].lag_gain /= drawn.capacity[f]
+        banks[b].accept_scale /= drawn.acceptance[f]
 
 
 @inlined

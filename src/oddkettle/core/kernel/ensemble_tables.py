@@ -75,7 +75,8 @@ class EnsembleInputs(NamedTuple):
 class ScenarioDraws(NamedTuple):
     """What differs between scenarios.
 
-    clearness, shape, low_c, high_c : (n, days); load : (n, draws); sun, capacity, soc0 : (n,)
+    clearness, shape, low_c, high_c : (n, days); load : (n, draws)
+    sun, capacity, acceptance, soc0 : (n,)
     slow, quick : (shapes, steps a day); slow_sd, quick_sd : by clearness, SD_STEP apart
     """
 
@@ -86,6 +87,7 @@ class ScenarioDraws(NamedTuple):
     load: Floats
     sun: Floats
     capacity: Floats
+    acceptance: Floats
     soc0: Floats
     slow: Floats
     quick: Floats

@@ -43,6 +43,7 @@ BANK = _numbers(
     "lag_decay",
     "lag_gain",
     "lead_ohm",
+    "accept_scale",
     "heat_decay",
     "k_per_w",
     "offset_k",

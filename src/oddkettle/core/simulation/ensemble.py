@@ -208,6 +208,7 @@ def _luck(scenarios: Scenarios, world: World, slow: Floats, quick: Floats) -> Sc
         load=np.ascontiguousarray(np.array(load).reshape(len(scaled), scenarios.count).T),
         sun=scenarios.sun,
         capacity=scenarios.capacity,
+        acceptance=scenarios.acceptance,
         soc0=scenarios.start,
         slow=slow,
         quick=quick,

@@ -119,7 +119,10 @@ def build_world(case: Case, scenario: Scenario | None = None) -> World:
     return World(
         grid=grid,
         tables=tuple(
-            bank_tables(replace(bank, share=bank.share * scenario.capacity), grid.step_h)
+            bank_tables(
+                replace(bank, share=bank.share * scenario.capacity, acceptance=scenario.acceptance),
+                grid.step_h,
+            )
             for bank in banks
         ),
         sources=sources,

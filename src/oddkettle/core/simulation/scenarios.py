@@ -28,7 +28,8 @@ class Scenario:
 
     clearness, air_c : (steps,) clearness and air temperature [C]
     load : what each appliance draws over what was typed, by its key; 1 when absent
-    sun, capacity : what the panels give and the battery holds, over what was typed
+    sun, capacity, acceptance : what the panels give, the battery holds, and how fast it takes
+        absorption, over what was typed
     start : state of charge at the first midnight, 0..1
     """
 
@@ -38,6 +39,7 @@ class Scenario:
     sun: float
     capacity: float
     start: float
+    acceptance: float = 1.0
 
 
 @dataclass(frozen=True)
@@ -48,6 +50,7 @@ class Scenarios:
     load: dict[str, Floats]
     sun: Floats
     capacity: Floats
+    acceptance: Floats
     start: Floats
 
     @property
@@ -97,6 +100,9 @@ def draw_scenarios(case: Case, count: int) -> Scenarios:
         load=load,
         sun=np.exp(doubt.panel * normals(doubt.seed, "panel", count)),
         capacity=capacity,
+        acceptance=np.exp(
+            case.bank.chemistry.acceptance_sd * normals(doubt.seed, "acceptance", count)
+        ),
         start=np.clip(start, 0.0, 1.0),
     )
 
@@ -124,5 +130,6 @@ def scenario_of(case: Case, grid: Grid, scenarios: Scenarios, i: int) -> Scenari
         load={key: float(factor[i]) for key, factor in scenarios.load.items()},
         sun=float(scenarios.sun[i]),
         capacity=float(scenarios.capacity[i]),
+        acceptance=float(scenarios.acceptance[i]),
         start=float(scenarios.start[i]),
     )

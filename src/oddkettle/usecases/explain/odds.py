@@ -113,6 +113,15 @@ def _constants(ensemble: Ensemble) -> list[Constant]:
         Constant(text="panels", value=f"give or take {100 * doubt.panel:.0f} %",
                  source="your assumptions"),
     ]  # fmt: skip
+    if case.bank.chemistry.lead:
+        share = 100 * case.bank.chemistry.acceptance_sd
+        found.append(
+            Constant(
+                text="how fast lead takes its last charge",
+                value=f"give or take {share:.0f} %",
+                source=f"{JUDGED}: no public measurement tells it",
+            )
+        )
     if guesses:
         found.append(
             Constant(
