@@ -7,8 +7,9 @@ fortnight of it, four boxes (the same use, four sizes of panel) are foreseen by 
 place from the packaged table, or by another year's weather file of the same place, and then run
 under the real days. Printed: how often a box came through, by what was said; how often the level
 lay inside the middle 80 % of the scenarios after 3, 7 and 14 days; and the levels' places among
-the scenarios (PIT), which should be even; and the picture of the docs is drawn. What else is unsure (battery, panel, loads) is
-switched off on both sides, so that the weather alone is judged: with it the app's bands are wider.
+the scenarios (PIT), which should be even. The picture of the docs is drawn. What else is unsure
+(battery, panel, loads) is switched off on both sides, so that the weather alone is judged: with
+it the app's bands are wider.
 """
 
 from __future__ import annotations

@@ -54,8 +54,8 @@ FIELD_KM, FIELD_SD = 1500.0, 0.08
 LEAST_DOUBT = 0.035
 HIGHEST_RATIO, USUAL_RATIO = 1.1, 0.8
 WINTER_LOSS, WET_SEASON_TOO_STRONG = 0.02, 0.3
-"""Light that cloudy winters lack: .02 to .08 in typical years, .1 with one satellite's dull European
-winter; the least of it, for general climatology knows of none [judgement]. Share of the tropics'
+"""Light that cloudy winters lack: .02 to .08 in typical years, .1 in one satellite's Europe of
+2019; the least of it, for general climatology knows of none [judgement]. Share of the tropics'
 seasons that is too much [judgement, between Havana and Mumbai]."""
 DARK_W_M2 = 8.0
 COLDEST_C = -24.0

@@ -10,7 +10,10 @@ from functools import cache
 import numpy as np
 import pytest
 
-from tests.foreign.trips import SETS, Score, follow, rmse
+from oddkettle.core.estimation.tracker import track
+from oddkettle.core.simulation.run import trip_grid
+from tests.foreign.trips import A_DAY, SETS, Plan, Score, case_of, follow, read, rmse
+from tests.foreign.world import Truth, live
 from tests.tiers import TIER
 
 FIRST_SEED = 5000
@@ -45,3 +48,32 @@ def test_more_readings_are_never_worse_and_beat_the_monitor() -> None:
     assert off("all") <= off("percent")
     assert off("all") < monitor
     assert off("percent") < 0.6 * dead
+
+
+def worn_trips(count: int) -> list[tuple[int, Truth]]:
+    """Trips with a battery of 60 % of its label that is run flat within three days."""
+    found = []
+    for seed in range(6100, 6200):
+        truth = live(Plan(), seed, content=0.6)
+        if truth.level[: 3 * A_DAY].min() < 0.05:
+            found.append((seed, truth))
+        if len(found) == count:
+            break
+    return found
+
+
+def test_half_of_the_worn_batteries_that_ran_flat_are_found_out_within_four_days() -> None:
+    """By percent, counters and one voltage under load a day; the monitor goes on by the label.
+
+    One that never comes near empty tells nothing: its voltage is flat.
+    """
+    held = []
+    for seed, truth in worn_trips(6):
+        case = case_of(Plan(), seed)
+        begin_s = int(trip_grid(case).starts_utc[0].astype(np.int64))
+        end_s = begin_s + 4 * 86_400
+        readings = read(Plan(), truth, ("percent", "counters", "volts"), seed, begin_s)
+        tracked = track(case, tuple(r for r in readings if r.at_s <= end_s), end_s)
+        held.append(float(np.median(tracked.after.capacity)))
+    print("content told of 0.60:", [round(share, 2) for share in held])
+    assert sum(share < 0.8 for share in held) >= 3

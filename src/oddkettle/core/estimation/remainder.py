@@ -34,6 +34,7 @@ def run_rest(case: Case, here: PosteriorSample, count: int) -> Ensemble:
         capacity=held.capacity,
         capacity_mean=held.capacity_mean,
         capacity_told=held.capacity_told,
+        worn=held.worn,
     )
     case = replace(case, doubt=doubt)
     rows = rows_of(here, count)

@@ -21,6 +21,8 @@ from oddkettle.core.weather.weather_generator import UNTOLD
 Floats = NDArray[np.float64]
 STEP_MIN = 15
 MAX_STOPS = 6
+TELLS_CONTENT = ("loaded_v", "rested_v", "cut_out")
+"""Only these can tell a worn battery from a monitor that has drifted: without them nobody looks."""
 
 
 def step_of(grid: Grid, at_s: int) -> int:
@@ -115,14 +117,28 @@ def track(
     readings = side_by_side(readings)
     inside = tuple(sorted((r for r in readings if r.at_s <= until_s), key=lambda r: r.at_s))
     stops = sorted({r.at_s for r in inside} | {r.since_s for r in inside if r.since_s is not None})
+    untold = bool(inside) and not case.doubt.capacity_told
+    worn = untold and any(r.kind in TELLS_CONTENT for r in inside)
     found = None if trail is None else trail.resume(stops, inside)
+    if trail is not None and found is not None and found[1].case.doubt.worn is not worn:
+        # The first voltage opens a question that was not asked before: all the way again.
+        found = None
+        trail.stops.clear()
     if found is None:
         case = replace(case, step_min=max(case.step_min, STEP_MIN))
-        if inside and not case.doubt.capacity_told:
+        if untold:
             # Nobody said how old the battery is: what it holds is for the readings to tell.
             mean, doubt = UNTOLD
-            told = replace(case.doubt, capacity=doubt, capacity_mean=mean, capacity_told=True)
-            case = replace(case, doubt=told)
+            case = replace(
+                case,
+                doubt=replace(
+                    case.doubt,
+                    capacity=doubt,
+                    capacity_mean=mean,
+                    capacity_told=True,
+                    worn=worn,
+                ),
+            )
         found = [], Particles(case, count)
         # With nothing read, they are the plan's own scenarios.
         found[1].strays = bool(inside)

@@ -11,7 +11,15 @@ from oddkettle.core.simulation.case import Case
 from oddkettle.core.trip import Grid
 from oddkettle.core.weather.air_temperature import air_curve, air_temperature
 from oddkettle.core.weather.clear_sky import trip_sky
-from oddkettle.core.weather.weather_generator import Prospect, Skies, draw_skies, normals
+from oddkettle.core.weather.weather_generator import (
+    WORN,
+    WORN_SHARE,
+    Prospect,
+    Skies,
+    draw_skies,
+    normals,
+    uniforms,
+)
 from oddkettle.core.weather.within_day import day_shapes, solar_days, wavering
 
 Floats = NDArray[np.float64]
@@ -92,6 +100,11 @@ def draw_scenarios(case: Case, count: int) -> Scenarios:
         load[appliance.key] = np.exp(sigma * normals(doubt.seed, f"load {appliance.key}", count))
     capacity = doubt.capacity_mean + doubt.capacity * normals(doubt.seed, "capacity", count)
     capacity = np.clip(capacity, MIN_SHARE, MAX_SHARE)
+    if doubt.worn:
+        low, high = WORN
+        is_worn = uniforms(doubt.seed, "worn", count) < WORN_SHARE
+        holds = low + (high - low) * uniforms(doubt.seed, "worn to", count)
+        capacity = np.where(is_worn, holds, capacity)
     # A typed level is what a monitor shows: amp-hours below full, told as a share of the label.
     below = 1.0 - case.soc0 + doubt.start * normals(doubt.seed, "start", count)
     start = 1.0 - below / capacity

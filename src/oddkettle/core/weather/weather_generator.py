@@ -80,6 +80,9 @@ class Prospect:
 
 UNTOLD = (0.92, 0.07)
 """What a battery of unknown age holds of its label, and how sure that is [judgement]."""
+WORN_SHARE, WORN = 0.05, (0.45, 0.85)
+"""One in twenty of which nobody knows the age is worn out, and holds between these of its label
+[judgement]: few enough to change no odds, enough to be found where readings tell."""
 
 
 @dataclass(frozen=True)
@@ -87,12 +90,12 @@ class Doubt:
     """How unsure the numbers are on which nobody has a grip.
 
     `settled` is how settled the weather is (5 settled, 3 normal, 1.7 changeable); `place` the
-    spread of the place's true mean about the climate's (.04 from a weather file of the place,
-    .09 from a preset). `start` in points of charge 0..1; `capacity` and `panel` as shares, the
-    battery's content about `capacity_mean` of its label, `capacity_told` where its owner said how
-    old it is; `warmth_k` how far the place may be warmer or colder than its climate, the whole
-    trip long [K] [all judgement]. `seed` names the
-    skies: the same seed, the same skies.
+    spread of the place's true mean about the climate's (.05 from a weather file of the place or
+    the table of the world, .09 from a preset); `warmth_k` how far the place may be warmer or
+    colder than its climate, the whole trip long [K]. `start` in points of charge 0..1; `capacity`
+    and `panel` as shares, the battery's content about `capacity_mean` of its label,
+    `capacity_told` where its owner said how old it is, `worn` where it may also be worn out
+    [all judgement]. `seed` names the skies: the same seed, the same skies.
     """
 
     settled: float = 3.0
@@ -101,6 +104,7 @@ class Doubt:
     capacity: float = 0.04
     capacity_mean: float = 1.0
     capacity_told: bool = False
+    worn: bool = False
     warmth_k: float = 0.0
     panel: float = 0.05
     seed: int = 1
