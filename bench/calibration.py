@@ -216,7 +216,7 @@ def report(text: str, kept: Kept) -> list[Bin]:
 def picture(lines: dict[str, list[Bin]]) -> str:
     """A reliability diagram: what was said across, what came up, one line a way of knowing."""
     side, left, top = 360, 60, 20
-    looks = ("#4a6b3f", "#b2512b", "#217f78", "#6c4674", "#5d5a52")
+    looks = ("#4a6b3f", "#b2512b", "#217f78", "#6c4674", "#5d5a52", "#e2a02b")
 
     def x(percent: float) -> float:
         return left + side * percent / 100.0
@@ -319,7 +319,7 @@ def main(folder: Path) -> None:
 def groups(year: Year) -> list[str]:
     """Which tables a year counts in."""
     satellite = year.form == "nsrdb" and year.name.endswith("2019")
-    found = ["all years", "one satellite's Europe of 2019" if satellite else "all others"]
+    found = ["all years", "one satellite's Europe of 2019" if satellite else "every other year"]
     return [*found, "places that chose nothing"] if year.held_out else found
 
 

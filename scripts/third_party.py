@@ -24,6 +24,13 @@ installed beside it under their own licences and are not part of the wheel.
 | Atkinson Hyperlegible Next (Braille Institute of America) | SIL Open Font License 1.1 | `src/oddkettle/formats/booklet/fonts/atkinson-hyperlegible-next-LICENSE.txt` |
 | Bricolage Grotesque (The Bricolage Grotesque Project Authors) | SIL Open Font License 1.1 | `src/oddkettle/formats/booklet/fonts/bricolage-grotesque-LICENSE.txt` |
 
+## Data in the packaged table of climates
+
+| data | package | terms |
+|---|---|---|
+| daily light 2011-15 by month, NASA MERRA-2 (Gelaro and others 2017, doi 10.1175/JCLI-D-16-0758.1; Pfenninger and Staffell 2016, doi 10.1016/j.energy.2016.08.060) | gsee-climate-data | no copyright (work of the US government); code BSD 3-clause |
+| land-surface temperature by month, NASA Earth Observatory and the MODIS land group | rdtools | no copyright (work of the US government); code MIT |
+
 ## Data that comes with packages it uses
 
 | data | package | licence |

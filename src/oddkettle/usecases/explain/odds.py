@@ -15,6 +15,11 @@ from oddkettle.results.sums import Constant, Sum, figure_line
 
 FITTED = "fitted on 21 measured weather series from 14 places"
 JUDGED = "judgement"
+TRIED = (
+    "Tried on 41 real and typical years of weather, the level lay in its band of four in five 80 to "
+    "82 times of 100."
+)
+"""`bench/calibration.py`, every year, by the table of the world, after 3, 7 and 14 days."""
 
 
 def odds_sum(ensemble: Ensemble, day: int | None, when: str) -> Sum:
@@ -47,7 +52,8 @@ def odds_sum(ensemble: Ensemble, day: int | None, when: str) -> Sum:
     return Sum(
         title=f"How often it lasts, {when}",
         text="Each future is a whole run of this plan under a sky, a warmth and a luck of its own. "
-        "The same futures meet every variant of a plan, so that two can be compared.",
+        "The same futures meet every variant of a plan, so that two can be compared. "
+        f"{TRIED}",
         lines=lines,
         constants=_constants(ensemble),
     )
