@@ -7,7 +7,7 @@ from datetime import datetime
 import numpy as np
 import pytest
 
-from oddkettle.core.estimation.forecast_score import Foreseen, lean_of
+from oddkettle.core.estimation.forecast_score import Foreseen, Spread, lean_of
 from oddkettle.usecases.track.score import score_trip
 from tests.usecases.conftest import percent
 
@@ -53,7 +53,7 @@ def test_a_battery_that_falls_as_nobody_foresaw_is_not_called_right(plan_id: int
 
 def steady_parts(share: float, noise: float, days: int) -> list[Foreseen]:
     wobble = noise * np.array([(-1.0) ** d for d in range(days)])
-    return [Foreseen(30.0, 40.0, 50.0, 40.0 * (1.0 + share) + w) for w in wobble]
+    return [Foreseen(Spread(30.0, 40.0, 50.0), 40.0 * (1.0 + share) + w) for w in wobble]
 
 
 @pytest.mark.parametrize(

@@ -19,19 +19,37 @@ LEAN_SHARE, LEAN_SIGMAS = 0.08, 2.0
 
 
 @dataclass(frozen=True)
-class Foreseen:
-    """What was foreseen of one thing, between which it should lie four times in five, and came."""
+class Spread:
+    """What was foreseen of one thing: four times in five it should lie between `low` and `high`."""
 
     low: float
     middle: float
     high: float
+
+
+@dataclass(frozen=True)
+class Foreseen:
+    """What was foreseen of one thing, and what came."""
+
+    spread: Spread
     came: float
 
     @property
     def inside(self) -> bool:
         """Whether it lay in the band, a thousandth give or take."""
-        slack = 0.001 * max(abs(self.high), 1.0)
-        return self.low - slack <= self.came <= self.high + slack
+        slack = 0.001 * max(abs(self.spread.high), 1.0)
+        return self.spread.low - slack <= self.came <= self.spread.high + slack
+
+
+@dataclass(frozen=True)
+class DayForecast:
+    """What a day's own dawn foresaw: the level at the next (step `until`), its sun and use [Ah]."""
+
+    day: int
+    until: int
+    level: Spread
+    sun: Spread | None
+    use: Spread
 
 
 @dataclass(frozen=True)
@@ -59,25 +77,36 @@ class Lean:
         return enough and abs(self.share) > max(LEAN_SHARE, LEAN_SIGMAS * self.error)
 
 
-def score_day(day: int, forecast: Tracked, hindsight: Tracked) -> DayScore:
-    """Hold a forecast made at a day's dawn, tracked to the next, against what is known now.
+def forecast_of(day: int, tracked: Tracked) -> DayForecast:
+    """A forecast made at a day's dawn: a trip tracked to the next one, told nothing of the day."""
+    low, middle, high = (float(line[-1]) for line in tracked.band)
+    sun = _sun_of(tracked, day)
+    return DayForecast(
+        day=day,
+        until=tracked.until,
+        level=Spread(low, middle, high),
+        sun=None if sun is None else _spread(sun),
+        use=_spread(tracked.used[:, day].sum(axis=1)),
+    )
 
-    `forecast` was told nothing of the day; `hindsight` follows the same trip past its end.
-    """
+
+def score_day(forecast: DayForecast, hindsight: Tracked) -> DayScore:
+    """Hold a forecast against what is known now of the same trip, followed past that day's end."""
+    day = forecast.day
     level = hindsight.band[1, min(forecast.until, hindsight.until)]
-    low, middle, high = (float(line[-1]) for line in forecast.band)
-    sun = [source.key for source in forecast.case.sources if source.group == "sun"]
+    sun = _sun_of(hindsight, day)
+    had = forecast.sun
     return DayScore(
         day=day,
-        level=Foreseen(low, middle, high, float(level)),
-        sun=_foreseen(_summed(forecast, day, sun), _summed(hindsight, day, sun)) if sun else None,
-        use=_foreseen(forecast.used[:, day].sum(axis=1), hindsight.used[:, day].sum(axis=1)),
+        level=Foreseen(forecast.level, float(level)),
+        sun=None if had is None or sun is None else Foreseen(had, float(np.median(sun))),
+        use=Foreseen(forecast.use, float(np.median(hindsight.used[:, day].sum(axis=1)))),
     )
 
 
 def lean_of(parts: list[Foreseen]) -> Lean:
     """How far what came lies off what was foreseen, as a share, over some days."""
-    middles = np.array([part.middle for part in parts])
+    middles = np.array([part.spread.middle for part in parts])
     came = np.array([part.came for part in parts])
     whole = float(middles.sum())
     if len(parts) < 2 or whole <= 0.0:
@@ -87,11 +116,14 @@ def lean_of(parts: list[Foreseen]) -> Lean:
     return Lean(float(off.sum()) / whole, error / whole, len(parts))
 
 
-def _summed(tracked: Tracked, day: int, keys: list[str]) -> Floats:
-    places = [tracked.source_keys.index(key) for key in keys if key in tracked.source_keys]
+def _sun_of(tracked: Tracked, day: int) -> Floats | None:
+    """(particles,) what the sun gave on a day [Ah]; None where the box has no panel."""
+    suns = {source.key for source in tracked.case.sources if source.group == "sun"}
+    places = [place for place, key in enumerate(tracked.source_keys) if key in suns]
+    if not places:
+        return None
     return np.asarray(tracked.gave[:, day][:, places].sum(axis=1))
 
 
-def _foreseen(foreseen: Floats, came: Floats) -> Foreseen:
-    low, middle, high = np.quantile(foreseen, (LOW, MIDDLE, HIGH))
-    return Foreseen(float(low), float(middle), float(high), float(np.median(came)))
+def _spread(values: Floats) -> Spread:
+    return Spread(*(float(v) for v in np.quantile(values, (LOW, MIDDLE, HIGH))))

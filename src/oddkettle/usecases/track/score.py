@@ -7,9 +7,11 @@ from datetime import datetime, timedelta
 from oddkettle.core.cache import CACHE
 from oddkettle.core.errors import PlanError
 from oddkettle.core.estimation.forecast_score import (
+    DayForecast,
     DayScore,
     Foreseen,
     Lean,
+    forecast_of,
     lean_of,
     score_day,
 )
@@ -64,7 +66,7 @@ def score_trip(plan_id: int, at: datetime | None = None) -> Score:
     if here.why == "start":
         return _written(here, [])
     try:
-        found = [_scored(plan_id, here, day) for day in _finished(here)]
+        found = [_scored(here, day) for day in _finished(here)]
     except PlanError as fault:
         raise PlanRefused([from_fault(fault)]) from None
     return _written(here, found)
@@ -82,20 +84,20 @@ def _finished(here: TrackedTrip) -> list[int]:
     return days[-MAX_DAYS:]
 
 
-def _scored(plan_id: int, here: TrackedTrip, day: int) -> DayScore:
+def _scored(here: TrackedTrip, day: int) -> DayScore:
     begin = first_midnight(here.plan)
     dawn = begin + timedelta(days=day, hours=DAWN_H)
     next_dawn = dawn + timedelta(days=1)
     known = [e for e in here.entries if datetime.fromisoformat(e.at_utc) <= dawn]
     case = case_from_log(here.plan, known, dawn)
     read = _before(here.readings, dawn.timestamp())
-    key = ("score", plan_id, repr(case), read, day, here.readings, here.now.isoformat())
+    key = ("forecast", repr(case), read, day)
 
-    def make() -> DayScore:
-        forecast = track(case, read, int(next_dawn.timestamp()), FORECAST_PARTICLES)
-        return score_day(day, forecast, here.tracked)
+    def make() -> DayForecast:
+        to_dawn = track(case, read, int(next_dawn.timestamp()), FORECAST_PARTICLES)
+        return forecast_of(day, to_dawn)
 
-    return CACHE.ask(key, make)
+    return score_day(CACHE.ask(key, make), here.tracked)
 
 
 def _before(readings: tuple[Reading, ...], at_s: float) -> tuple[Reading, ...]:
@@ -126,7 +128,11 @@ def _written(here: TrackedTrip, found: list[DayScore]) -> Score:
 
 def _part(part: Foreseen, times: float = 1.0) -> ScoredPart:
     return ScoredPart(
-        band=Band(low=times * part.low, middle=times * part.middle, high=times * part.high),
+        band=Band(
+            low=times * part.spread.low,
+            middle=times * part.spread.middle,
+            high=times * part.spread.high,
+        ),
         came=times * part.came,
         inside=part.inside,
     )
