@@ -8,6 +8,9 @@ import numpy as np
 import pytest
 
 from oddkettle.core.estimation.particle_filter import Particles
+from oddkettle.core.estimation.readings import Reading
+from oddkettle.core.estimation.tracker import track
+from oddkettle.core.simulation.run import trip_grid
 from oddkettle.core.sources.mains import MainsCharger
 from oddkettle.core.trip import Block
 from oddkettle.core.weather.weather_generator import Doubt
@@ -60,3 +63,37 @@ def test_a_meter_counts_small_currents_too() -> None:
     counted = particles.outputs.counted
     assert counted["ah_in"] == pytest.approx(np.full(3, 2.0), abs=0.01)
     assert counted["ah_out"] == pytest.approx(np.zeros(3), abs=1e-6)
+
+
+def test_two_meters_count_all_that_came_and_all_that_went() -> None:
+    """5 A of mains for four hours beside a 24 W lamp: 20 Ah from it, 7 into the lamp, 13 left."""
+    charger = MainsCharger("m", "Mains", 5.0, 0.9)
+    case = a_case(
+        mains=(charger,), blocks=(Block("hookup", 0, 0, 0, 240),), soc0=0.5,
+        appliances=(lamp(24.0, 0.0, 4.0, spread=0.0),),
+    )  # fmt: skip
+    particles = Particles(replace(case, doubt=Doubt(panel=0.0, capacity=0.0)), 3)
+    particles.advance(48)
+    counted = particles.outputs.counted
+    assert counted["gross_in"] == pytest.approx(np.full(3, 20.0), abs=0.05)
+    lamp_w = 24.0 * particles.drawn.load[:, 0]
+    assert counted["gross_out"] == pytest.approx(lamp_w * 4 / 13.4, rel=0.02)
+    assert counted["gross_in"] - counted["gross_out"] == pytest.approx(
+        counted["ah_in"] - counted["ah_out"], abs=1e-6
+    )
+
+
+def test_two_meters_read_together_tell_of_the_level_one_alone_hardly() -> None:
+    """Twelve hours of a guessed lamp: the net of both leaves less doubt than either count."""
+    case = a_case(soc0=0.8, appliances=(lamp(40.0, 0.0, 12.0, spread=0.5),))
+    begin = int(trip_grid(case).starts_utc[0].astype(np.int64))
+    at = begin + 12 * 3600
+
+    def width(*kinds: tuple[str, float]) -> float:
+        readings = tuple(Reading(kind, at, kind, ah, since_s=begin) for kind, ah in kinds)
+        tracked = track(case, readings, at, 300)
+        return float(tracked.band[2, -1] - tracked.band[0, -1])
+
+    both = width(("gross_in", 0.0), ("gross_out", 30.0))
+    assert both < 0.6 * width()
+    assert both < 0.8 * width(("gross_in", 0.0))

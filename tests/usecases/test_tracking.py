@@ -221,12 +221,16 @@ def test_entries_of_every_kind_are_said_in_words(plan_id: int) -> None:
         ),
         (NewEntry(at=at, kind="net_amps", value=4.5), "+4.5 A at the battery"),
         (NewEntry(at=at, kind="counters", wh_in=300), "counted 300 Wh in"),
+        (
+            NewEntry(at=at, kind="two_meters", gross_in=40, gross_out=52.5),
+            "two meters counted 40 Ah from the sources, 52.5 Ah into the loads",
+        ),
         (NewEntry(at=at, kind="hooked_up", until=until), "on mains until 11:30"),
         (NewEntry(at=at, kind="ran", until=until, appliance="trap"), "Light trap on until 11:30"),
         (NewEntry(at=at, kind="sky", sky="heavy"), "heavy overcast or rain"),
     ):
         assert text in render(add_entry(plan_id, new).text)
-    assert len(list_entries(plan_id)) == 7
+    assert len(list_entries(plan_id)) == 8
 
 
 @pytest.mark.parametrize(
@@ -235,6 +239,7 @@ def test_entries_of_every_kind_are_said_in_words(plan_id: int) -> None:
         ({"kind": "monitor_percent"}, "value"),
         ({"kind": "net_amps", "value": 5000}, "value"),
         ({"kind": "counters"}, "ah_out"),
+        ({"kind": "two_meters"}, "gross_out"),
         ({"kind": "drove"}, "until"),
         ({"kind": "drove", "until": datetime(2026, 6, 8, 8)}, "until"),
         ({"kind": "drove", "until": datetime(2026, 6, 12, 8)}, "until"),

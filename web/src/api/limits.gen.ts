@@ -1216,6 +1216,38 @@ export const LOG_KINDS = [
     "cuts": false,
     "daily": false,
     "group": "read",
+    "hint": "For a box with one meter behind its chargers and one before its loads. As they stand; what ran since they were read before is taken. The first ones need the time at which they were set to zero.",
+    "key": "two_meters",
+    "label": "two meters",
+    "numbers": [
+      {
+        "key": "gross_in",
+        "label": "Came from all sources",
+        "least": 0,
+        "most": 1000000,
+        "needed": false,
+        "unit": "Ah"
+      },
+      {
+        "key": "gross_out",
+        "label": "Went into all loads",
+        "least": 0,
+        "most": 1000000,
+        "needed": false,
+        "unit": "Ah"
+      }
+    ],
+    "scale": 1,
+    "span": false,
+    "text": "two meters counted {counted}",
+    "worth": "Each is good to some percent; what is left of both tells of the level."
+  },
+  {
+    "adds": true,
+    "appliance": false,
+    "cuts": false,
+    "daily": false,
+    "group": "read",
     "hint": "One glance: clouds and compressors change it by the minute.",
     "key": "net_amps",
     "label": "A now",

@@ -2518,6 +2518,10 @@ export interface components {
             appliance?: string | null;
             /** Check */
             check?: string | null;
+            /** Gross In */
+            gross_in?: number | null;
+            /** Gross Out */
+            gross_out?: number | null;
             /** Measured */
             measured?: string | null;
             /** Rested H */
@@ -3317,7 +3321,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "monitor_percent" | "rested_voltage" | "loaded_voltage" | "counters" | "net_amps" | "full" | "cut_out" | "drove" | "no_drive" | "hooked_up" | "no_hookup" | "generator_ran" | "panel_out" | "panel_in" | "skipped" | "ran" | "sky" | "ticked";
+            kind: "monitor_percent" | "rested_voltage" | "loaded_voltage" | "counters" | "two_meters" | "net_amps" | "full" | "cut_out" | "drove" | "no_drive" | "hooked_up" | "no_hookup" | "generator_ran" | "panel_out" | "panel_in" | "skipped" | "ran" | "sky" | "ticked";
             /** Low Percent */
             low_percent: number | null;
             /** Mid Percent */
@@ -3609,11 +3613,15 @@ export interface components {
             at: string;
             /** Check */
             check?: string | null;
+            /** Gross In */
+            gross_in?: number | null;
+            /** Gross Out */
+            gross_out?: number | null;
             /**
              * Kind
              * @enum {string}
              */
-            kind: "monitor_percent" | "rested_voltage" | "loaded_voltage" | "counters" | "net_amps" | "full" | "cut_out" | "drove" | "no_drive" | "hooked_up" | "no_hookup" | "generator_ran" | "panel_out" | "panel_in" | "skipped" | "ran" | "sky" | "ticked";
+            kind: "monitor_percent" | "rested_voltage" | "loaded_voltage" | "counters" | "two_meters" | "net_amps" | "full" | "cut_out" | "drove" | "no_drive" | "hooked_up" | "no_hookup" | "generator_ran" | "panel_out" | "panel_in" | "skipped" | "ran" | "sky" | "ticked";
             /** Measured */
             measured?: string | null;
             /**

@@ -38,7 +38,7 @@ def stray(particles: Particles, before: tuple[Floats, Floats], days: float) -> N
     before : what had been used and given at the stretch's beginning, as `outputs` has it [Ah]
     """
     longer = max(days, 1.0) ** 0.5
-    more_ah, through_ah = np.zeros(particles.count), np.zeros(particles.count)
+    more_ah, through_ah, given_ah, used_ah = np.zeros((4, particles.count))
     used = np.full((particles.count, before[0].shape[2]), HABIT_SHARE)
     for sign, now, was, share in (
         (-1.0, particles.outputs.used, before[0], used),
@@ -50,6 +50,10 @@ def stray(particles: Particles, before: tuple[Floats, Floats], days: float) -> N
         more = (now - was) * part[:, None, :]
         now[:] += more
         more_ah += sign * more.sum(axis=(1, 2))
+        if sign > 0.0:
+            given_ah += more.sum(axis=(1, 2))
+        else:
+            used_ah += more.sum(axis=(1, 2))
     bank_ah = particles.case.bank.capacity_ah * particles.content
     level = np.clip(particles.soc + more_ah / bank_ah, 0.0, 1.0)
     through = (level - particles.soc) * bank_ah
@@ -57,6 +61,8 @@ def stray(particles: Particles, before: tuple[Floats, Floats], days: float) -> N
     counted = particles.outputs.counted
     counted["ah_in"] += np.maximum(through, 0.0)
     counted["ah_out"] += np.maximum(-through, 0.0)
+    counted["gross_in"] += given_ah
+    counted["gross_out"] += used_ah
     counted["wh_in"] += np.maximum(through, 0.0) * volts
     counted["wh_out"] += np.maximum(-through, 0.0) * volts
     _bulge(particles, BETWEEN_SHARE * through_ah / bank_ah)

@@ -224,6 +224,8 @@ def count_day(
         else:
             found.counted[f].ah_out -= into * step_h
             found.counted[f].wh_out -= into * volts * step_h
+        found.counted[f].gross_out += steps[i].load_a * step_h
+        found.counted[f].gross_in += max(steps[i].load_a + into, 0.0) * step_h
         for j in range(taken.shape[1]):
             found.gave[f, d, j] += taken[i, j].taken_a * step_h
         for a in range(draws.shape[0]):

@@ -116,9 +116,12 @@ current met [ohm], acceptance included while charging."""
 TAKEN = _numbers("taken_a", "stage")
 """Current taken of a source [A] and its charger's stage."""
 
-COUNTED = _numbers("ah_in", "ah_out", "wh_in", "wh_out", "now_a", "now_load_a")
-"""What a meter at the battery counts of a scenario: charge and energy in and out [Ah, Wh], and the
-battery's and the loads' current in the last step [A]."""
+COUNTED = _numbers(
+    "ah_in", "ah_out", "wh_in", "wh_out", "gross_in", "gross_out", "now_a", "now_load_a"
+)
+"""What meters count of a scenario: at the battery, charge and energy in and out [Ah, Wh]; behind
+all sources and before all loads, what came and what went [Ah]; and the battery's and the loads'
+current in the last step [A]."""
 
 
 def lay(kind: np.dtype[Any], **columns: Any) -> Records:

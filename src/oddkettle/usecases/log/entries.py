@@ -41,6 +41,10 @@ class Detail(BaseModel):
     ah_out: Counted | None = None
     wh_in: Counted | None = None
     wh_out: Counted | None = None
+    gross_in: Counted | None = None
+    """By a meter behind all chargers, what goes straight into loads counted too."""
+    gross_out: Counted | None = None
+    """By a meter before all loads."""
     check: str | None = Field(default=None, max_length=160)
     """The check that was ticked, as list/check."""
     measured: str | None = Field(default=None, max_length=40)
@@ -81,10 +85,14 @@ def check_entry(plan: Plan, new: NewEntry) -> None:
         raise refused("kind", new.kind, ", ".join(BY_KEY), "Choose one of these.",
                       "There is no such kind of entry.")  # fmt: skip
     _check_value(kind, new)
-    counted = [new.ah_in, new.ah_out, new.wh_in, new.wh_out]
-    if new.kind == "counters" and all(part is None for part in counted):
-        raise refused("ah_out", "nothing", f"at least one of four, 0 to {MAX_COUNTED:,.0f}",
-                      "Enter what the meter counts in or out, in Ah or Wh.",
+    counted = {
+        "counters": (new.ah_in, new.ah_out, new.wh_in, new.wh_out),
+        "two_meters": (new.gross_in, new.gross_out),
+    }.get(new.kind)
+    if counted is not None and all(part is None for part in counted):
+        where = kind.numbers[1].key
+        raise refused(where, "nothing", f"at least one of them, 0 to {MAX_COUNTED:,.0f}",
+                      "Enter what the meter counts in or out.",
                       "A counter reading needs a number.")  # fmt: skip
     if kind.appliance and new.appliance not in [one.id for one in plan.use.appliances]:
         raise refused("appliance", new.appliance or "nothing", "an appliance of the plan",
@@ -109,6 +117,7 @@ def entry_text(plan: Plan, kind: str, value: float, detail: Detail, ends: str) -
         for amount, unit in (
             (detail.ah_in, "Ah in"), (detail.ah_out, "Ah out"),
             (detail.wh_in, "Wh in"), (detail.wh_out, "Wh out"),
+            (detail.gross_in, "Ah from the sources"), (detail.gross_out, "Ah into the loads"),
         )
         if amount is not None
     )  # fmt: skip

@@ -12,7 +12,9 @@ from oddkettle.core.blocks import BlockKind
 from oddkettle.core.estimation.readings.percent import USUAL_OFF
 
 Group = Literal["read", "did", "saw"]
-Field = Literal["value", "rested_h", "amps", "ah_in", "ah_out", "wh_in", "wh_out"]
+Field = Literal[
+    "value", "rested_h", "amps", "ah_in", "ah_out", "wh_in", "wh_out", "gross_in", "gross_out"
+]
 MAX_COUNTED = 1e6
 
 
@@ -117,6 +119,20 @@ LOG_KINDS: tuple[LogKind, ...] = (
         hint="As they stand; what ran since the counters read before is taken. The first ones need "
         "the time at which they were set to zero.",
         worth="What went through the shunt, good to some percent; it tells of use, not level.",
+    ),
+    LogKind(
+        "two_meters",
+        "two meters",
+        "read",
+        "two meters counted {counted}",
+        (
+            LogNumber("gross_in", "Came from all sources", 0.0, MAX_COUNTED, "Ah"),
+            LogNumber("gross_out", "Went into all loads", 0.0, MAX_COUNTED, "Ah"),
+        ),
+        hint="For a box with one meter behind its chargers and one before its loads. As they "
+        "stand; what ran since they were read before is taken. The first ones need the time at "
+        "which they were set to zero.",
+        worth="Each is good to some percent; what is left of both tells of the level.",
     ),
     LogKind(
         "net_amps",

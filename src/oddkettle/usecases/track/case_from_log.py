@@ -20,7 +20,11 @@ from oddkettle.store.log import Entry
 from oddkettle.usecases.log.kinds import BY_KEY
 from oddkettle.usecases.log.log import detail_of
 
-COUNTER_PARTS: tuple[str, ...] = ("ah_in", "ah_out", "wh_in", "wh_out")
+COUNTER_PARTS: dict[str, tuple[str, ...]] = {
+    "counters": ("ah_in", "ah_out", "wh_in", "wh_out"),
+    "two_meters": ("gross_in", "gross_out"),
+}
+"""Which counters an entry of a kind may tell of."""
 
 
 def case_from_log(plan: Plan, entries: list[Entry], now: datetime) -> Case:
@@ -138,9 +142,7 @@ def readings_of(entries: list[Entry], first_midnight: datetime) -> tuple[Reading
                 Reading(str(entry.id), at_s, told.reading, value,
                         rested_h=detail.rested_h, amps=detail.amps)
             )  # fmt: skip
-        if entry.kind != "counters":
-            continue
-        for part in COUNTER_PARTS:
+        for part in COUNTER_PARTS.get(entry.kind, ()):
             stands: float | None = getattr(detail, part)
             if stands is None:
                 continue

@@ -18,6 +18,8 @@ WHY_ASIDE = {
     "percent": "the monitor has drifted since its last full charge, or was set to another capacity",
     "rested_v": "the battery had not rested, or the meter is off",
     "loaded_v": "the current was another when it was read, or the meter is off",
+    "gross_in": "a charger works past its meter, or it was set to nought at another time",
+    "gross_out": "something draws past its meter, or it was set to nought at another time",
     "ah_in": "something charges past the shunt, or the counter was set to nought at another time",
     "ah_out": "something draws past the shunt, or the counter was set to nought at another time",
 }

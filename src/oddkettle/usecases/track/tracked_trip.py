@@ -90,8 +90,8 @@ def follow(plan_id: int, chosen: datetime | None = None) -> TrackedTrip:
     return TrackedTrip(plan, tuple(entries), case, readings, now, why, tracked)
 
 
-_READ = ("monitor_percent", "rested_voltage", "loaded_voltage", "counters", "net_amps",
-         "full", "cut_out")  # fmt: skip
+_READ = ("monitor_percent", "rested_voltage", "loaded_voltage", "counters", "two_meters",
+         "net_amps", "full", "cut_out")  # fmt: skip
 
 
 def _now(

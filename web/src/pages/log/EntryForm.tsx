@@ -5,6 +5,7 @@ import { dayName } from "../../quantities/clock";
 import { Choice } from "../../ui/Choice";
 import { Select } from "../../ui/Select";
 import {
+  COUNTED_AT,
   type Draft,
   earlier,
   entryOf,
@@ -102,7 +103,7 @@ export function EntryForm(props: Props) {
             onChange={(until) => set({ until })}
           />
         )}
-        {draft.kind === "counters" && (
+        {COUNTED_AT[draft.kind] && (
           <>
             <DayPicker
               label="Set to zero"

@@ -52,6 +52,17 @@ describe("an entry being typed", () => {
     expect(checked.ok && checked.entry).toMatchObject({ wh_in: 300 });
   });
 
+  it("takes two meters, one at the sources and one at the loads", () => {
+    expect(text({ kind: "two_meters" }).gross_out).toMatch(/at least one/);
+    const numbers = { gross_in: "40", gross_out: "52" };
+    const checked = entryOf(draft({ kind: "two_meters", numbers, sinceDay: "2026-06-06" }));
+    expect(checked.ok && checked.entry).toMatchObject({
+      gross_in: 40,
+      gross_out: 52,
+      since: "2026-06-06T00:00:00",
+    });
+  });
+
   it("tells since when the counters ran only where a day is chosen", () => {
     const numbers = { ah_out: "50" };
     const plain = entryOf(draft({ kind: "counters", numbers }));

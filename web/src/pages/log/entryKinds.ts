@@ -6,7 +6,16 @@ import { SOURCES } from "../../sources";
 
 /** One number of an entry: which field of it, what it is called, and its bounds. */
 export interface NumberSpec {
-  key: "value" | "rested_h" | "amps" | "ah_in" | "ah_out" | "wh_in" | "wh_out";
+  key:
+    | "value"
+    | "rested_h"
+    | "amps"
+    | "ah_in"
+    | "ah_out"
+    | "wh_in"
+    | "wh_out"
+    | "gross_in"
+    | "gross_out";
   text: string;
   limit: Limit;
   needed?: boolean;
@@ -119,6 +128,12 @@ export type Checked =
   | { ok: true; entry: NewEntry }
   | { ok: false; refusals: Partial<Record<string, string>> };
 
+/** Kinds that count on from when they were set to zero, and where it is said that nothing is typed. */
+export const COUNTED_AT: Partial<Record<EntryKind, string>> = {
+  counters: "ah_out",
+  two_meters: "gross_out",
+};
+
 /** The entry of a draft, or what is wrong with which field. */
 export function entryOf(draft: Draft): Checked {
   const spec = specOf(draft.kind);
@@ -131,14 +146,15 @@ export function entryOf(draft: Draft): Checked {
     if (read.ok) numbers[key] = read.value;
     else refusals[key] = read.refusal;
   }
-  if (draft.kind === "counters" && !refusals.ah_out && Object.keys(numbers).length === 0) {
-    refusals.ah_out = "Nothing is typed here. Enter at least one of the four counters.";
+  const counter = COUNTED_AT[draft.kind];
+  if (counter && !refusals[counter] && Object.keys(numbers).length === 0) {
+    refusals[counter] = "Nothing is typed here. Enter at least one of the counters.";
   }
   const clock = parseClock(spec.daily ? "12:00" : draft.clock);
   if (!clock.ok) refusals.clock = clock.refusal;
   const until = spec.span ? parseClock(draft.until) : null;
   if (until && !until.ok) refusals.until = until.refusal;
-  const since = draft.kind === "counters" && draft.sinceDay ? parseClock(draft.sinceClock) : null;
+  const since = counter && draft.sinceDay ? parseClock(draft.sinceClock) : null;
   if (since && !since.ok) refusals.since = since.refusal;
   if (Object.keys(refusals).length > 0 || !clock.ok) return { ok: false, refusals };
 

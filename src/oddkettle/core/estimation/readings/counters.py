@@ -27,12 +27,19 @@ APART_SHARE, APART_H = 0.1, 0.5
 """How charge splits into in and out hangs on every cloud and every hour of use: each by itself is
 worth no more than this share of it and so long of the present draw [judgement]. What is left of
 both, in less out, does not hang on that."""
-OTHER = {"ah_in": "ah_out", "ah_out": "ah_in", "wh_in": "wh_out", "wh_out": "wh_in"}
-INTO, OUTWARD = ("ah_in", "wh_in"), ("ah_out", "wh_out")
+OTHER = {
+    "ah_in": "ah_out", "ah_out": "ah_in", "wh_in": "wh_out", "wh_out": "wh_in",
+    "gross_in": "gross_out", "gross_out": "gross_in",
+}  # fmt: skip
+INTO, OUTWARD = ("ah_in", "wh_in", "gross_in"), ("ah_out", "wh_out", "gross_out")
+TWO_METERS = ("gross_in", "gross_out")
+APART_GAIN = 0.02
+"""Two meters, one at the sources and one at the loads, err each by itself: what is left of both is
+no truer than this share of what went through them [judgement]."""
 
 
 def aim(particles: Particles, reading: Reading) -> Aim:
-    """What a meter at the battery counted since the reading's own beginning.
+    """What a meter counted since the reading's own beginning, at the battery or at its two sides.
 
     Where the counter of the other way was read beside it, what went out is foreseen from what
     went in and from what is left of both: the net of a shunt is far truer than either part.
@@ -47,10 +54,12 @@ def aim(particles: Particles, reading: Reading) -> Aim:
     into = reading.kind in INTO
     if not into and reading.beside is not None:
         net = _ran(particles, reading, OTHER[reading.kind]) - ran + stray
-        spread = np.hypot(fresh, COUNTED_SHARE * reading.beside)
+        share = APART_GAIN if reading.kind in TWO_METERS else COUNTED_SHARE
+        spread = np.hypot(fresh, share * reading.beside)
         return Aim(reading.value, reading.beside - net, spread)
     ran = np.maximum(ran + 0.5 * (stray if into else -stray), 0.0)
-    draw = np.abs(particles.outputs.counted["now_a"]) * volts
+    now = "now_load_a" if reading.kind in TWO_METERS else "now_a"
+    draw = np.abs(particles.outputs.counted[now]) * volts
     spread = np.hypot(np.hypot(fresh, APART_SHARE * ran), APART_H * draw)
     return Aim(reading.value, ran, spread)
 
@@ -72,4 +81,6 @@ KINDS = (
     _counter("ah_out", "counted out", "Ah out"),
     _counter("wh_in", "counted in", "Wh in"),
     _counter("wh_out", "counted out", "Wh out"),
+    _counter("gross_in", "counted at the sources", "Ah from them"),
+    _counter("gross_out", "counted at the loads", "Ah into them"),
 )
