@@ -88,6 +88,11 @@ def test_a_discharge_without_its_current_says_what_is_missing() -> None:
         read("0 13.3\n50 13.1", kind="discharge")
 
 
+def test_a_discharge_beyond_the_label_alone_is_refused() -> None:
+    with pytest.raises(PlanRefused, match="beyond the label: 200 Ah"):
+        read("200 13.1", kind="discharge", amps=5)
+
+
 def test_lead_under_load_tells_nothing_of_rest() -> None:
     with pytest.raises(PlanRefused, match="does not tell"):
         read(

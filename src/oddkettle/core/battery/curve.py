@@ -67,7 +67,7 @@ def rested_from_discharge(
     """(level, rested volts) of a discharge at steady `amps` from full, at 25 C; 12 V class.
 
     What the resistance of the chemistry takes at that current is put back. drawn_ah, volts :
-    (n,) [Ah, V]; what is drawn beyond the label is left out. Raises PlanError for lead, whose
+    (n,) [Ah, V]; what is drawn beyond the label is left out. Raises PlanError where that is all, and for lead, whose
     voltage under load hangs on how long the load has run.
     """
     if chemistry.lead:
@@ -79,7 +79,15 @@ def rested_from_discharge(
             remedy="Type rested voltages instead: let it rest some hours at each level.",
         )
     level = 1.0 - drawn_ah / battery_ah
-    inside = level >= 0.0
+    inside = (level >= 0.0) & (level <= 1.0)
+    if not inside.any():
+        raise PlanError(
+            f"All of the curve was drawn beyond the label: {drawn_ah.min():g} Ah and more.",
+            where=WHERE,
+            value=float(drawn_ah.min()),
+            limit=f"0 to {battery_ah:g} Ah since full",
+            remedy="Give the charge that was drawn since it was full, or its true label.",
+        )
     whole = cell_ohm(chemistry, level[inside]) + ohms_from_milliohms(
         chemistry.resistance.leads_mohm
     )
