@@ -67,8 +67,8 @@ def rested_from_discharge(
     """(level, rested volts) of a discharge at steady `amps` from full, at 25 C; 12 V class.
 
     What the resistance of the chemistry takes at that current is put back. drawn_ah, volts :
-    (n,) [Ah, V]; what is drawn beyond the label is left out. Raises PlanError where that is all, and for lead, whose
-    voltage under load hangs on how long the load has run.
+    (n,) [Ah, V]; what is drawn beyond the label is left out. Raises PlanError where that is all,
+    and for lead, whose voltage under load hangs on how long the load has run.
     """
     if chemistry.lead:
         raise PlanError(
