@@ -157,6 +157,20 @@ def test_wavering_within_the_day_keeps_the_days_light() -> None:
     assert np.std(kept) < 0.05
 
 
+def test_a_heavy_days_darkest_moments_are_those_a_meter_shows() -> None:
+    """A day of .29 has moments of .12 to .18 [measured under the darkest cloud], which no day has."""
+    site = Site(54.9, -2.6, 310.0, "Europe/London")
+    grid = lay_grid(JUNE, 1, zone_named(site.timezone), 5)
+    ghi = clear_sky(site, grid).ghi
+    parts, day = day_shapes(grid, site, ghi), solar_days(grid, site)
+    noon = ghi > 0.8 * ghi.max()
+    dark = []
+    for n in range(SHAPES):
+        k = wavering(np.array([SKY_WORDS["heavy"].mean]), np.full(1, n), day, parts)[noon]
+        dark.append(float(np.mean(k < 0.18)))
+    assert 0.1 < np.mean(dark) < 0.4
+
+
 def test_a_longer_step_wavers_less() -> None:
     site = Site(54.9, -2.6, 310.0, "Europe/London")
     spreads = []
