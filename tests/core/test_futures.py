@@ -158,7 +158,7 @@ def test_wavering_within_the_day_keeps_the_days_light() -> None:
 
 
 def test_a_heavy_days_darkest_moments_are_those_a_meter_shows() -> None:
-    """A day of .29 has moments of .12 to .18 [measured under the darkest cloud], which no day has."""
+    """A day of .29 has moments under .18, as measured under the darkest cloud; no whole day has."""
     site = Site(54.9, -2.6, 310.0, "Europe/London")
     grid = lay_grid(JUNE, 1, zone_named(site.timezone), 5)
     ghi = clear_sky(site, grid).ghi
