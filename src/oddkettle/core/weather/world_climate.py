@@ -2,9 +2,9 @@
 
 Made by `scripts/make_world_climate.py`, where the sources stand: month means of clearness on cells
 of 3 degrees, of the day's lowest and highest temperature on cells of 1 degree, each with its own
-doubt. Against places that took no part in it the year's clearness misses by .06 (an island smaller
-than a cell by .3) and a month's
-temperatures by 2 to 2.5 K, where the presets missed by .10 (months) and 5 K.
+doubt. Against places that took no part in it the year's clearness misses by .06 (on an island
+smaller than a cell by .3) and a month's temperatures by 2 to 2.5 K, where the presets missed by
+.10 (months) and 5 K.
 """
 
 from __future__ import annotations
