@@ -87,12 +87,15 @@ def _year_text(months: list[MonthAt], away_km: float) -> str:
     most, least = months[sunny], months[dark]
     text = (
         f"A usual day of {MONTH_NAMES[sunny]} has {most.sun_h:.1f} hours of full sun and "
-        f"{celsius(most.low_c)} to {celsius(most.high_c)}, one of {MONTH_NAMES[dark]} "
-        f"{least.sun_h:.1f} hours and {celsius(least.low_c)} to {celsius(least.high_c)}."
+        f"{_warmth(most)}, one of {MONTH_NAMES[dark]} {least.sun_h:.1f} hours and {_warmth(least)}."
     )
     if away_km > FAR_KM:
         text += f" The nearest land in the table lies {away_km:.0f} km away, so this is unsure."
     return text
+
+
+def _warmth(month: MonthAt) -> str:
+    return f"{celsius(month.low_c, '.0f')} to {celsius(month.high_c, '.0f')}"
 
 
 def search(asked: str) -> list[Place]:
