@@ -34,6 +34,7 @@ from oddkettle.core.weather.weather_generator import Doubt, Prospect
 from oddkettle.core.weather.world_climate import at_place
 from oddkettle.plan import Plan
 from oddkettle.plan.case import case_from_plan
+from oddkettle.plan.weather import FILE_DOUBT, FILE_WARMTH_K
 
 Floats = NDArray[np.float64]
 
@@ -42,7 +43,6 @@ LOOK_AT = (3, 7, 14)
 PANELS_W = (50, 90, 150, 260)
 BINS = (0.0, 0.2, 0.4, 0.6, 0.8, 1.0001)
 PICTURE = Path(__file__).resolve().parents[1] / "docs" / "calibration.svg"
-FILE_DOUBT, FILE_WARMTH_K = 0.05, 1.5
 SAME_PLACE_DEG = 0.6
 
 

@@ -76,6 +76,13 @@ def test_another_number_of_cells_is_refused() -> None:
         read("50 25.9\n90 26.6")
 
 
+def test_what_is_refused_of_a_24_volt_battery_is_told_in_its_own_volts() -> None:
+    with pytest.raises(PlanRefused, match=r"falls from 26\.60 V at 20 % to 25\.80 V at 90 %"):
+        read("20 26.6\n90 25.8", TWENTY_FOUR)
+    with pytest.raises(PlanRefused, match=r"13\.30 V at 90 % .* stands at 26\.62 V"):
+        read("50 13.2\n90 13.3", TWENTY_FOUR)
+
+
 def test_charge_drawn_is_not_taken_for_a_level() -> None:
     with pytest.raises(PlanRefused, match="run from"):
         read("0 13.3\n110 12.1")

@@ -11,6 +11,7 @@ from oddkettle.core.battery.chemistries.agm import AGM
 from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
 from oddkettle.core.errors import PlanError
 from oddkettle.core.estimation.counted_capacity import capacity_from_discharge
+from oddkettle.plan.case import case_from_plan
 from oddkettle.plan.plan_errors import PlanRefused
 from oddkettle.results.odds import Band
 from oddkettle.usecases.plans.plans import open_plan
@@ -54,6 +55,21 @@ def test_what_cannot_tell_is_refused_with_what_to_do(drawn: float, volts: float,
     with pytest.raises(PlanError, match=says) as told:
         capacity_from_discharge(LITHIUM, drawn, volts)
     assert told.value.remedy
+
+
+def test_lead_that_ends_a_little_above_its_half_is_not_turned_away() -> None:
+    """The guide sends lead to a half; 12.42 V is 53 %."""
+    found = capacity_from_discharge(Bank(AGM, 100.0), 38.0, 12.42)
+    assert found.ah == pytest.approx(81.0, rel=0.03)
+
+
+def test_a_measured_capacity_is_not_doubted_as_a_label_again(plan_id: int) -> None:
+    label = follow(plan_id).case.bank.capacity_ah
+    found = find_capacity(plan_id, CapacityAsked(drawn_ah=0.6 * label, rested_v=12.85))
+    doubt = case_from_plan(with_edits(open_plan(plan_id).document, found.take_over.edits)).doubt
+    assert doubt.capacity_told
+    assert doubt.capacity_mean == 1.0
+    assert doubt.capacity == pytest.approx(found.ah.high / found.ah.middle - 1.0, abs=0.03)
 
 
 def test_the_guide_has_the_figures_of_the_box(plan_id: int) -> None:

@@ -66,8 +66,9 @@ class BatteryModel(Part):
     """Chargers follow the battery's temperature."""
     alike: bool = True
     """All of one type, size and age."""
-    age: Literal["new", "unknown", "old"] | None = None
-    """What that leaves of its label; when absent the label counts, until readings tell."""
+    age: Literal["new", "unknown", "old", "measured"] | None = None
+    """What that leaves of its label; when absent the label counts, until readings tell.
+    "measured": the capacity is no label but what a test or the readings found."""
     datasheet: DatasheetModel | None = None
 
 

@@ -79,6 +79,7 @@ def doubt_from(plan: Plan) -> Doubt:
     """How unsure the numbers are."""
     guess, climate = plan.assumptions, climate_from(plan, site_from(plan))
     settled = Climate.settled if climate is None else climate.settled
+    # A capacity that was measured is as sure as it was measured; so is one nobody asked about.
     mean, doubt = OF_LABEL.get(plan.box.battery.age, (1.0, guess.capacity_doubt_percent / 100))
     return Doubt(
         settled=settled if guess.settled is None else guess.settled,

@@ -1478,8 +1478,9 @@ export interface components {
             /**
              * Age
              * @description What that leaves of its label; when absent the label counts, until readings tell.
+             *     "measured": the capacity is no label but what a test or the readings found.
              */
-            age?: ("new" | "unknown" | "old") | null;
+            age?: ("new" | "unknown" | "old" | "measured") | null;
             /**
              * Alike
              * @description All of one type, size and age.

@@ -23,11 +23,14 @@ FARTHEST_V = 1.5
 WHERE = ("curve",)
 
 
-def rested_from_points(chemistry: Chemistry, level: Floats, volts: Floats) -> Floats:
+def rested_from_points(
+    chemistry: Chemistry, level: Floats, volts: Floats, volts_scale: float = 1.0
+) -> Floats:
     """(n, 2) a whole rested curve through measured points: level 0..1 and volts, 12 V class.
 
     Between and beyond the points the generic curve of the chemistry is carried along, moved by
     what the points differ from it. level : (m,) 0..1, volts : (m,) [V, 12 V class], any order.
+    `volts_scale` is one battery's voltage over that class: what is refused is told in its volts.
     Raises PlanError where they fall with rising level, or lie far off the chemistry's curve.
     """
     at, where = np.unique(level, return_inverse=True)
@@ -35,22 +38,25 @@ def rested_from_points(chemistry: Chemistry, level: Floats, volts: Floats) -> Fl
     for (low, low_v), (high, high_v) in pairwise(zip(at, measured, strict=True)):
         if high_v < low_v - LARGEST_FALL_V:
             raise PlanError(
-                f"The curve falls from {low_v:.2f} V at {100 * low:.0f} % to {high_v:.2f} V at "
-                f"{100 * high:.0f} %.",
+                f"The curve falls from {low_v * volts_scale:.2f} V at {100 * low:.0f} % to "
+                f"{high_v * volts_scale:.2f} V at {100 * high:.0f} %.",
                 where=WHERE,
-                value=round(float(high_v), 3),
-                limit=f"at least {low_v:.2f} V",
+                value=round(float(high_v * volts_scale), 3),
+                limit=f"at least {low_v * volts_scale:.2f} V",
                 remedy="A fuller battery stands higher at rest: put the columns right.",
             )
     off = measured - open_circuit_v(chemistry, at)
     worst = int(np.abs(off).argmax())
     if abs(off[worst]) > FARTHEST_V:
+        told, usual = (
+            float(v * volts_scale) for v in (measured[worst], measured[worst] - off[worst])
+        )
         raise PlanError(
-            f"{measured[worst]:.2f} V at {100 * at[worst]:.0f} % is not a rested {chemistry.name} "
-            f"battery of 12 V: that stands at {measured[worst] - off[worst]:.2f} V.",
+            f"{told:.2f} V at {100 * at[worst]:.0f} % is not a rested {chemistry.name} battery of "
+            f"this voltage: that stands at {usual:.2f} V.",
             where=WHERE,
-            value=round(float(measured[worst]), 2),
-            limit=f"within {FARTHEST_V:g} V of the typical curve, for 12 V",
+            value=round(told, 2),
+            limit=f"within {FARTHEST_V * volts_scale:g} V of the typical curve",
             remedy="Choose its chemistry and its volts first, or look at the columns.",
         )
     knots = np.union1d(np.array([s for s, _ in chemistry.ocv]), at)

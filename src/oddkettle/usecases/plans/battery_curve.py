@@ -64,7 +64,7 @@ def _read(asked: CurveAsked) -> CurveRead:
         )
     else:
         level, rested = _levels(columns), volts
-    curve = rested_from_points(generic, level, rested)
+    curve = rested_from_points(generic, level, rested, scale)
     own = replace(
         generic,
         ocv=tuple((float(s), float(v)) for s, v in curve),

@@ -86,8 +86,9 @@ def _year_text(months: list[MonthAt], away_km: float) -> str:
     dark = int(np.argmin([month.sun_h for month in months]))
     most, least = months[sunny], months[dark]
     text = (
-        f"A usual day of {MONTH_NAMES[sunny]} has {most.sun_h:.1f} hours of full sun and "
-        f"{_warmth(most)}, one of {MONTH_NAMES[dark]} {least.sun_h:.1f} hours and {_warmth(least)}."
+        f"A usual day of {MONTH_NAMES[sunny]} brings light worth {most.sun_h:.1f} hours of full "
+        f"sun and {_warmth(most)}, one of {MONTH_NAMES[dark]} {least.sun_h:.1f} hours and "
+        f"{_warmth(least)}."
     )
     if away_km > FAR_KM:
         text += f" The nearest land in the table lies {away_km:.0f} km away, so this is unsure."

@@ -172,14 +172,18 @@ def _battery(plan: Plan, before: Floats, after: Floats) -> Learned:
         typed, name, where = unit.capacity_wh, "Wh", ("box", "unit", "capacity_wh")
     number = _Number("battery", "battery", "The battery", f"{typed:g} {name}", before, after)
     holds = round(typed * number.band.middle, 1)
-    doubt = edit("assumptions", "capacity_doubt_percent", to=one_spread_percent(number.band))
+    sure = [
+        edit("box", "battery", "age", to="measured"),
+        edit("assumptions", "capacity_doubt_percent", to=one_spread_percent(number.band)),
+    ]
     text = (
         f"The battery holds {_times(number.band)} its label."
         if number.told
         else "The battery's capacity: the readings do not tell it yet."
     )
     remedy = Remedy(
-        text=f"Take {holds:g} {name} as measured", edits=[edit(*where, to=holds), doubt]
+        text=f"Take {holds:g} {name} as measured",
+        edits=[edit(*where, to=holds), *sure],
     )
     return number.learned(text, remedy)
 

@@ -8,6 +8,7 @@ from pydantic import BaseModel
 from oddkettle.core.battery.bank import Bank, open_circuit_v
 from oddkettle.core.errors import PlanError
 from oddkettle.core.estimation.counted_capacity import capacity_from_discharge
+from oddkettle.core.simulation.ensemble_statistics import MIDDLE_80
 from oddkettle.plan import Plan
 from oddkettle.plan import quantities as q
 from oddkettle.plan.case import case_from_plan
@@ -18,12 +19,12 @@ from oddkettle.results.odds import Band
 from oddkettle.usecases.plans.plans import open_plan
 from oddkettle.usecases.simulate.edits import edit
 
-MIDDLE_80 = 1.2816
 LEAST_DOUBT_PERCENT = 1.5
 TEST_END = {True: 0.5, False: 0.2}
 """Down to where, for lead and for others: lead pays for each deep discharge with its life."""
 REST_H = {True: 6, False: 2}
-GENTLE_C = 0.1
+GENTLE_C = {True: 0.05, False: 0.1}
+"""Lead gives its label's capacity at the 20 h rate."""
 
 
 class CapacityAsked(BaseModel):
@@ -55,7 +56,7 @@ def guide_test(plan_id: int) -> CapacityGuide:
     kind = bank.chemistry
     end = TEST_END[kind.lead]
     volts = float(open_circuit_v(kind, np.array([end]))[0]) * bank.volts_scale
-    amps = GENTLE_C * bank.capacity_ah
+    amps = GENTLE_C[kind.lead] * bank.capacity_ah
     tail = kind.tail_c * bank.capacity_ah
     return CapacityGuide(
         steps=[
@@ -109,7 +110,10 @@ def find_capacity(plan_id: int, asked: CapacityAsked) -> CapacityFound:
 
 def _taken(plan: Plan, bank: Bank, ah: float, spread: float) -> Remedy:
     doubt = max(round(100 * spread / MIDDLE_80, 1), LEAST_DOUBT_PERCENT)
-    unsure = [edit("assumptions", "capacity_doubt_percent", to=doubt)]
+    unsure = [
+        edit("box", "battery", "age", to="measured"),
+        edit("assumptions", "capacity_doubt_percent", to=doubt),
+    ]
     if plan.box.unit is not None:
         wh = round(plan.box.unit.capacity_wh * ah / bank.capacity_ah)
         return Remedy(text=f"Take {wh:g} Wh over", edits=[
@@ -119,7 +123,6 @@ def _taken(plan: Plan, bank: Bank, ah: float, spread: float) -> Remedy:
         text=f"Take {each:g} Ah over",
         edits=[
             edit("box", "battery", "capacity_ah", to=each),
-            edit("box", "battery", "age", to=None),
             *unsure,
         ],
     )

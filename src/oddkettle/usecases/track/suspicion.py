@@ -11,8 +11,8 @@ from oddkettle.usecases.track.calibration import Learned
 
 FEWEST_ASIDE = 2
 """One odd reading is a slip of the eye; two ask a question [judgement]."""
-LOW_CONTENT = 0.92
-"""Below this the battery is said to hold less than its label [judgement]."""
+LOW_CONTENT = 0.95
+"""With all of its range below this a battery is said to hold less than its label [judgement]."""
 FAR_LOAD = 0.25
 WHY_ASIDE = {
     "percent": "the monitor has drifted since its last full charge, or was set to another capacity",
@@ -31,7 +31,7 @@ def suspicions(tracked: Tracked, learned: list[Learned]) -> list[str]:
     """What must be wrong, in words; nothing where readings and model agree."""
     said = []
     battery = next((one for one in learned if one.kind == "battery"), None)
-    if battery is not None and battery.told and battery.after.middle < LOW_CONTENT:
+    if battery is not None and battery.told and battery.after.high < LOW_CONTENT:
         said.append(
             f"Your battery seems to hold {_percent(battery.after)} of its label, or the monitor "
             f"has drifted. {TELLS}"

@@ -31,6 +31,7 @@ const AGES = [
   { value: "new", text: "new", title: "it holds 97 to 103 % of its label" },
   { value: "unknown", text: "some years", title: "it holds 85 to 99 % of its label" },
   { value: "old", text: "old", title: "it holds 68 to 92 % of its label" },
+  { value: "measured", text: "measured", title: "its capacity was measured; it is no label" },
 ] as const;
 const ENDS: readonly Spec<Battery>[] = [
   {
