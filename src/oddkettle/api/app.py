@@ -11,6 +11,7 @@ from starlette.middleware.gzip import GZipMiddleware
 from oddkettle import __version__
 from oddkettle.api import (
     battery,
+    begin,
     build,
     forecast,
     improve,
@@ -46,6 +47,7 @@ def create_app(forecast_url: str | None = None) -> FastAPI:
         samples.router,
         build.router,
         battery.router,
+        begin.router,
     ):
         app.include_router(router)
     return app

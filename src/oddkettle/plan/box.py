@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+from datetime import date
 from typing import Literal
 
 from pydantic import ConfigDict, Field
 
 from oddkettle.plan import quantities as q
-from oddkettle.plan.quantities import Key, Part
+from oddkettle.plan.quantities import Key, Name, Part
 from oddkettle.plan.sources.generator import GeneratorModel
 from oddkettle.plan.sources.mains import MainsModel
 from oddkettle.plan.sources.sun import SunModel
@@ -162,8 +163,23 @@ SOURCE_GROUPS: tuple[str, ...] = tuple(kind.group for kind in SOURCE_MODELS)
 """The fields of a box that list sources, in the order in which they are let in."""
 
 
+class CapacityReading(Part):
+    """What a capacity test found of the battery, and when."""
+
+    on: date
+    capacity_ah: q.AmpHours
+    how: str = Field(default="", max_length=80)
+
+
 class Box(Part):
-    """Everything in and on the box."""
+    """Everything in and on the box. It outlives the trip on which this state of it is used."""
+
+    key: Key | None = None
+    """Tells this box from others, in every trip and file; given when it is first kept."""
+    name: Name | None = None
+    """What its owner calls it."""
+    readings: list[CapacityReading] = Field(default=[], max_length=200)
+    """Capacity tests over its life."""
 
     system_v: q.SystemVolts = 12
     battery: BatteryModel

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from datetime import timedelta
+
 from oddkettle.core.errors import PlanError
 from oddkettle.core.loads.converter import Converter
 from oddkettle.core.loads.demand import Appliance, DayKind, Inverter, Priority, Window
 from oddkettle.core.own_wiring import Choice, OwnOutlet, Wiring
+from oddkettle.core.quantity import clock
 from oddkettle.core.simulation.case import Case
-from oddkettle.core.trip import Block
+from oddkettle.core.trip import Block, local_moment, zone_named
 from oddkettle.core.units import MINUTES_PER_DAY
 from oddkettle.plan.box import ConverterModel, InverterModel
 from oddkettle.plan.build import Build
@@ -83,7 +86,33 @@ def case_from_plan(plan: Plan) -> Case:
         kind_of_place=kind_of_place(plan),
         doubt=doubt_from(plan),
         wiring=wiring_from(plan.build),
+        away=_away(plan),
     )
+
+
+def _away(plan: Plan) -> tuple[tuple[int, int], ...]:
+    """UTC seconds before the trip begins on its first day, and after it ends on its last."""
+    trip = plan.trip
+    begins, ends = clock_minutes(trip.begins), clock_minutes(trip.ends)
+    last = len(trip.days) - 1
+    if last == 0 and begins >= ends:
+        raise PlanError(
+            f"This trip of one day begins at {clock(begins)} and ends at {clock(ends)}.",
+            where=("trip", "ends"),
+            value=trip.ends,
+            limit=f"after {clock(begins)}",
+            remedy="Let it end later, or add a day.",
+        )
+    zone = zone_named(trip.site.timezone)
+
+    def second(day: int, minute: int) -> int:
+        return int(local_moment(trip.start + timedelta(days=day), minute, zone).timestamp())
+
+    spans = (
+        (second(0, 0), second(0, begins)),
+        (second(last, ends), second(last, MINUTES_PER_DAY)),
+    )
+    return tuple(span for span in spans if span[0] < span[1])
 
 
 def wiring_from(build: Build) -> Wiring:

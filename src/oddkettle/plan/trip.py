@@ -87,6 +87,10 @@ class Trip(Part):
     stops: list[Stop] = Field(default=[], max_length=40)
     """Other places of the trip."""
     start: date
+    begins: ClockTime = "00:00"
+    """When the box comes into use on the first day; nothing runs before."""
+    ends: ClockTime = "24:00"
+    """When it goes out of use on the last day."""
     days: list[Day] = Field(min_length=1, max_length=LONGEST_TRIP_DAYS)
     blocks: list[BlockModel] = Field(default=[], max_length=1200)
     start_percent: LevelPercent = 100

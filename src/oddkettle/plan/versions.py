@@ -8,7 +8,7 @@ from typing import Any
 from pydantic_core import PydanticCustomError
 
 FORMAT = "oddkettle-plan"
-VERSION = 2
+VERSION = 3
 
 Document = dict[str, Any]
 Upgrade = Callable[[Document], Document]
@@ -39,7 +39,12 @@ def _inner(document: Document, key: str) -> Document:
     return part if isinstance(part, dict) else {}
 
 
-UPGRADES: dict[int, Upgrade] = {1: _from_1}
+def _from_2(document: Document) -> Document:
+    """Version 3 tells boxes apart and knows when a trip begins and ends within its days."""
+    return {**document, "version": 3}
+
+
+UPGRADES: dict[int, Upgrade] = {1: _from_1, 2: _from_2}
 """`UPGRADES[n]` turns a document of version n into one of version n + 1."""
 
 

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 from oddkettle.core.quantity import clock
 
 if TYPE_CHECKING:
+    from oddkettle.core.simulation.case import Case
     from oddkettle.core.simulation.run import Run
 
 NUMBER_WORDS = tuple(
@@ -21,6 +22,13 @@ LONG_TRIP_DAYS = 28
 def number_word(count: int) -> str:
     """Small counts as words, larger ones as digits."""
     return NUMBER_WORDS[count] if count < len(NUMBER_WORDS) else str(count)
+
+
+def span_words(case: Case) -> str:
+    """Like "all four nights", or "all four days" of a trip of whole days."""
+    count = case.days if case.nights is None else case.nights
+    noun = "day" if case.nights is None else "night"
+    return f"all {number_word(count)} {noun}s" if count > 1 else f"the {noun}"
 
 
 def moment(run: Run, step: int) -> datetime:

@@ -2,9 +2,14 @@
 
 from __future__ import annotations
 
-from datetime import UTC, datetime
+from datetime import UTC, date, datetime
 
 
 def now_utc() -> str:
     """Now, ISO 8601 in UTC to the second."""
     return datetime.now(UTC).isoformat(timespec="seconds")
+
+
+def today() -> date:
+    """Today, on this machine's own clock."""
+    return datetime.now().astimezone().date()

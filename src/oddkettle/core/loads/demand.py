@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from oddkettle.core.cache import cached
 from oddkettle.core.kernel.records import ASK, ASK_A, ASK_S, ASK_W, Records, as_numbers
 from oddkettle.core.loads.converter import Converter
-from oddkettle.core.loads.overrides import LoadOverride, as_it_ran
+from oddkettle.core.loads.overrides import LoadOverride, as_it_ran, share_between
 from oddkettle.core.loads.pattern import Pattern, Running
 from oddkettle.core.trip import Grid, daily_share
 from oddkettle.core.units import CLASS_V, MINUTES_PER_DAY
@@ -98,6 +98,7 @@ class Setting:
     air_c : air temperature [C]
     day_kinds : one a day; all "site" when empty
     overrides : what did not go as planned
+    away : UTC seconds, from and up to, in which nothing runs
     """
 
     driving: Floats
@@ -105,6 +106,7 @@ class Setting:
     air_c: Floats
     day_kinds: tuple[DayKind, ...] = ()
     overrides: tuple[LoadOverride, ...] = ()
+    away: tuple[tuple[int, int], ...] = ()
 
 
 @dataclass(frozen=True)
@@ -227,26 +229,27 @@ def draw_series(
     """Every appliance over the trip, and what inverter and converter draw themselves."""
     draws = []
     inverter_on = np.zeros(grid.steps)
+    there = share_there(grid, around.away)
     for place, plugged in enumerate(appliances):
         appliance = plugged
-        window = window_share(appliance, grid, around.day_kinds)
+        window = window_share(appliance, grid, around.day_kinds) * there
         window = as_it_ran(appliance.key, window, around.overrides, grid)
         efficiency = supply_efficiency(appliance.supply, inverter, dc_efficiency)
         if converter is not None and is_stepped_down(appliance, converter, system_v):
             efficiency *= converter.efficiency
             # What it is to the bus: constant power, as behind every converter.
             appliance = replace(plugged, draw="power")
-        draws.append(_series(appliance, window, efficiency, grid, around, system_v, place))
+        draws.append(_series(appliance, window, efficiency, grid, around, system_v, place, there))
         if appliance.supply == "inverter":
             inverter_on = np.maximum(inverter_on, window)
     if inverter is not None:
         if inverter.always_on:
-            inverter_on = np.ones_like(inverter_on)
+            inverter_on = np.maximum(inverter_on, there)
         idle_w = inverter.idle_w / inverter.efficiency
         if inverter_on.any():
             draws.append(steady_draw(INVERTER_KEY, "Inverter, idling", inverter_on * idle_w))
     if converter is not None and converter.idle_w > 0.0 and system_v > CLASS_V:
-        idle = np.full(grid.steps, converter.idle_w)
+        idle = there * converter.idle_w
         draws.append(steady_draw(CONVERTER_KEY, "12 V converter, idling", idle))
     return tuple(draws)
 
@@ -267,8 +270,9 @@ def _series(
     around: Setting,
     system_v: float,
     place: int,
+    there: Floats,
 ) -> DrawSeries:
-    plug_w, peak_w = _plug_power(appliance, window, grid, around, place)
+    plug_w, peak_w = _plug_power(appliance, window, grid, around, place, there)
     if appliance.noisy:
         plug_w = plug_w * (1.0 - around.quiet)
     bus_w = plug_w / efficiency
@@ -299,10 +303,10 @@ def _series(
 
 
 def _plug_power(
-    appliance: Appliance, window: Floats, grid: Grid, around: Setting, place: int
+    appliance: Appliance, window: Floats, grid: Grid, around: Setting, place: int, there: Floats
 ) -> tuple[Floats, float]:
     """(mean power by step at the plug, power while it really runs) [W]."""
-    rest_w = appliance.standby_w * (1.0 - window)
+    rest_w = appliance.standby_w * (there - window).clip(0.0)
     running_w = appliance.power_w
     if appliance.pattern is None:
         return window * appliance.duty * running_w + rest_w, running_w
@@ -334,12 +338,21 @@ def shed_levels(draw: DrawSeries, shed: dict[Priority, float]) -> float:
     return going.index(draw.priority) + 1.0 if draw.priority in going else np.inf
 
 
-def daily_profile_w(draw: DrawSeries, grid: Grid) -> Floats:
-    """(steps a day,) mean power by the clock over the whole trip [W]."""
+def daily_profile_w(draw: DrawSeries, grid: Grid, away: tuple[tuple[int, int], ...] = ()) -> Floats:
+    """(steps a day,) mean power by the clock over the trip, but for what is `away` of it [W]."""
     slot = grid.clock_min // grid.step_min
     slots = MINUTES_PER_DAY // grid.step_min
-    counts = np.maximum(np.bincount(slot, minlength=slots), 1)
+    counts = np.bincount(slot, weights=share_there(grid, away), minlength=slots)
+    counts = np.maximum(counts, 1e-9)
     return np.asarray(np.bincount(slot, weights=draw.asked_w, minlength=slots) / counts)
+
+
+def share_there(grid: Grid, away: tuple[tuple[int, int], ...]) -> Floats:
+    """(steps,) share 0..1 of each step in which the box is in use."""
+    there = np.ones(grid.steps)
+    for from_s, until_s in away:
+        there -= share_between(grid, from_s, until_s)
+    return there
 
 
 def peak_w(draws: tuple[DrawSeries, ...], grid: Grid) -> tuple[float, int]:

@@ -94,6 +94,13 @@ class Case:
     kind_of_place: str | None = None
     doubt: Doubt = Doubt()
     overrides: tuple[LoadOverride, ...] = ()
+    away: tuple[tuple[int, int], ...] = ()
+    """UTC seconds, from and up to, in which the box is not in use and nothing runs."""
+
+    @property
+    def nights(self) -> int | None:
+        """Nights of a trip that begins or ends within a day; None for one of whole days."""
+        return self.days - 1 if self.away and self.days > 1 else None
 
     @property
     def days(self) -> int:

@@ -98,7 +98,9 @@ def build_world(case: Case, scenario: Scenario | None = None) -> World:
         shares["quiet"],
         hours_share(case.quiet, case.step_min)[grid.clock_min // case.step_min],
     )
-    draws = _draws(case, grid, Setting(shares["drive"], quiet, air, case.day_kinds, case.overrides))
+    draws = _draws(
+        case, grid, Setting(shares["drive"], quiet, air, case.day_kinds, case.overrides, case.away)
+    )
     draws = tuple(draw.times(scenario.load.get(draw.key, 1.0)) for draw in draws)
     sources = lay_sources(case, grid, shares, quiet, scenario, draws)
     offers, rows = loop_sources(case, sources, grid.step_h)

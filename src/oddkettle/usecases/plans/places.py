@@ -109,6 +109,11 @@ def search(asked: str) -> list[Place]:
     return [_place(city[1]) for city in (begins + holds)[:MAX_FOUND]]
 
 
+def largest_in(timezone: str) -> Place | None:
+    """The town with most people that keeps this clock; None where the list has none."""
+    return next((_place(city) for _, city in _cities() if city["timezone"] == timezone), None)
+
+
 def spot(latitude: float, longitude: float) -> Spot:
     """Time zone and height at coordinates; the sea has the zone of its ships."""
     zone = _finder().timezone_at(lat=latitude, lng=_wrapped(longitude)) or "UTC"

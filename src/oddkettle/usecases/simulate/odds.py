@@ -11,7 +11,7 @@ from oddkettle.core.simulation.ensemble import Ensemble, run_ensemble
 from oddkettle.core.simulation.ensemble_statistics import band, quantiles, share_of
 from oddkettle.plan import Plan
 from oddkettle.results.odds import Band, BandSeries, DayOdds, OddsReport
-from oddkettle.text.words import LONG_TRIP_DAYS, number_word
+from oddkettle.text.words import LONG_TRIP_DAYS, number_word, span_words
 from oddkettle.usecases.run_cache import ensemble_of
 
 BAND_MIN, QUICK_BAND_MIN = 15, 30
@@ -93,7 +93,7 @@ def in_ten(share: float) -> str:
 
 def _headline(case: Case, lasts: float, tight: int | None, left: int | None) -> str:
     days = case.days if left is None else left
-    span = f"all {number_word(days)} days" if days > 1 else "the day"
+    span = span_words(case)
     if left is not None:
         span = f"the {number_word(days)} days that are left" if days > 1 else "the day that is left"
     begins = "It" if left is None else "From here it"

@@ -16,6 +16,7 @@ from oddkettle.core.loads.demand import (
     INVERTER_KEY,
     daily_profile_w,
     peak_w,
+    share_there,
     supply_efficiency,
     window_share,
 )
@@ -305,7 +306,9 @@ def waiting(run: Run, draws: list[UseDraw]) -> list[tuple[UseDraw, float]]:
         appliance = appliances.get(draw.key)
         wh = draw.a_day.wh
         if appliance is not None:
-            open_share = 1.0 - float(window_share(appliance, run.grid, run.case.day_kinds).mean())
+            there = share_there(run.grid, run.case.away)
+            window = window_share(appliance, run.grid, run.case.day_kinds)
+            open_share = 1.0 - float((window * there).sum() / there.sum())
             share = supply_efficiency(appliance.supply, run.case.inverter)
             wh = appliance.standby_w * HOURS_PER_DAY * open_share / share
         if wh > 0.0:
@@ -342,7 +345,7 @@ def _bank(run: Run) -> BankReport:
 def _use(plan: Plan, run: Run, light: Daylight) -> UseReport:
     bus_v = float(run.track.bus_v.mean())
     guessed = {a.id for a in plan.use.appliances if a.figure == "guess"}
-    profiles = [daily_profile_w(draw, run.grid) for draw in run.draws]
+    profiles = [daily_profile_w(draw, run.grid, run.case.away) for draw in run.draws]
     draws = []
     for draw, profile in zip(run.draws, profiles, strict=True):
         wh = float(profile.mean() * HOURS_PER_DAY)

@@ -24,9 +24,9 @@ from oddkettle.text.words import (
     day_words,
     duration_words,
     moment,
-    number_word,
     part_of_day,
     percent_words,
+    span_words,
 )
 
 SNUG_SHARE = 0.10
@@ -61,7 +61,7 @@ def say_verdict(
     unmet = whole(flow.unmet for flow in books.draws)
     when = moment(run, low.step)
     nights = len(run.grid.day_starts) - 1
-    span = f"all {number_word(nights)} days" if nights > 1 else "the day"
+    span = span_words(run.case)
     place = f"{part_of_day(when)} on {day_words(when, nights)} ({clock(when)})"
     cut = np.flatnonzero(run.track.served < 1.0)
     shed = np.flatnonzero(run.track.shed > 0.0)

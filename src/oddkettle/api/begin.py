@@ -1,0 +1,69 @@
+"""The home page's sentence: what it can be made of, the plan it tells, typed words."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter, Query
+from pydantic import BaseModel, Field
+
+from oddkettle.api.problems import PROBLEMS
+from oddkettle.plan import Plan
+from oddkettle.usecases.begin import answers, things
+from oddkettle.usecases.begin.answers import BoxOffer, SmallChange, Told
+from oddkettle.usecases.begin.grammar.read import MOST_TEXT, Reading, read_sentence
+from oddkettle.usecases.begin.sentence import Sentence
+from oddkettle.usecases.begin.things import Choices
+from oddkettle.usecases.begin.words_of import Piece, words_of
+from oddkettle.usecases.clock import today
+
+router = APIRouter(prefix="/api/sentence", tags=["sentence"], responses=PROBLEMS)
+
+
+class Typed(BaseModel):
+    """Typed words, and the sentence that they change."""
+
+    text: Annotated[str, Field(max_length=MOST_TEXT)]
+    base: Sentence
+
+
+@router.get("/choices")
+def choices() -> Choices:
+    """Kinds of box and source, and things that run."""
+    return things.choices()
+
+
+@router.get("")
+def begin(timezone: Annotated[str, Query(max_length=60)] = "UTC") -> Sentence:
+    """The sentence to begin with."""
+    return answers.begin_at(timezone, today())
+
+
+@router.post("")
+def tell(sentence: Sentence) -> Told:
+    """The plan of a sentence, and its pieces."""
+    return answers.tell(sentence)
+
+
+@router.post("/read")
+def read(typed: Typed) -> Reading:
+    """A sentence from typed words."""
+    return read_sentence(typed.text, typed.base, today())
+
+
+@router.post("/words")
+def words(document: Plan) -> list[Piece]:
+    """The sentence of a plan."""
+    return words_of(document)
+
+
+@router.post("/change")
+def change(document: Plan) -> SmallChange:
+    """The surest small change to a plan."""
+    return answers.smallest_change(document)
+
+
+@router.post("/boxes")
+def boxes(sentence: Sentence) -> list[BoxOffer]:
+    """Which boxes would do."""
+    return answers.boxes_for(sentence)
