@@ -13,7 +13,7 @@ WRITERS = 8
 
 
 def test_of_writers_from_one_revision_exactly_one_wins(store: Path) -> None:
-    first = plans.create("start", "created", NOW)
+    first = plans.create("start", "created", NOW, BOX)
 
     def write(name: str) -> str | None:
         try:
@@ -31,7 +31,7 @@ def test_of_writers_from_one_revision_exactly_one_wins(store: Path) -> None:
 
 
 def test_plans_do_not_touch_one_another(store: Path) -> None:
-    ids = [plans.create(f"plan {n}", "created", NOW).plan_id for n in range(4)]
+    ids = [plans.create(f"plan {n}", "created", NOW, BOX).plan_id for n in range(4)]
 
     def work(plan_id: int) -> str:
         try:

@@ -16,7 +16,7 @@ from tests.conftest import NOW
 @pytest.fixture
 def three(store: Path) -> list[int]:
     """A plan saved as A, B, C; its revision numbers."""
-    first = plans.create("A", "created", NOW)
+    first = plans.create("A", "created", NOW, BOX)
     second = plans.save(first.plan_id, first.revision, "B", "made B", NOW)
     third = plans.save(first.plan_id, second.revision, "C", "made C", NOW)
     return [first.revision, second.revision, third.revision]
@@ -85,7 +85,7 @@ def test_a_database_of_one_migration_is_brought_up_to_date(
     with monkeypatch.context() as older:
         older.setattr("oddkettle.store.migrations.MIGRATIONS", MIGRATIONS[:1])
         open_database(path, NOW)
-        plans.create("A", "created", NOW)
+        plans.create("A", "created", NOW, BOX)
     open_database(path, NOW)
     assert plans.load(1).document == "A"
     log.add(1, NOW, "monitor_percent", 64.0, "", NOW, "test")
@@ -100,7 +100,7 @@ def test_a_database_from_a_newer_program_is_left_alone(store: Path) -> None:
 
 
 def test_a_deleted_reading_can_be_put_back(store: Path) -> None:
-    plans.create("A", "created", NOW)
+    plans.create("A", "created", NOW, BOX)
     entry = log.add(1, NOW, "monitor_percent", 64.0, "dusk", NOW, "by hand")
     log.delete(1, entry.id, NOW)
     assert log.entries(1) == []

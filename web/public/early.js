@@ -2,8 +2,8 @@
 // loaded. `src/api/early.ts` hands the answers to whoever asks for the same; nothing breaks without.
 (() => {
   const at = /^\/plan\/(\d+)(?:\/(\w+))?/.exec(location.pathname);
-  const plan = at ? at[1] : location.pathname === "/" && localStorage.getItem("oddkettle.plan");
-  if (!plan) return;
+  if (!at) return;
+  const plan = at[1];
   const asked = new Map();
   for (const part of ["", "/report", "/track", "/log"]) {
     const path = `/api/plans/${plan}${part}`;
@@ -13,7 +13,7 @@
   }
   window.oddkettleEarly = asked;
   const named = document.getElementById("page-scripts");
-  for (const file of JSON.parse(named?.textContent || "{}")[at?.[2] ?? "trip"] ?? []) {
+  for (const file of JSON.parse(named?.textContent || "{}")[at[2] ?? "trip"] ?? []) {
     const link = document.createElement("link");
     link.rel = "modulepreload";
     link.href = `/${file}`;

@@ -12,6 +12,7 @@ from oddkettle import __version__
 from oddkettle.api import (
     battery,
     begin,
+    boxes,
     build,
     forecast,
     improve,
@@ -48,6 +49,7 @@ def create_app(forecast_url: str | None = None) -> FastAPI:
         build.router,
         battery.router,
         begin.router,
+        boxes.router,
     ):
         app.include_router(router)
     return app

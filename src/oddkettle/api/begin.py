@@ -4,18 +4,21 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Query
+from fastapi import APIRouter, Path, Query
 from pydantic import BaseModel, Field
 
 from oddkettle.api.problems import PROBLEMS
 from oddkettle.plan import Plan
-from oddkettle.usecases.begin import answers, things
+from oddkettle.shipped import EXAMPLES
+from oddkettle.usecases.begin import answers, stories, things
 from oddkettle.usecases.begin.answers import BoxOffer, SmallChange, Told
 from oddkettle.usecases.begin.grammar.read import MOST_TEXT, Reading, read_sentence
 from oddkettle.usecases.begin.sentence import Sentence
+from oddkettle.usecases.begin.stories import Story, StoryGlance
 from oddkettle.usecases.begin.things import Choices
-from oddkettle.usecases.begin.words_of import Piece, words_of
 from oddkettle.usecases.clock import today
+from oddkettle.usecases.plan_words import Piece, words_of
+from oddkettle.usecases.plans.plans import OpenPlan
 
 router = APIRouter(prefix="/api/sentence", tags=["sentence"], responses=PROBLEMS)
 
@@ -67,3 +70,21 @@ def change(document: Plan) -> SmallChange:
 def boxes(sentence: Sentence) -> list[BoxOffer]:
     """Which boxes would do."""
     return answers.boxes_for(sentence)
+
+
+@router.get("/stories")
+def all_stories() -> list[Story]:
+    """The sample boxes as short stories."""
+    return stories.stories()
+
+
+@router.get("/stories/{key}")
+def story_glance(key: Annotated[str, Path(max_length=40)]) -> StoryGlance:
+    """How a sample's trip goes."""
+    return stories.story_glance(EXAMPLES, key)
+
+
+@router.post("/stories/{key}", status_code=201)
+def take_story(key: Annotated[str, Path(max_length=40)]) -> OpenPlan:
+    """Put a sample among one's own plans."""
+    return stories.take_story(EXAMPLES, key)

@@ -13,6 +13,7 @@ from starlette.exceptions import HTTPException
 from oddkettle.plan import Plan
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.plan_errors import Complaint, PlanRefused, complaint_from
+from oddkettle.store.boxes import NoSuchBox
 from oddkettle.store.log import NoSuchEntry
 from oddkettle.store.plans import NoStep, NoSuchPlan, StaleRevision
 from oddkettle.usecases.missing import NoSuchFigure, NoSuchStep
@@ -104,6 +105,7 @@ def add_problem_handlers(app: FastAPI) -> None:
         return problem(Problem(title="No such step", status=409, detail=str(error)))
 
     @app.exception_handler(NoSuchPlan)
+    @app.exception_handler(NoSuchBox)
     @app.exception_handler(NoSuchEntry)
     @app.exception_handler(NoSuchFigure)
     @app.exception_handler(NoSuchStep)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import json
+import secrets
 from collections.abc import Callable
 
 from peewee import SqliteDatabase
@@ -83,12 +85,55 @@ def create_samples(db: SqliteDatabase) -> None:
     )
 
 
+def part_boxes(db: SqliteDatabase) -> None:
+    """Make boxes, which outlive their trips, with every state that each was in.
+
+    A plan that is there already becomes a trip of a box of its own. Plans can be put away or
+    deleted; a deleted one stays, with the time of its deletion.
+    """
+    db.execute_sql(
+        "CREATE TABLE box (id INTEGER PRIMARY KEY AUTOINCREMENT, key TEXT NOT NULL UNIQUE, "
+        "name TEXT NOT NULL, created_at TEXT NOT NULL, head_id INTEGER REFERENCES box_state(id))"
+    )
+    db.execute_sql(
+        "CREATE TABLE box_state (id INTEGER PRIMARY KEY AUTOINCREMENT, "
+        "box_id INTEGER NOT NULL REFERENCES box(id), plan_id INTEGER NOT NULL REFERENCES plan(id), "
+        "saved_at TEXT NOT NULL, document TEXT NOT NULL)"
+    )
+    db.execute_sql("ALTER TABLE plan ADD COLUMN box_id INTEGER REFERENCES box(id)")
+    db.execute_sql("ALTER TABLE plan ADD COLUMN archived_at TEXT")
+    db.execute_sql("ALTER TABLE plan ADD COLUMN deleted_at TEXT")
+    db.execute_sql("ALTER TABLE revision ADD COLUMN box_state_id INTEGER REFERENCES box_state(id)")
+    db.execute_sql("CREATE INDEX plan_box ON plan(box_id)")
+    rows = db.execute_sql(
+        "SELECT plan.id, plan.created_at, revision.document FROM plan "
+        "JOIN revision ON revision.id = plan.head_id"
+    ).fetchall()
+    for plan_id, created_at, text in rows:
+        document = json.loads(text)
+        # The two parts of a plan that belong to its box.
+        state = json.dumps({part: document.get(part, {}) for part in ("box", "build")})
+        db.execute_sql(
+            "INSERT INTO box (id, key, name, created_at) VALUES (?, ?, ?, ?)",
+            (plan_id, secrets.token_hex(6), str(document.get("name", "My box")), created_at),
+        )
+        db.execute_sql(
+            "INSERT INTO box_state (id, box_id, plan_id, saved_at, document) "
+            "VALUES (?, ?, ?, ?, ?)",
+            (plan_id, plan_id, plan_id, created_at, state),
+        )
+        db.execute_sql("UPDATE box SET head_id = ? WHERE id = ?", (plan_id, plan_id))
+        db.execute_sql("UPDATE plan SET box_id = ? WHERE id = ?", (plan_id, plan_id))
+        db.execute_sql("UPDATE revision SET box_state_id = ? WHERE plan_id = ?", (plan_id, plan_id))
+
+
 MIGRATIONS: tuple[Migration, ...] = (
     create_plans,
     create_log,
     create_forecasts,
     deepen_log,
     create_samples,
+    part_boxes,
 )
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from oddkettle.store.tables import PlanRow, RevisionRow, database
+from oddkettle.store.tables import BoxRow, BoxStateRow, PlanRow, RevisionRow, database
 
 
 @dataclass(frozen=True)
@@ -18,6 +18,21 @@ class Stored:
     saved_at: str
     can_undo: bool
     can_redo: bool
+    box_key: str
+    box_name: str
+    box_behind: bool
+    """The box has come into another state since, on another trip."""
+    archived_at: str | None
+    deleted_at: str | None
+
+
+@dataclass(frozen=True)
+class BoxPart:
+    """What a plan says of its box: which one, what it is called, and its state as JSON."""
+
+    key: str
+    name: str
+    document: str
 
 
 @dataclass(frozen=True)
@@ -48,14 +63,16 @@ class NoStep(RuntimeError):
     """Nothing to undo or redo."""
 
 
-def create(document: str, did: str, now: str) -> Stored:
-    """A new plan with its first revision."""
+def create(document: str, did: str, now: str, box: BoxPart) -> Stored:
+    """A new plan with its first revision, of a box that is there already or a new one."""
     with database.atomic("IMMEDIATE"):
         plan = PlanRow.create(created_at=now)
-        return _append(plan, None, document, did, now)
+        return _append(plan, None, document, did, now, box)
 
 
-def save(plan_id: int, base_revision: int, document: str, did: str, now: str) -> Stored:
+def save(
+    plan_id: int, base_revision: int, document: str, did: str, now: str, box: BoxPart
+) -> Stored:
     """Append a revision on top of `base_revision`. Raises StaleRevision, NoSuchPlan."""
     with database.atomic("IMMEDIATE"):
         plan = _plan(plan_id)
@@ -63,12 +80,47 @@ def save(plan_id: int, base_revision: int, document: str, did: str, now: str) ->
             raise StaleRevision(base_revision, _stored(plan))
         if plan.head.document == document:
             return _stored(plan)
-        return _append(plan, plan.head_id, document, did, now)
+        return _append(plan, plan.head_id, document, did, now, box)
 
 
 def load(plan_id: int) -> Stored:
     """The current revision."""
     return _stored(_plan(plan_id))
+
+
+def document_of(plan_id: int, revision: int) -> str:
+    """The document of any saved revision. Raises NoSuchPlan."""
+    row = RevisionRow.get_or_none(
+        (RevisionRow.id == revision) & (RevisionRow.plan == _plan(plan_id))
+    )
+    if row is None:
+        raise NoSuchPlan(f"Plan number {plan_id} has no revision {revision}.")
+    return str(row.document)
+
+
+def put_away(plan_id: int, now: str | None) -> None:
+    """Put a plan into the archive; None takes it out again."""
+    plan = _plan(plan_id)
+    plan.archived_at = now
+    plan.save()
+
+
+def delete(plan_id: int, now: str) -> None:
+    """Delete a plan, so that it can be brought back."""
+    plan = _plan(plan_id)
+    plan.deleted_at = now
+    plan.save()
+
+
+def bring_back(plan_id: int) -> None:
+    """Bring a deleted plan back. Raises NoSuchPlan when it is not deleted."""
+    changed = (
+        PlanRow.update(deleted_at=None)
+        .where((PlanRow.id == plan_id) & PlanRow.deleted_at.is_null(False))
+        .execute()
+    )
+    if not changed:
+        raise NoSuchPlan(f"There is no deleted plan number {plan_id}.")
 
 
 def undo(plan_id: int) -> Stored:
@@ -94,7 +146,14 @@ def redo(plan_id: int) -> Stored:
 
 def all_plans() -> list[Stored]:
     """Every plan as it stands, oldest first."""
-    return [_stored(plan) for plan in PlanRow.select().order_by(PlanRow.id)]
+    kept = PlanRow.select().where(PlanRow.deleted_at.is_null()).order_by(PlanRow.id)
+    return [_stored(plan) for plan in kept]
+
+
+def deleted_plans() -> list[Stored]:
+    """Every deleted plan, the last deleted first."""
+    gone = PlanRow.select().where(PlanRow.deleted_at.is_null(False))
+    return [_stored(plan) for plan in gone.order_by(PlanRow.deleted_at.desc(), PlanRow.id)]
 
 
 def history(plan_id: int) -> list[RevisionNote]:
@@ -117,19 +176,46 @@ def _plan(plan_id: int) -> PlanRow:
     plan = PlanRow.get_or_none(PlanRow.id == plan_id)
     if plan is None:
         raise NoSuchPlan(f"There is no plan number {plan_id}.")
+    if plan.deleted_at is not None:
+        raise NoSuchPlan(f"Plan number {plan_id} was deleted. Bring it back on the home page.")
     return plan
 
 
-def _append(plan: PlanRow, parent: int | None, document: str, did: str, now: str) -> Stored:
-    row = RevisionRow.create(plan=plan, parent=parent, saved_at=now, did=did, document=document)
+def _append(
+    plan: PlanRow, parent: int | None, document: str, did: str, now: str, part: BoxPart
+) -> Stored:
+    box = BoxRow.get_or_none(BoxRow.key == part.key)
+    if box is None:
+        box = BoxRow.create(key=part.key, name=part.name, created_at=now)
+    before = None if plan.head_id is None else plan.head.box_state
+    if before is None or before.box_id != box.id or before.document != part.document:
+        before = _state(box, plan, part, now)
+    row = RevisionRow.create(
+        plan=plan, parent=parent, saved_at=now, did=did, document=document, box_state=before
+    )
     plan.head = plan.tip = row
+    plan.box = box
     plan.save()
+    box.name, box.head = part.name, before
+    box.save()
     return _stored(plan)
+
+
+def _state(box: BoxRow, plan: PlanRow, part: BoxPart, now: str) -> BoxStateRow:
+    """The state that a box is in: a new one, unless it stands so already."""
+    if box.head_id is not None and box.head.document == part.document:
+        return box.head
+    return BoxStateRow.create(box=box, plan=plan, saved_at=now, document=part.document)
 
 
 def _move(plan: PlanRow, revision: int) -> Stored:
     plan.head = revision
     plan.save()
+    moved = _plan(plan.id)
+    if moved.head.box_state_id is not None:
+        BoxRow.update(head=moved.head.box_state_id).where(
+            BoxRow.id == moved.head.box_state.box_id
+        ).execute()
     return _stored(_plan(plan.id))
 
 
@@ -143,4 +229,9 @@ def _stored(plan: PlanRow) -> Stored:
         saved_at=head.saved_at,
         can_undo=head.parent_id is not None,
         can_redo=plan.tip_id != head.id,
+        box_key="" if plan.box is None else plan.box.key,
+        box_name="" if plan.box is None else plan.box.name,
+        box_behind=plan.box is not None and plan.box.head_id != head.box_state_id,
+        archived_at=plan.archived_at,
+        deleted_at=plan.deleted_at,
     )

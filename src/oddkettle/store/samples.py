@@ -181,4 +181,5 @@ def set_monitor(plan_id: int, address: str | None, now: str) -> None:
 
 def monitors() -> dict[int, str]:
     """Address by plan."""
-    return {row.plan_id: row.address for row in MonitorRow.select()}
+    kept = MonitorRow.select().join(PlanRow).where(PlanRow.deleted_at.is_null())
+    return {row.plan_id: row.address for row in kept}

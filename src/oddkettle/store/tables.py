@@ -22,8 +22,24 @@ class Row(Model):
         database = database
 
 
+class BoxRow(Row):
+    """A box: what its owner calls it, and the state that it is in."""
+
+    key = TextField(unique=True)
+    name = TextField()
+    created_at = TextField()
+    head = DeferredForeignKey("BoxStateRow", null=True, column_name="head_id")
+
+    class Meta:
+        table_name = "box"
+
+
 class PlanRow(Row):
-    """A plan: which revision is current, and which one redo leads to."""
+    """A plan: which revision is current, which one redo leads to, and which box it uses."""
+
+    box = ForeignKeyField(BoxRow, null=True)
+    archived_at = TextField(null=True)
+    deleted_at = TextField(null=True)
 
     created_at = TextField()
     head = DeferredForeignKey("RevisionRow", null=True, column_name="head_id")
@@ -33,8 +49,22 @@ class PlanRow(Row):
         table_name = "plan"
 
 
+class BoxStateRow(Row):
+    """One state of a box, never changed afterwards: its parts of a plan's document."""
+
+    box = ForeignKeyField(BoxRow)
+    plan = ForeignKeyField(PlanRow)
+    saved_at = TextField()
+    document = TextField()
+
+    class Meta:
+        table_name = "box_state"
+
+
 class RevisionRow(Row):
     """One saved state of a plan's document, never changed afterwards."""
+
+    box_state = ForeignKeyField(BoxStateRow, null=True)
 
     plan = ForeignKeyField(PlanRow)
     parent = ForeignKeyField("self", null=True)

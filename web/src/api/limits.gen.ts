@@ -240,6 +240,12 @@ export const LIMITS = {
     "unit": "V",
     "whole": false
   },
+  "CapacityReading.capacity_ah": {
+    "least": 1,
+    "most": 1500,
+    "unit": "Ah",
+    "whole": false
+  },
   "CircuitChoice.cable_mm2": {
     "least": 0.5,
     "most": 120,
@@ -876,6 +882,12 @@ export const LIMITS = {
     "unit": "%",
     "whole": false
   },
+  "Sentence.coldest_c": {
+    "least": -50,
+    "most": 60,
+    "unit": "C",
+    "whole": false
+  },
   "Shade.loses_percent": {
     "least": 0,
     "most": 100,
@@ -953,6 +965,18 @@ export const LIMITS = {
     "most": 12,
     "unit": "panels in series",
     "whole": true
+  },
+  "Thing.power_w": {
+    "least": 0.001,
+    "most": 5000,
+    "unit": "W",
+    "whole": false
+  },
+  "Thing.sending_percent": {
+    "least": 0,
+    "most": 100,
+    "unit": "%",
+    "whole": false
   },
   "Trip.floor_percent": {
     "least": 0,
@@ -1046,6 +1070,7 @@ export const MOST = {
   "Box.generator": 2,
   "Box.mains": 3,
   "Box.order": 12,
+  "Box.readings": 200,
   "Box.sun": 6,
   "Box.vehicle": 3,
   "Build.circuits": 120,
@@ -1058,6 +1083,8 @@ export const MOST = {
   "PlaceClimate.clearness": 12,
   "PlaceClimate.high_c": 12,
   "PlaceClimate.low_c": 12,
+  "Sentence.chargers": 6,
+  "Sentence.things": 20,
   "Sun.panels": 12,
   "Sun.shade": 6,
   "Trip.blocks": 1200,

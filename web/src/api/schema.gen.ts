@@ -24,6 +24,126 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/boxes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Boxes
+         * @description Every box with its trips.
+         */
+        get: operations["list_boxes_api_boxes_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boxes/deleted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Deleted
+         * @description Trips that can be brought back.
+         */
+        get: operations["list_deleted_api_boxes_deleted_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boxes/{box_id}/life": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Box Life
+         * @description Trips, nights, cycles, capacity over the seasons.
+         */
+        get: operations["box_life_api_boxes__box_id__life_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boxes/{box_id}/name": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Rename Box
+         * @description Call a box otherwise.
+         */
+        put: operations["rename_box_api_boxes__box_id__name_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boxes/{box_id}/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Reading
+         * @description What a capacity test found.
+         */
+        post: operations["add_reading_api_boxes__box_id__readings_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boxes/{box_id}/trips": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * New Trip
+         * @description Another trip with the box as it is now.
+         */
+        post: operations["new_trip_api_boxes__box_id__trips_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/build": {
         parameters: {
             query?: never;
@@ -406,7 +526,11 @@ export interface paths {
          */
         put: operations["save_plan_api_plans__plan_id__put"];
         post?: never;
-        delete?: never;
+        /**
+         * Delete Plan
+         * @description Delete a trip; it can be brought back for 30 days.
+         */
+        delete: operations["delete_plan_api_plans__plan_id__delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -426,6 +550,46 @@ export interface paths {
         get: operations["export_archive_api_plans__plan_id__archive_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/archived": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Archive
+         * @description Put a trip into the archive, or take it out.
+         */
+        put: operations["archive_api_plans__plan_id__archived_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Copy Plan
+         * @description A plan once more.
+         */
+        post: operations["copy_plan_api_plans__plan_id__copy_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -490,6 +654,46 @@ export interface paths {
          * @description Ask the service anew; what is kept stays when it is away.
          */
         post: operations["fetch_api_plans__plan_id__forecast_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/glance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Glance At
+         * @description A trip's verdict and the line of its level.
+         */
+        get: operations["glance_at_api_plans__plan_id__glance_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Past
+         * @description Every saved revision with what changed, the newest first.
+         */
+        get: operations["past_api_plans__plan_id__history_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -668,6 +872,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore Plan
+         * @description Bring a deleted trip back.
+         */
+        post: operations["restore_plan_api_plans__plan_id__restore_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/revisions": {
         parameters: {
             query?: never;
@@ -682,6 +906,30 @@ export interface paths {
         get: operations["history_api_plans__plan_id__revisions_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/revisions/{revision}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Plan At
+         * @description A plan as it was.
+         */
+        get: operations["plan_at_api_plans__plan_id__revisions__revision__get"];
+        put?: never;
+        /**
+         * Go Back
+         * @description Save a plan as it was once more, on top.
+         */
+        post: operations["go_back_api_plans__plan_id__revisions__revision__post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -746,6 +994,26 @@ export interface paths {
          * @description What a monitor's CSV seems to be; `mapping` (JSON) corrects the guess.
          */
         post: operations["preview_table_api_plans__plan_id__table_preview_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/take-box": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Box
+         * @description Give a trip its box as it is now.
+         */
+        post: operations["take_box_api_plans__plan_id__take_box_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1036,6 +1304,174 @@ export interface paths {
          * @description What the choices on which practice is divided would cost this plan.
          */
         post: operations["schools_api_schools_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sentence": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Begin
+         * @description The sentence to begin with.
+         */
+        get: operations["begin_api_sentence_get"];
+        put?: never;
+        /**
+         * Tell
+         * @description The plan of a sentence, and its pieces.
+         */
+        post: operations["tell_api_sentence_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sentence/boxes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Boxes
+         * @description Which boxes would do.
+         */
+        post: operations["boxes_api_sentence_boxes_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sentence/change": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Change
+         * @description The surest small change to a plan.
+         */
+        post: operations["change_api_sentence_change_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sentence/choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Choices
+         * @description Kinds of box and source, and things that run.
+         */
+        get: operations["choices_api_sentence_choices_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sentence/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read
+         * @description A sentence from typed words.
+         */
+        post: operations["read_api_sentence_read_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sentence/stories": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * All Stories
+         * @description The sample boxes as short stories.
+         */
+        get: operations["all_stories_api_sentence_stories_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sentence/stories/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Story Glance
+         * @description How a sample's trip goes.
+         */
+        get: operations["story_glance_api_sentence_stories__key__get"];
+        put?: never;
+        /**
+         * Take Story
+         * @description Put a sample among one's own plans.
+         */
+        post: operations["take_story_api_sentence_stories__key__post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sentence/words": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Words
+         * @description The sentence of a plan.
+         */
+        post: operations["words_api_sentence_words_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1430,6 +1866,52 @@ export interface components {
             step_min: number;
         };
         /**
+         * Bank
+         * @description What the box holds: `size` in Ah, or in Wh for a ready-made unit.
+         */
+        Bank: {
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /**
+             * Kind
+             * @description A chemistry's key, or "unit".
+             * @default lifepo4
+             */
+            kind: string;
+            /**
+             * Pads
+             * @description Heater pads under it.
+             * @default false
+             */
+            pads: boolean;
+            /**
+             * Size
+             * @default 100
+             */
+            size: number;
+        };
+        /**
+         * BankChoice
+         * @description A kind of box as the sheet offers it.
+         */
+        BankChoice: {
+            /** Floor Percent */
+            floor_percent: number;
+            /** Key */
+            key: string;
+            /** Note */
+            note: string;
+            /** Sizes */
+            sizes: number[];
+            /** Text */
+            text: string;
+            /** Unit */
+            unit: string;
+        };
+        /**
          * BankReport
          * @description The bank as it was run.
          */
@@ -1597,7 +2079,7 @@ export interface components {
         };
         /**
          * Box
-         * @description Everything in and on the box.
+         * @description Everything in and on the box. It outlives the trip on which this state of it is used.
          */
         Box: {
             battery: components["schemas"]["BatteryModel"];
@@ -1630,16 +2112,32 @@ export interface components {
              */
             joining: components["schemas"]["JoiningModel"];
             /**
+             * Key
+             * @description Tells this box from others, in every trip and file; given when it is first kept.
+             */
+            key?: string | null;
+            /**
              * Mains
              * @default []
              */
             mains: components["schemas"]["MainsModel"][];
+            /**
+             * Name
+             * @description What its owner calls it.
+             */
+            name?: string | null;
             /**
              * Order
              * @description Sources in the order in which they are let in; those not named come after, as listed.
              * @default []
              */
             order: string[];
+            /**
+             * Readings
+             * @description Capacity tests over its life.
+             * @default []
+             */
+            readings: components["schemas"]["CapacityReading"][];
             second?: components["schemas"]["SecondBankModel"] | null;
             /**
              * Sun
@@ -1657,6 +2155,63 @@ export interface components {
              * @default []
              */
             vehicle: components["schemas"]["VehicleModel"][];
+        };
+        /**
+         * BoxCard
+         * @description One box with its trips, the newest first.
+         */
+        BoxCard: {
+            /** Id */
+            id: number;
+            /** Key */
+            key: string;
+            /** Line */
+            line: string;
+            /** Name */
+            name: string;
+            /** Trips */
+            trips: components["schemas"]["TripCard"][];
+        };
+        /**
+         * BoxLife
+         * @description The life of a box, and how sure the date of its end is.
+         */
+        BoxLife: {
+            /** Full Cycles */
+            full_cycles: number;
+            /** Label Ah */
+            label_ah: number;
+            /** Life Percent */
+            life_percent: number;
+            /** Name */
+            name: string;
+            /** Nights */
+            nights: number;
+            /** Percent A Year */
+            percent_a_year: number | null;
+            /** Readings */
+            readings: components["schemas"]["CapacityReading"][];
+            /** Text */
+            text: string;
+            /** Trips */
+            trips: components["schemas"]["TripWear"][];
+            /** Worn On */
+            worn_on: string | null;
+        };
+        /**
+         * BoxOffer
+         * @description One box that would do, or the largest that was tried.
+         */
+        BoxOffer: {
+            bank: components["schemas"]["Bank"];
+            /** Enough */
+            enough: boolean;
+            /** Floor Percent */
+            floor_percent: number;
+            /** Lasts Percent */
+            lasts_percent: number;
+            /** Text */
+            text: string;
         };
         /**
          * Build
@@ -1845,6 +2400,24 @@ export interface components {
             steps: string[];
         };
         /**
+         * CapacityReading
+         * @description What a capacity test found of the battery, and when.
+         */
+        CapacityReading: {
+            /** Capacity Ah */
+            capacity_ah: number;
+            /**
+             * How
+             * @default
+             */
+            how: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+        };
+        /**
          * CauseReport
          * @description One question of a symptom.
          *
@@ -1885,6 +2458,62 @@ export interface components {
             text: string;
             /** Title */
             title: string;
+        };
+        /**
+         * Change
+         * @description One field that became another; None where it was not there.
+         */
+        Change: {
+            /** After */
+            after: string | null;
+            /** Before */
+            before: string | null;
+            /** Field */
+            field: string;
+        };
+        /**
+         * Charger
+         * @description One way to charge: `size` in W for panels and generators, in A for the others.
+         */
+        Charger: {
+            /**
+             * Every
+             * @description It drives, hooks up or runs on every so many days.
+             * @default 1
+             */
+            every: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "folding" | "roof" | "driving" | "socket" | "relay" | "mains" | "generator";
+            /**
+             * Minutes
+             * @default 60
+             */
+            minutes: number;
+            /** Size */
+            size: number;
+        };
+        /**
+         * ChargerChoice
+         * @description A way to charge as the sheet offers it.
+         */
+        ChargerChoice: {
+            /** Key */
+            key: string;
+            /** Sizes */
+            sizes: number[];
+            /** Source */
+            source: string;
+            /** Text */
+            text: string;
+            /** Timed */
+            timed: string | null;
+            /** Unit */
+            unit: string;
+            /** Usual */
+            usual: number;
         };
         /**
          * ChargerReport
@@ -1974,6 +2603,18 @@ export interface components {
             usable_percent: number;
             /** Years */
             years: number;
+        };
+        /**
+         * Choices
+         * @description Everything that the sentence's sheets offer.
+         */
+        Choices: {
+            /** Banks */
+            banks: components["schemas"]["BankChoice"][];
+            /** Chargers */
+            chargers: components["schemas"]["ChargerChoice"][];
+            /** Things */
+            things: components["schemas"]["ThingChoice"][];
         };
         /**
          * Choosable
@@ -2263,6 +2904,19 @@ export interface components {
             limit_a: number;
         };
         /**
+         * Copy
+         * @description A copy's name, and whether it is another trip of the same box.
+         */
+        Copy: {
+            /** Name */
+            name: string;
+            /**
+             * Same Box
+             * @default true
+             */
+            same_box: boolean;
+        };
+        /**
          * Counted
          * @description What was read: a counter of what went out, twice, and the time between.
          */
@@ -2487,6 +3141,18 @@ export interface components {
             taken: components["schemas"]["Amount"];
             unmet: components["schemas"]["Amount"];
             used: components["schemas"]["Amount"];
+        };
+        /**
+         * DeletedTrip
+         * @description A trip that can be brought back.
+         */
+        DeletedTrip: {
+            /** Deleted At */
+            deleted_at: string;
+            /** Name */
+            name: string;
+            /** Plan Id */
+            plan_id: number;
         };
         /**
          * DesignAlternative
@@ -3039,6 +3705,24 @@ export interface components {
              * @default 2.1
              */
             tank_l: number;
+        };
+        /**
+         * Glance
+         * @description What a list says of a trip.
+         */
+        Glance: {
+            /** Detail */
+            detail: string;
+            /** Floor Percent */
+            floor_percent: number;
+            /** Headline */
+            headline: string;
+            /** Lasts Percent */
+            lasts_percent: number;
+            /** Level Percent */
+            level_percent: number[];
+            /** Sentence */
+            sentence: string;
         };
         /**
          * Goal
@@ -3646,6 +4330,14 @@ export interface components {
             wh_out?: number | null;
         };
         /**
+         * NewName
+         * @description What something is to be called.
+         */
+        NewName: {
+            /** Name */
+            name: string;
+        };
+        /**
          * NewTick
          * @description A check that was done: its list and key, and its words as they were read.
          */
@@ -3664,6 +4356,21 @@ export interface components {
              * @default
              */
             text: string;
+        };
+        /**
+         * NewTrip
+         * @description Another trip with a box: what is used comes from its newest trip, and so does the place.
+         */
+        NewTrip: {
+            /** Name */
+            name: string;
+            /** Nights */
+            nights: number;
+            /**
+             * Start
+             * Format: date
+             */
+            start: string;
         };
         /**
          * OddsReport
@@ -3702,6 +4409,11 @@ export interface components {
          * @description A plan as it stands in the store.
          */
         OpenPlan: {
+            /**
+             * Box Behind
+             * @default false
+             */
+            box_behind: boolean;
             /** Can Redo */
             can_redo: boolean;
             /** Can Undo */
@@ -3948,6 +4660,24 @@ export interface components {
             ready_made: string;
         };
         /**
+         * PastRevision
+         * @description One entry of a plan's history, with what changed since the one before it.
+         */
+        PastRevision: {
+            /** Changes */
+            changes: components["schemas"]["Change"][];
+            /** Current */
+            current: boolean;
+            /** Did */
+            did: string;
+            /** More */
+            more: number;
+            /** Revision */
+            revision: number;
+            /** Saved At */
+            saved_at: string;
+        };
+        /**
          * Period
          * @description The books of a day or of the trip: taken = used + stored + lost in the battery.
          */
@@ -3963,6 +4693,16 @@ export interface components {
             taken: components["schemas"]["Amount"];
             unmet: components["schemas"]["Amount"];
             used: components["schemas"]["Amount"];
+        };
+        /**
+         * Piece
+         * @description A stretch of the sentence; with a part it can be pressed.
+         */
+        Piece: {
+            /** Part */
+            part?: ("bank" | "chargers" | "length" | "place" | "when" | "things" | "shape") | null;
+            /** Text */
+            text: string;
         };
         /**
          * Place
@@ -4085,10 +4825,10 @@ export interface components {
             use: components["schemas"]["Use"];
             /**
              * Version
-             * @default 2
+             * @default 3
              * @constant
              */
-            version: 2;
+            version: 3;
         };
         /**
          * PlanTitle
@@ -4233,6 +4973,17 @@ export interface components {
             high: number;
             /** Low */
             low: number;
+        };
+        /**
+         * Reading
+         * @description A sentence from typed words: what was understood, and what was not.
+         */
+        Reading: {
+            /** Left */
+            left: string[];
+            sentence: components["schemas"]["Sentence"];
+            /** Understood */
+            understood: components["schemas"]["Understood"][];
         };
         /**
          * Reference
@@ -4504,6 +5255,58 @@ export interface components {
             line: components["schemas"]["Tried"] | components["schemas"]["Sought"];
         };
         /**
+         * Sentence
+         * @description The whole sentence; each part has a default.
+         */
+        Sentence: {
+            /**
+             * @default {
+             *       "count": 1,
+             *       "kind": "lifepo4",
+             *       "pads": false,
+             *       "size": 100
+             *     }
+             */
+            bank: components["schemas"]["Bank"];
+            /**
+             * Chargers
+             * @default []
+             */
+            chargers: components["schemas"]["Charger"][];
+            /**
+             * Coldest C
+             * @description Of the nights, where its user knows better than the table of climates.
+             */
+            coldest_c?: number | null;
+            /**
+             * Months
+             * @default 8
+             */
+            months: number;
+            /**
+             * Nights
+             * @default 3
+             */
+            nights: number;
+            place: components["schemas"]["SiteModel"];
+            /**
+             * Shape
+             * @default trip
+             * @enum {string}
+             */
+            shape: "trip" | "standby" | "alone" | "which_box";
+            /**
+             * Start
+             * Format: date
+             */
+            start: string;
+            /**
+             * Things
+             * @default []
+             */
+            things: components["schemas"]["Thing"][];
+        };
+        /**
          * Series
          * @description The whole run, one value a step; `level_percent` has one more, at the end.
          *
@@ -4710,6 +5513,21 @@ export interface components {
             text: string;
         };
         /**
+         * SmallChange
+         * @description The surest small change, or that there is none.
+         */
+        SmallChange: {
+            /** Bought */
+            bought: boolean;
+            change: components["schemas"]["Candidate"] | null;
+            /** Edits */
+            edits: components["schemas"]["Edit"][];
+            /** Lasts Percent */
+            lasts_percent: number | null;
+            /** Now Percent */
+            now_percent: number;
+        };
+        /**
          * Sought
          * @description The answer: the least value that is enough, or none in reach.
          */
@@ -4847,6 +5665,30 @@ export interface components {
             name: string;
         };
         /**
+         * Story
+         * @description One sample as a story.
+         */
+        Story: {
+            /** Key */
+            key: string;
+            /** Mistake */
+            mistake: string | null;
+            /** Text */
+            text: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * StoryGlance
+         * @description How a sample's trip goes.
+         */
+        StoryGlance: {
+            /** Headline */
+            headline: string;
+            /** Lasts Percent */
+            lasts_percent: number;
+        };
+        /**
          * Sum
          * @description How one figure was made.
          */
@@ -4971,6 +5813,54 @@ export interface components {
             unreadable: number;
         };
         /**
+         * Thing
+         * @description Something that runs, by its key in the list of things; what is left out is as usual.
+         */
+        Thing: {
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            hours?: components["schemas"]["Hours"] | null;
+            /** Kind */
+            kind: string;
+            /** Power W */
+            power_w?: number | null;
+            /**
+             * Sending Percent
+             * @description Of a radio.
+             */
+            sending_percent?: number | null;
+            /**
+             * Wh A Day
+             * @description What it uses in a day, where that is known instead of watts and hours.
+             */
+            wh_a_day?: number | null;
+        };
+        /**
+         * ThingChoice
+         * @description A thing as the sheet offers it.
+         */
+        ThingChoice: {
+            /** Countable */
+            countable: boolean;
+            /** End */
+            end: string;
+            /** Key */
+            key: string;
+            /** Many */
+            many: string;
+            /** Note */
+            note: string;
+            /** Power W */
+            power_w: number;
+            /** Start */
+            start: string;
+            /** Text */
+            text: string;
+        };
+        /**
          * Tick
          * @description A tick in force: which, and when.
          */
@@ -4995,6 +5885,19 @@ export interface components {
             before: components["schemas"]["Tick"][];
             /** Now */
             now: components["schemas"]["Tick"][];
+        };
+        /**
+         * Told
+         * @description A sentence's plan, its pieces, and what was taken for granted.
+         */
+        Told: {
+            /** Line */
+            line: string;
+            /** Notes */
+            notes: string[];
+            /** Pieces */
+            pieces: components["schemas"]["Piece"][];
+            plan: components["schemas"]["Plan"];
         };
         /**
          * TrackReport
@@ -5057,12 +5960,24 @@ export interface components {
          */
         Trip: {
             /**
+             * Begins
+             * @description When the box comes into use on the first day; nothing runs before.
+             * @default 00:00
+             */
+            begins: string;
+            /**
              * Blocks
              * @default []
              */
             blocks: components["schemas"]["BlockModel"][];
             /** Days */
             days: components["schemas"]["Day"][];
+            /**
+             * Ends
+             * @description When it goes out of use on the last day.
+             * @default 24:00
+             */
+            ends: string;
             /**
              * Floor Percent
              * @description Level below which the plan counts as failed.
@@ -5096,6 +6011,39 @@ export interface components {
             stops: components["schemas"]["Stop"][];
         };
         /**
+         * TripCard
+         * @description One trip in the list of a box.
+         */
+        TripCard: {
+            /** Archived */
+            archived: boolean;
+            /** Box Behind */
+            box_behind: boolean;
+            /**
+             * End
+             * Format: date
+             */
+            end: string;
+            /** Length */
+            length: string;
+            /** Name */
+            name: string;
+            /** Place */
+            place: string;
+            /** Plan Id */
+            plan_id: number;
+            /**
+             * Start
+             * Format: date
+             */
+            start: string;
+            /**
+             * When
+             * @enum {string}
+             */
+            when: "ahead" | "under_way" | "over";
+        };
+        /**
          * TripReport
          * @description What was planned and what happened, up to now.
          */
@@ -5125,6 +6073,48 @@ export interface components {
             start: string;
             /** Total */
             total: components["schemas"]["Against"][];
+        };
+        /**
+         * TripWear
+         * @description What one trip took from the battery, as planned.
+         */
+        TripWear: {
+            /** Full Cycles */
+            full_cycles: number;
+            /** Life Percent */
+            life_percent: number;
+            /** Name */
+            name: string;
+            /** Nights */
+            nights: number;
+            /** Past */
+            past: boolean;
+            /** Plan Id */
+            plan_id: number;
+            /**
+             * Start
+             * Format: date
+             */
+            start: string;
+        };
+        /**
+         * Typed
+         * @description Typed words, and the sentence that they change.
+         */
+        Typed: {
+            base: components["schemas"]["Sentence"];
+            /** Text */
+            text: string;
+        };
+        /**
+         * Understood
+         * @description One stretch of the text and what it was taken for.
+         */
+        Understood: {
+            /** Taken For */
+            taken_for: string;
+            /** Typed */
+            typed: string;
         };
         /**
          * UnitModel
@@ -5550,6 +6540,326 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CurveRead"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    list_boxes_api_boxes_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoxCard"][];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    list_deleted_api_boxes_deleted_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeletedTrip"][];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    box_life_api_boxes__box_id__life_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                box_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoxLife"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    rename_box_api_boxes__box_id__name_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                box_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewName"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoxCard"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    add_reading_api_boxes__box_id__readings_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                box_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CapacityReading"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoxLife"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    new_trip_api_boxes__box_id__trips_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                box_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewTrip"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenPlan"];
                 };
             };
             /** @description There is no such thing */
@@ -6712,6 +8022,56 @@ export interface operations {
             };
         };
     };
+    delete_plan_api_plans__plan_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     export_archive_api_plans__plan_id__archive_get: {
         parameters: {
             query?: never;
@@ -6730,6 +8090,114 @@ export interface operations {
                 };
                 content: {
                     "application/json": unknown;
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    archive_api_plans__plan_id__archived_put: {
+        parameters: {
+            query?: {
+                away?: boolean;
+            };
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    copy_plan_api_plans__plan_id__copy_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Copy"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenPlan"];
                 };
             };
             /** @description There is no such thing */
@@ -6938,6 +8406,110 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ForecastReport"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    glance_at_api_plans__plan_id__glance_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Glance"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    past_api_plans__plan_id__history_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PastRevision"][];
                 };
             };
             /** @description There is no such thing */
@@ -7556,6 +9128,58 @@ export interface operations {
             };
         };
     };
+    restore_plan_api_plans__plan_id__restore_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenPlan"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     history_api_plans__plan_id__revisions_get: {
         parameters: {
             query?: never;
@@ -7574,6 +9198,112 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Revision"][];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    plan_at_api_plans__plan_id__revisions__revision__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+                revision: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Plan"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    go_back_api_plans__plan_id__revisions__revision__post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+                revision: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenPlan"];
                 };
             };
             /** @description There is no such thing */
@@ -7802,6 +9532,58 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TablePreview"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    take_box_api_plans__plan_id__take_box_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenPlan"];
                 };
             };
             /** @description There is no such thing */
@@ -8660,6 +10442,532 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DesignAlternative"][];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    begin_api_sentence_get: {
+        parameters: {
+            query?: {
+                timezone?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sentence"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    tell_api_sentence_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Sentence"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Told"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    boxes_api_sentence_boxes_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Sentence"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoxOffer"][];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    change_api_sentence_change_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plan"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SmallChange"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    choices_api_sentence_choices_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Choices"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    read_api_sentence_read_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Typed"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reading"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    all_stories_api_sentence_stories_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Story"][];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    story_glance_api_sentence_stories__key__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StoryGlance"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    take_story_api_sentence_stories__key__post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenPlan"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    words_api_sentence_words_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plan"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Piece"][];
                 };
             };
             /** @description There is no such thing */

@@ -52,6 +52,7 @@ class FakeServer {
       did: "",
       can_undo: false,
       can_redo: false,
+      box_behind: false,
       document: { name: this.name } as Plan,
     };
   }

@@ -1,18 +1,15 @@
 import { QueryClient, QueryClientProvider, useQuery } from "@tanstack/react-query";
 import { type ReactNode, use, useEffect, useRef, useState } from "react";
 import { BrowserRouter, Navigate, Route, Routes, useParams } from "react-router";
-import { answer, client } from "../api/client";
 import { Patterns } from "../drawing/Patterns";
 import { type Cursor, CursorContext, PlanStoreContext } from "../plan/context";
-import { beginPlain } from "../plan/plainPlan";
 import { PlanStore } from "../plan/planStore";
 import { minutesOf } from "../quantities/clock";
 import { ReaderContext } from "../quantities/useHabits";
 import { SourcePatterns } from "../sources/SourceStyles";
-import { FileKey } from "../ui/FileKey";
 import { HabitsProvider } from "./Habits";
 import { PAGES } from "./pages";
-import { loadPageAt, PageAt } from "./routes";
+import { loadPageAt, PageAt, StartAt } from "./routes";
 import { Shell } from "./Shell";
 import { SumProvider } from "./SumProvider";
 
@@ -30,7 +27,7 @@ export function App() {
         </Patterns>
         <BrowserRouter>
           <Routes>
-            <Route path="/" element={<FirstPlan />} />
+            <Route path="/" element={<StartAt />} />
             <Route path="/plan/:planId" element={<OnePlan />}>
               <Route index element={<Navigate to="trip" replace />} />
               {PAGES.map(({ path }) => (
@@ -42,44 +39,6 @@ export function App() {
         </BrowserRouter>
       </HabitsProvider>
     </QueryClientProvider>
-  );
-}
-
-function FirstPlan() {
-  const plans = useQuery({ queryKey: ["plans"], queryFn: () => answer(client.GET("/api/plans")) });
-  if (plans.error)
-    return <Message title="Odd Kettle does not answer">{plans.error.message}</Message>;
-  if (!plans.data) return <Waiting />;
-  const last = Number(localStorage.getItem(LAST_PLAN));
-  const chosen = plans.data.find((plan) => plan.id === last) ?? plans.data[0];
-  if (!chosen) return <EmptyStore />;
-  return <Navigate to={`/plan/${chosen.id}/trip`} replace />;
-}
-
-/** A store without a plan: begin with a plain box, or bring a file. */
-function EmptyStore() {
-  const [text, setText] = useState<string | null>(null);
-  async function bring(file: File) {
-    const body = await file.arrayBuffer();
-    const response = await fetch("/api/plans/import", { method: "POST", body });
-    const got = await response.json();
-    if (response.ok) window.location.assign(`/plan/${got.id}/use`);
-    else setText(got.detail);
-  }
-  return (
-    <Message title="There is no plan here yet">
-      Begin with a plain box and make it yours, or bring a plan file; <code>examples/plans/</code>{" "}
-      holds three.
-      <button type="button" className="key key-on mt-3 mr-2" onClick={() => void beginPlain()}>
-        Begin with a plain box
-      </button>
-      <FileKey text="Open a plan file" accept=".json" onFile={(file) => void bring(file)} />
-      {text && (
-        <p role="alert" className="mt-2 text-danger">
-          {text}
-        </p>
-      )}
-    </Message>
   );
 }
 

@@ -1,4 +1,4 @@
-import { type ComponentType, lazy } from "react";
+import { type ComponentType, lazy, Suspense } from "react";
 import { PAGES } from "./pages";
 
 type Path = (typeof PAGES)[number]["path"];
@@ -42,4 +42,17 @@ export function loadOtherPages(): void {
   whenIdle(() => {
     for (const { path } of PAGES) void load(path);
   });
+}
+
+const Start = lazy(async () => ({
+  default: (await import("../pages/start/StartPage")).StartPage,
+}));
+
+/** The home page. */
+export function StartAt() {
+  return (
+    <Suspense fallback={<p className="p-8 text-ash">Putting the kettle on…</p>}>
+      <Start />
+    </Suspense>
+  );
 }

@@ -18,7 +18,7 @@ export function Choice<T extends string>(props: Props<T>) {
       <ToggleGroup.Root
         type="single"
         aria-label={label}
-        className={`flex gap-1.5 ${oneLine ? "" : "flex-wrap"}`}
+        className={`segments ${oneLine ? "" : "flex-wrap"}`}
         value={value}
         onValueChange={(next) => {
           if (next) onChange(next as T);
@@ -29,7 +29,7 @@ export function Choice<T extends string>(props: Props<T>) {
             key={option.value}
             value={option.value}
             title={option.title}
-            className="key"
+            className="segment"
           >
             {option.text}
           </ToggleGroup.Item>

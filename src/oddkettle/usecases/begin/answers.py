@@ -15,9 +15,9 @@ from oddkettle.results.judgements import Edit
 from oddkettle.usecases.begin.plan_of import plan_of
 from oddkettle.usecases.begin.sentence import Bank, Sentence, first_sentence
 from oddkettle.usecases.begin.things import UNIT, floor_of
-from oddkettle.usecases.begin.words_of import Piece, bank_words, plain_words, words_of
 from oddkettle.usecases.improve.candidates import Candidate, without_a_shop
 from oddkettle.usecases.improve.weigh import Weighed, Weighing, weigh
+from oddkettle.usecases.plan_words import Piece, bank_words, plain_words, words_of
 from oddkettle.usecases.plans import places
 from oddkettle.usecases.run_cache import ensemble_of
 

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from oddkettle.core.battery.chemistries import CHEMISTRIES
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.use import ApplianceModel
+from oddkettle.usecases.plan_words import spoken
 from oddkettle.usecases.plans.reference import SHELF
 
 
@@ -67,14 +68,6 @@ THINGS: dict[str, ThingKind] = {
 
 COUNTABLE = ("phone", "tablet", "laptop", "camera", "fan", "coolbox", "pump", "trailcam", "logger")
 UNIT = "unit"
-SPOKEN: dict[str, str] = {"lifepo4": "lithium", "nmc": "lithium-ion", "lto": "titanate"}
-"""What people call a chemistry in a sentence, where that is not the first word of its name."""
-
-
-def spoken(chemistry: str) -> str:
-    """A chemistry within a sentence, like lithium, AGM or gel."""
-    name = CHEMISTRIES[chemistry].name.split()[0]
-    return SPOKEN.get(chemistry, name if name.isupper() else name.lower())
 
 
 class ThingChoice(LazyModel):

@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
+import json
+import secrets
+
 from oddkettle.formats.plan_json import parse_plan, plan_bytes
 from oddkettle.plan import Plan
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.store import plans as store
-from oddkettle.store.plans import RevisionNote, Stored
+from oddkettle.store.plans import BoxPart, RevisionNote, Stored
 from oddkettle.usecases.clock import now_utc
+from oddkettle.usecases.plan_words import bank_name
 
 MOTH_PLAN = 1
 """The demo's own plan, on which its log and its simulated monitor sit."""
@@ -22,6 +26,8 @@ class OpenPlan(LazyModel):
     did: str
     can_undo: bool
     can_redo: bool
+    box_behind: bool = False
+    """Its box has come into another state since, on another trip."""
     document: Plan
 
 
@@ -42,13 +48,16 @@ def open_plan(plan_id: int) -> OpenPlan:
 def create_plan(plan: Plan, did: str = "created") -> OpenPlan:
     """Add a plan. It must run: a plan that cannot be is refused."""
     _must_run(plan)
-    return _opened(store.create(_text(plan), did, now_utc()))
+    kept = with_box(plan)
+    return _opened(store.create(_text(kept), did, now_utc(), box_part(kept)))
 
 
 def save_plan(plan_id: int, base_revision: int, plan: Plan, did: str) -> OpenPlan:
     """Save on top of the revision that the writer started from."""
     _must_run(plan)
-    return _opened(store.save(plan_id, base_revision, _text(plan), did, now_utc()))
+    kept = with_box(plan, store.load(plan_id).box_key or None)
+    part = box_part(kept)
+    return _opened(store.save(plan_id, base_revision, _text(kept), did, now_utc(), part))
 
 
 def import_plan(data: bytes) -> OpenPlan:
@@ -99,11 +108,38 @@ def _must_run(plan: Plan) -> None:
     run_plan(plan)
 
 
+def with_box(plan: Plan, key: str | None = None) -> Plan:
+    """The plan with a box that has a key and a name: its own, or the given or a new key."""
+    box = plan.box
+    if box.key is not None and box.name is not None:
+        return plan
+    named = {
+        "key": box.key or key or secrets.token_hex(6),
+        "name": box.name or bank_name(plan),
+    }
+    return plan.model_copy(update={"box": box.model_copy(update=named)})
+
+
+def box_part(plan: Plan) -> BoxPart:
+    """What a plan with a known box says of it; the name is no part of its state."""
+    assert plan.box.key is not None
+    assert plan.box.name is not None
+    state = {
+        "box": plan.box.model_dump(mode="json", exclude_none=True, exclude={"name"}),
+        "build": plan.build.model_dump(mode="json", exclude_none=True),
+    }
+    return BoxPart(plan.box.key, plan.box.name, json.dumps(state, sort_keys=True))
+
+
 def _text(plan: Plan) -> str:
     return plan.model_dump_json(exclude_none=True)
 
 
 def _opened(stored: Stored) -> OpenPlan:
+    plan = parse_plan(stored.document.encode())
+    if stored.box_key:
+        named = {"key": stored.box_key, "name": stored.box_name}
+        plan = plan.model_copy(update={"box": plan.box.model_copy(update=named)})
     return OpenPlan(
         id=stored.plan_id,
         revision=stored.revision,
@@ -111,5 +147,6 @@ def _opened(stored: Stored) -> OpenPlan:
         did=stored.did,
         can_undo=stored.can_undo,
         can_redo=stored.can_redo,
-        document=parse_plan(stored.document.encode()),
+        box_behind=stored.box_behind,
+        document=plan,
     )

@@ -1,8 +1,8 @@
 import type { Plan } from "../../api/client";
 import { NumberField } from "../../ui/NumberField";
+import { PlaceSearch } from "../../ui/PlaceSearch";
 import { TextField } from "../../ui/TextField";
 import { freshId } from "./blocks";
-import { PlaceSearch } from "./PlaceSearch";
 
 type Stop = Plan["trip"]["stops"][number];
 

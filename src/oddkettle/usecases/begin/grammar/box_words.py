@@ -8,7 +8,8 @@ from functools import partial
 from oddkettle.core.battery.chemistries import CHEMISTRIES
 from oddkettle.usecases.begin.grammar.draft import COUNT, FIGURE, Draft, figure_in, number_in
 from oddkettle.usecases.begin.sentence import Bank, Charger, ChargerKey
-from oddkettle.usecases.begin.things import UNIT, spoken
+from oddkettle.usecases.begin.things import UNIT
+from oddkettle.usecases.plan_words import spoken
 
 CHEMISTRY_WORDS = {
     "lifepo4": "lifepo4", "lifepo": "lifepo4", "lfp": "lifepo4", "lithium": "lifepo4",

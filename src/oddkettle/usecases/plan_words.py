@@ -7,19 +7,29 @@ from collections.abc import Iterable
 from datetime import date
 from typing import Literal
 
+from oddkettle.core.battery.chemistries import CHEMISTRIES
 from oddkettle.plan import Plan
 from oddkettle.plan.box import BatteryModel
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.sources.sun import SunModel
 from oddkettle.plan.use import ApplianceModel
 from oddkettle.text.words import number_word
-from oddkettle.usecases.begin.things import spoken
 
 PartKey = Literal["bank", "chargers", "length", "place", "when", "things", "shape"]
 EARLY_DAY, MID_DAY, MONTH_DAYS, LONG_DAYS = 10, 20, 30.4, 70
 NAMED = 4
 """So many appliances are named; the rest are counted."""
 ALWAYS_SMALL = ("LED",)
+
+
+SPOKEN: dict[str, str] = {"lifepo4": "lithium", "nmc": "lithium-ion", "lto": "titanate"}
+"""What people call a chemistry in a sentence, where that is not the first word of its name."""
+
+
+def spoken(chemistry: str) -> str:
+    """A chemistry within a sentence, like lithium, AGM or gel."""
+    name = CHEMISTRIES[chemistry].name.split()[0]
+    return SPOKEN.get(chemistry, name if name.isupper() else name.lower())
 
 
 class Piece(LazyModel):
@@ -91,6 +101,12 @@ def bank_words(plan: Plan) -> str:
     return text
 
 
+def bank_name(plan: Plan) -> str:
+    """What a box is called until its owner names it, like "100 Ah lithium box"."""
+    words = bank_words(plan).partition(" ")[2]
+    return words[0].upper() + words[1:]
+
+
 def _battery_words(battery: BatteryModel) -> str:
     count = battery.series * battery.parallel
     size = f"{battery.capacity_ah:g} Ah {spoken(battery.chemistry)}"
@@ -121,7 +137,9 @@ def charger_words(plan: Plan) -> str:
                     "relay": "a relay while driving",
                 }[source.kind]
             )
-    found += [f"mains ({charger.limit_a:g} A)" for charger in box.mains if charger.on]
+    amps = [f"{charger.limit_a:g}" for charger in box.mains if charger.on]
+    if amps:
+        found.append(f"mains ({listed(amps)} A)")
     found += ["a generator" for generator in box.generator if generator.on]
     return listed(found)
 

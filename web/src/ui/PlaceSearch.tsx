@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useId, useState } from "react";
-import { answer, client, type Place } from "../../api/client";
+import { answer, client, type Place } from "../api/client";
 
 interface Props {
   label: string;

@@ -1,0 +1,1 @@
+"""Boxes that outlive their trips, and the trips of each."""

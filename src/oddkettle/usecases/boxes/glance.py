@@ -1,0 +1,47 @@
+"""A trip at a glance: its verdict and the line of its level, for lists."""
+
+from __future__ import annotations
+
+from oddkettle.core.cache import CACHE
+from oddkettle.plan.lazy import LazyModel
+from oddkettle.store import plans as store
+from oddkettle.usecases.plan_words import plain_words, words_of
+from oddkettle.usecases.plans.plans import open_plan
+from oddkettle.usecases.simulate.run_report import report_plan
+
+POINTS = 60
+
+
+class Glance(LazyModel):
+    """What a list says of a trip."""
+
+    headline: str
+    detail: str
+    sentence: str
+    lasts_percent: float
+    floor_percent: float
+    level_percent: list[float]
+    """The expected level, thinned to a small drawing."""
+
+
+def glance_at(plan_id: int) -> Glance:
+    """A trip at a glance; the same revision is not run twice. Raises NoSuchPlan."""
+    revision = store.load(plan_id).revision
+    return CACHE.ask(("glance", plan_id, revision), lambda: _glance(plan_id))
+
+
+def _glance(plan_id: int) -> Glance:
+    plan = open_plan(plan_id).document
+    report = report_plan(plan, advice=False, odds="full")
+    assert report.odds is not None
+    assert report.series is not None
+    level = report.series.level_percent
+    every = max(len(level) // POINTS, 1)
+    return Glance(
+        headline=report.headline,
+        detail=report.odds.detail,
+        sentence=plain_words(words_of(plan)),
+        lasts_percent=report.odds.lasts_percent,
+        floor_percent=plan.trip.floor_percent,
+        level_percent=[round(value, 1) for value in level[::every]],
+    )

@@ -1,0 +1,132 @@
+import type { RunReport, Schemas } from "../../api/client";
+import { percentText } from "../../quantities/units";
+import { LevelPicture } from "./LevelPicture";
+
+interface Props {
+  run: RunReport;
+  floor: number;
+  notes: readonly string[];
+  change: Schemas["SmallChange"] | undefined;
+  changing: boolean;
+  behind: boolean;
+  boxes: Schemas["BoxOffer"][] | undefined;
+  kept: boolean;
+  onPutIn: (change: Schemas["SmallChange"]) => void;
+  onTakeOut: () => void;
+  onTakeBox: (offer: Schemas["BoxOffer"]) => void;
+  onMakeMine: () => void;
+}
+
+/** The verdict, the level, the surest small change. */
+export function Answer(props: Props) {
+  const { run, floor, notes, behind, boxes, onMakeMine } = props;
+  const { use: used, total, odds } = run;
+  const sources = total.sources.filter((source) => source.taken.ah >= 0.05);
+  const days = Math.max(run.days.length, 1);
+  return (
+    <section
+      aria-label="The answer"
+      aria-busy={behind}
+      className="plate mt-4 grid gap-5 p-4 sm:p-6 lg:grid-cols-[minmax(0,24rem)_1fr]"
+    >
+      <div className="flex flex-col gap-3">
+        <div aria-live="polite">
+          <h2 className="text-2xl" data-testid="verdict">
+            {boxes ? "What you need" : run.headline}
+          </h2>
+          {!boxes && odds && <p className="mt-1 text-ash">{odds.detail}</p>}
+          {!boxes && (
+            <p className="mt-1 text-ash">
+              You use {used.a_day.ah.toFixed(1)} Ah a day.{" "}
+              {sources.length === 0
+                ? "Nothing charges it on the way."
+                : `${sources
+                    .map((one) => `${one.name} brings ${(one.taken.ah / days).toFixed(1)}`)
+                    .join(", ")}.`}
+            </p>
+          )}
+        </div>
+        {boxes ? <Offers offers={boxes} onTake={props.onTakeBox} /> : <Change {...props} />}
+        {!boxes && (
+          <button type="button" className="key key-on self-start px-5 py-2" onClick={onMakeMine}>
+            Make it mine
+          </button>
+        )}
+        <details className="text-sm text-ash">
+          <summary className="cursor-pointer py-1">What was taken for granted</summary>
+          <ul className="list-disc pl-5">
+            {notes.map((note) => (
+              <li key={note}>{note}</li>
+            ))}
+          </ul>
+        </details>
+      </div>
+      <LevelPicture run={run} floor={floor} />
+    </section>
+  );
+}
+
+function Change({ change, changing, kept, onPutIn, onTakeOut }: Props) {
+  if (kept)
+    return (
+      <p>
+        The change is in.{" "}
+        <button type="button" className="underline" onClick={onTakeOut}>
+          Take it out
+        </button>
+      </p>
+    );
+  if (!change?.change)
+    return changing ? (
+      <p className="text-ash">Looking for the smallest change that helps…</p>
+    ) : null;
+  return (
+    <div>
+      <h3>{change.bought ? "What would mend it" : "Surest small change"}</h3>
+      <p className="flex flex-wrap items-center gap-x-3 gap-y-1.5">
+        <span>
+          {change.change.text}: it lasts in{" "}
+          <strong>{percentText(change.lasts_percent ?? 0).replace(" %", "")} of 100</strong>
+        </span>
+        <button type="button" className="key" onClick={() => onPutIn(change)}>
+          Put it in
+        </button>
+      </p>
+    </div>
+  );
+}
+
+interface OffersProps {
+  offers: readonly Schemas["BoxOffer"][];
+  onTake: (offer: Schemas["BoxOffer"]) => void;
+}
+
+/** The smallest box of each sort that lasts. */
+function Offers({ offers, onTake }: OffersProps) {
+  if (offers.length === 0) return <p>Tick what you run, and the boxes that would do stand here.</p>;
+  return (
+    <ul className="flex flex-col gap-3">
+      {offers.map((offer) => (
+        <li key={offer.text}>
+          <p>
+            <strong>
+              {offer.enough ? "At least " : "Not even "}
+              {offer.text}
+            </strong>
+            , which lasts in {Math.round(offer.lasts_percent)} trips of 100 and keeps{" "}
+            {offer.floor_percent} % in reserve.
+          </p>
+          {offer.enough ? (
+            <button type="button" className="key mt-1" onClick={() => onTake(offer)}>
+              Take {offer.text}
+            </button>
+          ) : (
+            <p className="text-sm text-ash">
+              Something has to charge it on the way, or less has to run.
+            </p>
+          )}
+        </li>
+      ))}
+    </ul>
+  );
+}

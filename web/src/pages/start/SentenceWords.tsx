@@ -1,0 +1,67 @@
+import { Popover } from "../../ui/Popover";
+import { Sheet } from "./Sheet";
+import type { Choices, PartKey, Piece, Sentence } from "./sentence";
+
+interface Props {
+  pieces: readonly Piece[];
+  sentence: Sentence;
+  choices: Choices;
+  open: PartKey | null;
+  onOpen: (part: PartKey | null) => void;
+  onChange: (next: Sentence) => void;
+}
+
+const TITLES: Record<PartKey, string> = {
+  bank: "What is the box?",
+  chargers: "What charges it?",
+  length: "For how long?",
+  place: "Where?",
+  when: "When?",
+  things: "What do you run?",
+  shape: "What is it for?",
+};
+/** Each part keeps the colour of what it is about. */
+const UNDER: Record<PartKey, string> = {
+  bank: "border-level",
+  chargers: "border-sun",
+  length: "border-rim",
+  place: "border-rim",
+  when: "border-rim",
+  things: "border-use",
+  shape: "border-edge",
+};
+
+/** The sentence, each part of which opens its sheet. */
+export function SentenceWords(props: Props) {
+  const { pieces, sentence, choices, open, onOpen, onChange } = props;
+  return (
+    <p className="font-head text-[1.45rem] leading-[1.65] font-semibold text-balance sm:text-[2rem]">
+      {pieces.map((piece, i) => {
+        const { part } = piece;
+        const glued = /^[,.?]/.test(piece.text) || i === 0;
+        if (!part) return <span key={i}>{`${glued ? "" : " "}${piece.text}`}</span>;
+        return (
+          <span key={part}>
+            {" "}
+            <Popover
+              title={TITLES[part]}
+              open={open === part}
+              onOpenChange={(next) => onOpen(next ? part : null)}
+              trigger={
+                <button
+                  type="button"
+                  data-part={part}
+                  className={`rounded-t border-b-[3px] px-0.5 text-left font-[inherit] hover:bg-hover data-[state=open]:bg-hover ${UNDER[part]}`}
+                >
+                  {piece.text}
+                </button>
+              }
+            >
+              <Sheet part={part} sentence={sentence} choices={choices} onChange={onChange} />
+            </Popover>
+          </span>
+        );
+      })}
+    </p>
+  );
+}

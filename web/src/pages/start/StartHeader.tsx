@@ -1,0 +1,56 @@
+import { lazy, Suspense, use, useState } from "react";
+import { Link } from "react-router";
+import { SchemeContext, UnitContext } from "../../plan/context";
+import { Choice } from "../../ui/Choice";
+
+const HelpDialog = lazy(() => import("../../shell/HelpDialog"));
+const SettingsDialog = lazy(() => import("../../shell/SettingsDialog"));
+
+/** The rim above the home page. */
+export function StartHeader() {
+  const { unit, setUnit } = use(UnitContext);
+  const { scheme, setScheme } = use(SchemeContext);
+  const [shown, setShown] = useState<"help" | "settings" | null>(null);
+  return (
+    <header className="border-b-4 border-sun bg-rim text-on-rim print:hidden">
+      <div className="mx-auto flex max-w-[1240px] flex-wrap items-center gap-3 px-4 py-2 sm:px-6">
+        <Link to="/" className="flex items-center gap-2 font-head text-xl font-bold">
+          <img src="/kettle.svg" alt="" className="size-8" />
+          Odd Kettle
+        </Link>
+        <a href="#boxes" className="ml-2 underline">
+          Boxes and trips
+        </a>
+        <div className="ml-auto flex items-center gap-2">
+          <Choice
+            label="Unit"
+            oneLine
+            value={unit}
+            options={[
+              { value: "Ah", text: "Ah" },
+              { value: "Wh", text: "Wh" },
+            ]}
+            onChange={setUnit}
+          />
+          <button
+            type="button"
+            className="key"
+            onClick={() => setScheme(scheme === "day" ? "night" : "day")}
+          >
+            {scheme === "day" ? "Night" : "Day"}
+          </button>
+          <button type="button" className="key" onClick={() => setShown("settings")}>
+            Habits
+          </button>
+          <button type="button" className="key" onClick={() => setShown("help")}>
+            Help
+          </button>
+        </div>
+      </div>
+      <Suspense fallback={null}>
+        {shown === "settings" && <SettingsDialog open onOpenChange={() => setShown(null)} />}
+        {shown === "help" && <HelpDialog open onOpenChange={() => setShown(null)} />}
+      </Suspense>
+    </header>
+  );
+}

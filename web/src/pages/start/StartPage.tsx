@@ -1,0 +1,124 @@
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { useNavigate } from "react-router";
+import { answer, client, type Plan, type Schemas } from "../../api/client";
+import { withRemedy } from "../../plan/judgements";
+import { Answer } from "./Answer";
+import { BoxesAndTrips } from "./BoxesAndTrips";
+import { Samples } from "./Samples";
+import { SentenceWords } from "./SentenceWords";
+import { StartHeader } from "./StartHeader";
+import { keepSentence, keptSentence, type PartKey, type Sentence } from "./sentence";
+import { Typed } from "./Typed";
+import { useAnswer } from "./useAnswer";
+
+/** The home page: a sentence that answers itself, then boxes and trips. */
+export function StartPage() {
+  const [sentence, setSentence] = useState<Sentence | null>(keptSentence);
+  const [open, setOpen] = useState<PartKey | null>(null);
+  const [put, setPut] = useState<Schemas["SmallChange"] | null>(null);
+  const navigate = useNavigate();
+  const choices = useQuery({
+    queryKey: ["choices"],
+    staleTime: Number.POSITIVE_INFINITY,
+    queryFn: () => answer(client.GET("/api/sentence/choices")),
+  });
+  useFirstSentence(sentence, setSentence);
+  const got = useAnswer(sentence);
+  const changed = useChanged(got.plan, put);
+
+  function change(next: Sentence) {
+    setPut(null);
+    setSentence(next);
+    keepSentence(next);
+  }
+  async function make() {
+    const body = changed.plan ?? got.plan;
+    if (!body) return;
+    const made = await answer(client.POST("/api/plans", { body }));
+    keepSentence(null);
+    navigate(`/plan/${made.id}/trip`);
+  }
+  const run = changed.run ?? got.run;
+  return (
+    <>
+      <StartHeader />
+      <main className="mx-auto max-w-[1240px] px-4 pt-5 pb-14 sm:px-6" aria-busy={got.behind}>
+        <h1 className="mb-1 text-base font-semibold text-ash">
+          Complete the sentence. It answers as you go.
+        </h1>
+        {sentence && choices.data && got.told && (
+          <>
+            <SentenceWords
+              pieces={got.told.pieces}
+              sentence={sentence}
+              choices={choices.data}
+              open={open}
+              onOpen={setOpen}
+              onChange={change}
+            />
+            <Typed sentence={sentence} onRead={change} />
+          </>
+        )}
+        {got.problem && (
+          <p role="alert" className="plate mt-4 p-4 text-danger">
+            {got.problem.message}
+          </p>
+        )}
+        {run && got.told ? (
+          <Answer
+            run={run}
+            floor={got.told.plan.trip.floor_percent}
+            notes={got.told.notes}
+            change={got.change}
+            changing={got.changing}
+            behind={got.behind}
+            boxes={got.boxes}
+            kept={put !== null}
+            onPutIn={setPut}
+            onTakeOut={() => setPut(null)}
+            onTakeBox={(offer) =>
+              sentence && change({ ...sentence, shape: "trip", bank: offer.bank })
+            }
+            onMakeMine={() => void make()}
+          />
+        ) : (
+          !got.problem && <p className="plate mt-4 h-72 p-6 text-ash">Putting the kettle on…</p>
+        )}
+        <BoxesAndTrips />
+        <Samples />
+      </main>
+    </>
+  );
+}
+
+/** Begin where the browser's clock is, if nothing was begun here before. */
+function useFirstSentence(sentence: Sentence | null, setSentence: (first: Sentence) => void) {
+  const { timeZone } = Intl.DateTimeFormat().resolvedOptions();
+  const first = useQuery({
+    queryKey: ["first sentence", timeZone],
+    enabled: sentence === null,
+    queryFn: () =>
+      answer(client.GET("/api/sentence", { params: { query: { timezone: timeZone || "UTC" } } })),
+  });
+  useEffect(() => {
+    if (sentence === null && first.data) setSentence(first.data);
+  }, [sentence, first.data, setSentence]);
+}
+
+/** The plan with a change put in, and what a run of it says. */
+function useChanged(plan: Plan | null, put: Schemas["SmallChange"] | null) {
+  const changed = plan && put ? withRemedy(plan, { text: "", edits: put.edits }) : null;
+  const run = useQuery({
+    queryKey: ["run", changed],
+    enabled: changed !== null,
+    queryFn: () =>
+      answer(
+        client.POST("/api/preview", {
+          params: { query: { advice: true, odds: "full" } },
+          body: changed as Plan,
+        }),
+      ),
+  });
+  return { plan: changed, run: changed ? run.data : undefined };
+}
