@@ -40,7 +40,7 @@ def test_the_series_comes_when_asked_for() -> None:
 
 def test_without_json_it_answers_in_words() -> None:
     result = runner.invoke(app, ["simulate", MOTH])
-    assert "falls below your floor on Fri 12" in result.output
+    assert "goes under your reserve on Fri 12" in result.output
     assert "full cycles" in result.output
     assert result.output.count(" Jun 2026 ") == 9
 

@@ -45,7 +45,7 @@ def test_a_reading_moves_the_level_and_the_rest_of_the_trip(page: Page) -> None:
     expect(page.get_by_test_id("headline")).to_contain_text("Tue 9 22:15: From here it")
     page.get_by_role("radio", name="the plan").click()
     expect(page.get_by_test_id("now-mark")).to_have_count(0)
-    expect(page.get_by_test_id("headline")).to_contain_text("Fri 12 is the tight one")
+    expect(page.get_by_test_id("headline")).to_contain_text("Fri 12 is the tightest")
 
 
 @ON_A_PHONE

@@ -161,7 +161,7 @@ def test_variants_are_named_and_set_side_by_side(page: Page) -> None:
     board = page.get_by_test_id("comparison")
     expect(board).to_contain_text("No sky tells it from the first.")
     page.get_by_role("button", name="The same, ready-made").click()
-    expect(board).to_contain_text("fewer skies in 100 than the first")
+    expect(board).to_contain_text("fewer trips of 100 than the first")
     expect(board).to_contain_text("box, unit, capacity (Wh)")
 
 

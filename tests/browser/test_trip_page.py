@@ -26,8 +26,8 @@ PAGES = ["Use", "Box", "Trip", "Improve", "Log", "Build"]
 
 def test_the_first_look_answers_the_question(page: Page) -> None:
     expect(page.get_by_test_id("headline")).to_contain_text("It probably will not last")
-    expect(page.get_by_test_id("headline")).to_contain_text("Fri 12 is the tight one.")
-    expect(page.get_by_test_id("detail")).to_contain_text("It falls below your floor on Fri 12.")
+    expect(page.get_by_test_id("headline")).to_contain_text("Fri 12 is the tightest.")
+    expect(page.get_by_test_id("detail")).to_contain_text("It goes under your reserve on Fri 12.")
     expect(page.get_by_test_id("lowest")).to_have_count(9)
     expect(page.get_by_role("navigation").get_by_role("link")).to_have_text(PAGES)
 
@@ -129,7 +129,7 @@ def test_days_come_and_go_with_their_blocks(page: Page) -> None:
 
 
 def test_the_floor_moves_by_mouse_and_keyboard(page: Page) -> None:
-    floor = page.get_by_role("slider", name="Floor").first
+    floor = page.get_by_role("slider", name="Reserve").first
     expect(floor).to_have_attribute("aria-valuenow", "20")
     box = at_rest(floor)
     assert box is not None
@@ -146,10 +146,10 @@ def test_the_cursor_reads_any_moment(page: Page) -> None:
     first = cursor.get_attribute("aria-valuetext")
     assert first is not None
     numbers = r"Fri 12, \d\d:\d\d: \d+ %, [\d.]+ V, [+−][\d.]+ A, battery at −?\d+ °C"
-    assert re.fullmatch(numbers + ", under the floor", first)
+    assert re.fullmatch(numbers + ", under your reserve", first)
     cursor.focus()
     page.keyboard.press("ArrowUp")
-    expect(cursor).to_have_attribute("aria-valuetext", re.compile("^Thu 11, .* h to the floor"))
+    expect(cursor).to_have_attribute("aria-valuetext", re.compile("^Thu 11, .* h to your reserve"))
     page.keyboard.press("Shift+ArrowRight")
     expect(page.get_by_test_id("cursor")).to_contain_text(re.compile(r"Thu 11, 0[78]:"))
 

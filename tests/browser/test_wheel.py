@@ -72,7 +72,7 @@ def test_the_wheel_is_the_whole_product(installed: Path) -> None:
 def test_the_installed_command_runs_a_plan(installed: Path, tmp_path: Path) -> None:
     assert run(installed, "--version") == f"oddkettle {__version__}\n"
     where = run(installed, "simulate", str(EXAMPLES / "moth-survey.json"))
-    assert "falls below your floor on Fri 12" in where
+    assert "goes under your reserve on Fri 12" in where
     booklet = tmp_path / "booklet.pdf"
     run(installed, "print", str(EXAMPLES / "moth-survey.json"), str(booklet))
     assert booklet.read_bytes().startswith(b"%PDF")

@@ -31,9 +31,9 @@ def test_a_plan_with_room_to_spare_says_so(document: dict[str, Any]) -> None:
 
 def test_a_plan_that_falls_short_names_the_day_and_the_depth(document: dict[str, Any]) -> None:
     verdict = said(document).verdict
-    assert verdict.headline == "It falls below your floor on Fri 12."
+    assert verdict.headline == "It goes under your reserve on Fri 12."
     assert f"{verdict.lowest_percent:.0f} %" in verdict.detail
-    assert "your floor is 20 %" in verdict.detail
+    assert "your reserve is 20 %" in verdict.detail
     assert not verdict.lasts
     assert verdict.below_floor_min > 0
 
@@ -47,7 +47,7 @@ def test_a_battery_that_cuts_out_is_said_before_anything_else(document: dict[str
 
 def test_the_controller_is_called_the_neck_when_it_clips_most(document: dict[str, Any]) -> None:
     report = said(document, box__sun__0__controller__limit_a=3)
-    assert report.neck.headline == "The solar controller is the neck."
+    assert report.neck.headline == "The solar controller holds it back."
     clipped = sum(source.clipped.ah for source in report.total.sources)
     assert f"{clipped:.0f} Ah" in render(report.neck.detail)
 
@@ -56,7 +56,7 @@ def test_too_little_coming_in_is_called_the_neck_when_nothing_is_wasted(
     document: dict[str, Any],
 ) -> None:
     report = said(document, box__sun__0__panels__0__power_w=20, trip__blocks=[])
-    assert report.neck.headline == "What comes in is the neck."
+    assert report.neck.headline == "What comes in holds it back."
 
 
 def test_each_limit_is_the_number_that_the_run_shows(document: dict[str, Any]) -> None:

@@ -1,5 +1,5 @@
 import { lazy, type ReactNode, Suspense, use, useEffect, useState } from "react";
-import { NavLink, Outlet, useLocation } from "react-router";
+import { Link, NavLink, Outlet, useLocation } from "react-router";
 import { UnitContext, usePlanPart, usePlanStore } from "../plan/context";
 import { Choice } from "../ui/Choice";
 import { Notice } from "../ui/Notice";
@@ -10,6 +10,7 @@ import { TrialBar } from "./TrialBar";
 import { useShortcuts } from "./useShortcuts";
 
 const LevelStrip = lazy(() => import("./LevelStrip"));
+const PlanSentence = lazy(() => import("./PlanSentence"));
 const PlanMenu = lazy(() => import("./PlanMenu"));
 const CommandMenu = lazy(() => import("./CommandMenu"));
 const SettingsDialog = lazy(() => import("./SettingsDialog"));
@@ -43,10 +44,11 @@ export function Shell() {
     <>
       <header className="border-b-4 border-sun bg-rim text-on-rim print:hidden">
         <div className="mx-auto flex max-w-[1320px] flex-wrap items-end gap-x-2 px-3 pt-2 sm:gap-x-5 sm:px-4">
-          <div className="flex items-center gap-2 pb-2">
+          <Link to="/" title="Boxes and trips" className="flex items-center gap-2 pb-2">
             <img src="/kettle.svg" alt="" className="size-8" />
-            <span className="sr-only font-head text-xl font-bold sm:not-sr-only">Odd Kettle</span>
-          </div>
+            <span className="sr-only font-head text-xl font-bold lg:not-sr-only">Odd Kettle</span>
+            <span className="sr-only">: boxes and trips</span>
+          </Link>
           <nav aria-label="Pages" className="order-last flex w-full gap-1 sm:order-none sm:w-auto">
             {PAGES.map((page) => (
               <NavLink
@@ -119,6 +121,9 @@ export function Shell() {
           />
         )}
         <TrialBar />
+        <Suspense fallback={null}>
+          <PlanSentence />
+        </Suspense>
         {!drawn && (
           <Suspense fallback={<div className="h-20" />}>
             <LevelStrip />

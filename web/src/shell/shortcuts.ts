@@ -20,7 +20,7 @@ export const SHORTCUTS: readonly { where: string; keys: readonly [string, string
       ["D H P", "put a drive, a hook-up, a panel at the cursor"],
       ["← →", "move the block or the cursor by 5 min; with Ctrl by an hour"],
       ["Shift+← →", "stretch the block"],
-      ["↑ ↓", "move the block or the cursor by a day; on the floor line, one point"],
+      ["↑ ↓", "move the block or the cursor by a day; on the reserve line, one point"],
       ["Delete", "remove the block"],
     ],
   },

@@ -41,7 +41,7 @@ def usable_not_nameplate(evidence: Evidence) -> Iterator[Judgement]:
         code="usable-not-nameplate",
         severity="note",
         part="battery",
-        text=f"Of {bank.capacity_ah:.0f} Ah on the label, {usable:.0f} Ah lie above your floor.",
+        text=f"Of {bank.capacity_ah:.0f} Ah on the label, {usable:.0f} Ah lie above your reserve.",
         means=f"That is {usable * bank.nominal_v:.0f} Wh; plan with it, not with the label.",
         remedy=f"Its makers advise using at most {100 * bank.chemistry.usable_share:.0f} %.",
         source=bank.chemistry.sources["usable_share"].text,

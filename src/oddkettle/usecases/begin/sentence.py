@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import date, timedelta
 from typing import Literal
 
-from pydantic import Field
+from pydantic import ConfigDict, Field
 
 from oddkettle.plan import quantities as q
 from oddkettle.plan.quantities import Part
@@ -56,6 +56,9 @@ class Thing(Part):
 
 class Sentence(Part):
     """The whole sentence; each part has a default."""
+
+    # Built at once: it is the body of a call.
+    model_config = ConfigDict(defer_build=False)
 
     shape: Shape = "trip"
     bank: Bank = Bank()

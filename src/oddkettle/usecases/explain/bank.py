@@ -21,10 +21,10 @@ def usable_sum(run: Run, report: RunReport) -> Sum:
     joined = f"{bank.battery_ah:g} Ah × {bank.parallel}" if bank.parallel > 1 else "one string"
     return Sum(
         title="Usable",
-        text="The label less what your floor keeps back.",
+        text="The label less what your reserve keeps back.",
         lines=[
             flow_line("On the label", _of_bank(run, 1.0), "+", joined),
-            flow_line("Kept below your floor", _of_bank(run, floor), "-", f"{100 * floor:.0f} %"),
+            flow_line("Kept as your reserve", _of_bank(run, floor), "-", f"{100 * floor:.0f} %"),
             flow_line("Usable", _of_bank(run, 1.0 - floor), "="),
             flow_line(
                 "of the label its makers advise to use",
@@ -127,10 +127,10 @@ def alone_sum(run: Run, report: RunReport) -> Sum | None:
     return Sum(
         title="Without any source",
         text=f"The run is made again from {at:%a} {at.day}, {clock(at)} with every source off, "
-        "until it meets your floor. That moment is the worst of marks three hours apart.",
+        "until it meets your reserve. That moment is the worst of marks three hours apart.",
         lines=[
             figure_line("Level then", f"{100 * level:.0f} %"),
-            flow_line("above your floor", _of_bank(run, above)),
+            flow_line("above your reserve", _of_bank(run, above)),
             figure_line("lasts", hours, "="),
         ],
     )

@@ -33,26 +33,26 @@ def odds_sum(ensemble: Ensemble, day: int | None, when: str) -> Sum:
     share = share_of(fine)
     worst, middle, best = quantiles(100 * low)
     lines = [
-        figure_line("futures run", str(count)),
-        figure_line(f"go under your floor of {100 * case.floor:.0f} %", str(int(under.sum())), "-"),
+        figure_line("trips tried", str(count)),
+        figure_line(f"go under your reserve of {100 * case.floor:.0f} %", str(int(under.sum())), "-"),
         figure_line("cut out without that", str(int((cut & ~under).sum())), "-"),
         figure_line("come through", str(int(fine.sum())), "="),
         figure_line("of all", f"{100 * share.share:.0f} %", "=",
                     f"give or take {200 * share.error:.0f} points, for their number alone"),
         figure_line("lowest level in the worst of ten, at best", f"{worst:.0f} %"),
-        figure_line("in a middling one", f"{middle:.0f} %"),
+        figure_line("in a usual one", f"{middle:.0f} %"),
         figure_line("in the best of ten, at least", f"{best:.0f} %"),
     ]  # fmt: skip
     if case.shed:
         shed = ensemble.shed_h.sum(axis=1) if day is None else ensemble.shed_h[:, day]
         lines.append(
             figure_line("something is switched off by level", f"{float(shed.mean()):.1f} h", "",
-                        f"on average; in {100 * float((shed > 0).mean()):.0f} % of the futures")
+                        f"on average; in {100 * float((shed > 0).mean()):.0f} % of the trips")
         )  # fmt: skip
     return Sum(
         title=f"How often it lasts, {when}",
-        text="Each future is a whole run of this plan under a sky, a warmth and a luck of its own. "
-        "The same futures meet every variant of a plan, so that two can be compared. "
+        text="Each trip is a whole run of this plan with weather, warmth and luck of its own. "
+        "The same weather meets every variant of a plan, so that two can be compared. "
         f"{TRIED}",
         lines=lines,
         constants=_constants(ensemble),
@@ -65,7 +65,7 @@ def change_sum(text: str, tried: Ensemble, base: Ensemble, gained: Difference) -
     changed = gained.gained + gained.lost
     worst = f"{100 * quantiles(base.lowest)[0]:.0f} %"
     lines = [
-        figure_line("futures that both meet", str(count)),
+        figure_line("trips that both meet", str(count)),
         figure_line("come through as it is", str(int(base.lasts.sum()))),
         figure_line("come through only with the change", str(gained.gained), "+"),
         figure_line("come through only without it", str(gained.lost), "-"),
@@ -78,13 +78,13 @@ def change_sum(text: str, tried: Ensemble, base: Ensemble, gained: Difference) -
     ]  # fmt: skip
     test = Constant(
         text="more than luck from",
-        value=f"{CLEAR_SIGMAS:g} standard errors and {FEWEST_CHANGED} futures on",
+        value=f"{CLEAR_SIGMAS:g} standard errors and {FEWEST_CHANGED} trips on",
         source="McNemar's test of pairs [textbook]",
     )
     return Sum(
         title=text,
-        text="Only futures that one of the two comes through and the other does not tell them "
-        "apart: sky, warmth and luck are the same.",
+        text="Only trips that one of the two comes through and the other does not tell them "
+        "apart, for weather, warmth and luck are the same.",
         lines=lines,
         constants=[test, *_constants(base)],
     )
@@ -95,7 +95,7 @@ def _constants(ensemble: Ensemble) -> list[Constant]:
     doubt = case.doubt
     guesses = [a.spread for a in case.appliances if a.spread > 0.0]
     found = [
-        Constant(text="skies are named by", value=f"seed {doubt.seed}", source="your assumptions"),
+        Constant(text="the weather is named by", value=f"seed {doubt.seed}", source="your assumptions"),
         Constant(
             text="a word said of a day holds",
             value=f"{100 * HOLDS[0][1]:.0f} % at first, {100 * HOLDS_BEYOND:.0f} % past day 10",
@@ -108,7 +108,7 @@ def _constants(ensemble: Ensemble) -> list[Constant]:
             text="a dull day follows a dull one", value=f"{PERSISTENCE:g} of the way", source=FITTED
         ),
         Constant(
-            text="the place's mean sky is unsure by",
+            text="the place's mean light is unsure by",
             value=f"{100 * doubt.place:.0f} % of a clear day",
             source=FITTED,
         ),

@@ -108,7 +108,7 @@ def against_unit(plan: Plan) -> AgainstUnit:
         lasts_percent=here,
         unit_lasts_percent=there,
         clear=gained.clear,
-        text=f"Under the same {own.scenarios.count} futures of the whole trip this box lasts in "
+        text=f"In the same {own.scenarios.count} trips, each with weather of its own, this box lasts in "
         f"{here:.0f} of 100, the unit in {there:.0f}: {verdict}.",
     )
 
@@ -127,16 +127,16 @@ def _same_skies(first: Ensemble, second: Ensemble) -> bool:
 def _variant(plan_id: int, name: str, own: Ensemble, first: Ensemble | None, same: bool) -> Variant:
     odds = report_odds(own)
     if first is None or not same:
-        text = "" if first is None else "Other days or skies: not to be set against the first."
+        text = "" if first is None else "Other days or weather, not to be set against the first."
         return Variant(plan_id=plan_id, name=name, odds=odds, points=0.0, clear=False, text=text)
     gained = difference(own.lasts, first.lasts)
     if gained.clear:
         word = "more" if gained.points > 0 else "fewer"
-        text = f"{abs(100 * gained.points):.0f} {word} skies in 100 than the first."
+        text = f"{abs(100 * gained.points):.0f} {word} trips of 100 than the first."
     elif gained.gained + gained.lost == 0:
-        text = "No sky tells it from the first."
+        text = "No trip tells it from the first."
     else:
-        text = f"Too close to tell from the first: {odds.futures} futures do not part the two."
+        text = f"Too close to tell from the first: {odds.futures} trips do not part the two."
     return Variant(
         plan_id=plan_id,
         name=name,

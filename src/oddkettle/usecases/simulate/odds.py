@@ -80,15 +80,15 @@ def _band(values: np.ndarray) -> Band:
 
 
 def in_ten(share: float) -> str:
-    """Like 7 skies in 10; close to none or all more finely, and never quite certain."""
+    """Like 7 trips of 10; close to none or all more finely, and never quite certain."""
     if share >= SURE:
-        return f"{min(round(100 * share), 99)} skies in 100"
+        return f"{min(round(100 * share), 99)} trips of 100"
     if share < LOST:
         hundredths = max(round(100 * share), 1)
-        noun = "sky" if hundredths == 1 else "skies"
-        return f"{hundredths} {noun} in 100" if share > 0.0 else "hardly any sky"
+        noun = "trip" if hundredths == 1 else "trips"
+        return f"{hundredths} {noun} of 100" if share > 0.0 else "hardly any trip"
     tenths = min(max(round(10 * share), 1), 9)
-    return f"{tenths} {'sky' if tenths == 1 else 'skies'} in 10"
+    return f"{tenths} {'trip' if tenths == 1 else 'trips'} of 10"
 
 
 def _headline(case: Case, lasts: float, tight: int | None, left: int | None) -> str:
@@ -97,22 +97,22 @@ def _headline(case: Case, lasts: float, tight: int | None, left: int | None) -> 
     if left is not None:
         span = f"the {number_word(days)} days that are left" if days > 1 else "the day that is left"
     begins = "It" if left is None else "From here it"
-    when = "" if tight is None else f" {_day_name(case, tight)} is the tight one."
+    when = "." if tight is None else f", and {_day_name(case, tight)} is the tightest."
     if lasts >= SURE:
         return f"Your box lasts {span}."
     if lasts >= LIKELY:
-        return f"Your box probably lasts {span}: {in_ten(lasts)}.{when}"
+        return f"Your box probably lasts {span}. It does in {in_ten(lasts)}{when}"
     if lasts >= UNLIKELY:
-        return f"{begins} may not last: it does in {in_ten(lasts)}.{when}"
-    return f"{begins} probably will not last: it does in {in_ten(lasts)}.{when}"
+        return f"{begins} may not last. It does in {in_ten(lasts)}{when}"
+    return f"{begins} probably will not last. It does in {in_ten(lasts)}{when}"
 
 
 def _detail(ensemble: Ensemble, tight: int | None, worst: float, must: list[str]) -> str:
     low, _, high = quantiles(100 * ensemble.lowest)
-    text = f"In eight skies of ten its lowest level lies between {low:.0f} and {high:.0f} %."
+    text = f"In 8 trips of 10 its lowest level lies between {low:.0f} and {high:.0f} %."
     if tight is not None and worst > 0.0:
         name = _day_name(ensemble.case, tight)
-        text += f" On {name} {in_ten(worst)} {_go(worst)} under {100 * ensemble.case.floor:.0f} %."
+        text += f" On {name} {in_ten(worst)} {_go(worst)} under your reserve of {100 * ensemble.case.floor:.0f} %."
     dark = float((ensemble.dark_h.sum(axis=1) > 0.0).mean())
     if dark > 0.0 and must:
         text += f" {must[0]} goes without in {in_ten(dark)}."
@@ -122,7 +122,7 @@ def _detail(ensemble: Ensemble, tight: int | None, worst: float, must: list[str]
 
 
 def _go(share: float) -> str:
-    single = in_ten(share).startswith(("1 sky", "hardly"))
+    single = in_ten(share).startswith(("1 trip", "hardly"))
     return "goes" if single else "go"
 
 

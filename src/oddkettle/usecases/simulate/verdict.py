@@ -73,10 +73,10 @@ def say_verdict(
         )
     elif len(under):
         first = moment(run, int(under[0]))
-        headline = f"It falls below your floor on {day_words(first, nights)}."
+        headline = f"It goes under your reserve on {day_words(first, nights)}."
         detail = (
-            f"The lowest point is {place}: {percent_words(low.soc)}, and your floor is "
-            f"{percent_words(floor)}. It stays under for {duration_words(below_min / 60)}."
+            f"The lowest point is {place}: {percent_words(low.soc)}, and your reserve "
+            f"is {percent_words(floor)}. It stays under for {duration_words(below_min / 60)}."
         )
     elif len(shed) and unmet.ah > 0.01:
         first = moment(run, int(shed[0]))
@@ -89,13 +89,13 @@ def say_verdict(
         worst = moment(run, outage.step)
         headline = f"Without mains your box lasts {duration_words(outage.hours)} at the least."
         detail = (
-            f"That is from {clock(worst)} on {day_words(worst, nights)} down to your floor of "
+            f"That is from {clock(worst)} on {day_words(worst, nights)} down to your reserve of "
             f"{percent_words(floor)}. As planned it is never below {percent_words(low.soc)}."
         )
     elif low.soc - floor < SNUG_SHARE:
         headline = f"Your box lasts {span}, but only just."
         detail = (
-            f"The tight spot is {place}: {percent_words(low.soc)}, and your floor is "
+            f"The tightest moment is {place}: {percent_words(low.soc)}, and your reserve is "
             f"{percent_words(floor)}."
         )
     else:
@@ -145,7 +145,7 @@ def say_neck(run: Run, books: Ledger) -> Neck:
     used = whole(flow.used for flow in books.draws)
     if clipped.ah > spilled.ah and clipped.ah > NECK_SHARE * offered.ah:
         return Neck(
-            headline="The solar controller is the neck.",
+            headline="The solar controller holds it back.",
             detail=(
                 f"The panels offer {offered} on this trip; "
                 f"{clipped} of it never get past the controller's limit."
@@ -153,7 +153,7 @@ def say_neck(run: Run, books: Ledger) -> Neck:
         )
     if spilled.ah > NECK_SHARE * offered.ah:
         return Neck(
-            headline="The battery is the neck.",
+            headline="The battery holds it back.",
             detail=(
                 f"The panels offer {offered} on this trip; "
                 f"{spilled} of it find the battery full or taking its last slowly."
@@ -161,7 +161,7 @@ def say_neck(run: Run, books: Ledger) -> Neck:
         )
     if taken.ah < used.ah:
         return Neck(
-            headline="What comes in is the neck.",
+            headline="What comes in holds it back.",
             detail=(
                 f"The box takes nearly all that it is offered, {taken}, "
                 f"and uses {used}: more sun, driving or mains would be taken."

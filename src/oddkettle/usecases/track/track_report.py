@@ -177,19 +177,19 @@ def _detail(
     if to_floor.percent >= 100 * RARE_SHARE and to_floor.hours is not None:
         when = local + timedelta(hours=to_floor.hours.middle)
         often = "" if to_floor.percent >= 100 * SURE_SHARE else (
-            f" in {round(to_floor.percent / 10)} skies of 10,"
+            f" in {round(to_floor.percent / 10)} trips of 10,"
         )  # fmt: skip
         text.append(
             f"It goes under {floor:.0f} %{often} around {day_words(when)} {clock(when)} "
             f"(in {duration_words(to_floor.hours.middle)})."
         )
     else:
-        text.append(f"It stays above {floor:.0f} % in nearly every sky.")
+        text.append(f"It stays above {floor:.0f} % in nearly every trip.")
     if to_full.hours is not None and to_full.percent >= 50:
         when = local + timedelta(hours=to_full.hours.middle)
         text.append(f"Full again around {day_words(when)} {clock(when)}.")
     elif here.case.sun or here.case.vehicle or here.case.mains:
-        text.append("It is not full again before the trip ends, in most skies.")
+        text.append("It is not full again before the trip ends, in most trips.")
     return " ".join(text)
 
 

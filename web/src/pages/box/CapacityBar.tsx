@@ -2,7 +2,7 @@ import { usePlanState, useUnit } from "../../plan/context";
 import { Figure } from "../../plan/sums";
 import { amountText } from "../../quantities/units";
 
-/** Nameplate as one bar: what can be used, the reserve under your floor, and what wears it. */
+/** Nameplate as one bar: what can be used, the reserve, and what wears it. */
 export function CapacityBar() {
   const unit = useUnit();
   const { run, draft } = usePlanState();
@@ -51,7 +51,7 @@ export function CapacityBar() {
         <Figure of="usable">
           {amountText(bank.usable, unit)} of {amountText(bank.nominal, unit)} {unit}
         </Figure>{" "}
-        on the label lie above your floor of {floor} %.
+        on the label lie above your reserve of {floor} %.
       </p>
     </div>
   );

@@ -44,8 +44,8 @@ export function Vessel({ run, shown, floor, c, mark, chosen, onChoose }: Props) 
   const floorWords = halves
     ? `${floor} %`
     : c.narrow || second !== null
-      ? `floor ${floor} %`
-      : `your floor ${floor} %`;
+      ? `reserve ${floor} %`
+      : `your reserve ${floor} %`;
   const lowestShown = lowest !== null && Math.abs(y(lowest) - y(floor)) > 24;
   // What stands on the pot, in the order in which it stands there: it is the pot's name.
   const seen = [

@@ -2,8 +2,8 @@ import { useState } from "react";
 import type { BuildReport, Plan } from "../../api/client";
 import { usePlanPart } from "../../plan/context";
 import { gravest, Mark } from "../../plan/judgements";
-import { Choice } from "../../ui/Choice";
 import { useView } from "../../ui/useView";
+import { Views } from "../../ui/Views";
 import { Checks } from "./Checks";
 import { Circuits } from "./Circuits";
 import { Faces } from "./Faces";
@@ -64,7 +64,7 @@ export function BuildPage() {
         )}
       </div>
       <div className="mb-3 flex flex-wrap items-center justify-between gap-2 print:hidden">
-        <Choice label="Parts of the building" value={view} options={views} onChange={setView} />
+        <Views label="Parts of the building" value={view} views={views} onChange={setView} />
       </div>
       {view === "unit" && <UnitBooklet build={report} />}
       {view === "circuits" && <Circuits {...props} />}

@@ -72,7 +72,7 @@ export function ComparisonBoard({ comparison }: { comparison: Comparison }) {
               />
             </svg>
             <span>
-              <b>{variant.name}</b>: lasts in {Math.round(variant.odds.lasts_percent)} of 100 skies,
+              <b>{variant.name}</b>: lasts in {Math.round(variant.odds.lasts_percent)} of 100 trips,
               worst of ten down to {Math.round(variant.odds.lowest.low)} %. {variant.text}
             </span>
           </li>

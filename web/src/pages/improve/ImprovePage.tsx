@@ -1,5 +1,5 @@
-import { Choice } from "../../ui/Choice";
 import { useView } from "../../ui/useView";
+import { Views } from "../../ui/Views";
 import { Limits } from "./Limits";
 import { Seek } from "./Seek";
 import { SideBySide } from "./SideBySide";
@@ -18,7 +18,7 @@ export function ImprovePage() {
   return (
     <>
       <div className="mb-3">
-        <Choice label="Ways to improve" value={view} options={VIEWS} onChange={setView} />
+        <Views label="Ways to improve" value={view} views={VIEWS} onChange={setView} />
       </div>
       {view === "limits" && <Limits />}
       {view === "sure" && <Seek />}

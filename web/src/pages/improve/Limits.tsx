@@ -58,7 +58,7 @@ export function Limits() {
         {base && (
           <span>
             {onward ? "From where it stands now" : "As it is"}, it lasts in{" "}
-            <Figure of={base.sum}>{Math.round(base.lasts_percent)} of 100 skies</Figure>. Every
+            <Figure of={base.sum}>{Math.round(base.lasts_percent)} of 100 trips</Figure>. Every
             change meets the same {base.futures} futures, at steps of {base.step_min} min.
             {onward && " Only what needs no shop is weighed."}
           </span>

@@ -67,7 +67,7 @@ export function Sizes() {
       <p className="mb-3 text-ash">
         {start
           ? `Each mix ran through at least 24 futures at steps of ${start.step_min} min; those not soon behind a cheaper, lighter, surer one through ${start.futures}. Prices are typical of plain parts, panels with a controller that suits.`
-          : "Panel, battery, DC-DC and mains charger in some two thousand mixes, over the same futures."}
+          : "Panel, battery, DC-DC and mains charger in some two thousand mixes, over the same weather."}
       </p>
       <div className="mb-3 flex flex-wrap items-center gap-3">
         <button

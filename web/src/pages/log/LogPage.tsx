@@ -5,8 +5,8 @@ import { usePlanState } from "../../plan/context";
 import { Figure, STANDING } from "../../plan/sums";
 import { useLog, useLogRefresh, useTrack } from "../../plan/useLog";
 import { useHabits } from "../../quantities/useHabits";
-import { Choice } from "../../ui/Choice";
 import { useView } from "../../ui/useView";
+import { Views } from "../../ui/Views";
 import { ActualBoard } from "./ActualBoard";
 import { CapacityTest } from "./CapacityTest";
 import { EntryForm } from "./EntryForm";
@@ -64,7 +64,7 @@ export function LogPage() {
         )}
       </div>
       <div className="mb-3 print:hidden">
-        <Choice label="Parts of the log" value={view} options={VIEWS} onChange={setView} />
+        <Views label="Parts of the log" value={view} views={VIEWS} onChange={setView} />
       </div>
       {view === "log" && <Entering entries={entries} refresh={refresh} />}
       {view === "learned" && (

@@ -48,13 +48,20 @@ export function SentenceWords(props: Props) {
               open={open === part}
               onOpenChange={(next) => onOpen(next ? part : null)}
               trigger={
-                <button
-                  type="button"
+                // A button would not break over lines as words do.
+                <span
+                  role="button"
+                  tabIndex={0}
                   data-part={part}
-                  className={`rounded-t border-b-[3px] px-0.5 text-left font-[inherit] hover:bg-hover data-[state=open]:bg-hover ${UNDER[part]}`}
+                  className={`cursor-pointer rounded-t border-b-[3px] box-decoration-clone px-0.5 hover:bg-hover data-[state=open]:bg-hover ${UNDER[part]}`}
+                  onKeyDown={(event) => {
+                    if (event.key !== "Enter" && event.key !== " ") return;
+                    event.preventDefault();
+                    event.currentTarget.click();
+                  }}
                 >
                   {piece.text}
-                </button>
+                </span>
               }
             >
               <Sheet part={part} sentence={sentence} choices={choices} onChange={onChange} />

@@ -51,10 +51,10 @@ export function CursorLine({ cursor, run, left, width, label, onKeyDown }: Props
   const amps = `${net < 0 ? "−" : "+"}${Math.abs(net).toFixed(1)} A`;
   const floor =
     toFloor == null
-      ? "stays above the floor"
+      ? "stays above your reserve"
       : toFloor === 0
-        ? "under the floor"
-        : `${hoursText(toFloor)} to the floor`;
+        ? "under your reserve"
+        : `${hoursText(toFloor)} to your reserve`;
   const volts = `${(series.volts[step] ?? 0).toFixed(1)} V`;
   const warmth = degreesText(series.battery_c[step] ?? 0, habits);
   const alone = toFloor === 0 ? "" : withoutSources(run, step);

@@ -41,7 +41,7 @@ export function DayFigures({ day, odds, tracked, index, label, floor, most }: Pr
         </Shown>
         <Shown caption="lowest" ink={low ? "text-danger" : ""}>
           <span data-testid="lowest">{percentText(lowest)}</span>
-          {low && <span className="sr-only">, under the floor</span>}
+          {low && <span className="sr-only">, under your reserve</span>}
         </Shown>
         <span className="sr-only">. Open the sum</span>
         <span className="col-span-3 mt-0.5 hidden sm:block">
@@ -71,7 +71,7 @@ function DayChance(props: {
       <span className="sm:hidden">goes under in </span>
       {percentText(Math.max(odds.under_percent, 1))}
       <span className="hidden sm:inline"> under</span>
-      <span className="sm:hidden"> of skies</span>
+      <span className="sm:hidden"> of trips</span>
     </>
   );
   if (tracked) {

@@ -189,7 +189,7 @@ export const DayRow = memo(function DayRow(props: Props) {
           <rect
             role="slider"
             tabIndex={index === 0 ? 0 : -1}
-            aria-label="Floor"
+            aria-label="Reserve"
             aria-orientation="vertical"
             aria-valuemin={0}
             aria-valuemax={95}
@@ -203,7 +203,7 @@ export const DayRow = memo(function DayRow(props: Props) {
             onKeyDown={floorKey}
             {...floored()}
           >
-            <title>Floor: drag up or down</title>
+            <title>Your reserve, drag it up or down</title>
           </rect>
           {here.map((block) => (
             <BlockShape

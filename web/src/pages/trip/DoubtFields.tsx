@@ -31,7 +31,7 @@ const SPECS: readonly Spec<Guess>[] = [
     kind: "number",
     key: "seed",
     text: "Skies named",
-    hint: "Another number, other skies.",
+    hint: "Another number, other weather.",
     unit: "",
   },
 ];

@@ -3,10 +3,10 @@ import { usePlanPart, usePlanStore } from "../../plan/context";
 import { Choice } from "../../ui/Choice";
 
 export const SKY_SAYS: Record<Sky, string> = {
-  expected: "In the expected sky",
-  worst: "In the worst sky of ten",
-  middling: "In a middling sky",
-  best: "In the best sky of ten",
+  expected: "In usual weather",
+  worst: "In dull weather, the worst trip of ten",
+  middling: "In middling weather",
+  best: "In bright weather, the best trip of ten",
 };
 
 /** Which of the futures the board shows: every figure on it is that one's. */
@@ -15,14 +15,13 @@ export function SkyChoice() {
   const sky = usePlanPart((state) => state.sky);
   return (
     <Choice
-      label="Sky shown"
+      label="Show the weather"
       oneLine
       value={sky}
       options={[
-        { value: "expected", text: "expected" },
-        { value: "worst", text: "worst" },
-        { value: "middling", text: "middling" },
-        { value: "best", text: "best of ten" },
+        { value: "expected", text: "usual" },
+        { value: "worst", text: "dull", title: "The worst trip of ten" },
+        { value: "best", text: "bright", title: "The best trip of ten" },
       ]}
       onChange={store.look}
     />

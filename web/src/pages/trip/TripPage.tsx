@@ -110,11 +110,11 @@ export function TripPage() {
         <Legend box={draft.box} />
       </div>
       <p className="mt-2 px-1 text-sm text-ash">
-        Drag a block to move it, its ends to stretch it, the dashed line to move the floor. With a
-        block in focus: arrows move, shift stretches, delete removes. D, H and P put a drive, a
+        Drag a block to move it, its ends to stretch it, the dashed line to move your reserve. With
+        a block in focus: arrows move, shift stretches, delete removes. D, H and P put a drive, a
         hook-up and a panel at the cursor.{" "}
         {run.odds &&
-          `The band holds eight skies of ten; it and the chances come from ${run.odds.futures} futures${
+          `In 8 trips of 10 the level stays in the band. ${run.odds.futures} trips were tried, each with its own weather${
             run.odds.step_min > (run.series?.step_min ?? 0)
               ? " at coarser steps, while you drag"
               : ""
@@ -244,13 +244,13 @@ function Legend({ box }: { box: Box }) {
   const kinds = SOURCES.filter(({ key }) => box[key].length > 0);
   const marks: [string, string][] = [
     ["var(--color-level)", "battery level"],
-    ["url(#pat-band)", "eight skies of ten"],
+    ["url(#pat-band)", "8 trips of 10"],
     ...kinds.map(({ key, text, block }): [string, string] => [
       patternOf(key),
       key === "vehicle" ? text : (block?.text ?? text),
     ]),
     ["var(--color-use)", "use"],
-    ["url(#pat-below)", "under the floor"],
+    ["url(#pat-below)", "under your reserve"],
   ];
   return (
     <ul className="ml-auto flex flex-wrap gap-x-4 gap-y-1 text-sm text-ash" aria-label="Legend">

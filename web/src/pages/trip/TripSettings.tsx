@@ -141,11 +141,11 @@ function Fields() {
         onCommit={(start_percent) => edit({ start_percent }, "changed the start level")}
       />
       <NumberField
-        label="Floor"
+        label="Reserve"
         hint="Below this the plan counts as failed."
         value={trip.floor_percent}
         limit="Trip.floor_percent"
-        onCommit={(floor_percent) => edit({ floor_percent }, "moved the floor")}
+        onCommit={(floor_percent) => edit({ floor_percent }, "moved the reserve")}
       />
       <div className="col-span-2">
         <Select

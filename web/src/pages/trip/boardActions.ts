@@ -59,7 +59,7 @@ export function boardActions(
     removeDay: (index) => store.commit(removeDay(current(), index), "removed a day"),
     floor: (percent, done) => {
       const next = trip({ floor_percent: percent });
-      if (done) store.commit(next, "moved the floor");
+      if (done) store.commit(next, "moved the reserve");
       else store.preview(next);
     },
     hover: (index, share) => {
