@@ -1,8 +1,8 @@
-"""Many futures: what they cost beside the bare loop and the plain step, and how true they are.
+"""Many scenarios: what they cost beside the bare loop and the plain step, and how true they are.
 
 Costs are ratios within one run. Calibration sets the generator against the three weather years
 that ship with pvlib: the share of real stretches of 1, 3 and 7 days whose light lies inside the
-middle 80 % of the futures.
+middle 80 % of the scenarios.
 """
 
 from __future__ import annotations
@@ -47,7 +47,7 @@ def best_s(work: Callable[[], object], turns: int = 3) -> float:
 
 
 def cost() -> None:
-    """1,000 futures, beside the bare loop and the same step run 1,000 times on one core."""
+    """1,000 scenarios, beside the bare loop and the same step run 1,000 times on one core."""
     plan = parse_plan((PLANS / "moth-survey.json").read_bytes())
     case = lasting(case_from_plan(plan), DAYS)
     days = (case.prospects * 2)[:DAYS]
@@ -64,23 +64,23 @@ def cost() -> None:
     box, luck, grid = lay_inputs(case, draw_scenarios(case, FUTURES))
     alone = (box, luck, initial_state(box, luck), empty_outputs(box, FUTURES))
     one_s = best_s(lambda: run_scenarios(np.arange(FUTURES), *alone, 0, grid.steps, -1.0))
-    print(f"{FUTURES} futures x {DAYS} days x 5 min on all cores: {whole_s:.2f} s")
+    print(f"{FUTURES} scenarios x {DAYS} days x 5 min on all cores: {whole_s:.2f} s")
     print(f"  {whole_s / step_s:.2f} x the compiled step run as often on one core")
     print(f"  {whole_s / bare_s:.1f} x the bare loop run as often on one core")
     print(f"  on one core, laid already: {one_s:.2f} s, {one_s / step_s:.2f} x the step alone")
     sizes = (125, 250, 500, 1000)
     costs = []
     for count in sizes:
-        futures = draw_scenarios(case, count)
-        box, luck, grid = lay_inputs(case, futures)
+        scenarios = draw_scenarios(case, count)
+        box, luck, grid = lay_inputs(case, scenarios)
         costs.append(best_s(lambda b=box, k=luck, g=grid: run_drawn(b, k, g.step_h)))
-    print(f"  exponent in futures {np.polyfit(np.log(sizes), np.log(costs), 1)[0]:.2f}")
+    print(f"  exponent in scenarios {np.polyfit(np.log(sizes), np.log(costs), 1)[0]:.2f}")
     lengths, costs = (7, 14, 28), []
     for length in lengths:
         longer = lasting(case, length, blocks=())
         longer = replace(longer, prospects=(days * 2)[:length], day_kinds=())
-        futures = draw_scenarios(longer, 200)
-        box, luck, grid = lay_inputs(longer, futures)
+        scenarios = draw_scenarios(longer, 200)
+        box, luck, grid = lay_inputs(longer, scenarios)
         costs.append(best_s(lambda b=box, k=luck, g=grid: run_drawn(b, k, g.step_h)))
     print(f"  exponent in days {np.polyfit(np.log(lengths), np.log(costs), 1)[0]:.2f}")
 
@@ -96,11 +96,11 @@ def questions() -> None:
 
     odds_of(plan), odds_of(plan, 40, quick=True)
     quick_s = best_s(lambda: odds_in_motion(anew(), 40))
-    print(f"odds while dragging, 40 futures at 30 min   {quick_s:.3f} s")
-    print(f"odds at rest, 200 futures at 5 min          {best_s(lambda: odds_of(anew())):.3f} s")
+    print(f"odds while dragging, 40 scenarios at 30 min   {quick_s:.3f} s")
+    print(f"odds at rest, 200 scenarios at 5 min          {best_s(lambda: odds_of(anew())):.3f} s")
     changes = len(list(weigh(plan))) - 1
     weigh_s = best_s(lambda: list(weigh(anew())))
-    print(f"what limits it, {changes} changes x 200 futures   {weigh_s:.2f} s")
+    print(f"what limits it, {changes} changes x 200 scenarios   {weigh_s:.2f} s")
     search_s = best_s(lambda: list(search_sizes(plan)))
     print(f"size search, 2,016 designs                  {search_s:.2f} s")
     case = case_from_plan(plan)
@@ -115,7 +115,7 @@ def questions() -> None:
 
 
 def calibration() -> None:
-    """Real stretches inside the middle 80 % of the futures."""
+    """Real stretches inside the middle 80 % of the scenarios."""
     for name in ("12839.tm2", "723170TYA.CSV", "703165TY.csv"):
         record = read_weather((YEARS / name).read_bytes(), name)
         found = coverage(record, (1, 3, 7), 400, date(2025, 1, 1))

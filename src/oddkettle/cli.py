@@ -270,7 +270,7 @@ def simulate(
         _say(f"{report.verdict.mend.text}.")
     if report.odds is not None:
         said = report.odds
-        _say(f"Of {said.futures} trips tried. {said.headline} {said.detail}")
+        _say(f"Of {said.scenarios} trips tried. {said.headline} {said.detail}")
     _tell_stamina(report)
     _say("\nday            in Ah  out Ah  net Ah  lowest  spilled Ah  unmet Ah")
     for day in report.days:

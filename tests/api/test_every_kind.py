@@ -63,7 +63,7 @@ def a_document() -> dict[str, Any]:
         }
     ]  # fmt: skip
     document["build"] = {}
-    document["assumptions"]["futures"] = 20
+    document["assumptions"]["scenarios"] = 20
     return document
 
 

@@ -19,6 +19,11 @@ SPEC: dict[str, Any] = APP.openapi()
 NOBODY = 987654
 FILLED = {
     "plan_id": str(NOBODY),
+    "box_id": str(NOBODY),
+    "thing_id": str(NOBODY),
+    "revision": str(NOBODY),
+    "key": "nothing",
+    "choice": "0",
     "entry_id": str(NOBODY),
     "name": "booklet.pdf",
     "what": "log",

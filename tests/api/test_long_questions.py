@@ -27,7 +27,7 @@ def lines(answer: Any) -> list[dict[str, Any]]:
 
 @pytest.fixture
 def few(document: dict[str, Any]) -> dict[str, Any]:
-    document["assumptions"]["futures"] = 20
+    document["assumptions"]["scenarios"] = 20
     return document
 
 
@@ -56,8 +56,8 @@ def test_the_first_line_is_there_before_the_work_is_done(
 @pytest.mark.parametrize(
     ("path", "spoil", "text"),
     [
-        ("weigh", {"futures": 0}, "futures"),
-        ("sizes", {"futures": 10_000_000}, "futures"),
+        ("weigh", {"scenarios": 0}, "scenarios"),
+        ("sizes", {"scenarios": 10_000_000}, "scenarios"),
     ],
 )
 def test_what_cannot_be_is_refused_as_a_problem(
@@ -134,8 +134,8 @@ def test_a_preview_comes_with_the_odds_that_were_asked_for(
         return client.post("/api/preview", json=few, params={"advice": False} | query).json()
 
     assert ask()["odds"] is None
-    assert ask(odds="quick")["odds"]["futures"] == 40
+    assert ask(odds="quick")["odds"]["scenarios"] == 40
     full = ask(odds="full", sky="worst")
-    assert (full["odds"]["futures"], full["sky"]) == (20, "worst")
+    assert (full["odds"]["scenarios"], full["sky"]) == (20, "worst")
     assert full["verdict"]["lowest_percent"] < ask(sky="best")["verdict"]["lowest_percent"]
     assert client.post("/api/preview", json=few, params={"sky": "sunny"}).status_code == 422

@@ -25,9 +25,9 @@ def test_the_board_shows_the_band_and_each_days_chance(page: Page) -> None:
     page.keyboard.press("Escape")
     page.get_by_role("button", name="the odds").click()
     sheet = page.get_by_test_id("sum")
-    expect(sheet).to_contain_text("futures run")
+    expect(sheet).to_contain_text("scenarios run")
     expect(sheet).to_contain_text("200")
-    expect(sheet).to_contain_text("the same futures meet every variant".capitalize()[1:])
+    expect(sheet).to_contain_text("the same scenarios meet every variant".capitalize()[1:])
 
 
 @ON_THE_DESK

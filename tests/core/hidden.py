@@ -44,10 +44,10 @@ def start_s(run: Run) -> int:
 def hidden_trip(case: Case, seed: int, reads: tuple[str, ...]) -> Hidden:
     """A future that the tracker does not know, read twice a day by the `reads` in turn."""
     case = replace(case, step_min=FINE_MIN, doubt=replace(case.doubt, seed=100_000 + seed))
-    futures = draw_scenarios(case, 1)
-    run = simulate(case, scenario_of(case, trip_grid(case), futures, 0))
+    scenarios = draw_scenarios(case, 1)
+    run = simulate(case, scenario_of(case, trip_grid(case), scenarios, 0))
     rng = np.random.default_rng(seed)
-    holds, synced = float(futures.capacity[0]), 0
+    holds, synced = float(scenarios.capacity[0]), 0
     bias = case.soc0 - 1.0 + (1.0 - run.level[0]) * holds + PERCENT_SD * rng.standard_normal()
     offset_a, full_at = OFFSET_A * rng.standard_normal(), full_levels(rng, 1)[0]
     counts = 1.0 + COUNTED_GAIN * rng.standard_normal()

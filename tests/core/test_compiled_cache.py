@@ -35,7 +35,7 @@ CHANGES = {
     "loop.py": ("asked[i, shed].power_w", "1.1 * asked[i, shed].power_w"),
     "ensemble.py": ("amount = box.draw_asked[a, i]", "amount = 1.1 * box.draw_asked[a, i]"),
 }
-"""A change of each file that no answer can miss; the last is of futures alone."""
+"""A change of each file that no answer can miss; the last is of scenarios alone."""
 OF_FUTURES_ALONE = ("ensemble.py",)
 
 

@@ -1,4 +1,4 @@
-"""Many futures against one future at a time, and the laws that odds must keep."""
+"""Many scenarios against one future at a time, and the laws that odds must keep."""
 
 from __future__ import annotations
 

@@ -122,7 +122,7 @@ def test_highs_never_lie_under_lows() -> None:
 
 @pytest.mark.parametrize("count", [0, -3, 10_000_000])
 def test_a_number_of_futures_that_cannot_be_is_refused(count: int) -> None:
-    with pytest.raises(PlanError, match=r"futures were asked for") as refused:
+    with pytest.raises(PlanError, match=r"scenarios were asked for") as refused:
         drawn(count=count)
     assert refused.value.value == count
     assert "2,000" in refused.value.limit

@@ -1,4 +1,4 @@
-"""The rest of a trip: the same futures from wherever the battery stands."""
+"""The rest of a trip: the same scenarios from wherever the battery stands."""
 
 from __future__ import annotations
 
@@ -23,7 +23,7 @@ def test_from_the_first_step_the_rest_is_the_whole_trip(moth_case: Case) -> None
     coarse = replace(moth_case, step_min=15)
     whole = run_ensemble(coarse, COUNT)
     rest = run_rest(coarse, track(coarse, (), begin_s(coarse), COUNT).here, COUNT)
-    # The days to come are drawn anew, so the two agree as two hundred futures of one trip do.
+    # The days to come are drawn anew, so the two agree as two hundred scenarios of one trip do.
     assert rest.level[:, 0] == pytest.approx(whole.level[:, 0], abs=1e-6)
     assert np.nanmean(rest.level) == pytest.approx(np.nanmean(whole.level), abs=0.03)
     assert rest.lasts.mean() == pytest.approx(whole.lasts.mean(), abs=0.12)

@@ -222,10 +222,10 @@ def test_a_future_begins_as_warm_as_its_housing() -> None:
     """5 K above the air: a future's first step is that of a run of its own."""
     case = a_case(bank=Bank(LIFEPO4, 100.0, housing=Housing(4.0, offset_k=5.0)), soc0=0.5)
     case = replace(case, appliances=(lamp(30.0),))
-    futures = draw_scenarios(case, 3)
+    scenarios = draw_scenarios(case, 3)
     many = run_ensemble(case, 3)
     for n in range(3):
-        own = simulate(case, scenario_of(case, trip_grid(case), futures, n))
+        own = simulate(case, scenario_of(case, trip_grid(case), scenarios, n))
         assert many.level[n] == pytest.approx(own.level.astype(np.float32), abs=1e-6)
 
 

@@ -15,7 +15,7 @@ from oddkettle.plan.versions import upgraded
 
 
 @pytest.fixture
-def third_version(monkeypatch: pytest.MonkeyPatch) -> None:
+def next_version(monkeypatch: pytest.MonkeyPatch) -> None:
     """As if the format had come to version 3, with two upgrades on record."""
 
     def rename(document: dict[str, Any]) -> dict[str, Any]:
@@ -29,7 +29,7 @@ def third_version(monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(versions, "UPGRADES", {1: rename, 2: shout})
 
 
-@pytest.mark.usefixtures("third_version")
+@pytest.mark.usefixtures("next_version")
 def test_every_upgrade_between_is_applied_in_order() -> None:
     old = {"version": 1, "title": "moor"}
     assert upgraded(old) == {"version": 3, "name": "MOOR"}
@@ -37,19 +37,19 @@ def test_every_upgrade_between_is_applied_in_order() -> None:
     assert upgraded({"version": 2, "name": "moor"}) == {"version": 3, "name": "MOOR"}
 
 
-@pytest.mark.usefixtures("third_version")
+@pytest.mark.usefixtures("next_version")
 def test_todays_version_is_left_alone() -> None:
     document = {"version": 3, "name": "moor"}
     assert upgraded(document) is document
 
 
-@pytest.mark.parametrize("version", [0, -1, "1", None, True, 1.5, 3, 10**9])
+@pytest.mark.parametrize("version", [0, -1, "1", None, True, 1.5, 4, 10**9])
 def test_a_version_that_cannot_be_read_is_refused(version: object) -> None:
     with pytest.raises(PydanticCustomError) as caught:
         upgraded({"version": version})
     context = caught.value.context or {}
     assert context["where"] == "version"
-    assert context["limit"] == "1 to 2"
+    assert context["limit"] == "1 to 3"
     assert context["remedy"]
 
 
@@ -60,7 +60,7 @@ def test_what_is_no_object_is_passed_on_to_be_refused_by_its_shape() -> None:
 def test_a_plan_of_version_one_is_read_with_its_chargers_and_its_air() -> None:
     """The demo plan as the first version wrote it."""
     plan = parse_plan((Path(__file__).parent / "old" / "moth-survey-1.json").read_bytes())
-    assert plan.version == 2
+    assert plan.version == 3
     assert [(v.id, v.kind, v.limit_a) for v in plan.box.vehicle] == [("vehicle", "dcdc", 30.0)]
     assert [(m.id, m.limit_a) for m in plan.box.mains] == [("mains", 10.0)]
     case = case_from_plan(plan)
@@ -71,4 +71,11 @@ def test_a_plan_of_version_one_is_read_with_its_chargers_and_its_air() -> None:
 
 def test_a_broken_plan_of_version_one_is_refused_by_its_fields_not_by_the_upgrade() -> None:
     for box in (None, 7, {"dcdc": 3}):
-        assert upgraded({"version": 1, "box": box, "assumptions": []})["version"] == 2  # type: ignore[index]
+        assert upgraded({"version": 1, "box": box, "assumptions": []})["version"] == 3  # type: ignore[index]
+
+
+def test_a_plan_of_version_two_keeps_its_number_of_scenarios() -> None:
+    """The demo plan as the second version wrote it."""
+    plan = parse_plan((Path(__file__).parent / "old" / "moth-survey-2.json").read_bytes())
+    assert plan.assumptions.scenarios == 200
+    assert (plan.trip.begins, plan.trip.ends, plan.box.key) == ("00:00", "24:00", None)

@@ -6,8 +6,11 @@ from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 from oddkettle.store import plans
+from oddkettle.store.plans import BoxPart
 from oddkettle.store.tables import database
 from tests.conftest import NOW
+
+BOX = BoxPart("kettle", "My box", "{}")
 
 WRITERS = 8
 
@@ -17,7 +20,7 @@ def test_of_writers_from_one_revision_exactly_one_wins(store: Path) -> None:
 
     def write(name: str) -> str | None:
         try:
-            plans.save(first.plan_id, first.revision, name, f"made {name}", NOW)
+            plans.save(first.plan_id, first.revision, name, f"made {name}", NOW, BOX)
         except plans.StaleRevision:
             return None
         finally:
@@ -37,7 +40,7 @@ def test_plans_do_not_touch_one_another(store: Path) -> None:
         try:
             stored = plans.load(plan_id)
             for n in range(10):
-                stored = plans.save(plan_id, stored.revision, f"{plan_id}/{n}", "save", NOW)
+                stored = plans.save(plan_id, stored.revision, f"{plan_id}/{n}", "save", NOW, BOX)
             plans.undo(plan_id)
             return plans.load(plan_id).document
         finally:

@@ -10,15 +10,19 @@ import pytest
 from oddkettle.store import log, plans
 from oddkettle.store.database import open_database
 from oddkettle.store.migrations import MIGRATIONS, StoreTooNew
+from oddkettle.store.plans import BoxPart
+from oddkettle.store.tables import database
 from tests.conftest import NOW
+
+BOX = BoxPart("kettle", "My box", "{}")
 
 
 @pytest.fixture
 def three(store: Path) -> list[int]:
     """A plan saved as A, B, C; its revision numbers."""
     first = plans.create("A", "created", NOW, BOX)
-    second = plans.save(first.plan_id, first.revision, "B", "made B", NOW)
-    third = plans.save(first.plan_id, second.revision, "C", "made C", NOW)
+    second = plans.save(first.plan_id, first.revision, "B", "made B", NOW, BOX)
+    third = plans.save(first.plan_id, second.revision, "C", "made C", NOW, BOX)
     return [first.revision, second.revision, third.revision]
 
 
@@ -41,7 +45,7 @@ def test_undo_and_redo_survive_a_restart(three: list[int], store: Path) -> None:
 
 def test_a_save_after_undo_starts_a_branch_and_loses_nothing(three: list[int]) -> None:
     back = plans.undo(1)
-    plans.save(1, back.revision, "D", "made D", NOW)
+    plans.save(1, back.revision, "D", "made D", NOW, BOX)
     assert not plans.load(1).can_redo
     notes = plans.history(1)
     assert [note.did for note in notes] == ["made D", "made C", "made B", "created"]
@@ -51,14 +55,14 @@ def test_a_save_after_undo_starts_a_branch_and_loses_nothing(three: list[int]) -
 
 def test_a_stale_save_is_refused_and_changes_nothing(three: list[int]) -> None:
     with pytest.raises(plans.StaleRevision) as caught:
-        plans.save(1, three[0], "X", "late", NOW)
+        plans.save(1, three[0], "X", "late", NOW, BOX)
     assert caught.value.current.revision == three[2]
     assert plans.load(1).document == "C"
     assert len(plans.history(1)) == 3
 
 
 def test_saving_the_same_document_adds_no_revision(three: list[int]) -> None:
-    assert plans.save(1, three[2], "C", "again", NOW).revision == three[2]
+    assert plans.save(1, three[2], "C", "again", NOW, BOX).revision == three[2]
 
 
 def test_steps_that_do_not_exist_are_refused(three: list[int]) -> None:
@@ -85,9 +89,15 @@ def test_a_database_of_one_migration_is_brought_up_to_date(
     with monkeypatch.context() as older:
         older.setattr("oddkettle.store.migrations.MIGRATIONS", MIGRATIONS[:1])
         open_database(path, NOW)
-        plans.create("A", "created", NOW, BOX)
+        database.execute_sql("INSERT INTO plan VALUES (1, ?, NULL, NULL)", (NOW,))
+        document = '{"name": "A"}'
+        database.execute_sql(
+            "INSERT INTO revision VALUES (1, 1, NULL, ?, 'created', ?)", (NOW, document)
+        )
+        database.execute_sql("UPDATE plan SET head_id = 1, tip_id = 1")
     open_database(path, NOW)
-    assert plans.load(1).document == "A"
+    assert plans.load(1).document == document
+    assert plans.load(1).box_name == "A"
     log.add(1, NOW, "monitor_percent", 64.0, "", NOW, "test")
     assert len(log.entries(1)) == 1
 

@@ -22,15 +22,15 @@ from tests.tiers import SLOW
 
 
 def fewer(plan: Plan) -> Plan:
-    """The plan with few futures."""
+    """The plan with few scenarios."""
     return plan.model_copy(
-        update={"assumptions": plan.assumptions.model_copy(update={"futures": 40})}
+        update={"assumptions": plan.assumptions.model_copy(update={"scenarios": 40})}
     )
 
 
 @pytest.fixture
 def few(document: dict[str, Any]) -> Plan:
-    """The demo plan with few futures."""
+    """The demo plan with few scenarios."""
     return fewer(Plan.model_validate(document))
 
 
@@ -49,7 +49,7 @@ def test_every_change_that_a_sample_box_is_offered_can_be_made(path: Path) -> No
         assert with_edits(plan, change.edits) != plan
 
 
-def test_weighing_tells_the_plan_first_and_then_each_change_over_the_same_futures(
+def test_weighing_tells_the_plan_first_and_then_each_change_over_the_same_scenarios(
     few: Plan,
 ) -> None:
     base, *changes = weigh(few)
@@ -75,9 +75,9 @@ def test_what_a_change_buys_adds_up_future_by_future(few: Plan) -> None:
             for words in ("as it is", "only with the change", "only without it", "with it")
         )
         assert without + gained - lost == with_it
-        assert without == round(base.lasts_percent * base.futures / 100)
-        assert line.lasts_percent == pytest.approx(100 * with_it / base.futures)
-        assert line.points == pytest.approx(100 * (gained - lost) / base.futures)
+        assert without == round(base.lasts_percent * base.scenarios / 100)
+        assert line.lasts_percent == pytest.approx(100 * with_it / base.scenarios)
+        assert line.points == pytest.approx(100 * (gained - lost) / base.scenarios)
         luck = 2 * (gained + lost) ** 0.5
         assert line.clear == (abs(gained - lost) >= luck and gained + lost >= 4)
     assert any(line.clear for line in found)
@@ -162,13 +162,13 @@ def test_the_search_ends_with_a_front_and_the_boxs_own_place(few: Plan) -> None:
     seen = sum(len(part.designs) for part in parts if isinstance(part, SizesPart))
     assert seen >= start.designs  # type: ignore[union-attr]
     cheapest_sure = min(d.euro for d in end.front if d.lasts_percent >= 90)
-    assert all(d.futures == 100 for d in end.front)
+    assert all(d.scenarios == 100 for d in end.front)
     assert cheapest_sure > start.own.euro  # type: ignore[union-attr]
     pick = next(d for d in end.front if d.euro == cheapest_sure)
     design = Design(pick.panel_w, pick.battery_ah, pick.dcdc_a, pick.mains_a)
     built = with_edits(few, size_edits(few, design).edits)
     built = built.model_copy(
-        update={"assumptions": built.assumptions.model_copy(update={"futures": 100})}
+        update={"assumptions": built.assumptions.model_copy(update={"scenarios": 100})}
     )
     # What the search promises at an hour's steps holds at a quarter's.
     lasts = 100 * ensemble_of(built, quick=True).lasts.mean()
@@ -201,7 +201,7 @@ def test_the_same_plan_twice_differs_in_nothing(store: Path, few: Plan) -> None:
     del store
     pair = compare([create_plan(few).id, create_plan(few).id])
     assert pair.differences == []
-    assert pair.variants[1].text == "No sky tells it from the first."
+    assert pair.variants[1].text == "No trip tells it from the first."
     assert differences([few, few]) == []
 
 
@@ -219,7 +219,7 @@ def test_the_box_against_a_unit_says_what_the_board_of_variants_says(
     del store
     own, unit = compare([create_plan(few).id, create_plan(as_ready_made(few)).id]).variants
     found = against_unit(few)
-    assert found.futures == 40
+    assert found.scenarios == 40
     assert found.lasts_percent == pytest.approx(own.odds.lasts_percent)
     assert found.unit_lasts_percent == pytest.approx(unit.odds.lasts_percent)
     assert found.clear == unit.clear

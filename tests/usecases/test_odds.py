@@ -17,14 +17,14 @@ from oddkettle.usecases.simulate.odds import in_ten, odds_of
 from oddkettle.usecases.simulate.run_report import report_plan
 
 
-def with_futures(document: dict[str, Any], count: int = 60, **guesses: object) -> Plan:
-    document["assumptions"] |= {"futures": count} | guesses
+def with_scenarios(document: dict[str, Any], count: int = 60, **guesses: object) -> Plan:
+    document["assumptions"] |= {"scenarios": count} | guesses
     return Plan.model_validate(document)
 
 
 def test_odds_add_up(document: dict[str, Any]) -> None:
-    odds = odds_of(with_futures(document))
-    assert odds.futures == 60
+    odds = odds_of(with_scenarios(document))
+    assert odds.scenarios == 60
     assert odds.lasts_percent <= 100 - odds.under_percent + 1e-9
     assert odds.under_percent >= max(day.under_percent for day in odds.days)
     assert odds.tight_day == max(range(9), key=lambda d: odds.days[d].under_percent)
@@ -37,7 +37,7 @@ def test_more_charge_is_never_less_sure(document: dict[str, Any]) -> None:
     shares = []
     for percent in (40, 70, 100):
         document["trip"]["start_percent"] = percent
-        shares.append(odds_of(with_futures(document)).lasts_percent)
+        shares.append(odds_of(with_scenarios(document)).lasts_percent)
     assert shares == sorted(shares)
 
 
@@ -49,22 +49,22 @@ def shed_line(plan: Plan, day: int | None) -> SumLine | None:
 def test_hours_that_something_is_shed_are_told_where_something_can_be(
     document: dict[str, Any],
 ) -> None:
-    assert shed_line(with_futures(document), None) is None
+    assert shed_line(with_scenarios(document), None) is None
     document["use"]["shedding"] = {"first_percent": 99}
-    greedy = shed_line(with_futures(document), None)
+    greedy = shed_line(with_scenarios(document), None)
     document["use"]["shedding"] = {"first_percent": 1}
-    shy = shed_line(with_futures(document), None)
+    shy = shed_line(with_scenarios(document), None)
     assert greedy is not None
     assert shy is not None
     # Under 99 % almost always, under 1 % hardly ever, in nine days.
     assert 100 < float(greedy.value.split()[0]) <= 9 * 24
     assert float(shy.value.split()[0]) < 10
-    assert "100 % of the futures" in greedy.note
+    assert "100 % of the scenarios" in greedy.note
 
 
 def test_the_shed_hours_of_the_days_add_up_to_those_of_the_trip(document: dict[str, Any]) -> None:
     document["use"]["shedding"] = {"first_percent": 60}
-    plan = with_futures(document)
+    plan = with_scenarios(document)
     lines = [shed_line(plan, day) for day in (None, *range(9))]
     whole, *days = (float(line.value.split()[0]) for line in lines if line is not None)
     assert len(days) == 9
@@ -79,7 +79,7 @@ def test_the_shed_hours_of_the_days_add_up_to_those_of_the_trip(document: dict[s
         (0.7, "7 trips of 10"),
         (0.12, "1 trip of 10"),
         (0.011, "1 trip of 100"),
-        (0.0, "hardly any sky"),
+        (0.0, "hardly any trip"),
     ],
 )
 def test_shares_are_said_as_a_camper_would(share: float, words: str) -> None:
@@ -87,16 +87,16 @@ def test_shares_are_said_as_a_camper_would(share: float, words: str) -> None:
 
 
 def test_the_answer_above_the_board_is_never_surer_than_the_odds(document: dict[str, Any]) -> None:
-    report = report_plan(with_futures(document), odds="full", advice=False)
+    report = report_plan(with_scenarios(document), odds="full", advice=False)
     assert report.odds is not None
     assert report.odds.lasts_percent < 70
     assert report.headline == report.odds.headline
     assert "lasts all" not in report.headline
-    assert report_plan(with_futures(document), advice=False).headline == report.verdict.headline
+    assert report_plan(with_scenarios(document), advice=False).headline == report.verdict.headline
 
 
 def test_worst_middling_and_best_are_whole_runs_in_that_order(document: dict[str, Any]) -> None:
-    plan = with_futures(document)
+    plan = with_scenarios(document)
     runs = {sky: run_plan(plan, sky) for sky in SKIES}
     lows = [float(runs[sky].level.min()) for sky in ("worst", "middling", "best")]
     assert lows == sorted(lows)
@@ -109,16 +109,16 @@ def test_worst_middling_and_best_are_whole_runs_in_that_order(document: dict[str
 
 
 def test_every_figure_of_a_shown_sky_opens_to_its_own_sum(document: dict[str, Any]) -> None:
-    plan = with_futures(document)
+    plan = with_scenarios(document)
     expected, worst = (explain(plan, "books", 3, sky) for sky in ("expected", "worst"))
     assert expected.lines != worst.lines
 
 
 def test_the_odds_open_to_how_they_were_made(document: dict[str, Any]) -> None:
-    plan = with_futures(document)
+    plan = with_scenarios(document)
     odds, total = odds_of(plan), explain(plan, "odds")
     shown = {line.text: line.value for line in total.lines}
-    assert shown["futures run"] == "60"
+    assert shown["scenarios run"] == "60"
     assert int(shown["come through"]) == round(0.6 * odds.lasts_percent)
     assert len(total.constants) >= 8
     friday = explain(plan, "odds", 6)
@@ -127,7 +127,7 @@ def test_the_odds_open_to_how_they_were_made(document: dict[str, Any]) -> None:
 
 
 @pytest.mark.parametrize("count", [0, 10_000_000])
-def test_a_number_of_futures_that_cannot_be_is_refused(
+def test_a_number_of_scenarios_that_cannot_be_is_refused(
     document: dict[str, Any], count: int
 ) -> None:
     with pytest.raises(PlanRefused) as refused:
@@ -143,7 +143,7 @@ def test_a_day_of_its_own_stop_takes_that_places_sun_and_climate(document: dict[
     ]
     for day in document["trip"]["days"]:
         day["stop"] = "south"
-    south, north = Plan.model_validate(document), with_futures(document)
+    south, north = Plan.model_validate(document), with_scenarios(document)
     home = Plan.model_validate(
         document | {"trip": document["trip"] | {
             "days": [day | {"stop": None} for day in document["trip"]["days"]]}}
@@ -172,7 +172,7 @@ def test_a_weather_file_goes_before_the_climate(document: dict[str, Any]) -> Non
 
 
 def test_the_mending_drive_says_how_often_the_box_lasts_with_it(document: dict[str, Any]) -> None:
-    report = report_plan(with_futures(document), odds="full")
+    report = report_plan(with_scenarios(document), odds="full")
     mend, odds = report.verdict.mend, report.odds
     assert mend is not None
     assert odds is not None
@@ -180,4 +180,4 @@ def test_the_mending_drive_says_how_often_the_box_lasts_with_it(document: dict[s
     assert mend.lasts_percent >= odds.lasts_percent
     block = {"id": "mend", "kind": "drive", "day": mend.day, "start": mend.start, "end": mend.end}
     document["trip"]["blocks"].append(block)
-    assert odds_of(with_futures(document)).lasts_percent == pytest.approx(mend.lasts_percent)
+    assert odds_of(with_scenarios(document)).lasts_percent == pytest.approx(mend.lasts_percent)

@@ -276,7 +276,7 @@ def test_the_rest_of_the_saved_plan_is_that_of_its_track(logged: int, moth: Plan
     whole = track_plan(logged).rest
     assert rest_of(logged, moth) == whole
     quick = rest_of(logged, moth, quick=True)
-    assert quick.futures < whole.futures
+    assert quick.scenarios < whole.scenarios
     assert quick.lasts_percent == pytest.approx(whole.lasts_percent, abs=20)
 
 

@@ -19,8 +19,10 @@ from oddkettle.api import (
     log,
     places,
     plans,
+    practise,
     runs,
     samples,
+    shelf,
     track,
 )
 from oddkettle.api.problems import add_problem_handlers
@@ -50,6 +52,8 @@ def create_app(forecast_url: str | None = None) -> FastAPI:
         battery.router,
         begin.router,
         boxes.router,
+        shelf.router,
+        practise.router,
     ):
         app.include_router(router)
     return app

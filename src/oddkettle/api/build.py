@@ -32,7 +32,7 @@ def moved(document: Plan) -> MovedReport:
 
 @router.post("/build/against-unit")
 def against_ready_made(document: Plan) -> AgainstUnit:
-    """The box against a ready-made unit of the same nameplate energy, under the same futures."""
+    """The box against a ready-made unit of the same nameplate energy, under the same scenarios."""
     return against_unit(document)
 
 

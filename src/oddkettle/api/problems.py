@@ -16,7 +16,8 @@ from oddkettle.plan.plan_errors import Complaint, PlanRefused, complaint_from
 from oddkettle.store.boxes import NoSuchBox
 from oddkettle.store.log import NoSuchEntry
 from oddkettle.store.plans import NoStep, NoSuchPlan, StaleRevision
-from oddkettle.usecases.missing import NoSuchFigure, NoSuchStep
+from oddkettle.store.shelf import NoSuchThing
+from oddkettle.usecases.missing import NoSuchFigure, NoSuchSituation, NoSuchStep
 
 
 class Problem(LazyModel):
@@ -106,6 +107,8 @@ def add_problem_handlers(app: FastAPI) -> None:
 
     @app.exception_handler(NoSuchPlan)
     @app.exception_handler(NoSuchBox)
+    @app.exception_handler(NoSuchThing)
+    @app.exception_handler(NoSuchSituation)
     @app.exception_handler(NoSuchEntry)
     @app.exception_handler(NoSuchFigure)
     @app.exception_handler(NoSuchStep)

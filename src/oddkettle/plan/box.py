@@ -166,6 +166,9 @@ SOURCE_GROUPS: tuple[str, ...] = tuple(kind.group for kind in SOURCE_MODELS)
 class CapacityReading(Part):
     """What a capacity test found of the battery, and when."""
 
+    # Built at once: it is the body of a call.
+    model_config = ConfigDict(defer_build=False)
+
     on: date
     capacity_ah: q.AmpHours
     how: str = Field(default="", max_length=80)

@@ -14,10 +14,10 @@ from oddkettle.plan.quantities import (
     Clearness,
     DoubtPercent,
     Euro,
-    FutureCount,
     MoreKilograms,
     Name,
     Part,
+    ScenarioCount,
     Seed,
     Settled,
     StepMinutes,
@@ -85,8 +85,8 @@ class Assumptions(Part):
     """How far off the panels' output may be, for dust and wear."""
     tags: list[PriceTag] = Field(default=[], max_length=100)
     """Your own prices of changes."""
-    futures: FutureCount = 200
-    """How many futures the odds are taken from."""
+    scenarios: ScenarioCount = 200
+    """How many scenarios the odds are taken from."""
     seed: Seed = 1
     """Names the skies that are drawn: the same number, the same skies."""
     usual_clearness: Clearness | None = None

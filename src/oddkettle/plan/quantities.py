@@ -109,7 +109,7 @@ DoubtPercent = Annotated[float, measure("%", 0, 50)]
 SurePercent = Annotated[float, measure("%", 50, 99.5)]
 Euro = Annotated[float, measure("euro", 0, 100_000)]
 MoreKilograms = Annotated[float, measure("kg", 0, 1000)]
-FutureCount = Annotated[int, measure("futures", 1, 2000)]
+ScenarioCount = Annotated[int, measure("trips", 1, 2000)]
 Seed = Annotated[int, measure("", 0, 999_999)]
 
 Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80)]

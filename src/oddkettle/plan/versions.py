@@ -40,8 +40,14 @@ def _inner(document: Document, key: str) -> Document:
 
 
 def _from_2(document: Document) -> Document:
-    """Version 3 tells boxes apart and knows when a trip begins and ends within its days."""
-    return {**document, "version": 3}
+    """Version 3 tells boxes apart, begins and ends trips within a day, and says scenarios."""
+    guess = dict(_inner(document, "assumptions"))
+    if "futures" in guess:
+        guess["scenarios"] = guess.pop("futures")
+    upgraded = {**document, "version": 3}
+    if guess:
+        upgraded["assumptions"] = guess
+    return upgraded
 
 
 UPGRADES: dict[int, Upgrade] = {1: _from_1, 2: _from_2}

@@ -6,7 +6,7 @@ from oddkettle.plan.lazy import LazyModel
 
 
 class Band(LazyModel):
-    """The middle eight of ten futures lie between `low` and `high` [%]."""
+    """The middle eight of ten scenarios lie between `low` and `high` [%]."""
 
     low: float
     middle: float
@@ -14,12 +14,12 @@ class Band(LazyModel):
 
 
 class DayOdds(LazyModel):
-    """One day over all futures."""
+    """One day over all scenarios."""
 
     under_percent: float
-    """Share of futures that go under the floor on this day."""
+    """Share of scenarios that go under the floor on this day."""
     dark_percent: float
-    """Share of futures in which the box is cut out on this day."""
+    """Share of scenarios in which the box is cut out on this day."""
     lowest: Band
 
 
@@ -33,22 +33,22 @@ class BandSeries(LazyModel):
 
 
 class OddsReport(LazyModel):
-    """What the futures say."""
+    """What the scenarios say."""
 
-    futures: int
+    scenarios: int
     step_min: int
     seed: int
     headline: str
     detail: str
     lasts_percent: float
     error_points: float
-    """One standard error of `lasts_percent`, for the number of futures alone."""
+    """One standard error of `lasts_percent`, for the number of scenarios alone."""
     under_percent: float
     dark_percent: float
     must_run: list[str]
     """What must run and goes without when the box is cut out."""
     lowest: Band
     tight_day: int | None
-    """The day on which most futures go under; None where none does."""
+    """The day on which most scenarios go under; None where none does."""
     days: list[DayOdds]
     band: BandSeries

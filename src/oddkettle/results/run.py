@@ -322,7 +322,7 @@ class RunReport(LazyModel):
     sky: Sky
     """The future that was run: the expected one, or one that stands for its tenth of them."""
     odds: OddsReport | None
-    """What the futures say, where they were asked for."""
+    """What the scenarios say, where they were asked for."""
     series: Series | None
     rest: OddsReport | None = None
     """On a trip under way: what they say of its rest, from where the battery stands. The last

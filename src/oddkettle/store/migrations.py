@@ -127,6 +127,15 @@ def part_boxes(db: SqliteDatabase) -> None:
         db.execute_sql("UPDATE revision SET box_state_id = ? WHERE plan_id = ?", (plan_id, plan_id))
 
 
+def create_shelf(db: SqliteDatabase) -> None:
+    """Make one's own things, kept once for every plan; a deleted one stays, with the time."""
+    db.execute_sql(
+        "CREATE TABLE kept_thing (id INTEGER PRIMARY KEY AUTOINCREMENT, kind TEXT NOT NULL, "
+        "name TEXT NOT NULL, euro REAL, note TEXT NOT NULL, document TEXT NOT NULL, "
+        "kept_at TEXT NOT NULL, deleted_at TEXT)"
+    )
+
+
 MIGRATIONS: tuple[Migration, ...] = (
     create_plans,
     create_log,
@@ -134,6 +143,7 @@ MIGRATIONS: tuple[Migration, ...] = (
     deepen_log,
     create_samples,
     part_boxes,
+    create_shelf,
 )
 
 

@@ -114,3 +114,18 @@ class MonitorRow(Row):
 
     class Meta:
         table_name = "monitor"
+
+
+class KeptThingRow(Row):
+    """One thing of one's own: an appliance, a panel or a battery, as JSON."""
+
+    kind = TextField()
+    name = TextField()
+    euro = FloatField(null=True)
+    note = TextField()
+    document = TextField()
+    kept_at = TextField()
+    deleted_at = TextField(null=True)
+
+    class Meta:
+        table_name = "kept_thing"

@@ -9,3 +9,7 @@ class NoSuchStep(Exception):
 
 class NoSuchFigure(Exception):
     """There is no sum of that name, or not of that part or day."""
+
+
+class NoSuchSituation(LookupError):
+    """There is no such situation to practise, or no such choice in it."""

@@ -1,4 +1,4 @@
-"""A plan's case, run and futures, each made once: every page's figures come from the same ones.
+"""A plan's case, run and scenarios, each made once: every page's figures come from the same ones.
 
 They are kept by the digest of the plan's document and the sky, so what the preview ran is what its
 sums, instants, judgements and the Build page read. How the box is built changes no run (a test
@@ -72,21 +72,21 @@ def run_plan(plan: Plan, sky: Sky = "expected") -> Run:
 def ensemble_of(
     plan: Plan, count: int | None = None, *, quick: bool = False, drag: bool = False
 ) -> Ensemble:
-    """A plan's futures, run: as many as it asks for; `quick` and `drag` at coarser steps.
+    """A plan's scenarios, run: as many as it asks for; `quick` and `drag` at coarser steps.
 
     Raises PlanRefused, also for a number that cannot be.
     """
-    futures = plan.assumptions.futures if count is None else count
+    scenarios = plan.assumptions.scenarios if count is None else count
     step_min = DRAG_STEP_MIN if drag else QUICK_STEP_MIN if quick else 0
-    return _ensemble(plan, plan_digest(plan), futures, step_min)
+    return _ensemble(plan, plan_digest(plan), scenarios, step_min)
 
 
-def _ensemble(plan: Plan, digest: str, futures: int, step_min: int = 0) -> Ensemble:
+def _ensemble(plan: Plan, digest: str, scenarios: int, step_min: int = 0) -> Ensemble:
     def run() -> Ensemble:
         case, world = _world(plan, digest, step_min)
-        return run_ensemble(case, futures, world=world)
+        return run_ensemble(case, scenarios, world=world)
 
-    return _asked(("ensemble", digest, futures, step_min), run)
+    return _asked(("ensemble", digest, scenarios, step_min), run)
 
 
 def _world(plan: Plan, digest: str, step_min: int = 0) -> tuple[Case, World]:
@@ -103,17 +103,17 @@ def _world(plan: Plan, digest: str, step_min: int = 0) -> tuple[Case, World]:
 
 def _of_ten(plan: Plan, digest: str, sky: Sky) -> Run:
     case, _ = _world(plan, digest)
-    count = plan.assumptions.futures
+    count = plan.assumptions.scenarios
     i = of_ten(_ensemble(plan, digest, count))[sky]
-    futures = draw_scenarios(case, count)
-    skies = futures.skies
+    scenarios = draw_scenarios(case, count)
+    skies = scenarios.skies
     its_own = replace(
         case,
         clearness=tuple(skies.clearness[i].tolist()),
         low_c=tuple(skies.low_c[i].tolist()),
         high_c=tuple(skies.high_c[i].tolist()),
     )
-    return simulate(its_own, scenario_of(case, trip_grid(case), futures, i))
+    return simulate(its_own, scenario_of(case, trip_grid(case), scenarios, i))
 
 
 def _asked(key: tuple[object, ...], make: Callable[[], T]) -> T:

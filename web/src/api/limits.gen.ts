@@ -72,12 +72,6 @@ export const LIMITS = {
     "unit": "%",
     "whole": false
   },
-  "Assumptions.futures": {
-    "least": 1,
-    "most": 2000,
-    "unit": "futures",
-    "whole": true
-  },
   "Assumptions.high_c": {
     "least": -50,
     "most": 60,
@@ -95,6 +89,12 @@ export const LIMITS = {
     "most": 50,
     "unit": "%",
     "whole": false
+  },
+  "Assumptions.scenarios": {
+    "least": 1,
+    "most": 2000,
+    "unit": "trips",
+    "whole": true
   },
   "Assumptions.seed": {
     "least": 0,
@@ -664,6 +664,12 @@ export const LIMITS = {
     "least": 1,
     "most": 20000,
     "unit": "W",
+    "whole": false
+  },
+  "NewThing.euro": {
+    "least": 0,
+    "most": 100000,
+    "unit": "euro",
     "whole": false
   },
   "Outlet.spare_a": {

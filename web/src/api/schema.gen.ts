@@ -175,7 +175,7 @@ export interface paths {
         put?: never;
         /**
          * Against Ready Made
-         * @description The box against a ready-made unit of the same nameplate energy, under the same futures.
+         * @description The box against a ready-made unit of the same nameplate energy, under the same scenarios.
          */
         post: operations["against_ready_made_api_build_against_unit_post"];
         delete?: never;
@@ -1248,6 +1248,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/practise": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Situations
+         * @description Every situation, without its answers.
+         */
+        get: operations["situations_api_practise_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practise/{key}/{choice}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Choose
+         * @description What a choice leads to.
+         */
+        post: operations["choose_api_practise__key___choice__post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/preview": {
         parameters: {
             query?: never;
@@ -1478,6 +1518,90 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Things
+         * @description Everything on one's own shelf.
+         */
+        get: operations["list_things_api_shelf_get"];
+        put?: never;
+        /**
+         * Keep Thing
+         * @description Keep one thing.
+         */
+        post: operations["keep_thing_api_shelf_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring Shelf
+         * @description Keep every thing of a JSON or CSV file, sent as it is.
+         */
+        post: operations["bring_shelf_api_shelf_file_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/file/{shape}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Shelf File
+         * @description The whole shelf as a file.
+         */
+        get: operations["shelf_file_api_shelf_file__shape__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/{thing_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Forget Thing
+         * @description Take one off the shelf.
+         */
+        delete: operations["forget_thing_api_shelf__thing_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sum": {
         parameters: {
             query?: never;
@@ -1542,15 +1666,15 @@ export interface components {
         };
         /**
          * AgainstUnit
-         * @description A box and a ready-made unit of the same nameplate energy, under the same futures.
+         * @description A box and a ready-made unit of the same nameplate energy, under the same scenarios.
          */
         AgainstUnit: {
             /** Clear */
             clear: boolean;
-            /** Futures */
-            futures: number;
             /** Lasts Percent */
             lasts_percent: number;
+            /** Scenarios */
+            scenarios: number;
             /** Text */
             text: string;
             /** Unit Lasts Percent */
@@ -1572,7 +1696,7 @@ export interface components {
         };
         /**
          * Ahead
-         * @description How long until something happens, over the futures.
+         * @description How long until something happens, over the scenarios.
          */
         Ahead: {
             hours: components["schemas"]["Band"] | null;
@@ -1632,6 +1756,18 @@ export interface components {
             ah: number;
             /** Wh */
             wh: number;
+        };
+        /**
+         * Answered
+         * @description What a choice led to.
+         */
+        Answered: {
+            after: components["schemas"]["Outcome"] | null;
+            before: components["schemas"]["Outcome"];
+            /** Explains */
+            explains: string;
+            /** Right */
+            right: boolean;
         };
         /**
          * ApplianceModel
@@ -1755,6 +1891,22 @@ export interface components {
             takes_24v: boolean;
         };
         /**
+         * Asked
+         * @description A situation as it is put: without its answers.
+         */
+        Asked: {
+            /** Choices */
+            choices: string[];
+            /** Key */
+            key: string;
+            /** Question */
+            question: string;
+            /** Sentence */
+            sentence: string;
+            /** Title */
+            title: string;
+        };
+        /**
          * Assumptions
          * @description Numbers that stand for what nobody has measured yet.
          */
@@ -1772,12 +1924,6 @@ export interface components {
              */
             climate?: ("place" | "hot_dry_interior" | "mediterranean" | "temperate_maritime" | "high_latitude_coast" | "humid_subtropical" | "cool_continental" | "dry_highland" | "alpine" | "monsoon_tropics" | "equatorial_wet" | "subarctic_interior") | null;
             /**
-             * Futures
-             * @description How many futures the odds are taken from.
-             * @default 200
-             */
-            futures: number;
-            /**
              * High C
              * @description Highest air temperature of a day; the climate's, or 18 C, when absent.
              */
@@ -1793,6 +1939,12 @@ export interface components {
              * @default 5
              */
             panel_doubt_percent: number;
+            /**
+             * Scenarios
+             * @description How many scenarios the odds are taken from.
+             * @default 200
+             */
+            scenarios: number;
             /**
              * Seed
              * @description Names the skies that are drawn: the same number, the same skies.
@@ -1841,7 +1993,7 @@ export interface components {
         };
         /**
          * Band
-         * @description The middle eight of ten futures lie between `low` and `high` [%].
+         * @description The middle eight of ten scenarios lie between `low` and `high` [%].
          */
         Band: {
             /** High */
@@ -3079,7 +3231,7 @@ export interface components {
         };
         /**
          * DayOdds
-         * @description One day over all futures.
+         * @description One day over all scenarios.
          */
         DayOdds: {
             /** Dark Percent */
@@ -3726,7 +3878,7 @@ export interface components {
         };
         /**
          * Goal
-         * @description What is sought: how sure (percent of futures), by turning which knob.
+         * @description What is sought: how sure (percent of scenarios), by turning which knob.
          */
         Goal: {
             /** Day */
@@ -3987,6 +4139,16 @@ export interface components {
             told: boolean;
             /** Typed */
             typed: string;
+        };
+        /**
+         * Line
+         * @description The level in one weather, thinned; 0 to 100.
+         */
+        Line: {
+            /** Level Percent */
+            level_percent: number[];
+            /** Weather */
+            weather: string;
         };
         /**
          * LogEntry
@@ -4338,6 +4500,24 @@ export interface components {
             name: string;
         };
         /**
+         * NewThing
+         * @description A thing to keep; one of the same kind and name gives way to it.
+         */
+        NewThing: {
+            appliance?: components["schemas"]["ApplianceModel"] | null;
+            battery?: components["schemas"]["BatteryModel"] | null;
+            /** Euro */
+            euro?: number | null;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            panel?: components["schemas"]["PanelModel"] | null;
+        };
+        /**
          * NewTick
          * @description A check that was done: its list and key, and its words as they were read.
          */
@@ -4374,7 +4554,7 @@ export interface components {
         };
         /**
          * OddsReport
-         * @description What the futures say.
+         * @description What the scenarios say.
          */
         OddsReport: {
             band: components["schemas"]["BandSeries"];
@@ -4386,8 +4566,6 @@ export interface components {
             detail: string;
             /** Error Points */
             error_points: number;
-            /** Futures */
-            futures: number;
             /** Headline */
             headline: string;
             /** Lasts Percent */
@@ -4395,6 +4573,8 @@ export interface components {
             lowest: components["schemas"]["Band"];
             /** Must Run */
             must_run: string[];
+            /** Scenarios */
+            scenarios: number;
             /** Seed */
             seed: number;
             /** Step Min */
@@ -4452,6 +4632,22 @@ export interface components {
             years?: number | null;
         };
         /**
+         * Outcome
+         * @description What came of it, in the worst and in the best trip of ten.
+         */
+        Outcome: {
+            /** Floor Percent */
+            floor_percent: number;
+            /** Headline */
+            headline: string;
+            /** Lasts Percent */
+            lasts_percent: number;
+            /** Lines */
+            lines: components["schemas"]["Line"][];
+            /** Sums */
+            sums: string[];
+        };
+        /**
          * OutletModel
          * @description An outlet as the owner wants it; its circuit is chosen under the same name.
          */
@@ -4478,6 +4674,28 @@ export interface components {
              * @default false
              */
             usb: boolean;
+        };
+        /**
+         * OwnThing
+         * @description One thing of one's own; exactly one of its parts is there, by its kind.
+         */
+        OwnThing: {
+            appliance?: components["schemas"]["ApplianceModel"] | null;
+            battery?: components["schemas"]["BatteryModel"] | null;
+            /** Euro */
+            euro: number | null;
+            /** Id */
+            id: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "appliance" | "panel" | "battery";
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            panel?: components["schemas"]["PanelModel"] | null;
         };
         /**
          * OwnedPart
@@ -4775,8 +4993,8 @@ export interface components {
             /**
              * @default {
              *       "capacity_doubt_percent": 4,
-             *       "futures": 200,
              *       "panel_doubt_percent": 5,
+             *       "scenarios": 200,
              *       "seed": 1,
              *       "start_doubt_percent": 3,
              *       "tags": []
@@ -5417,8 +5635,6 @@ export interface components {
              * @default false
              */
             front: boolean;
-            /** Futures */
-            futures: number;
             /** Kg */
             kg: number;
             /** Lasts Percent */
@@ -5427,6 +5643,8 @@ export interface components {
             mains_a: number;
             /** Panel W */
             panel_w: number;
+            /** Scenarios */
+            scenarios: number;
         };
         /**
          * SizesEnd
@@ -5488,8 +5706,6 @@ export interface components {
         SizesStart: {
             /** Designs */
             designs: number;
-            /** Futures */
-            futures: number;
             /**
              * Kind
              * @default start
@@ -5497,6 +5713,8 @@ export interface components {
              */
             kind: "start";
             own: components["schemas"]["Sized"];
+            /** Scenarios */
+            scenarios: number;
             /** Step Min */
             step_min: number;
         };
@@ -5532,8 +5750,6 @@ export interface components {
          * @description The answer: the least value that is enough, or none in reach.
          */
         Sought: {
-            /** Futures */
-            futures: number;
             /**
              * Kind
              * @default sought
@@ -5542,6 +5758,8 @@ export interface components {
             kind: "sought";
             /** Lasts Percent */
             lasts_percent: number;
+            /** Scenarios */
+            scenarios: number;
             /** Sure Percent */
             sure_percent: number;
             /** Text */
@@ -6430,7 +6648,7 @@ export interface components {
         };
         /**
          * Weighed
-         * @description One change, and what it buys over the same futures.
+         * @description One change, and what it buys over the same scenarios.
          */
         Weighed: {
             change: components["schemas"]["Candidate"];
@@ -6458,8 +6676,6 @@ export interface components {
         Weighing: {
             /** Changes */
             changes: number;
-            /** Futures */
-            futures: number;
             /**
              * Kind
              * @default base
@@ -6469,6 +6685,8 @@ export interface components {
             /** Lasts Percent */
             lasts_percent: number;
             lowest: components["schemas"]["Band"];
+            /** Scenarios */
+            scenarios: number;
             /** Step Min */
             step_min: number;
             sum: components["schemas"]["Sum"];
@@ -10313,6 +10531,109 @@ export interface operations {
             };
         };
     };
+    situations_api_practise_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Asked"][];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    choose_api_practise__key___choice__post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+                choice: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Answered"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     preview_api_preview_post: {
         parameters: {
             query?: {
@@ -10969,6 +11290,264 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Piece"][];
                 };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    list_things_api_shelf_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnThing"][];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    keep_thing_api_shelf_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewThing"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnThing"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    bring_shelf_api_shelf_file_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnThing"][];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    shelf_file_api_shelf_file__shape__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shape: "json" | "csv";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    forget_thing_api_shelf__thing_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                thing_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description There is no such thing */
             404: {

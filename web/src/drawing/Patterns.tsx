@@ -19,8 +19,7 @@ export function Patterns({ children }: { children: ReactNode }) {
           <circle cx="1.5" cy="1.5" r="0.8" fill="var(--color-ink)" fillOpacity=".17" />
         </pattern>
         <pattern id="pat-band" width="4" height="4" patternUnits="userSpaceOnUse">
-          <rect width="4" height="4" fill="var(--color-level)" fillOpacity=".26" />
-          <rect width="4" height="1" fill="var(--color-level)" fillOpacity=".4" />
+          <rect width="4" height="4" fill="var(--color-level)" fillOpacity=".24" />
         </pattern>
         <pattern
           id="pat-guess"

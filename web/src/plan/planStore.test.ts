@@ -174,7 +174,7 @@ describe("the store", () => {
     expect(store.snapshot().trial).toBeNull();
   });
 
-  it("asks quickly first and for all the futures after", async () => {
+  it("asks quickly first and for all the scenarios after", async () => {
     store.commit(named("Quick"), "renamed");
     await settled();
     await vi.waitFor(() => expect(server.searches("/api/preview").length).toBe(2));
@@ -185,7 +185,7 @@ describe("the store", () => {
     expect(full?.get("advice")).toBe("true");
   });
 
-  it("says that its figures are behind until all the futures of the newest draft are in", async () => {
+  it("says that its figures are behind until all the scenarios of the newest draft are in", async () => {
     store.preview(named("dragged"));
     expect(store.snapshot().behind).toBe(true);
     await vi.waitFor(() => expect(store.snapshot().run).toEqual({ ran: "dragged" }));

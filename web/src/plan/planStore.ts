@@ -27,11 +27,11 @@ export interface PlanState {
   trial: string | null;
   problem: Problem | null;
   saving: boolean;
-  /** Whether the run on screen is not yet the draft's own with advice and all its futures. */
+  /** Whether the run on screen is not yet the draft's own with advice and all its scenarios. */
   behind: boolean;
 }
 
-/** A draft to be run: quickly, or with advice and all its futures. */
+/** A draft to be run: quickly, or with advice and all its scenarios. */
 interface Wish {
   draft: Plan;
   full: boolean;
@@ -229,7 +229,7 @@ export class PlanStore {
 
   private async answerTo(wish: Wish): Promise<void> {
     try {
-      // The quick answer first: a change shows at once, advice and all the futures a little later.
+      // The quick answer first: a change shows at once, advice and all the scenarios a little later.
       if (!wish.full || this.shown !== wish.draft) await this.show({ ...wish, full: false });
       if (wish.full && !this.questions.outdated) {
         await this.show(wish);
@@ -263,7 +263,7 @@ export class PlanStore {
 }
 
 interface Asked {
-  /** How many futures. */
+  /** How many scenarios. */
   depth: "none" | "quick" | "full";
   /** The saved plan, where its trip is under way. */
   underWay: number | null;

@@ -9,7 +9,7 @@ import { ReaderContext } from "../quantities/useHabits";
 import { SourcePatterns } from "../sources/SourceStyles";
 import { HabitsProvider } from "./Habits";
 import { PAGES } from "./pages";
-import { loadPageAt, PageAt, StartAt } from "./routes";
+import { loadPageAt, Outside, PageAt } from "./routes";
 import { Shell } from "./Shell";
 import { SumProvider } from "./SumProvider";
 
@@ -27,7 +27,9 @@ export function App() {
         </Patterns>
         <BrowserRouter>
           <Routes>
-            <Route path="/" element={<StartAt />} />
+            <Route path="/" element={<Outside page="start" />} />
+            <Route path="/help" element={<Outside page="help" />} />
+            <Route path="/practise" element={<Outside page="practise" />} />
             <Route path="/plan/:planId" element={<OnePlan />}>
               <Route index element={<Navigate to="trip" replace />} />
               {PAGES.map(({ path }) => (

@@ -1,6 +1,7 @@
 import { Command } from "cmdk";
 import { use } from "react";
 import { useNavigate } from "react-router";
+import { GUIDES, TERMS } from "../pages/help/terms";
 import { SchemeContext, UnitContext, usePlanPart, usePlanStore } from "../plan/context";
 import { useJudgements, withRemedy } from "../plan/judgements";
 import { HabitsContext } from "../quantities/useHabits";
@@ -90,6 +91,14 @@ function useItems(onSettings: () => void, onHelp: () => void): Item[] {
       text: page.text,
       keys: String(i + 1),
       does: go(page.path),
+    })),
+    { group: "Go to", text: "Boxes and trips", does: () => navigate("/") },
+    { group: "Go to", text: "Help", does: () => navigate("/help") },
+    { group: "Go to", text: "Practise", does: () => navigate("/practise") },
+    ...[...TERMS, ...GUIDES].map((topic) => ({
+      group: "Help",
+      text: topic.title,
+      does: () => navigate(`/help#${topic.id}`),
     })),
     { group: "Do", text: "Undo", keys: "Ctrl+Z", does: store.undo },
     { group: "Do", text: "Redo", keys: "Ctrl+Y", does: store.redo },

@@ -176,7 +176,7 @@ function MiddlePath({ band, stepMin, x, y }: BandProps) {
   return <path d={linePath(points)} fill="none" stroke="var(--color-level)" strokeWidth="2.2" />;
 }
 
-/** The band in which eight futures of ten run. */
+/** The band in which eight scenarios of ten run. */
 function BandPath(props: BandProps) {
   const { band, stepMin, x, y } = props;
   if (!band) return null;

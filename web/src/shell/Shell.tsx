@@ -10,6 +10,7 @@ import { TrialBar } from "./TrialBar";
 import { useShortcuts } from "./useShortcuts";
 
 const LevelStrip = lazy(() => import("./LevelStrip"));
+const GuidedLook = lazy(() => import("./GuidedLook"));
 const PlanSentence = lazy(() => import("./PlanSentence"));
 const PlanMenu = lazy(() => import("./PlanMenu"));
 const CommandMenu = lazy(() => import("./CommandMenu"));
@@ -134,6 +135,7 @@ export function Shell() {
         </Suspense>
       </Main>
       <Suspense fallback={null}>
+        <GuidedLook />
         {shown === "commands" && (
           <CommandMenu
             open

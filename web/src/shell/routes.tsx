@@ -44,15 +44,20 @@ export function loadOtherPages(): void {
   });
 }
 
-const Start = lazy(async () => ({
-  default: (await import("../pages/start/StartPage")).StartPage,
-}));
+const OUTSIDE = {
+  start: lazy(async () => ({ default: (await import("../pages/start/StartPage")).StartPage })),
+  help: lazy(async () => ({ default: (await import("../pages/help/HelpPage")).HelpPage })),
+  practise: lazy(async () => ({
+    default: (await import("../pages/practise/PractisePage")).PractisePage,
+  })),
+};
 
-/** The home page. */
-export function StartAt() {
+/** A page that belongs to no plan. */
+export function Outside({ page }: { page: keyof typeof OUTSIDE }) {
+  const Page = OUTSIDE[page];
   return (
     <Suspense fallback={<p className="p-8 text-ash">Putting the kettle on…</p>}>
-      <Start />
+      <Page />
     </Suspense>
   );
 }

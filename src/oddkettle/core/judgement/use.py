@@ -292,16 +292,16 @@ def _may_be_cut(appliance: Appliance, dark_share: float) -> Judgement:
         code="must-run-margin",
         severity="danger" if appliance.medical else "fault",
         part=appliance_part(appliance),
-        text=f"{appliance.name} must run, and the box goes dark in {percent:.0f} futures of 100.",
+        text=f"{appliance.name} must run, and the box goes dark in {percent:.0f} scenarios of 100.",
         means="Health hangs on it: there must be a second source of power before the first night."
         if appliance.medical
         else "In the expected sky it runs through; in a duller one it does not.",
         remedy="Arrange a second source, and ask the supplier of the equipment for its own plan."
         if appliance.medical
         else f"See Improve for what brings that under {100 * DARK_SHARE:.0f} in 100.",
-        source="the plan's futures",
+        source="the plan's scenarios",
         numbers=(
-            Number("futures in the dark", percent, "%"),
+            Number("scenarios in the dark", percent, "%"),
             Number("at most", 100 * DARK_SHARE, "%"),
         ),
     )

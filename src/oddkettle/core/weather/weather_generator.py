@@ -138,7 +138,7 @@ def check_count(count: int) -> None:
     """Refuse too few scenarios for odds, or more than memory and patience hold."""
     if not FEWEST <= count <= MOST:
         raise PlanError(
-            f"{count:,} futures were asked for.",
+            f"{count:,} scenarios were asked for.",
             where=("scenarios",),
             value=count,
             limit=f"{FEWEST} to {MOST:,}",

@@ -136,7 +136,7 @@ def boxes_for(sentence: Sentence) -> list[BoxOffer]:
 
 
 def _smallest(sentence: Sentence, kind: Literal["lifepo4", "agm"]) -> BoxOffer | None:
-    """By halving: a larger battery never lasts less often over the same futures."""
+    """By halving: a larger battery never lasts less often over the same scenarios."""
     sizes = BOX_AH[kind == "agm"]
     tried: dict[int, BoxOffer] = {}
 

@@ -7,7 +7,7 @@ import secrets
 from datetime import UTC, date, datetime, timedelta
 from typing import Literal
 
-from pydantic import Field
+from pydantic import ConfigDict, Field
 
 from oddkettle.plan import Plan
 from oddkettle.plan.box import Box
@@ -62,6 +62,9 @@ class DeletedTrip(LazyModel):
 
 class NewTrip(Part):
     """Another trip with a box: what is used comes from its newest trip, and so does the place."""
+
+    # Built at once: it is the body of a call.
+    model_config = ConfigDict(defer_build=False)
 
     name: Name
     start: date

@@ -1,4 +1,4 @@
-"""How the odds were made: how many futures, what differs between them, and which ones fail."""
+"""How the odds were made: how many scenarios, what differs between them, and which ones fail."""
 
 from __future__ import annotations
 
@@ -32,9 +32,10 @@ def odds_sum(ensemble: Ensemble, day: int | None, when: str) -> Sum:
     fine = ~(under | cut)
     share = share_of(fine)
     worst, middle, best = quantiles(100 * low)
+    reserve = f"go under your reserve of {100 * case.floor:.0f} %"
     lines = [
         figure_line("trips tried", str(count)),
-        figure_line(f"go under your reserve of {100 * case.floor:.0f} %", str(int(under.sum())), "-"),
+        figure_line(reserve, str(int(under.sum())), "-"),
         figure_line("cut out without that", str(int((cut & ~under).sum())), "-"),
         figure_line("come through", str(int(fine.sum())), "="),
         figure_line("of all", f"{100 * share.share:.0f} %", "=",
@@ -60,7 +61,7 @@ def odds_sum(ensemble: Ensemble, day: int | None, when: str) -> Sum:
 
 
 def change_sum(text: str, tried: Ensemble, base: Ensemble, gained: Difference) -> Sum:
-    """What a change of the plan buys over the futures that both meet."""
+    """What a change of the plan buys over the scenarios that both meet."""
     count = base.scenarios.count
     changed = gained.gained + gained.lost
     worst = f"{100 * quantiles(base.lowest)[0]:.0f} %"
@@ -95,7 +96,9 @@ def _constants(ensemble: Ensemble) -> list[Constant]:
     doubt = case.doubt
     guesses = [a.spread for a in case.appliances if a.spread > 0.0]
     found = [
-        Constant(text="the weather is named by", value=f"seed {doubt.seed}", source="your assumptions"),
+        Constant(
+            text="the weather is named by", value=f"seed {doubt.seed}", source="your assumptions"
+        ),
         Constant(
             text="a word said of a day holds",
             value=f"{100 * HOLDS[0][1]:.0f} % at first, {100 * HOLDS_BEYOND:.0f} % past day 10",

@@ -39,9 +39,9 @@ class Variant(LazyModel):
     name: str
     odds: OddsReport
     points: float
-    """More futures in a hundred that last than in the first."""
+    """More scenarios in a hundred that last than in the first."""
     clear: bool
-    """Whether that is more than the luck of so many futures."""
+    """Whether that is more than the luck of so many scenarios."""
     text: str
 
 
@@ -83,13 +83,13 @@ def compare(plan_ids: list[int]) -> Comparison:
 
 
 class AgainstUnit(LazyModel):
-    """A box and a ready-made unit of the same nameplate energy, under the same futures."""
+    """A box and a ready-made unit of the same nameplate energy, under the same scenarios."""
 
-    futures: int
+    scenarios: int
     lasts_percent: float
     unit_lasts_percent: float
     clear: bool
-    """Whether the difference is more than the luck of so many futures."""
+    """Whether the difference is more than the luck of so many scenarios."""
     text: str
 
 
@@ -104,12 +104,12 @@ def against_unit(plan: Plan) -> AgainstUnit:
         else "too close to tell apart"
     )
     return AgainstUnit(
-        futures=own.scenarios.count,
+        scenarios=own.scenarios.count,
         lasts_percent=here,
         unit_lasts_percent=there,
         clear=gained.clear,
-        text=f"In the same {own.scenarios.count} trips, each with weather of its own, this box lasts in "
-        f"{here:.0f} of 100, the unit in {there:.0f}: {verdict}.",
+        text=f"In the same {own.scenarios.count} trips, each with weather of its own, this box "
+        f"lasts in {here:.0f} of 100, the unit in {there:.0f}: {verdict}.",
     )
 
 
@@ -136,7 +136,7 @@ def _variant(plan_id: int, name: str, own: Ensemble, first: Ensemble | None, sam
     elif gained.gained + gained.lost == 0:
         text = "No trip tells it from the first."
     else:
-        text = f"Too close to tell from the first: {odds.futures} trips do not part the two."
+        text = f"Too close to tell from the first: {odds.scenarios} trips do not part the two."
     return Variant(
         plan_id=plan_id,
         name=name,

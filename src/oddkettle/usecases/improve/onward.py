@@ -91,9 +91,9 @@ def _lasts(here: TrackedTrip, variant: Plan) -> float:
 
 
 def _rest(here: TrackedTrip, variant: Plan) -> Ensemble:
-    """The rest of the trip with a variant of the plan, under the futures of every other."""
+    """The rest of the trip with a variant of the plan, under the scenarios of every other."""
     case = case_from_log(variant, list(here.entries), here.now)
     step_min = here.tracked.case.step_min
     return run_rest(
-        replace(case, step_min=step_min), here.tracked.here, here.plan.assumptions.futures
+        replace(case, step_min=step_min), here.tracked.here, here.plan.assumptions.scenarios
     )

@@ -40,7 +40,7 @@ Certainty = Callable[[Plan], float]
 
 
 class Goal(BaseModel):
-    """What is sought: how sure (percent of futures), by turning which knob."""
+    """What is sought: how sure (percent of scenarios), by turning which knob."""
 
     sure_percent: SurePercent = 95
     knob: Knob
@@ -67,8 +67,8 @@ class Sought(LazyModel):
     unit: str
     lasts_percent: float
     unsure_points: float
-    """Two standard errors that the number of futures leaves."""
-    futures: int
+    """Two standard errors that the number of scenarios leaves."""
+    scenarios: int
     text: str
     try_it: Remedy | None
 
@@ -147,8 +147,8 @@ def _answer(
         value=value if enough else None,
         unit=knob.unit,
         lasts_percent=lasts,
-        unsure_points=200 * share_error(lasts / 100, plan.assumptions.futures),
-        futures=plan.assumptions.futures,
+        unsure_points=200 * share_error(lasts / 100, plan.assumptions.scenarios),
+        scenarios=plan.assumptions.scenarios,
         text=text,
         try_it=None
         if place == 0

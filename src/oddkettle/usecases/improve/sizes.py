@@ -49,7 +49,7 @@ class Sized(LazyModel):
     euro: float
     kg: float
     lasts_percent: float
-    futures: int
+    scenarios: int
     """Few for those that were soon behind a cheaper, lighter and surer one."""
     front: bool = False
 
@@ -59,7 +59,7 @@ class SizesStart(LazyModel):
 
     kind: Literal["start"] = "start"
     designs: int
-    futures: int
+    scenarios: int
     step_min: int
     own: Sized
 
@@ -93,7 +93,7 @@ def search_sizes(plan: Plan) -> Iterator[SizesStart | SizesPart | SizesEnd]:
     own = certainties(search, [search.own], 0, FUTURES)[0]
     yield SizesStart(
         designs=len(designs),
-        futures=FUTURES,
+        scenarios=FUTURES,
         step_min=search.case.step_min,
         own=_sized(case, search.own, own),
     )
@@ -176,7 +176,7 @@ def _sized(case: Case, design: Design, lasts: NDArray[np.bool_], *, front: bool 
         euro=round(euro),
         kg=round(kg, 1),
         lasts_percent=round(100 * float(lasts.mean()), 1),
-        futures=len(lasts),
+        scenarios=len(lasts),
         front=front,
     )
 

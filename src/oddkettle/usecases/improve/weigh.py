@@ -23,15 +23,15 @@ from oddkettle.usecases.simulate.remedies import with_edits
 
 
 class Weighed(LazyModel):
-    """One change, and what it buys over the same futures."""
+    """One change, and what it buys over the same scenarios."""
 
     kind: Literal["change"] = "change"
     change: Candidate
     lasts_percent: float
     points: float
-    """More futures in a hundred that last."""
+    """More scenarios in a hundred that last."""
     clear: bool
-    """Whether that is more than the luck of so many futures."""
+    """Whether that is more than the luck of so many scenarios."""
     lowest: Band
     low_points: float
     """By how much the worst of ten gains in lowest level [points]."""
@@ -43,7 +43,7 @@ class Weighing(LazyModel):
     """What comes first: the plan as it is, and how many changes will follow."""
 
     kind: Literal["base"] = "base"
-    futures: int
+    scenarios: int
     step_min: int
     changes: int
     lasts_percent: float
@@ -59,7 +59,7 @@ def lowest_band(ensemble: Ensemble) -> Band:
 
 
 def tightest_day(ensemble: Ensemble) -> int:
-    """The day on which most futures go under; without any, the one whose worst is lowest."""
+    """The day on which most scenarios go under; without any, the one whose worst is lowest."""
     # Days that are over, on a trip under way, are not known (NaN): they tighten nothing.
     daily: NDArray[np.float32] = np.nan_to_num(ensemble.lowest_by_day, nan=1.0)
     under = (daily < ensemble.case.floor).mean(axis=0)
@@ -80,13 +80,13 @@ def weigh_by(
 ) -> Iterator[Weighing | Weighed]:
     """Weigh what `changes_at` offers for the tightest day.
 
-    `run` lets every variant meet the same futures. Raises PlanRefused.
+    `run` lets every variant meet the same scenarios. Raises PlanRefused.
     """
     base = run(plan)
     tight = tightest_day(base)
     changes = changes_at(tight)
     yield Weighing(
-        futures=base.scenarios.count,
+        scenarios=base.scenarios.count,
         step_min=base.case.step_min,
         changes=len(changes),
         lasts_percent=100 * float(base.lasts.mean()),

@@ -1,4 +1,4 @@
-"""What many futures say of a plan, in a camper's words."""
+"""What many scenarios say of a plan, in a camper's words."""
 
 from __future__ import annotations
 
@@ -19,19 +19,19 @@ BAND_MIN, QUICK_BAND_MIN = 15, 30
 SURE, LIKELY, UNLIKELY, LOST = 0.95, 0.7, 0.3, 0.05
 
 
-def odds_of(plan: Plan, futures: int | None = None, *, quick: bool = False) -> OddsReport:
-    """The odds of a plan. Raises PlanRefused for a plan or a number of futures that cannot be."""
-    return report_odds(ensemble_of(plan, futures, quick=quick), quick=quick)
+def odds_of(plan: Plan, scenarios: int | None = None, *, quick: bool = False) -> OddsReport:
+    """The odds of a plan. Raises PlanRefused for a plan or a number of scenarios that cannot be."""
+    return report_odds(ensemble_of(plan, scenarios, quick=quick), quick=quick)
 
 
-def odds_in_motion(plan: Plan, futures: int) -> OddsReport:
-    """A few futures at coarse steps, for a plan that is just being dragged."""
-    return report_odds(ensemble_of(plan, futures, drag=True), quick=True)
+def odds_in_motion(plan: Plan, scenarios: int) -> OddsReport:
+    """A few scenarios at coarse steps, for a plan that is just being dragged."""
+    return report_odds(ensemble_of(plan, scenarios, drag=True), quick=True)
 
 
-def lasting_share(case: Case, futures: int) -> float:
-    """How often a variant lasts in these futures, 0..1."""
-    return float(run_ensemble(case, futures).lasts.mean())
+def lasting_share(case: Case, scenarios: int) -> float:
+    """How often a variant lasts in these scenarios, 0..1."""
+    return float(run_ensemble(case, scenarios).lasts.mean())
 
 
 def report_odds(ensemble: Ensemble, *, quick: bool = False, left: int | None = None) -> OddsReport:
@@ -50,7 +50,7 @@ def report_odds(ensemble: Ensemble, *, quick: bool = False, left: int | None = N
     tight = int(np.argmax(chances)) if chances.any() else None
     must = [a.name for a in case.appliances if a.priority == "must"]
     return OddsReport(
-        futures=ensemble.scenarios.count,
+        scenarios=ensemble.scenarios.count,
         step_min=case.step_min,
         seed=case.doubt.seed,
         headline=_headline(case, lasts.share, tight, left),
@@ -112,7 +112,8 @@ def _detail(ensemble: Ensemble, tight: int | None, worst: float, must: list[str]
     text = f"In 8 trips of 10 its lowest level lies between {low:.0f} and {high:.0f} %."
     if tight is not None and worst > 0.0:
         name = _day_name(ensemble.case, tight)
-        text += f" On {name} {in_ten(worst)} {_go(worst)} under your reserve of {100 * ensemble.case.floor:.0f} %."
+        reserve = f"{100 * ensemble.case.floor:.0f} %"
+        text += f" On {name} {in_ten(worst)} {_go(worst)} under your reserve of {reserve}."
     dark = float((ensemble.dark_h.sum(axis=1) > 0.0).mean())
     if dark > 0.0 and must:
         text += f" {must[0]} goes without in {in_ten(dark)}."

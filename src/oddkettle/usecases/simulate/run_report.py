@@ -60,8 +60,8 @@ HEATER_KEY = "heater"
 
 
 Depth = Literal["none", "quick", "full"]
-"""How many futures the odds are taken from: none, a few at coarse steps, or the plan's own."""
-QUICK_FUTURES = 40
+"""How many scenarios the odds are taken from: none, a few at coarse steps, or the plan's own."""
+QUICK_SCENARIOS = 40
 
 
 def report_plan(
@@ -82,7 +82,7 @@ def report_plan(
     run = run_plan(plan, sky)
     many = None
     if odds != "none":
-        many = odds_in_motion(plan, QUICK_FUTURES) if odds == "quick" else odds_of(plan)
+        many = odds_in_motion(plan, QUICK_SCENARIOS) if odds == "quick" else odds_of(plan)
     dark_share = None if many is None or odds == "quick" else many.dark_percent / 100
     report = report_run(
         plan,
@@ -94,7 +94,7 @@ def report_plan(
     )
     if many is None:
         return report.model_copy(update={"sky": sky})
-    report = _with_mend_odds(report, run.case, many.futures) if odds == "full" else report
+    report = _with_mend_odds(report, run.case, many.scenarios) if odds == "full" else report
     sure = many.lasts_percent >= 100 * SURE and report.verdict.lasts and sky == "expected"
     headline = report.verdict.headline if sure else many.headline
     return report.model_copy(update={"sky": sky, "odds": many, "headline": headline})
@@ -118,14 +118,14 @@ def written_report(
     return body[: -len(without)] + b'"rest":' + rest.model_dump_json().encode() + b"}"
 
 
-def _with_mend_odds(report: RunReport, case: Case, futures: int) -> RunReport:
+def _with_mend_odds(report: RunReport, case: Case, scenarios: int) -> RunReport:
     """Say of the mending drive how often the box lasts with it."""
     mend = report.verdict.mend
     if mend is None:
         return report
     block = Block("drive", mend.day, clock_minutes(mend.start), mend.day, clock_minutes(mend.end))
-    # The very futures of the odds above it, so that the two can be set side by side.
-    lasts = lasting_share(replace(case, blocks=(*case.blocks, block)), futures)
+    # The very scenarios of the odds above it, so that the two can be set side by side.
+    lasts = lasting_share(replace(case, blocks=(*case.blocks, block)), scenarios)
     told = mend.model_copy(update={"lasts_percent": 100 * lasts})
     return report.model_copy(update={"verdict": report.verdict.model_copy(update={"mend": told})})
 
@@ -141,7 +141,7 @@ def report_run(
 ) -> RunReport:
     """The result document of a plan that was run already.
 
-    `dark_share` is the share of futures in which it is cut out, where they were run.
+    `dark_share` is the share of scenarios in which it is cut out, where they were run.
     """
     books = keep_books(run)
     mend = shortest_drive(run) if advice else None

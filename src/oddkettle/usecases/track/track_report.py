@@ -31,7 +31,7 @@ from oddkettle.usecases.track.suspicion import suspicions
 from oddkettle.usecases.track.tracked_trip import TrackedTrip, Why, first_midnight, follow
 
 Floats = NDArray[np.float64]
-QUICK_FUTURES = 40
+QUICK_SCENARIOS = 40
 LITTLE_POINTS = 0.3
 """What is too little to be spoken of."""
 SURE_SHARE, RARE_SHARE = 0.9, 0.1
@@ -53,7 +53,7 @@ class Mark(LazyModel):
 
 
 class Ahead(LazyModel):
-    """How long until something happens, over the futures."""
+    """How long until something happens, over the scenarios."""
 
     percent: float
     """In how many of them it happens at all before the trip ends."""
@@ -95,7 +95,7 @@ def track_plan(plan_id: int, at: datetime | None = None) -> TrackReport:
 def rest_of(plan_id: int, document: Plan, *, quick: bool = False) -> OddsReport:
     """The rest of a variant of the plan, from where the saved one's battery stands.
 
-    `quick` takes few futures, for a plan that is just being dragged. Raises PlanRefused.
+    `quick` takes few scenarios, for a plan that is just being dragged. Raises PlanRefused.
     """
     here = follow(plan_id)
     try:
@@ -104,7 +104,7 @@ def rest_of(plan_id: int, document: Plan, *, quick: bool = False) -> OddsReport:
         if case.days != here.case.days or case.first_day != here.case.first_day:
             # Other days are another trip: only the saved one has a standpoint.
             return report_whereabouts(here).rest
-        rest = run_rest(case, here.tracked.here, QUICK_FUTURES if quick else _futures(document))
+        rest = run_rest(case, here.tracked.here, QUICK_SCENARIOS if quick else _scenarios(document))
     except PlanError as fault:
         raise PlanRefused([from_fault(fault)]) from None
     left = here.case.days - here.day
@@ -112,8 +112,8 @@ def rest_of(plan_id: int, document: Plan, *, quick: bool = False) -> OddsReport:
     return _with_the_past(odds, here.tracked, rest, here.day)
 
 
-def _futures(document: Plan) -> int:
-    return document.assumptions.futures
+def _scenarios(document: Plan) -> int:
+    return document.assumptions.scenarios
 
 
 def report_whereabouts(here: TrackedTrip) -> TrackReport:

@@ -29,7 +29,7 @@ from oddkettle.usecases.track.case_from_log import case_from_log, readings_of
 Why = Literal["chosen", "clock", "last", "start"]
 MAX_KEPT = 4
 UNBEGUN = 20
-"""Particles and futures of a trip of which nothing is known yet: its plan says all that they do."""
+"""Particles and scenarios of a trip of which nothing is known yet: its plan says all of it."""
 
 
 @dataclass(frozen=True)
@@ -53,8 +53,8 @@ class TrackedTrip:
 
     @cached_property
     def rest(self) -> Ensemble:
-        """The rest of the trip, in as many futures as the plan asks for."""
-        count = UNBEGUN if self.why == "start" else self.plan.assumptions.futures
+        """The rest of the trip, in as many scenarios as the plan asks for."""
+        count = UNBEGUN if self.why == "start" else self.plan.assumptions.scenarios
         return run_rest(self.tracked.case, self.tracked.here, count)
 
 

@@ -1,6 +1,7 @@
 import type { Battery, Plan } from "../../api/client";
 import { OF_CHEMISTRY } from "../../api/limits.gen";
 import { usePlanState, usePlanStore } from "../../plan/context";
+import { KeepKey, TakeKeys } from "../../plan/OwnShelf";
 import { Figure } from "../../plan/sums";
 import { useReference } from "../../plan/useReference";
 import { dayName } from "../../quantities/clock";
@@ -68,6 +69,10 @@ export function BatterySheet({ second = false }: { second?: boolean }) {
     <div className="flex flex-col gap-3">
       <h2 className="text-lg">{second ? "Second bank" : "Battery"}</h2>
       {!second && <CapacityBar />}
+      <TakeKeys
+        kind="battery"
+        onTake={(thing) => thing.battery && set(thing.battery, `took ${thing.name}`)}
+      />
       {choices && (
         <Choice
           label="Chemistry"
@@ -160,6 +165,7 @@ export function BatterySheet({ second = false }: { second?: boolean }) {
           />
         </div>
       )}
+      <KeepKey name={`${battery.capacity_ah} Ah ${kind?.name ?? ""}`.trim()} part={{ battery }} />
       {!second && <BankWords kind={kind?.name} neverAbove={kind?.never_above_v} />}
       <More text="Charging ends, cells">
         <Fields

@@ -98,8 +98,9 @@ export function BoxPage() {
           />
           <PartsBar box={box} chosen={chosen} onChoose={choose} fresh={fresh} onAdd={add} />
           <p className="mt-2 text-sm text-ash">
-            A ribbon is as wide as its charge on the days shown, or its current at a moment; a neck
-            is as open as its charger’s limit. Click a part to open its sheet.
+            A ribbon is as wide as its charge on the days shown, or its current at a moment. It
+            passes between two dark stops that stand as far apart as its charger’s limit; what does
+            not fit is hatched before them. Press a part to open its sheet.
           </p>
         </section>
         <aside

@@ -1,4 +1,5 @@
 import type { Panel } from "../../api/client";
+import { KeepKey, TakeKeys } from "../../plan/OwnShelf";
 import { useReference } from "../../plan/useReference";
 import { Choice } from "../../ui/Choice";
 import { Fields, type Spec } from "../../ui/Fields";
@@ -58,6 +59,11 @@ export function PanelFields(props: Props) {
   return (
     <fieldset className="flex flex-col gap-2 border-t border-line pt-2">
       <TextField label="Panel" value={panel.name} onCommit={(name) => set({ name })} />
+      <TakeKeys
+        kind="panel"
+        onTake={(thing) => thing.panel && onChange({ ...thing.panel, id: panel.id })}
+      />
+      <KeepKey name={panel.name} part={{ panel }} />
       <SliderField
         label="Watts on its label"
         value={panel.power_w}

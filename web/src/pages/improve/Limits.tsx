@@ -59,7 +59,7 @@ export function Limits() {
           <span>
             {onward ? "From where it stands now" : "As it is"}, it lasts in{" "}
             <Figure of={base.sum}>{Math.round(base.lasts_percent)} of 100 trips</Figure>. Every
-            change meets the same {base.futures} futures, at steps of {base.step_min} min.
+            change meets the same {base.scenarios} scenarios, at steps of {base.step_min} min.
             {onward && " Only what needs no shop is weighed."}
           </span>
         )}
@@ -97,8 +97,8 @@ export function Limits() {
         </ol>
       )}
       <p className="mt-2 text-sm text-ash">
-        A dark bar is what a change adds beyond luck; a hatched one is too small for so many futures
-        to tell. Prices are typical of plain parts; press one to write your own.
+        A dark bar is what a change adds beyond luck; a hatched one is too small for so many
+        scenarios to tell. Prices are typical of plain parts; press one to write your own.
       </p>
     </section>
   );

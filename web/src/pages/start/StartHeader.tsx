@@ -3,14 +3,13 @@ import { Link } from "react-router";
 import { SchemeContext, UnitContext } from "../../plan/context";
 import { Choice } from "../../ui/Choice";
 
-const HelpDialog = lazy(() => import("../../shell/HelpDialog"));
 const SettingsDialog = lazy(() => import("../../shell/SettingsDialog"));
 
 /** The rim above the home page. */
 export function StartHeader() {
   const { unit, setUnit } = use(UnitContext);
   const { scheme, setScheme } = use(SchemeContext);
-  const [shown, setShown] = useState<"help" | "settings" | null>(null);
+  const [shown, setShown] = useState(false);
   return (
     <header className="border-b-4 border-sun bg-rim text-on-rim print:hidden">
       <div className="mx-auto flex max-w-[1240px] flex-wrap items-center gap-3 px-4 py-2 sm:px-6">
@@ -18,7 +17,7 @@ export function StartHeader() {
           <img src="/kettle.svg" alt="" className="size-8" />
           Odd Kettle
         </Link>
-        <a href="#boxes" className="ml-2 underline">
+        <a href="/#boxes" className="ml-2 hidden underline sm:inline">
           Boxes and trips
         </a>
         <div className="ml-auto flex items-center gap-2">
@@ -39,17 +38,19 @@ export function StartHeader() {
           >
             {scheme === "day" ? "Night" : "Day"}
           </button>
-          <button type="button" className="key" onClick={() => setShown("settings")}>
+          <button type="button" className="key" onClick={() => setShown(true)}>
             Habits
           </button>
-          <button type="button" className="key" onClick={() => setShown("help")}>
+          <Link className="key" to="/practise">
+            Practise
+          </Link>
+          <Link className="key" to="/help">
             Help
-          </button>
+          </Link>
         </div>
       </div>
       <Suspense fallback={null}>
-        {shown === "settings" && <SettingsDialog open onOpenChange={() => setShown(null)} />}
-        {shown === "help" && <HelpDialog open onOpenChange={() => setShown(null)} />}
+        {shown && <SettingsDialog open onOpenChange={setShown} />}
       </Suspense>
     </header>
   );

@@ -5,6 +5,7 @@ import { answer, client, type Plan, type Schemas } from "../../api/client";
 import { withRemedy } from "../../plan/judgements";
 import { Answer } from "./Answer";
 import { BoxesAndTrips } from "./BoxesAndTrips";
+import { OwnShelf } from "./OwnShelf";
 import { Samples } from "./Samples";
 import { SentenceWords } from "./SentenceWords";
 import { StartHeader } from "./StartHeader";
@@ -86,6 +87,7 @@ export function StartPage() {
           !got.problem && <p className="plate mt-4 h-72 p-6 text-ash">Putting the kettle on…</p>
         )}
         <BoxesAndTrips />
+        <OwnShelf />
         <Samples />
       </main>
     </>

@@ -2,7 +2,7 @@ import { type KeyboardEvent, useLayoutEffect, useRef, useState } from "react";
 import type { Odds, RunReport } from "../../api/client";
 import type { Cursor } from "../../plan/context";
 import { clockOf } from "../../quantities/clock";
-import { clockText, degreesText } from "../../quantities/habits";
+import { clockText, degreesText, type Habits } from "../../quantities/habits";
 import { hoursText, percentText } from "../../quantities/units";
 import { useHabits } from "../../quantities/useHabits";
 
@@ -45,22 +45,9 @@ export function CursorLine({ cursor, run, left, width, label, onKeyDown }: Props
   const step =
     day.first_step + Math.min(Math.floor(cursor.minute / series.step_min), day.steps - 1);
   const x = left + (cursor.minute / day.minutes) * width;
-  const net = series.net_a[step] ?? 0;
-  const toFloor = series.hours_to_floor[step];
-  const level = percentText(series.level_percent[step] ?? 0);
-  const amps = `${net < 0 ? "−" : "+"}${Math.abs(net).toFixed(1)} A`;
-  const floor =
-    toFloor == null
-      ? "stays above your reserve"
-      : toFloor === 0
-        ? "under your reserve"
-        : `${hoursText(toFloor)} to your reserve`;
-  const volts = `${(series.volts[step] ?? 0).toFixed(1)} V`;
-  const warmth = degreesText(series.battery_c[step] ?? 0, habits);
-  const alone = toFloor === 0 ? "" : withoutSources(run, step);
-  const when = `${label}, ${clockText(clockOf(cursor.minute), habits)}`;
-  const band = run.odds && bandAt(run.odds.band, step * series.step_min);
-  const toLeft = x - left > width * 0.7;
+  const told = momentOf(run, cursor, label, habits);
+  if (!told) return null;
+  const { when, level, volts, amps, warmth, floor, alone } = told;
 
   return (
     <div ref={ref} className="pointer-events-none absolute inset-0 z-10">
@@ -81,33 +68,51 @@ export function CursorLine({ cursor, run, left, width, label, onKeyDown }: Props
         style={{ left: x }}
         onKeyDown={onKeyDown}
       />
-      <div
-        data-testid="cursor"
-        className="absolute z-20 rounded-lg bg-ink px-2.5 py-1 text-[0.82rem] leading-snug whitespace-nowrap text-plate shadow-lg"
-        style={{
-          top: Math.max(rowTop.top - (band ? 76 : 56), -6),
-          ...(toLeft ? { right: `calc(100% - ${x - 8}px)` } : { left: x + 8 }),
-        }}
-      >
-        <strong>
-          {when} · {level}
-        </strong>
-        <br />
-        {volts} · {amps} · {warmth} · {floor}
-        {band && (
-          <>
-            <br />
-            {band[0]} to {band[1]} % in eight skies of ten
-          </>
-        )}
-        {alone && (
-          <>
-            <br />
-            {alone}
-          </>
-        )}
-      </div>
     </div>
+  );
+}
+
+/** What the box does at one moment, in words. */
+function momentOf(run: RunReport, cursor: Cursor, label: string, habits: Habits) {
+  const day = run.days[cursor.day];
+  const { series } = run;
+  if (!day || !series) return null;
+  const step =
+    day.first_step + Math.min(Math.floor(cursor.minute / series.step_min), day.steps - 1);
+  const net = series.net_a[step] ?? 0;
+  const toFloor = series.hours_to_floor[step];
+  const level = percentText(series.level_percent[step] ?? 0);
+  const amps = `${net < 0 ? "−" : "+"}${Math.abs(net).toFixed(1)} A`;
+  const floor =
+    toFloor == null
+      ? "stays above your reserve"
+      : toFloor === 0
+        ? "under your reserve"
+        : `${hoursText(toFloor)} to your reserve`;
+  const volts = `${(series.volts[step] ?? 0).toFixed(1)} V`;
+  const warmth = degreesText(series.battery_c[step] ?? 0, habits);
+  const alone = toFloor === 0 ? "" : withoutSources(run, step);
+  const when = `${label}, ${clockText(clockOf(cursor.minute), habits)}`;
+  const band = run.odds && bandAt(run.odds.band, step * series.step_min);
+  return { when, level, volts, amps, warmth, floor, alone, band };
+}
+
+/** The same as a line of text above the board, where it hides nothing. */
+export function CursorNote({ cursor, run, label }: Pick<Props, "cursor" | "run" | "label">) {
+  const told = momentOf(run, cursor, label, useHabits());
+  if (!told) return null;
+  const { when, level, volts, amps, warmth, floor, alone, band } = told;
+  return (
+    <p data-testid="cursor" className="min-h-10 pb-1 leading-snug sm:min-h-6">
+      <strong>
+        {when} · {level}
+      </strong>{" "}
+      <span className="text-ash">
+        · {volts} · {amps} · {warmth} · {floor}
+        {band && ` · ${band[0]} to ${band[1]} % in 8 trips of 10`}
+        {alone && ` · ${alone}`}
+      </span>
+    </p>
   );
 }
 

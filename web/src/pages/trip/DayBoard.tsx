@@ -10,7 +10,7 @@ import { GROUPS, takenBy } from "../../sources";
 import { BlockSheet } from "./BlockSheet";
 import { blockFacts, withBlock } from "./blocks";
 import { boardActions } from "./boardActions";
-import { CursorLine } from "./CursorLine";
+import { CursorLine, CursorNote } from "./CursorLine";
 import { DayRow } from "./DayRow";
 import { NARROW, WIDE } from "./geometry";
 
@@ -74,10 +74,12 @@ export function DayBoard(props: Props) {
     onCursor({ day: Math.floor(at / DAY_MIN), minute: at % DAY_MIN });
   }
 
+  const dayLabel = dayName(run.days[cursor.day]?.date ?? plan.trip.start, run.days.length > 28);
   const opened: Block | undefined = plan.trip.blocks.find((block) => block.id === sheet?.id);
 
   return (
     <section className="plate px-2 py-2 sm:px-3" aria-label="Day board">
+      <CursorNote cursor={cursor} run={run} label={dayLabel} />
       <div className="grid items-end text-xs text-ash sm:grid-cols-[7.4rem_2.2rem_1fr_14.5rem] sm:gap-x-2">
         <span className="hidden sm:block">day</span>
         <span className="hidden sm:block" />
@@ -135,7 +137,7 @@ export function DayBoard(props: Props) {
             left={shape === WIDE ? 166 : 0}
             width={width}
             onKeyDown={keys}
-            label={dayName(run.days[cursor.day]?.date ?? plan.trip.start, run.days.length > 28)}
+            label={dayLabel}
           />
         )}
       </div>

@@ -120,6 +120,28 @@ export const DayPlot = memo(function DayPlot(props: Props) {
         strokeWidth={now === null ? 2.4 : 1}
         strokeLinejoin="round"
       />
+      {[100, 50].map((level) => (
+        <g key={level}>
+          <line
+            x2={width}
+            y1={y(level)}
+            y2={y(level)}
+            stroke="var(--color-ink)"
+            strokeOpacity=".1"
+          />
+          <text
+            x={4}
+            y={y(level) + (level === 100 ? 11 : 4)}
+            fontSize="13"
+            fill="var(--color-ink)"
+            stroke="var(--color-enamel)"
+            strokeWidth="3"
+            paintOrder="stroke"
+          >
+            {level} %
+          </text>
+        </g>
+      ))}
       <path d={areaPath(stairs(sunA, 1), shape.base)} fill="var(--color-sun)" />
       <path
         d={areaPath(stairs(series.load_a, -1), shape.base)}

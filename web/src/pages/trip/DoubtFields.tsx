@@ -22,7 +22,7 @@ const SPECS: readonly Spec<Guess>[] = [
   { kind: "number", key: "panel_doubt_percent", text: "Panels are off by" },
   {
     kind: "number",
-    key: "futures",
+    key: "scenarios",
     text: "Futures run",
     hint: "200 are good to about 3 in 100.",
     unit: "",
@@ -41,7 +41,7 @@ interface Props {
   onChange: (part: Partial<Guess>) => void;
 }
 
-/** How unsure the numbers are that nobody has measured, and how many futures are run. */
+/** How unsure the numbers are that nobody has measured, and how many scenarios are run. */
 export function DoubtFields({ assumptions, onChange }: Props) {
   return (
     <fieldset>

@@ -9,13 +9,13 @@ export const SKY_SAYS: Record<Sky, string> = {
   best: "In bright weather, the best trip of ten",
 };
 
-/** Which of the futures the board shows: every figure on it is that one's. */
+/** Which of the scenarios the board shows: every figure on it is that one's. */
 export function SkyChoice() {
   const store = usePlanStore();
   const sky = usePlanPart((state) => state.sky);
   return (
     <Choice
-      label="Show the weather"
+      label="Weather shown"
       oneLine
       value={sky}
       options={[

@@ -12,12 +12,15 @@ import { DayBoard } from "./DayBoard";
 import { ForecastButton } from "./ForecastButton";
 import { NowLine } from "./NowLine";
 import { SKY_SAYS, SkyChoice } from "./SkyChoice";
+import { TripMonths } from "./TripMonths";
 import { TripSettings } from "./TripSettings";
 import { TripStrip } from "./TripStrip";
 
 /** Above this many days the board is a window on the trip. */
 const MOST_ROWS = 21;
 const WINDOW_ROWS = 14;
+/** From so many days on the whole trip is drawn month by month. */
+const MONTHS_FROM = 45;
 /** Below this the page leads on to what would help. */
 const SURE_PERCENT = 95;
 const ADD_KEYS: Record<string, BlockKind> = { d: "drive", h: "hookup", p: "panel_out" };
@@ -30,6 +33,7 @@ export function TripPage() {
   const long = run.days.length > MOST_ROWS;
   const count = long ? WINDOW_ROWS : run.days.length;
   const [chosenFirst, setFirst] = useState(() => Math.max(verdict.lowest_day - 6, 0));
+  const Overview = run.days.length > MONTHS_FROM ? TripMonths : TripStrip;
   const first = long ? Math.min(chosenFirst, run.days.length - count) : 0;
   const entries = useLog();
   const followed = useTrack();
@@ -73,7 +77,7 @@ export function TripPage() {
         </div>
       </div>
       {long && (
-        <TripStrip
+        <Overview
           run={run}
           floor={draft.trip.floor_percent}
           first={first}
@@ -114,7 +118,7 @@ export function TripPage() {
         a block in focus: arrows move, shift stretches, delete removes. D, H and P put a drive, a
         hook-up and a panel at the cursor.{" "}
         {run.odds &&
-          `In 8 trips of 10 the level stays in the band. ${run.odds.futures} trips were tried, each with its own weather${
+          `In 8 trips of 10 the level stays in the band. ${run.odds.scenarios} trips were tried, each with its own weather${
             run.odds.step_min > (run.series?.step_min ?? 0)
               ? " at coarser steps, while you drag"
               : ""

@@ -16,32 +16,32 @@ export interface RowShape {
 }
 
 export const WIDE: RowShape = {
-  height: 68,
-  levelTop: 5,
-  levelBottom: 35,
-  laneTop: 37,
-  laneHeight: 15,
-  panelTop: 46,
-  panelHeight: 6,
+  height: 92,
+  levelTop: 7,
+  levelBottom: 59,
+  laneTop: 57,
+  laneHeight: 17,
+  panelTop: 67,
+  panelHeight: 7,
   bandTop: 0,
   bandHeight: 4,
-  base: 59,
-  sunHeight: 11,
-  useHeight: 9,
+  base: 82,
+  sunHeight: 13,
+  useHeight: 10,
 };
 
 /** On a phone the handles must suit a thumb. */
 export const NARROW: RowShape = {
-  height: 98,
-  levelTop: 7,
-  levelBottom: 42,
-  laneTop: 46,
+  height: 122,
+  levelTop: 8,
+  levelBottom: 66,
+  laneTop: 70,
   laneHeight: 25,
-  panelTop: 66,
+  panelTop: 90,
   panelHeight: 8,
   bandTop: 0,
   bandHeight: 6,
-  base: 84,
+  base: 108,
   sunHeight: 15,
   useHeight: 13,
 };

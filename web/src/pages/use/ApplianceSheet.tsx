@@ -1,6 +1,7 @@
 import type { Appliance } from "../../api/client";
 import { usePlanPart } from "../../plan/context";
 import { JudgementsOf } from "../../plan/judgements";
+import { KeepKey } from "../../plan/OwnShelf";
 import { Cautions } from "../../shell/Caution";
 import { Schools } from "../../shell/Schools";
 import { Choice } from "../../ui/Choice";
@@ -202,6 +203,7 @@ export function ApplianceSheet(props: Props) {
           checked={appliance.on}
           onChange={(on) => set({ on }, `switched ${appliance.name}`)}
         />
+        <KeepKey name={appliance.name} part={{ appliance }} />
         <div className="flex flex-wrap gap-2">
           <button type="button" className="key" onClick={() => props.onMove(-1)}>
             up

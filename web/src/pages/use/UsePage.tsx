@@ -4,6 +4,7 @@ import type { Appliance } from "../../api/client";
 import { useWidth } from "../../drawing/useWidth";
 import { usePlanState, usePlanStore, useUnit } from "../../plan/context";
 import { JudgementsOf } from "../../plan/judgements";
+import { TakeKeys } from "../../plan/OwnShelf";
 import { DAY_MIN } from "../../quantities/clock";
 import { hourText } from "../../quantities/habits";
 import { amountIn, amountText, shortFigure } from "../../quantities/units";
@@ -165,6 +166,18 @@ export function UsePage() {
         {width > 0 && <Together use={use} width={width} night={night} />}
       </section>
       <HouseRules />
+      <TakeKeys
+        kind="appliance"
+        onTake={(thing) => {
+          if (!thing.appliance) return;
+          const [next, id] = addFromShelf(current(), {
+            label: thing.name,
+            appliance: thing.appliance,
+          });
+          store.commit(next, `added ${thing.name}`);
+          setOpened(id);
+        }}
+      />
       <Shelf
         onAdd={(item) => {
           const [next, id] = addFromShelf(current(), item);

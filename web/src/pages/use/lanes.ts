@@ -113,7 +113,10 @@ export function moveAppliance(plan: Plan, id: string, to: number): Plan {
 }
 
 /** Add a shelf item under an id of its own; returns the plan and that id. */
-export function addFromShelf(plan: Plan, item: ShelfItem): [Plan, string] {
+export function addFromShelf(
+  plan: Plan,
+  item: Pick<ShelfItem, "label" | "appliance">,
+): [Plan, string] {
   const taken = new Set(plan.use.appliances.map((old) => old.id));
   const stem = item.label
     .toLowerCase()

@@ -1,0 +1,1 @@
+"""A short trainer: situations to act in, each a small live plan."""

@@ -1,0 +1,110 @@
+import { useEffect, useState } from "react";
+import { useLocation } from "react-router";
+
+interface Note {
+  /** What it points at. */
+  at: string;
+  text: string;
+}
+
+/** Three short notes a page, each at a real thing on it. */
+const NOTES: Record<string, readonly Note[]> = {
+  use: [
+    { at: "[data-lane]", text: "A lane for each thing. Drag its bar to change when it runs." },
+    { at: "[aria-label='Shelf']", text: "Press a typical thing to add it; its figure is a guess." },
+    {
+      at: "[data-testid='use-sentence']",
+      text: "What a day takes. Press a figure to see its sum.",
+    },
+  ],
+  box: [
+    { at: "[aria-label='Box']", text: "From the left what charges, in the middle what it holds." },
+    { at: "aside", text: "The sheet of the part that you pressed. Every figure can be set here." },
+    { at: "h1", text: "What holds this box back, in one sentence." },
+  ],
+  trip: [
+    { at: "[data-testid='headline']", text: "The answer: will it last, and how sure is that." },
+    {
+      at: "[data-plot='0']",
+      text: "A row a day. The green line is the level, the band its doubt.",
+    },
+    {
+      at: "[data-plot='1']",
+      text: "Drives and panels are blocks. Drag them and see what changes.",
+    },
+  ],
+  improve: [
+    { at: "main h1, main h2", text: "What would help most stands first." },
+    { at: "[aria-label='Ways to improve']", text: "Be sure: how much of one thing is enough." },
+    { at: "main ul, main table", text: "Try a change; nothing is kept until you keep it." },
+  ],
+  log: [
+    { at: "form", text: "Enter what you read or did. The level is tracked from it." },
+    {
+      at: "[aria-label='Parts of the log']",
+      text: "What was learned of your guesses stands there.",
+    },
+    { at: "main h1", text: "Where it stands now, with its doubt." },
+  ],
+  build: [
+    { at: "[data-testid='headline']", text: "What is to be mended before it is built." },
+    { at: "[aria-label='Parts of the building']", text: "Circuits, parts, fit, checks, faults." },
+    { at: "main table, main section", text: "Each cable and fuse opens to how it was worked out." },
+  ],
+};
+const LOOKED = "oddkettle.looked";
+
+function looked(): string[] {
+  return (localStorage.getItem(LOOKED) ?? "").split(",").filter(Boolean);
+}
+
+/** The first time on a page: notes that point at things on it; skipped once, they never return. */
+export default function GuidedLook() {
+  const page = useLocation().pathname.split("/").at(-1) ?? "";
+  const [at, setAt] = useState(0);
+  const [done, setDone] = useState(looked);
+  const notes = NOTES[page] ?? [];
+  const shown = !done.includes("all") && !done.includes(page) && notes.length > 0;
+  const note = shown ? notes[Math.min(at, notes.length - 1)] : undefined;
+
+  useEffect(() => {
+    if (!note) return;
+    const target = document.querySelector(note.at);
+    target?.classList.add("looked-at");
+    return () => target?.classList.remove("looked-at");
+  }, [note]);
+
+  if (!note) return null;
+  function finish(all: boolean) {
+    const next = [...looked(), all ? "all" : page];
+    localStorage.setItem(LOOKED, next.join(","));
+    setDone(next);
+    setAt(0);
+  }
+  const last = at >= notes.length - 1;
+  return (
+    <aside
+      aria-label="First look at this page"
+      className="fixed right-3 bottom-3 left-3 z-30 rounded-xl border-2 border-sun bg-plate p-3 shadow-lg sm:left-auto sm:w-96 print:hidden"
+    >
+      <p aria-live="polite">
+        <strong>
+          {at + 1} of {notes.length}.
+        </strong>{" "}
+        {note.text}
+      </p>
+      <div className="mt-2 flex flex-wrap items-center gap-3">
+        <button
+          type="button"
+          className="key"
+          onClick={() => (last ? finish(false) : setAt(at + 1))}
+        >
+          {last ? "Done" : "Next"}
+        </button>
+        <button type="button" className="underline" onClick={() => finish(true)}>
+          Skip all notes
+        </button>
+      </div>
+    </aside>
+  );
+}
