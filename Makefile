@@ -65,7 +65,7 @@ $(STAMPS)/python: requirements.lock pyproject.toml $(STAMPS)/venv
 	$(PY) -m pip install --quiet --requirement requirements.lock
 	$(PY) -m pip install --quiet --no-deps --editable .
 	@# Compile the stepping loop now, so that no start has to wait for it.
-	.venv/bin/oddkettle simulate examples/plans/moth-survey.json > /dev/null
+	.venv/bin/oddkettle simulate examples/plans/moth-season.json > /dev/null
 	@touch $@
 
 $(STAMPS)/dev: requirements-dev.lock $(STAMPS)/python

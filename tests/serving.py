@@ -29,7 +29,14 @@ class Server:
         self, data: Path, command: list[str] | None = None, cwd: Path | None = None
     ) -> None:
         self.data = data
-        self.command = command or [sys.executable, "-m", "oddkettle.cli", "demo"]
+        self.command = command or [
+            sys.executable,
+            "-m",
+            "oddkettle.cli",
+            "demo",
+            "--plan",
+            "moth-survey",
+        ]
         self.cwd = cwd
         self.port = free_port()
         self.url = f"http://127.0.0.1:{self.port}"

@@ -32,7 +32,7 @@ if TYPE_CHECKING:
 
 app = typer.Typer(no_args_is_help=True, add_completion=False, pretty_exceptions_enable=False)
 T = TypeVar("T")
-MOTH = EXAMPLES / "moth-survey.json"
+MOTH = EXAMPLES / "moth-season.json"
 
 
 def _tell_version(asked: bool) -> None:
@@ -60,7 +60,7 @@ def main(
         _stop(f"ODDKETTLE_HABITS: {error}")
 
 
-def _serve(database: str, *, demo: bool) -> None:
+def _serve(database: str, *, demo: str | None = None) -> None:
     # Imported here so that --help and a bad plan file answer at once; nothing is tidied on the way
     # (`serving.py` takes that up again when all is loaded).
     gc.disable()
@@ -79,7 +79,7 @@ def _serve(database: str, *, demo: bool) -> None:
         _stop(str(error))
     forecast_url, monitor_ports = settings.forecast_url, None
     if demo:
-        _fill_demo()
+        _fill_demo(demo)
         monitor_ports = _monitor_ports()
         forecast_port = None if forecast_url else _free_port()
         forecast_url = forecast_url or f"http://127.0.0.1:{forecast_port}"
@@ -106,14 +106,14 @@ def _serve(database: str, *, demo: bool) -> None:
     )
 
 
-def _fill_demo() -> None:
+def _fill_demo(lead: str) -> None:
     """Put the demo's plans into an empty store; what that takes is loaded only then."""
     from oddkettle.usecases.plans.plans import titles
 
     if not titles():
         from oddkettle.usecases.demo import fill_demo
 
-        fill_demo(EXAMPLES)
+        fill_demo(EXAMPLES, lead)
 
 
 def _free_port() -> int:
@@ -146,10 +146,11 @@ def _monitor_ports() -> tuple[int, int] | None:
 
 def _start_monitor_standin(port: int, http_port: int) -> None:
     """The simulated monitor, which goes on from what is stored."""
-    from oddkettle.usecases.demo import monitor_from_h
+    from oddkettle.usecases.demo import monitor_from_h, plan_file
 
+    plan = ("--plan", str(plan_file(EXAMPLES)))
     ports = ("--port", str(port), "--http-port", str(http_port))
-    _start_standin("monitor-standin", *ports, "--from-hour", f"{monitor_from_h():.4f}")
+    _start_standin("monitor-standin", *plan, *ports, "--from-hour", f"{monitor_from_h():.4f}")
 
 
 @app.command()
@@ -230,22 +231,28 @@ def _saved_at(title: PlanTitle) -> str:
 @app.command()
 def serve() -> None:
     """Serve the app on 127.0.0.1 with your own data."""
-    _serve("oddkettle.sqlite3", demo=False)
+    _serve("oddkettle.sqlite3")
 
 
 @app.command()
 def demo(
     fresh: Annotated[bool, typer.Option(help="Set the demo's old data aside first.")] = False,
+    plan: Annotated[
+        str, typer.Option(help="Which of the two moth plans leads: moth-season or moth-survey.")
+    ] = "moth-season",
 ) -> None:
     """Serve the app with demo data, kept apart from your own."""
     from oddkettle.usecases.clock import now_utc
+    from oddkettle.usecases.demo import ENTRIES
 
+    if plan not in ENTRIES:
+        _stop(f"No plan called {plan!r} can lead the demo. These can: {', '.join(ENTRIES)}.")
     path = _settings().data / "demo.sqlite3"
     if fresh and path.exists():
         for part in (path, Path(f"{path}-wal"), Path(f"{path}-shm")):
             if part.exists():
                 part.rename(f"{part}.{now_utc().replace(':', '')}")
-    _serve("demo.sqlite3", demo=True)
+    _serve("demo.sqlite3", demo=plan)
 
 
 @app.command()

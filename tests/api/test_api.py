@@ -16,7 +16,7 @@ from tests.conftest import EXAMPLES
 
 @pytest.fixture
 def client(store: Path) -> TestClient:
-    fill_demo(EXAMPLES)
+    fill_demo(EXAMPLES, "moth-survey")
     return TestClient(create_app())
 
 
@@ -25,7 +25,7 @@ def opened(client: TestClient) -> dict[str, Any]:
 
 
 def test_demo_data_is_put_in_once(client: TestClient) -> None:
-    assert fill_demo(EXAMPLES) is False
+    assert fill_demo(EXAMPLES, "moth-survey") is False
     assert client.get("/api/plans").json()[0]["name"].startswith("Moth")
 
 

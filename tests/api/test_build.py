@@ -49,7 +49,7 @@ PLACES = [("build", *place) for place in paths(FULL_BUILD)]
 
 @pytest.fixture
 def client(store: Path) -> TestClient:
-    fill_demo(EXAMPLES)
+    fill_demo(EXAMPLES, "moth-survey")
     return TestClient(create_app())
 
 

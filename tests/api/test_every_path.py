@@ -52,7 +52,7 @@ NAMES = [f"{method} {path}" for method, path in OF_A_PLAN]
 def client(tmp_path_factory: pytest.TempPathFactory) -> Iterator[TestClient]:
     """One store for all: what is asked here is of plans that are not there."""
     db = open_database(tmp_path_factory.mktemp("store") / "box.sqlite3", NOW)
-    fill_demo(EXAMPLES)
+    fill_demo(EXAMPLES, "moth-survey")
     yield TestClient(APP, raise_server_exceptions=False)
     db.close()
 

@@ -59,7 +59,7 @@ def test_hours_that_something_is_shed_are_told_where_something_can_be(
     # Under 99 % almost always, under 1 % hardly ever, in nine days.
     assert 100 < float(greedy.value.split()[0]) <= 9 * 24
     assert float(shy.value.split()[0]) < 10
-    assert "100 % of the scenarios" in greedy.note
+    assert "100 % of the trips" in greedy.note
 
 
 def test_the_shed_hours_of_the_days_add_up_to_those_of_the_trip(document: dict[str, Any]) -> None:
@@ -118,7 +118,7 @@ def test_the_odds_open_to_how_they_were_made(document: dict[str, Any]) -> None:
     plan = with_scenarios(document)
     odds, total = odds_of(plan), explain(plan, "odds")
     shown = {line.text: line.value for line in total.lines}
-    assert shown["scenarios run"] == "60"
+    assert shown["trips tried"] == "60"
     assert int(shown["come through"]) == round(0.6 * odds.lasts_percent)
     assert len(total.constants) >= 8
     friday = explain(plan, "odds", 6)

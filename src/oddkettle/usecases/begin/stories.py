@@ -13,10 +13,10 @@ from oddkettle.usecases.plans.plans import OpenPlan, import_plan
 from oddkettle.usecases.simulate.run_report import report_plan
 
 STORIES: dict[str, tuple[str, str, str | None]] = {
-    "moth-survey": (
+    "moth-season": (
         "Two people count moths",
         "Nine nights on a moor with a light trap, a bat recorder and a cool box for the samples.",
-        "The trap and the laptop take more than June gives back: one drive is missing.",
+        "The inverter idles all day for an hour and a half of cameras.",
     ),
     "coast-unit": (
         "A family on the coast",
@@ -47,6 +47,11 @@ STORIES: dict[str, tuple[str, str, str | None]] = {
         "Kept full on mains",
         "A workboat's pumps and alarm, for when the mains fails.",
         None,
+    ),
+    "moth-survey": (
+        "The moths, as it was planned first",
+        "The same nine nights with fewer drives and a colder cool box.",
+        "The trap and the laptop take more than June gives back: one drive is missing.",
     ),
     "coast-weekend": (
         "A family in spring, at 24 V",

@@ -16,6 +16,7 @@ from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.quantities import Name, Part
 from oddkettle.plan.trip import Day
 from oddkettle.store import boxes as store
+from oddkettle.store import log as log_store
 from oddkettle.store import plans as plan_store
 from oddkettle.store.boxes import KeptBox
 from oddkettle.usecases.clock import now_utc, today
@@ -98,7 +99,9 @@ def _card(box: KeptBox) -> BoxCard:
 def _trip(opened: OpenPlan, *, archived: bool) -> TripCard:
     plan = opened.document
     last = plan.trip.start + timedelta(days=len(plan.trip.days) - 1)
-    here = today()
+    read = [entry.at_utc[:10] for entry in log_store.entries(opened.id)]
+    # Whoever writes a log is under way, whatever this machine's clock says.
+    here = date.fromisoformat(max(read)) if read else today()
     when: When = "over" if last < here else "ahead" if plan.trip.start > here else "under_way"
     return TripCard(
         plan_id=opened.id,
