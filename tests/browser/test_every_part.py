@@ -7,7 +7,7 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import ON_THE_DESK, open_page, saved
+from tests.browser.conftest import ON_THE_DESK, at_rest, open_page, saved
 from tests.browser.test_other_pages import add_part, go
 from tests.conftest import EXAMPLES
 
@@ -163,14 +163,24 @@ def test_an_outage_answers_how_long_the_box_lasts(page: Page) -> None:
     expect(outages.first).to_be_visible()
 
 
-def test_a_trip_of_months_is_a_window_that_slides(page: Page) -> None:
+def test_a_trip_of_months_has_a_row_a_month_and_a_press_opens_a_fortnight(page: Page) -> None:
     other_plan(page, "gauging-hut")
     rows = page.get_by_role("group", name=re.compile("level and blocks"))
     expect(rows).to_have_count(14)
+    months = page.get_by_role("img", name="9 months, each day's range of the level")
+    box = at_rest(months)
+    assert box is not None
+    # The twelfth of the first month: a name of 92 px, then 31 days in each row of 44 px.
+    day_px = (box["width"] - 96) / 31
+    months.click(position={"x": 92 + 11.5 * day_px, "y": 22})
+    expect(page.get_by_role("button", name=re.compile("^Tue 10 Mar hut"))).to_be_visible()
+
+
+def test_the_months_are_walked_by_keyboard(page: Page) -> None:
+    other_plan(page, "gauging-hut")
     slider = page.get_by_role("slider", name="First day on the board")
     slider.focus()
     slider.press("Home")
-    expect(page.get_by_text("The board shows Tue 10 Mar")).to_be_visible()
     expect(page.get_by_role("button", name=re.compile("^Tue 10 Mar hut"))).to_be_visible()
 
 

@@ -17,35 +17,35 @@ YEARS = Path(pvlib.__file__).parent / "data"
 
 def test_the_board_shows_the_band_and_each_days_chance(page: Page) -> None:
     expect(page.get_by_test_id("band")).to_have_count(9)
-    expect(page.get_by_test_id("odds")).to_contain_text("In eight skies of ten")
+    expect(page.get_by_test_id("odds")).to_contain_text("In 8 trips of 10")
     expect(page.get_by_test_id("day-odds").last).to_be_visible()
-    expect(page.get_by_test_id("cursor")).to_contain_text("in eight skies of ten")
+    expect(page.get_by_test_id("cursor")).to_contain_text("in 8 trips of 10")
     page.get_by_test_id("day-odds").last.click()
     expect(page.get_by_test_id("sum")).to_contain_text("How often it lasts, Sun 14")
     page.keyboard.press("Escape")
     page.get_by_role("button", name="the odds").click()
     sheet = page.get_by_test_id("sum")
-    expect(sheet).to_contain_text("scenarios run")
+    expect(sheet).to_contain_text("trips tried")
     expect(sheet).to_contain_text("200")
-    expect(sheet).to_contain_text("the same scenarios meet every variant".capitalize()[1:])
+    expect(sheet).to_contain_text("the same weather meets every variant".capitalize()[1:])
 
 
 @ON_THE_DESK
 def test_worst_and_best_of_ten_are_shown_with_their_own_figures(page: Page) -> None:
     expected = lowest(page)
-    page.get_by_role("radio", name="worst").click()
+    page.get_by_role("radio", name="dull").click()
     detail = page.get_by_test_id("detail")
-    expect(detail).to_contain_text("In the worst sky of ten:")
+    expect(detail).to_contain_text("In dull weather, the worst trip of ten:")
     worst = lowest(page)
     assert worst != expected
     page.get_by_role("button", name=re.compile("^Fri 12, Ah")).click()
     expect(page.get_by_test_id("sum")).to_be_visible()
     page.keyboard.press("Escape")
-    page.get_by_role("radio", name="best of ten").click()
-    expect(detail).to_contain_text("In the best sky of ten:")
+    page.get_by_role("radio", name="bright").click()
+    expect(detail).to_contain_text("In bright weather, the best trip of ten:")
     best = [int(text.split()[0]) for text in lowest(page)]
     assert sum(best) > sum(int(text.split()[0]) for text in worst)
-    page.get_by_role("radio", name="expected").click()
+    page.get_by_role("radio", name="usual").click()
     expect(page.get_by_test_id("lowest")).to_have_text(expected)
 
 
@@ -159,7 +159,7 @@ def test_variants_are_named_and_set_side_by_side(page: Page) -> None:
     page.get_by_label("Name of the variant").press("Enter")
     page.get_by_role("button", name="Keep as a variant").click()
     board = page.get_by_test_id("comparison")
-    expect(board).to_contain_text("No sky tells it from the first.")
+    expect(board).to_contain_text("No trip tells it from the first.")
     page.get_by_role("button", name="The same, ready-made").click()
     expect(board).to_contain_text("fewer trips of 100 than the first")
     expect(board).to_contain_text("box, unit, capacity (Wh)")

@@ -131,6 +131,7 @@ def test_days_come_and_go_with_their_blocks(page: Page) -> None:
 def test_the_floor_moves_by_mouse_and_keyboard(page: Page) -> None:
     floor = page.get_by_role("slider", name="Reserve").first
     expect(floor).to_have_attribute("aria-valuenow", "20")
+    floor.scroll_into_view_if_needed()
     box = at_rest(floor)
     assert box is not None
     drag(page, (box["x"] + box["width"] / 2, box["y"] + 4), (0, 6))

@@ -1,11 +1,13 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { DropdownMenu } from "radix-ui";
-import { useRef, useState } from "react";
+import { lazy, Suspense, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { answer, client } from "../api/client";
 import { usePlanPart, usePlanStore } from "../plan/context";
 import { beginPlain } from "../plan/plainPlan";
 import { TextField } from "../ui/TextField";
+
+const HistoryDialog = lazy(() => import("./HistoryDialog"));
 
 /** The plan's name; behind it the other plans, renaming, and files in and out. */
 export default function PlanMenu({ name, saving }: { name: string; saving: boolean }) {
@@ -15,11 +17,18 @@ export default function PlanMenu({ name, saving }: { name: string; saving: boole
   const queries = useQueryClient();
   const file = useRef<HTMLInputElement>(null);
   const [renaming, setRenaming] = useState(false);
+  const [history, setHistory] = useState(false);
   const plans = useQuery({
     queryKey: ["plans", plan.revision],
     queryFn: () => answer(client.GET("/api/plans")),
   });
 
+  async function copy() {
+    const path = { plan_id: plan.id };
+    const body = { name: `${name}, a copy`.slice(0, 80), same_box: true };
+    const made = await answer(client.POST("/api/plans/{plan_id}/copy", { params: { path }, body }));
+    navigate(`/plan/${made.id}/trip`);
+  }
   async function bring(chosen: File | undefined) {
     if (!chosen) return;
     const response = await fetch("/api/plans/import", {
@@ -62,6 +71,15 @@ export default function PlanMenu({ name, saving }: { name: string; saving: boole
               ))}
             </DropdownMenu.Group>
             <DropdownMenu.Separator className="my-2 h-px bg-line" />
+            <DropdownMenu.Item className="menu-item" onSelect={() => navigate("/")}>
+              Boxes and trips
+            </DropdownMenu.Item>
+            <DropdownMenu.Item className="menu-item" onSelect={() => setHistory(true)}>
+              What was saved, and the way back
+            </DropdownMenu.Item>
+            <DropdownMenu.Item className="menu-item" onSelect={() => void copy()}>
+              Copy this plan
+            </DropdownMenu.Item>
             <DropdownMenu.Item className="menu-item" onSelect={() => void beginPlain()}>
               New plan, a plain box
             </DropdownMenu.Item>
@@ -91,6 +109,11 @@ export default function PlanMenu({ name, saving }: { name: string; saving: boole
           event.target.value = "";
         }}
       />
+      {history && (
+        <Suspense fallback={null}>
+          <HistoryDialog open onOpenChange={setHistory} />
+        </Suspense>
+      )}
       {renaming && (
         <div className="pop fixed top-16 right-4">
           <TextField

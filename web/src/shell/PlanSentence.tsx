@@ -24,7 +24,7 @@ export default function PlanSentence() {
   });
   return (
     <div className="flex flex-wrap items-baseline gap-x-4 px-1 pt-2 text-ash print:hidden">
-      <p data-testid="plan-sentence">
+      <p data-testid="plan-sentence" className="max-sm:line-clamp-2">
         {words.data?.map((piece, i) => (
           <span key={i}>
             {i === 0 || /^[,.?]/.test(piece.text) ? "" : " "}

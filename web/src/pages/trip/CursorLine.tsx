@@ -97,13 +97,13 @@ function momentOf(run: RunReport, cursor: Cursor, label: string, habits: Habits)
   return { when, level, volts, amps, warmth, floor, alone, band };
 }
 
-/** The same as a line of text above the board, where it hides nothing. */
+/** The same as text above the board, where it hides nothing and, of one height, moves nothing. */
 export function CursorNote({ cursor, run, label }: Pick<Props, "cursor" | "run" | "label">) {
   const told = momentOf(run, cursor, label, useHabits());
   if (!told) return null;
   const { when, level, volts, amps, warmth, floor, alone, band } = told;
   return (
-    <p data-testid="cursor" className="min-h-10 pb-1 leading-snug sm:min-h-6">
+    <p data-testid="cursor" className="h-[4.2rem] overflow-hidden leading-snug sm:h-[2.8rem] lg:h-[1.6rem]">
       <strong>
         {when} · {level}
       </strong>{" "}

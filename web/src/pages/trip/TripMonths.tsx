@@ -1,3 +1,4 @@
+import { Slider } from "radix-ui";
 import type { PointerEvent } from "react";
 import type { RunReport } from "../../api/client";
 import { useWidth } from "../../drawing/useWidth";
@@ -123,6 +124,21 @@ export function TripMonths({ run, floor, first, count, onFirst }: Props) {
           ))}
         </svg>
       </div>
+      <Slider.Root
+        className="relative flex h-7 w-full touch-none items-center"
+        min={0}
+        max={Math.max(run.days.length - count, 1)}
+        step={1}
+        value={[first]}
+        onValueChange={([next]) => next !== undefined && onFirst(next)}
+      >
+        <Slider.Track className="relative h-1.5 grow rounded-full bg-line" />
+        <Slider.Thumb
+          aria-label="First day on the board"
+          aria-valuetext={run.days[first]?.date}
+          className="block size-5 rounded-full border-2 border-white bg-rim shadow"
+        />
+      </Slider.Root>
       <p className="text-sm text-ash">
         Dark is each day's level, pale how low it gets in the worst trip of ten, shaded the dull
         days, red where it may go under. Press a day to see its fortnight below.

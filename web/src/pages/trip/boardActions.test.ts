@@ -133,13 +133,13 @@ describe("a day on the board", () => {
   });
 });
 
-describe("the floor", () => {
+describe("the reserve", () => {
   it("is tried until it is let go", () => {
     const act = actions();
     act.floor(25, false);
     act.floor(30, false);
     act.floor(30, true);
     expect(store.tried.map((one) => one.trip.floor_percent)).toEqual([25, 30]);
-    expect(store.kept).toEqual(["moved the floor"]);
+    expect(store.kept).toEqual(["moved the reserve"]);
   });
 });
