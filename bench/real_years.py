@@ -23,7 +23,7 @@ from pathlib import Path
 import numpy as np
 import pandas as pd
 
-from oddkettle.core.trip import Site
+from oddkettle.core.trip.grid import Site
 from oddkettle.core.weather.records import Record
 from oddkettle.formats.weather_file import read_weather
 

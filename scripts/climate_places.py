@@ -16,7 +16,7 @@ import numpy as np
 from bench import real_years
 from numpy.typing import NDArray
 
-from oddkettle.core.trip import Site
+from oddkettle.core.trip.grid import Site
 from oddkettle.core.weather.clear_sky import clear_ghi_at
 from oddkettle.core.weather.records import read_climate
 

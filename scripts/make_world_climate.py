@@ -35,7 +35,7 @@ from bench import real_years
 from numpy.typing import NDArray
 from scripts.climate_places import Seen, measured, monthly_clear, well_known
 
-from oddkettle.core.trip import Site
+from oddkettle.core.trip.grid import Site
 from oddkettle.core.weather import world_climate
 from oddkettle.core.weather.world_climate import (
     CLEARNESS_STEP,

@@ -16,7 +16,7 @@ from typing import TYPE_CHECKING, Annotated, NoReturn, TypeVar
 import typer
 
 from oddkettle import __version__
-from oddkettle.core.quantity import celsius
+from oddkettle.core.foundation.quantity import celsius
 from oddkettle.shipped import EXAMPLES
 from oddkettle.text import render
 from oddkettle.text.habits import habits_from, read_as
@@ -291,7 +291,7 @@ def simulate(
 def _in_one_go() -> Iterator[None]:
     """For a command that ends in a second: tables come from disk, and no memory is tidied."""
     gc.disable()
-    from oddkettle.core.cache import CACHE
+    from oddkettle.core.foundation.cache import CACHE
     from oddkettle.usecases.run_cache import keep_on_disk
 
     keep_on_disk()

@@ -12,7 +12,7 @@ import pytest
 from fastapi.testclient import TestClient
 
 from oddkettle.api.app import create_app
-from oddkettle.core.quantity import CLOSE, OPEN
+from oddkettle.core.foundation.quantity import CLOSE, OPEN
 from oddkettle.store.database import open_database
 from oddkettle.text.habits import COOKIE
 from tests.conftest import EXAMPLES, NOW

@@ -32,7 +32,7 @@ from oddkettle.core.sources.panel import Panel
 from oddkettle.core.sources.relay import Relay
 from oddkettle.core.sources.solar import Controller, Shade, SunInput
 from oddkettle.core.sources.source_series import UNLIMITED_W
-from oddkettle.core.trip import Block, Site
+from oddkettle.core.trip.grid import Block, Site
 
 MOOR = Site(54.9, -2.6, 310.0, "Europe/London")
 STEP_H = 1.0 / 12.0

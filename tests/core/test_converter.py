@@ -14,9 +14,9 @@ from oddkettle.core.construction.wiring.sizing import board_of
 from oddkettle.core.judgement import judge
 from oddkettle.core.loads.converter import Converter, size_for
 from oddkettle.core.loads.demand import Window
-from oddkettle.core.own_wiring import Choice
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.ledger import keep_books
+from oddkettle.core.simulation.own_wiring import Choice
 from oddkettle.core.simulation.run import simulate
 from tests.core.boxes import a_case, lamp
 

@@ -13,7 +13,7 @@ from oddkettle.core.simulation.ledger import keep_books
 from oddkettle.core.simulation.run import simulate
 from oddkettle.core.sources.alternator import Alternator, Feed
 from oddkettle.core.sources.relay import Relay
-from oddkettle.core.trip import Block
+from oddkettle.core.trip.grid import Block
 from tests.core.boxes import a_case, lamp
 
 NMC = CHEMISTRIES["nmc"]

@@ -36,7 +36,7 @@ from oddkettle.core.simulation.scenarios import draw_scenarios, expected_scenari
 from oddkettle.core.sources.mains import MainsCharger
 from oddkettle.core.sources.panel import Panel
 from oddkettle.core.sources.solar import Controller, SunInput
-from oddkettle.core.trip import Block, Site
+from oddkettle.core.trip.grid import Block, Site
 from oddkettle.core.weather.weather_generator import Doubt
 from oddkettle.plan.case import case_from_plan
 from tests.conftest import example

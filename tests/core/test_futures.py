@@ -7,8 +7,8 @@ from datetime import date, timedelta
 import numpy as np
 import pytest
 
-from oddkettle.core.errors import PlanError
-from oddkettle.core.trip import Site, lay_grid, zone_named
+from oddkettle.core.foundation.errors import PlanError
+from oddkettle.core.trip.grid import Site, lay_grid, zone_named
 from oddkettle.core.weather.clear_sky import clear_sky
 from oddkettle.core.weather.climate import CLIMATES, typical_day
 from oddkettle.core.weather.sky_words import SKY_WORDS

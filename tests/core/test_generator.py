@@ -13,7 +13,7 @@ from oddkettle.core.simulation.ledger import keep_books
 from oddkettle.core.simulation.run import Run, simulate
 from oddkettle.core.sources.generator import Generator, fuel_l, fuel_l_h
 from oddkettle.core.sources.mains import MainsCharger
-from oddkettle.core.trip import Block
+from oddkettle.core.trip.grid import Block
 from tests.core.boxes import a_case, lamp
 from tests.core.test_judgement import judged
 

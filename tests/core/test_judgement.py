@@ -25,7 +25,7 @@ from oddkettle.core.sources.mains import MainsCharger
 from oddkettle.core.sources.panel import Label, Panel
 from oddkettle.core.sources.relay import Relay
 from oddkettle.core.sources.solar import Controller, SunInput
-from oddkettle.core.trip import Block
+from oddkettle.core.trip.grid import Block
 from oddkettle.plan.case import case_from_plan
 from tests.conftest import EXAMPLES, example
 from tests.core.boxes import a_case, lamp

@@ -20,7 +20,7 @@ from oddkettle.core.sources.charge_profile import Profile
 from oddkettle.core.sources.panel import Label, Panel
 from oddkettle.core.sources.relay import Relay
 from oddkettle.core.sources.solar import Controller, SunInput
-from oddkettle.core.trip import Block
+from oddkettle.core.trip.grid import Block
 from tests.core.boxes import a_case, lamp
 from tests.core.test_judgement import driven, judged, mains, sunny
 

@@ -16,7 +16,7 @@ from oddkettle.core.sources.dcdc import DcDc
 from oddkettle.core.sources.mains import MainsCharger
 from oddkettle.core.sources.panel import Panel
 from oddkettle.core.sources.solar import Controller, SunInput
-from oddkettle.core.trip import Block
+from oddkettle.core.trip.grid import Block
 from tests.core.boxes import LIFEPO4, a_case, changed
 
 BARE = a_case(first_day=date(2026, 6, 6), clearness=(1.0,), soc0=0.6, floor=0.2)

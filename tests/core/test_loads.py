@@ -23,7 +23,7 @@ from oddkettle.core.loads.demand import (
 from oddkettle.core.loads.fridge import Fridge
 from oddkettle.core.loads.logger import Logger
 from oddkettle.core.loads.radio import Radio
-from oddkettle.core.trip import lay_grid, zone_named
+from oddkettle.core.trip.grid import lay_grid, zone_named
 
 EVENING = (Window(1200, 1320),)
 ALL_DAY = (Window(0, 1440),)

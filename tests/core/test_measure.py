@@ -6,7 +6,7 @@ from dataclasses import replace
 
 import pytest
 
-from oddkettle.core.errors import PlanError
+from oddkettle.core.foundation.errors import PlanError
 from oddkettle.core.loads.bursts import Bursts
 from oddkettle.core.loads.demand import Appliance, Window
 from oddkettle.core.loads.fridge import Fridge

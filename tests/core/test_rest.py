@@ -13,7 +13,7 @@ from oddkettle.core.loads.overrides import LoadOverride, as_it_ran, share_betwee
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.ensemble import run_ensemble
 from oddkettle.core.simulation.run import simulate, trip_grid
-from oddkettle.core.trip import Block
+from oddkettle.core.trip.grid import Block
 from tests.core.test_tracker import DAY_S, begin_s, read
 
 COUNT = 100

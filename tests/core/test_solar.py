@@ -11,7 +11,7 @@ import pytest
 from oddkettle.core.simulation.run import simulate
 from oddkettle.core.sources.panel import Panel, power_from_light
 from oddkettle.core.sources.solar import Controller, SunInput, light_series
-from oddkettle.core.trip import Block, Grid, Site, lay_grid, zone_named
+from oddkettle.core.trip.grid import Block, Grid, Site, lay_grid, zone_named
 from tests.core.test_ledger import BARE
 
 FOLDING = Panel(100.0, "tilted", 40.0, 180.0, True)

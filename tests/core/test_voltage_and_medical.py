@@ -9,7 +9,7 @@ import pytest
 
 from oddkettle.core.battery.bank import Bank
 from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
-from oddkettle.core.errors import PlanError
+from oddkettle.core.foundation.errors import PlanError
 from oddkettle.core.judgement import Judgement, judge
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.ledger import keep_books

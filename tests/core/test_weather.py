@@ -7,7 +7,7 @@ from datetime import date
 import numpy as np
 import pytest
 
-from oddkettle.core.trip import lay_grid, zone_named
+from oddkettle.core.trip.grid import lay_grid, zone_named
 from oddkettle.core.weather.air_temperature import air_temperature
 from oddkettle.core.weather.climate import CLIMATES, month_mean, typical_day
 

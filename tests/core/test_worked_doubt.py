@@ -12,7 +12,7 @@ from oddkettle.core.estimation.readings import Reading
 from oddkettle.core.estimation.tracker import track
 from oddkettle.core.simulation.run import trip_grid
 from oddkettle.core.sources.mains import MainsCharger
-from oddkettle.core.trip import Block
+from oddkettle.core.trip.grid import Block
 from oddkettle.core.weather.weather_generator import Doubt
 from tests.core.boxes import a_case, lamp
 

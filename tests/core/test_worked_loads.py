@@ -20,7 +20,7 @@ from oddkettle.core.sources.alternator import Alternator, Feed
 from oddkettle.core.sources.dcdc import DcDc
 from oddkettle.core.sources.panel import Label, Panel
 from oddkettle.core.sources.solar import Controller, SunInput
-from oddkettle.core.trip import Block, lay_grid, zone_named
+from oddkettle.core.trip.grid import Block, lay_grid, zone_named
 from tests.core.boxes import a_case
 from tests.core.test_judgement import judged
 

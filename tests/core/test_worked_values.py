@@ -18,10 +18,10 @@ from oddkettle.core.battery.chemistries.agm import AGM
 from oddkettle.core.battery.chemistries.flooded import FLOODED
 from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
 from oddkettle.core.battery.temperature import Housing
-from oddkettle.core.errors import PlanError
 from oddkettle.core.estimation.measurement_update import aim_of, surprise_of
 from oddkettle.core.estimation.particle_filter import Particles
 from oddkettle.core.estimation.readings import Reading as Seen
+from oddkettle.core.foundation.errors import PlanError
 from oddkettle.core.kernel.records import BULK, FLOAT
 from oddkettle.core.loads.demand import (
     Appliance,
@@ -43,7 +43,7 @@ from oddkettle.core.sources.dcdc import DcDc
 from oddkettle.core.sources.mains import MainsCharger
 from oddkettle.core.sources.panel import Light, Panel, light_on, power_from_light
 from oddkettle.core.sources.relay import Relay
-from oddkettle.core.trip import Block, lay_grid, zone_named
+from oddkettle.core.trip.grid import Block, lay_grid, zone_named
 from oddkettle.core.weather.clear_sky import Sky
 from oddkettle.results.odds import Band
 from oddkettle.usecases.track.calibration import MIDDLE_80, one_spread_percent

@@ -16,7 +16,7 @@ from oddkettle.core.judgement.climate import climate_unlike_place
 from oddkettle.core.judgement.evidence import Evidence
 from oddkettle.core.simulation.ledger import keep_books
 from oddkettle.core.simulation.run import simulate
-from oddkettle.core.trip import Site
+from oddkettle.core.trip.grid import Site
 from oddkettle.core.weather.clear_sky import monthly_clear_wh
 from oddkettle.core.weather.climate import CLIMATES, LAPSE_K_PER_M, typical_day
 from oddkettle.core.weather.world_climate import TABLE, at_place

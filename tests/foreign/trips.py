@@ -20,7 +20,7 @@ from oddkettle.core.sources.charge_profile import Profile
 from oddkettle.core.sources.dcdc import DcDc
 from oddkettle.core.sources.panel import Panel
 from oddkettle.core.sources.solar import Controller, SunInput
-from oddkettle.core.trip import Block, Site
+from oddkettle.core.trip.grid import Block, Site
 from oddkettle.core.weather.weather_generator import Doubt
 from tests.foreign.world import A_DAY, LABEL_AH, Plan, Truth, live
 

@@ -14,7 +14,7 @@ from pdfplumber.page import Page
 from oddkettle.core.construction.design import Building, OwnBuild, build_up
 from oddkettle.core.construction.enclosure.face_plan import FacePlan
 from oddkettle.core.judgement.cautions import CAUTIONS, cautions_for
-from oddkettle.core.own_wiring import Choice
+from oddkettle.core.simulation.own_wiring import Choice
 from oddkettle.formats.booklet import SECTIONS, Section
 from oddkettle.formats.booklet.booklet import print_sections
 from oddkettle.formats.booklet.page import Paper, safe

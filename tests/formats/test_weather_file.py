@@ -11,8 +11,8 @@ import pandas as pd
 import pvlib
 import pytest
 
-from oddkettle.core.errors import PlanError
-from oddkettle.core.trip import Site
+from oddkettle.core.foundation.errors import PlanError
+from oddkettle.core.trip.grid import Site
 from oddkettle.core.weather.calibration import coverage
 from oddkettle.core.weather.clear_sky import clear_ghi_at
 from oddkettle.core.weather.records import Record, read_climate

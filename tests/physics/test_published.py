@@ -11,7 +11,7 @@ import pytest
 from pvlib import solarposition
 
 from oddkettle.core.sources.panel import DIRT_SHARE, MISMATCH_SHARE, Panel, panel_w
-from oddkettle.core.trip import Site, lay_grid, zone_named
+from oddkettle.core.trip.grid import Site, lay_grid, zone_named
 from oddkettle.core.weather.clear_sky import clear_sky, under_clearness
 from oddkettle.core.weather.daylight import daylight
 from tests.core.boxes import AGM, LIFEPO4, steady

@@ -9,8 +9,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from oddkettle.core import quantity
-from oddkettle.core.quantity import (
+from oddkettle.core.foundation import quantity
+from oddkettle.core.foundation.quantity import (
     celsius,
     charge,
     clock,

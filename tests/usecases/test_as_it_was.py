@@ -6,8 +6,8 @@ from datetime import UTC, datetime, timedelta
 
 import pytest
 
-from oddkettle.core.blocks import BlockKind
-from oddkettle.core.trip import Block
+from oddkettle.core.trip.blocks import BlockKind
+from oddkettle.core.trip.grid import Block
 from oddkettle.core.weather.weather_generator import SEEN_HOLDS, holds
 from oddkettle.plan import Plan
 from oddkettle.plan.case import case_from_plan

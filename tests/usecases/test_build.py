@@ -10,7 +10,7 @@ import pytest
 from pydantic import ValidationError
 
 from oddkettle.core.construction.text import count_text
-from oddkettle.core.quantity import money
+from oddkettle.core.foundation.quantity import money
 from oddkettle.plan import Plan
 from oddkettle.plan.build import (
     Build,

@@ -9,8 +9,8 @@ import pytest
 from oddkettle.core.battery.bank import Bank
 from oddkettle.core.battery.chemistries.agm import AGM
 from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
-from oddkettle.core.errors import PlanError
 from oddkettle.core.estimation.counted_capacity import capacity_from_discharge
+from oddkettle.core.foundation.errors import PlanError
 from oddkettle.plan.case import case_from_plan
 from oddkettle.plan.plan_errors import PlanRefused
 from oddkettle.results.odds import Band

@@ -7,7 +7,7 @@ import json
 import numpy as np
 import pytest
 
-from oddkettle.core.cache import CACHE
+from oddkettle.core.foundation.cache import CACHE
 from oddkettle.plan import Plan
 from oddkettle.plan.build import EnclosureModel
 from oddkettle.plan.plan_errors import PlanRefused

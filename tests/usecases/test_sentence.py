@@ -11,7 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from oddkettle.core.battery.chemistries import CHEMISTRIES
-from oddkettle.core.units import HOURS_PER_DAY
+from oddkettle.core.foundation.units import HOURS_PER_DAY
 from oddkettle.plan.plan_errors import PlanRefused
 from oddkettle.plan.trip import SiteModel
 from oddkettle.usecases.begin import answers

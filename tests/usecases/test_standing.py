@@ -8,7 +8,7 @@ from datetime import datetime
 import pytest
 
 from oddkettle.core.estimation.readings import full, net_current, percent
-from oddkettle.core.quantity import clock
+from oddkettle.core.foundation.quantity import clock
 from oddkettle.plan import Plan
 from oddkettle.results.sums import Sum
 from oddkettle.text import render

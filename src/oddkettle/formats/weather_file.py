@@ -13,8 +13,8 @@ from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
-from oddkettle.core.errors import PlanError
-from oddkettle.core.trip import Site
+from oddkettle.core.foundation.errors import PlanError
+from oddkettle.core.trip.grid import Site
 from oddkettle.core.weather.records import Record
 
 if TYPE_CHECKING:

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, StringConstraints
 
-from oddkettle.core.own_wiring import ConnectorKey, Family
+from oddkettle.core.simulation.own_wiring import ConnectorKey, Family
 from oddkettle.plan import quantities as q
 from oddkettle.plan.quantities import Part
 

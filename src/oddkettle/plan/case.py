@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from datetime import timedelta
 
-from oddkettle.core.errors import PlanError
+from oddkettle.core.foundation.errors import PlanError
+from oddkettle.core.foundation.quantity import clock
+from oddkettle.core.foundation.units import MINUTES_PER_DAY
 from oddkettle.core.loads.converter import Converter
 from oddkettle.core.loads.demand import Appliance, DayKind, Inverter, Priority, Window
-from oddkettle.core.own_wiring import Choice, OwnOutlet, Wiring
-from oddkettle.core.quantity import clock
 from oddkettle.core.simulation.case import Case
-from oddkettle.core.trip import Block, local_moment, zone_named
-from oddkettle.core.units import MINUTES_PER_DAY
+from oddkettle.core.simulation.own_wiring import Choice, OwnOutlet, Wiring
+from oddkettle.core.trip.grid import Block, local_moment, zone_named
 from oddkettle.plan.box import ConverterModel, InverterModel
 from oddkettle.plan.build import Build
 from oddkettle.plan.document import Plan

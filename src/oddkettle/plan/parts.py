@@ -7,13 +7,13 @@ from itertools import pairwise
 from oddkettle.core.battery.bank import Bank, check_bank, chemistry_named
 from oddkettle.core.battery.datasheet import Datasheet, with_datasheet
 from oddkettle.core.battery.temperature import Heater, Housing
-from oddkettle.core.errors import PlanError
-from oddkettle.core.quantity import celsius
+from oddkettle.core.foundation.errors import PlanError
+from oddkettle.core.foundation.quantity import celsius
+from oddkettle.core.foundation.units import CLASS_V
 from oddkettle.core.simulation.case import SecondBank, Surroundings
 from oddkettle.core.sources.charge_profile import Profile
 from oddkettle.core.sources.coupling import Coupling, ReadyMade
 from oddkettle.core.sources.source_series import ChargeSource
-from oddkettle.core.units import CLASS_V
 from oddkettle.plan.box import (
     SOURCE_GROUPS,
     BatteryModel,

@@ -7,7 +7,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from oddkettle.core.blocks import BlockKind
+from oddkettle.core.trip.blocks import BlockKind
 from oddkettle.plan.quantities import (
     LONGEST_TRIP_DAYS,
     Altitude,

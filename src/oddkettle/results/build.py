@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
-from oddkettle.core.own_wiring import ConnectorKey, Family
+from oddkettle.core.simulation.own_wiring import ConnectorKey, Family
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.results.judgements import JudgementReport
 

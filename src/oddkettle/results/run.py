@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from oddkettle.core.quantity import charge
+from oddkettle.core.foundation.quantity import charge
 from oddkettle.core.sources import SOURCE_KINDS
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.results.judgements import JudgementReport

@@ -11,7 +11,7 @@ from typing import Literal
 
 from pydantic import ValidationError
 
-from oddkettle.core.trip import zone_named
+from oddkettle.core.trip.grid import zone_named
 from oddkettle.formats import archive as packing
 from oddkettle.formats.monitor_csv import (
     SHOWN_ROWS,

@@ -12,8 +12,8 @@ from collections.abc import Callable
 from dataclasses import replace
 from typing import TypeVar, get_args
 
-from oddkettle.core.cache import CACHE
-from oddkettle.core.errors import PlanError
+from oddkettle.core.foundation.cache import CACHE
+from oddkettle.core.foundation.errors import PlanError
 from oddkettle.core.kernel.compiler import cache_root
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.ensemble import Ensemble, run_ensemble

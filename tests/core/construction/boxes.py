@@ -10,16 +10,16 @@ from oddkettle.core.construction.wiring.sizing import board_of
 from oddkettle.core.judgement import Judgement, protection, wiring
 from oddkettle.core.judgement.evidence import Evidence
 from oddkettle.core.loads.demand import Inverter
-from oddkettle.core.own_wiring import Choice, Wiring
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.ledger import keep_books
+from oddkettle.core.simulation.own_wiring import Choice, Wiring
 from oddkettle.core.simulation.run import Run, simulate
 from oddkettle.core.sources.alternator import Alternator, Feed
 from oddkettle.core.sources.dcdc import DcDc
 from oddkettle.core.sources.mains import MainsCharger
 from oddkettle.core.sources.panel import Label, Panel
 from oddkettle.core.sources.solar import Controller, SunInput
-from oddkettle.core.trip import Block
+from oddkettle.core.trip.grid import Block
 from tests.core.boxes import a_case, lamp
 
 PANEL = Panel(100.0, "flat", 0.0, 180.0, False, label=Label(22.0, 18.0, 6.0, 5.5))

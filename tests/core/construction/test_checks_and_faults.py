@@ -18,8 +18,8 @@ from oddkettle.core.construction.procedures.fault import WHERE, Symptom
 from oddkettle.core.construction.procedures.fault_finder import symptoms
 from oddkettle.core.construction.wiring.sizing import board_of
 from oddkettle.core.loads.demand import Inverter
-from oddkettle.core.own_wiring import Choice
 from oddkettle.core.simulation.case import Case
+from oddkettle.core.simulation.own_wiring import Choice
 from oddkettle.core.simulation.run import simulate
 from oddkettle.core.sources.charge_profile import Profile
 from oddkettle.core.sources.coupling import Coupling, ReadyMade

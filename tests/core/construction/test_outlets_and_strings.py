@@ -21,8 +21,8 @@ from oddkettle.core.construction.wiring.panel_strings import (
     wants_fuses,
 )
 from oddkettle.core.loads.demand import Appliance
-from oddkettle.core.own_wiring import Choice, OwnOutlet
 from oddkettle.core.simulation.case import Case
+from oddkettle.core.simulation.own_wiring import Choice, OwnOutlet
 from tests.core.boxes import lamp
 from tests.core.construction.boxes import board, full_case, ran, strings_of, wired, wiring_judged
 

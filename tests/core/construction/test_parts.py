@@ -18,8 +18,8 @@ from oddkettle.core.construction.parts.parts_list import (
     list_parts,
     totals_of,
 )
-from oddkettle.core.own_wiring import Choice
 from oddkettle.core.simulation.case import Case
+from oddkettle.core.simulation.own_wiring import Choice
 from oddkettle.core.sources.coupling import Coupling, ReadyMade
 from oddkettle.core.sources.relay import Relay
 from tests.core.construction.boxes import FEED, board, full_case, ran

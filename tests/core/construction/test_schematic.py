@@ -13,8 +13,8 @@ from oddkettle.core.construction.schematic.figures import HEIGHT, SMALL, Label, 
 from oddkettle.core.construction.wiring.circuits import BAR, Board
 from oddkettle.core.construction.wiring.sizing import board_of
 from oddkettle.core.construction.wiring.terminals import in_block
-from oddkettle.core.own_wiring import Choice
 from oddkettle.core.simulation.case import Case
+from oddkettle.core.simulation.own_wiring import Choice
 from oddkettle.core.simulation.run import simulate
 from oddkettle.plan.case import case_from_plan
 from oddkettle.text import render

@@ -11,8 +11,8 @@ from oddkettle.core.battery.chemistries import CHEMISTRIES
 from oddkettle.core.battery.chemistries.agm import AGM
 from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
 from oddkettle.core.construction.wiring.short_circuit import short_circuit_a
-from oddkettle.core.own_wiring import Choice
 from oddkettle.core.simulation.case import SecondBank
+from oddkettle.core.simulation.own_wiring import Choice
 from oddkettle.core.sources.relay import Relay
 from tests.core.construction.boxes import FEED, board, full_case
 from tests.tiers import examples

@@ -11,9 +11,9 @@ from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
 from oddkettle.core.judgement import judge, protection
 from oddkettle.core.judgement.wiring import RULES
 from oddkettle.core.loads.demand import Inverter
-from oddkettle.core.own_wiring import Choice, Wiring
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.ledger import keep_books
+from oddkettle.core.simulation.own_wiring import Choice, Wiring
 from oddkettle.core.simulation.run import simulate
 from oddkettle.text import render
 from tests.core.boxes import lamp

@@ -23,7 +23,7 @@ from oddkettle.core.construction.wiring.fuses import (
     largest_within_a,
 )
 from oddkettle.core.construction.wiring.fuses import least_size_a as least
-from oddkettle.core.own_wiring import Choice
+from oddkettle.core.simulation.own_wiring import Choice
 from tests.core.boxes import lamp
 from tests.core.construction.boxes import board, full_case, ran
 from tests.tiers import examples

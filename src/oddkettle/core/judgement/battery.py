@@ -7,6 +7,8 @@ from collections.abc import Iterator
 import numpy as np
 
 from oddkettle.core.battery.ageing import age
+from oddkettle.core.foundation.quantity import celsius
+from oddkettle.core.foundation.units import HOURS_PER_DAY
 from oddkettle.core.judgement.evidence import (
     Change,
     Evidence,
@@ -17,9 +19,7 @@ from oddkettle.core.judgement.evidence import (
     source_part,
     used_wh,
 )
-from oddkettle.core.quantity import celsius
 from oddkettle.core.simulation.run_metrics import full_steps, locked_steps
-from oddkettle.core.units import HOURS_PER_DAY
 
 SOFT_C = 0.08
 """Charge below this share of capacity never brings a cycled lead bank through absorption in a

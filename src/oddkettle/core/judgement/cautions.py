@@ -11,8 +11,8 @@ from dataclasses import replace
 from typing import Protocol
 
 from oddkettle.core.battery.chemistries import CHEMISTRIES
-from oddkettle.core.caution import Caution
-from oddkettle.core.quantity import kilogram
+from oddkettle.core.foundation.caution import Caution
+from oddkettle.core.foundation.quantity import kilogram
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.sources import SOURCE_KINDS
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import NamedTuple
 
+from oddkettle.core.foundation.units import CLASS_V
 from oddkettle.core.judgement.evidence import (
     Change,
     Evidence,
@@ -16,7 +17,6 @@ from oddkettle.core.judgement.evidence import (
     source_part,
 )
 from oddkettle.core.sources.charge_profile import Profile
-from oddkettle.core.units import CLASS_V
 
 LOW_VOLTS = 0.3
 """Absorption this far under the chemistry's own never fills it [judgement, 12 V class]."""

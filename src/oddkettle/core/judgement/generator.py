@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from oddkettle.core.foundation.units import CLASS_V
 from oddkettle.core.judgement.evidence import Change, Evidence, Fix, Judgement, Number
 from oddkettle.core.sources.generator import Generator, charger_of, fuel_l
-from oddkettle.core.units import CLASS_V
 
 INSIDE, NEAR = "inside something", "near a door, a window or a tent"
 MANY_FILLS = 3.0

@@ -6,8 +6,8 @@ from collections.abc import Iterator
 
 from oddkettle.core.construction.ventilation import airing_of
 from oddkettle.core.construction.wiring.short_circuit import short_circuit_a
+from oddkettle.core.foundation.quantity import celsius, kelvin, kilogram
 from oddkettle.core.judgement.evidence import Change, Evidence, Fix, Judgement, Number
-from oddkettle.core.quantity import celsius, kelvin, kilogram
 
 HEAVY_KG = 20.0
 """Above this, two people or wheels [common workplace guidance]."""

@@ -7,6 +7,7 @@ from dataclasses import replace
 
 import numpy as np
 
+from oddkettle.core.foundation.units import HOURS_PER_DAY
 from oddkettle.core.judgement.evidence import (
     Change,
     Evidence,
@@ -23,7 +24,6 @@ from oddkettle.core.loads.demand import INVERTER_KEY, USB_EFFICIENCY, Appliance,
 from oddkettle.core.loads.fridge import Fridge
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.simulation.run_metrics import lowest
-from oddkettle.core.units import HOURS_PER_DAY
 
 STANDBY_SHARE = 0.10
 LONG_DRIVES_H, WEAK_CHARGER_C = 3.0, 0.15

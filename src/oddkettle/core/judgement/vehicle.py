@@ -6,6 +6,8 @@ from collections.abc import Iterator
 
 import numpy as np
 
+from oddkettle.core.foundation.quantity import conductor
+from oddkettle.core.foundation.units import CABLE_SIZES_MM2, cable_ohm
 from oddkettle.core.judgement.evidence import (
     Change,
     Evidence,
@@ -15,11 +17,9 @@ from oddkettle.core.judgement.evidence import (
     amp_hours,
     hours,
 )
-from oddkettle.core.quantity import conductor
 from oddkettle.core.simulation.run_metrics import starved_steps
 from oddkettle.core.sources.dcdc import DcDc
 from oddkettle.core.sources.relay import Relay
-from oddkettle.core.units import CABLE_SIZES_MM2, cable_ohm
 
 RATED_SHARE, IDLE_SHARE = 1 / 2, 1 / 3
 

@@ -18,6 +18,7 @@ from oddkettle.core.construction.wiring.panel_strings import (
     wants_fuses,
 )
 from oddkettle.core.construction.wiring.plugs import plug_class
+from oddkettle.core.foundation.quantity import conductor
 from oddkettle.core.judgement.circuit_judgements import (
     circuit_fix,
     circuit_name,
@@ -26,7 +27,6 @@ from oddkettle.core.judgement.circuit_judgements import (
     thicker_mm2,
 )
 from oddkettle.core.judgement.evidence import Change, Evidence, Fix, Judgement, Number
-from oddkettle.core.quantity import conductor
 
 MAIN_FUSE_MM = 180.0
 """Furthest that the main fuse may sit from the positive post, along the cable [textbook]."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-from oddkettle.core.errors import PlanError
+from oddkettle.core.foundation.errors import PlanError
 from oddkettle.core.loads.demand import Appliance
 from oddkettle.core.loads.fridge import Fridge
 

@@ -7,8 +7,8 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.trip import Grid
-from oddkettle.core.units import SECONDS_PER_MINUTE
+from oddkettle.core.foundation.units import SECONDS_PER_MINUTE
+from oddkettle.core.trip.grid import Grid
 
 Floats = NDArray[np.float64]
 

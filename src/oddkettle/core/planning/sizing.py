@@ -23,7 +23,7 @@ from oddkettle.core.simulation.run import build_world
 from oddkettle.core.simulation.scenarios import Scenarios, draw_scenarios
 from oddkettle.core.sources import SOURCE_KINDS
 from oddkettle.core.sources.solar import controller_a
-from oddkettle.core.trip import Grid
+from oddkettle.core.trip.grid import Grid
 
 Floats = NDArray[np.float64]
 STEP_MIN = 60

@@ -11,7 +11,7 @@ from oddkettle.core.battery.temperature import Heater
 from oddkettle.core.loads.converter import Converter
 from oddkettle.core.loads.demand import Appliance, DayKind, Inverter, Priority, Window
 from oddkettle.core.loads.overrides import LoadOverride
-from oddkettle.core.own_wiring import Wiring
+from oddkettle.core.simulation.own_wiring import Wiring
 from oddkettle.core.sources import SOURCE_KINDS
 from oddkettle.core.sources.charge_profile import Profile
 from oddkettle.core.sources.coupling import Coupling, ReadyMade
@@ -20,7 +20,7 @@ from oddkettle.core.sources.mains import MainsCharger
 from oddkettle.core.sources.relay import Relay
 from oddkettle.core.sources.solar import SunInput
 from oddkettle.core.sources.source_series import ChargeSource
-from oddkettle.core.trip import Block, Site
+from oddkettle.core.trip.grid import Block, Site
 from oddkettle.core.weather.weather_generator import Doubt, Prospect
 
 

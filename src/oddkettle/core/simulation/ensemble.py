@@ -10,7 +10,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.cache import CACHE, cached_on_disk
+from oddkettle.core.foundation.cache import CACHE, cached_on_disk
 from oddkettle.core.kernel.constants import LEVEL_STEP, LEVELS, MAX_CLEARNESS, SD_STEP
 from oddkettle.core.kernel.ensemble import empty_outputs, initial_state, run_scenarios
 from oddkettle.core.kernel.ensemble_tables import (
@@ -27,7 +27,7 @@ from oddkettle.core.simulation.scenarios import Scenarios, draw_scenarios, longi
 from oddkettle.core.sources.coupling import Coupling
 from oddkettle.core.sources.panel import Light, Panel, light_on
 from oddkettle.core.sources.solar import SunInput, as_aimed, lit_share, offer_of, panels_out
-from oddkettle.core.trip import Grid, Site
+from oddkettle.core.trip.grid import Grid, Site
 from oddkettle.core.weather.air_temperature import air_curve
 from oddkettle.core.weather.clear_sky import Sky, grid_key, trip_sky, trip_sky_at, under_clearness
 from oddkettle.core.weather.within_day import (

@@ -7,7 +7,7 @@ from dataclasses import replace
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.blocks import BlockKind
+from oddkettle.core.foundation.units import CLASS_V
 from oddkettle.core.kernel.records import CHARGER, OFFER, lay
 from oddkettle.core.loads.demand import DrawSeries
 from oddkettle.core.simulation.case import Case
@@ -16,8 +16,8 @@ from oddkettle.core.simulation.scenarios import Scenario
 from oddkettle.core.sources.coupling import IN_USE_W, in_order, selected
 from oddkettle.core.sources.relay import Relay
 from oddkettle.core.sources.source_series import SourceContext, SourceSeries
-from oddkettle.core.trip import Grid
-from oddkettle.core.units import CLASS_V
+from oddkettle.core.trip.blocks import BlockKind
+from oddkettle.core.trip.grid import Grid
 
 Floats = NDArray[np.float64]
 

@@ -8,7 +8,6 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oddkettle.core.battery.bank import BankTables, bank_tables
-from oddkettle.core.blocks import BlockKind
 from oddkettle.core.kernel.records import BANK_STATE, Records
 from oddkettle.core.loads.demand import (
     DrawSeries,
@@ -23,7 +22,8 @@ from oddkettle.core.simulation.forcing import lay_sources, loop_sources
 from oddkettle.core.simulation.kernel_inputs import Demand, Sources, Track, drive, no_sources
 from oddkettle.core.simulation.scenarios import Scenario, expected_scenario
 from oddkettle.core.sources.source_series import SourceSeries
-from oddkettle.core.trip import Grid, lay_grid, shares_of_steps, zone_named
+from oddkettle.core.trip.blocks import BlockKind
+from oddkettle.core.trip.grid import Grid, lay_grid, shares_of_steps, zone_named
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]

@@ -8,12 +8,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oddkettle.core.battery.bank import Bank, open_circuit_v
+from oddkettle.core.foundation.units import HOURS_PER_DAY, MINUTES_PER_DAY
 from oddkettle.core.kernel.records import BANK_STATE, FLOAT, Records, lay
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.kernel_inputs import Demand, Track, drive, no_sources
 from oddkettle.core.simulation.run import Run, simulate
-from oddkettle.core.trip import Block
-from oddkettle.core.units import HOURS_PER_DAY, MINUTES_PER_DAY
+from oddkettle.core.trip.grid import Block
 
 Floats = NDArray[np.float64]
 

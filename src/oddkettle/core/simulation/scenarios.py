@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oddkettle.core.simulation.case import Case
-from oddkettle.core.trip import Grid
+from oddkettle.core.trip.grid import Grid
 from oddkettle.core.weather.air_temperature import air_curve, air_temperature
 from oddkettle.core.weather.clear_sky import trip_sky
 from oddkettle.core.weather.weather_generator import (

@@ -7,10 +7,10 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.caution import Caution
+from oddkettle.core.foundation.caution import Caution
+from oddkettle.core.foundation.units import cable_ohm, ohms_from_milliohms
 from oddkettle.core.sources.source_series import Knob, SourceKind
-from oddkettle.core.trip import Block, Grid, block_span
-from oddkettle.core.units import cable_ohm, ohms_from_milliohms
+from oddkettle.core.trip.grid import Block, Grid, block_span
 
 Floats = NDArray[np.float64]
 

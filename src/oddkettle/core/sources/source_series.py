@@ -8,10 +8,10 @@ from typing import Protocol
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.blocks import BlockKind
-from oddkettle.core.caution import Caution
+from oddkettle.core.foundation.caution import Caution
 from oddkettle.core.sources.charge_profile import Profile
-from oddkettle.core.trip import Block, Grid, Site
+from oddkettle.core.trip.blocks import BlockKind
+from oddkettle.core.trip.grid import Block, Grid, Site
 
 Floats = NDArray[np.float64]
 UNLIMITED_W = 1e12

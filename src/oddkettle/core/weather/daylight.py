@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from oddkettle.core.trip import Grid
+from oddkettle.core.trip.grid import Grid
 from oddkettle.core.weather.clear_sky import Sky
 
 SET_ZENITH_DEG = 90.27

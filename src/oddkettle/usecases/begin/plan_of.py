@@ -9,8 +9,8 @@ from zoneinfo import ZoneInfo
 
 from pydantic import ValidationError
 
-from oddkettle.core.errors import PlanError
-from oddkettle.core.trip import zone_named
+from oddkettle.core.foundation.errors import PlanError
+from oddkettle.core.trip.grid import zone_named
 from oddkettle.plan import Plan
 from oddkettle.plan.box import (
     BatteryModel,

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from oddkettle.core.cache import CACHE
+from oddkettle.core.foundation.cache import CACHE
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.store import plans as store
 from oddkettle.usecases.plan_words import plain_words, words_of

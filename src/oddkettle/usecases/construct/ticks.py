@@ -7,7 +7,7 @@ from typing import Annotated
 
 from pydantic import BaseModel, Field, StringConstraints
 
-from oddkettle.core.trip import zone_named
+from oddkettle.core.trip.grid import zone_named
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.store import log as store
 from oddkettle.usecases.clock import now_utc

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from oddkettle.core.cache import CACHE
 from oddkettle.core.construction import text as sayings
 from oddkettle.core.construction.design import Building, build_up, lay_out
 from oddkettle.core.construction.procedures.emergency import emergencies
@@ -13,10 +12,11 @@ from oddkettle.core.construction.wiring.circuits import Board, Circuit
 from oddkettle.core.construction.wiring.connectors import CONNECTORS
 from oddkettle.core.construction.wiring.fuses import FAMILIES
 from oddkettle.core.construction.wiring.sizing import board_of
+from oddkettle.core.foundation.cache import CACHE
+from oddkettle.core.foundation.quantity import charge, kilogram, money
 from oddkettle.core.judgement import Judgement
 from oddkettle.core.judgement.cautions import cautions_for
 from oddkettle.core.judgement.evidence import GRAVE, OF_THE_TRIP
-from oddkettle.core.quantity import charge, kilogram, money
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.simulation.run_metrics import lowest
 from oddkettle.formats.schematic_svg import wire_path

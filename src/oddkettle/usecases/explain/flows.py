@@ -6,8 +6,8 @@ from typing import Any
 
 import numpy as np
 
+from oddkettle.core.foundation.quantity import charge, clock
 from oddkettle.core.loads.demand import USB_EFFICIENCY
-from oddkettle.core.quantity import charge, clock
 from oddkettle.core.simulation.ledger import keep_books
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.simulation.run_metrics import lowest

@@ -5,9 +5,9 @@ from __future__ import annotations
 from datetime import UTC, datetime
 
 from oddkettle.core.estimation.readings import READING_KINDS, Reading, Taken
-from oddkettle.core.quantity import clock
+from oddkettle.core.foundation.quantity import clock
 from oddkettle.core.simulation.ensemble_statistics import MIDDLE_80
-from oddkettle.core.trip import zone_named
+from oddkettle.core.trip.grid import zone_named
 from oddkettle.results.sums import Constant, Sum, SumLine, figure_line
 from oddkettle.text.words import day_words
 from oddkettle.usecases.track.track_report import text_of

@@ -11,7 +11,7 @@ from pydantic import Field
 from oddkettle.core.battery.chemistries import CHEMISTRIES
 from oddkettle.core.construction.parts import prices
 from oddkettle.core.construction.parts.prices import Tag
-from oddkettle.core.quantity import celsius, conductor, kelvin
+from oddkettle.core.foundation.quantity import celsius, conductor, kelvin
 from oddkettle.core.sources import SOURCE_KINDS
 from oddkettle.core.sources.source_series import SourceKind
 from oddkettle.plan import Plan

@@ -7,9 +7,9 @@ from collections.abc import Callable, Iterator
 from oddkettle.core.battery.ageing import age
 from oddkettle.core.battery.chemistries import CHEMISTRIES
 from oddkettle.core.construction.parts import prices
+from oddkettle.core.foundation.units import DAYS_PER_YEAR
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.simulation.run_metrics import lowest
-from oddkettle.core.units import DAYS_PER_YEAR
 from oddkettle.plan import Plan
 from oddkettle.plan.box import OF_CHEMISTRY
 from oddkettle.plan.lazy import LazyModel

@@ -8,8 +8,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-from oddkettle.core.blocks import BlockKind
 from oddkettle.core.estimation.readings.percent import USUAL_OFF
+from oddkettle.core.trip.blocks import BlockKind
 
 Group = Literal["read", "did", "saw"]
 Field = Literal[

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from datetime import UTC, datetime, timedelta
 
-from oddkettle.core.quantity import clock
+from oddkettle.core.foundation.quantity import clock
 from oddkettle.core.simulation.run_metrics import level_from_rested_v
-from oddkettle.core.trip import zone_named
+from oddkettle.core.trip.grid import zone_named
 from oddkettle.plan import Plan
 from oddkettle.plan.case import case_from_plan
 from oddkettle.plan.lazy import LazyModel

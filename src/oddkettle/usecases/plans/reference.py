@@ -6,8 +6,8 @@ from typing import Any
 
 from oddkettle import __version__
 from oddkettle.core.battery.chemistries import CHEMISTRIES
+from oddkettle.core.foundation.quantity import celsius
 from oddkettle.core.judgement.cautions import CAUTIONS
-from oddkettle.core.quantity import celsius
 from oddkettle.core.sources import SOURCE_KINDS
 from oddkettle.core.weather.climate import CLIMATES
 from oddkettle.core.weather.sky_words import SKY_WORDS

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from oddkettle.core.errors import PlanError
+from oddkettle.core.foundation.errors import PlanError
 from oddkettle.core.weather.records import LATE_MIN, read_climate
 from oddkettle.formats.weather_file import read_weather
 from oddkettle.plan.document import PlaceClimate

@@ -13,7 +13,7 @@ from pathlib import Path
 
 from pydantic import Field
 
-from oddkettle.core.cache import CACHE
+from oddkettle.core.foundation.cache import CACHE
 from oddkettle.plan import Plan
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.quantities import Part

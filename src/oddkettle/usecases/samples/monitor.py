@@ -8,7 +8,7 @@ from datetime import UTC, datetime
 from typing import Literal
 
 from oddkettle.core.estimation.monitor_sample import Sample
-from oddkettle.core.quantity import clock
+from oddkettle.core.foundation.quantity import clock
 from oddkettle.formats.samples_ndjson import BadLine, parse_line
 from oddkettle.links.monitor import MonitorAway, listen, parse_address
 from oddkettle.plan.lazy import LazyModel

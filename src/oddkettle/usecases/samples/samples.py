@@ -8,8 +8,8 @@ from datetime import UTC, datetime
 
 from oddkettle.core.estimation.monitor_sample import Sample
 from oddkettle.core.estimation.readings import Reading
-from oddkettle.core.quantity import clock
-from oddkettle.core.trip import zone_named
+from oddkettle.core.foundation.quantity import clock
+from oddkettle.core.trip.grid import zone_named
 from oddkettle.formats.samples_ndjson import MAX_LINES, BadLine, parse_line
 from oddkettle.plan import Plan
 from oddkettle.plan.lazy import LazyModel

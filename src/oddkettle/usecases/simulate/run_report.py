@@ -11,7 +11,8 @@ from typing import Any, Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.cache import CACHE
+from oddkettle.core.foundation.cache import CACHE
+from oddkettle.core.foundation.units import HOURS_PER_DAY
 from oddkettle.core.loads.demand import (
     INVERTER_KEY,
     daily_profile_w,
@@ -24,8 +25,7 @@ from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.ledger import Flow, Ledger, keep_books
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.simulation.run_metrics import hours_to_floor, lowest, shortest_drive
-from oddkettle.core.trip import Block
-from oddkettle.core.units import HOURS_PER_DAY
+from oddkettle.core.trip.grid import Block
 from oddkettle.core.weather.clear_sky import trip_sky
 from oddkettle.core.weather.daylight import Daylight, daylight
 from oddkettle.plan import Plan

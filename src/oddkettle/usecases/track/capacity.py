@@ -6,8 +6,8 @@ import numpy as np
 from pydantic import BaseModel
 
 from oddkettle.core.battery.bank import Bank, open_circuit_v
-from oddkettle.core.errors import PlanError
 from oddkettle.core.estimation.counted_capacity import capacity_from_discharge
+from oddkettle.core.foundation.errors import PlanError
 from oddkettle.core.simulation.ensemble_statistics import MIDDLE_80
 from oddkettle.plan import Plan
 from oddkettle.plan import quantities as q

@@ -6,12 +6,12 @@ import datetime as dt
 from dataclasses import replace
 from datetime import UTC, datetime
 
-from oddkettle.core.blocks import BlockKind
 from oddkettle.core.estimation.readings import Reading
+from oddkettle.core.foundation.units import MINUTES_PER_DAY
 from oddkettle.core.loads.overrides import LoadOverride
 from oddkettle.core.simulation.case import Case
-from oddkettle.core.trip import Block, zone_named
-from oddkettle.core.units import MINUTES_PER_DAY
+from oddkettle.core.trip.blocks import BlockKind
+from oddkettle.core.trip.grid import Block, zone_named
 from oddkettle.core.weather.sky_words import SKY_WORDS
 from oddkettle.core.weather.weather_generator import Prospect
 from oddkettle.plan import Plan

@@ -4,8 +4,6 @@ from __future__ import annotations
 
 from datetime import datetime, timedelta
 
-from oddkettle.core.cache import CACHE
-from oddkettle.core.errors import PlanError
 from oddkettle.core.estimation.forecast_score import (
     DayForecast,
     DayScore,
@@ -17,7 +15,9 @@ from oddkettle.core.estimation.forecast_score import (
 )
 from oddkettle.core.estimation.readings import Reading
 from oddkettle.core.estimation.tracker import track
-from oddkettle.core.quantity import charge
+from oddkettle.core.foundation.cache import CACHE
+from oddkettle.core.foundation.errors import PlanError
+from oddkettle.core.foundation.quantity import charge
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.plan_errors import PlanRefused, from_fault
 from oddkettle.results.odds import Band

@@ -9,15 +9,15 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.errors import PlanError
 from oddkettle.core.estimation.readings import READING_KINDS, Taken
 from oddkettle.core.estimation.readings.percent import FULL_SEEN
 from oddkettle.core.estimation.remainder import run_rest
 from oddkettle.core.estimation.tracker import Tracked
-from oddkettle.core.quantity import clock
+from oddkettle.core.foundation.errors import PlanError
+from oddkettle.core.foundation.quantity import clock
 from oddkettle.core.simulation.ensemble import Ensemble
 from oddkettle.core.simulation.ensemble_statistics import MIDDLE_80, band, quantiles
-from oddkettle.core.trip import zone_named
+from oddkettle.core.trip.grid import zone_named
 from oddkettle.plan import Plan
 from oddkettle.plan.case import step_minutes
 from oddkettle.plan.lazy import LazyModel

@@ -8,14 +8,14 @@ from datetime import UTC, datetime, timedelta
 from functools import cached_property
 from typing import Literal
 
-from oddkettle.core.errors import PlanError
 from oddkettle.core.estimation.particle_filter import PARTICLES
 from oddkettle.core.estimation.readings import Reading
 from oddkettle.core.estimation.remainder import run_rest
 from oddkettle.core.estimation.tracker import Tracked, Trail, track
+from oddkettle.core.foundation.errors import PlanError
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.ensemble import Ensemble
-from oddkettle.core.trip import zone_named
+from oddkettle.core.trip.grid import zone_named
 from oddkettle.plan import Plan
 from oddkettle.plan.plan_errors import PlanRefused, from_fault
 from oddkettle.store import log, samples

@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import Field
 
-from oddkettle.core.quantity import charge
+from oddkettle.core.foundation.quantity import charge
 from oddkettle.core.simulation.ensemble_statistics import quantiles
 from oddkettle.core.sources import SOURCE_KINDS
 from oddkettle.plan.lazy import LazyModel

@@ -20,7 +20,7 @@ from oddkettle.core.construction.wiring.terminals import (
     in_block,
     pieces_of,
 )
-from oddkettle.core.quantity import celsius
+from oddkettle.core.foundation.quantity import celsius
 from oddkettle.core.simulation.run import Run
 
 SHRINK_M = 0.04

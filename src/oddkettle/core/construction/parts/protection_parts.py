@@ -12,7 +12,7 @@ from oddkettle.core.construction.wiring.circuits import BAR, LOW_BAR, Board, Cir
 from oddkettle.core.construction.wiring.fuses import FAMILIES
 from oddkettle.core.construction.wiring.sizing import highest_v
 from oddkettle.core.construction.wiring.terminals import MINUS_BAR, in_block, on_bar, pieces_of
-from oddkettle.core.own_wiring import Family
+from oddkettle.core.simulation.own_wiring import Family
 from oddkettle.core.simulation.run import Run
 
 SPARES = {"blade": 2, "strip": 1, "terminal": 1, "class_t": 1, "breaker": 0}

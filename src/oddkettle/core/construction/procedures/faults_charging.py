@@ -8,8 +8,8 @@ from dataclasses import replace
 from oddkettle.core.construction.procedures import expected_readings as expect
 from oddkettle.core.construction.procedures.fault import Cause
 from oddkettle.core.construction.wiring.circuits import Board
+from oddkettle.core.foundation.quantity import celsius
 from oddkettle.core.kernel.records import FLOAT
-from oddkettle.core.quantity import celsius
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.sources.dcdc import DcDc
 from oddkettle.core.sources.relay import Relay

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from oddkettle.core.construction.procedures import expected_readings as expect
 from oddkettle.core.construction.procedures.fault import Cause
 from oddkettle.core.construction.wiring.circuits import Board
-from oddkettle.core.quantity import celsius
+from oddkettle.core.foundation.quantity import celsius
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.simulation.run_metrics import lowest
 

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 
 from oddkettle.core.construction.procedures import expected_readings as expect
 from oddkettle.core.construction.wiring.circuits import Board
-from oddkettle.core.quantity import celsius
+from oddkettle.core.foundation.quantity import celsius
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.sources.dcdc import DcDc
 

@@ -17,7 +17,7 @@ from oddkettle.core.construction.schematic.figures import (
 )
 from oddkettle.core.construction.wiring.cable import size_text
 from oddkettle.core.construction.wiring.circuits import Board, Circuit, Role
-from oddkettle.core.own_wiring import Family
+from oddkettle.core.simulation.own_wiring import Family
 
 PITCH, RETURN = 12.6, 6.6
 """From row to row, and how far a negative runs below its positive."""

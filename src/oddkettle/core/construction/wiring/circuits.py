@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-from oddkettle.core.own_wiring import ConnectorKey, Family, Protection, Side, Wiring
+from oddkettle.core.simulation.own_wiring import ConnectorKey, Family, Protection, Side, Wiring
 
 Role = Literal[
     "battery", "second", "panel", "feed", "charge", "inverter", "converter", "low", "outlet", "usb",

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from oddkettle.core.own_wiring import ConnectorKey
+from oddkettle.core.simulation.own_wiring import ConnectorKey
 
 SOURCE = "typical of plain parts; the part's own sheet comes first [textbook, judgement]"
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from oddkettle.core.own_wiring import Family
+from oddkettle.core.simulation.own_wiring import Family
 
 LOAD_FACTOR = 1.25
 """A fuse is at least so much above the continuous current, or it ages and blows [textbook]."""

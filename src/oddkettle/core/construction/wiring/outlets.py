@@ -22,7 +22,7 @@ from oddkettle.core.construction.wiring.currents import (
 )
 from oddkettle.core.loads.converter import OUTPUT_MOST_V, OUTPUT_V
 from oddkettle.core.loads.demand import Appliance, DrawSeries, is_stepped_down
-from oddkettle.core.own_wiring import OwnOutlet
+from oddkettle.core.simulation.own_wiring import OwnOutlet
 from oddkettle.core.simulation.run import Run
 
 OUTLET_SHARED_A = 3.0

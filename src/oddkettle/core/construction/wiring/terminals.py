@@ -18,7 +18,7 @@ from oddkettle.core.construction.wiring.circuits import (
     Circuit,
 )
 from oddkettle.core.construction.wiring.connectors import CONNECTORS
-from oddkettle.core.own_wiring import Family
+from oddkettle.core.simulation.own_wiring import Family
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.sources.relay import Relay
 

@@ -13,7 +13,7 @@ from __future__ import annotations
 from datetime import datetime, time
 from typing import Literal
 
-from oddkettle.core.units import MINUTES_PER_DAY
+from oddkettle.core.foundation.units import MINUTES_PER_DAY
 
 OPEN, BAR, CLOSE = "\ue000", "\ue001", "\ue002"
 Kind = Literal[
