@@ -1,21 +1,21 @@
 import { lazy, type ReactNode, Suspense, use, useEffect, useState } from "react";
 import { Link, NavLink, Outlet, useLocation } from "react-router";
 import { UnitContext, usePlanPart, usePlanStore } from "../plan/context";
-import { Choice } from "../ui/Choice";
+import { Choice } from "../ui/fields/Choice";
 import { Notice } from "../ui/Notice";
-import { JudgementsButton } from "./JudgementsButton";
+import { JudgementsButton } from "./header/JudgementsButton";
+import { TrialBar } from "./header/TrialBar";
 import { PAGES } from "./pages";
 import { loadOtherPages } from "./routes";
-import { TrialBar } from "./TrialBar";
 import { useShortcuts } from "./useShortcuts";
 
-const LevelStrip = lazy(() => import("./LevelStrip"));
-const GuidedLook = lazy(() => import("./GuidedLook"));
-const PlanSentence = lazy(() => import("./PlanSentence"));
-const PlanMenu = lazy(() => import("./PlanMenu"));
-const CommandMenu = lazy(() => import("./CommandMenu"));
-const SettingsDialog = lazy(() => import("./SettingsDialog"));
-const HelpDialog = lazy(() => import("./HelpDialog"));
+const LevelStrip = lazy(() => import("./header/LevelStrip"));
+const GuidedLook = lazy(() => import("./header/GuidedLook"));
+const PlanSentence = lazy(() => import("./header/PlanSentence"));
+const PlanMenu = lazy(() => import("./header/PlanMenu"));
+const CommandMenu = lazy(() => import("./dialogs/CommandMenu"));
+const SettingsDialog = lazy(() => import("./dialogs/SettingsDialog"));
+const HelpDialog = lazy(() => import("./dialogs/HelpDialog"));
 
 export function Shell() {
   const store = usePlanStore();

@@ -1,5 +1,5 @@
 import type { Schemas } from "../api/client";
-import type { Spec } from "../ui/Fields";
+import type { Spec } from "../ui/fields/Fields";
 import type { SourceLook, SourcePart } from "./kind";
 
 type Generator = Schemas["GeneratorModel"];

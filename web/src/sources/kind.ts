@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 import type { BlockKind, Box, Schemas } from "../api/client";
-import type { Spec } from "../ui/Fields";
+import type { Spec } from "../ui/fields/Fields";
 
 /** The field of a box that lists sources of a kind. */
 export type SourceGroup = Schemas["SourceReport"]["kind"] & keyof Box;

@@ -6,15 +6,15 @@ import { useReference } from "../../plan/useReference";
 import { clockOf, dayName } from "../../quantities/clock";
 import { clockText } from "../../quantities/habits";
 import { useHabits } from "../../quantities/useHabits";
-import { Cautions } from "../../shell/Caution";
-import { Schools } from "../../shell/Schools";
-import { Choice } from "../../ui/Choice";
-import type { Shown } from "./layout";
-import { cautionsAbout, PartSheet } from "./PartSheet";
+import { Cautions } from "../../shell/header/Caution";
+import { Schools } from "../../shell/header/Schools";
+import { Choice } from "../../ui/fields/Choice";
+import type { Shown } from "./drawing/layout";
+import { RibbonDrawing } from "./drawing/RibbonDrawing";
+import { useInstant } from "./drawing/useInstant";
 import { PartsBar } from "./PartsBar";
 import { addPart, exists, type PartKey, switchPart } from "./parts";
-import { RibbonDrawing } from "./RibbonDrawing";
-import { useInstant } from "./useInstant";
+import { cautionsAbout, PartSheet } from "./sheets/PartSheet";
 
 const MOST_DAYS = 14;
 

@@ -4,15 +4,15 @@ import { usePlanPart } from "../../plan/context";
 import { gravest, Mark } from "../../plan/judgements";
 import { useView } from "../../ui/useView";
 import { Views } from "../../ui/Views";
-import { Checks } from "./Checks";
-import { Circuits } from "./Circuits";
-import { Faces } from "./Faces";
-import { FaultFinder } from "./FaultFinder";
-import { Fit } from "./Fit";
+import { Checks } from "./checks/Checks";
+import { FaultFinder } from "./checks/FaultFinder";
+import { Faces } from "./enclosure/Faces";
+import { Fit } from "./enclosure/Fit";
 import { Parts } from "./Parts";
 import { Print } from "./Print";
 import { UnitBooklet } from "./UnitBooklet";
 import { useBuild } from "./useBuild";
+import { Circuits } from "./wiring/Circuits";
 
 const VIEWS = [
   { value: "circuits", text: "Circuits" },

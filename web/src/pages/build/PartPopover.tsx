@@ -4,7 +4,7 @@ import { moneyText } from "../../quantities/habits";
 import type { LimitKey } from "../../quantities/parse";
 import { shortFigure } from "../../quantities/units";
 import { useHabits } from "../../quantities/useHabits";
-import { NumberField } from "../../ui/NumberField";
+import { NumberField } from "../../ui/fields/NumberField";
 import { Popover } from "../../ui/Popover";
 
 interface Props {

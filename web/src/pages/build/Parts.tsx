@@ -7,12 +7,12 @@ import { moneyText, weightText } from "../../quantities/habits";
 import { shortFigure } from "../../quantities/units";
 import { useHabits } from "../../quantities/useHabits";
 import { FileKey } from "../../ui/FileKey";
-import { NumberField } from "../../ui/NumberField";
+import { NumberField } from "../../ui/fields/NumberField";
 import { Wide } from "../../ui/Wide";
 import type { ViewProps } from "./BuildPage";
-import { withBuild } from "./circuits";
 import { withPart } from "./owned";
 import { PartPopover } from "./PartPopover";
+import { withBuild } from "./wiring/circuits";
 
 const GROUPS: Record<string, string> = {
   battery: "Battery",

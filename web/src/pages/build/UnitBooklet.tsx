@@ -1,5 +1,5 @@
 import type { BuildReport } from "../../api/client";
-import { Cautions } from "../../shell/Caution";
+import { Cautions } from "../../shell/header/Caution";
 
 /** What the owner of a ready-made unit needs: in, out, what to read on it, what voids it. */
 export function UnitBooklet({ build }: { build: BuildReport }) {

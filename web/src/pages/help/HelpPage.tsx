@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { Link } from "react-router";
-import { SHORTCUTS } from "../../shell/shortcuts";
+import { SHORTCUTS } from "../../shell/dialogs/shortcuts";
 import { StartHeader } from "../start/StartHeader";
 import { ANSWERED_BY, GUIDES, TERMS, type Topic } from "./terms";
 

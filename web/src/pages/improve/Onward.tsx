@@ -1,7 +1,7 @@
 import { useSearchParams } from "react-router";
 import type { Track } from "../../api/client";
 import { useTrackAsked } from "../../plan/useLog";
-import { Choice } from "../../ui/Choice";
+import { Choice } from "../../ui/fields/Choice";
 
 export interface Onward {
   /** Where the battery stands; null before the trip has begun, and after its end. */

@@ -3,7 +3,7 @@ import type { PriceTag, Weighed } from "../../api/client";
 import { usePlanPart, usePlanStore } from "../../plan/context";
 import { moneyText, weightText } from "../../quantities/habits";
 import { useHabits } from "../../quantities/useHabits";
-import { NumberField } from "../../ui/NumberField";
+import { NumberField } from "../../ui/fields/NumberField";
 import { Popover } from "../../ui/Popover";
 
 /** What a change costs and weighs; pressed, it takes the user's own figures. */

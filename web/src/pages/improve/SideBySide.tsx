@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client, Refusal } from "../../api/client";
 import { usePlanPart, usePlanStore } from "../../plan/context";
-import { TextField } from "../../ui/TextField";
+import { TextField } from "../../ui/fields/TextField";
 import { ComparisonBoard } from "./ComparisonBoard";
 
 const MOST_OTHERS = 2;

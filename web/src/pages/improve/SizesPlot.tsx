@@ -5,7 +5,7 @@ import { FootFigures, LevelLines } from "../../drawing/Axes";
 import { useWidth } from "../../drawing/useWidth";
 import { moneyText } from "../../quantities/habits";
 import { useHabits } from "../../quantities/useHabits";
-import { SliderField } from "../../ui/SliderField";
+import { SliderField } from "../../ui/fields/SliderField";
 import { useDrag } from "../../ui/useDrag";
 
 const HEIGHT = 340;

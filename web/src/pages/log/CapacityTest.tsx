@@ -3,8 +3,8 @@ import { useState } from "react";
 import { answer, client } from "../../api/client";
 import { usePlanPart, usePlanStore } from "../../plan/context";
 import { withRemedy } from "../../plan/judgements";
+import { NumberField } from "../../ui/fields/NumberField";
 import { More } from "../../ui/More";
-import { NumberField } from "../../ui/NumberField";
 
 /** What the battery really holds: a test its owner can do, with the figures of this box. */
 export function CapacityTest() {

@@ -1,7 +1,7 @@
 import { useEffect, useId, useState } from "react";
 import { answer, client, type MonitorState, Refusal } from "../../api/client";
 import { dayName } from "../../quantities/clock";
-import { SampleChart } from "./SampleChart";
+import { SampleChart } from "./charts/SampleChart";
 import type { Live } from "./useLive";
 
 interface Props {

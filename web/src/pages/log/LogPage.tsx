@@ -7,17 +7,17 @@ import { useLog, useLogRefresh, useTrack } from "../../plan/useLog";
 import { useHabits } from "../../quantities/useHabits";
 import { useView } from "../../ui/useView";
 import { Views } from "../../ui/Views";
-import { ActualBoard } from "./ActualBoard";
 import { CapacityTest } from "./CapacityTest";
-import { EntryForm } from "./EntryForm";
-import { EntryList, whenOf } from "./EntryList";
-import { draftOf } from "./entryKinds";
-import { ForecastScore } from "./ForecastScore";
+import { ActualBoard } from "./charts/ActualBoard";
+import { ForecastScore } from "./charts/ForecastScore";
+import { TrackChart } from "./charts/TrackChart";
+import { EntryForm } from "./entering/EntryForm";
+import { EntryList, whenOf } from "./entering/EntryList";
+import { draftOf } from "./entering/entryKinds";
+import { LogFiles } from "./entering/LogFiles";
+import { TableImport } from "./entering/TableImport";
 import { LearnedList } from "./LearnedList";
 import { LivePanel } from "./LivePanel";
-import { LogFiles } from "./LogFiles";
-import { TableImport } from "./TableImport";
-import { TrackChart } from "./TrackChart";
 import { type Live, useLive } from "./useLive";
 
 const VIEWS = [

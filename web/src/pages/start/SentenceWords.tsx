@@ -1,6 +1,6 @@
 import { Popover } from "../../ui/Popover";
-import { Sheet } from "./Sheet";
 import type { Choices, PartKey, Piece, Sentence } from "./sentence";
+import { Sheet } from "./sheets/Sheet";
 
 interface Props {
   pieces: readonly Piece[];

@@ -1,9 +1,9 @@
 import { lazy, Suspense, use, useState } from "react";
 import { Link } from "react-router";
 import { SchemeContext, UnitContext } from "../../plan/context";
-import { Choice } from "../../ui/Choice";
+import { Choice } from "../../ui/fields/Choice";
 
-const SettingsDialog = lazy(() => import("../../shell/SettingsDialog"));
+const SettingsDialog = lazy(() => import("../../shell/dialogs/SettingsDialog"));
 
 /** The rim above the home page. */
 export function StartHeader() {

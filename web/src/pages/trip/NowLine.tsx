@@ -5,7 +5,7 @@ import { Figure, STANDING } from "../../plan/sums";
 import { dayName } from "../../quantities/clock";
 import { clockText } from "../../quantities/habits";
 import { useHabits } from "../../quantities/useHabits";
-import { Choice } from "../../ui/Choice";
+import { Choice } from "../../ui/fields/Choice";
 
 interface Props {
   track: Track;

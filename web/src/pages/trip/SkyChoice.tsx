@@ -1,6 +1,6 @@
 import type { Sky } from "../../api/client";
 import { usePlanPart, usePlanStore } from "../../plan/context";
-import { Choice } from "../../ui/Choice";
+import { Choice } from "../../ui/fields/Choice";
 
 export const SKY_SAYS: Record<Sky, string> = {
   expected: "In usual weather",

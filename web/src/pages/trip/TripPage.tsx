@@ -7,13 +7,13 @@ import { withRemedy } from "../../plan/judgements";
 import { Figure } from "../../plan/sums";
 import { useLog, useTrack } from "../../plan/useLog";
 import { patternOf, SOURCES } from "../../sources";
-import { addBlock, addDay, blockFacts, freshId, usefulKinds } from "./blocks";
-import { DayBoard } from "./DayBoard";
-import { ForecastButton } from "./ForecastButton";
+import { addBlock, addDay, blockFacts, freshId, usefulKinds } from "./board/blocks/blocks";
+import { DayBoard } from "./board/DayBoard";
 import { NowLine } from "./NowLine";
+import { ForecastButton } from "./place/ForecastButton";
+import { TripSettings } from "./place/TripSettings";
 import { SKY_SAYS, SkyChoice } from "./SkyChoice";
 import { TripMonths } from "./TripMonths";
-import { TripSettings } from "./TripSettings";
 import { TripStrip } from "./TripStrip";
 
 /** Above this many days the board is a window on the trip. */

@@ -1,8 +1,8 @@
 import type { Plan } from "../../api/client";
 import { usePlanPart, usePlanStore } from "../../plan/context";
-import { ClockField } from "../../ui/ClockField";
+import { ClockField } from "../../ui/fields/ClockField";
 import { More } from "../../ui/More";
-import { FirstToGo } from "./FirstToGo";
+import { FirstToGo } from "./lanes/FirstToGo";
 
 type Use = Plan["use"];
 

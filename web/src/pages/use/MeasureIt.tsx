@@ -3,8 +3,8 @@ import { type Appliance, answer, client, Refusal } from "../../api/client";
 import type { components } from "../../api/schema.gen";
 import { usePlanStore } from "../../plan/context";
 import { withRemedy } from "../../plan/judgements";
-import { Choice } from "../../ui/Choice";
-import { NumberField } from "../../ui/NumberField";
+import { Choice } from "../../ui/fields/Choice";
+import { NumberField } from "../../ui/fields/NumberField";
 
 type Counted = components["schemas"]["Counted"];
 type Measured = components["schemas"]["MeasuredReport"];

@@ -1,7 +1,7 @@
 import type { Appliance } from "../../api/client";
 import { useReference } from "../../plan/useReference";
-import { Choice } from "../../ui/Choice";
-import { Fields } from "../../ui/Fields";
+import { Choice } from "../../ui/fields/Choice";
+import { Fields } from "../../ui/fields/Fields";
 import { PATTERNS, type Pattern, type PatternType } from "./patterns";
 
 const STEADY = "It draws its power all its hours, or the share given above.";

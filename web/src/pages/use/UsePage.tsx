@@ -9,9 +9,9 @@ import { DAY_MIN } from "../../quantities/clock";
 import { hourText } from "../../quantities/habits";
 import { amountIn, amountText, shortFigure } from "../../quantities/units";
 import { useHabits } from "../../quantities/useHabits";
-import { Choice } from "../../ui/Choice";
+import { Choice } from "../../ui/fields/Choice";
 import { HouseRules } from "./HouseRules";
-import { DayUse, Lane, type LaneActions } from "./Lane";
+import { DayUse, Lane, type LaneActions } from "./lanes/Lane";
 import {
   addFromShelf,
   axisMin,
@@ -25,9 +25,9 @@ import {
   withAppliance,
   withHoursFor,
   withoutAppliance,
-} from "./lanes";
+} from "./lanes/lanes";
+import { Together } from "./lanes/Together";
 import { Shelf } from "./Shelf";
-import { Together } from "./Together";
 import { UseSentence } from "./UseSentence";
 
 const KEY_PAUSE_MS = 500;

@@ -1,5 +1,5 @@
 import type { Appliance } from "../../api/client";
-import type { Spec } from "../../ui/Fields";
+import type { Spec } from "../../ui/fields/Fields";
 
 export type Pattern = NonNullable<Appliance["pattern"]>;
 export type PatternType = Pattern["type"];

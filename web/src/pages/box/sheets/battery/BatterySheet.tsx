@@ -1,0 +1,305 @@
+import type { Battery, Plan } from "../../../../api/client";
+import { OF_CHEMISTRY } from "../../../../api/limits.gen";
+import { usePlanState, usePlanStore } from "../../../../plan/context";
+import { KeepKey, TakeKeys } from "../../../../plan/OwnShelf";
+import { Figure } from "../../../../plan/sums";
+import { useReference } from "../../../../plan/useReference";
+import { dayName } from "../../../../quantities/clock";
+import { clockText, weightText } from "../../../../quantities/habits";
+import { amountText } from "../../../../quantities/units";
+import { useHabits } from "../../../../quantities/useHabits";
+import { Choice } from "../../../../ui/fields/Choice";
+import { Fields, type Spec } from "../../../../ui/fields/Fields";
+import { NumberField } from "../../../../ui/fields/NumberField";
+import { SliderField } from "../../../../ui/fields/SliderField";
+import { Switch } from "../../../../ui/fields/Switch";
+import { More } from "../../../../ui/More";
+import { BankDrawing } from "../../drawing/bank/BankDrawing";
+import { CapacityBar } from "../../drawing/bank/CapacityBar";
+import { withBox } from "../../parts";
+import { LabelHelp } from "../LabelHelp";
+import { CurveFields } from "./CurveFields";
+import { DatasheetFields } from "./DatasheetFields";
+
+const JOINED: readonly Spec<Battery>[] = [
+  { kind: "number", key: "series", text: "In series", unit: "", hint: "adds volts" },
+  { kind: "number", key: "parallel", text: "In parallel", unit: "", hint: "adds amp-hours" },
+  { kind: "number", key: "battery_v", text: "One battery is" },
+];
+/** What a battery holds of its label by its age; unsaid, the label counts until readings tell. */
+const AGES = [
+  { value: "untold", text: "not said", title: "its label counts, until readings tell" },
+  { value: "new", text: "new", title: "it holds 97 to 103 % of its label" },
+  { value: "unknown", text: "some years", title: "it holds 85 to 99 % of its label" },
+  { value: "old", text: "old", title: "it holds 68 to 92 % of its label" },
+  { value: "measured", text: "measured", title: "its capacity was measured; it is no label" },
+] as const;
+const ENDS: readonly Spec<Battery>[] = [
+  {
+    kind: "number",
+    key: "tail_percent",
+    text: "Absorption ends below",
+    unit: "% of Ah",
+    empty: "usual",
+  },
+  { kind: "number", key: "absorption_hours", text: "or after", empty: "4" },
+  { kind: "number", key: "cells", text: "Cells in one battery", unit: "", empty: "usual" },
+  { kind: "flag", key: "compensated", text: "Chargers follow its temperature" },
+];
+
+/** The bank: chemistry, size, how the batteries are joined, charging voltages. */
+export function BatterySheet({ second = false }: { second?: boolean }) {
+  const store = usePlanStore();
+  const { draft, run } = usePlanState();
+  const { box } = draft;
+  const battery = second ? box.second?.battery : box.battery;
+  const reference = useReference();
+  const choices = reference?.chemistries;
+  const blank = reference?.fresh.datasheet;
+  if (!battery) return null;
+  const put = (next: Battery): Plan => {
+    const now = store.snapshot().draft;
+    if (!second) return withBox(now, { battery: next });
+    return now.box.second ? withBox(now, { second: { ...now.box.second, battery: next } }) : now;
+  };
+  const set = (next: Battery, did: string) => store.commit(put(next), did);
+  const kind = choices?.find((other) => other.key === battery.chemistry);
+
+  return (
+    <div className="flex flex-col gap-3">
+      <h2 className="text-lg">{second ? "Second bank" : "Battery"}</h2>
+      {!second && <CapacityBar />}
+      <TakeKeys
+        kind="battery"
+        onTake={(thing) => thing.battery && set(thing.battery, `took ${thing.name}`)}
+      />
+      {choices && (
+        <Choice
+          label="Chemistry"
+          showLabel
+          value={battery.chemistry}
+          options={choices.map((other) => ({
+            value: other.key,
+            text: other.name,
+            title: other.text,
+          }))}
+          // Charging voltages, cells and the sheet belong to the chemistry: another brings its own.
+          onChange={(chemistry) =>
+            set(
+              {
+                ...battery,
+                chemistry,
+                ...Object.fromEntries(OF_CHEMISTRY.map((name) => [name, null])),
+              },
+              "changed the chemistry",
+            )
+          }
+        />
+      )}
+      {kind && <p className="text-sm text-ash">{kind.text}</p>}
+      <SliderField
+        label="Capacity of one battery"
+        value={battery.capacity_ah}
+        limit="Battery.capacity_ah"
+        from={10}
+        to={300}
+        step={5}
+        onPreview={(capacity_ah) => store.preview(put({ ...battery, capacity_ah }))}
+        onCommit={(capacity_ah) => set({ ...battery, capacity_ah }, "changed the capacity")}
+      />
+      <IsItWattHours
+        battery={battery}
+        nominalV={kind ? (kind.nominal_v * battery.battery_v) / 12 : 12}
+        onChange={(capacity_ah) => set({ ...battery, capacity_ah }, "made Wh into Ah")}
+      />
+      <LabelHelp of="battery" />
+      <BankDrawing battery={battery} systemV={box.system_v} />
+      <Fields
+        model="Battery"
+        part={battery}
+        specs={JOINED}
+        onChange={(next) => set(next, "changed how batteries are joined")}
+      />
+      {battery.series * battery.parallel > 1 && (
+        <Switch
+          label="All of one type, size and age"
+          checked={battery.alike}
+          onChange={(alike) => set({ ...battery, alike }, "changed the batteries")}
+        />
+      )}
+      {!second && (
+        <Choice
+          label="How old is it?"
+          showLabel
+          value={battery.age ?? "untold"}
+          options={AGES}
+          onChange={(age) =>
+            set({ ...battery, age: age === "untold" ? null : age }, "told the battery's age")
+          }
+        />
+      )}
+      {second ? (
+        <SecondLink />
+      ) : (
+        <div className="grid grid-cols-2 gap-3">
+          <NumberField
+            label="The box runs at"
+            value={box.system_v}
+            limit="Box.system_v"
+            onCommit={(system_v) =>
+              store.edit((old) => withBox(old, { system_v }), "changed the system voltage")
+            }
+          />
+          <span />
+          <NumberField
+            label="Absorption"
+            value={battery.absorption_v ?? run.bank.absorption_v}
+            limit="Battery.absorption_v"
+            onCommit={(absorption_v) => set({ ...battery, absorption_v }, "changed absorption")}
+          />
+          <NumberField
+            label="Float"
+            value={battery.float_v ?? run.bank.float_v}
+            limit="Battery.float_v"
+            onCommit={(float_v) => set({ ...battery, float_v }, "changed float")}
+          />
+        </div>
+      )}
+      <KeepKey name={`${battery.capacity_ah} Ah ${kind?.name ?? ""}`.trim()} part={{ battery }} />
+      {!second && <BankWords kind={kind?.name} neverAbove={kind?.never_above_v} />}
+      <More text="Charging ends, cells">
+        <Fields
+          model="Battery"
+          part={battery}
+          specs={ENDS}
+          onChange={(next) => set(next, "changed the battery")}
+        />
+      </More>
+      <More text="Data sheet">
+        <DatasheetFields
+          battery={battery}
+          onChange={(datasheet) => set({ ...battery, datasheet }, "changed the data sheet")}
+        />
+      </More>
+      {blank && (
+        <More text="Its own voltage curve">
+          <CurveFields
+            battery={battery}
+            points={battery.datasheet?.rested_v ?? null}
+            onChange={(rested_v) =>
+              set(
+                { ...battery, datasheet: { ...(battery.datasheet ?? blank), rested_v } },
+                "changed the battery’s curve",
+              )
+            }
+          />
+        </More>
+      )}
+      {second && (
+        <button
+          type="button"
+          className="key self-start"
+          onClick={() =>
+            store.edit((old) => withBox(old, { second: null }), "removed the second bank")
+          }
+        >
+          Remove it
+        </button>
+      )}
+    </div>
+  );
+}
+
+/** The lead between two banks, and when the second one is on it. */
+function SecondLink() {
+  const store = usePlanStore();
+  const { draft } = usePlanState();
+  const { second } = draft.box;
+  if (!second) return null;
+  const set = (part: Partial<typeof second>) =>
+    store.edit(
+      (old) => withBox(old, { second: { ...second, ...part } }),
+      "changed the second bank",
+    );
+  return (
+    <>
+      <div className="grid grid-cols-2 gap-3">
+        <NumberField
+          label="It begins at"
+          value={second.start_percent}
+          limit="SecondBank.start_percent"
+          onCommit={(start_percent) => set({ start_percent })}
+        />
+        <NumberField
+          label="Lead between the banks"
+          value={second.link_mohm}
+          limit="SecondBank.link_mohm"
+          unit="mΩ"
+          onCommit={(link_mohm) => set({ link_mohm })}
+        />
+      </div>
+      <Switch
+        label="It is there"
+        hint="Off: it stays in the plan and does nothing."
+        checked={second.on}
+        onChange={(on) => set({ on })}
+      />
+      <Switch
+        label="Joined all the time"
+        hint="Otherwise only in its blocks on the Trip page."
+        checked={second.always}
+        onChange={(always) => set({ always })}
+      />
+      <p className="text-sm text-ash">
+        Banks in parallel should be of one kind and age, each with its own fuse: the fuller one
+        pours into the other as fast as the lead allows.
+      </p>
+    </>
+  );
+}
+
+function BankWords({ kind, neverAbove }: { kind?: string; neverAbove?: number }) {
+  const habits = useHabits();
+  const { run } = usePlanState();
+  const { bank, stamina } = run;
+  const { ageing } = stamina;
+  const life = Math.max(ageing.cycle_share_percent, ageing.calendar_share_percent);
+  return (
+    <div className="text-sm text-ash">
+      <p>
+        {amountText(bank.nominal, "Ah")} Ah, {amountText(bank.nominal, "Wh")} Wh, about{" "}
+        <Figure of="mass">{weightText(bank.mass_kg, habits)}</Figure>. It takes up to{" "}
+        <Figure of="charge-limit">{bank.charge_limit_a.toFixed(0)} A</Figure> of charge.
+        {kind && neverAbove && ` Never charge ${kind} above ${neverAbove} V.`}
+      </p>
+      <p className="mt-1" data-testid="ageing">
+        This trip is <Figure of="ageing">{ageing.full_cycles.toFixed(1)} full cycles</Figure>, the
+        deepest {ageing.deepest_percent.toFixed(0)} %: {life.toFixed(2)} % of its life.
+        {stamina.last_full_at &&
+          ` Last full on ${dayName(stamina.last_full_at.slice(0, 10))} at ${clockText(stamina.last_full_at.slice(11, 16), habits)}.`}
+      </p>
+    </div>
+  );
+}
+
+/** Above this one battery is rarely sold, and watt-hours are often typed in its place. */
+const UNLIKELY_AH = 400;
+
+/** The classic confusion: watt-hours typed as amp-hours. */
+function IsItWattHours(props: {
+  battery: Battery;
+  nominalV: number;
+  onChange: (ah: number) => void;
+}) {
+  const { battery, nominalV, onChange } = props;
+  if (battery.capacity_ah < UNLIKELY_AH) return null;
+  const ah = Math.round(battery.capacity_ah / nominalV);
+  return (
+    <p className="text-sm text-danger" role="status">
+      ▲ {battery.capacity_ah} Ah in one battery is rare. If the label says Wh, that is {ah} Ah.{" "}
+      <button type="button" className="underline" onClick={() => onChange(ah)}>
+        Make it {ah} Ah
+      </button>
+    </p>
+  );
+}

@@ -1,0 +1,48 @@
+import type { Build } from "../../../api/client";
+import { usePlanPart, usePlanStore } from "../../../plan/context";
+import { Fields, type Spec } from "../../../ui/fields/Fields";
+import { withBuild } from "./circuits";
+
+const SPECS: readonly Spec<Build>[] = [
+  {
+    kind: "choice",
+    key: "cable_series",
+    text: "Cable sizes",
+    options: [
+      { value: "metric", text: "mm²" },
+      { value: "awg", text: "AWG" },
+    ],
+  },
+  {
+    kind: "number",
+    key: "ambient_c",
+    text: "Air about the cables",
+    hint: "above 30 °C a cable bears less",
+  },
+  {
+    kind: "number",
+    key: "main_fuse_mm",
+    text: "Main fuse from the positive post",
+    hint: "along the cable; within a hand’s breadth, 180 mm",
+  },
+  { kind: "flag", key: "shunt", text: "A shunt counts in and out" },
+];
+
+/** What holds for all circuits. */
+export function BoardSettings({ shortA }: { shortA: number }) {
+  const store = usePlanStore();
+  const build = usePlanPart((state) => state.draft.build);
+  return (
+    <section className="plate px-4 py-3" aria-label="All circuits together">
+      <Fields
+        model="Build"
+        part={build}
+        specs={SPECS}
+        onChange={(next, text) => store.edit((plan) => withBuild(plan, next), text.toLowerCase())}
+      />
+      <p className="mt-2 text-sm text-ash">
+        A dead short at the posts gives about {Math.round(shortA).toLocaleString("en-GB")} A.
+      </p>
+    </section>
+  );
+}

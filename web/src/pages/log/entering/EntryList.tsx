@@ -1,0 +1,96 @@
+import type { LogEntry, Track } from "../../../api/client";
+import { dayName } from "../../../quantities/clock";
+import { clockText, type Habits } from "../../../quantities/habits";
+import { percentText } from "../../../quantities/units";
+import { useHabits } from "../../../quantities/useHabits";
+
+type Mark = Track["marks"][number];
+
+interface Props {
+  entries: readonly LogEntry[];
+  marks: readonly Mark[];
+  onCorrect: (entry: LogEntry) => void;
+  onRemove: (entry: LogEntry) => void;
+}
+
+export function whenOf(entry: LogEntry, habits: Habits): string {
+  const { at_local } = entry;
+  return `${dayName(at_local.slice(0, 10))}, ${clockText(at_local.slice(11, 16), habits)}`;
+}
+
+/** Every entry with what it is worth and what became of it, the newest first. */
+export function EntryList({ entries, marks, onCorrect, onRemove }: Props) {
+  return (
+    <ul className="mt-2">
+      {entries.toReversed().map((entry) => (
+        <Entry
+          key={entry.id}
+          entry={entry}
+          marks={marks.filter((mark) => mark.entry === entry.id)}
+          onCorrect={() => onCorrect(entry)}
+          onRemove={() => onRemove(entry)}
+        />
+      ))}
+    </ul>
+  );
+}
+
+function Entry(props: {
+  entry: LogEntry;
+  marks: readonly Mark[];
+  onCorrect: () => void;
+  onRemove: () => void;
+}) {
+  const { entry, marks } = props;
+  const habits = useHabits();
+  const { low_percent: low, high_percent: high } = entry;
+  const when = whenOf(entry, habits);
+  return (
+    <li className="grid grid-cols-[1fr_auto] gap-x-3 border-t border-line py-2 sm:grid-cols-[8.5rem_1fr_auto]">
+      <strong className="font-head">{when}</strong>
+      <div className="order-last col-span-2 sm:order-none sm:col-span-1">
+        <span className="font-semibold">{entry.text}</span>
+        {low != null && high != null && high - low > 1 && (
+          <span>{`: level ${Math.round(low)} to ${Math.round(high)} %`}</span>
+        )}
+        {entry.planned_percent != null && low != null && (
+          <span className="text-ash">{`, planned ${percentText(entry.planned_percent)}`}</span>
+        )}
+        {entry.note && <span className="text-ash"> · {entry.note}</span>}
+        {marks.map((mark) => (
+          <span
+            key={mark.text}
+            className={`block text-sm ${mark.state === "aside" ? "font-semibold text-danger" : ""}`}
+          >
+            {mark.text}
+          </span>
+        ))}
+        <span className="block text-sm text-ash">{entry.worth}</span>
+        <span className="block text-xs text-ash">
+          {entry.replaces == null ? "written" : "corrected"}{" "}
+          {entry.written_at.slice(0, 16).replace("T", " ")} UTC {entry.written_by}
+        </span>
+      </div>
+      <div className="flex gap-1.5 self-start print:hidden">
+        {entry.kind !== "ticked" && (
+          <button
+            type="button"
+            className="key"
+            aria-label={`Correct the entry of ${when}`}
+            onClick={props.onCorrect}
+          >
+            ✎
+          </button>
+        )}
+        <button
+          type="button"
+          className="key"
+          aria-label={`Delete the entry of ${when}`}
+          onClick={props.onRemove}
+        >
+          ×
+        </button>
+      </div>
+    </li>
+  );
+}

@@ -1,0 +1,92 @@
+import { DropdownMenu } from "radix-ui";
+import { useState } from "react";
+import { useNavigate } from "react-router";
+import { answer, client, type Schemas } from "../../../api/client";
+import { Dialog } from "../../../ui/Dialog";
+import { TextField } from "../../../ui/fields/TextField";
+import { BoxLife } from "./BoxLife";
+import { NewTrip } from "./NewTrip";
+import { TripLine } from "./TripLine";
+
+export type Trip = Schemas["TripCard"];
+interface Props {
+  box: Schemas["BoxCard"];
+  onChanged: () => void;
+  onDeleted: (trip: Trip) => void;
+}
+
+/** One box: what it is, its trips, and what can be done with it. */
+export function BoxCard({ box, onChanged, onDeleted }: Props) {
+  const navigate = useNavigate();
+  const [shown, setShown] = useState<"trip" | "life" | "name" | null>(null);
+  const path = { box_id: box.id };
+  const kept = box.trips.filter((trip) => !trip.archived);
+  const away = box.trips.filter((trip) => trip.archived);
+  const closes = (open: boolean) => setShown(open ? shown : null);
+  const lines = (trips: readonly Trip[]) =>
+    trips.map((trip) => (
+      <TripLine key={trip.plan_id} trip={trip} onChanged={onChanged} onDeleted={onDeleted} />
+    ));
+  return (
+    <li className="card" data-testid={`box-${box.id}`}>
+      <div className="flex items-start gap-2">
+        <div className="min-w-0 flex-1">
+          <h3 className="text-lg">{box.name}</h3>
+          <p className="text-sm text-ash">{box.line}</p>
+        </div>
+        <DropdownMenu.Root>
+          <DropdownMenu.Trigger asChild>
+            <button type="button" className="key" aria-label={`More of ${box.name}`}>
+              ⋯
+            </button>
+          </DropdownMenu.Trigger>
+          <DropdownMenu.Portal>
+            <DropdownMenu.Content className="pop" align="end" sideOffset={6} collisionPadding={10}>
+              <DropdownMenu.Item className="menu-item" onSelect={() => setShown("trip")}>
+                New trip with this box
+              </DropdownMenu.Item>
+              <DropdownMenu.Item className="menu-item" onSelect={() => setShown("life")}>
+                Its life
+              </DropdownMenu.Item>
+              <DropdownMenu.Item className="menu-item" onSelect={() => setShown("name")}>
+                Rename it
+              </DropdownMenu.Item>
+            </DropdownMenu.Content>
+          </DropdownMenu.Portal>
+        </DropdownMenu.Root>
+      </div>
+      <ul className="mt-2 flex flex-col gap-2">{lines(kept)}</ul>
+      {away.length > 0 && (
+        <details className="mt-2">
+          <summary className="cursor-pointer text-sm underline">Put away: {away.length}</summary>
+          <ul className="mt-2 flex flex-col gap-2">{lines(away)}</ul>
+        </details>
+      )}
+      <Dialog
+        title={`A new trip with ${box.name}`}
+        text="It takes the box as it is now, and what runs from its last trip."
+        open={shown === "trip"}
+        onOpenChange={closes}
+      >
+        <NewTrip boxId={box.id} onMade={(id) => navigate(`/plan/${id}/trip`)} />
+      </Dialog>
+      <Dialog title={`The life of ${box.name}`} open={shown === "life"} onOpenChange={closes}>
+        <BoxLife boxId={box.id} />
+      </Dialog>
+      <Dialog title="What is it called?" open={shown === "name"} onOpenChange={closes}>
+        <TextField
+          label="Name of this box"
+          value={box.name}
+          onCommit={(name) => {
+            void answer(
+              client.PUT("/api/boxes/{box_id}/name", { params: { path }, body: { name } }),
+            ).then(() => {
+              setShown(null);
+              onChanged();
+            });
+          }}
+        />
+      </Dialog>
+    </li>
+  );
+}

@@ -1,0 +1,109 @@
+import { useQuery } from "@tanstack/react-query";
+import { scaleLinear } from "d3-scale";
+import { DropdownMenu } from "radix-ui";
+import { Link, useNavigate } from "react-router";
+import { answer, client, type Schemas } from "../../../api/client";
+import { areaPath, linePath } from "../../../drawing/paths";
+import { dayName } from "../../../quantities/clock";
+import type { Trip } from "./BoxCard";
+
+const WHEN: Record<Trip["when"], string> = {
+  ahead: "ahead",
+  under_way: "under way",
+  over: "over",
+};
+const WIDE = 92;
+const HIGH = 34;
+
+interface Props {
+  trip: Trip;
+  onChanged: () => void;
+  onDeleted: (trip: Trip) => void;
+}
+
+/** One trip: when, how it goes, and what can be done with it. */
+export function TripLine({ trip, onChanged, onDeleted }: Props) {
+  const navigate = useNavigate();
+  const path = { plan_id: trip.plan_id };
+  const glance = useQuery({
+    queryKey: ["glance", trip.plan_id],
+    staleTime: 0,
+    queryFn: () => answer(client.GET("/api/plans/{plan_id}/glance", { params: { path } })),
+  });
+  async function copy(same_box: boolean) {
+    const body = { name: `${trip.name}, a copy`.slice(0, 80), same_box };
+    const made = await answer(client.POST("/api/plans/{plan_id}/copy", { params: { path }, body }));
+    navigate(`/plan/${made.id}/trip`);
+  }
+  async function archive() {
+    const query = { away: !trip.archived };
+    await answer(client.PUT("/api/plans/{plan_id}/archived", { params: { path, query } }));
+    onChanged();
+  }
+  async function remove() {
+    await answer(client.DELETE("/api/plans/{plan_id}", { params: { path } }));
+    onDeleted(trip);
+  }
+  const acts: readonly (readonly [string, () => void])[] = [
+    ["Copy, with this box", () => void copy(true)],
+    ["Copy, with a box of its own", () => void copy(false)],
+    [trip.archived ? "Take out of the archive" : "Put away", () => void archive()],
+    ["Delete", () => void remove()],
+  ];
+  return (
+    <li className="flex items-center gap-3 border-t border-line pt-2">
+      <Spark glance={glance.data} />
+      <div className="min-w-0 flex-1 leading-snug">
+        <Link className="font-semibold underline" to={`/plan/${trip.plan_id}/trip`}>
+          {trip.name}
+        </Link>
+        <p className="text-sm">{glance.data?.headline ?? "…"}</p>
+        <p className="text-sm text-ash">
+          {trip.length} near {trip.place}, from {dayName(trip.start)} {trip.start.slice(0, 7)}:{" "}
+          {WHEN[trip.when]}
+          {trip.box_behind ? ". The box has changed since" : ""}
+        </p>
+      </div>
+      <DropdownMenu.Root>
+        <DropdownMenu.Trigger asChild>
+          <button type="button" className="key" aria-label={`More of ${trip.name}`}>
+            ⋯
+          </button>
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content className="pop" align="end" sideOffset={6} collisionPadding={10}>
+            {acts.map(([text, act]) => (
+              <DropdownMenu.Item key={text} className="menu-item" onSelect={act}>
+                {text}
+              </DropdownMenu.Item>
+            ))}
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+    </li>
+  );
+}
+
+/** The level over the trip, very small, with the reserve as a line. */
+function Spark({ glance }: { glance: Schemas["Glance"] | undefined }) {
+  const levels = glance?.level_percent ?? [];
+  const x = scaleLinear([0, Math.max(levels.length - 1, 1)], [0, WIDE]);
+  const y = scaleLinear([0, 100], [HIGH, 1]);
+  const points = levels.map((level, i) => ({ x: x(i), y: y(level) }));
+  return (
+    <svg width={WIDE} height={HIGH} className="shrink-0 rounded bg-day" aria-hidden="true">
+      <path d={areaPath(points, HIGH)} fill="var(--color-level-tint)" />
+      <path d={linePath(points)} fill="none" stroke="var(--color-level)" strokeWidth="2" />
+      {glance && (
+        <line
+          x2={WIDE}
+          y1={y(glance.floor_percent)}
+          y2={y(glance.floor_percent)}
+          stroke="var(--color-danger)"
+          strokeDasharray="4 3"
+          strokeWidth="1.5"
+        />
+      )}
+    </svg>
+  );
+}

@@ -1,0 +1,35 @@
+import { JudgementCard, useJudgements } from "../../plan/judgements";
+import { Dialog } from "../../ui/Dialog";
+
+/** Every judgement, the gravest first. */
+export default function JudgementsDialog({
+  onOpenChange,
+}: {
+  onOpenChange: (open: boolean) => void;
+}) {
+  const found = useJudgements();
+  return (
+    <Dialog
+      title="What an experienced builder would say"
+      text="The gravest first. A button makes the change; undo takes it back."
+      open
+      onOpenChange={onOpenChange}
+    >
+      <div className="flex flex-col gap-4">
+        {found.map((judgement, i) => (
+          <JudgementCard
+            key={`${judgement.code}-${judgement.part}-${i}`}
+            judgement={judgement}
+            linked
+            onFollow={() => onOpenChange(false)}
+          />
+        ))}
+        {found.length === 0 && (
+          <p>
+            Nothing is said against this box. Local codes and licensed practice still come first.
+          </p>
+        )}
+      </div>
+    </Dialog>
+  );
+}

@@ -1,0 +1,48 @@
+import { lazy, Suspense } from "react";
+import { gravest, Mark, useJudgements } from "../../plan/judgements";
+
+const JudgementsDialog = lazy(() => import("../dialogs/JudgementsDialog"));
+
+interface Props {
+  open: boolean;
+  onOpenChange: (open: boolean) => void;
+}
+
+/** The count in the header, and behind it every judgement, the gravest first. */
+export function JudgementsButton({ open, onOpenChange: setOpen }: Props) {
+  const found = useJudgements();
+  const mend = found.filter((one) => one.severity !== "note").length;
+  const worst = gravest(found);
+  const text = mend > 0 ? `${mend} to mend` : `${found.length} to know`;
+  return (
+    <>
+      <button
+        type="button"
+        className="key"
+        data-testid="judgement-count"
+        aria-label={`${text}: what an experienced builder would say`}
+        disabled={found.length === 0}
+        onClick={() => setOpen(true)}
+      >
+        {worst === "note" ? <NoteMark /> : worst && <Mark severity={worst} />}
+        {mend > 0 ? mend : found.length}{" "}
+        <span className="hidden lg:inline">{mend > 0 ? "to mend" : "to know"}</span>
+      </button>
+      {open && (
+        <Suspense fallback={null}>
+          <JudgementsDialog onOpenChange={setOpen} />
+        </Suspense>
+      )}
+    </>
+  );
+}
+
+/** Drawn, not written: a letter in a button's text would have to be in its name. */
+function NoteMark() {
+  return (
+    <svg width="14" height="16" className="lg:hidden" aria-hidden="true">
+      <circle cx="7" cy="3.4" r="1.9" fill="currentColor" />
+      <path d="M4,7.4H8.4V14M4,14H11" stroke="currentColor" strokeWidth="2" fill="none" />
+    </svg>
+  );
+}

@@ -1,0 +1,30 @@
+import { Link } from "react-router";
+import { usePlanPart, usePlanStore } from "../../plan/context";
+
+/** What is tried and not kept yet; it is on every page until one of the two keys is pressed. */
+export function TrialBar() {
+  const store = usePlanStore();
+  const trial = usePlanPart((state) => state.trial);
+  const plan = usePlanPart((state) => state.plan);
+  if (trial === null) return null;
+  return (
+    <div
+      role="status"
+      className="mt-3 flex flex-wrap items-center gap-x-3 gap-y-2 rounded-xl border-2 border-dashed border-rim bg-sun-tint px-3 py-2"
+      data-testid="trial"
+    >
+      <p className="min-w-0 flex-1 basis-60">
+        <strong>Only a trial:</strong> {trial}
+      </p>
+      <Link className="key" to={`/plan/${plan.id}/trip`}>
+        See it on the board
+      </Link>
+      <button type="button" className="key key-on" onClick={store.keepTrial}>
+        Keep it
+      </button>
+      <button type="button" className="key" onClick={store.dropTrial}>
+        Put it back
+      </button>
+    </div>
+  );
+}
