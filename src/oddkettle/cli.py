@@ -6,7 +6,6 @@ import gc
 import json
 import os
 import socket
-import subprocess
 import sys
 from contextlib import contextmanager, suppress
 from datetime import datetime
@@ -18,6 +17,7 @@ import typer
 from oddkettle import __version__
 from oddkettle.core.foundation.quantity import celsius
 from oddkettle.shipped import EXAMPLES
+from oddkettle.standins import beside
 from oddkettle.text import render
 from oddkettle.text.habits import habits_from, read_as
 from oddkettle.text.words import date_and_clock
@@ -80,8 +80,8 @@ def _serve(database: str, *, demo: str | None = None) -> None:
     forecast_url, monitor_ports = settings.forecast_url, None
     if demo:
         _fill_demo(demo)
-        monitor_ports = _monitor_ports()
-        forecast_port = None if forecast_url else _free_port()
+        monitor_ports = beside.monitor_ports()
+        forecast_port = None if forecast_url else beside.free_port()
         forecast_url = forecast_url or f"http://127.0.0.1:{forecast_port}"
     if not (settings.web / "index.html").is_file():
         _say("The front end is not built (run `make demo`); serving the API alone.", err=True)
@@ -92,9 +92,9 @@ def _serve(database: str, *, demo: str | None = None) -> None:
         with suppress(Exception):
             _warm()
         if demo and forecast_port is not None:
-            _start_standin("forecast-standin", "--port", str(forecast_port))
+            beside.start_standin("forecast-standin", "--port", str(forecast_port))
         if monitor_ports is not None:
-            _start_monitor_standin(*monitor_ports)
+            beside.start_monitor_standin(*monitor_ports)
 
     _say(f"Odd Kettle is at http://127.0.0.1:{settings.port}  (data: {settings.data})")
     uvicorn.run(
@@ -114,43 +114,6 @@ def _fill_demo(lead: str) -> None:
         from oddkettle.usecases.demo import fill_demo
 
         fill_demo(EXAMPLES, lead)
-
-
-def _free_port() -> int:
-    with socket.socket() as probe:
-        probe.bind(("127.0.0.1", 0))
-        return int(probe.getsockname()[1])
-
-
-def _start_standin(name: str, *options: str) -> None:
-    """A simulated outside thing in a process of its own; it ends with this one."""
-    command = [sys.executable, "-m", "oddkettle.cli", name, "--parent", str(os.getpid())]
-    subprocess.Popen([*command, *options])
-
-
-def _monitor_ports() -> tuple[int, int] | None:
-    """Ports for a simulated monitor on the demo's first plan, told to the plan; None without it."""
-    from oddkettle.store.plans import NoSuchPlan
-    from oddkettle.store.samples import set_monitor
-    from oddkettle.usecases.clock import now_utc
-    from oddkettle.usecases.plans.plans import MOTH_PLAN, open_plan
-
-    try:
-        open_plan(MOTH_PLAN)
-    except NoSuchPlan:
-        return None
-    port, http_port = _free_port(), _free_port()
-    set_monitor(MOTH_PLAN, f"127.0.0.1:{port}", now_utc())
-    return port, http_port
-
-
-def _start_monitor_standin(port: int, http_port: int) -> None:
-    """The simulated monitor, which goes on from what is stored."""
-    from oddkettle.usecases.demo import monitor_from_h, plan_file
-
-    plan = ("--plan", str(plan_file(EXAMPLES)))
-    ports = ("--port", str(port), "--http-port", str(http_port))
-    _start_standin("monitor-standin", *plan, *ports, "--from-hour", f"{monitor_from_h():.4f}")
 
 
 @app.command()
