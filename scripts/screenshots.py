@@ -17,34 +17,34 @@ from tests.browser.conftest import CHROMIUM, FLAGS  # noqa: E402
 from tests.serving import Server  # noqa: E402
 
 SHOTS = {
+    "start": ("/", 1280, 800),
+    "practise": ("/practise", 1280, 800),
+    "help": ("/help", 390, 844),
     "trip": ("1/trip", 1280, 800),
     "use": ("1/use", 1280, 800),
     "box": ("1/box", 1280, 800),
     "log": ("1/log", 1280, 800),
     "months": ("2/trip", 1280, 800),
-    "winter": ("3/box", 1280, 800),
     "trip-phone": ("1/trip", 390, 844),
     "sum": ("1/trip", 1280, 800),
     "night": ("1/use", 390, 844),
     "improve": ("1/improve", 1280, 800),
     "sizes": ("1/improve?view=sizes", 1280, 800),
     "learned": ("1/log?view=learned", 1280, 800),
-    "actual": ("1/log?view=actual", 1280, 800),
     "log-phone": ("1/log", 390, 844),
     "monitor": ("1/log?view=monitor", 1280, 800),
     "build": ("1/build", 1280, 800),
     "build-fit": ("1/build?view=fit", 1280, 800),
-    "build-checks": ("1/build?view=checks", 1280, 800),
     "judgements": ("spoilt/box?part=sun:panels", 1280, 800),
 }
 CLICKS = {
-    "winter": "Charger on the towing lead",
+    "practise": "Drive for an hour",
     "sum": "Fri 12, Ah",
     "judgements": "[0-9]+ to mend",
     "sizes": "Search",
 }
 """What is clicked first."""
-WAITS = {"improve": "changes", "sizes": "sizes", "actual": "by-day", "monitor": "live-faces"}
+WAITS = {"improve": "changes", "sizes": "sizes", "monitor": "live-faces"}
 """What is to be there before the picture is taken."""
 
 
@@ -54,14 +54,14 @@ def spoilt(server: Server) -> int:
     document["name"] = "Moth survey, as first built"
     document["box"]["battery"]["absorption_v"] = 14.8
     document["box"]["sun"][0]["controller"]["limit_a"] = 5
-    document["box"]["inverter"]["switched"] = "always"
+    document["box"]["inverter"]["idle_w"] = 12
     return int(httpx.post(f"{server.url}/api/plans", json=document).json()["id"])
 
 
 def main() -> None:
     """One server, one picture a view."""
     with tempfile.TemporaryDirectory() as folder, sync_playwright() as driver:
-        server = Server(Path(folder))
+        server = Server(Path(folder), [sys.executable, "-m", "oddkettle.cli", "demo"])
         server.start()
         browser = driver.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
         mistaken = str(spoilt(server))
@@ -69,8 +69,13 @@ def main() -> None:
             page = browser.new_page(viewport={"width": wide, "height": high})
             if name == "night":
                 page.add_init_script("localStorage.setItem('oddkettle.scheme', 'night')")
-            page.goto(f"{server.url}/plan/{page_name.replace('spoilt', mistaken)}")
-            page.get_by_test_id("headline").wait_for()
+            page.add_init_script("localStorage.setItem('oddkettle.looked', 'all')")
+            if page_name.startswith("/"):
+                page.goto(f"{server.url}{page_name}")
+                page.locator("h1").wait_for()
+            else:
+                page.goto(f"{server.url}/plan/{page_name.replace('spoilt', mistaken)}")
+                page.get_by_test_id("headline").wait_for()
             if name in CLICKS:
                 page.get_by_role("button", name=re.compile(f"^{CLICKS[name]}")).first.click()
             if name in WAITS:

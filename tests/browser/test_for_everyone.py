@@ -45,6 +45,26 @@ def test_nothing_serious_on_any_page(page: Page, scheme: str) -> None:
 
 
 @pytest.mark.parametrize("scheme", ["day", "night"])
+def test_nothing_serious_outside_any_plan(page: Page, server: Server, scheme: str) -> None:
+    page.evaluate(f"localStorage.setItem('oddkettle.scheme', '{scheme}')")
+    for path in ("/", "/help", "/practise"):
+        page.goto(f"{server.url}{path}")
+        expect(page.locator(f"html[data-scheme={scheme}]")).to_have_count(1)
+        expect(page.get_by_role("heading", level=1)).to_be_visible()
+        if path == "/":
+            expect(page.get_by_test_id("verdict")).to_be_visible()
+        assert findings(page) == [], path
+        assert page.evaluate("document.documentElement.scrollWidth <= innerWidth"), path
+    page.goto(f"{server.url}/")
+    for part in ("bank", "chargers", "length", "place", "when", "things", "shape"):
+        page.locator(f"[data-part={part}]").click()
+        expect(page.get_by_role("dialog")).to_be_visible()
+        page.wait_for_timeout(300)
+        assert findings(page) == [], part
+        page.keyboard.press("Escape")
+
+
+@pytest.mark.parametrize("scheme", ["day", "night"])
 def test_nothing_serious_on_any_sheet_of_the_building(page: Page, scheme: str) -> None:
     page.evaluate(f"localStorage.setItem('oddkettle.scheme', '{scheme}')")
     views = ("circuits", "parts", "fit", "faces", "checks", "faults", "print")

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from pathlib import Path
+from threading import Lock
 
 from oddkettle.core.foundation.cache import CACHE
 from oddkettle.formats.plan_json import parse_plan
@@ -82,6 +83,10 @@ STORIES: dict[str, tuple[str, str, str | None]] = {
 """By the file's stem: title, what it shows, and the mistake in it."""
 
 
+ONE_AT_A_TIME = Lock()
+"""A list asks for many at once; whoever waits for the answer of one plan goes before."""
+
+
 class Story(LazyModel):
     """One sample as a story."""
 
@@ -109,7 +114,8 @@ def stories() -> list[Story]:
 def story_glance(examples: Path, key: str) -> StoryGlance:
     """How a sample's trip goes. Raises NoSuchPlan."""
     plan = parse_plan(_file(examples, key))
-    return CACHE.ask(("story", key), lambda: _glance_of(plan))
+    with ONE_AT_A_TIME:
+        return CACHE.ask(("story", key), lambda: _glance_of(plan))
 
 
 def _glance_of(plan: Plan) -> StoryGlance:

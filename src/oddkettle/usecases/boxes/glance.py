@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from threading import Lock
+
 from oddkettle.core.foundation.cache import CACHE
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.store import plans as store
@@ -10,6 +12,8 @@ from oddkettle.usecases.plans.plans import open_plan
 from oddkettle.usecases.simulate.run_report import report_plan
 
 POINTS = 60
+ONE_AT_A_TIME = Lock()
+"""A list asks for many at once; whoever waits for the answer of one plan goes before."""
 
 
 class Glance(LazyModel):
@@ -27,7 +31,8 @@ class Glance(LazyModel):
 def glance_at(plan_id: int) -> Glance:
     """A trip at a glance; the same revision is not run twice. Raises NoSuchPlan."""
     revision = store.load(plan_id).revision
-    return CACHE.ask(("glance", plan_id, revision), lambda: _glance(plan_id))
+    with ONE_AT_A_TIME:
+        return CACHE.ask(("glance", plan_id, revision), lambda: _glance(plan_id))
 
 
 def _glance(plan_id: int) -> Glance:

@@ -20,7 +20,7 @@ export function StartHeader() {
         <a href="/#boxes" className="ml-2 hidden underline sm:inline">
           Boxes and trips
         </a>
-        <div className="ml-auto flex items-center gap-2">
+        <div className="ml-auto flex flex-wrap items-center justify-end gap-1.5 sm:gap-2">
           <Choice
             label="Unit"
             oneLine

@@ -86,9 +86,9 @@ export function StartPage() {
         ) : (
           !got.problem && <p className="plate mt-4 h-72 p-6 text-ash">Putting the kettle on…</p>
         )}
-        <BoxesAndTrips />
+        <BoxesAndTrips ready={run !== undefined} />
         <OwnShelf />
-        <Samples />
+        <Samples ready={run !== undefined} />
       </main>
     </>
   );

@@ -11,12 +11,14 @@ import { TripLine } from "./TripLine";
 export type Trip = Schemas["TripCard"];
 interface Props {
   box: Schemas["BoxCard"];
+  /** Whether the sentence has its answer: until then nothing else is worked out. */
+  ready: boolean;
   onChanged: () => void;
   onDeleted: (trip: Trip) => void;
 }
 
 /** One box: what it is, its trips, and what can be done with it. */
-export function BoxCard({ box, onChanged, onDeleted }: Props) {
+export function BoxCard({ box, ready, onChanged, onDeleted }: Props) {
   const navigate = useNavigate();
   const [shown, setShown] = useState<"trip" | "life" | "name" | null>(null);
   const path = { box_id: box.id };
@@ -25,7 +27,13 @@ export function BoxCard({ box, onChanged, onDeleted }: Props) {
   const closes = (open: boolean) => setShown(open ? shown : null);
   const lines = (trips: readonly Trip[]) =>
     trips.map((trip) => (
-      <TripLine key={trip.plan_id} trip={trip} onChanged={onChanged} onDeleted={onDeleted} />
+      <TripLine
+        key={trip.plan_id}
+        trip={trip}
+        ready={ready}
+        onChanged={onChanged}
+        onDeleted={onDeleted}
+      />
     ));
   return (
     <li className="card" data-testid={`box-${box.id}`}>

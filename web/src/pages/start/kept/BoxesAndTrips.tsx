@@ -6,7 +6,7 @@ import { FileKey } from "../../../ui/FileKey";
 import { BoxCard } from "./BoxCard";
 
 /** What is kept: boxes with their trips, what was put away, what was deleted. */
-export function BoxesAndTrips() {
+export function BoxesAndTrips({ ready }: { ready: boolean }) {
   const queries = useQueryClient();
   const navigate = useNavigate();
   const [problem, setProblem] = useState<string | null>(null);
@@ -73,6 +73,7 @@ export function BoxesAndTrips() {
           <BoxCard
             key={box.id}
             box={box}
+            ready={ready}
             onChanged={() => void again()}
             onDeleted={(trip) => {
               setGone(trip);

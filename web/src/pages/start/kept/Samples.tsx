@@ -4,7 +4,7 @@ import { useNavigate } from "react-router";
 import { answer, client, type Schemas } from "../../../api/client";
 
 /** Beginning from something like one's own: the samples as short stories with their verdict. */
-export function Samples() {
+export function Samples({ ready }: { ready: boolean }) {
   const [all, setAll] = useState(false);
   const stories = useQuery({
     queryKey: ["stories"],
@@ -20,7 +20,7 @@ export function Samples() {
       </h2>
       <ul className="mt-2 grid gap-3 sm:grid-cols-2 lg:grid-cols-3">
         {shown.map((story) => (
-          <StoryCard key={story.key} story={story} />
+          <StoryCard key={story.key} story={story} ready={ready} />
         ))}
       </ul>
       {!all && (
@@ -32,11 +32,12 @@ export function Samples() {
   );
 }
 
-function StoryCard({ story }: { story: Schemas["Story"] }) {
+function StoryCard({ story, ready }: { story: Schemas["Story"]; ready: boolean }) {
   const navigate = useNavigate();
   const path = { key: story.key };
   const glance = useQuery({
     queryKey: ["story", story.key],
+    enabled: ready,
     staleTime: Number.POSITIVE_INFINITY,
     queryFn: () => answer(client.GET("/api/sentence/stories/{key}", { params: { path } })),
   });

@@ -4,7 +4,6 @@ import { DropdownMenu } from "radix-ui";
 import { Link, useNavigate } from "react-router";
 import { answer, client, type Schemas } from "../../../api/client";
 import { areaPath, linePath } from "../../../drawing/paths";
-import { dayName } from "../../../quantities/clock";
 import type { Trip } from "./BoxCard";
 
 const WHEN: Record<Trip["when"], string> = {
@@ -17,17 +16,19 @@ const HIGH = 34;
 
 interface Props {
   trip: Trip;
+  ready: boolean;
   onChanged: () => void;
   onDeleted: (trip: Trip) => void;
 }
 
 /** One trip: when, how it goes, and what can be done with it. */
-export function TripLine({ trip, onChanged, onDeleted }: Props) {
+export function TripLine({ trip, ready, onChanged, onDeleted }: Props) {
   const navigate = useNavigate();
   const path = { plan_id: trip.plan_id };
   const glance = useQuery({
     queryKey: ["glance", trip.plan_id],
     staleTime: 0,
+    enabled: ready,
     queryFn: () => answer(client.GET("/api/plans/{plan_id}/glance", { params: { path } })),
   });
   async function copy(same_box: boolean) {
@@ -59,8 +60,7 @@ export function TripLine({ trip, onChanged, onDeleted }: Props) {
         </Link>
         <p className="text-sm">{glance.data?.headline ?? "…"}</p>
         <p className="text-sm text-ash">
-          {trip.length} near {trip.place}, from {dayName(trip.start)} {trip.start.slice(0, 7)}:{" "}
-          {WHEN[trip.when]}
+          {trip.length} near {trip.place}, from {dateText(trip.start)}: {WHEN[trip.when]}
           {trip.box_behind ? ". The box has changed since" : ""}
         </p>
       </div>
@@ -82,6 +82,11 @@ export function TripLine({ trip, onChanged, onDeleted }: Props) {
       </DropdownMenu.Root>
     </li>
   );
+}
+
+function dateText(day: string): string {
+  const written = { day: "numeric", month: "short", year: "numeric" } as const;
+  return new Date(`${day}T12:00`).toLocaleDateString("en-GB", written);
 }
 
 /** The level over the trip, very small, with the reserve as a line. */
