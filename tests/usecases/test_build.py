@@ -63,9 +63,8 @@ def test_a_box_with_nothing_against_it_says_so_first(moth: Plan) -> None:
 
 def test_with_a_fault_of_the_trip_nothing_is_called_sound(moth: Plan) -> None:
     report = report_build(moth)
-    assert report.headline.startswith(
-        "12 circuits, with nothing against them, and everything fits. On this trip, though: Cool"
-    )
+    assert report.headline == "12 circuits, with nothing against them, and everything fits."
+    assert report.detail.startswith("On this trip something is missing, though. Cool box, 28 L")
     assert "sound" not in report.headline
     assert circuits_judged(report) == []
 

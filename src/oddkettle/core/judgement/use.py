@@ -292,10 +292,10 @@ def _may_be_cut(appliance: Appliance, dark_share: float) -> Judgement:
         code="must-run-margin",
         severity="danger" if appliance.medical else "fault",
         part=appliance_part(appliance),
-        text=f"{appliance.name} must run, and the box goes dark in {percent:.0f} scenarios of 100.",
+        text=f"{appliance.name} must run, and the box cuts out in {percent:.0f} trips of 100.",
         means="Health hangs on it: there must be a second source of power before the first night."
         if appliance.medical
-        else "In the expected sky it runs through; in a duller one it does not.",
+        else "In usual weather it runs through; in duller weather it does not.",
         remedy="Arrange a second source, and ask the supplier of the equipment for its own plan."
         if appliance.medical
         else f"See Improve for what brings that under {100 * DARK_SHARE:.0f} in 100.",

@@ -174,7 +174,8 @@ def _headline(building: Building, judged: tuple[Judgement, ...]) -> tuple[str, s
         if wasteful and not first:
             headline += f" Something is lost, though: {wasteful[0].text}"
     if first and first.code in OF_THE_TRIP:
-        headline += f" On this trip, though: {first.text}"
+        trip = f"On this trip something is missing, though. {first.text}"
+        return headline, f"{trip} {_in_short(building)}"
     return headline, _in_short(building)
 
 

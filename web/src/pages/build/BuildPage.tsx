@@ -37,6 +37,9 @@ export interface ViewProps {
 }
 
 /** From the plan to a box that is safe to switch on. */
+/** A headline that speaks against the box itself, and not against this trip with it. */
+const NOT_YET = /^(Not |A part is missing)/;
+
 export function BuildPage() {
   const draft = usePlanPart((state) => state.draft);
   const [tried, setTried] = useState<Plan | null>(null);
@@ -53,7 +56,10 @@ export function BuildPage() {
     <>
       <div className="px-1 py-2" aria-live="polite">
         {grave && <Mark severity={grave} />}{" "}
-        <h1 className={`inline text-2xl ${grave ? "text-danger" : ""}`} data-testid="headline">
+        <h1
+          className={`inline text-2xl ${grave && NOT_YET.test(report.headline) ? "text-danger" : ""}`}
+          data-testid="headline"
+        >
           {report.headline}
         </h1>{" "}
         <span className="text-ash">{report.detail}</span>

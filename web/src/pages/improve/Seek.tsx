@@ -70,7 +70,7 @@ export function Seek() {
       </h1>
       <p className="mb-3 text-ash">
         {sought
-          ? `From ${sought.scenarios} scenarios, the same for every value; their number alone leaves it unsure by about ${Math.max(Math.round(sought.unsure_points), 1)} points.`
+          ? `From ${sought.scenarios} trips, with the same weather for every value; their number alone leaves it unsure by about ${Math.max(Math.round(sought.unsure_points), 1)} points.`
           : "Say how sure you want to be and what you would change; the least that is enough is looked for."}
       </p>
       <div className="grid gap-4 md:grid-cols-[20rem_1fr]">

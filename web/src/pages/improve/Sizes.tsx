@@ -66,7 +66,7 @@ export function Sizes() {
       </h1>
       <p className="mb-3 text-ash">
         {start
-          ? `Each mix ran through at least 24 scenarios at steps of ${start.step_min} min; those not soon behind a cheaper, lighter, surer one through ${start.scenarios}. Prices are typical of plain parts, panels with a controller that suits.`
+          ? `Each mix was tried on at least 24 trips at steps of ${start.step_min} min; those not soon behind a cheaper, lighter, surer one through ${start.scenarios}. Prices are typical of plain parts, panels with a controller that suits.`
           : "Panel, battery, DC-DC and mains charger in some two thousand mixes, over the same weather."}
       </p>
       <div className="mb-3 flex flex-wrap items-center gap-3">

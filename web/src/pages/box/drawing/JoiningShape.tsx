@@ -92,7 +92,9 @@ interface UnitProps {
 /** A ready-made unit: chargers and battery in one case. */
 export function UnitFrame({ unit, c, bottom }: UnitProps) {
   const left = c.neckLeft - (c.narrow ? 6 : 14);
-  const words = unit.input_w ? `ready-made, ${unit.input_w} W in at most` : "ready-made";
+  const comes = `${unit.capacity_wh} Wh ready-made, ${unit.usable_percent} % comes out`;
+  const most = unit.input_w ? `, ${unit.input_w} W in` : "";
+  const words = c.narrow ? `ready-made, ${unit.usable_percent} % comes out` : `${comes}${most}`;
   return (
     <g>
       <rect

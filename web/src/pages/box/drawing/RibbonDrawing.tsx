@@ -41,7 +41,7 @@ export function RibbonDrawing(props: Props) {
   const spillWords = `${amountText(over, unit)} ${name} over the rim: full`;
   const vesselBottom = c.top + c.flow + 78;
   const dripsTop = Math.max(vesselBottom, c.narrow ? bottom : 0) + 12;
-  const height = Math.max(c.height, dripsTop + 64, bottom + 8);
+  const height = Math.max(c.height, dripsTop + (box.unit ? 74 : 64), bottom + 8);
   const day = shown.kind === "day" ? shown.index : null;
   return (
     <div ref={ref} className="min-w-0">
@@ -54,9 +54,7 @@ export function RibbonDrawing(props: Props) {
           aria-label="Where the charge comes from and goes"
           onPointerLeave={() => setText(null)}
         >
-          {box.unit && (
-            <UnitFrame unit={box.unit} c={c} bottom={Math.max(bottom, vesselBottom) - 4} />
-          )}
+          {box.unit && <UnitFrame unit={box.unit} c={c} bottom={dripsTop + 60} />}
           {sources.map((source) => (
             <SourceShape
               key={source.key}

@@ -234,6 +234,17 @@ function View(props: ViewPropsOf) {
                 strokeDasharray="5 4"
                 opacity={bad || chosen === body.key ? 1 : 0.45}
               />
+              {up && (
+                <rect
+                  x={x0 + 5}
+                  y={flip(u1) + 5}
+                  width={x1 - x0}
+                  height={u1 - u0}
+                  rx={4}
+                  fill="var(--color-ink)"
+                  fillOpacity={0.28}
+                />
+              )}
               <rect
                 x={x0}
                 y={flip(u1)}
@@ -241,7 +252,6 @@ function View(props: ViewPropsOf) {
                 height={u1 - u0}
                 rx={4}
                 fill={bad ? "var(--color-danger-tint)" : `var(--color-${tint(body)})`}
-                fillOpacity={up ? 0.8 : 1}
                 stroke={bad ? "var(--color-danger)" : "var(--color-rim)"}
                 strokeWidth={chosen === body.key ? 4 : 2}
               />

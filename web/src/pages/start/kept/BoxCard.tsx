@@ -17,10 +17,14 @@ interface Props {
   onDeleted: (trip: Trip) => void;
 }
 
+/** So many trips are shown at first; each is run for its verdict. */
+const FIRST = 3;
+
 /** One box: what it is, its trips, and what can be done with it. */
 export function BoxCard({ box, ready, onChanged, onDeleted }: Props) {
   const navigate = useNavigate();
   const [shown, setShown] = useState<"trip" | "life" | "name" | null>(null);
+  const [all, setAll] = useState(false);
   const path = { box_id: box.id };
   const kept = box.trips.filter((trip) => !trip.archived);
   const away = box.trips.filter((trip) => trip.archived);
@@ -63,7 +67,12 @@ export function BoxCard({ box, ready, onChanged, onDeleted }: Props) {
           </DropdownMenu.Portal>
         </DropdownMenu.Root>
       </div>
-      <ul className="mt-2 flex flex-col gap-2">{lines(kept)}</ul>
+      <ul className="mt-2 flex flex-col gap-2">{lines(all ? kept : kept.slice(0, FIRST))}</ul>
+      {!all && kept.length > FIRST && (
+        <button type="button" className="mt-2 text-sm underline" onClick={() => setAll(true)}>
+          All {kept.length} trips
+        </button>
+      )}
       {away.length > 0 && (
         <details className="mt-2">
           <summary className="cursor-pointer text-sm underline">Put away: {away.length}</summary>
