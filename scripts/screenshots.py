@@ -52,6 +52,7 @@ def spoilt(server: Server) -> int:
     """The demo plan with three usual mistakes; its id."""
     document = httpx.get(f"{server.url}/api/plans/1").json()["document"]
     document["name"] = "Moth survey, as first built"
+    document["box"] |= {"key": None, "name": "Moth box, as first built"}
     document["box"]["battery"]["absorption_v"] = 14.8
     document["box"]["sun"][0]["controller"]["limit_a"] = 5
     document["box"]["inverter"]["idle_w"] = 12
