@@ -12,11 +12,13 @@ from oddkettle.shipped import WEB
 
 
 class Settings(BaseSettings):
-    """ODDKETTLE_PORT, ODDKETTLE_DATA and ODDKETTLE_FORECAST_URL."""
+    """ODDKETTLE_PORT, ODDKETTLE_DATA, ODDKETTLE_HOSTS and ODDKETTLE_FORECAST_URL."""
 
     model_config = SettingsConfigDict(env_prefix="ODDKETTLE_")
 
     port: int = Field(default=8765, ge=1, le=65535)
     data: Path = Field(default_factory=lambda: user_data_path("oddkettle"))
     forecast_url: str | None = None
+    hosts: str = ""
+    """Names besides loopback's that it may be called by, with commas between."""
     web: Path = WEB

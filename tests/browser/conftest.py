@@ -77,7 +77,10 @@ def contexts(browser: Browser) -> Iterator[dict[str, BrowserContext]]:
     """One profile a size, kept over the tests, so that scripts are read and compiled once."""
     found = {
         size: browser.new_context(
-            viewport={"width": wide, "height": high}, has_touch=size == "phone"
+            viewport={"width": wide, "height": high},
+            has_touch=size == "phone",
+            # The accessibility checker is put into the page as a script.
+            bypass_csp=True,
         )
         for size, (wide, high) in SIZES.items()
     }

@@ -45,6 +45,8 @@ class SourceReport(LazyModel):
     """Held back by its charger's limits, its feed, or a limit that it shares."""
     spilled: Amount
     """Passed the charger, but the battery was full or could take no more."""
+    frozen: Amount
+    """Of what was spilled, refused because the battery was too cold to be charged."""
     taken: Amount
     conversion_wh: float
     """Heat in its charger."""

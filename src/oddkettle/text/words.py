@@ -28,6 +28,8 @@ def span_words(case: Case) -> str:
     """Like "all four nights", or "all four days" of a trip of whole days."""
     count = case.days if case.nights is None else case.nights
     noun = "day" if case.nights is None else "night"
+    if count == 2:
+        return f"both {noun}s"
     return f"all {number_word(count)} {noun}s" if count > 1 else f"the {noun}"
 
 

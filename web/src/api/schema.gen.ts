@@ -2517,6 +2517,8 @@ export interface components {
             /** Key */
             key: string;
             kg: components["schemas"]["Range"] | null;
+            /** Phrase */
+            phrase: string;
             /** Text */
             text: string;
         };
@@ -5591,6 +5593,20 @@ export interface components {
             source: string;
         };
         /**
+         * Shortfall
+         * @description How far from enough a plan is, in the mean of its scenarios.
+         *
+         *     It still tells changes apart where no scenario lasts and every one runs flat.
+         */
+        Shortfall: {
+            /** Dark H */
+            dark_h: number;
+            /** First Day */
+            first_day: number | null;
+            /** Under H */
+            under_h: number;
+        };
+        /**
          * SiteModel
          * @description The place whose sun and clock the trip uses.
          */
@@ -5807,6 +5823,7 @@ export interface components {
             clipped: components["schemas"]["Amount"];
             /** Conversion Wh */
             conversion_wh: number;
+            frozen: components["schemas"]["Amount"];
             /** Key */
             key: string;
             /**
@@ -6662,11 +6679,16 @@ export interface components {
             kind: "change";
             /** Lasts Percent */
             lasts_percent: number;
+            /** Less Dark H */
+            less_dark_h: number;
+            /** Less Under H */
+            less_under_h: number;
             /** Low Points */
             low_points: number;
             lowest: components["schemas"]["Band"];
             /** Points */
             points: number;
+            short: components["schemas"]["Shortfall"];
             sum: components["schemas"]["Sum"];
         };
         /**
@@ -6687,6 +6709,7 @@ export interface components {
             lowest: components["schemas"]["Band"];
             /** Scenarios */
             scenarios: number;
+            short: components["schemas"]["Shortfall"];
             /** Step Min */
             step_min: number;
             sum: components["schemas"]["Sum"];

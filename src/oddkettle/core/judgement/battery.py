@@ -9,6 +9,7 @@ import numpy as np
 from oddkettle.core.battery.ageing import age
 from oddkettle.core.foundation.quantity import celsius
 from oddkettle.core.foundation.units import HOURS_PER_DAY
+from oddkettle.core.foundation.usual_sizes import BATTERY_AH, next_up
 from oddkettle.core.judgement.evidence import (
     Change,
     Evidence,
@@ -103,20 +104,46 @@ def never_full(evidence: Evidence) -> Iterator[Judgement]:
     )
 
 
+def arrives_a(evidence: Evidence, place: int) -> float:
+    """Most that a source can bring into the battery [A]: its label through what limits it.
+
+    Panels by their watts through their controller, a relay by what it passed, others by their
+    rating; all within a limit that they share.
+    """
+    run = evidence.run
+    source = run.sources[place]
+    most = source.rating_a
+    array = next((a for a in run.case.sun if a.key == source.key), None)
+    if array is not None:
+        watts = sum(panel.power_w * panel.count for panel in array.panels)
+        volts = run.case.bank.nominal_v
+        most = min(most, watts * array.controller.efficiency / volts)
+    elif source.feed_s > 0.0:
+        most = float(run.taken_a[place].max(initial=0.0))
+    return min(float(most), run.world.offers.shared_a)
+
+
 def charge_too_hard(evidence: Evidence) -> Iterator[Judgement]:
     """Sources that can run at once give more than the battery may be charged with."""
     run = evidence.run
     bank = run.case.bank
     most = bank.chemistry.charge_limit_c * bank.capacity_ah
+    second = run.case.second
+    if second is not None and second.always:
+        # Two banks that are always joined share what comes in.
+        most += second.bank.chemistry.charge_limit_c * second.bank.capacity_ah
     together = np.zeros(run.grid.steps)
     for j, source in enumerate(run.sources):
         # A relay's limit is its fuse; what its wire lets through is what counts.
-        together += run.taken_a[j] if source.feed_s > 0.0 else source.limit_a
+        if source.feed_s > 0.0:
+            together += run.taken_a[j]
+        else:
+            together += np.minimum(source.limit_a, arrives_a(evidence, j))
     shared = run.world.offers.shared_a
     peak = min(float(together.max(initial=0.0)), shared)
     if peak <= most:
         return
-    needs = peak / bank.chemistry.charge_limit_c
+    needs = next_up(BATTERY_AH, peak / bank.chemistry.charge_limit_c)
     strongest = max(run.sources, key=lambda source: source.rating_a)
     left = np.floor(10.0 * (strongest.rating_a - (peak - most))) / 10.0
     field = ("controller", "limit_a") if strongest.kind == "sun" else ("limit_a",)
@@ -146,7 +173,7 @@ def charge_too_soft_lead(evidence: Evidence) -> Iterator[Judgement]:
     cycled = float(run.level.max() - run.level.min()) > CYCLED_DEPTH
     if not bank.chemistry.lead or not cycled or not run.sources:
         return
-    together = sum((s.rating_a for s in run.sources), start=0.0)
+    together = sum((arrives_a(evidence, j) for j in range(len(run.sources))), start=0.0)
     least = SOFT_C * bank.capacity_ah
     if together >= least:
         return
@@ -154,11 +181,12 @@ def charge_too_soft_lead(evidence: Evidence) -> Iterator[Judgement]:
         code="charge-too-soft-lead",
         severity="fault",
         part="battery",
-        text=f"All its chargers together are rated {together:.1f} A for {bank.capacity_ah:.0f} Ah.",
+        text=f"All its sources together bring {together:.1f} A at most, for "
+        f"{bank.capacity_ah:.0f} Ah.",
         means="A cycled lead bank then does not get through absorption in a day.",
         remedy=f"Have at least {least:.0f} A of charge, from whatever source.",
         source="0.08 of capacity [textbook]",
-        numbers=(Number("rated", together, "A"), Number("least", least, "A")),
+        numbers=(Number("brings", together, "A"), Number("least", least, "A")),
     )
 
 

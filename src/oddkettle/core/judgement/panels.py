@@ -7,6 +7,7 @@ from dataclasses import replace
 
 import numpy as np
 
+from oddkettle.core.foundation.usual_sizes import CHARGER_A, next_up
 from oddkettle.core.judgement.evidence import (
     Change,
     Evidence,
@@ -57,7 +58,7 @@ def controller_clips(evidence: Evidence) -> Iterator[Judgement]:
         if clipped_h == 0.0:
             # A limit that it shares holds it, and is judged as such.
             continue
-        enough = float(np.ceil(could.max()))
+        enough = next_up(CHARGER_A, float(could.max()))
         yield Judgement(
             code="controller-clips",
             severity=evidence.loss,
@@ -66,11 +67,11 @@ def controller_clips(evidence: Evidence) -> Iterator[Judgement]:
             f"{source.rating_a:g} A.",
             means=f"{evidence.charge(lost)} of {evidence.charge(offered)} are lost on "
             f"this trip, in {clipped_h:.0f} h.",
-            remedy=f"A controller of {enough:.0f} A passes all of it.",
+            remedy=f"A controller of {enough:g} A passes all of it.",
             source="the run",
             numbers=(Number("lost", lost, "Ah"), Number("hours", clipped_h, "h")),
             fix=Fix(
-                f"Try one of {enough:.0f} A",
+                f"Try one of {enough:g} A",
                 (Change(source_part(source), ("controller", "limit_a"), enough),),
             ),
         )
@@ -177,6 +178,7 @@ def unregulated_panel(evidence: Evidence) -> Iterator[Judgement]:
         most = UNREGULATED_C * bank.capacity_ah if bank.chemistry.lead else 0.0
         if amps <= most:
             continue
+        size = next_up(CHARGER_A, float(amps))
         yield Judgement(
             code="unregulated-panel",
             severity="danger",
@@ -184,14 +186,18 @@ def unregulated_panel(evidence: Evidence) -> Iterator[Judgement]:
             text=f"{source.name} goes straight to the battery with up to {amps:.1f} A; without a "
             f"controller it may be {most:.1f} A.",
             means="Nothing ends the charge: full cells are overcharged, gas and dry out or burn.",
-            remedy=f"A controller of {np.ceil(amps):.0f} A.",
+            remedy=f"A controller of {size:g} A.",
             source="1 % of a lead battery's capacity, nothing for lithium [textbook]",
             numbers=(Number("reaches", amps, "A"), Number("allowed", most, "A")),
             fix=Fix(
                 "Put a controller in",
                 (
                     Change(source_part(source), ("controller", "kind"), "tracking"),
-                    Change(source_part(source), ("controller", "limit_a"), float(np.ceil(amps))),
+                    Change(
+                        source_part(source),
+                        ("controller", "limit_a"),
+                        next_up(CHARGER_A, float(amps)),
+                    ),
                 ),
             ),
         )

@@ -7,7 +7,8 @@ from collections.abc import Iterator
 import numpy as np
 
 from oddkettle.core.foundation.quantity import conductor
-from oddkettle.core.foundation.units import CABLE_SIZES_MM2, cable_ohm
+from oddkettle.core.foundation.units import CABLE_SIZES_MM2, CLASS_V, cable_ohm
+from oddkettle.core.foundation.usual_sizes import CHARGER_A
 from oddkettle.core.judgement.evidence import (
     Change,
     Evidence,
@@ -18,10 +19,14 @@ from oddkettle.core.judgement.evidence import (
     hours,
 )
 from oddkettle.core.simulation.run_metrics import starved_steps
-from oddkettle.core.sources.dcdc import DcDc
+from oddkettle.core.sources.dcdc import DcDc, input_current_a
 from oddkettle.core.sources.relay import Relay
 
 RATED_SHARE, IDLE_SHARE = 1 / 2, 1 / 3
+RELAY_HOLDS_H = 0.5
+"""A relay that holds an alternator over its long-time share for so long at least is judged."""
+FUSE_FOR_HOURS = 1.25
+"""A fuse is rated so many times what flows for hours [textbook]."""
 
 
 def _fix(part: DcDc | Relay, text: str, *field: str, value: float | str | bool) -> Fix:
@@ -99,21 +104,39 @@ def dcdc_starved(evidence: Evidence) -> Iterator[Judgement]:
         )
 
 
+def input_a(part: DcDc, output_a: float, absorption_v: float) -> float:
+    """Current that a charger draws at its end of the feed while it gives `output_a` [A].
+
+    At absorption voltage, where it takes most: `(V - I R) I = P`, the smaller root; infinite where
+    the feed cannot pass it.
+    """
+    watts = np.array([output_a * absorption_v / part.efficiency])
+    volts = np.array([part.alternator.volts])
+    if part.alternator.volts**2 < 4.0 * part.feed.ohm * float(watts[0]):
+        return float("inf")
+    return float(input_current_a(watts, volts, part.feed.ohm)[0])
+
+
+def largest_output(part: DcDc, most_in_a: float, absorption_v: float) -> float | None:
+    """The largest usual size of charger that draws at most `most_in_a`; None where none does."""
+    fits = [a for a in CHARGER_A if input_a(part, a, absorption_v) <= most_in_a]
+    return float(fits[-1]) if fits else None
+
+
 def alternator_overloaded(evidence: Evidence) -> Iterator[Judgement]:
-    """The charger asks more than an alternator gives for long."""
-    nominal_v = evidence.run.case.bank.nominal_v
+    """A charger or a relay asks more than an alternator gives for long."""
     idles = any(b.kind == "drive" and b.idling for b in evidence.run.case.blocks)
+    share = IDLE_SHARE if idles else RATED_SHARE
     for part in evidence.run.case.vehicle:
-        if not isinstance(part, DcDc):
-            continue
-        limit = part.limit_a * (0.5 if part.half_current else 1.0)
-        volts = part.alternator.volts * part.efficiency
-        amps = limit * nominal_v / volts
-        share = IDLE_SHARE if idles else RATED_SHARE
         most = part.alternator.rated_a * share
-        if amps <= most:
+        if isinstance(part, Relay):
+            yield from _relay_overloads(evidence, part, most)
             continue
-        limit = float(np.floor(most * volts / nominal_v))
+        absorption_v = _absorption_v(evidence, part)
+        amps = input_a(part, part.limit_a * (0.5 if part.half_current else 1.0), absorption_v)
+        if amps <= most or not np.isfinite(amps):
+            continue
+        limit = largest_output(part, most, absorption_v)
         yield Judgement(
             code="alternator-overloaded",
             severity="fault",
@@ -121,37 +144,87 @@ def alternator_overloaded(evidence: Evidence) -> Iterator[Judgement]:
             text=f"{part.name} takes {amps:.0f} A from an alternator of "
             f"{part.alternator.rated_a:.0f} A{' that also idles' if idles else ''}.",
             means="Alternators are cooled for peaks, not for hours at their rating.",
-            remedy=f"Limit it to {limit:.0f} A.",
+            remedy="Take a larger alternator." if limit is None else f"Limit it to {limit:g} A.",
             source="half of its rating for long, a third at idle [textbook]",
             numbers=(Number("input", amps, "A"), Number("advised", most, "A")),
-            fix=_fix(part, f"Limit it to {limit:.0f} A", "limit_a", value=limit)
-            if not part.half_current and limit >= 1.0
+            fix=_fix(part, f"Limit it to {limit:g} A", "limit_a", value=limit)
+            if not part.half_current and limit is not None
             else None,
         )
 
 
+def _absorption_v(evidence: Evidence, part: DcDc) -> float:
+    case = evidence.run.case
+    profile = part.profile or case.profile
+    return profile.absorption_v * case.bank.system_v / CLASS_V
+
+
+def _relay_overloads(evidence: Evidence, part: Relay, most: float) -> Iterator[Judgement]:
+    """A relay into a large bank holds the alternator near its rating while the bank fills."""
+    run = evidence.run
+    row = next(j for j, s in enumerate(run.sources) if s.key == part.key)
+    passed = run.taken_a[row] + part.alternator.own_loads_a * (run.sources[row].on > 0.0)
+    over = (passed > most) & (run.taken_a[row] > 0.0)
+    held_h = hours(over, run)
+    if held_h < RELAY_HOLDS_H:
+        return
+    yield Judgement(
+        code="alternator-overloaded",
+        severity="fault",
+        part=f"vehicle:{part.key}",
+        text=f"{part.name} holds an alternator of {part.alternator.rated_a:.0f} A above "
+        f"{most:.0f} A for {held_h:.1f} h.",
+        means="A large bank takes all that a relay passes. Alternators are cooled for peaks, not "
+        "for hours at their rating.",
+        remedy="Use a DC-DC charger that limits the current, or a longer, thinner lead with its "
+        "fuse.",
+        source="half of its rating for long, a third at idle [textbook]",
+        numbers=(
+            Number("held for", held_h, "h"),
+            Number("passes at most", float(run.taken_a[row].max()), "A"),
+            Number("advised", most, "A"),
+        ),
+        fix=_fix(part, "Try a DC-DC charger", "kind", value="dcdc"),
+    )
+
+
 def socket_fuse(evidence: Evidence) -> Iterator[Judgement]:
-    """A charger asks more of a fused feed than the fuse bears."""
-    nominal_v = evidence.run.case.bank.nominal_v
+    """A charger asks more of a fused feed than the fuse bears for hours."""
     for part in evidence.run.case.vehicle:
         if not isinstance(part, DcDc) or part.fuse_a is None:
             continue
-        amps = part.limit_a * nominal_v / part.efficiency / part.alternator.volts
-        if amps <= part.fuse_a:
+        absorption_v = _absorption_v(evidence, part)
+        output = part.limit_a * (0.5 if part.half_current else 1.0)
+        amps = input_a(part, output, absorption_v)
+        bears = part.fuse_a / FUSE_FOR_HOURS
+        if amps <= bears or not np.isfinite(amps):
             continue
-        left = part.fuse_a * part.efficiency * part.alternator.volts / nominal_v
-        left = np.floor(10.0 * left) / 10.0
+        left = largest_output(part, bears, absorption_v)
+        blows = amps > part.fuse_a
+        capacity = evidence.run.case.bank.capacity_ah
         yield Judgement(
             code="socket-fuse",
-            severity="fault",
+            severity="fault" if blows else "waste",
             part=f"vehicle:{part.key}",
-            text=f"{part.name} asks {amps:.0f} A through a fuse of {part.fuse_a:g} A.",
-            means="The fuse blows, or the plug runs hot.",
-            remedy=f"Set it to {left:.1f} A: a full charge then takes "
-            f"{evidence.run.case.bank.capacity_ah / left:.0f} h of driving.",
-            source="a vehicle socket is usually fused for 10 A [textbook]",
-            numbers=(Number("input", amps, "A"), Number("fuse", part.fuse_a, "A")),
-            fix=_fix(part, f"Set it to {left:.1f} A", "limit_a", value=left),
+            text=f"{part.name} asks {amps:.1f} A through a fuse of {part.fuse_a:g} A.",
+            means="The fuse blows, or the plug runs hot."
+            if blows
+            else f"For hours a fuse of {part.fuse_a:g} A bears {bears:.0f} A; more makes it and "
+            "the plug run hot, and it blows in time.",
+            remedy="Take a lead of its own, with a fuse of its own."
+            if left is None
+            else f"Set it to {left:g} A: a full charge then takes {capacity / left:.0f} h of "
+            "driving. Or take a lead with a fuse of its own.",
+            source="a fuse carries four fifths of its rating for hours; a vehicle socket is "
+            "usually fused for 10 A [textbook]",
+            numbers=(
+                Number("input", amps, "A"),
+                Number("fuse", part.fuse_a, "A"),
+                Number("bears for hours", bears, "A"),
+            ),
+            fix=None
+            if left is None
+            else _fix(part, f"Set it to {left:g} A", "limit_a", value=left),
         )
 
 

@@ -38,7 +38,8 @@ class SourceFlow:
 
     offered = barred + clipped + spilled + taken. offered is what it could have put into the box;
     barred what a selector, quiet hours or use kept away; clipped what its charger, feed or shared
-    limit held back; spilled what the bank did not take. Energy is at the bus; `conversion_wh` is
+    limit held back; spilled what the bank did not take, and frozen what of that the cold kept out
+    of a battery that was not full. Energy is at the bus; `conversion_wh` is
     what the charger and `wiring_wh` what the cable turned into heat on the way.
     """
 
@@ -46,6 +47,7 @@ class SourceFlow:
     barred: Flow
     clipped: Flow
     spilled: Flow
+    frozen: Flow
     taken: Flow
     conversion_wh: Floats
     wiring_wh: Floats
@@ -174,12 +176,15 @@ def _source_flow(run: Run, j: int, volts: Floats, by_day: ByDay) -> SourceFlow:
     passes = np.where(_shared_full(run, j), np.minimum(passes, np.maximum(taken, 0.0)), passes)
     clipped = np.maximum(offered - barred - passes, 0.0)
     spilled = offered - barred - clipped - taken
+    barred_c = run.case.bank.chemistry.cold.barred_below_c
+    frozen = np.where(run.track.battery_c[:-1, 0] < barred_c, np.maximum(spilled, 0.0), 0.0)
     taken_wh = by_day(taken * volts)
     return SourceFlow(
         offered=Flow(by_day(offered), by_day(offered * volts)),
         barred=Flow(by_day(barred), by_day(barred * volts)),
         clipped=Flow(by_day(clipped), by_day(clipped * volts)),
         spilled=Flow(by_day(spilled), by_day(spilled * volts)),
+        frozen=Flow(by_day(frozen), by_day(frozen * volts)),
         taken=Flow(by_day(taken), taken_wh),
         conversion_wh=by_day(_conversion_w(source, taken, volts)),
         wiring_wh=by_day(_wiring_w(source, taken, volts)),

@@ -25,7 +25,7 @@ SURE_PERCENT = 90.0
 """A change mends a plan that lasts so often with it."""
 BOTHER, SHOP = {"generator": 1, "hookup": 1, "half": 2, "without": 4}, 3
 """How much bother a kind of change is, by the first word of its key; 0 is least."""
-WORTH_POINTS = 5.0
+WORTH_POINTS, WORTH_H = 5.0, 1.0
 BOX_AH = {True: (40, 80, 100, 120, 150, 200, 240, 300, 400),
           False: (20, 50, 80, 100, 120, 150, 200, 280, 400)}  # fmt: skip
 """Sizes that are tried when a box is asked for: of lead, and of lithium."""
@@ -101,7 +101,8 @@ def smallest_change(plan: Plan) -> SmallChange:
         return SmallChange(now_percent=now, change=None, lasts_percent=None, bought=False, edits=[])
     mends = [w for w in weighed if w.lasts_percent >= SURE_PERCENT]
     best = min(mends, key=_bother) if mends else max(weighed, key=_help)
-    if not mends and best.lasts_percent - now < WORTH_POINTS and best.low_points < 1.0:
+    gains = max(best.less_dark_h, best.less_under_h)
+    if not mends and best.lasts_percent - now < WORTH_POINTS and gains < WORTH_H:
         return SmallChange(now_percent=now, change=None, lasts_percent=None, bought=False, edits=[])
     return SmallChange(
         now_percent=now,
@@ -112,8 +113,8 @@ def smallest_change(plan: Plan) -> SmallChange:
     )
 
 
-def _help(weighed: Weighed) -> tuple[float, float]:
-    return weighed.lasts_percent, weighed.low_points
+def _help(weighed: Weighed) -> tuple[float, ...]:
+    return weighed.lasts_percent, weighed.less_dark_h, weighed.less_under_h, weighed.low_points
 
 
 def _bother(weighed: Weighed) -> tuple[int, float]:

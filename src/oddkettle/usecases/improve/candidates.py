@@ -12,6 +12,7 @@ from oddkettle.core.battery.chemistries import CHEMISTRIES
 from oddkettle.core.construction.parts import prices
 from oddkettle.core.construction.parts.prices import Tag
 from oddkettle.core.foundation.quantity import celsius, conductor, kelvin
+from oddkettle.core.foundation.usual_sizes import BATTERY_AH, CHARGER_A, larger
 from oddkettle.core.sources import SOURCE_KINDS
 from oddkettle.core.sources.source_series import SourceKind
 from oddkettle.plan import Plan
@@ -29,9 +30,9 @@ from oddkettle.usecases.simulate.edits import (
     timed_block,
 )
 
-AMPS = (5, 8, 10, 15, 20, 25, 30, 40, 50, 60, 80, 100)
-BATTERY_AH = (7, 12, 20, 30, 50, 70, 80, 90, 100, 120, 150, 200, 250, 300, 400)
 CABLE_MM2 = (1.5, 2.5, 4, 6, 10, 16, 25, 35, 50, 70)
+SIZES_TRIED = 2
+"""So many usual sizes up of a battery and of a DC-DC charger are weighed."""
 EXTRA_PANEL_W = 100.0
 WARMER_K = 2.0
 CHEAP, DEAR = 0.7, 1.4
@@ -62,6 +63,8 @@ class Candidate(LazyModel):
     key: str
     group: Group
     text: str
+    phrase: str
+    """The change as the subject of a sentence, like "half the laptop's hours"."""
     edits: list[Edit]
     euro: Range | None
     """None where it costs no money."""
@@ -127,7 +130,7 @@ def _sun(plan: Plan) -> Iterator[Candidate]:
             continue
         where = ("box", "sun", n)
         yield _more_panel(n, array, taken)
-        bigger = next_size(AMPS, array.controller.limit_a)
+        bigger = next_size(CHARGER_A, array.controller.limit_a)
         if bigger is not None and array.controller.kind != "none":
             tag = prices.PWM if array.controller.kind == "pwm" else prices.TRACKING
             euro, kg = _swap(tag, bigger)
@@ -135,6 +138,7 @@ def _sun(plan: Plan) -> Iterator[Candidate]:
                 key=f"controller:{array.id}",
                 group="sun",
                 text=f"{array.name}: a controller of {bigger:g} A",
+                phrase=f"a controller of {bigger:g} A for {_inside(array.name)}",
                 edits=[edit(*where, "controller", "limit_a", to=bigger)],
                 euro=euro,
                 kg=kg,
@@ -149,6 +153,7 @@ def _sun(plan: Plan) -> Iterator[Candidate]:
                     key=f"aim:{panel.id}",
                     group="sun",
                     text=f"{panel.name}: turned to the sun three times a day",
+                    phrase=f"{_inside(panel.name)} turned to the sun three times a day",
                     edits=[
                         edit(*where, "panels", p, "mount", to="aimed"),
                         edit(*where, "panels", p, "aims", to=3),
@@ -166,6 +171,7 @@ def _more_panel(n: int, array: SunModel, taken: list[str]) -> Candidate:
         key=f"panel:{array.id}",
         group="sun",
         text=f"{array.name}: another {EXTRA_PANEL_W:g} W beside {like.name.lower()}",
+        phrase=f"another {EXTRA_PANEL_W:g} W of panel",
         edits=[
             edit("box", "sun", n, "panels", to=[p.model_dump(mode="json") for p in panels]),
             edit("box", "sun", n, "series", to=1),
@@ -184,6 +190,7 @@ def _cable(
         key=key,
         group=group,
         text=f"{name}: cable of {conductor(area_mm2)}",
+        phrase=f"cable of {conductor(area_mm2)} for {_inside(name)}",
         edits=[change],
         euro=cost_range(prices.CABLE_EURO_PER_MM2_M * area_mm2 * metres),
         kg=Range(low=round(0.9 * kg, 1), high=round(1.2 * kg, 1)),
@@ -212,6 +219,7 @@ def _minutes_more(plan: Plan, day: int, earliest_min: int) -> Iterator[Candidate
                 key=f"{block}:{minutes}",
                 group=kind.key,
                 text=f"{kind.knob.does} {minutes} min on {said_day(plan, day)}",
+                phrase=f"{minutes} minutes of {kind.knob.noun} on {said_day(plan, day)}",
                 edits=[more_blocks(plan, [timed_block(plan, block, day, minutes, earliest_min)])],
                 euro=_by_the_hour(kind.knob.euro_h, minutes),
                 kg=None,
@@ -220,13 +228,14 @@ def _minutes_more(plan: Plan, day: int, earliest_min: int) -> Iterator[Candidate
 
 def _charger(n: int, source: VehicleModel) -> Iterator[Candidate]:
     where = ("box", "vehicle", n)
-    bigger = next_size(AMPS, source.limit_a)
-    if source.kind != "relay" and bigger is not None:
+    sizes = [] if source.kind == "relay" else larger(CHARGER_A, source.limit_a, SIZES_TRIED)
+    for place, bigger in enumerate(sizes):
         euro, kg = _swap(prices.DCDC, bigger)
         yield Candidate(
-            key=f"dcdc:{source.id}",
+            key=f"dcdc:{source.id}" if place == 0 else f"dcdc:{source.id}:{bigger:g}",
             group="vehicle",
             text=f"{source.name}: one of {bigger:g} A",
+            phrase=f"a charger of {bigger:g} A in place of {_inside(source.name)}",
             edits=[edit(*where, "limit_a", to=bigger)],
             euro=euro,
             kg=kg,
@@ -251,18 +260,20 @@ def _mains(plan: Plan, night: int) -> Iterator[Candidate]:
         key="hookup:1",
         group="mains",
         text=f"One night on mains, from {said_day(plan, night)}",
+        phrase=f"one night on mains, from {said_day(plan, night)},",
         edits=[more_blocks(plan, [hookup_block(plan, night, 1)])],
         euro=Range(low=5.0, high=15.0),
         kg=None,
     )
     for n, charger in enumerate(plan.box.mains):
-        bigger = next_size(AMPS, charger.limit_a)
+        bigger = next_size(CHARGER_A, charger.limit_a)
         if charger.on and bigger is not None:
             euro, kg = _swap(prices.MAINS, bigger)
             yield Candidate(
                 key=f"mains:{charger.id}",
                 group="mains",
                 text=f"{charger.name}: one of {bigger:g} A",
+                phrase=f"a mains charger of {bigger:g} A",
                 edits=[edit("box", "mains", n, "limit_a", to=bigger)],
                 euro=euro,
                 kg=kg,
@@ -273,14 +284,14 @@ def _battery(plan: Plan) -> Iterator[Candidate]:
     battery = plan.box.battery
     if plan.box.unit is not None:
         return
-    bigger = next_size(BATTERY_AH, battery.capacity_ah)
     euro_per_ah = CHEMISTRIES[battery.chemistry].euro(battery.battery_v)
-    if bigger is not None:
+    for n, bigger in enumerate(larger(BATTERY_AH, battery.capacity_ah, SIZES_TRIED)):
         euro = euro_per_ah * bigger * battery.series * battery.parallel
         yield Candidate(
-            key="battery",
+            key="battery" if n == 0 else f"battery:{bigger:g}",
             group="battery",
             text=f"A battery of {bigger:g} Ah",
+            phrase=f"a battery of {bigger:g} Ah",
             edits=[edit("box", "battery", "capacity_ah", to=bigger)],
             euro=cost_range(euro),
             kg=_battery_kg(plan, (bigger - battery.capacity_ah) * battery.parallel),
@@ -289,6 +300,7 @@ def _battery(plan: Plan) -> Iterator[Candidate]:
         key="battery:two",
         group="battery",
         text="The same battery once more, in parallel",
+        phrase="the same battery once more",
         edits=[edit("box", "battery", "parallel", to=battery.parallel + 1)],
         euro=cost_range(euro_per_ah * battery.capacity_ah * battery.series),
         kg=_battery_kg(plan, battery.capacity_ah),
@@ -311,6 +323,7 @@ def _use(plan: Plan) -> Iterator[Candidate]:
             key="inverter",
             group="use",
             text="The inverter switched with what runs from it",
+            phrase="the inverter switched with what runs from it",
             edits=[edit("box", "inverter", "switched", to="with_loads")],
             euro=None,
             kg=None,
@@ -326,6 +339,7 @@ def _use(plan: Plan) -> Iterator[Candidate]:
                 key=f"warmer:{appliance.id}",
                 group="use",
                 text=f"{appliance.name}: {kelvin(WARMER_K)} warmer, {celsius(warmer)}",
+                phrase=f"{_inside(appliance.name)} {kelvin(WARMER_K)} warmer",
                 edits=[edit(*where, "pattern", "set_c", to=warmer)],
                 euro=None,
                 kg=None,
@@ -335,6 +349,7 @@ def _use(plan: Plan) -> Iterator[Candidate]:
                 key=f"half:{appliance.id}",
                 group="use",
                 text=f"{appliance.name}: half as long",
+                phrase=f"half the hours of {_inside(appliance.name)}",
                 edits=[
                     edit(*where, "duty_percent", to=max(appliance.duty_percent / 2, 1.0))
                 ],
@@ -346,6 +361,7 @@ def _use(plan: Plan) -> Iterator[Candidate]:
                 key=f"without:{appliance.id}",
                 group="use",
                 text=f"Without {_inside(appliance.name)}",
+                phrase=f"doing without {_inside(appliance.name)}",
                 edits=[edit(*where, "on", to=False)],
                 euro=None,
                 kg=None,

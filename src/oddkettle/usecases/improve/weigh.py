@@ -22,6 +22,20 @@ from oddkettle.usecases.run_cache import ensemble_of
 from oddkettle.usecases.simulate.remedies import with_edits
 
 
+class Shortfall(LazyModel):
+    """How far from enough a plan is, in the mean of its scenarios.
+
+    It still tells changes apart where no scenario lasts and every one runs flat.
+    """
+
+    dark_h: float
+    """Hours cut out."""
+    under_h: float
+    """Hours under the reserve."""
+    first_day: int | None
+    """The day on which half of those that fail have gone under; None where none does."""
+
+
 class Weighed(LazyModel):
     """One change, and what it buys over the same scenarios."""
 
@@ -35,6 +49,11 @@ class Weighed(LazyModel):
     lowest: Band
     low_points: float
     """By how much the worst of ten gains in lowest level [points]."""
+    short: Shortfall
+    """What is still missing with it."""
+    less_dark_h: float
+    less_under_h: float
+    """So many hours less cut out, and under the reserve, in the mean of all scenarios."""
     sum: Sum
     """How its odds were made."""
 
@@ -49,13 +68,29 @@ class Weighing(LazyModel):
     lasts_percent: float
     lowest: Band
     tight_day: int
+    short: Shortfall
     sum: Sum
 
 
 def lowest_band(ensemble: Ensemble) -> Band:
     """The middle eight of ten lowest levels [%]."""
-    low, middle, high = quantiles(100 * ensemble.lowest)
+    low, middle, high = quantiles(100 * np.maximum(ensemble.lowest, 0.0))
     return Band(low=low, middle=middle, high=high)
+
+
+def shortfall(ensemble: Ensemble) -> Shortfall:
+    """Hours dark and under the reserve, and the day on which it begins."""
+    floor, step_h = ensemble.case.floor, ensemble.grid.step_h
+    with np.errstate(invalid="ignore"):
+        under = ensemble.level[:, :-1] < floor
+        daily = ensemble.lowest_by_day < floor
+    failing = daily.any(axis=1)
+    first = np.argmax(daily[failing], axis=1)
+    return Shortfall(
+        dark_h=float(ensemble.dark_h.sum(axis=1).mean()),
+        under_h=float(under.sum(axis=1).mean()) * step_h,
+        first_day=int(np.median(first)) if failing.any() else None,
+    )
 
 
 def tightest_day(ensemble: Ensemble) -> int:
@@ -85,6 +120,7 @@ def weigh_by(
     base = run(plan)
     tight = tightest_day(base)
     changes = changes_at(tight)
+    missing = shortfall(base)
     yield Weighing(
         scenarios=base.scenarios.count,
         step_min=base.case.step_min,
@@ -92,6 +128,7 @@ def weigh_by(
         lasts_percent=100 * float(base.lasts.mean()),
         lowest=lowest_band(base),
         tight_day=tight,
+        short=missing,
         sum=odds_sum(base, None, "as it is"),
     )
     for change in changes:
@@ -102,6 +139,7 @@ def weigh_by(
             continue
         gained = difference(tried.lasts, base.lasts)
         band = lowest_band(tried)
+        short = shortfall(tried)
         yield Weighed(
             change=change,
             lasts_percent=100 * float(tried.lasts.mean()),
@@ -109,5 +147,8 @@ def weigh_by(
             clear=gained.clear,
             lowest=band,
             low_points=band.low - lowest_band(base).low,
+            short=short,
+            less_dark_h=missing.dark_h - short.dark_h,
+            less_under_h=missing.under_h - short.under_h,
             sum=change_sum(change.text, tried, base, gained),
         )

@@ -75,7 +75,7 @@ def report_odds(ensemble: Ensemble, *, quick: bool = False, left: int | None = N
 
 
 def _band(values: np.ndarray) -> Band:
-    low, middle, high = quantiles(100 * values)
+    low, middle, high = quantiles(100 * np.maximum(values, 0.0))
     return Band(low=low, middle=middle, high=high)
 
 
@@ -108,7 +108,7 @@ def _headline(case: Case, lasts: float, tight: int | None, left: int | None) -> 
 
 
 def _detail(ensemble: Ensemble, tight: int | None, worst: float, must: list[str]) -> str:
-    low, _, high = quantiles(100 * ensemble.lowest)
+    low, _, high = quantiles(100 * np.maximum(ensemble.lowest, 0.0))
     text = f"In 8 trips of 10 its lowest level lies between {low:.0f} and {high:.0f} %."
     if tight is not None and worst > 0.0:
         name = _day_name(ensemble.case, tight)

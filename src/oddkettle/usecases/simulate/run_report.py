@@ -194,6 +194,7 @@ def period_of(run: Run, books: Ledger, pick: Pick) -> dict[str, Any]:
             barred=_amount(flow.barred, pick),
             clipped=_amount(flow.clipped, pick),
             spilled=_amount(flow.spilled, pick),
+            frozen=_amount(flow.frozen, pick),
             taken=_amount(flow.taken, pick),
             conversion_wh=pick(flow.conversion_wh),
             wiring_wh=pick(flow.wiring_wh),

@@ -6,7 +6,7 @@ from collections.abc import Iterable
 
 import numpy as np
 
-from oddkettle.core.foundation.quantity import clock
+from oddkettle.core.foundation.quantity import celsius, clock
 from oddkettle.core.simulation.ledger import Flow, Ledger, SourceFlow
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.simulation.run_metrics import Mend, lowest
@@ -36,6 +36,8 @@ NECK_SHARE = 0.05
 """A limit that costs less than this share of the sun's offer is not called a neck."""
 
 
+NEVER_LOW = 0.7
+"""A box that never falls below this share is held back by nothing."""
 HALF = 0.5
 ROOM_SHARE = 0.75
 """A charger of which less than this share is taken is not held back by its rating."""
@@ -143,6 +145,19 @@ def say_neck(run: Run, books: Ledger) -> Neck:
     spilled = whole(flow.spilled for flow in sun)
     taken = whole(flow.taken for flow in books.sources)
     used = whole(flow.used for flow in books.draws)
+    every = whole(flow.offered for flow in books.sources)
+    frozen = whole(flow.frozen for flow in books.sources)
+    if frozen.ah > NECK_SHARE * every.ah and frozen.ah > NOTICEABLE_AH:
+        barred_c = run.case.bank.chemistry.cold.barred_below_c
+        return Neck(
+            headline="Frost holds it back.",
+            detail=(
+                f"{frozen} of the {every} that are offered come while the battery is below "
+                f"{celsius(barred_c)}, when it must not be charged. "
+                + ("Insulate it, or give it stronger pads." if run.case.heater
+                   else "Heater pads or a warmer place let them in.")
+            ),
+        )  # fmt: skip
     if clipped.ah > spilled.ah and clipped.ah > NECK_SHARE * offered.ah:
         return Neck(
             headline="The solar controller holds it back.",
@@ -150,6 +165,13 @@ def say_neck(run: Run, books: Ledger) -> Neck:
                 f"The panels offer {offered} on this trip; "
                 f"{clipped} of it never get past the controller's limit."
             ),
+        )
+    low_share = float(run.level.min())
+    if low_share > NEVER_LOW and spilled.ah > NECK_SHARE * offered.ah:
+        return Neck(
+            headline="Nothing holds this box back.",
+            detail=f"It is never below {percent_words(low_share)}; {spilled} of {offered} of sun "
+            "find it full.",
         )
     if spilled.ah > NECK_SHARE * offered.ah:
         return Neck(
@@ -160,13 +182,14 @@ def say_neck(run: Run, books: Ledger) -> Neck:
             ),
         )
     if taken.ah < used.ah:
-        return Neck(
-            headline="What comes in holds it back.",
-            detail=(
+        if taken.ah < NOTICEABLE_AH:
+            detail = f"Nothing charges it on this trip, and it uses {used}."
+        else:
+            detail = (
                 f"The box takes nearly all that it is offered, {taken}, "
                 f"and uses {used}: more sun, driving or mains would be taken."
-            ),
-        )
+            )
+        return Neck(headline="What comes in holds it back.", detail=detail)
     return Neck(
         headline="Nothing holds this box back.",
         detail=f"It takes {taken} on this trip and uses {used}.",
@@ -185,6 +208,8 @@ def _limit(  # noqa: PLR0911 - one return a reason
     offered, taken = whole([flow.offered]), whole([flow.taken])
     if offered.ah <= 0.0:
         idle = SOURCE_KINDS[source.kind].idle
+        if float(source.on.sum()) > 0.0:
+            idle = "It is on, but gives nothing: look at its voltages."
         return SourceLimit(key=source.key, text=idle, binds=False)
     if source.volts is not None:
         return _sun_limit(run, index, flow)
@@ -206,9 +231,11 @@ def _limit(  # noqa: PLR0911 - one return a reason
         )
         return SourceLimit(key=source.key, text=text, binds=False)
     if source.feed_s > 0.0:
+        amps = run.taken_a[index][source.on > 0.0]
         text = (
-            f"{span} put in {taken} through the relay: the wire and the alternator's "
-            "voltage are the limit."
+            f"{span} put in {taken} through the relay: {float(amps.max(initial=0.0)):.0f} A at "
+            f"most, {float(amps.mean()) if len(amps) else 0.0:.0f} A on average. The wire and the "
+            "alternator's voltage are the limit."
         )
         return SourceLimit(key=source.key, text=text, binds=True)
     text = f"{source.rating_a:g} A for {span} put in {taken}: its rating is the limit."
@@ -257,6 +284,10 @@ def _sun_limit(run: Run, index: int, flow: SourceFlow) -> SourceLimit:
             f"The panels reach {best_a:.1f} A of the controller's {source.rating_a:g} A: "
             "the sun is the limit, not the controller."
         )
-    if spilled.ah > NOTICEABLE_AH:
-        text += f" {spilled} find the battery full."
+    frozen = whole([flow.frozen])
+    full = Amount(ah=spilled.ah - frozen.ah, wh=spilled.wh - frozen.wh)
+    if full.ah > NOTICEABLE_AH:
+        text += f" {full} find the battery full."
+    if frozen.ah > NOTICEABLE_AH:
+        text += f" {frozen} come while it is too cold to be charged."
     return SourceLimit(key=source.key, text=text, binds=binds)

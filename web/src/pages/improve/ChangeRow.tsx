@@ -1,5 +1,6 @@
 import type { Weighed, Weighing } from "../../api/client";
 import { Figure } from "../../plan/sums";
+import { hoursText } from "../../quantities/units";
 import { lookOf, patternOf } from "../../sources";
 import { PriceSheet } from "./PriceSheet";
 
@@ -54,6 +55,11 @@ export function ChangeRow({ weighed, base, old, onTry, onKeep }: Props) {
           </Figure>{" "}
           {clear ? `(${signed(points)})` : "(no clear difference)"} · worst of ten down to{" "}
           {Math.round(weighed.lowest.low)} %{low === 0 ? "" : ` (${signed(low)})`}
+          {Math.abs(points) < 1 && weighed.less_dark_h >= 0.5
+            ? ` · ${hoursText(weighed.less_dark_h)} less cut out`
+            : Math.abs(points) < 1 && weighed.less_under_h >= 0.5
+              ? ` · ${hoursText(weighed.less_under_h)} less under your reserve`
+              : ""}
         </span>
       </span>
       <span className="text-right text-sm sm:text-left">

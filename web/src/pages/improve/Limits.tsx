@@ -3,6 +3,7 @@ import type { Weighed, Weighing } from "../../api/client";
 import { usePlanPart, usePlanStore } from "../../plan/context";
 import { withRemedy } from "../../plan/judgements";
 import { Figure } from "../../plan/sums";
+import { hoursText } from "../../quantities/units";
 import { ChangeRow } from "./ChangeRow";
 import { OnwardChoice, useOnward } from "./Onward";
 import { useLines } from "./useLines";
@@ -32,13 +33,17 @@ export function Limits() {
   const waiting = before
     .filter((line) => line.kind === "change")
     .filter((old) => !found.some((line) => line.change.key === old.change.key));
-  const changes = [...found, ...waiting].toSorted(
-    (a, b) => b.points - a.points || b.low_points - a.low_points,
-  );
   // Leaving something at home is always an answer, and seldom the one that is looked for.
-  const best = changes.find(
-    (line) => !line.change.key.startsWith("without:") && !waiting.includes(line),
+  const without = (line: Weighed) => Number(line.change.key.startsWith("without:"));
+  const changes = [...found, ...waiting].toSorted(
+    (a, b) =>
+      without(a) - without(b) ||
+      b.points - a.points ||
+      b.less_dark_h - a.less_dark_h ||
+      b.less_under_h - a.less_under_h ||
+      b.low_points - a.low_points,
   );
+  const best = changes.find((line) => !waiting.includes(line));
   if (text) {
     return (
       <p role="alert" className="plate p-4">
@@ -59,8 +64,11 @@ export function Limits() {
           <span>
             {onward ? "From where it stands now" : "As it is"}, it lasts in{" "}
             <Figure of={base.sum}>{Math.round(base.lasts_percent)} of 100 trips</Figure>. Every
-            change meets the same {base.scenarios} scenarios, at steps of {base.step_min} min.
+            change meets the same weather on {base.scenarios} trips, at steps of {base.step_min}{" "}
+            min.
             {onward && " Only what needs no shop is weighed."}
+            {base.short.dark_h + base.short.under_h >= 0.5 &&
+              ` On average it is ${hoursText(base.short.under_h)} under your reserve and cut out for ${hoursText(base.short.dark_h)}.`}
           </span>
         )}
         {busy && base && (
@@ -97,8 +105,8 @@ export function Limits() {
         </ol>
       )}
       <p className="mt-2 text-sm text-ash">
-        A dark bar is what a change adds beyond luck; a hatched one is too small for so many
-        scenarios to tell. Prices are typical of plain parts; press one to write your own.
+        A dark bar is what a change adds beyond luck; a hatched one is too small for so many trips
+        to tell. Prices are typical of plain parts; press one to write your own.
       </p>
     </section>
   );
@@ -106,10 +114,14 @@ export function Limits() {
 
 function headline(base: Weighing | undefined, best: Weighed | undefined, busy: boolean): string {
   if (!base || (busy && !best)) return "Weighing what you could change…";
-  if (!best || best.points <= 0) {
+  const helps = best && (best.points > 0 || best.less_dark_h > 0.05 || best.less_under_h > 0.05);
+  if (!best || !helps) {
     return base.lasts_percent >= 95
       ? "Nothing limits this box on this trip."
       : "No single change here makes it surer.";
   }
-  return `Most helps: ${best.change.text.charAt(0).toLowerCase()}${best.change.text.slice(1)}.`;
+  const phrase = best.change.phrase;
+  const subject = `${phrase.charAt(0).toUpperCase()}${phrase.slice(1)}`;
+  if (best.lasts_percent >= 50 || best.points >= 5) return `${subject} would help most.`;
+  return `${subject} would help most, and is not enough by itself.`;
 }

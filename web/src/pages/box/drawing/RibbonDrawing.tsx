@@ -38,7 +38,9 @@ export function RibbonDrawing(props: Props) {
     { ah: 0, wh: 0 },
   );
   const name = rateUnit(unit, shown);
-  const spillWords = `${amountText(over, unit)} ${name} over the rim: full`;
+  const frozen = spilling.reduce((sum, source) => sum + source.frozen.ah, 0);
+  const why = frozen > over.ah / 2 ? "refused: too cold to charge" : "over the rim: full";
+  const spillWords = `${amountText(over, unit)} ${name} ${why}`;
   const vesselBottom = c.top + c.flow + 78;
   const dripsTop = Math.max(vesselBottom, c.narrow ? bottom : 0) + 12;
   const height = Math.max(c.height, dripsTop + (box.unit ? 74 : 64), bottom + 8);

@@ -64,6 +64,7 @@ export interface SourceRibbon {
   barred: Amount;
   clipped: Amount;
   spilled: Amount;
+  frozen: Amount;
   taken: Amount;
   /** Top of the neck's opening and how far it is open. */
   top: number;
@@ -133,6 +134,7 @@ export function layRibbons(period: Period, unit: Unit, c: Columns, full: Amount 
       barred: source.barred,
       clipped: source.clipped,
       spilled: source.spilled,
+      frozen: source.frozen,
       taken: source.taken,
       top: top + clippedPx,
       open,
