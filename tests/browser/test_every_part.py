@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 
+import httpx
 import pytest
 from playwright.sync_api import Page, expect
 
@@ -26,7 +27,7 @@ def other_plan(page: Page, sample: str) -> None:
     """A sample box of this test's own."""
     server = page.url.split("/plan/")[0]
     data = (EXAMPLES / f"{sample}.json").read_bytes()
-    plan = page.request.post(f"{server}/api/plans/import", data=data).json()
+    plan = httpx.post(f"{server}/api/plans/import", content=data, timeout=60).json()
     page.goto(f"{server}/plan/{plan['id']}/trip")
     expect(page.get_by_test_id("headline")).to_be_visible()
 

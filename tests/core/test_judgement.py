@@ -139,13 +139,13 @@ BOTH_SIDES: list[tuple[str, Case, Case]] = [
     ),
     (
         "alternator-overloaded",
-        driven(DcDc("v", "DC-DC", 48.0, 0.92, Alternator(rated_a=90.0))),
-        driven(DcDc("v", "DC-DC", 44.0, 0.92, Alternator(rated_a=90.0))),
+        driven(DcDc("v", "DC-DC", 42.0, 0.92, Alternator(rated_a=90.0))),
+        driven(DcDc("v", "DC-DC", 37.0, 0.92, Alternator(rated_a=90.0))),
     ),
     (
         "socket-fuse",
-        driven(DcDc("v", "Socket", 10.5, 0.92, fuse_a=10.0)),
-        driven(DcDc("v", "Socket", 10.0, 0.92, fuse_a=10.0)),
+        driven(DcDc("v", "Socket", 8.5, 0.92, fuse_a=10.0)),
+        driven(DcDc("v", "Socket", 7.0, 0.92, fuse_a=10.0)),
     ),
     (
         "sun-spilled",

@@ -6,6 +6,8 @@ from dataclasses import replace
 
 import pytest
 
+from oddkettle.core.battery.chemistries.agm import AGM
+from oddkettle.core.foundation.usual_sizes import CHARGER_A
 from oddkettle.core.judgement import Judgement
 from oddkettle.core.loads.demand import Appliance, Inverter, Window
 from oddkettle.core.simulation.case import Case
@@ -15,9 +17,10 @@ from oddkettle.core.simulation.run_metrics import lowest, starved_steps
 from oddkettle.core.sources.alternator import Alternator, Feed
 from oddkettle.core.sources.dcdc import DcDc
 from oddkettle.core.sources.panel import Panel
+from oddkettle.core.sources.relay import Relay
 from oddkettle.core.sources.solar import Controller, SunInput
 from oddkettle.text import render
-from tests.core.boxes import a_case, lamp
+from tests.core.boxes import a_case, bank, lamp
 from tests.core.test_judgement import driven, judged, mains, sunny
 
 ROOF = Panel(100.0, "flat", 0.0, 180.0, False)
@@ -42,7 +45,8 @@ def test_the_controller_that_is_named_clips_nothing() -> None:
     said = judged(case(3.0))["controller-clips"]
     books = keep_books(simulate(case(edit(said))))
     assert books.sources[0].clipped.ah.sum() == pytest.approx(0.0, abs=1e-6)
-    smaller = keep_books(simulate(case(edit(said) - 1.0)))
+    below = max(size for size in CHARGER_A if size < edit(said))
+    smaller = keep_books(simulate(case(float(below))))
     assert smaller.sources[0].clipped.ah.sum() > 0.0
 
 
@@ -64,19 +68,55 @@ def test_the_cable_that_is_named_ends_the_starving() -> None:
     assert render(said.remedy).endswith(f"{edit(said):g} mm² of copper.")
 
 
+def size_above(size: float) -> float:
+    return float(min(one for one in CHARGER_A if one > size))
+
+
 def test_the_limit_that_is_named_asks_half_of_the_alternator() -> None:
-    charger = DcDc("v", "DC-DC", 48.0, 0.92, Alternator(rated_a=90.0))
+    charger = DcDc("v", "DC-DC", 60.0, 0.92, Alternator(rated_a=90.0))
     limit = edit(judged(driven(charger))["alternator-overloaded"])
-    for amps, said in ((limit, False), (limit + 1.0, True)):
+    for amps, said in ((limit, False), (size_above(limit), True)):
         found = judged(driven(replace(charger, limit_a=amps)))
         assert ("alternator-overloaded" in found) is said
 
 
-def test_the_socket_s_limit_is_what_its_fuse_bears() -> None:
+def test_the_socket_s_limit_is_what_its_fuse_bears_for_hours() -> None:
     charger = DcDc("v", "Socket", 14.0, 0.9, fuse_a=10.0)
     limit = edit(judged(driven(charger))["socket-fuse"])
-    for amps, said in ((limit, False), (limit + 0.2, True)):
+    for amps, said in ((limit, False), (size_above(limit), True)):
         assert ("socket-fuse" in judged(driven(replace(charger, limit_a=amps)))) is said
+
+
+@pytest.mark.parametrize(("output_a", "severity"), [(7.0, None), (8.0, "waste"), (10.0, "fault")])
+def test_a_ten_amp_socket_bears_eight_amps_for_hours(output_a: float, severity: str | None) -> None:
+    """By hand: I (14.2 - I R) = P / .92, R = 2 x 4 m x .0175 / 10 mm2 + 4 mOhm, 14.2 V out."""
+    charger = DcDc("v", "Socket", output_a, 0.92, fuse_a=10.0)
+    watts, ohm = output_a * 14.2 / 0.92, 2 * 4 * 0.0175 / 10 + 0.004
+    amps = (14.2 - (14.2**2 - 4 * ohm * watts) ** 0.5) / (2 * ohm)
+    said = judged(driven(charger)).get("socket-fuse")
+    assert (None if said is None else said.severity) == severity
+    assert (amps > 10, amps > 8) == (severity == "fault", severity is not None)
+    if said is not None:
+        assert figure(said, "input") == pytest.approx(amps, rel=0.02)
+
+
+def test_a_relay_into_a_large_bank_holds_the_alternator_and_into_a_small_one_does_not() -> None:
+    """The figure is the relay's own current and the vehicle's loads, over half of the rating."""
+    relay = Relay("v", "Relay", Alternator(rated_a=60.0), feed=Feed(2.0, 25.0, 2.0), fuse_a=100.0)
+    empty = replace(driven(relay), soc0=0.15)
+    said = judged(empty)["alternator-overloaded"]
+    assert figure(said, "held for") >= 0.5
+    assert figure(said, "passes at most") <= 60.0
+    assert "alternator-overloaded" not in judged(replace(driven(relay), soc0=0.99))
+
+
+@pytest.mark.parametrize(("panel_w", "said"), [(20.0, True), (60.0, True), (120.0, False)])
+def test_a_small_panel_on_a_large_controller_is_soft_for_lead(panel_w: float, said: bool) -> None:
+    """8 A are wanted for 100 Ah; a panel brings its watts over 12 V, whatever its controller."""
+    panel = replace(ROOF, power_w=panel_w, count=1)
+    array = SunInput("s", "Sun", (panel,), Controller(20.0, 1.0))
+    lead = sunny(array, soc0=0.9, bank=bank(AGM), appliances=(lamp(40.0),))
+    assert ("charge-too-soft-lead" in judged(lead)) is said
 
 
 def test_the_chargers_limit_that_is_named_is_just_allowed() -> None:

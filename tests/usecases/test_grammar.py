@@ -37,7 +37,7 @@ def chargers(found: Sentence) -> list[tuple[str, float]]:
          "drives every third day",
          ("lifepo4", 120), [("roof", 160), ("driving", 25)], [("coolbox", 1), ("laptop", 1)]),
         ("700 Wh, refilled from the 12 V socket, lights, fan, phones, 5 nights",
-         ("unit", 700), [("socket", 8)], [("lights", 1), ("phone", 2), ("fan", 1)]),
+         ("unit", 700), [("socket", 5)], [("lights", 1), ("phone", 2), ("fan", 1)]),
         ("100 Ah LiFePO4, mains before leaving, 50 W radio sending a quarter of 9 hours, a weekend",
          ("lifepo4", 100), [], [("radio", 1)]),
         ("100 Ah, 45 W cpap from 22 to 6, two nights, no sun",

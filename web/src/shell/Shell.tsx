@@ -122,7 +122,7 @@ export function Shell() {
           />
         )}
         <TrialBar />
-        <Suspense fallback={null}>
+        <Suspense fallback={<div className="h-13" />}>
           <PlanSentence />
         </Suspense>
         {!drawn && (

@@ -80,7 +80,7 @@ class VehicleModel(Part):
         yield (
             "vehicle socket",
             cls(
-                id="new", name="Vehicle socket", kind="socket", limit_a=8, efficiency_percent=90,
+                id="new", name="Vehicle socket", kind="socket", limit_a=5, efficiency_percent=90,
                 fuse_a=10, feed=thin, cut_out_v=11,
             ),
         )  # fmt: skip

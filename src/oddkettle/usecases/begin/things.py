@@ -128,7 +128,7 @@ CHARGERS: tuple[ChargerChoice, ...] = (
                   sizes=[6, 10, 20, 50, 100, 160, 200, 300], source="sun"),
     ChargerChoice(key="driving", text="driving, with a DC-DC charger", unit="A", usual=25,
                   timed="drive", sizes=[10, 20, 25, 30, 40, 50], source="vehicle"),
-    ChargerChoice(key="socket", text="driving, from the 12 V socket", unit="A", usual=8,
+    ChargerChoice(key="socket", text="driving, from the 12 V socket", unit="A", usual=5,
                   timed="drive", sizes=[5, 8, 10], source="vehicle"),
     ChargerChoice(key="relay", text="driving, through a relay", unit="A", usual=60,
                   timed="drive", sizes=[30, 60, 100], source="vehicle"),

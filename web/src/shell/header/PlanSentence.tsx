@@ -23,7 +23,7 @@ export default function PlanSentence() {
     queryFn: () => answer(client.POST("/api/sentence/words", { body: plan.document })),
   });
   return (
-    <div className="flex flex-wrap items-baseline gap-x-4 px-1 pt-2 text-ash print:hidden">
+    <div className="flex min-h-13 flex-wrap items-baseline gap-x-4 px-1 pt-2 text-ash print:hidden">
       <p data-testid="plan-sentence" className="max-sm:line-clamp-2">
         {words.data?.map((piece, i) => (
           <span key={i}>

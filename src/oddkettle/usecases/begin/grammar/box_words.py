@@ -83,7 +83,7 @@ def read_chargers(draft: Draft, chargers: list[Charger]) -> None:
         (rf"{FIGURE}\s*a(?:mps?)?\s*(?:mains|hook-?up|charger)(?:\s*charger)?", "mains", 0,
          "mains with {size:g} A"),
         (r"(?:from\s+)?(?:the\s+)?(?:12\s*v\s*|vehicle(?:'s)?\s*|car\s*)(?:12\s*v\s*)?socket",
-         "socket", 8, "the vehicle's socket with {size:g} A"),
+         "socket", 5, "the vehicle's socket with {size:g} A"),
         (r"\b(?:relay|isolator|split\s*charge|vsr)\b", "relay", 60,
          "a relay, fused at {size:g} A"),
         (r"\b(?:driving|alternator|drive|drives|dc-?dc|booster)\b", "driving", 25,
