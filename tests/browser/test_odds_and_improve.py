@@ -52,7 +52,7 @@ def test_worst_and_best_of_ten_are_shown_with_their_own_figures(page: Page) -> N
 def test_a_change_is_weighed_tried_put_back_and_kept(page: Page) -> None:
     open_page(page, "improve")
     expect(page.get_by_test_id("headline")).to_have_text(
-        "Most helps: the same battery once more, in parallel."
+        "The same battery once more would help most."
     )
     rows = page.get_by_test_id("changes").get_by_role("listitem")
     expect(rows.nth(24)).to_be_visible()

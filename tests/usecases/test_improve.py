@@ -7,6 +7,7 @@ from typing import Any
 
 import pytest
 
+from oddkettle.core.foundation.usual_sizes import BATTERY_AH, CHARGER_A
 from oddkettle.plan import Plan
 from oddkettle.plan.plan_errors import PlanRefused
 from oddkettle.usecases.improve.candidates import candidates_of
@@ -248,3 +249,32 @@ def test_one_plan_or_four_cannot_be_compared(store: Path, few: Plan, count: int)
     del store
     with pytest.raises(PlanRefused, match="were chosen"):
         compare([create_plan(few).id] * count)
+
+
+def test_changes_are_told_apart_where_no_trip_lasts(document: dict[str, Any]) -> None:
+    """Everything saturates at none of 100 and flat; hours dark and under the reserve still tell."""
+    document["box"]["battery"]["capacity_ah"] = 25
+    document["assumptions"]["scenarios"] = 40
+    base, *changes = list(weigh(Plan.model_validate(document)))
+    assert isinstance(base, Weighing)
+    assert (base.lasts_percent, base.short.first_day) == (0.0, 0)
+    assert base.short.dark_h > 24
+    told = [line for line in changes if isinstance(line, Weighed)]
+    assert all(line.points == 0 for line in told if line.change.key.startswith("half:"))
+    less = {line.change.key: line.less_dark_h for line in told}
+    assert less["without:coolbox" if "without:coolbox" in less else "half:trap"] > 0.5
+    assert less["half:trap"] > less["half:lanterns"] > -0.5
+    assert less["battery:two"] > less["half:trap"]
+
+
+def test_every_change_is_the_subject_of_a_sentence(moth: Plan) -> None:
+    for change in candidates_of(moth, 6):
+        assert not change.phrase.endswith(".")
+        assert ":" not in change.phrase
+        assert change.phrase[0].islower() or change.phrase[0].isdigit() or change.phrase.isupper()
+
+
+def test_only_sizes_that_are_sold_are_offered(moth: Plan) -> None:
+    edits = {c.key: c.edits[0].value for c in candidates_of(moth, 6)}
+    assert {edits["battery"], edits["battery:120"]} <= set(map(float, BATTERY_AH))
+    assert {edits["dcdc:dcdc"], edits["dcdc:dcdc:50"]} <= set(map(float, CHARGER_A))

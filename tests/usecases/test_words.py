@@ -12,6 +12,7 @@ from oddkettle.text import Habits, render
 from oddkettle.text.words import duration_words, number_word, percent_words
 from oddkettle.usecases.plans.reference import reference
 from oddkettle.usecases.simulate.run_report import report_plan
+from tests.conftest import example
 from tests.plan.test_document import put
 
 
@@ -124,3 +125,18 @@ def test_every_sentence_comes_in_either_unit(document: dict[str, Any]) -> None:
         assert " Ah" in render(words)
         assert " Wh" in render(words, Habits(unit="Wh"))
         assert " Ah" not in render(words, Habits(unit="Wh"))
+
+
+def test_frost_is_named_where_it_keeps_the_charge_out() -> None:
+    plan = example("winter-caravan")
+    box = plan.box.model_copy(update={"heater": None})
+    cold = [day.model_copy(update={"low_c": -18.0, "high_c": -9.0}) for day in plan.trip.days]
+    frozen = plan.model_copy(
+        update={"box": box, "trip": plan.trip.model_copy(update={"days": cold})}
+    )
+    report = report_plan(frozen, advice=False)
+    assert report.neck.headline == "Frost holds it back."
+    assert "Heater pads or a warmer place let them in." in report.neck.detail
+    sun = next(source for source in report.total.sources if source.kind == "sun")
+    assert 0 < sun.frozen.ah <= sun.spilled.ah + 1e-9
+    assert report_plan(example("moth-survey"), advice=False).total.sources[0].frozen.ah == 0
