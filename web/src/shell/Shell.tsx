@@ -126,7 +126,7 @@ export function Shell() {
           <PlanSentence />
         </Suspense>
         {!drawn && (
-          <Suspense fallback={<div className="h-20" />}>
+          <Suspense fallback={<div className="my-3 h-40 sm:h-27" />}>
             <LevelStrip />
           </Suspense>
         )}

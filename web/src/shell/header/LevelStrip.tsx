@@ -69,7 +69,7 @@ export default function LevelStrip() {
   return (
     <section
       aria-label="Battery level over the whole trip"
-      className="plate my-3 grid print:hidden grid-cols-[1fr_auto] items-center gap-x-4 px-3 py-1.5 sm:grid-cols-[15rem_1fr_auto]"
+      className="plate my-3 grid min-h-40 sm:min-h-27 print:hidden grid-cols-[1fr_auto] items-center gap-x-4 px-3 py-1.5 sm:grid-cols-[15rem_1fr_auto]"
     >
       <p className="leading-tight">
         <strong className="font-head">{track ? track.rest.headline : run.headline}</strong>
