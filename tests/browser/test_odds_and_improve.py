@@ -240,3 +240,19 @@ def test_long_work_shows_its_progress_and_stops_when_told(page: Page) -> None:
     expect(page.get_by_test_id("sizes")).to_have_count(0)
     page.get_by_role("button", name="Search again").click()
     expect(page.get_by_test_id("sizes")).to_be_visible()
+
+
+@ON_THE_DESK
+def test_the_cheapest_mend_is_found_tried_and_kept(page: Page) -> None:
+    open_page(page, "improve?view=mend")
+    first = page.get_by_test_id("mends").get_by_role("listitem").first
+    expect(first).to_be_visible()
+    expect(page.get_by_test_id("headline")).to_contain_text("least bother")
+    page.get_by_text("What is never to be touched").click()
+    page.get_by_role("switch", name="Light trap").click()
+    expect(page.get_by_test_id("mends")).not_to_contain_text("Light trap")
+    page.get_by_role("button", name="Try").first.click()
+    expect(page.get_by_test_id("trial")).to_contain_text("Only a trial")
+    page.get_by_role("button", name="Put it back").click()
+    page.get_by_role("button", name="Keep").first.click()
+    expect(page.get_by_test_id("headline")).to_contain_text("It is 90 % sure as it is.")

@@ -16,6 +16,7 @@ from oddkettle.plan import Plan
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.results.judgements import Remedy
 from oddkettle.usecases.improve.compare import Comparison, as_ready_made, compare
+from oddkettle.usecases.improve.mend import MendAsked, Mended, MendProgress, mend
 from oddkettle.usecases.improve.seek import Goal, Sought, Tried, seek
 from oddkettle.usecases.improve.sizes import (
     SizesEnd,
@@ -50,6 +51,12 @@ class SeekLine(LazyModel):
     line: Tried | Sought
 
 
+class MendLine(LazyModel):
+    """A line of the answer to `mend`."""
+
+    line: MendProgress | Mended
+
+
 class SizesLine(LazyModel):
     """A line of the answer to `sizes`."""
 
@@ -73,6 +80,19 @@ class GoalOf(BaseModel):
 def seek_goal(asked: GoalOf) -> StreamingResponse:
     """How much of one thing is enough: the values tried, then the answer."""
     return lines_of(seek(asked.document, asked.goal))
+
+
+class MendOf(BaseModel):
+    """A plan, and how it is to be mended."""
+
+    document: Plan
+    asked: MendAsked = MendAsked()
+
+
+@router.post("/improve/mend", response_model=MendLine)
+def cheapest_mend(asked: MendOf) -> StreamingResponse:
+    """The least bother that makes a plan sure: how far the search is, then what it found."""
+    return lines_of(mend(asked.document, asked.asked))
 
 
 @router.post("/improve/sizes", response_model=SizesLine)

@@ -7,11 +7,12 @@ from datetime import datetime
 from fastapi import APIRouter
 from fastapi.responses import StreamingResponse
 
-from oddkettle.api.improve import SeekLine, WeighLine, lines_of
+from oddkettle.api.improve import MendLine, SeekLine, WeighLine, lines_of
 from oddkettle.api.problems import PROBLEMS
 from oddkettle.results.sums import Sum
 from oddkettle.usecases.explain.standing import standing_sum
-from oddkettle.usecases.improve.onward import mend_onward, seek_onward, weigh_onward
+from oddkettle.usecases.improve.mend import MendAsked
+from oddkettle.usecases.improve.onward import mend_onward, mend_rest, seek_onward, weigh_onward
 from oddkettle.usecases.improve.seek import Goal, Sought
 from oddkettle.usecases.track.capacity import (
     CapacityAsked,
@@ -67,6 +68,12 @@ def capacity_found(plan_id: int, asked: CapacityAsked) -> CapacityFound:
 def mend_from_now(plan_id: int) -> Sought | None:
     """The shortest drive that makes the rest likely to last; nothing where none is needed."""
     return mend_onward(plan_id)
+
+
+@router.post("/cheapest", response_model=MendLine)
+def cheapest_from_now(plan_id: int, asked: MendAsked) -> StreamingResponse:
+    """The least bother that makes the rest of the trip sure, as lines of JSON."""
+    return lines_of(mend_rest(plan_id, asked))
 
 
 @router.post("/weigh", response_model=WeighLine)

@@ -666,6 +666,12 @@ export const LIMITS = {
     "unit": "W",
     "whole": false
   },
+  "MendAsked.sure_percent": {
+    "least": 50,
+    "most": 99.5,
+    "unit": "%",
+    "whole": false
+  },
   "NewThing.euro": {
     "least": 0,
     "most": 100000,
@@ -1085,6 +1091,7 @@ export const MOST = {
   "Build.parts": 300,
   "Build.placed": 120,
   "Joining.members": 12,
+  "MendAsked.never": 100,
   "Outlet.appliances": 60,
   "PlaceClimate.clearness": 12,
   "PlaceClimate.high_c": 12,

@@ -244,6 +244,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/improve/mend": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Cheapest Mend
+         * @description The least bother that makes a plan sure: how far the search is, then what it found.
+         */
+        post: operations["cheapest_mend_api_improve_mend_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/improve/ready-made": {
         parameters: {
             query?: never;
@@ -1102,6 +1122,26 @@ export interface paths {
          * @description What the battery holds by such a test, and the edits that take it over.
          */
         post: operations["capacity_found_api_plans__plan_id__track_capacity_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/track/cheapest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Cheapest From Now
+         * @description The least bother that makes the rest of the trip sure, as lines of JSON.
+         */
+        post: operations["cheapest_from_now_api_plans__plan_id__track_cheapest_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2228,6 +2268,62 @@ export interface components {
             z0: number;
             /** Z1 */
             z1: number;
+        };
+        /**
+         * Bother
+         * @description What each kind of change costs its user, in points; anything may be set, none is money.
+         *
+         *     Defaults take ten minutes of driving for about what half an evening's laptop is worth.
+         */
+        Bother: {
+            /**
+             * Habit
+             * @description A switch or a plug that one has to think of.
+             * @default 3
+             */
+            habit: number;
+            /**
+             * Half
+             * @description An appliance half as long.
+             * @default 12
+             */
+            half: number;
+            /**
+             * Hookup
+             * @description A night on mains.
+             * @default 40
+             */
+            hookup: number;
+            /**
+             * Minute
+             * @description A minute of driving, or of a generator.
+             * @default 0.4
+             */
+            minute: number;
+            /**
+             * Start
+             * @description To start an engine on a day on which it would have stood.
+             * @default 6
+             */
+            start: number;
+            /**
+             * Turn
+             * @description A panel turned to the sun on every day.
+             * @default 15
+             */
+            turn: number;
+            /**
+             * Warmer
+             * @description A cool box two degrees warmer.
+             * @default 5
+             */
+            warmer: number;
+            /**
+             * Without
+             * @description Without an appliance.
+             * @default 30
+             */
+            without: number;
         };
         /**
          * Box
@@ -4362,6 +4458,109 @@ export interface components {
             text: string;
         };
         /**
+         * Mend
+         * @description One combination of changes.
+         */
+        Mend: {
+            /** Bother */
+            bother: number;
+            /** Bought */
+            bought: boolean;
+            /** Edits */
+            edits: components["schemas"]["Edit"][];
+            /** Lasts Percent */
+            lasts_percent: number;
+            /** Steps */
+            steps: string[];
+        };
+        /**
+         * MendAsked
+         * @description How sure it is to be, what each change costs, and what is never touched.
+         */
+        MendAsked: {
+            /**
+             * @default {
+             *       "habit": 3,
+             *       "half": 12,
+             *       "hookup": 40,
+             *       "minute": 0.4,
+             *       "start": 6,
+             *       "turn": 15,
+             *       "warmer": 5,
+             *       "without": 30
+             *     }
+             */
+            bother: components["schemas"]["Bother"];
+            /**
+             * Never
+             * @description Slots, or kinds of them: "drive", "hookup", "appliance:laptop".
+             * @default []
+             */
+            never: string[];
+            /**
+             * Shop
+             * @description Whether parts may be bought too.
+             * @default false
+             */
+            shop: boolean;
+            /**
+             * Sure Percent
+             * @default 90
+             */
+            sure_percent: number;
+        };
+        /**
+         * MendLine
+         * @description A line of the answer to `mend`.
+         */
+        MendLine: {
+            /** Line */
+            line: components["schemas"]["MendProgress"] | components["schemas"]["Mended"];
+        };
+        /**
+         * MendOf
+         * @description A plan, and how it is to be mended.
+         */
+        MendOf: {
+            /**
+             * @default {
+             *       "bother": {
+             *         "habit": 3,
+             *         "half": 12,
+             *         "hookup": 40,
+             *         "minute": 0.4,
+             *         "start": 6,
+             *         "turn": 15,
+             *         "warmer": 5,
+             *         "without": 30
+             *       },
+             *       "never": [],
+             *       "shop": false,
+             *       "sure_percent": 90
+             *     }
+             */
+            asked: components["schemas"]["MendAsked"];
+            document: components["schemas"]["Plan"];
+        };
+        /**
+         * MendProgress
+         * @description How far the search is.
+         */
+        MendProgress: {
+            /** Best Percent */
+            best_percent: number;
+            /**
+             * Kind
+             * @default progress
+             * @constant
+             */
+            kind: "progress";
+            /** Of */
+            of: number;
+            /** Tried */
+            tried: number;
+        };
+        /**
          * MendReport
          * @description An extra drive that would keep the plan above its floor.
          */
@@ -4380,6 +4579,31 @@ export interface components {
             start: string;
             /** Text */
             text: string;
+        };
+        /**
+         * Mended
+         * @description What the search found.
+         */
+        Mended: {
+            /**
+             * Kind
+             * @default mended
+             * @constant
+             */
+            kind: "mended";
+            /** Mends */
+            mends: components["schemas"]["Mend"][];
+            /** Now Percent */
+            now_percent: number;
+            /** Reached */
+            reached: boolean;
+            single: components["schemas"]["Mend"] | null;
+            /** Sure Percent */
+            sure_percent: number;
+            /** Text */
+            text: string;
+            /** Tried */
+            tried: number;
         };
         /**
          * MonitorAddress
@@ -7403,6 +7627,60 @@ export interface operations {
             };
         };
     };
+    cheapest_mend_api_improve_mend_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MendOf"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MendLine"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     ready_made_api_improve_ready_made_post: {
         parameters: {
             query?: never;
@@ -10148,6 +10426,62 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CapacityFound"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    cheapest_from_now_api_plans__plan_id__track_cheapest_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MendAsked"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MendLine"];
                 };
             };
             /** @description There is no such thing */

@@ -17,6 +17,7 @@ from oddkettle.usecases.improve.candidates import (
     candidates_of,
     without_a_shop,
 )
+from oddkettle.usecases.improve.mend import MendAsked, Mended, MendProgress, mend_by
 from oddkettle.usecases.improve.seek import Goal, Sought, Tried, seek
 from oddkettle.usecases.improve.weigh import Weighed, Weighing, weigh_by
 from oddkettle.usecases.log.entries import refused
@@ -55,6 +56,16 @@ def weigh_onward(plan_id: int) -> Iterator[Weighing | Weighed]:
     return weigh_by(here.plan, lambda variant: _rest(here, variant), changes_at)
 
 
+def mend_rest(plan_id: int, asked: MendAsked) -> Iterator[MendProgress | Mended]:
+    """Like `mend`, over the days that are left: what needs no shop. Raises PlanRefused."""
+    here = follow(plan_id)
+
+    def run(variant: Plan, count: int) -> Ensemble:
+        return _rest(here, variant, count)
+
+    return mend_by(here.plan, asked.model_copy(update={"shop": False}), run, _soon(here))
+
+
 def _soon(here: TrackedTrip) -> Moment:
     """Today, and the next quarter of an hour: what is done from now on begins then or later."""
     local = here.now.astimezone(first_midnight(here.plan).tzinfo)
@@ -90,10 +101,12 @@ def _lasts(here: TrackedTrip, variant: Plan) -> float:
     return float(_rest(here, variant).lasts.mean())
 
 
-def _rest(here: TrackedTrip, variant: Plan) -> Ensemble:
+def _rest(here: TrackedTrip, variant: Plan, count: int | None = None) -> Ensemble:
     """The rest of the trip with a variant of the plan, under the scenarios of every other."""
     case = case_from_log(variant, list(here.entries), here.now)
     step_min = here.tracked.case.step_min
     return run_rest(
-        replace(case, step_min=step_min), here.tracked.here, here.plan.assumptions.scenarios
+        replace(case, step_min=step_min),
+        here.tracked.here,
+        here.plan.assumptions.scenarios if count is None else count,
     )

@@ -1,5 +1,6 @@
 import { useView } from "../../ui/useView";
 import { Views } from "../../ui/Views";
+import { CheapestMend } from "./CheapestMend";
 import { Limits } from "./Limits";
 import { Seek } from "./Seek";
 import { SideBySide } from "./SideBySide";
@@ -7,6 +8,7 @@ import { Sizes } from "./Sizes";
 
 const VIEWS = [
   { value: "limits", text: "What limits it" },
+  { value: "mend", text: "Cheapest mend" },
   { value: "sure", text: "Be sure" },
   { value: "sizes", text: "Sizes" },
   { value: "beside", text: "Side by side" },
@@ -21,6 +23,7 @@ export function ImprovePage() {
         <Views label="Ways to improve" value={view} views={VIEWS} onChange={setView} />
       </div>
       {view === "limits" && <Limits />}
+      {view === "mend" && <CheapestMend />}
       {view === "sure" && <Seek />}
       {view === "sizes" && <Sizes />}
       {view === "beside" && <SideBySide />}
