@@ -30,7 +30,7 @@ SHOTS = {
     "night": ("1/use", 390, 844),
     "improve": ("1/improve", 1280, 800),
     "sizes": ("1/improve?view=sizes", 1280, 800),
-    "learned": ("1/log?view=learned", 1280, 800),
+    "today": ("1/today", 390, 844),
     "log-phone": ("1/log", 390, 844),
     "monitor": ("1/log?view=monitor", 1280, 800),
     "build": ("1/build", 1280, 800),

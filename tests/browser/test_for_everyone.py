@@ -80,7 +80,8 @@ def test_nothing_serious_on_a_trip_under_way(page: Page, server: Server, scheme:
     """The demo's own log: entries, marks, what they say, plan against actual, the live monitor."""
     page.evaluate(f"localStorage.setItem('oddkettle.scheme', '{scheme}')")
     copied_log(page, server)
-    for name in ("trip", "log", "log?view=learned", "log?view=actual", "log?view=monitor"):
+    views = ("today", "trip", "log", "log?view=learned", "log?view=actual", "log?view=monitor")
+    for name in views:
         open_page(page, name)
         expect(page.locator(f"html[data-scheme={scheme}]")).to_have_count(1)
         page.wait_for_timeout(300)

@@ -284,3 +284,25 @@ def test_forecasts_are_scored_and_a_capacity_test_is_guided(page: Page, server: 
     page.get_by_role("button", name=re.compile("^Take .* Ah over")).click()
     saved(page)
     expect(page.get_by_role("button", name="Undo", exact=True)).to_be_enabled()
+
+
+def test_a_reading_is_noted_with_one_thumb_and_a_thing_is_ticked(
+    page: Page, server: Server
+) -> None:
+    copied_log(page, server)
+    open_page(page, "today")
+    expect(page.get_by_role("link", name="Today")).to_be_visible()
+    asked = page.get_by_role("region", name="How was yesterday?")
+    asked.get_by_role("button", name="Did", exact=True).click()
+    expect(page.get_by_text("Noted: panel out until")).to_be_visible()
+    expect(asked).to_have_count(0)
+    pad = page.get_by_role("region", name="What do you read?")
+    for figure in ("4", "8"):
+        pad.get_by_role("button", name=figure, exact=True).click()
+    expect(pad.get_by_label("The figure")).to_have_text("48 %")
+    pad.get_by_role("button", name="Note it").click()
+    expect(page.get_by_text("Noted: monitor says 48 %")).to_be_visible()
+    for figure in ("9", "9", "9"):
+        pad.get_by_role("button", name=figure, exact=True).click()
+    pad.get_by_role("button", name="Note it").click()
+    expect(pad.get_by_role("alert")).to_contain_text("100")

@@ -22,6 +22,7 @@ from oddkettle.usecases.track.capacity import (
     guide_test,
 )
 from oddkettle.usecases.track.score import Score, score_trip
+from oddkettle.usecases.track.today import TodayReport, today_of
 from oddkettle.usecases.track.track_report import TrackReport, track_plan
 from oddkettle.usecases.track.trip_report import TripReport, report_trip
 
@@ -32,6 +33,12 @@ router = APIRouter(prefix="/api/plans/{plan_id}/track", tags=["track"], response
 def where_it_stands(plan_id: int, at: datetime | None = None) -> TrackReport:
     """The level with its doubt, and the rest of the trip; as of a local time, or of now."""
     return track_plan(plan_id, at)
+
+
+@router.get("/today")
+def today(plan_id: int, at: datetime | None = None) -> TodayReport:
+    """What is to be done from now to dawn, and where that leads; as of a local time, or of now."""
+    return today_of(plan_id, at)
 
 
 @router.get("/sum")

@@ -1248,6 +1248,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/track/today": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Today
+         * @description What is to be done from now to dawn, and where that leads; as of a local time, or of now.
+         */
+        get: operations["today_api_plans__plan_id__track_today_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/track/weigh": {
         parameters: {
             query?: never;
@@ -3393,6 +3413,46 @@ export interface components {
             used: components["schemas"]["Amount"];
         };
         /**
+         * DayThing
+         * @description One thing to do, and how it went.
+         */
+        DayThing: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Did
+             * @enum {string}
+             */
+            did: "monitor_percent" | "rested_voltage" | "loaded_voltage" | "counters" | "two_meters" | "net_amps" | "full" | "cut_out" | "drove" | "no_drive" | "hooked_up" | "no_hookup" | "generator_ran" | "panel_out" | "panel_in" | "skipped" | "ran" | "sky" | "ticked";
+            /** Did Not */
+            did_not: ("monitor_percent" | "rested_voltage" | "loaded_voltage" | "counters" | "two_meters" | "net_amps" | "full" | "cut_out" | "drove" | "no_drive" | "hooked_up" | "no_hookup" | "generator_ran" | "panel_out" | "panel_in" | "skipped" | "ran" | "sky" | "ticked") | null;
+            /** Key */
+            key: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "drive" | "hookup" | "generator" | "panel_out" | "quiet" | "outage" | "second_bank";
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "ahead" | "now" | "to_tick" | "did" | "did_not";
+            /** Text */
+            text: string;
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
+            worth: components["schemas"]["Amount"];
+            /** Worth Text */
+            worth_text: string;
+        };
+        /**
          * DeletedTrip
          * @description A trip that can be brought back.
          */
@@ -3631,6 +3691,20 @@ export interface components {
             wall_mm: number;
             /** Width Mm */
             width_mm: number;
+        };
+        /**
+         * Expected
+         * @description The level at a moment ahead.
+         */
+        Expected: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            level: components["schemas"]["Band"];
+            /** Name */
+            name: string;
         };
         /**
          * FaceFaultReport
@@ -6344,6 +6418,36 @@ export interface components {
             before: components["schemas"]["Tick"][];
             /** Now */
             now: components["schemas"]["Tick"][];
+        };
+        /**
+         * TodayReport
+         * @description The day, from now to dawn.
+         */
+        TodayReport: {
+            /** Day */
+            day: string;
+            /** Expected */
+            expected: components["schemas"]["Expected"][];
+            /** Headline */
+            headline: string;
+            /** Last Percent */
+            last_percent: number | null;
+            /** Last Volts */
+            last_volts: number | null;
+            level: components["schemas"]["Band"];
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+            /** Rest */
+            rest: string;
+            /** Safe */
+            safe: boolean;
+            /** Things */
+            things: components["schemas"]["DayThing"][];
+            /** Yesterday */
+            yesterday: components["schemas"]["DayThing"][];
         };
         /**
          * Told
@@ -10750,6 +10854,60 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Sum"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    today_api_plans__plan_id__track_today_get: {
+        parameters: {
+            query?: {
+                at?: string | null;
+            };
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TodayReport"];
                 };
             };
             /** @description There is no such thing */

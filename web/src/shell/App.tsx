@@ -32,6 +32,7 @@ export function App() {
             <Route path="/practise" element={<Outside page="practise" />} />
             <Route path="/plan/:planId" element={<OnePlan />}>
               <Route index element={<Navigate to="trip" replace />} />
+              <Route path="today" element={<PageAt path="today" />} />
               {PAGES.map(({ path }) => (
                 <Route key={path} path={path} element={<PageAt path={path} />} />
               ))}

@@ -1,11 +1,12 @@
 import { lazy, type ReactNode, Suspense, use, useEffect, useState } from "react";
 import { Link, NavLink, Outlet, useLocation } from "react-router";
 import { UnitContext, usePlanPart, usePlanStore } from "../plan/context";
+import { useTrack } from "../plan/useLog";
 import { Choice } from "../ui/fields/Choice";
 import { Notice } from "../ui/Notice";
 import { JudgementsButton } from "./header/JudgementsButton";
 import { TrialBar } from "./header/TrialBar";
-import { PAGES } from "./pages";
+import { PAGES, TODAY } from "./pages";
 import { loadOtherPages } from "./routes";
 import { useShortcuts } from "./useShortcuts";
 
@@ -28,7 +29,9 @@ export function Shell() {
   // Trip and the log's first view draw the whole trip themselves.
   const { pathname, search } = useLocation();
   const onLog = pathname.endsWith("/log") && !search.includes("view=");
-  const drawn = pathname.endsWith("/trip") || onLog;
+  const drawn = /\/(trip|today)$/.test(pathname) || onLog;
+  const begun = useTrack()?.begun ?? false;
+  const pages = begun || pathname.endsWith("/today") ? [TODAY, ...PAGES] : PAGES;
 
   // What is not needed for the first answer is loaded when there is time: pages open at once then.
   useEffect(loadOtherPages, []);
@@ -51,7 +54,7 @@ export function Shell() {
             <span className="sr-only">: boxes and trips</span>
           </Link>
           <nav aria-label="Pages" className="order-last flex w-full gap-1 sm:order-none sm:w-auto">
-            {PAGES.map((page) => (
+            {pages.map((page) => (
               <NavLink
                 key={page.path}
                 to={`/plan/${plan.id}/${page.path}`}

@@ -7,3 +7,6 @@ export const PAGES = [
   { path: "log", text: "Log" },
   { path: "build", text: "Build" },
 ] as const;
+
+/** The page of the field, first of all while a trip is under way. */
+export const TODAY = { path: "today", text: "Today" } as const;

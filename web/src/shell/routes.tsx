@@ -1,7 +1,7 @@
 import { type ComponentType, lazy, Suspense } from "react";
-import { PAGES } from "./pages";
+import type { PAGES } from "./pages";
 
-type Path = (typeof PAGES)[number]["path"];
+type Path = (typeof PAGES)[number]["path"] | "today";
 
 /** Each page's own script, loaded when it is first visited. */
 const LOADERS: Record<Path, () => Promise<ComponentType>> = {
@@ -11,6 +11,7 @@ const LOADERS: Record<Path, () => Promise<ComponentType>> = {
   improve: async () => (await import("../pages/improve/ImprovePage")).ImprovePage,
   log: async () => (await import("../pages/log/LogPage")).LogPage,
   build: async () => (await import("../pages/build/BuildPage")).BuildPage,
+  today: async () => (await import("../pages/today/TodayPage")).TodayPage,
 };
 
 /** Pages that are there already: drawn at once, for React holds a suspended one back a while. */
@@ -22,7 +23,9 @@ async function load(path: Path): Promise<{ default: ComponentType }> {
   return { default: Page };
 }
 
-const LATE = Object.fromEntries(PAGES.map(({ path }) => [path, lazy(() => load(path))]));
+const LATE = Object.fromEntries(
+  (Object.keys(LOADERS) as Path[]).map((path) => [path, lazy(() => load(path))]),
+);
 
 /** One page: at once where its script is there, or as soon as it is. */
 export function PageAt({ path }: { path: Path }) {
@@ -32,15 +35,15 @@ export function PageAt({ path }: { path: Path }) {
 
 /** Load the page that the address names. */
 export async function loadPageAt(pathname: string): Promise<void> {
-  const found = PAGES.find(({ path }) => pathname.endsWith(`/${path}`));
-  await load(found?.path ?? "trip");
+  const found = (Object.keys(LOADERS) as Path[]).find((path) => pathname.endsWith(`/${path}`));
+  await load(found ?? "trip");
 }
 
 /** Load the other pages when there is time, so that they open at once later on. */
 export function loadOtherPages(): void {
   const whenIdle = window.requestIdleCallback ?? ((work: () => void) => setTimeout(work, 1500));
   whenIdle(() => {
-    for (const { path } of PAGES) void load(path);
+    for (const path of Object.keys(LOADERS) as Path[]) void load(path);
   });
 }
 

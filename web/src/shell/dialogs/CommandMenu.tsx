@@ -92,6 +92,7 @@ function useItems(onSettings: () => void, onHelp: () => void): Item[] {
       keys: String(i + 1),
       does: go(page.path),
     })),
+    { group: "Go to", text: "Today", does: go("today") },
     { group: "Go to", text: "Boxes and trips", does: () => navigate("/") },
     { group: "Go to", text: "Help", does: () => navigate("/help") },
     { group: "Go to", text: "Practise", does: () => navigate("/practise") },

@@ -55,7 +55,10 @@ export function TripLine({ trip, ready, onChanged, onDeleted }: Props) {
     <li className="flex items-center gap-3 border-t border-line pt-2">
       <Spark glance={glance.data} />
       <div className="min-w-0 flex-1 leading-snug">
-        <Link className="font-semibold underline" to={`/plan/${trip.plan_id}/trip`}>
+        <Link
+          className="font-semibold underline"
+          to={`/plan/${trip.plan_id}/${trip.when === "under_way" ? "today" : "trip"}`}
+        >
           {trip.name}
         </Link>
         <p className="text-sm">{glance.data?.headline ?? "…"}</p>

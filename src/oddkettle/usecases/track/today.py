@@ -1,0 +1,218 @@
+"""Today: the few things to do from now to dawn, what each is worth, and where that leads."""
+
+from __future__ import annotations
+
+from datetime import datetime, timedelta
+from typing import Literal
+
+import numpy as np
+
+from oddkettle.core.foundation.quantity import clock
+from oddkettle.core.foundation.units import MINUTES_PER_DAY
+from oddkettle.core.simulation.run import Run
+from oddkettle.core.sources import SOURCE_KINDS
+from oddkettle.core.trip.blocks import BlockKind
+from oddkettle.plan import Plan
+from oddkettle.plan.lazy import LazyModel
+from oddkettle.plan.quantities import clock_minutes
+from oddkettle.plan.trip import BlockModel
+from oddkettle.results.odds import Band, OddsReport
+from oddkettle.results.run import Amount
+from oddkettle.store.log import Entry
+from oddkettle.text.words import day_words
+from oddkettle.usecases.log.entries import EntryKind
+from oddkettle.usecases.log.kinds import LOG_KINDS
+from oddkettle.usecases.run_cache import run_plan
+from oddkettle.usecases.track.track_report import report_whereabouts
+from oddkettle.usecases.track.tracked_trip import TrackedTrip, first_midnight, follow
+
+State = Literal["ahead", "now", "to_tick", "did", "did_not"]
+DAWN_MIN, EVENING_MIN, SMALL_HOURS = 6 * 60, 22 * 60, 4
+NAMES: dict[str, str] = {
+    "drive": "Drive",
+    "hookup": "On mains",
+    "generator": "Run the generator",
+    "panel_out": "Folding panel out",
+}
+"""What is done in a block, where something is done."""
+
+
+class DayThing(LazyModel):
+    """One thing to do, and how it went."""
+
+    key: str
+    kind: BlockKind
+    text: str
+    at: datetime
+    until: datetime
+    """Local times."""
+    worth: Amount
+    """What it brings by the plan."""
+    worth_text: str
+    state: State
+    did: EntryKind
+    """The kind of log entry that says it was done."""
+    did_not: EntryKind | None
+    """The kind that says it was not."""
+
+
+class Expected(LazyModel):
+    """The level at a moment ahead."""
+
+    at: datetime
+    name: str
+    level: Band
+
+
+class TodayReport(LazyModel):
+    """The day, from now to dawn."""
+
+    now: datetime
+    day: str
+    level: Band
+    headline: str
+    safe: bool
+    """Whether tonight stays above the reserve in most trips."""
+    things: list[DayThing]
+    yesterday: list[DayThing]
+    """What yesterday had and nobody ticked."""
+    expected: list[Expected]
+    rest: str
+    last_percent: float | None
+    """The monitor's percent as it was last read."""
+    last_volts: float | None
+
+
+def today_of(plan_id: int, at: datetime | None = None) -> TodayReport:
+    """The day of a trip that is under way. Raises PlanRefused, NoSuchPlan."""
+    here = follow(plan_id, at)
+    track = report_whereabouts(here)
+    plan = here.plan
+    zone = first_midnight(plan).tzinfo
+    local = here.now.astimezone(zone)
+    run = run_plan(plan)
+    things = _things(here, run, here.day, local)
+    before = _things(here, run, here.day - 1, local) if here.day > 0 else []
+    expected = _expected(here, track.rest, local)
+    night = expected[-1].level if expected else track.level
+    floor = plan.trip.floor_percent
+    safe = night.low >= floor
+    return TodayReport(
+        now=local,
+        day=day_words(local),
+        level=track.level,
+        headline=_headline(night, floor, expected, safe=safe),
+        safe=safe,
+        things=things,
+        yesterday=[thing for thing in before if thing.state == "to_tick"],
+        expected=expected,
+        rest=track.rest.headline,
+        last_percent=_last(here.entries, "monitor_percent"),
+        last_volts=_last(here.entries, "rested_voltage", "loaded_voltage"),
+    )
+
+
+def _headline(night: Band, floor: float, expected: list[Expected], *, safe: bool) -> str:
+    if not expected:
+        return "The trip is over."
+    dawn = f"{expected[-1].name.capitalize()} it stands at about {night.middle:.0f} %"
+    if safe:
+        return f"Tonight is safe. {dawn}, and above {night.low:.0f} % in most trips."
+    if night.middle >= floor:
+        return f"Tonight is tight. {dawn}, and it may go under your reserve of {floor:.0f} %."
+    return f"Tonight is not safe. {dawn}, under your reserve of {floor:.0f} %."
+
+
+def _things(here: TrackedTrip, run: Run, day: int, local: datetime) -> list[DayThing]:
+    blocks = [b for b in here.plan.trip.blocks if b.day == day and b.kind in NAMES]
+    found = [_thing(here, run, block, local) for block in blocks]
+    return sorted(found, key=lambda thing: thing.at)
+
+
+def _thing(here: TrackedTrip, run: Run, block: BlockModel, local: datetime) -> DayThing:
+    begin = _moment(here.plan, block.day, clock_minutes(block.start))
+    last_day = block.day if block.end_day is None else block.end_day
+    end = _moment(here.plan, last_day, clock_minutes(block.end))
+    worth = _worth(run, block.kind, begin, end)
+    did = next(k.key for k in LOG_KINDS if k.block == block.kind and k.adds)
+    did_not = next((k.key for k in LOG_KINDS if k.block == block.kind and not k.adds), None)
+    return DayThing(
+        key=block.id,
+        kind=block.kind,
+        text=f"{NAMES[block.kind]}, {clock(begin)} to {clock(end)}",
+        at=begin,
+        until=end,
+        worth=worth,
+        worth_text=f"brings about {worth}" if worth.ah >= 0.1 else "brings next to nothing",
+        state=_state(here.entries, begin, end, did, did_not, local),
+        did=did,
+        did_not=did_not,
+    )
+
+
+def _state(
+    entries: tuple[Entry, ...],
+    begin: datetime,
+    end: datetime,
+    did: str,
+    did_not: str | None,
+    local: datetime,
+) -> State:
+    on_day = [
+        entry.kind
+        for entry in entries
+        if datetime.fromisoformat(entry.at_utc).astimezone(begin.tzinfo).date() == begin.date()
+    ]
+    if did in on_day:
+        return "did"
+    if did_not is not None and did_not in on_day:
+        return "did_not"
+    if local >= end:
+        return "to_tick"
+    return "now" if local >= begin else "ahead"
+
+
+def _moment(plan: Plan, day: int, minute: int) -> datetime:
+    midnight = first_midnight(plan) + timedelta(days=day)
+    whole, rest = divmod(minute, MINUTES_PER_DAY)
+    local = midnight + timedelta(days=whole)
+    return local.replace(hour=rest // 60, minute=rest % 60)
+
+
+def _worth(run: Run, kind: BlockKind, begin: datetime, end: datetime) -> Amount:
+    """What sources that work in such blocks put in between two moments, as planned."""
+    sources = {key for key, one in SOURCE_KINDS.items() if one.block == kind}
+    if kind == "panel_out":
+        sources = {"sun"}
+    start_s = run.grid.starts_utc.astype(np.int64)
+    inside = (start_s >= begin.timestamp()) & (start_s < end.timestamp())
+    ah = wh = 0.0
+    for source, amps in zip(run.sources, run.taken_a, strict=True):
+        if source.kind in sources:
+            ah += float(amps[inside].sum()) * run.grid.step_h
+            wh += float((amps * run.track.bus_v)[inside].sum()) * run.grid.step_h
+    return Amount(ah=ah, wh=wh)
+
+
+def _expected(here: TrackedTrip, rest: OddsReport, local: datetime) -> list[Expected]:
+    """The level this evening, where that is still ahead, and at the next dawn."""
+    band, midnight = rest.band, first_midnight(here.plan)
+    found = []
+    dawn_day = 0 if local.hour < SMALL_HOURS else 1
+    for name, day, minute in (("tonight", 0, EVENING_MIN), ("at dawn", dawn_day, DAWN_MIN)):
+        at = _moment(here.plan, here.day + day, minute)
+        place = round((at - midnight).total_seconds() / 60 / band.step_min)
+        if at <= local or place >= len(band.middle):
+            continue
+        level = Band(
+            low=max(band.low[place], 0.0),
+            middle=max(band.middle[place], 0.0),
+            high=max(band.high[place], 0.0),
+        )
+        found.append(Expected(at=at, name=name, level=level))
+    return sorted(found, key=lambda one: one.at)
+
+
+def _last(entries: tuple[Entry, ...], *kinds: str) -> float | None:
+    values = [entry.value for entry in entries if entry.kind in kinds]
+    return values[-1] if values else None

@@ -1,0 +1,56 @@
+import type { Schemas } from "../../api/client";
+import { usePlanPart } from "../../plan/context";
+import { percentText } from "../../quantities/units";
+
+const WIDE = 300;
+const HIGH = 26;
+
+/** The level now, tonight and at dawn, each with its doubt, on one scale. */
+export function LevelNow({ day }: { day: Schemas["TodayReport"] }) {
+  const floor = usePlanPart((state) => state.draft.trip.floor_percent);
+  const rows = [{ name: "now", level: day.level }, ...day.expected];
+  const x = (level: number) => (Math.min(Math.max(level, 0), 100) / 100) * WIDE;
+  return (
+    <section className="plate px-4 py-3" aria-label="The level">
+      <h2 className="text-lg">The level</h2>
+      <dl>
+        {rows.map(({ name, level }) => (
+          <div key={name} className="mt-1">
+            <div className="flex items-baseline justify-between">
+              <dt>{name}</dt>
+              <dd>
+                <strong className="text-lg">{percentText(level.middle)}</strong>{" "}
+                <span className="text-sm text-ash">
+                  {Math.round(Math.max(level.low, 0))} to {Math.round(level.high)}
+                </span>
+              </dd>
+            </div>
+            <svg viewBox={`0 0 ${WIDE} ${HIGH}`} className="block w-full" aria-hidden="true">
+              <rect y="6" width={WIDE} height="12" rx="4" fill="var(--color-band)" />
+              <rect
+                x={x(level.low)}
+                y="6"
+                width={Math.max(x(level.high) - x(level.low), 2)}
+                height="12"
+                fill="var(--color-level-tint)"
+              />
+              <rect x={x(level.middle) - 2} y="2" width="4" height="20" fill="var(--color-level)" />
+              <line
+                x1={x(floor)}
+                x2={x(floor)}
+                y2={HIGH}
+                stroke="var(--color-danger)"
+                strokeWidth="2"
+                strokeDasharray="4 3"
+              />
+            </svg>
+          </div>
+        ))}
+      </dl>
+      <p className="text-sm text-ash">
+        The broken line is your reserve of {floor} %. In 8 trips of 10 the level lies in the pale
+        part.
+      </p>
+    </section>
+  );
+}

@@ -1,0 +1,105 @@
+import { useState } from "react";
+import type { NewEntry, Schemas } from "../../api/client";
+
+type Kind = "monitor_percent" | "rested_voltage";
+
+const KINDS: Record<Kind, { text: string; unit: string }> = {
+  monitor_percent: { text: "monitor", unit: "%" },
+  rested_voltage: { text: "rested", unit: "V" },
+};
+const KEYS = ["7", "8", "9", "4", "5", "6", "1", "2", "3", ".", "0", "⌫"] as const;
+
+interface Props {
+  day: Schemas["TodayReport"];
+  told: { text: string; bad: boolean } | null;
+  onLog: (entry: Partial<NewEntry> & Pick<NewEntry, "kind" | "at">) => Promise<void>;
+}
+
+/** A number pad for a thumb in gloves: the last value stands there, one press notes it. */
+export function ReadingPad({ day, told, onLog }: Props) {
+  const [kind, setKind] = useState<Kind>("monitor_percent");
+  const last = kind === "monitor_percent" ? day.last_percent : day.last_volts;
+  const [typed, setTyped] = useState<string | null>(null);
+  const shown = typed ?? (last == null ? "" : String(last));
+  const at = day.now.slice(0, 16);
+  function press(key: string) {
+    if (key === "⌫") setTyped(shown.slice(0, -1));
+    else if (shown.length < 6 || typed === null) setTyped((typed ?? "") + key);
+  }
+  async function note() {
+    await onLog({ kind, at, value: Number(shown) });
+    setTyped(null);
+  }
+  return (
+    <section className="plate px-4 py-3 print:hidden" aria-labelledby="read">
+      <h2 id="read" className="text-lg">
+        What do you read?
+      </h2>
+      <div className="segments mt-1" role="group" aria-label="What is read">
+        {(Object.keys(KINDS) as Kind[]).map((one) => (
+          <button
+            key={one}
+            type="button"
+            className="segment min-h-11 px-4"
+            aria-pressed={kind === one}
+            data-state={kind === one ? "on" : "off"}
+            onClick={() => {
+              setKind(one);
+              setTyped(null);
+            }}
+          >
+            {KINDS[one].text} {KINDS[one].unit}
+          </button>
+        ))}
+      </div>
+      <output
+        className={`mt-2 block rounded-lg border-2 border-edge bg-paper px-3 py-2 text-right text-3xl font-semibold ${typed === null ? "text-ash" : ""}`}
+        aria-label="The figure"
+      >
+        {shown || "–"} {KINDS[kind].unit}
+      </output>
+      <div className="mt-2 grid grid-cols-3 gap-2">
+        {KEYS.map((key) => (
+          <button
+            key={key}
+            type="button"
+            className="key min-h-14 text-xl"
+            aria-label={key === "⌫" ? "Take the last figure back" : key}
+            onClick={() => press(key)}
+          >
+            {key}
+          </button>
+        ))}
+      </div>
+      <button
+        type="button"
+        className="key key-on mt-2 min-h-14 w-full text-lg"
+        disabled={!shown || Number.isNaN(Number(shown))}
+        onClick={() => void note()}
+      >
+        Note it
+      </button>
+      <div className="mt-2 grid grid-cols-2 gap-2">
+        <button
+          type="button"
+          className="key min-h-12"
+          onClick={() => void onLog({ kind: "full", at })}
+        >
+          It is full
+        </button>
+        <button
+          type="button"
+          className="key min-h-12"
+          onClick={() => void onLog({ kind: "cut_out", at })}
+        >
+          It cut out
+        </button>
+      </div>
+      {told && (
+        <p role={told.bad ? "alert" : "status"} className={`mt-2 ${told.bad ? "text-danger" : ""}`}>
+          {told.text}
+        </p>
+      )}
+    </section>
+  );
+}

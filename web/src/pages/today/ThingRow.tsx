@@ -1,0 +1,104 @@
+import { useState } from "react";
+import type { NewEntry, Schemas } from "../../api/client";
+import { patternOf, sourceOfBlock } from "../../sources";
+
+type Thing = Schemas["TodayReport"]["things"][number];
+
+const SAID: Record<Thing["state"], string> = {
+  ahead: "",
+  now: "now",
+  to_tick: "did you?",
+  did: "✓ done",
+  did_not: "not done",
+};
+
+interface Props {
+  thing: Thing;
+  onLog: (entry: Partial<NewEntry> & Pick<NewEntry, "kind" | "at">) => Promise<void>;
+}
+
+/** A moment of the trip's own clock, as the log takes it. */
+const local = (moment: string) => moment.slice(0, 16);
+
+/** One thing to do: what it is worth, and three ways that it went. */
+export function ThingRow({ thing, onLog }: Props) {
+  const [part, setPart] = useState<string | null>(null);
+  const look = sourceOfBlock(thing.kind);
+  const didNot = thing.did_not;
+  const open = thing.state !== "did" && thing.state !== "did_not";
+  return (
+    <li className="flex flex-wrap items-center gap-x-4 gap-y-2 py-3">
+      <svg width="14" height="34" aria-hidden="true" className="shrink-0">
+        <rect width="14" height="34" rx="4" fill={patternOf(look?.key ?? "sun")} />
+      </svg>
+      <div className="min-w-44 flex-1 leading-snug">
+        <strong className="text-lg">{thing.text}</strong>
+        <p className="text-ash">
+          {thing.worth_text}
+          {SAID[thing.state] && (
+            <span className="ml-2 font-semibold text-ink">{SAID[thing.state]}</span>
+          )}
+        </p>
+      </div>
+      {open && (
+        <span className="flex flex-wrap gap-2 print:hidden">
+          <button
+            type="button"
+            className="key min-h-11 px-4"
+            onClick={() =>
+              void onLog({ kind: thing.did, at: local(thing.at), until: local(thing.until) })
+            }
+          >
+            Did
+          </button>
+          <button
+            type="button"
+            className="key min-h-11 px-4"
+            onClick={() => setPart(part === null ? local(thing.until) : null)}
+          >
+            In part
+          </button>
+          {didNot && (
+            <button
+              type="button"
+              className="key min-h-11 px-4"
+              onClick={() =>
+                void onLog({
+                  kind: didNot,
+                  at: local(thing.at),
+                  ...(thing.kind === "panel_out" ? { until: local(thing.until) } : {}),
+                })
+              }
+            >
+              Did not
+            </button>
+          )}
+        </span>
+      )}
+      {part !== null && (
+        <form
+          className="flex w-full flex-wrap items-end gap-3"
+          onSubmit={(event) => {
+            event.preventDefault();
+            void onLog({ kind: thing.did, at: local(thing.at), until: part }).then(() =>
+              setPart(null),
+            );
+          }}
+        >
+          <label className="text-sm text-ash">
+            until
+            <input
+              type="datetime-local"
+              className="field"
+              value={part}
+              onChange={(event) => setPart(event.target.value)}
+            />
+          </label>
+          <button type="submit" className="key min-h-11">
+            Note it
+          </button>
+        </form>
+      )}
+    </li>
+  );
+}
