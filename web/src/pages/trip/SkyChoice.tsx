@@ -14,16 +14,21 @@ export function SkyChoice() {
   const store = usePlanStore();
   const sky = usePlanPart((state) => state.sky);
   return (
-    <Choice
-      label="Weather shown"
-      oneLine
-      value={sky}
-      options={[
-        { value: "expected", text: "usual" },
-        { value: "worst", text: "dull", title: "The worst trip of ten" },
-        { value: "best", text: "bright", title: "The best trip of ten" },
-      ]}
-      onChange={store.look}
-    />
+    <div className="flex items-center gap-2">
+      <span className="text-sm text-ash" aria-hidden="true">
+        Show weather
+      </span>
+      <Choice
+        label="Weather shown"
+        oneLine
+        value={sky}
+        options={[
+          { value: "expected", text: "usual" },
+          { value: "worst", text: "dull", title: "The worst trip of ten" },
+          { value: "best", text: "bright", title: "The best trip of ten" },
+        ]}
+        onChange={store.look}
+      />
+    </div>
   );
 }
