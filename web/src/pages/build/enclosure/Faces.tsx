@@ -57,6 +57,7 @@ export function Faces({ build, onTry }: ViewProps) {
           fittings={on}
           hit={hit}
           chosen={chosen}
+          moving={stood.current !== null}
           onChoose={setChosen}
           onMove={(key, across, up) => {
             stood.current ??= faces.fittings;
@@ -204,18 +205,37 @@ interface DrawingProps {
   fittings: readonly FittingReport[];
   hit: ReadonlySet<string>;
   chosen: string | null;
+  /** While something is dragged the drawing keeps its scale. */
+  moving: boolean;
   onChoose: (key: string) => void;
   onMove: (key: string, across: number, up: number) => void;
   onDone: (key: string, across: number, up: number) => void;
 }
 
 const EDGE = 8;
+/** Around what sits on a face so much of it is drawn, and at least so much from top to foot [mm]. */
+const AROUND = 45;
+const LEAST_TALL = 150;
+
+/** The stretch of a face, from its top, in which something sits. */
+function stretchOf(fittings: readonly FittingReport[], tall: number): [number, number] {
+  const tops = fittings.map((one) => tall - one.y_mm - one.flange_mm / 2 - AROUND);
+  const feet = fittings.map((one) => tall - one.y_mm + one.flange_mm / 2 + AROUND);
+  const top = Math.max(Math.min(...tops, tall), 0);
+  const foot = Math.min(Math.max(...feet, top + LEAST_TALL), tall);
+  return fittings.length === 0 || foot - top > 0.8 * tall ? [0, tall] : [top, foot];
+}
 
 function FaceDrawing(props: DrawingProps) {
-  const { size, fittings, hit, chosen, onChoose, onMove, onDone } = props;
+  const { size, fittings, hit, chosen, moving, onChoose, onMove, onDone } = props;
   const handlers = useMillimetres({ onMove, onDone });
+  const [whole, setWhole] = useState(false);
+  const kept = useRef<[number, number]>([0, 0]);
   if (!size) return null;
   const { width_mm: wide, height_mm: tall } = size;
+  if (!moving) kept.current = whole ? [0, tall] : stretchOf(fittings, tall);
+  const [top, foot] = kept.current;
+  const cut = foot - top < tall;
   function key(event: KeyboardEvent, fitting: FittingReport) {
     const step = arrowStep(event.key, event.ctrlKey || event.metaKey);
     if (!step) return;
@@ -224,64 +244,75 @@ function FaceDrawing(props: DrawingProps) {
     onDone(fitting.key, step.across, step.up);
   }
   return (
-    <svg
-      className="mt-2 w-full"
-      style={{ maxHeight: "28rem" }}
-      viewBox={`${-EDGE} ${-EDGE} ${wide + 2 * EDGE} ${tall + 2 * EDGE}`}
-      role="group"
-      aria-label={`The ${size.face}, ${Math.round(wide)} by ${Math.round(tall)} mm`}
-    >
-      <rect
-        width={wide}
-        height={tall}
-        rx={10}
-        fill="var(--color-paper)"
-        stroke="var(--color-rim)"
-        strokeWidth={5}
-      />
-      {fittings.map((fitting) => {
-        const bad = hit.has(fitting.key);
-        const ink = bad ? "var(--color-danger)" : "var(--color-rim)";
-        const label = fitting.circuit == null ? fitting.name : `${fitting.circuit}`;
-        return (
-          <g
-            key={fitting.key}
-            role="button"
-            tabIndex={0}
-            aria-label={`${label}${bad ? " ▲" : ""}, ${fitting.name}, ${fitting.hole_mm} mm, at ${fitting.x_mm} and ${fitting.y_mm}`}
-            className="grab"
-            transform={`translate(${fitting.x_mm} ${tall - fitting.y_mm})`}
-            {...handlers(fitting.key)}
-            onFocus={() => onChoose(fitting.key)}
-            onKeyDown={(event) => key(event, fitting)}
-          >
-            <circle
-              r={fitting.flange_mm / 2}
-              fill={bad ? "var(--color-danger-tint)" : "var(--color-plate)"}
-              stroke={ink}
-              strokeWidth={chosen === fitting.key ? 3 : 1.2}
-              strokeDasharray="5 3"
-            />
-            <circle
-              r={fitting.hole_mm / 2}
-              fill="var(--color-hover)"
-              stroke={ink}
-              strokeWidth={2}
-            />
-            <path d="M-4 0h8M0-4v8" stroke={ink} strokeWidth={1} />
-            <text
-              y={fitting.hole_mm > 40 ? -6 : fitting.flange_mm / 2 + 11}
-              fontSize={11}
-              fontWeight={700}
-              textAnchor="middle"
-              fill="var(--color-ink)"
+    <>
+      <svg
+        className="mt-2 w-full"
+        style={{ maxHeight: "28rem" }}
+        viewBox={`${-EDGE} ${top - EDGE} ${wide + 2 * EDGE} ${foot - top + 2 * EDGE}`}
+        role="group"
+        aria-label={`The ${size.face}, ${Math.round(wide)} by ${Math.round(tall)} mm`}
+      >
+        <rect
+          width={wide}
+          height={tall}
+          rx={10}
+          fill="var(--color-paper)"
+          stroke="var(--color-rim)"
+          strokeWidth={5}
+        />
+        {fittings.map((fitting) => {
+          const bad = hit.has(fitting.key);
+          const ink = bad ? "var(--color-danger)" : "var(--color-rim)";
+          const label = fitting.circuit == null ? fitting.name : `${fitting.circuit}`;
+          return (
+            <g
+              key={fitting.key}
+              role="button"
+              tabIndex={0}
+              aria-label={`${label}${bad ? " ▲" : ""}, ${fitting.name}, ${fitting.hole_mm} mm, at ${fitting.x_mm} and ${fitting.y_mm}`}
+              className="grab"
+              transform={`translate(${fitting.x_mm} ${tall - fitting.y_mm})`}
+              {...handlers(fitting.key)}
+              onFocus={() => onChoose(fitting.key)}
+              onKeyDown={(event) => key(event, fitting)}
             >
-              {label}
-              {bad ? " ▲" : ""}
-            </text>
-          </g>
-        );
-      })}
-    </svg>
+              <circle
+                r={fitting.flange_mm / 2}
+                fill={bad ? "var(--color-danger-tint)" : "var(--color-plate)"}
+                stroke={ink}
+                strokeWidth={chosen === fitting.key ? 3 : 1.2}
+                strokeDasharray="5 3"
+              />
+              <circle
+                r={fitting.hole_mm / 2}
+                fill="var(--color-hover)"
+                stroke={ink}
+                strokeWidth={2}
+              />
+              <path d="M-4 0h8M0-4v8" stroke={ink} strokeWidth={1} />
+              <text
+                y={fitting.hole_mm > 40 ? -6 : fitting.flange_mm / 2 + 11}
+                fontSize={11}
+                fontWeight={700}
+                textAnchor="middle"
+                fill="var(--color-ink)"
+              >
+                {label}
+                {bad ? " ▲" : ""}
+              </text>
+            </g>
+          );
+        })}
+      </svg>
+      {(cut || whole) && (
+        <p className="text-sm text-ash">
+          {cut &&
+            `Drawn from ${Math.round(top)} to ${Math.round(foot)} mm below the top of ${Math.round(tall)} mm. `}
+          <button type="button" className="underline" onClick={() => setWhole(!whole)}>
+            {whole ? "Draw what is on it" : "Draw the whole face"}
+          </button>
+        </p>
+      )}
+    </>
   );
 }

@@ -29,6 +29,23 @@ export function OwnShelf() {
     await answer(client.DELETE("/api/shelf/{thing_id}", { params: { path } }));
     await again();
   }
+  async function price(thing: OwnThing, text: string) {
+    const euro = text.trim() === "" ? null : Number(text.replace(",", "."));
+    if (euro === thing.euro) return;
+    if (Number.isNaN(euro)) {
+      setProblem(`${text} is no price. Type 0 to 100000, or leave it empty.`);
+      return;
+    }
+    const { name, note, appliance, panel, battery } = thing;
+    try {
+      const body = { name, note, euro, appliance, panel, battery };
+      await answer(client.POST("/api/shelf", { body }));
+      setProblem(null);
+    } catch (error) {
+      setProblem(error instanceof Error ? error.message : String(error));
+    }
+    await again();
+  }
   return (
     <section aria-labelledby="shelf" className="mt-8">
       <div className="flex flex-wrap items-center gap-3">
@@ -67,6 +84,16 @@ export function OwnShelf() {
                 <strong>{thing.name}</strong>
                 <span className="block text-sm text-ash">{factsOf(thing)}</span>
               </span>
+              <label className="text-sm text-ash">
+                price
+                <input
+                  className="field w-20 text-right"
+                  inputMode="decimal"
+                  aria-label={`Price of ${thing.name}`}
+                  defaultValue={thing.euro ?? ""}
+                  onBlur={(event) => void price(thing, event.target.value)}
+                />
+              </label>
               <button
                 type="button"
                 className="underline"
