@@ -25,11 +25,11 @@ from oddkettle.usecases.improve.moves import Bother, Move, moves_of
 from oddkettle.usecases.improve.weigh import tightest_day
 from oddkettle.usecases.run_cache import ensemble_of
 
-COARSE, FINE = 50, 200
+COARSE, FINE = 48, 200
 """Scenarios of a first look and of the check."""
-BEAM, WIDE, DEPTH = 6, 14, 4
+BEAM, WIDE, DEPTH = 10, 16, 4
 """States that are kept, moves that each is built on with, and moves a state has at most."""
-MOST_TRIED = 320
+MOST_TRIED = 700
 ANSWERS, NEARLY = 3, 1.35
 """Answers that are told, and how much more bother than the best one they may be."""
 DARK_WEIGHT = 4.0
@@ -102,7 +102,14 @@ class _State:
 
 def mend(plan: Plan, asked: MendAsked) -> Iterator[MendProgress | Mended]:
     """Search the whole trip. Raises PlanRefused."""
-    return mend_by(plan, asked, lambda p, n: ensemble_of(p, n, quick=True), (0, 0))
+    return mend_by(plan, asked, _whole, (0, 0))
+
+
+def _whole(plan: Plan, count: int) -> Ensemble:
+    """The whole trip; a first look at coarser steps than the check."""
+    if count == COARSE:
+        return ensemble_of(plan, count, drag=True)
+    return ensemble_of(plan, count, quick=True)
 
 
 def mend_by(
@@ -142,9 +149,8 @@ class _Search:
                 singles.append(state)
             if self.tried % 8 == 0:
                 yield self._progress()
-        useful = [s for s in singles if s.missing < self.base.missing - 1e-6]
-        useful.sort(key=self._worth, reverse=True)
-        beam = useful[:BEAM]
+        useful = self._two_a_slot([s for s in singles if s.missing < self.base.missing - 1e-6])
+        beam = self._kept(useful)
         for _ in range(DEPTH - 1):
             wider: list[_State] = []
             for state in beam:
@@ -158,8 +164,32 @@ class _Search:
                         yield self._progress()
             wider = [s for s in wider if s.lasts < self.goal and s.bother < self._bound()]
             unique = {frozenset(m.text for m in s.moves): s for s in wider}
-            beam = sorted(unique.values(), key=self._promise)[:BEAM]
+            beam = self._kept(list(unique.values()))
         yield self._progress()
+
+    def _two_a_slot(self, states: list[_State]) -> list[_State]:
+        """Of each slot the move that is worth most for its bother, and the one that does most.
+
+        Between them lies what trimming finds.
+        """
+        slots: dict[str, list[_State]] = {}
+        for state in states:
+            slots.setdefault(state.moves[0].slot, []).append(state)
+        found: list[_State] = []
+        for of_slot in slots.values():
+            most = min(of_slot, key=lambda state: state.missing)
+            worth = max(of_slot, key=self._worth)
+            found += [most] if most is worth else [worth, most]
+        return sorted(found, key=self._worth, reverse=True)
+
+    def _kept(self, states: list[_State]) -> list[_State]:
+        """Half of the beam for the least bother in the end, half for what misses least by now.
+
+        The first alone would go on with moves that are too small to get there in so few.
+        """
+        frugal = sorted(states, key=self._promise)[: BEAM // 2]
+        bold = sorted((s for s in states if s not in frugal), key=lambda s: s.missing)
+        return frugal + bold[: BEAM - len(frugal)]
 
     def _next_to(self, state: _State, useful: list[_State]) -> list[_State]:
         bound = self._bound()

@@ -13,17 +13,17 @@ export function LevelNow({ day }: { day: Schemas["TodayReport"] }) {
   return (
     <section className="plate px-4 py-3" aria-label="The level">
       <h2 className="text-lg">The level</h2>
-      <dl>
+      <ul>
         {rows.map(({ name, level }) => (
-          <div key={name} className="mt-1">
+          <li key={name} className="mt-1">
             <div className="flex items-baseline justify-between">
-              <dt>{name}</dt>
-              <dd>
+              <span>{name}</span>
+              <span>
                 <strong className="text-lg">{percentText(level.middle)}</strong>{" "}
                 <span className="text-sm text-ash">
                   {Math.round(Math.max(level.low, 0))} to {Math.round(level.high)}
                 </span>
-              </dd>
+              </span>
             </div>
             <svg viewBox={`0 0 ${WIDE} ${HIGH}`} className="block w-full" aria-hidden="true">
               <rect y="6" width={WIDE} height="12" rx="4" fill="var(--color-band)" />
@@ -44,9 +44,9 @@ export function LevelNow({ day }: { day: Schemas["TodayReport"] }) {
                 strokeDasharray="4 3"
               />
             </svg>
-          </div>
+          </li>
         ))}
-      </dl>
+      </ul>
       <p className="text-sm text-ash">
         The broken line is your reserve of {floor} %. In 8 trips of 10 the level lies in the pale
         part.
