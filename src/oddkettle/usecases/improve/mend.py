@@ -10,6 +10,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from itertools import combinations
 from typing import Literal
 
 import numpy as np
@@ -32,6 +33,8 @@ BEAM, WIDE, DEPTH = 10, 16, 4
 MOST_TRIED = 700
 ANSWERS, NEARLY = 3, 1.35
 """Answers that are told, and how much more bother than the best one they may be."""
+SWAPS, SWAP_LOOKS, NEAR_SURE = 3, 120, 0.06
+"""Rounds of swaps, first looks in each, and how far from sure a first look may be."""
 DARK_WEIGHT = 4.0
 """An hour cut out counts as so many under the reserve."""
 
@@ -136,6 +139,7 @@ class _Search:
         )  # fmt: skip
         self.base = self._state((), run(plan, COARSE))
         self.sure: list[_State] = []
+        self.useful: list[_State] = []
         self.best = self.base
 
     def look(self) -> Iterator[MendProgress]:
@@ -149,7 +153,9 @@ class _Search:
                 singles.append(state)
             if self.tried % 8 == 0:
                 yield self._progress()
-        useful = self._two_a_slot([s for s in singles if s.missing < self.base.missing - 1e-6])
+        self.useful = useful = self._two_a_slot(
+            [s for s in singles if s.missing < self.base.missing - 1e-6]
+        )
         beam = self._kept(useful)
         for _ in range(DEPTH - 1):
             wider: list[_State] = []
@@ -255,6 +261,8 @@ class _Search:
                     checked.sort(key=lambda state: state.bother)
             if len(checked) >= ANSWERS:
                 break
+        if checked:
+            checked = self._with_swapped(checked)
         singles = sorted((s for s in self.sure if len(s.moves) == 1), key=lambda s: s.bother)
         single = next((f for s in singles if (f := self._fine(s)) and f.lasts >= self.goal), None)
         if not checked:
@@ -286,6 +294,51 @@ class _Search:
                 if changed:
                     break
         return state
+
+    def _with_swapped(self, checked: list[_State]) -> list[_State]:
+        """With what comes of the best answer when one or two of its moves give way to another."""
+        best = checked[0]
+        for _ in range(SWAPS):
+            better = self._swapped(best)
+            if better is None:
+                break
+            best = self._trimmed(better)
+        others = [state for state in checked if state.slots != best.slots]
+        return sorted([best, *others], key=lambda state: state.bother)[:ANSWERS]
+
+    def _swapped(self, state: _State) -> _State | None:
+        """A cheaper sure state, one or two moves away; None where none is near."""
+        count, cheap = len(state.moves), self._cheap()
+        kept = [c for size in (count - 1, count - 2) if size >= 0
+                for c in combinations(state.moves, size)]  # fmt: skip
+        tries = sorted(
+            (
+                (sum(m.bother for m in moves), moves)
+                for rest in kept
+                for adds in ((), *((m,) for m in cheap), *combinations(cheap, 2))
+                if (moves := (*rest, *adds)) and len({m.slot for m in moves}) == len(moves)
+            ),
+            key=lambda pair: -pair[0],
+        )
+        looked = 0
+        for bother, moves in tries:
+            if bother >= state.bother - 1e-9:
+                continue
+            if looked >= SWAP_LOOKS:
+                return None
+            looked += 1
+            coarse = self._try(moves)
+            if coarse is None or coarse.lasts < self.goal - NEAR_SURE:
+                continue
+            fine = self._try(moves, FINE)
+            if fine is not None and fine.lasts >= self.goal:
+                return fine
+        return None
+
+    def _cheap(self) -> list[Move]:
+        """Every move of the slots that help."""
+        slots = {state.moves[0].slot for state in self.useful[:WIDE]}
+        return [move for move in self.moves if move.slot in slots]
 
     def _not_enough(self, best: _State) -> str:
         sure = f"{self.asked.sure_percent:g} % sure"
