@@ -30,10 +30,10 @@ COARSE, FINE = 48, 200
 """Scenarios of a first look and of the check."""
 BEAM, WIDE, DEPTH = 10, 16, 4
 """States that are kept, moves that each is built on with, and moves a state has at most."""
-MOST_TRIED = 700
+MOST_TRIED = 450
 ANSWERS, NEARLY = 3, 1.35
 """Answers that are told, and how much more bother than the best one they may be."""
-SWAPS, SWAP_LOOKS, NEAR_SURE = 3, 120, 0.06
+SWAPS, SWAP_LOOKS, NEAR_SURE = 2, 60, 0.06
 """Rounds of swaps, first looks in each, and how far from sure a first look may be."""
 DARK_WEIGHT = 4.0
 """An hour cut out counts as so many under the reserve."""
