@@ -251,3 +251,16 @@ def test_what_is_not_on_the_shelf_cannot_be_taken_off(store: Path) -> None:
         shelf.forget_thing(7)
     with pytest.raises(NoSuchThing):
         shelf.keep_thing(NewThing(name="Nothing"))
+
+
+@pytest.mark.usefixtures("weekend")
+def test_a_box_whose_trips_are_all_deleted_says_so_until_one_is_back() -> None:
+    boxes.delete_plan(1)
+    with pytest.raises(NoSuchBox, match="was deleted; bring one back"):
+        life.life_of(1)
+    with pytest.raises(NoSuchBox, match="was deleted"):
+        boxes.new_trip(1, NewTrip(name="Autumn", start=date(2026, 10, 2), nights=3))
+    with pytest.raises(NoSuchBox, match="was deleted"):
+        boxes.rename_box(1, "Another")
+    boxes.bring_back(1)
+    assert life.life_of(1).nights >= 0

@@ -190,6 +190,20 @@ def test_a_size_that_no_charger_has_is_refused_by_its_limit(kind: str, size: flo
     assert caught.value.complaints[0].limit
 
 
+@pytest.mark.parametrize("watts", [400.0, 1600.0, 3000.0])
+def test_a_roof_never_brings_more_than_its_controller_takes(watts: float) -> None:
+    (sun,) = plan_of(sentence(chargers=[Charger(kind="roof", size=watts)])).box.sun
+    assert sun.controller.limit_a >= watts / 13.0
+
+
+def test_an_inverter_carries_all_that_runs_on_it() -> None:
+    things = [Thing(kind="mains_thing", power_w=1400.0, count=3)]
+    made = plan_of(sentence(things=things))
+    on_mains = sum(a.power_w for a in made.use.appliances if a.supply == "inverter")
+    assert made.box.inverter is not None
+    assert made.box.inverter.rating_w >= on_mains > 3000
+
+
 def test_every_kind_of_box_source_and_thing_is_offered() -> None:
     offered = choices()
     assert {bank.key for bank in offered.banks} == set(KINDS)

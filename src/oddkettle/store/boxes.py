@@ -29,11 +29,14 @@ def all_boxes() -> list[KeptBox]:
 
 
 def load(box_id: int) -> KeptBox:
-    """One box. Raises NoSuchBox."""
+    """One box. Raises NoSuchBox, also where every trip with it was deleted."""
     row = BoxRow.get_or_none(BoxRow.id == box_id)
     if row is None or row.head_id is None:
         raise NoSuchBox(f"There is no box number {box_id}.")
-    return _kept(row)
+    box = _kept(row)
+    if not box.plan_ids:
+        raise NoSuchBox(f"Every trip with {box.name} was deleted; bring one back to see the box.")
+    return box
 
 
 def rename(box_id: int, name: str) -> None:

@@ -10,6 +10,7 @@ from zoneinfo import ZoneInfo
 from pydantic import ValidationError
 
 from oddkettle.core.foundation.errors import PlanError
+from oddkettle.core.foundation.usual_sizes import next_up
 from oddkettle.core.trip.grid import zone_named
 from oddkettle.plan import Plan
 from oddkettle.plan.box import (
@@ -37,7 +38,9 @@ KINDS: dict[Shape, Literal["travel", "standby", "alone"]] = {
 NOON, DRIVE_AT_MIN, GENERATOR_AT_MIN = 12 * 60, 10 * 60, 17 * 60
 AMPS = (5, 10, 15, 20, 30, 40, 50, 60, 80, 100)
 INVERTER_W = (150, 300, 600, 1000, 1500, 2000, 3000)
-"""Sizes that are sold."""
+"""Sizes that are sold; more than the largest is several of them side by side."""
+MOST_INVERTER_W, MOST_CONTROLLER_A = 6000.0, 300.0
+"""As much as a plan takes (plan.quantities)."""
 CONTROLLER_ROOM = 1.1
 CHARGING_V = 13.0
 SMALL_PANEL_W = 30.0
@@ -117,13 +120,13 @@ def _box(sentence: Sentence, appliances: list[ApplianceModel]) -> Box:
         # A ready-made unit has an inverter of its own, and a controller for its panels.
         battery = BatteryModel(chemistry="nmc", capacity_ah=max(bank.size * bank.count / 11.1, 1))
         unit = UnitModel(capacity_wh=bank.size * bank.count)
-        inverter = InverterModel(rating_w=_next(INVERTER_W, bank.size), idle_w=8)
+        inverter = InverterModel(rating_w=_inverter_w(bank.size), idle_w=8)
     else:
         battery = BatteryModel(chemistry=bank.kind, capacity_ah=bank.size, parallel=bank.count)
         unit = None
         on_mains = sum(a.power_w for a in appliances if a.supply == "inverter")
         if on_mains:
-            rating = _next(INVERTER_W, 1.25 * on_mains)
+            rating = _inverter_w(1.25 * on_mains)
             inverter = InverterModel(rating_w=rating, idle_w=max(4.0, rating / 80))
     sun, vehicle, mains, generator = [], [], [], []
     for n, charger in enumerate(sentence.chargers):
@@ -174,7 +177,7 @@ def _sun(charger: Charger, key: str, sentence: Sentence) -> SunModel:
         panels=[panel],
         controller=ControllerModel(
             kind="pwm" if simple else "tracking",
-            limit_a=_next(AMPS, CONTROLLER_ROOM * watts / CHARGING_V),
+            limit_a=min(next_up(AMPS, CONTROLLER_ROOM * watts / CHARGING_V), MOST_CONTROLLER_A),
             efficiency_percent=98 if simple else 96,
         ),
     )
@@ -192,8 +195,8 @@ def _vehicle(charger: Charger, key: str) -> VehicleModel:
     return VehicleModel(id=key, name="DC-DC charger", limit_a=charger.size)
 
 
-def _next(sizes: tuple[float, ...], at_least: float) -> float:
-    return float(next((size for size in sizes if size >= at_least), sizes[-1]))
+def _inverter_w(at_least: float) -> float:
+    return min(next_up(INVERTER_W, at_least), MOST_INVERTER_W)
 
 
 def _appliance(thing: Thing, place: int, sentence: Sentence) -> ApplianceModel:

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from pathlib import Path
-from threading import Lock
 
 from oddkettle.core.foundation.cache import CACHE
 from oddkettle.formats.plan_json import parse_plan
 from oddkettle.plan import Plan
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.store.plans import NoSuchPlan
+from oddkettle.usecases.boxes.glance import ONE_AT_A_TIME
 from oddkettle.usecases.plans.plans import OpenPlan, import_plan
 from oddkettle.usecases.simulate.run_report import report_plan
 
@@ -81,10 +81,6 @@ STORIES: dict[str, tuple[str, str, str | None]] = {
     ),
 }
 """By the file's stem: title, what it shows, and the mistake in it."""
-
-
-ONE_AT_A_TIME = Lock()
-"""A list asks for many at once; whoever waits for the answer of one plan goes before."""
 
 
 class Story(LazyModel):

@@ -132,6 +132,7 @@ def deleted_trips() -> list[DeletedTrip]:
 
 def rename_box(box_id: int, name: str) -> BoxCard:
     """Call a box otherwise, in all its trips. Raises NoSuchBox."""
+    store.load(box_id)
     store.rename(box_id, name)
     return _card(store.load(box_id))
 

@@ -13,7 +13,7 @@ from oddkettle.usecases.simulate.run_report import report_plan
 
 POINTS = 60
 ONE_AT_A_TIME = Lock()
-"""A list asks for many at once; whoever waits for the answer of one plan goes before."""
+"""Lists ask for many trips or stories at once; whoever waits for one plan goes before."""
 
 
 class Glance(LazyModel):

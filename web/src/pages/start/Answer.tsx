@@ -1,10 +1,11 @@
-import type { RunReport, Schemas } from "../../api/client";
-import { percentText } from "../../quantities/units";
+import type { Plan, RunReport, Schemas } from "../../api/client";
+import { useUnit } from "../../plan/context";
+import { amountText, percentText } from "../../quantities/units";
 import { LevelPicture } from "./LevelPicture";
 
 interface Props {
   run: RunReport;
-  floor: number;
+  trip: Plan["trip"];
   notes: readonly string[];
   change: Schemas["SmallChange"] | undefined;
   changing: boolean;
@@ -19,10 +20,11 @@ interface Props {
 
 /** The verdict, the level, the surest small change. */
 export function Answer(props: Props) {
-  const { run, floor, notes, behind, boxes, onMakeMine } = props;
+  const unit = useUnit();
+  const { run, trip, notes, behind, boxes, onMakeMine } = props;
   const { use: used, total, odds } = run;
   const sources = total.sources.filter((source) => source.taken.ah >= 0.05);
-  const days = Math.max(run.days.length, 1);
+  const days = daysOf(trip);
   return (
     <section
       aria-label="The answer"
@@ -37,11 +39,14 @@ export function Answer(props: Props) {
           {!boxes && odds && <p className="mt-1 text-ash">{odds.detail}</p>}
           {!boxes && (
             <p className="mt-1 text-ash">
-              You use {used.a_day.ah.toFixed(1)} Ah a day.{" "}
+              You use {amountText(used.a_day, unit)} {unit} a day.{" "}
               {sources.length === 0
                 ? "Nothing charges it on the way."
                 : `${sources
-                    .map((one) => `${one.name} brings ${(one.taken.ah / days).toFixed(1)}`)
+                    .map(({ name, taken }) => {
+                      const a_day = { ah: taken.ah / days, wh: taken.wh / days };
+                      return `${name} brings ${amountText(a_day, unit)}`;
+                    })
                     .join(", ")}.`}
             </p>
           )}
@@ -61,9 +66,16 @@ export function Answer(props: Props) {
           </ul>
         </details>
       </div>
-      <LevelPicture run={run} floor={floor} />
+      <LevelPicture run={run} floor={trip.floor_percent} />
     </section>
   );
+}
+
+/** The days of a trip from its hour of setting out to that of coming home: noon to noon is whole. */
+function daysOf({ days, begins, ends }: Plan["trip"]): number {
+  const hours = (clock: string) => Number(clock.slice(0, 2)) + Number(clock.slice(3)) / 60;
+  const spare = (begins ? hours(begins) : 0) + (ends ? 24 - hours(ends) : 0);
+  return Math.max(days.length - spare / 24, 1 / 24);
 }
 
 function Change({ change, changing, kept, onPutIn, onTakeOut }: Props) {

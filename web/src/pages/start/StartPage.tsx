@@ -18,6 +18,7 @@ export function StartPage() {
   const [sentence, setSentence] = useState<Sentence | null>(keptSentence);
   const [open, setOpen] = useState<PartKey | null>(null);
   const [put, setPut] = useState<Schemas["SmallChange"] | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
   const navigate = useNavigate();
   const choices = useQuery({
     queryKey: ["choices"],
@@ -36,9 +37,14 @@ export function StartPage() {
   async function make() {
     const body = changed.plan ?? got.plan;
     if (!body) return;
-    const made = await answer(client.POST("/api/plans", { body }));
-    keepSentence(null);
-    navigate(`/plan/${made.id}/trip`);
+    setProblem(null);
+    try {
+      const made = await answer(client.POST("/api/plans", { body }));
+      keepSentence(null);
+      navigate(`/plan/${made.id}/trip`);
+    } catch (error) {
+      setProblem(error instanceof Error ? error.message : String(error));
+    }
   }
   const run = changed.run ?? got.run;
   return (
@@ -61,15 +67,15 @@ export function StartPage() {
             <Typed sentence={sentence} onRead={change} />
           </>
         )}
-        {got.problem && (
+        {(got.problem || problem) && (
           <p role="alert" className="plate mt-4 p-4 text-danger">
-            {got.problem.message}
+            {got.problem?.message ?? problem}
           </p>
         )}
         {run && got.told ? (
           <Answer
             run={run}
-            floor={got.told.plan.trip.floor_percent}
+            trip={got.told.plan.trip}
             notes={got.told.notes}
             change={got.change}
             changing={got.changing}
