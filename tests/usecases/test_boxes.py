@@ -14,6 +14,7 @@ from oddkettle.formats.plan_json import parse_plan
 from oddkettle.plan import Plan
 from oddkettle.plan.box import CapacityReading
 from oddkettle.plan.plan_errors import PlanRefused
+from oddkettle.store import log as log_store
 from oddkettle.store.boxes import NoSuchBox
 from oddkettle.store.plans import NoSuchPlan
 from oddkettle.store.shelf import NoSuchThing
@@ -104,7 +105,7 @@ def test_history_tells_what_changed_and_leads_back_without_losing_anything(weeke
     newest, oldest = history.history(1)
     (change,) = newest.changes
     assert (change.field, change.before, change.after) == (
-        "box battery capacity ah", "100.0", "150.0"
+        "box battery capacity in Ah", "100", "150"
     )  # fmt: skip
     assert oldest.changes == []
     assert history.plan_at(1, first.revision).box.battery.capacity_ah == 100
@@ -151,6 +152,17 @@ def test_a_straight_fall_is_found_with_its_date(
     assert slope == pytest.approx(loss, rel=1e-6)
     assert worn_on is not None
     assert (worn_on - begin).days == pytest.approx(365.25 * 20 / loss, abs=2)
+
+
+def test_a_trip_whose_log_is_written_is_under_way_in_the_list_and_in_the_life(
+    weekend: Plan,
+) -> None:
+    assert boxes.box_cards()[0].trips[0].when == "over"
+    at = f"{weekend.trip.start + timedelta(days=1)}T09:00:00+00:00"
+    log_store.add(1, at, "percent", 80.0, "", at, "owner")
+    assert boxes.box_cards()[0].trips[0].when == "under_way"
+    told = life.life_of(1)
+    assert (told.trips[0].past, told.nights) == (False, 0)
 
 
 def test_a_life_counts_nights_cycles_and_readings(weekend: Plan) -> None:

@@ -99,10 +99,6 @@ def _card(box: KeptBox) -> BoxCard:
 def _trip(opened: OpenPlan, *, archived: bool) -> TripCard:
     plan = opened.document
     last = plan.trip.start + timedelta(days=len(plan.trip.days) - 1)
-    read = [entry.at_utc[:10] for entry in log_store.entries(opened.id)]
-    # Whoever writes a log is under way, whatever this machine's clock says.
-    here = date.fromisoformat(max(read)) if read else today()
-    when: When = "over" if last < here else "ahead" if plan.trip.start > here else "under_way"
     return TripCard(
         plan_id=opened.id,
         name=plan.name,
@@ -110,10 +106,20 @@ def _trip(opened: OpenPlan, *, archived: bool) -> TripCard:
         start=plan.trip.start,
         end=last,
         length=length_words(plan),
-        when=when,
+        when=when_of(opened),
         archived=archived,
         box_behind=opened.box_behind,
     )
+
+
+def when_of(opened: OpenPlan) -> When:
+    """Whether a trip is ahead, under way or over."""
+    trip = opened.document.trip
+    last = trip.start + timedelta(days=len(trip.days) - 1)
+    read = [entry.at_utc[:10] for entry in log_store.entries(opened.id)]
+    # Whoever writes a log is under way, whatever this machine's clock says.
+    here = date.fromisoformat(max(read)) if read else today()
+    return "over" if last < here else "ahead" if trip.start > here else "under_way"
 
 
 def deleted_trips() -> list[DeletedTrip]:

@@ -15,6 +15,13 @@ MOST_REVISIONS, MOST_CHANGES = 200, 6
 MOST_TEXT = 60
 
 
+UNITS = {
+    "a": "A", "ah": "Ah", "c": "°C", "deg": "°", "h": "h", "km": "km", "m": "m", "min": "min",
+    "mm2": "mm²", "mohm": "mΩ", "percent": "%", "v": "V", "w": "W", "wh": "Wh",
+}  # fmt: skip
+"""What the last word of a field's name stands for."""
+
+
 class Change(LazyModel):
     """One field that became another; None where it was not there."""
 
@@ -84,7 +91,22 @@ def _leaves(value: Any, path: tuple[str, ...]) -> Iterator[tuple[str, str]]:
             name = part.get("id") if isinstance(part, dict) else None
             yield from _leaves(part, (*path, str(name or n + 1)))
     else:
-        yield " ".join(step.replace("_", " ") for step in path), str(value)[:MOST_TEXT]
+        yield _field(path), _value(value)[:MOST_TEXT]
+
+
+def _field(path: tuple[str, ...]) -> str:
+    """A field in words, its unit last: `trip.floor_percent` is "trip reserve in %"."""
+    *words, last = " ".join(step.replace("_", " ") for step in path).split(" ")
+    unit = UNITS.get(last) if words else None
+    words = [*words, last] if unit is None else words
+    said = " ".join("reserve" if word == "floor" else word for word in words)
+    return said if unit is None else f"{said} in {unit}"
+
+
+def _value(value: Any) -> str:
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    return f"{value:.10g}" if isinstance(value, float) else str(value)
 
 
 def _changes(before: dict[str, str], after: dict[str, str]) -> Iterator[Change]:

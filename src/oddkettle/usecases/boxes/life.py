@@ -10,8 +10,7 @@ from oddkettle.core.battery.chemistries import CHEMISTRIES
 from oddkettle.plan.box import CapacityReading
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.store import boxes as store
-from oddkettle.usecases.boxes.boxes import parts_of
-from oddkettle.usecases.clock import today
+from oddkettle.usecases.boxes.boxes import parts_of, when_of
 from oddkettle.usecases.plans.plans import OpenPlan, open_plan, save_plan
 from oddkettle.usecases.run_cache import run_plan
 from oddkettle.usecases.simulate.run_report import report_plan
@@ -112,7 +111,6 @@ def trend(readings: list[CapacityReading]) -> tuple[float | None, date | None]:
 def _wear(opened: OpenPlan) -> TripWear:
     plan = opened.document
     ageing = report_plan(plan, series=False, advice=False).stamina.ageing
-    last = plan.trip.start + timedelta(days=len(plan.trip.days) - 1)
     nights = run_plan(plan, "expected").case.nights or len(plan.trip.days)
     return TripWear(
         plan_id=opened.id,
@@ -121,7 +119,7 @@ def _wear(opened: OpenPlan) -> TripWear:
         nights=nights,
         full_cycles=ageing.full_cycles,
         life_percent=max(ageing.cycle_share_percent, ageing.calendar_share_percent),
-        past=last < today(),
+        past=when_of(opened) == "over",
     )
 
 

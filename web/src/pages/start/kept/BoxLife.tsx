@@ -158,7 +158,7 @@ function NewReading({ boxId, onKept }: { boxId: number; onKept: (life: Life) => 
       <label className="text-sm text-ash">
         A test found, in Ah
         <input
-          className="field w-28 text-right"
+          className="field block w-28 text-right"
           inputMode="decimal"
           value={ah}
           onChange={(event) => setAh(event.target.value)}
@@ -168,7 +168,7 @@ function NewReading({ boxId, onKept }: { boxId: number; onKept: (life: Life) => 
         on
         <input
           type="date"
-          className="field"
+          className="field block"
           value={on}
           onChange={(event) => setOn(event.target.value)}
         />
