@@ -23,9 +23,9 @@ export function BoxLife({ boxId }: { boxId: number }) {
   return (
     <div className="flex flex-col gap-4">
       <p>
-        {past} {past === 1 ? "trip is" : "trips are"} over: {nights} nights,{" "}
-        {full_cycles.toFixed(1)} full cycles, {life_percent.toFixed(1)} % of the life that such a
-        battery has.
+        {past === 0
+          ? "No trip with it is over yet. A trip counts here when it is."
+          : `${past} ${past === 1 ? "trip is" : "trips are"} over: ${nights} nights, ${full_cycles.toFixed(1)} full cycles, ${life_percent.toFixed(1)} % of the life that such a battery has.`}
       </p>
       <div className="overflow-x-auto">
         <table className="w-full text-left text-sm">
