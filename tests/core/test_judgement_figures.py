@@ -144,7 +144,7 @@ def test_two_conversions_cost_the_sum_of_both_and_the_idling() -> None:
     gadget = Appliance("g", "Gadget", 60.0, "inverter", (Window(1080, 1320),), adapter=True)
     case = a_case(inverter=Inverter(300.0, 8.0, 0.9), appliances=(gadget,))
     saved = figure(judged(case)["usb-through-inverter"], "saved")
-    through_inverter = (60.0 + 8.0) / 0.9 * 4
+    through_inverter = (60.0 / 0.9 + 8.0) * 4
     from_usb = 60.0 * 0.87 / 0.88 * 4
     assert saved == pytest.approx((through_inverter - from_usb) / 12.8, rel=1e-6)
 
@@ -163,5 +163,5 @@ def test_the_inverter_idles_only_while_nothing_hangs_on_it() -> None:
         return a_case(inverter=Inverter(300.0, 9.0, 0.9, always_on=True), appliances=(thing,))
 
     night = judged(case(Window(20 * 60, 4 * 60)))["inverter-idle"]
-    assert figure(night, "lost") == pytest.approx(9.0 / 0.9 * 16 / 12.8)
+    assert figure(night, "lost") == pytest.approx(9.0 * 16 / 12.8)
     assert "inverter-idle" not in judged(case(Window(0, 1440)))

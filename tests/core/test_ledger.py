@@ -129,7 +129,7 @@ def test_converters_heat_is_part_of_what_appliances_used() -> None:
     assert by_usb.used.wh == pytest.approx([10.0])
     assert by_usb.conversion_wh == pytest.approx([1.2])
     assert by_inverter.used.wh == pytest.approx([10.0])
-    assert idle.used.wh == pytest.approx([10.0])
+    assert idle.used.wh == pytest.approx([9.0])
     assert idle.conversion_wh == pytest.approx(idle.used.wh)
 
 

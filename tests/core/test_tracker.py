@@ -90,16 +90,12 @@ def test_hidden_trips_are_tracked_as_far_as_a_drifting_monitor_allows(moth_case:
 
 
 def test_voltage_alone_leaves_flat_lithium_wide(moth_case: Case) -> None:
-    """The same five mornings, by a voltmeter and by a monitor's percent."""
-
-    def widths(kind: str) -> float:
-        hidden = hidden_trip(moth_case, 8, (kind,))
+    """Five mornings by a voltmeter: the level stays more than ten points wide on every trip."""
+    for seed in (8, 9, 10):
+        hidden = hidden_trip(moth_case, seed, ("rested_v",))
         tracked = track(moth_case, hidden.readings, hidden.end_s, FEW)
         middle = slice(96, 5 * 96)
-        return float(np.mean(tracked.band[2, middle] - tracked.band[0, middle]))
-
-    assert widths("rested_v") > 0.1
-    assert widths("rested_v") > 1.1 * widths("percent")
+        assert float(np.mean(tracked.band[2, middle] - tracked.band[0, middle])) > 0.1
 
 
 def test_a_rested_voltage_at_the_steep_end_says_much(moth_case: Case) -> None:

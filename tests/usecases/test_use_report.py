@@ -52,7 +52,7 @@ def test_usb_and_inverter_cost_what_they_lose() -> None:
     )
     assert a_day_wh(use, "phone") == pytest.approx(16 / 0.88)
     assert a_day_wh(use, "drill") == pytest.approx(45 / 0.9)
-    assert a_day_wh(use, "inverter-idle") == pytest.approx(6 / 0.9 / 2)
+    assert a_day_wh(use, "inverter-idle") == pytest.approx(6 / 2)
 
 
 def test_midnight_is_night_and_noon_is_not() -> None:
@@ -86,7 +86,7 @@ def test_standby_is_what_waits_out_of_its_hours() -> None:
     )
     by_key = {part.key: part.a_day.wh for part in use.standby}
     assert by_key["radio"] == pytest.approx(0.5 * 20)
-    assert by_key["inverter-idle"] == pytest.approx(6 / 0.9)
+    assert by_key["inverter-idle"] == pytest.approx(6)
     assert use.standby_a_day.wh == pytest.approx(sum(by_key.values()))
 
 
@@ -115,3 +115,30 @@ def test_profiles_add_up_to_the_day() -> None:
     for draw in use.draws:
         mean_a = sum(draw.profile_a) / len(draw.profile_a)
         assert mean_a * 24 == pytest.approx(draw.a_day.ah, abs=0.02)
+
+
+def test_use_and_trip_show_the_same_charge_for_the_same_day(document: dict[str, Any]) -> None:
+    """The average of the Trip page's days is the Use page's day, thing by thing, pads too."""
+    document["box"]["heater"] = {"power_w": 20, "on_below_c": 12, "off_above_c": 16}
+    document["trip"]["days"] = document["trip"]["days"][:2]
+    document["trip"]["blocks"] = []
+    document["trip"]["start_percent"] = 100
+    report = report_plan(Plan.model_validate(document), advice=False)
+    days = len(report.days)
+    by_use = {draw.key: draw.a_day for draw in report.use.draws}
+    assert by_use["heater"].ah > 0.5
+    for draw in report.total.draws:
+        assert by_use[draw.key].ah == pytest.approx(draw.used.ah / days, rel=1e-6)
+        assert by_use[draw.key].wh == pytest.approx(draw.used.wh / days, rel=1e-6)
+
+
+def test_the_pads_night_is_told_from_noon_to_noon(document: dict[str, Any]) -> None:
+    """Two cold nights fall on three calendar days: the dearest is more than any calendar day's
+    evening, and no more than the pads can take in a night."""
+    document["box"]["heater"] = {"power_w": 20, "on_below_c": 12, "off_above_c": 16}
+    report = report_plan(Plan.model_validate(document), advice=False)
+    night = report.stamina.heater_night
+    assert night is not None
+    whole = report.stamina.heater.wh
+    nights = len(report.days) + 1
+    assert whole / nights <= night.wh <= min(20 * 24, whole)

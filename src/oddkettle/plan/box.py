@@ -142,7 +142,7 @@ class InverterModel(Part):
     rating_w: q.InverterWatts
     surge_w: q.SurgeWatts | None = None
     idle_w: q.IdleWatts
-    """Drawn whenever it is on, with or without a load."""
+    """Drawn from the battery whenever it is on: what a meter in its lead shows without a load."""
     efficiency_percent: q.EfficiencyPercent = 90
     switched: Literal["with_loads", "always"] = "with_loads"
 

@@ -197,6 +197,8 @@ class Stamina(LazyModel):
     locked_h: float
     """Hours in which a source offered and the cold barred charging."""
     heater: Amount
+    heater_night: Amount | None
+    """What the pads take in the dearest night, from noon to noon."""
     autonomy: list[Autonomy]
     shortest_autonomy: Autonomy | None
     ageing: AgeingReport
@@ -254,7 +256,7 @@ class UseReport(LazyModel):
     guess_percent: float
     """Share of use that rests on guesses."""
     bus_v: float
-    """Mean bus voltage of the run, by which watts became amps."""
+    """Mean bus voltage while things were used, by which watts became amps."""
     draws: list[UseDraw]
     standby: list[UsePart]
     """What does no work of its own: waiting, idling, watching."""

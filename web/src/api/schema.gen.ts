@@ -4205,7 +4205,7 @@ export interface components {
             efficiency_percent: number;
             /**
              * Idle W
-             * @description Drawn whenever it is on, with or without a load.
+             * @description Drawn from the battery whenever it is on: what a meter in its lead shows without a load.
              */
             idle_w: number;
             /** Rating W */
@@ -6172,6 +6172,7 @@ export interface components {
             /** Chargers */
             chargers: components["schemas"]["ChargerReport"][];
             heater: components["schemas"]["Amount"];
+            heater_night: components["schemas"]["Amount"] | null;
             /** Last Full At */
             last_full_at: string | null;
             /** Locked H */

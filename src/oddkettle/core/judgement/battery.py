@@ -225,20 +225,26 @@ def heater_costs(evidence: Evidence) -> Iterator[Judgement]:
     """Pads take a large share of what the box gives."""
     heat = float(evidence.books.heater.wh.sum())
     use = used_wh(evidence)
+    nights = max(evidence.run.case.nights or evidence.run.case.days, 1)
     if heat <= HEATER_SHARE * use:
         return
     yield Judgement(
         code="heater-costs",
         severity="waste",
         part="warmth",
-        text=f"Keeping the battery warm takes {heat:.0f} Wh beside {use:.0f} Wh of use.",
+        text=f"Keeping the battery warm takes {heat:.0f} Wh beside {use:.0f} Wh of use: "
+        f"{heat / nights:.0f} Wh a night.",
         means="Warmth through thin walls is the dearest appliance in the box.",
         remedy="Insulate first: at 12 h of lag it takes about a third of what a bare battery does.",
         fix=Fix("Try it insulated", (Change("warmth", ("lag_h",), INSULATED_H),))
         if evidence.run.case.bank.housing.lag_h < INSULATED_H
         else None,
         source="heater energy above 15 % of use [judgement]",
-        numbers=(Number("heater", heat, "Wh"), Number("use", use, "Wh")),
+        numbers=(
+            Number("heater", heat, "Wh"),
+            Number("heater", heat / nights, "Wh a night"),
+            Number("use", use, "Wh"),
+        ),
     )
 
 

@@ -46,7 +46,7 @@ def inverter_idle(evidence: Evidence) -> Iterator[Judgement]:
     free_h = HOURS_PER_DAY * (1.0 - float(busy.mean()))
     if free_h < 1e-6:
         return
-    lost = inverter.idle_w / inverter.efficiency * free_h / case.bank.nominal_v
+    lost = inverter.idle_w * free_h / case.bank.nominal_v
     yield Judgement(
         code="inverter-idle",
         severity="waste",

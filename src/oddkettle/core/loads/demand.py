@@ -80,7 +80,8 @@ class Appliance:
 class Inverter:
     """Makes mains: `idle_w` is drawn whenever it is on: with its loads, or always.
 
-    The battery gives `(AC power + idle)/efficiency`, so that it is poor at small loads.
+    The battery gives `AC power/efficiency + idle_w`: the idle power is what a meter in the
+    battery's lead shows with nothing plugged in, so that it is poor at small loads.
     """
 
     rating_w: float
@@ -245,9 +246,9 @@ def draw_series(
     if inverter is not None:
         if inverter.always_on:
             inverter_on = np.maximum(inverter_on, there)
-        idle_w = inverter.idle_w / inverter.efficiency
         if inverter_on.any():
-            draws.append(steady_draw(INVERTER_KEY, "Inverter, idling", inverter_on * idle_w))
+            idle = inverter_on * inverter.idle_w
+            draws.append(steady_draw(INVERTER_KEY, "Inverter, idling", idle))
     if converter is not None and converter.idle_w > 0.0 and system_v > CLASS_V:
         idle = there * converter.idle_w
         draws.append(steady_draw(CONVERTER_KEY, "12 V converter, idling", idle))
@@ -340,11 +341,16 @@ def shed_levels(draw: DrawSeries, shed: dict[Priority, float]) -> float:
 
 def daily_profile_w(draw: DrawSeries, grid: Grid, away: tuple[tuple[int, int], ...] = ()) -> Floats:
     """(steps a day,) mean power by the clock over the trip, but for what is `away` of it [W]."""
+    return by_the_clock(draw.asked_w, grid, away)
+
+
+def by_the_clock(watts: Floats, grid: Grid, away: tuple[tuple[int, int], ...] = ()) -> Floats:
+    """(steps a day,) mean by the clock of a (steps,) series, but for what is `away` of it."""
     slot = grid.clock_min // grid.step_min
     slots = MINUTES_PER_DAY // grid.step_min
     counts = np.bincount(slot, weights=share_there(grid, away), minlength=slots)
     counts = np.maximum(counts, 1e-9)
-    return np.asarray(np.bincount(slot, weights=draw.asked_w, minlength=slots) / counts)
+    return np.asarray(np.bincount(slot, weights=watts, minlength=slots) / counts)
 
 
 def share_there(grid: Grid, away: tuple[tuple[int, int], ...]) -> Floats:

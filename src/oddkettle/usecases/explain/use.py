@@ -12,6 +12,7 @@ from oddkettle.core.simulation.run import Run
 from oddkettle.plan import Plan
 from oddkettle.results.run import Amount, RunReport, UseDraw
 from oddkettle.results.sums import Constant, Sum, SumLine, figure_line, flow_line
+from oddkettle.usecases.simulate.use_report import HEATER_KEY
 
 
 def use_sum(run: Run, report: RunReport) -> Sum:
@@ -25,15 +26,16 @@ def use_sum(run: Run, report: RunReport) -> Sum:
             *(flow_line(d.name, d.a_day, "+", opens=f"appliance:{d.key}") for d in drawn),
             flow_line("Use a day", use.a_day, "="),
         ],
-        constants=[_bus(use.bus_v)],
+        constants=[_bus(use.a_day)],
     )
 
 
-def _bus(bus_v: float) -> Constant:
+def _bus(used: Amount) -> Constant:
+    volts = used.wh / used.ah if used.ah > 0.0 else 0.0
     return Constant(
         text="Watts become amps at",
-        value=f"{bus_v:.2f} V",
-        source="the bus's mean voltage in the run",
+        value=f"{volts:.2f} V",
+        source="the bus's mean voltage in the run, while it was used",
     )
 
 
@@ -41,11 +43,13 @@ def appliance_sum(run: Run, report: RunReport, key: str) -> Sum | None:
     """One appliance's average day, step by step from its plug to the battery."""
     draw = next((d for d in run.draws if d.key == key), None)
     day = next((d for d in report.use.draws if d.key == key), None)
+    if key == HEATER_KEY and day is not None:
+        return _pads_sum(run, report, day)
     if draw is None or day is None:
         return None
     appliance = next((a for a in run.case.appliances if a.key == key), None)
     lines = _own_lines(run, draw, day) if appliance is None else _lines(run, appliance, draw, day)
-    constants = [_bus(report.use.bus_v)]
+    constants = [_bus(day.a_day)]
     if appliance is not None and appliance.supply != "12v":
         constants.append(
             Constant(
@@ -69,6 +73,26 @@ def appliance_sum(run: Run, report: RunReport, key: str) -> Sum | None:
         text="From the power at its plug to the charge that the battery gives.",
         lines=lines,
         constants=constants,
+    )
+
+
+def _pads_sum(run: Run, report: RunReport, day: UseDraw) -> Sum:
+    """The pads under the battery: how long their thermostat lets them run."""
+    assert run.case.heater is not None
+    on_h = day.a_day.wh / run.case.heater.power_w
+    lines = [
+        figure_line("Draws", f"{run.case.heater.power_w:g} W"),
+        figure_line("while its thermostat is on", f"{on_h:.1f} h a day", "="),
+        flow_line("A day", day.a_day, "="),
+    ]
+    night = report.stamina.heater_night
+    if night is not None:
+        lines.append(flow_line("the most in one night, noon to noon", night))
+    return Sum(
+        title=f"{day.name}, an average day",
+        text="The thermostat switches them by the battery's own temperature.",
+        lines=lines,
+        constants=[_bus(day.a_day)],
     )
 
 
@@ -121,7 +145,7 @@ def peak_sum(run: Run, report: RunReport) -> Sum:
             ),
             figure_line("Together", f"{use.peak_a:.1f} A", "="),
         ],
-        constants=[_bus(use.bus_v)],
+        constants=[_bus(use.a_day)],
     )
 
 
@@ -157,7 +181,7 @@ def standby_sum(run: Run, report: RunReport) -> Sum:
             *(flow_line(part.name, part.a_day, "+") for part in report.use.standby),
             flow_line("Standby", report.use.standby_a_day, "="),
         ],
-        constants=[_bus(report.use.bus_v)],
+        constants=[_bus(report.use.a_day)],
     )
 
 

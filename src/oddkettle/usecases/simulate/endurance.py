@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from oddkettle.core.battery.ageing import age
+from oddkettle.core.foundation.units import MINUTES_PER_DAY
 from oddkettle.core.simulation.ledger import Ledger
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.simulation.run_metrics import (
@@ -39,6 +40,7 @@ def report_stamina(run: Run, books: Ledger, *, autonomy: bool) -> Stamina:
         last_full_at=None if full is None else moment(run, full).isoformat(),
         locked_h=float(locked_steps(run).sum() * run.grid.step_h),
         heater=Amount(ah=float(books.heater.ah.sum()), wh=float(books.heater.wh.sum())),
+        heater_night=_heater_night(run),
         autonomy=marks,
         shortest_autonomy=min(ended, key=lambda mark: mark.hours or 0.0, default=None),
         ageing=AgeingReport(
@@ -48,6 +50,19 @@ def report_stamina(run: Run, books: Ledger, *, autonomy: bool) -> Stamina:
             calendar_share_percent=100 * aged.calendar_share,
         ),
     )
+
+
+def _heater_night(run: Run) -> Amount | None:
+    """What the pads take in the dearest night, from noon to noon; None where they never run."""
+    watts = run.track.heater_w
+    if not watts.any():
+        return None
+    half_days = (run.grid.clock_min >= MINUTES_PER_DAY // 2).astype(int)
+    night = np.cumsum(np.maximum(np.diff(half_days, prepend=half_days[0]), 0))
+    wh = np.bincount(night, weights=watts) * run.grid.step_h
+    ah = np.bincount(night, weights=watts / np.maximum(run.track.bus_v, 1e-9)) * run.grid.step_h
+    dearest = int(wh.argmax())
+    return Amount(ah=float(ah[dearest]), wh=float(wh[dearest]))
 
 
 def _marks(run: Run) -> list[Autonomy]:

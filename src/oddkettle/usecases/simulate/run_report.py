@@ -12,15 +12,6 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oddkettle.core.foundation.cache import CACHE
-from oddkettle.core.foundation.units import HOURS_PER_DAY
-from oddkettle.core.loads.demand import (
-    INVERTER_KEY,
-    daily_profile_w,
-    peak_w,
-    share_there,
-    supply_efficiency,
-    window_share,
-)
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.ledger import Flow, Ledger, keep_books
 from oddkettle.core.simulation.run import Run
@@ -43,20 +34,17 @@ from oddkettle.results.run import (
     Series,
     Sky,
     SourceReport,
-    UseDraw,
-    UsePart,
-    UseReport,
 )
 from oddkettle.text.words import moment
 from oddkettle.usecases.run_cache import run_plan
 from oddkettle.usecases.simulate.endurance import report_stamina
 from oddkettle.usecases.simulate.odds import SURE, lasting_share, odds_in_motion, odds_of
+from oddkettle.usecases.simulate.use_report import HEATER_KEY, report_use, rounded
 from oddkettle.usecases.simulate.verdict import say_limits, say_neck, say_verdict
 
 Floats = NDArray[np.float64]
 Pick = Callable[[Floats], float]
 """Takes one figure out of a (days,) array: a day's, or the sum over the trip."""
-HEATER_KEY = "heater"
 
 
 Depth = Literal["none", "quick", "full"]
@@ -153,7 +141,7 @@ def report_run(
         verdict=verdict,
         neck=say_neck(run, books),
         bank=_bank(run),
-        use=_use(plan, run, light[0]),
+        use=report_use(plan, run, books, light[0]),
         limits=say_limits(run, books),
         total=Period.model_validate(period_of(run, books, lambda daily: float(daily.sum()))),
         days=[_day(run, books, d, light[d]) for d in range(len(light))],
@@ -280,45 +268,20 @@ def _series(run: Run) -> Series:
     return Series(
         first_utc=str(run.grid.starts_utc[0]) + "Z",
         step_min=run.grid.step_min,
-        level_percent=_list(np.maximum(run.level, 0.0) * 100, 2),
-        volts=_list(track.bus_v, 2),
-        net_a=_list(track.into_bank_a, 2),
-        load_a=_list(track.load_a, 2),
+        level_percent=rounded(np.maximum(run.level, 0.0) * 100, 2),
+        volts=rounded(track.bus_v, 2),
+        net_a=rounded(track.into_bank_a, 2),
+        load_a=rounded(track.load_a, 2),
         taken_a={
-            source.key: _list(amps, 2)
+            source.key: rounded(amps, 2)
             for source, amps in zip(run.sources, run.taken_a, strict=True)
         },
-        hours_to_floor=[None if h == inf else h for h in _list(ahead, 2)],
-        battery_c=_list(track.battery_c[:, 0], 1),
-        second_percent=_list(np.maximum(track.soc[:, 1], 0.0) * 100, 1)
+        hours_to_floor=[None if h == inf else h for h in rounded(ahead, 2)],
+        battery_c=rounded(track.battery_c[:, 0], 1),
+        second_percent=rounded(np.maximum(track.soc[:, 1], 0.0) * 100, 1)
         if run.case.second
         else None,
     )
-
-
-def waiting(run: Run, draws: list[UseDraw]) -> list[tuple[UseDraw, float]]:
-    """What does no work of its own, with what it takes so a day [Wh].
-
-    That is everything that the box's parts draw for themselves, and the standby of appliances.
-    """
-    appliances = {a.key: a for a in run.case.appliances}
-    found = []
-    for draw in draws:
-        appliance = appliances.get(draw.key)
-        wh = draw.a_day.wh
-        if appliance is not None:
-            there = share_there(run.grid, run.case.away)
-            window = window_share(appliance, run.grid, run.case.day_kinds)
-            open_share = 1.0 - float((window * there).sum() / there.sum())
-            share = supply_efficiency(appliance.supply, run.case.inverter)
-            wh = appliance.standby_w * HOURS_PER_DAY * open_share / share
-        if wh > 0.0:
-            found.append((draw, wh))
-    return found
-
-
-def _list(values: Floats, digits: int) -> list[float]:
-    return np.round(values, digits).tolist()  # type: ignore[no-any-return]
 
 
 def _bank(run: Run) -> BankReport:
@@ -340,49 +303,4 @@ def _bank(run: Run) -> BankReport:
         step_min=run.grid.step_min,
         lowest_c=float(run.track.battery_c[:, 0].min()),
         highest_c=float(run.track.battery_c[:, 0].max()),
-    )
-
-
-def _use(plan: Plan, run: Run, light: Daylight) -> UseReport:
-    bus_v = float(run.track.bus_v.mean())
-    guessed = {a.id for a in plan.use.appliances if a.figure == "guess"}
-    profiles = [daily_profile_w(draw, run.grid, run.case.away) for draw in run.draws]
-    draws = []
-    for draw, profile in zip(run.draws, profiles, strict=True):
-        wh = float(profile.mean() * HOURS_PER_DAY)
-        draws.append(
-            UseDraw(
-                key=draw.key,
-                name=draw.name,
-                a_day=Amount(ah=wh / bus_v, wh=wh),
-                running_a=draw.peak_w / bus_v,
-                lost_wh=wh * (1 - draw.plug_share),
-                profile_a=_list(profile / bus_v, 3),
-            )
-        )
-    total_wh = sum(d.a_day.wh for d in draws)
-    peak, slot = peak_w(run.draws, run.grid)
-    together = np.sum(profiles, axis=0) if profiles else np.zeros(1)
-    minutes = np.arange(len(together)) * run.grid.step_min
-    rise = (light.rise or 0) * run.grid.step_min
-    down = (light.set or (1440 if light.up else 0)) * (run.grid.step_min if light.set else 1)
-    night = (minutes < rise) | (minutes >= down)
-    guess_wh = sum(d.a_day.wh for d in draws if d.key in guessed and d.key != INVERTER_KEY)
-    standby = [
-        UsePart(key=d.key, name=d.name, a_day=Amount(ah=wh / bus_v, wh=wh))
-        for d, wh in waiting(run, draws)
-    ]
-    spread = {a.key: a.spread for a in run.case.appliances}
-    off_wh = sum((d.a_day.wh * spread.get(d.key, 0.0)) ** 2 for d in draws) ** 0.5
-    return UseReport(
-        a_day=Amount(ah=total_wh / bus_v, wh=total_wh),
-        peak_a=peak / bus_v,
-        peak_min=slot * run.grid.step_min,
-        night_percent=100 * float(together[night].sum() / max(together.sum(), 1e-12)),
-        guess_percent=100 * guess_wh / max(total_wh, 1e-12),
-        bus_v=bus_v,
-        draws=draws,
-        standby=standby,
-        standby_a_day=_sum([part.a_day for part in standby]),
-        spread=Amount(ah=off_wh / bus_v, wh=off_wh),
     )

@@ -31,6 +31,11 @@ import { Shelf } from "./Shelf";
 import { UseSentence } from "./UseSentence";
 
 const KEY_PAUSE_MS = 500;
+/** What the box's own parts draw: when, and how one knows. */
+const OWN_SAYS: Record<string, { when: string; from: string }> = {
+  "inverter-idle": { when: "whenever it is on", from: "from its own draw" },
+  heater: { when: "whenever it is cold enough", from: "from its thermostat" },
+};
 
 /** What runs, when, and how it is powered: a lane an appliance, from noon to noon. */
 export function UsePage() {
@@ -49,7 +54,8 @@ export function UsePage() {
   const draws = new Map(use.draws.map((draw) => [draw.key, draw]));
   const most = Math.max(...use.draws.map((draw) => amountIn(draw.a_day, unit)), 1e-9);
   const mostA = Math.max(...use.draws.map((draw) => draw.running_a), 1e-9);
-  const idle = draws.get("inverter-idle");
+  const listed = new Set(appliances.map((appliance) => appliance.id));
+  const own = use.draws.filter((draw) => !listed.has(draw.key) && draw.a_day.wh > 0);
   const night = width > 0 ? <NightBands width={width} day={run.days[0]} /> : null;
 
   const current = () => store.snapshot().draft;
@@ -147,22 +153,25 @@ export function UsePage() {
             Nothing runs yet. Take something from the shelf.
           </p>
         )}
-        {idle && (
-          <div className="grid grid-cols-[1fr_auto] items-center gap-x-2 py-1 sm:grid-cols-[14.4rem_1fr_10.5rem]">
-            <span className="pl-8 text-sm text-ash">Inverter, idling while it is on</span>
+        {own.map((draw) => (
+          <div
+            key={draw.key}
+            className="grid grid-cols-[1fr_auto] items-center gap-x-2 py-1 sm:grid-cols-[14.4rem_1fr_10.5rem]"
+          >
+            <span className="pl-8 text-sm text-ash">{draw.name}</span>
             <span className="hidden text-sm text-ash sm:block">
-              {shortFigure(idle.running_a)} A whenever something hangs on it
+              {shortFigure(draw.running_a)} A {OWN_SAYS[draw.key]?.when ?? "day and night"}
             </span>
             <DayUse
-              figure="appliance:inverter-idle"
-              name="Inverter, idling"
-              text={amountText(idle.a_day, unit)}
-              share={amountIn(idle.a_day, unit) / most}
+              figure={`appliance:${draw.key}`}
+              name={draw.name}
+              text={amountText(draw.a_day, unit)}
+              share={amountIn(draw.a_day, unit) / most}
               guess={false}
-              note="from its own draw"
+              note={OWN_SAYS[draw.key]?.from ?? "from its own draw"}
             />
           </div>
-        )}
+        ))}
         {width > 0 && <Together use={use} width={width} night={night} />}
       </section>
       <HouseRules />

@@ -94,7 +94,9 @@ export function WarmthSheet() {
             onChange={(next) => set({ heater: next }, "changed the heater")}
           />
           <p className="text-sm text-ash">
-            The pads take {amountText(stamina.heater, unit)} {unit} of the box on this trip.
+            {stamina.heater_night
+              ? `The pads take up to ${amountText(stamina.heater_night, unit)} ${unit} in one night, and ${amountText(stamina.heater, unit)} ${unit} on this trip.`
+              : "The pads never come on under the expected sky."}
           </p>
           <Switch
             label="The pads are on"
