@@ -63,11 +63,12 @@ def test_steps_grow_with_the_trip_unless_told(
 
 
 def test_a_ready_made_units_watt_hours_are_its_battery(document: dict[str, Any]) -> None:
-    """1000 Wh of which 90 % are usable, at 12.8 V: 70.3 Ah."""
+    """1000 Wh at 12.8 V are 78.1 Ah, all of which must go in; 90 % of them come out."""
     unit = case(document, box__unit={"capacity_wh": 1000, "usable_percent": 90})
-    assert unit.bank.capacity_ah == pytest.approx(900 / 12.8)
+    assert unit.bank.capacity_ah == pytest.approx(1000 / 12.8)
     assert unit.unit is not None
     assert unit.unit.dc_efficiency == 0.92
+    assert unit.usable_ah == pytest.approx(0.9 * 1000 / 12.8 * (1 - unit.floor))
 
 
 def test_nmc_charges_at_its_cells_own_voltage(document: dict[str, Any]) -> None:

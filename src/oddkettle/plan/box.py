@@ -123,13 +123,31 @@ class JoiningModel(Part):
     """Which source a selector lets in."""
 
 
+class UnitInputModel(Part):
+    """One of a unit's inputs, with what is plugged into it."""
+
+    name: Name
+    members: list[Key] = Field(default=[], max_length=6)
+    """Sources that go into it; of several the stronger one is plugged in."""
+    limit_w: q.InputWatts | None = None
+    """Most that it takes."""
+    limit_v: q.InputVolts | None = None
+    """Highest voltage that it bears, from its label."""
+
+
 class UnitModel(Part):
     """A ready-made all-in-one unit: its figures replace those of a battery one builds."""
 
     capacity_wh: q.WattHours
+    """Of its label: what its cells hold, and what must go in again."""
     usable_percent: q.EfficiencyPercent = 90
+    """Of that, what comes out of it before its outlets."""
     input_w: q.InputWatts | None = None
     """Most that all its inputs take together."""
+    inputs: list[UnitInputModel] = Field(default=[], max_length=6)
+    """Inputs with a limit of their own; a source that is in none has no limit but the whole."""
+    dc_output_w: q.InputWatts | None = None
+    """Most that its 12 V and USB outlets give together."""
     dc_efficiency_percent: q.EfficiencyPercent = 92
     standby_w: q.IdleWatts = 5
     charge_in_use: bool = True

@@ -106,6 +106,16 @@ class FaceItem(Part):
     """From the part's own sheet; the usual one when absent."""
 
 
+class ComparedUnitModel(Part):
+    """A ready-made unit on sale with which the box is compared; what is left out is usual."""
+
+    name: q.Name = "A ready-made unit"
+    capacity_wh: q.WattHours | None = None
+    """The box's own when absent."""
+    euro: q.Euro | None = None
+    kg: q.MoreKilograms | None = None
+
+
 class Build(Part):
     """Everything about building that is not the tool's own choice."""
 
@@ -122,6 +132,8 @@ class Build(Part):
     waste_percent: q.SharePercent = 10
     """Cable bought beyond what is needed."""
     parts: list[OwnedPart] = Field(default=[], max_length=300)
+    compared: ComparedUnitModel | None = None
+    """What it is compared with; a usual unit of the same nameplate energy when absent."""
     enclosure: EnclosureModel = EnclosureModel()
     placed: list[PlacedPart] = Field(default=[], max_length=120)
     items: list[FaceItem] = Field(default=[], max_length=200)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from oddkettle.core.construction.design import Mount, OwnBuild, Place, Shell
+from oddkettle.core.construction.design import Mount, OnSale, OwnBuild, Place, Shell
 from oddkettle.core.construction.parts.parts_list import Known
 from oddkettle.plan.build import Build
 
@@ -15,4 +15,12 @@ def own_build_from(build: Build) -> OwnBuild:
         shell=Shell(**dict(build.enclosure)),
         placed=tuple(Place(**dict(place)) for place in build.placed),
         mounted=tuple(Mount(**dict(item)) for item in build.items),
+        compared=OnSale()
+        if build.compared is None
+        else OnSale(
+            build.compared.name,
+            build.compared.capacity_wh,
+            build.compared.euro,
+            build.compared.kg,
+        ),
     )

@@ -73,7 +73,7 @@ def case_from_plan(plan: Plan) -> Case:
         step_min=step_minutes(plan),
         second=second_from(box),
         heater=heater_from(box.heater),
-        joining=joining_from(box.joining, tuple(s.id for s in box.sources)),
+        joining=joining_from(box),
         unit=unit_from(box.unit),
         order=tuple(box.order),
         quiet=_windows(plan.use.quiet_hours),

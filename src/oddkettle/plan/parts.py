@@ -12,15 +12,15 @@ from oddkettle.core.foundation.quantity import celsius
 from oddkettle.core.foundation.units import CLASS_V
 from oddkettle.core.simulation.case import SecondBank, Surroundings
 from oddkettle.core.sources.charge_profile import Profile
-from oddkettle.core.sources.coupling import Coupling, ReadyMade
+from oddkettle.core.sources.coupling import Coupling, ReadyMade, UnitInput
 from oddkettle.core.sources.source_series import ChargeSource
+from oddkettle.core.sources.unit_input import through_input
 from oddkettle.plan.box import (
     SOURCE_GROUPS,
     BatteryModel,
     Box,
     DatasheetModel,
     HeaterModel,
-    JoiningModel,
     UnitModel,
 )
 from oddkettle.plan.build import EnclosureModel
@@ -55,8 +55,8 @@ def bank_from(box: Box, battery: BatteryModel, where: Where, link_mohm: float = 
 
 
 def _unit_ah(unit: UnitModel, nominal_v: float) -> float:
-    """A ready-made unit tells watt-hours; what of them it lets out is its capacity here."""
-    return unit.capacity_wh * unit.usable_percent / 100 / nominal_v
+    """A ready-made unit tells watt-hours; what of them is lost is lost on the way out."""
+    return unit.capacity_wh / nominal_v
 
 
 def _datasheet(model: DatasheetModel, where: Where) -> Datasheet:
@@ -97,7 +97,16 @@ def sources_from(box: Box) -> tuple[ChargeSource, ...]:
         for place, source in enumerate(getattr(box, group))
         if source.on
     )
-    return tuple(source for source in found if source is not None)
+    sources = tuple(source for source in found if source is not None)
+    if box.unit is None:
+        return sources
+    own = {key: one for one in box.unit.inputs for key in one.members}
+    return tuple(
+        through_input(source, own[source.key].limit_w, own[source.key].limit_v, box.system_v)
+        if source.key in own
+        else source
+        for source in sources
+    )
 
 
 def box_profile(battery: BatteryModel, bank: Bank) -> Profile:
@@ -133,8 +142,9 @@ def heater_from(model: HeaterModel | None) -> Heater | None:
     return Heater(model.power_w, model.on_below_c, model.off_above_c)
 
 
-def joining_from(model: JoiningModel, keys: tuple[str, ...]) -> Coupling:
+def joining_from(box: Box) -> Coupling:
     """How sources share. Raises PlanError for a member that is no source."""
+    model, keys = box.joining, tuple(source.id for source in box.sources)
     for place, key in enumerate(model.members):
         if key not in keys:
             raise PlanError(
@@ -144,7 +154,48 @@ def joining_from(model: JoiningModel, keys: tuple[str, ...]) -> Coupling:
                 limit=f"one of {', '.join(keys) or 'none yet'}",
                 remedy="Take it out, or add the source.",
             )
-    return Coupling(model.kind, model.limit_a, tuple(model.members), model.rule)
+    shared = () if box.unit is None else _shared_input(box.unit, keys)
+    if shared and model.kind == "independent":
+        return Coupling("selector", members=shared)
+    members = tuple(model.members) if model.kind == "combined" else ()
+    return Coupling(model.kind, model.limit_a, members, model.rule)
+
+
+def _shared_input(unit: UnitModel, keys: tuple[str, ...]) -> tuple[str, ...]:
+    """Sources of the one input that takes several. Raises PlanError for what cannot be."""
+    taken: set[str] = set()
+    shared: tuple[str, ...] = ()
+    for n, one in enumerate(unit.inputs):
+        for place, key in enumerate(one.members):
+            where: Where = ("box", "unit", "inputs", n, "members", place)
+            if key not in keys:
+                raise PlanError(
+                    f"{one.name} names {key!r}, which is no source of this box.",
+                    where=where,
+                    value=key,
+                    limit=f"one of {', '.join(keys) or 'none yet'}",
+                    remedy="Take it out, or add the source.",
+                )
+            if key in taken:
+                raise PlanError(
+                    f"{key!r} is plugged in twice.",
+                    where=where,
+                    value=key,
+                    limit="one input for each source",
+                    remedy=f"Take it out of {one.name}, or out of the other.",
+                )
+            taken.add(key)
+        if len(one.members) > 1:
+            if shared:
+                raise PlanError(
+                    f"{one.name} is the second input that several sources share.",
+                    where=("box", "unit", "inputs", n, "members"),
+                    value=len(one.members),
+                    limit="one shared input",
+                    remedy="Give each of them an input of its own, or switch one off.",
+                )
+            shared = tuple(one.members)
+    return shared
 
 
 def surroundings_from(box: Box, enclosure: EnclosureModel) -> Surroundings:
@@ -169,7 +220,16 @@ def unit_from(model: UnitModel | None) -> ReadyMade | None:
     if model is None:
         return None
     return ReadyMade(
-        model.input_w, model.dc_efficiency_percent / 100, model.standby_w, model.charge_in_use
+        model.input_w,
+        model.dc_efficiency_percent / 100,
+        model.standby_w,
+        model.charge_in_use,
+        usable=model.usable_percent / 100,
+        inputs=tuple(
+            UnitInput(one.name, tuple(one.members), one.limit_w, one.limit_v)
+            for one in model.inputs
+        ),
+        dc_output_w=model.dc_output_w,
     )
 
 

@@ -264,6 +264,24 @@ export const LIMITS = {
     "unit": "m",
     "whole": false
   },
+  "ComparedUnit.capacity_wh": {
+    "least": 10,
+    "most": 20000,
+    "unit": "Wh",
+    "whole": false
+  },
+  "ComparedUnit.euro": {
+    "least": 0,
+    "most": 100000,
+    "unit": "euro",
+    "whole": false
+  },
+  "ComparedUnit.kg": {
+    "least": 0,
+    "most": 1000,
+    "unit": "kg",
+    "whole": false
+  },
   "Controller.efficiency_percent": {
     "least": 30,
     "most": 100,
@@ -1014,6 +1032,12 @@ export const LIMITS = {
     "unit": "%",
     "whole": false
   },
+  "Unit.dc_output_w": {
+    "least": 1,
+    "most": 20000,
+    "unit": "W",
+    "whole": false
+  },
   "Unit.input_w": {
     "least": 1,
     "most": 20000,
@@ -1030,6 +1054,18 @@ export const LIMITS = {
     "least": 30,
     "most": 100,
     "unit": "%",
+    "whole": false
+  },
+  "UnitInput.limit_v": {
+    "least": 5,
+    "most": 600,
+    "unit": "V",
+    "whole": false
+  },
+  "UnitInput.limit_w": {
+    "least": 1,
+    "most": 20000,
+    "unit": "W",
     "whole": false
   },
   "Vehicle.cut_in_v": {
@@ -1103,6 +1139,8 @@ export const MOST = {
   "Trip.blocks": 1200,
   "Trip.days": 400,
   "Trip.stops": 40,
+  "Unit.inputs": 6,
+  "UnitInput.members": 6,
   "Use.appliances": 60,
   "Use.quiet_hours": 6
 } as const;

@@ -2503,6 +2503,8 @@ export interface components {
              * @default []
              */
             circuits: components["schemas"]["CircuitChoice"][];
+            /** @description What it is compared with; a usual unit of the same nameplate energy when absent. */
+            compared?: components["schemas"]["ComparedUnitModel"] | null;
             /**
              * @default {
              *       "battery_apart": false,
@@ -3073,6 +3075,26 @@ export interface components {
             key: string;
             /** Text */
             text: string;
+        };
+        /**
+         * ComparedUnitModel
+         * @description A ready-made unit on sale with which the box is compared; what is left out is usual.
+         */
+        ComparedUnitModel: {
+            /**
+             * Capacity Wh
+             * @description The box's own when absent.
+             */
+            capacity_wh?: number | null;
+            /** Euro */
+            euro?: number | null;
+            /** Kg */
+            kg?: number | null;
+            /**
+             * Name
+             * @default A ready-made unit
+             */
+            name: string;
         };
         /**
          * Comparison
@@ -6681,11 +6703,38 @@ export interface components {
             typed: string;
         };
         /**
+         * UnitInputModel
+         * @description One of a unit's inputs, with what is plugged into it.
+         */
+        UnitInputModel: {
+            /**
+             * Limit V
+             * @description Highest voltage that it bears, from its label.
+             */
+            limit_v?: number | null;
+            /**
+             * Limit W
+             * @description Most that it takes.
+             */
+            limit_w?: number | null;
+            /**
+             * Members
+             * @description Sources that go into it; of several the stronger one is plugged in.
+             * @default []
+             */
+            members: string[];
+            /** Name */
+            name: string;
+        };
+        /**
          * UnitModel
          * @description A ready-made all-in-one unit: its figures replace those of a battery one builds.
          */
         UnitModel: {
-            /** Capacity Wh */
+            /**
+             * Capacity Wh
+             * @description Of its label: what its cells hold, and what must go in again.
+             */
             capacity_wh: number;
             /**
              * Charge In Use
@@ -6699,10 +6748,21 @@ export interface components {
              */
             dc_efficiency_percent: number;
             /**
+             * Dc Output W
+             * @description Most that its 12 V and USB outlets give together.
+             */
+            dc_output_w?: number | null;
+            /**
              * Input W
              * @description Most that all its inputs take together.
              */
             input_w?: number | null;
+            /**
+             * Inputs
+             * @description Inputs with a limit of their own; a source that is in none has no limit but the whole.
+             * @default []
+             */
+            inputs: components["schemas"]["UnitInputModel"][];
             /**
              * Standby W
              * @default 5
@@ -6710,6 +6770,7 @@ export interface components {
             standby_w: number;
             /**
              * Usable Percent
+             * @description Of that, what comes out of it before its outlets.
              * @default 90
              */
             usable_percent: number;

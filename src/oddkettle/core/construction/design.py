@@ -84,6 +84,16 @@ class Mount:
 
 
 @dataclass(frozen=True)
+class OnSale:
+    """What is known of a unit on sale; None for what is usual."""
+
+    name: str = "A ready-made unit"
+    wh: float | None = None
+    euro: float | None = None
+    kg: float | None = None
+
+
+@dataclass(frozen=True)
 class OwnBuild:
     """What its owner says of the building, circuits apart. `waste` is a share of cable, 0..1."""
 
@@ -92,12 +102,15 @@ class OwnBuild:
     shell: Shell = Shell()
     placed: tuple[Place, ...] = ()
     mounted: tuple[Mount, ...] = ()
+    compared: OnSale = OnSale()
 
 
 @dataclass(frozen=True)
 class ComparedUnit:
-    """A ready-made unit of the same nameplate energy, to compare with [euro, kg]."""
+    """A ready-made unit to compare with [Wh of its label, euro, kg]."""
 
+    name: str
+    wh: float
     euro_low: float
     euro_high: float
     kg: float
@@ -157,7 +170,6 @@ def build_up(run: Run, own_build: OwnBuild, title: str, board: Board | None = No
     """Work a run's box out from end to end; `board`, its circuits, where they are known."""
     board = board or board_of(run)
     clear = under_a_clear_sky(run)
-    wh = run.case.bank.nominal_wh
     return Building(
         **vars(lay_out(run, board, own_build)),
         run=run,
@@ -166,13 +178,20 @@ def build_up(run: Run, own_build: OwnBuild, title: str, board: Board | None = No
         lists=checklists(run, board, clear),
         symptoms=symptoms(run, board, clear),
         unit=unit_booklet(run, board, clear),
-        usable_wh=wh * (1.0 - run.case.floor),
-        ready_made=ComparedUnit(
-            catalogue.PRICE_LOW * prices.READY_MADE_PER_KWH * wh / 1000,
-            catalogue.PRICE_HIGH * prices.READY_MADE_PER_KWH * wh / 1000,
-            prices.READY_MADE_KG_PER_KWH * wh / 1000,
-        ),
+        usable_wh=run.case.usable_ah * run.case.bank.nominal_v,
+        ready_made=_compared(run, own_build.compared),
     )
+
+
+def _compared(run: Run, on_sale: OnSale) -> ComparedUnit:
+    """The unit that the box is set against: as it is sold, the rest as usual for its size."""
+    wh = run.case.bank.nominal_wh if on_sale.wh is None else on_sale.wh
+    usual = prices.READY_MADE_PER_KWH * wh / 1000
+    low, high = catalogue.PRICE_LOW * usual, catalogue.PRICE_HIGH * usual
+    if on_sale.euro is not None:
+        low = high = on_sale.euro
+    kg = prices.READY_MADE_KG_PER_KWH * wh / 1000 if on_sale.kg is None else on_sale.kg
+    return ComparedUnit(on_sale.name, wh, low, high, kg)
 
 
 def vents_of(run: Run, shell: Shell, bodies: tuple[Body, ...]) -> int:

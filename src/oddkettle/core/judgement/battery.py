@@ -17,6 +17,7 @@ from oddkettle.core.judgement.evidence import (
     Judgement,
     Number,
     hours,
+    of_a_built_box,
     source_part,
     used_wh,
 )
@@ -33,11 +34,12 @@ INSULATED_H = 12.0
 """Time lag of a boxed and insulated bank [judgement]."""
 
 
+@of_a_built_box
 def usable_not_nameplate(evidence: Evidence) -> Iterator[Judgement]:
     """Always, as an explanation: what of the nameplate is usable."""
     case = evidence.run.case
     bank = case.bank
-    usable = bank.usable_ah(case.floor)
+    usable = case.usable_ah
     yield Judgement(
         code="usable-not-nameplate",
         severity="note",
@@ -53,6 +55,7 @@ def usable_not_nameplate(evidence: Evidence) -> Iterator[Judgement]:
     )
 
 
+@of_a_built_box
 def over_deep(evidence: Evidence) -> Iterator[Judgement]:
     """The run takes it below the chemistry's healthy floor."""
     run = evidence.run
@@ -75,9 +78,7 @@ def over_deep(evidence: Evidence) -> Iterator[Judgement]:
         remedy=f"Use {100 * (healthy - low):.0f} points less, or take {more:.0f} Ah more.",
         source=chemistry.sources["usable_share"].text,
         numbers=(Number("lowest", 100 * low, "%"), Number("healthy floor", 100 * healthy, "%")),
-        fix=None
-        if run.case.unit
-        else Fix(f"Try {each:g} Ah", (Change("battery", ("capacity_ah",), each),)),
+        fix=Fix(f"Try {each:g} Ah", (Change("battery", ("capacity_ah",), each),)),
     )
 
 
@@ -123,6 +124,7 @@ def arrives_a(evidence: Evidence, place: int) -> float:
     return min(float(most), run.world.offers.shared_a)
 
 
+@of_a_built_box
 def charge_too_hard(evidence: Evidence) -> Iterator[Judgement]:
     """Sources that can run at once give more than the battery may be charged with."""
     run = evidence.run
@@ -166,6 +168,7 @@ def charge_too_hard(evidence: Evidence) -> Iterator[Judgement]:
     )
 
 
+@of_a_built_box
 def charge_too_soft_lead(evidence: Evidence) -> Iterator[Judgement]:
     """A cycled lead bank on a small charger never gets through absorption in a day."""
     run = evidence.run
@@ -194,6 +197,7 @@ def cold_charge_lockout(evidence: Evidence) -> Iterator[Judgement]:
     """A source offers while the battery is too cold to be charged."""
     run = evidence.run
     barred_c = run.case.bank.chemistry.cold.barred_below_c
+    ready = run.case.unit is not None
     locked = locked_steps(run)
     if not locked.any():
         return
@@ -210,9 +214,10 @@ def cold_charge_lockout(evidence: Evidence) -> Iterator[Judgement]:
         text=f"For {locked_h:.0f} h a source offers while the battery is below "
         f"{celsius(barred_c)}.",
         means=f"It must not be charged then: up to {evidence.charge(ah)} are kept out.",
-        remedy=f"Keep it above {celsius(barred_c)}: indoors, insulated, or with heater pads.",
+        remedy=f"Keep it above {celsius(barred_c)}: "
+        + ("indoors, or insulated." if ready else "indoors, insulated, or with heater pads."),
         fix=Fix("Try heater pads", (Change("warmth", ("heater",), True),))
-        if run.case.heater is None
+        if run.case.heater is None and not ready
         else Fix("Try it insulated", (Change("warmth", ("lag_h",), INSULATED_H),))
         if run.case.bank.housing.lag_h < INSULATED_H
         else None,
@@ -248,6 +253,7 @@ def heater_costs(evidence: Evidence) -> Iterator[Judgement]:
     )
 
 
+@of_a_built_box
 def discharge_over_limit(evidence: Evidence) -> Iterator[Judgement]:
     """Everything due at once asks more than the battery or its management system gives."""
     run = evidence.run

@@ -14,6 +14,7 @@ from oddkettle.core.judgement.evidence import (
     Number,
     Severity,
     amp_hours,
+    of_a_built_box,
     source_part,
 )
 from oddkettle.core.sources.charge_profile import Profile
@@ -26,6 +27,7 @@ EQUALISE_V = 15.5
 """What an equalising stage goes to [textbook, 12 V class]."""
 
 
+@of_a_built_box
 def profile_mismatch(evidence: Evidence) -> Iterator[Judgement]:
     """A charger's voltage outside what the chemistry bears."""
     sources = [source for source in evidence.run.sources if source.feed_s == 0.0]

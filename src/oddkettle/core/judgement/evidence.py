@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
-from functools import cached_property
+from functools import cached_property, wraps
 from typing import Any, Literal
 
 import numpy as np
@@ -135,6 +135,17 @@ def taken_ah(run: Run, kind: str | None = None) -> float:
 
 
 Rule = Callable[[Evidence], Iterator[Judgement]]
+
+
+def of_a_built_box(rule: Rule) -> Rule:
+    """A rule about what one builds: a ready-made unit's inside is its makers' own affair."""
+
+    @wraps(rule)
+    def judges(evidence: Evidence) -> Iterator[Judgement]:
+        if evidence.run.case.unit is None:
+            yield from rule(evidence)
+
+    return judges
 
 
 def amp_hours(flow: Flow) -> float:

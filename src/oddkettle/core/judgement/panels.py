@@ -16,6 +16,7 @@ from oddkettle.core.judgement.evidence import (
     Number,
     amp_hours,
     hours,
+    of_a_built_box,
     source_part,
     taken_ah,
 )
@@ -46,6 +47,7 @@ def _with_array(evidence: Evidence, array: SunInput) -> tuple[ChargeSource, ...]
     return tuple(array if a.key == array.key else a for a in evidence.run.case.sources)
 
 
+@of_a_built_box
 def controller_clips(evidence: Evidence) -> Iterator[Judgement]:
     """An array gives more than its controller passes."""
     for _, source, flow in _sun(evidence):
@@ -168,6 +170,7 @@ def _gain_by_tracking(evidence: Evidence, array: SunInput) -> float:
     return max(taken_ah(other, "sun") - taken_ah(evidence.run, "sun"), 0.0)
 
 
+@of_a_built_box
 def unregulated_panel(evidence: Evidence) -> Iterator[Judgement]:
     """A panel straight to the battery, above 1 % of its capacity."""
     bank = evidence.run.case.bank

@@ -7,7 +7,14 @@ from collections.abc import Iterator
 from oddkettle.core.construction.ventilation import airing_of
 from oddkettle.core.construction.wiring.short_circuit import short_circuit_a
 from oddkettle.core.foundation.quantity import celsius, kelvin, kilogram
-from oddkettle.core.judgement.evidence import Change, Evidence, Fix, Judgement, Number
+from oddkettle.core.judgement.evidence import (
+    Change,
+    Evidence,
+    Fix,
+    Judgement,
+    Number,
+    of_a_built_box,
+)
 
 HEAVY_KG = 20.0
 """Above this, two people or wheels [common workplace guidance]."""
@@ -16,6 +23,7 @@ HOT_CHARGER_A = 10.0
 AIRED = Fix("Move it to an aired place", (Change("warmth", ("place",), "aired"),))
 
 
+@of_a_built_box
 def mixed_bank(evidence: Evidence) -> Iterator[Judgement]:
     """Batteries that differ share one bank, or a second bank of another chemistry joins it."""
     case = evidence.run.case
@@ -54,6 +62,7 @@ def mixed_bank(evidence: Evidence) -> Iterator[Judgement]:
     )
 
 
+@of_a_built_box
 def flooded_in_cabin(evidence: Evidence) -> Iterator[Judgement]:
     """Vented cells where people live."""
     case = evidence.run.case
@@ -73,6 +82,7 @@ def flooded_in_cabin(evidence: Evidence) -> Iterator[Judgement]:
     )
 
 
+@of_a_built_box
 def agm_under_bonnet(evidence: Evidence) -> Iterator[Judgement]:
     """Sealed lead-acid beside an engine."""
     case = evidence.run.case
@@ -93,6 +103,7 @@ def agm_under_bonnet(evidence: Evidence) -> Iterator[Judgement]:
     )
 
 
+@of_a_built_box
 def conductive_enclosure(evidence: Evidence) -> Iterator[Judgement]:
     """Bare posts inside a metal box."""
     around = evidence.run.case.surroundings
@@ -112,6 +123,7 @@ def conductive_enclosure(evidence: Evidence) -> Iterator[Judgement]:
     )
 
 
+@of_a_built_box
 def heavy_lift(evidence: Evidence) -> Iterator[Judgement]:
     """A battery that nobody should carry alone."""
     bank = evidence.run.case.bank
@@ -130,12 +142,13 @@ def heavy_lift(evidence: Evidence) -> Iterator[Judgement]:
     )
 
 
+@of_a_built_box
 def vent_missing(evidence: Evidence) -> Iterator[Judgement]:
     """Lead of any kind in a closed box."""
     case = evidence.run.case
     bank, airing = case.bank, airing_of(case.bank)
     around = case.surroundings
-    if case.unit is not None or around.vents or around.battery_apart or not bank.chemistry.lead:
+    if around.vents or around.battery_apart or not bank.chemistry.lead:
         return
     vented = bank.chemistry.vented
     yield Judgement(
@@ -155,10 +168,11 @@ def vent_missing(evidence: Evidence) -> Iterator[Judgement]:
     )
 
 
+@of_a_built_box
 def air_missing(evidence: Evidence) -> Iterator[Judgement]:
     """What gets hot, in a closed box."""
     case = evidence.run.case
-    if case.unit is not None or case.surroundings.vents:
+    if case.surroundings.vents:
         return
     chargers = [s for s in evidence.run.sources if float(s.rating_a) >= HOT_CHARGER_A]
     if case.inverter is None and not chargers:
@@ -177,10 +191,11 @@ def air_missing(evidence: Evidence) -> Iterator[Judgement]:
     )
 
 
+@of_a_built_box
 def ignition_with_cells(evidence: Evidence) -> Iterator[Judgement]:
     """Relays, fuses, sockets and inverters in one closed space with vented cells."""
     case = evidence.run.case
-    if case.unit is not None or not case.bank.chemistry.vented or case.surroundings.battery_apart:
+    if not case.bank.chemistry.vented or case.surroundings.battery_apart:
         return
     airing = airing_of(case.bank)
     yield Judgement(

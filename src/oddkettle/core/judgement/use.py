@@ -17,6 +17,7 @@ from oddkettle.core.judgement.evidence import (
     amp_hours,
     appliance_part,
     hours,
+    of_a_built_box,
     source_part,
     used_wh,
 )
@@ -86,10 +87,14 @@ def inverter_too_small(evidence: Evidence) -> Iterator[Judgement]:
             text=f"{appliance.name} takes {appliance.power_w:.0f} W and {starts:.0f} W to start; "
             f"the inverter gives {inverter.rating_w:.0f} W and {able:.0f} W for a moment.",
             means="It shuts off when this starts.",
-            remedy=f"An inverter of {wanted:.0f} W.",
+            remedy=f"An inverter of {wanted:.0f} W."
+            if evidence.run.case.unit is None
+            else f"Leave it at home, or take a unit that gives {wanted:.0f} W.",
             source="the inverter's rating",
             numbers=(Number("start", starts, "W"), Number("able", able, "W")),
-            fix=Fix(f"Try one of {wanted:.0f} W", tuple(changes)),
+            fix=Fix(f"Try one of {wanted:.0f} W", tuple(changes))
+            if evidence.run.case.unit is None
+            else None,
         )
 
 
@@ -192,6 +197,7 @@ def _asked_ah(run: Run) -> float:
     return watts * run.grid.step_h / run.case.bank.nominal_v
 
 
+@of_a_built_box
 def inverter_current(evidence: Evidence) -> Iterator[Judgement]:
     """The inverter at full load asks more than the battery gives."""
     inverter, bank = evidence.run.case.inverter, evidence.run.case.bank

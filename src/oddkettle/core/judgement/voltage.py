@@ -13,15 +13,17 @@ from oddkettle.core.judgement.evidence import (
     Judgement,
     Number,
     appliance_part,
+    of_a_built_box,
 )
 from oddkettle.core.loads.converter import HEADROOM, OUTPUT_V, size_for
 from oddkettle.core.loads.demand import is_stepped_down
 
 
+@of_a_built_box
 def converter_missing(evidence: Evidence) -> Iterator[Judgement]:
     """12 V appliances on a box of 24 V or more, one judgement each."""
     case = evidence.run.case
-    if case.bank.system_v <= OUTPUT_V or case.unit is not None or case.converter is not None:
+    if case.bank.system_v <= OUTPUT_V or case.converter is not None:
         return
     alone = [a for a in case.appliances if a.supply == "12v" and not a.takes_24v]
     together_a = sum(a.power_w for a in alone) / OUTPUT_V
@@ -49,11 +51,12 @@ def converter_missing(evidence: Evidence) -> Iterator[Judgement]:
         )  # fmt: skip
 
 
+@of_a_built_box
 def converter_too_small(evidence: Evidence) -> Iterator[Judgement]:
     """More behind the converter at once than it gives for hours."""
     run, converter = evidence.run, evidence.run.case.converter
     system_v = run.case.bank.system_v
-    if converter is None or system_v <= OUTPUT_V or run.case.unit is not None:
+    if converter is None or system_v <= OUTPUT_V:
         return
     behind = {a.key for a in run.case.appliances if is_stepped_down(a, converter, system_v)}
     series = np.zeros(run.grid.steps)

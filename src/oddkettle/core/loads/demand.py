@@ -158,15 +158,19 @@ def is_stepped_down(appliance: Appliance, converter: Converter | None, system_v:
 
 
 def supply_efficiency(
-    supply: Supply, inverter: Inverter | None, dc_efficiency: float = 1.0
+    supply: Supply,
+    inverter: Inverter | None,
+    dc_efficiency: float = 1.0,
+    usable: float = 1.0,
 ) -> float:
     """Share of the bus power that reaches the plug (inverter idle is counted by itself).
 
-    `dc_efficiency` is that of a ready-made unit's own 12 V and USB outputs.
+    `dc_efficiency` is that of a ready-made unit's own 12 V and USB outputs, `usable` the share of
+    what its cells give that leaves them.
     """
     if supply == "inverter":
-        return inverter.efficiency if inverter is not None else 1.0
-    return dc_efficiency * (USB_EFFICIENCY if supply == "usb" else 1.0)
+        return usable * (inverter.efficiency if inverter is not None else 1.0)
+    return usable * dc_efficiency * (USB_EFFICIENCY if supply == "usb" else 1.0)
 
 
 def hours_share(windows: tuple[Window, ...], step_min: int) -> Floats:
@@ -224,10 +228,14 @@ def draw_series(
     grid: Grid,
     around: Setting,
     system_v: float,
-    dc_efficiency: float = 1.0,
     converter: Converter | None = None,
+    dc_efficiency: float = 1.0,
+    usable: float = 1.0,
 ) -> tuple[DrawSeries, ...]:
-    """Every appliance over the trip, and what inverter and converter draw themselves."""
+    """Every appliance over the trip, and what inverter and converter draw themselves.
+
+    `dc_efficiency` and `usable` as `supply_efficiency` takes them.
+    """
     draws = []
     inverter_on = np.zeros(grid.steps)
     there = share_there(grid, around.away)
@@ -235,7 +243,7 @@ def draw_series(
         appliance = plugged
         window = window_share(appliance, grid, around.day_kinds) * there
         window = as_it_ran(appliance.key, window, around.overrides, grid)
-        efficiency = supply_efficiency(appliance.supply, inverter, dc_efficiency)
+        efficiency = supply_efficiency(appliance.supply, inverter, dc_efficiency, usable)
         if converter is not None and is_stepped_down(appliance, converter, system_v):
             efficiency *= converter.efficiency
             # What it is to the bus: constant power, as behind every converter.
@@ -247,7 +255,7 @@ def draw_series(
         if inverter.always_on:
             inverter_on = np.maximum(inverter_on, there)
         if inverter_on.any():
-            idle = inverter_on * inverter.idle_w
+            idle = inverter_on * inverter.idle_w / usable
             draws.append(steady_draw(INVERTER_KEY, "Inverter, idling", idle))
     if converter is not None and converter.idle_w > 0.0 and system_v > CLASS_V:
         idle = there * converter.idle_w

@@ -103,6 +103,12 @@ class Case:
         return self.days - 1 if self.away and self.days > 1 else None
 
     @property
+    def usable_ah(self) -> float:
+        """What comes out between full and the reserve [Ah]: of a unit what its inside leaves."""
+        share = 1.0 if self.unit is None else self.unit.usable
+        return self.bank.usable_ah(self.floor) * share
+
+    @property
     def days(self) -> int:
         """Days of the trip."""
         return len(self.clearness)

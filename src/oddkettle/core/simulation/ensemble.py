@@ -146,7 +146,11 @@ def lay_inputs(
     suns = [world.sources[world.rows[row]] for row in rows]
     selector = np.zeros(0, np.int64)
     if chooses:
-        by_order = [world.rows.index(j) for j in range(len(world.sources))]
+        by_order = [
+            world.rows.index(j)
+            for j, source in enumerate(world.sources)
+            if case.joining.takes_turns(source.key)
+        ]
         selector = np.array([int(case.joining.rule == "strongest"), *by_order], np.int64)
     table = np.zeros((len(rows), grid.steps, LEVELS + 1))
     for a, sun in enumerate(suns):

@@ -70,7 +70,8 @@ def _barred(
             [np.minimum(s.offer_w, s.limit_a * nominal_v) * o
              for s, o in zip(sources, open_share, strict=True)]
         )  # fmt: skip
-        open_share = open_share * selected(watts, case.joining)
+        turns = [j for j, s in enumerate(sources) if case.joining.takes_turns(s.key)]
+        open_share[turns] *= selected(watts[turns], case.joining)
     if case.unit is not None and not case.unit.charge_in_use and draws:
         used = sum(draw.asked_w for draw in draws if draw.plug_share > 0.0)
         open_share = open_share * (np.asarray(used) <= IN_USE_W)

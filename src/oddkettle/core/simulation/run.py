@@ -140,19 +140,20 @@ def build_world(case: Case, scenario: Scenario | None = None) -> World:
 
 
 def _draws(case: Case, grid: Grid, around: Setting) -> tuple[DrawSeries, ...]:
-    dc_efficiency = 1.0 if case.unit is None else case.unit.dc_efficiency
+    unit = case.unit
     draws = draw_series(
         case.appliances,
         case.inverter,
         grid,
         around,
         case.bank.system_v,
-        dc_efficiency,
-        case.converter if case.unit is None else None,
+        case.converter if unit is None else None,
+        1.0 if unit is None else unit.dc_efficiency,
+        1.0 if unit is None else unit.usable,
     )
     always = np.ones(grid.steps)
-    if case.unit is not None and case.unit.standby_w > 0.0:
-        draws += (steady_draw("unit-standby", "The unit itself", always * case.unit.standby_w),)
+    if unit is not None and unit.standby_w > 0.0:
+        draws += (steady_draw("unit-standby", "The unit itself", always * unit.standby_w),)
     for array in case.sun:
         if array.controller.own_w > 0.0:
             name = "Solar controller" if len(case.sun) == 1 else f"{array.name}, controller"

@@ -20,7 +20,8 @@ class Coupling:
 
     independent : each charger gives what it can, in the plan's order
     combined : the `members` are inputs of one charger with one output limit `limit_a` [A]
-    selector : one source at a time, the `strongest` or the first in order that has anything
+    selector : one source at a time, the `strongest` or the first in order that has anything;
+        where `members` are named only they take turns, and the others give what they can
     """
 
     kind: Literal["independent", "combined", "selector"] = "independent"
@@ -28,20 +29,39 @@ class Coupling:
     members: tuple[str, ...] = ()
     rule: Literal["strongest", "in_order"] = "strongest"
 
+    def takes_turns(self, key: str) -> bool:
+        """Whether a source is under the selector."""
+        return self.kind == "selector" and (not self.members or key in self.members)
+
+
+@dataclass(frozen=True)
+class UnitInput:
+    """One input of a ready-made unit: the sources plugged into it, what it takes and bears."""
+
+    name: str
+    members: tuple[str, ...] = ()
+    limit_w: float | None = None
+    limit_v: float | None = None
+
 
 @dataclass(frozen=True)
 class ReadyMade:
     """What an all-in-one unit adds to its battery.
 
-    `input_w` is the most that all inputs give together [W, at the battery]; `dc_efficiency` that
-    of its regulated 12 V and USB outputs; `standby_w` what its electronics draw while on; with
-    `charge_in_use` false its owner unplugs the sources while anything runs.
+    `input_w` is the most that all inputs give together [W, at the battery], `inputs` those that
+    have a limit of their own; `dc_efficiency` is that of its regulated 12 V and USB outputs,
+    which give `dc_output_w` together; `standby_w` what its electronics draw while on; with
+    `charge_in_use` false its owner unplugs the sources while anything runs. Of what its cells
+    give, the share `usable` 0..1 leaves it; all of it must go in again.
     """
 
     input_w: float | None = None
     dc_efficiency: float = 0.92
     standby_w: float = 5.0
     charge_in_use: bool = True
+    usable: float = 1.0
+    inputs: tuple[UnitInput, ...] = ()
+    dc_output_w: float | None = None
 
 
 def selected(offered_w: Floats, joining: Coupling) -> Floats:

@@ -322,8 +322,10 @@ def _against_ready_made(plan: Plan, building: Building) -> str:
     panels = [line for line in building.lines if line.article.group == "panels"]
     low = totals.all_low - sum(line.euro_low for line in panels)
     high = totals.all_high - sum(line.euro_high for line in panels)
+    same = abs(unit.wh - building.run.case.bank.nominal_wh) < 1.0
     return (
-        f"A ready-made unit of the same nameplate energy: "
+        f"{unit.name} of {unit.wh:,.0f} Wh"
+        f"{' on its label, as much as this box' if same else ''}: "
         f"{money(unit.euro_low, unit.euro_high)} and "
         f"{kilogram(unit.kg, '.0f')} with chargers and inverter inside, against "
         f"{money(low, high)} and {kilogram(totals.carried_kg, '.0f')} for this "

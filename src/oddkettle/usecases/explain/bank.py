@@ -18,6 +18,8 @@ def usable_sum(run: Run, report: RunReport) -> Sum:
     """What of the label can be used."""
     bank, floor = run.case.bank, run.case.floor
     chemistry = bank.chemistry
+    unit = run.case.unit
+    out = 1.0 if unit is None else unit.usable
     joined = f"{bank.battery_ah:g} Ah × {bank.parallel}" if bank.parallel > 1 else "one string"
     return Sum(
         title="Usable",
@@ -25,11 +27,29 @@ def usable_sum(run: Run, report: RunReport) -> Sum:
         lines=[
             flow_line("On the label", _of_bank(run, 1.0), "+", joined),
             flow_line("Kept as your reserve", _of_bank(run, floor), "-", f"{100 * floor:.0f} %"),
-            flow_line("Usable", _of_bank(run, 1.0 - floor), "="),
-            flow_line(
-                "of the label its makers advise to use",
-                _of_bank(run, chemistry.usable_share),
-                note=f"{100 * chemistry.usable_share:.0f} %",
+            *(
+                []
+                if unit is None
+                else [
+                    flow_line(
+                        "Lost inside the unit",
+                        _of_bank(run, (1.0 - floor) * (1.0 - out)),
+                        "-",
+                        f"{100 * (1.0 - out):.0f} %, as entered",
+                    )
+                ]
+            ),
+            flow_line("Usable", _of_bank(run, (1.0 - floor) * out), "="),
+            *(
+                [
+                    flow_line(
+                        "of the label its makers advise to use",
+                        _of_bank(run, chemistry.usable_share),
+                        note=f"{100 * chemistry.usable_share:.0f} %",
+                    )
+                ]
+                if unit is None
+                else []
             ),
         ],
         constants=[

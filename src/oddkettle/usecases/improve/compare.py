@@ -194,13 +194,15 @@ def _words(key: str) -> str:
 
 
 def as_ready_made(plan: Plan) -> Plan:
-    """The same use and trip on a ready-made unit of the same nameplate energy.
+    """The same use and trip on a ready-made unit: the one that was entered, or of the same size.
 
     Its inputs take `UNIT_INPUT_W` together and its electronics draw `UNIT_STANDBY_W`; sources stay.
     """
     bank = bank_from(plan.box, plan.box.battery, ("box", "battery"))
+    compared = plan.build.compared
+    wh = None if compared is None else compared.capacity_wh
     unit = UnitModel(
-        capacity_wh=round(bank.nominal_wh), input_w=UNIT_INPUT_W, standby_w=UNIT_STANDBY_W
+        capacity_wh=wh or round(bank.nominal_wh), input_w=UNIT_INPUT_W, standby_w=UNIT_STANDBY_W
     )
     changed = with_edits(plan, [edit("box", "unit", to=unit.model_dump(mode="json"))])
     return changed.model_copy(update={"name": f"{plan.name[:60]}, ready-made"})

@@ -90,7 +90,10 @@ def _option(
         return Option(text=text, chosen=chosen, refused=refused.complaints[0].text)
     bank, days = run.case.bank, run.case.days
     aged = age(bank.chemistry, run.level, run.grid.step_h)
+    unit = run.case.unit
     usable_share = min(1.0 - run.case.floor, bank.chemistry.usable_share)
+    if unit is not None:
+        usable_share = (1.0 - run.case.floor) * unit.usable
     taken = run.taken_a.sum(axis=0)
     euro, kg = cost(run)
     return Option(

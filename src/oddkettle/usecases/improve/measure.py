@@ -51,7 +51,9 @@ def measure_appliance(plan: Plan, counted: Counted) -> MeasuredReport:
         found = next((a for a in case.appliances if a.key == counted.appliance), None)
         if place is None or found is None:
             raise PlanRefused([_unknown(counted.appliance)])
-        dc = 1.0 if case.unit is None else case.unit.dc_efficiency
+        dc, usable = (
+            (1.0, 1.0) if case.unit is None else (case.unit.dc_efficiency, case.unit.usable)
+        )
         reading = Reading(
             before=counted.before,
             after=counted.after,
@@ -61,7 +63,7 @@ def measure_appliance(plan: Plan, counted: Counted) -> MeasuredReport:
             others_w=counted.others_w,
             air_c=counted.air_c,
         )
-        got = measured(found, reading, supply_efficiency(found.supply, case.inverter, dc))
+        got = measured(found, reading, supply_efficiency(found.supply, case.inverter, dc, usable))
     except PlanError as fault:
         raise PlanRefused([from_fault(fault)]) from None
     fields: dict[str, object] = {

@@ -286,7 +286,7 @@ def _series(run: Run) -> Series:
 
 def _bank(run: Run) -> BankReport:
     case, bank = run.case, run.case.bank
-    usable_ah = bank.usable_ah(case.floor)
+    usable_ah = case.usable_ah
     return BankReport(
         chemistry=bank.chemistry.key,
         name=bank.chemistry.name,

@@ -1,13 +1,22 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { answer, client, type OwnedPart, type PartLine, Refusal } from "../../api/client";
+import {
+  answer,
+  type ComparedUnit,
+  client,
+  type OwnedPart,
+  type PartLine,
+  Refusal,
+} from "../../api/client";
 import { usePlanPart, usePlanStore } from "../../plan/context";
 import { Mark } from "../../plan/judgements";
 import { moneyText, weightText } from "../../quantities/habits";
 import { shortFigure } from "../../quantities/units";
 import { useHabits } from "../../quantities/useHabits";
 import { FileKey } from "../../ui/FileKey";
+import { Fields, type Spec } from "../../ui/fields/Fields";
 import { NumberField } from "../../ui/fields/NumberField";
+import { TextField } from "../../ui/fields/TextField";
 import { Wide } from "../../ui/Wide";
 import type { ViewProps } from "./BuildPage";
 import { withPart } from "./owned";
@@ -77,6 +86,7 @@ export function Parts({ build }: ViewProps) {
           {parts.per_kg}; {parts.per_euro}.
         </p>
         <AgainstUnit text={parts.ready_made} />
+        <Compared />
         <Waste />
         <PriceFiles />
         <p className="text-sm text-ash">
@@ -91,9 +101,9 @@ export function Parts({ build }: ViewProps) {
 function AgainstUnit({ text }: { text: string }) {
   const draft = usePlanPart((state) => state.draft);
   // Prices and places change nothing here: the answer is kept while only they do.
-  const { build: _, ...rest } = draft;
+  const { build, ...rest } = draft;
   const odds = useQuery({
-    queryKey: ["against-unit", JSON.stringify(rest)],
+    queryKey: ["against-unit", JSON.stringify(rest), build.compared?.capacity_wh],
     queryFn: () => answer(client.POST("/api/build/against-unit", { body: draft })),
     enabled: draft.box.unit == null,
     placeholderData: keepPreviousData,
@@ -106,6 +116,55 @@ function AgainstUnit({ text }: { text: string }) {
     >
       {text} {odds.error ? <span role="alert">{odds.error.message}</span> : odds.data?.text}
     </p>
+  );
+}
+
+const COMPARED: readonly Spec<ComparedUnit>[] = [
+  { kind: "number", key: "euro", text: "Its price", empty: "a usual one" },
+  { kind: "number", key: "capacity_wh", text: "On its label", empty: "as this box" },
+  { kind: "number", key: "kg", text: "Weighs", empty: "as usual" },
+];
+
+/** The unit that one thinks of buying in place of the box. */
+function Compared() {
+  const store = usePlanStore();
+  const compared = usePlanPart((state) => state.draft.build.compared);
+  const unit = usePlanPart((state) => state.draft.box.unit);
+  if (unit) return null;
+  const set = (next: ComparedUnit | null, did: string) =>
+    store.edit((plan) => withBuild(plan, { compared: next }), did);
+  if (!compared) {
+    return (
+      <button
+        type="button"
+        className="key self-start"
+        onClick={() => set({ name: "A ready-made unit" }, "entered a unit to compare with")}
+      >
+        Type the price of one you have in mind
+      </button>
+    );
+  }
+  return (
+    <div className="flex flex-col gap-3">
+      <TextField
+        label="The unit you have in mind"
+        value={compared.name}
+        onCommit={(name) => set({ ...compared, name }, "named the unit")}
+      />
+      <Fields
+        model="ComparedUnit"
+        part={compared}
+        specs={COMPARED}
+        onChange={(next) => set(next, "changed the unit to compare with")}
+      />
+      <button
+        type="button"
+        className="key self-start"
+        onClick={() => set(null, "compares with a usual unit again")}
+      >
+        Compare with a usual one
+      </button>
+    </div>
   );
 }
 

@@ -22,14 +22,16 @@ const INVERTER: readonly Spec<Inverter>[] = [
   },
 ];
 
-function usePart() {
+/** The plan's box, and how to change a part of it. */
+export function usePart() {
   const store = usePlanStore();
   const { draft, run } = usePlanState();
   const set = (part: Partial<Box>, did: string) => store.edit((old) => withBox(old, part), did);
   return { store, draft, run, box: draft.box, set };
 }
 
-function Remove({ onClick, text }: { onClick: () => void; text: string }) {
+/** A quiet button beneath a sheet's fields. */
+export function Remove({ onClick, text }: { onClick: () => void; text: string }) {
   return (
     <button type="button" className="key self-start" onClick={onClick}>
       {text}
@@ -182,38 +184,3 @@ const JOINING_WORDS = {
     "One device, one wiring job; but sun and alternator together never give more than its limit.",
   selector: "Nothing can feed anything back; but somebody must turn it, and one source waits.",
 } as const;
-
-/** A ready-made unit: its figures in place of a battery that one builds. */
-export function UnitSheet() {
-  const { box, set } = usePart();
-  const { unit } = box;
-  if (!unit) return null;
-  return (
-    <div className="flex flex-col gap-3">
-      <h2 className="text-lg">Ready-made unit</h2>
-      <Fields
-        model="Unit"
-        part={unit}
-        specs={[
-          { kind: "number", key: "capacity_wh", text: "Capacity" },
-          { kind: "number", key: "usable_percent", text: "of it usable" },
-          { kind: "number", key: "input_w", text: "All inputs together", empty: "no limit" },
-          { kind: "number", key: "dc_efficiency_percent", text: "12 V outputs pass" },
-          { kind: "number", key: "standby_w", text: "Takes for itself" },
-          {
-            kind: "flag",
-            key: "charge_in_use",
-            text: "Charged while in use",
-            hint: "Off: it is unplugged while anything runs from it.",
-          },
-        ]}
-        onChange={(next) => set({ unit: next }, "changed the unit")}
-      />
-      <p className="text-sm text-ash">
-        Its watt-hours stand for the battery’s capacity; chemistry and cells are still those of the
-        Battery sheet.
-      </p>
-      <Remove text="Remove it" onClick={() => set({ unit: null }, "removed the unit")} />
-    </div>
-  );
-}

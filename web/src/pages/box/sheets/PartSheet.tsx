@@ -6,8 +6,9 @@ import { BatterySheet } from "./battery/BatterySheet";
 import { WarmthSheet } from "./battery/WarmthSheet";
 import { FieldsSheet } from "./FieldsSheet";
 import { MainsSheet } from "./MainsSheet";
-import { ConverterSheet, InverterSheet, JoiningSheet, UnitSheet } from "./OtherSheets";
+import { ConverterSheet, InverterSheet, JoiningSheet } from "./OtherSheets";
 import { SunSheet } from "./SunSheet";
+import { UnitSheet } from "./UnitSheet";
 import { VehicleSheet } from "./VehicleSheet";
 
 /** The sheet of one part. */
