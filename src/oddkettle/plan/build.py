@@ -82,6 +82,8 @@ class EnclosureModel(Part):
     """It has the vents that are proposed; without them it counts as closed."""
     battery_apart: bool = False
     """The battery stands in a box of its own."""
+    grommets: bool = True
+    """Where cables pass a wall of metal they lie in a grommet or a gland."""
 
 
 class PlacedPart(Part):
@@ -126,6 +128,10 @@ class Build(Part):
     """How far along the cable the main fuse sits from the positive post."""
     shunt: bool = True
     """A shunt counts what goes in and out."""
+    voltmeter: bool = True
+    """Something shows the battery's volts: a meter, a charger, the battery's own display."""
+    loose_key: bool = False
+    """The isolator's key or handle comes off."""
     circuits: list[CircuitChoice] = Field(default=[], max_length=120)
     outlets: list[OutletModel] = Field(default=[], max_length=40)
     """Outlets as the owner wants them; the tool makes those for what is placed in none."""

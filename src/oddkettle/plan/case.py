@@ -127,6 +127,8 @@ def wiring_from(build: Build) -> Wiring:
         ambient_c=build.ambient_c,
         main_fuse_mm=build.main_fuse_mm,
         shunt=build.shunt,
+        voltmeter=build.voltmeter,
+        loose_key=build.loose_key,
     )
 
 

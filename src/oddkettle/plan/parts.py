@@ -212,6 +212,7 @@ def surroundings_from(box: Box, enclosure: EnclosureModel) -> Surroundings:
         box.battery.alike,
         enclosure.vented,
         enclosure.battery_apart,
+        enclosure.grommets,
     )
 
 

@@ -110,6 +110,12 @@ BOTH_SIDES: list[tuple[str, Case, Case]] = [
         fixed("charge-mains", connector="screw", cable_mm2=10.0),
         fixed("charge-mains", connector="screw", cable_mm2=6.0),
     ),
+    (
+        "cable-too-thin",
+        fixed("charge-mains", connector="keyed_50", cable_mm2=2.5),
+        fixed("charge-mains", connector="keyed_50", cable_mm2=4.0),
+    ),
+    ("isolator-key", wired(loose_key=True), wired(loose_key=False)),
     # 3 % of 12.8 V at 10 A are 38.4 mOhm: the battery's lead has 2.5, the contacts 1.2, and 1 mm2
     # at 57 C 44.6 a metre.
     (

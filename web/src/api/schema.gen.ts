@@ -2508,6 +2508,7 @@ export interface components {
             /**
              * @default {
              *       "battery_apart": false,
+             *       "grommets": true,
              *       "material": "wood",
              *       "vented": true,
              *       "wall_mm": 12
@@ -2519,6 +2520,12 @@ export interface components {
              * @default []
              */
             items: components["schemas"]["FaceItem"][];
+            /**
+             * Loose Key
+             * @description The isolator's key or handle comes off.
+             * @default false
+             */
+            loose_key: boolean;
             /**
              * Main Fuse Mm
              * @description How far along the cable the main fuse sits from the positive post.
@@ -2553,6 +2560,12 @@ export interface components {
              * @default true
              */
             shunt: boolean;
+            /**
+             * Voltmeter
+             * @description Something shows the battery's volts: a meter, a charger, the battery's own display.
+             * @default true
+             */
+            voltmeter: boolean;
             /**
              * Waste Percent
              * @description Cable bought beyond what is needed.
@@ -3667,6 +3680,12 @@ export interface components {
             battery_apart: boolean;
             /** Empty Kg */
             empty_kg?: number | null;
+            /**
+             * Grommets
+             * @description Where cables pass a wall of metal they lie in a grommet or a gland.
+             * @default true
+             */
+            grommets: boolean;
             /** Height Mm */
             height_mm?: number | null;
             /**
@@ -5331,17 +5350,20 @@ export interface components {
              *       "circuits": [],
              *       "enclosure": {
              *         "battery_apart": false,
+             *         "grommets": true,
              *         "material": "wood",
              *         "vented": true,
              *         "wall_mm": 12
              *       },
              *       "items": [],
+             *       "loose_key": false,
              *       "main_fuse_mm": 100,
              *       "outlets": [],
              *       "paper": "a4",
              *       "parts": [],
              *       "placed": [],
              *       "shunt": true,
+             *       "voltmeter": true,
              *       "waste_percent": 10
              *     }
              */

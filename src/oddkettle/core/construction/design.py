@@ -48,7 +48,7 @@ class Shell:
     """The box or case: sizes are inner [mm], None for the tool's proposal.
 
     `vented` where it has the vents that are proposed; `battery_apart` where the bank stands in a
-    box of its own.
+    box of its own; `grommets` where cables pass its walls in grommets or glands.
     """
 
     length_mm: float | None = None
@@ -59,6 +59,7 @@ class Shell:
     empty_kg: float | None = None
     vented: bool = True
     battery_apart: bool = False
+    grommets: bool = True
 
 
 @dataclass(frozen=True)

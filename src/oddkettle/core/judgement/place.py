@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from oddkettle.core.construction.ventilation import airing_of
+from oddkettle.core.construction.wiring.connectors import CONNECTORS
 from oddkettle.core.construction.wiring.short_circuit import short_circuit_a
 from oddkettle.core.foundation.quantity import celsius, kelvin, kilogram
 from oddkettle.core.judgement.evidence import (
@@ -18,6 +19,8 @@ from oddkettle.core.judgement.evidence import (
 
 HEAVY_KG = 20.0
 """Above this, two people or wheels [common workplace guidance]."""
+HOT_CELLS_C = 60.0
+"""Where management systems of lithium cells usually open [textbook]."""
 HOT_CHARGER_A = 10.0
 """From here on a charger wants air [judgement]."""
 AIRED = Fix("Move it to an aired place", (Change("warmth", ("place",), "aired"),))
@@ -124,6 +127,69 @@ def conductive_enclosure(evidence: Evidence) -> Iterator[Judgement]:
 
 
 @of_a_built_box
+def bare_posts(evidence: Evidence) -> Iterator[Judgement]:
+    """Bare posts in a box of anything: a tool that is dropped needs no metal wall."""
+    around = evidence.run.case.surroundings
+    if around.metal or around.posts_covered:
+        return
+    short_a = short_circuit_a(evidence.run.case.bank)
+    yield Judgement(
+        code="bare-posts",
+        severity="danger",
+        part="warmth",
+        text="The battery's posts are bare.",
+        means=f"A spanner or a loose end across them carries some {short_a:.0f} A: it melts and "
+        "burns.",
+        remedy="Cover the posts with caps or boots, the negative one too.",
+        source=evidence.run.case.bank.chemistry.sources["short_mohm"].text,
+        numbers=(Number("short circuit", short_a, "A"),),
+        fix=Fix("The posts are capped now", (Change("warmth", ("posts_covered",), True),)),
+    )
+
+
+@of_a_built_box
+def lithium_under_bonnet(evidence: Evidence) -> Iterator[Judgement]:
+    """Lithium beside an engine."""
+    case = evidence.run.case
+    chemistry = case.bank.chemistry
+    if chemistry.lead or case.surroundings.place != "engine":
+        return
+    yield Judgement(
+        code="lithium-under-bonnet",
+        severity="fault",
+        part="warmth",
+        text=f"{chemistry.name} stands beside an engine.",
+        means=f"Its management system shuts it off near {celsius(HOT_CELLS_C)}, and cells that "
+        f"live above {celsius(40)} lose their years.",
+        remedy=f"Move it where it stays below {celsius(40)}.",
+        source="usual limits of data sheets: discharge to 60 C, charge to 45 C [textbook]",
+        numbers=(Number("shuts off near", HOT_CELLS_C, "C"), Number("stays below", 40.0, "C")),
+        fix=AIRED,
+    )
+
+
+@of_a_built_box
+def bare_metal_pass(evidence: Evidence) -> Iterator[Judgement]:
+    """Cables through a bare hole in metal."""
+    around = evidence.run.case.surroundings
+    if not around.metal or around.grommets:
+        return
+    passing = [c for c in evidence.board.circuits if CONNECTORS[c.connector].hole_mm]
+    yield Judgement(
+        code="bare-metal-pass",
+        severity="danger",
+        part="enclosure",
+        text=f"{len(passing)} cable{'s' * (len(passing) != 1)} through bare holes in metal.",
+        means="The edge works through the insulation on the road, and the wall shorts what it "
+        "touches.",
+        remedy="A grommet or a gland in every hole, and the cable held beside it.",
+        source="conductors protected where they pass a wall [ISO 10133, ABYC E-11 kind]",
+        numbers=(Number("cables", len(passing), ""),),
+        fix=Fix("Every hole has a grommet", (Change("enclosure", ("grommets",), True),)),
+    )
+
+
+@of_a_built_box
 def heavy_lift(evidence: Evidence) -> Iterator[Judgement]:
     """A battery that nobody should carry alone."""
     bank = evidence.run.case.bank
@@ -217,7 +283,10 @@ RULES = (
     mixed_bank,
     flooded_in_cabin,
     agm_under_bonnet,
+    lithium_under_bonnet,
     conductive_enclosure,
+    bare_posts,
+    bare_metal_pass,
     vent_missing,
     air_missing,
     ignition_with_cells,

@@ -135,6 +135,43 @@ def cable_too_thick(evidence: Evidence) -> Iterator[Judgement]:
         )  # fmt: skip
 
 
+def cable_too_thin(evidence: Evidence) -> Iterator[Judgement]:
+    """A cable that the terminals of its connector do not grip."""
+    for circuit in evidence.board.circuits:
+        part = CONNECTORS[circuit.connector]
+        if circuit.cable_mm2 is None or circuit.cable_mm2 >= part.least_mm2 * 0.95:
+            continue
+        yield judged(
+            circuit, "cable-too-thin", "fault",
+            f"{size_text(circuit.cable_mm2, evidence.board.wiring.series)} in a {part.name} whose "
+            f"terminals grip {conductor(part.least_mm2)} and more.",
+            "A crimp on too thin a lead holds by luck: it slips out, or runs hot where it touches.",
+            f"A lead of {conductor(part.least_mm2)}, or a smaller connector.",
+            "what the terminals of such parts are crimped on [textbook]",
+            Number("cable", circuit.cable_mm2, "mm2"), Number("grips from", part.least_mm2, "mm2"),
+            fix=left_to_tool(circuit, "cable_mm2") or left_to_tool(circuit, "connector"),
+        )  # fmt: skip
+
+
+def isolator_key(evidence: Evidence) -> Iterator[Judgement]:
+    """The key of the isolator comes off."""
+    circuit = evidence.board.of("battery")
+    if not evidence.board.wiring.loose_key or circuit is None:
+        return
+    must = [a.name for a in evidence.run.case.appliances if a.medical or a.priority == "must"]
+    yield judged(
+        circuit, "isolator-key", "fault" if must else "note",
+        "the isolator's key comes off.",
+        (f"{must[0]} must run: switched " if must else "Switched ")
+        + "off and the key lost, the box stays dark; and a key that shakes out is no switch in an "
+        "emergency.",
+        "An isolator whose handle stays on, or the key on a cord beside it and a spare one.",
+        "a means of disconnection is always at hand [ABYC E-11, IEC 60364 kind]",
+        Number("must run", len(must), ""),
+        fix=Fix("Its handle stays on", (Change("wiring", ("loose_key",), False),)),
+    )  # fmt: skip
+
+
 def charge_plug_shared(evidence: Evidence) -> Iterator[Judgement]:
     """An inlet that takes the plug of an outlet, or of an inlet of another voltage."""
     circuits = evidence.board.circuits
@@ -287,6 +324,8 @@ RULES = (
     no_main_fuse,
     circuit_unfused,
     cable_too_thick,
+    cable_too_thin,
+    isolator_key,
     drop_over,
     connector_over,
     charge_plug_shared,

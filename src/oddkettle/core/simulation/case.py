@@ -45,6 +45,8 @@ class Surroundings:
     """The box has the openings that the tool proposes."""
     battery_apart: bool = False
     """The bank stands in a box of its own."""
+    grommets: bool = True
+    """Cables pass its walls in grommets or glands."""
 
 
 @dataclass(frozen=True)

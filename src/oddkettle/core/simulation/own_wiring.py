@@ -62,7 +62,8 @@ class Wiring:
 
     `ambient_c` is the air around the cables [C]; `main_fuse_mm` how far along the cable the main
     fuse sits from the battery's positive post [mm]; `shunt` whether a counter measures the
-    negative.
+    negative, `voltmeter` whether anything else shows its volts; with `loose_key` the isolator's
+    key comes off.
     """
 
     choices: tuple[Choice, ...] = ()
@@ -71,6 +72,8 @@ class Wiring:
     ambient_c: float = 30.0
     main_fuse_mm: float = 100.0
     shunt: bool = True
+    voltmeter: bool = True
+    loose_key: bool = False
 
     def of(self, key: str) -> Choice:
         """What was fixed of a circuit."""

@@ -96,6 +96,8 @@ def fittings_of(board: Board, mains: int, *, vents: int, ready: bool) -> tuple[F
 def _fittings(board: Board, mains: int, vents: int) -> Iterator[Fitting]:
     if board.wiring.shunt:
         yield Fitting("meter", "Monitor", "meter", *ROUND_METER)
+    elif board.wiring.voltmeter:
+        yield Fitting("meter", "Voltmeter", "meter", *ROUND_METER)
     if board.of("battery") is not None:
         yield Fitting("isolator", "Isolator", "switch", *ISOLATOR, circuit=1)
     for c in board.circuits:

@@ -307,3 +307,5 @@ def _users(run: Run, board: Board) -> Iterator[Article]:
             "shunt", "Shunt with monitor", "use", 1, cat.MONITOR, cat.SHUNT_KG,
             bulk=cat.SHUNT_BULK, clear_mm=10.0,
         )  # fmt: skip
+    elif run.case.wiring.voltmeter:
+        yield Article("voltmeter", "Voltmeter", "use", 1, cat.VOLTMETER, cat.VOLTMETER_KG)

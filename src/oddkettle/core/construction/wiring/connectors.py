@@ -17,9 +17,8 @@ class Connector:
     """Continuous rating [A]; hole, flange and depth behind the panel [mm].
 
     A `hole_mm` of 0 is for what does not pass a wall. `contact_mohm` is the resistance of a good
-    contact of one pole [mOhm], `most_mm2` the thickest cable that its terminals take [mm2],
-    `rated_v`
-    the highest direct voltage that it may carry.
+    contact of one pole [mOhm], `least_mm2` and `most_mm2` the thinnest and the thickest cable that
+    its terminals hold [mm2], `rated_v` the highest direct voltage that it may carry.
     """
 
     key: ConnectorKey
@@ -32,6 +31,7 @@ class Connector:
     kg: float = 0.01
     contact_mohm: float = 1.0
     most_mm2: float = 120.0
+    least_mm2: float = 0.5
     rated_v: float = 60.0
 
 
@@ -81,6 +81,7 @@ CONNECTORS: dict[ConnectorKey, Connector] = {
             0.1,
             contact_mohm=0.5,
             most_mm2=16.0,
+            least_mm2=4.0,
             rated_v=150.0,
         ),
         Connector(
@@ -94,6 +95,7 @@ CONNECTORS: dict[ConnectorKey, Connector] = {
             0.2,
             contact_mohm=0.2,
             most_mm2=50.0,
+            least_mm2=10.0,
             rated_v=150.0,
         ),
         Connector(
@@ -107,6 +109,7 @@ CONNECTORS: dict[ConnectorKey, Connector] = {
             0.04,
             contact_mohm=0.5,
             most_mm2=6.0,
+            least_mm2=2.5,
             rated_v=600.0,
         ),
         Connector(

@@ -233,7 +233,8 @@ def _circuit(number: int, need: Need, ambient: _Ambient, host: Circuit | None) -
 
     cable = stated_mm2
     trouble = ""
-    sizes = [one.area_mm2 for one in sizes_of(wiring.series) if one.area_mm2 > 0.99 * LEAST_MM2]
+    least = 0.95 * max(LEAST_MM2, CONNECTORS[connector].least_mm2)
+    sizes = [one.area_mm2 for one in sizes_of(wiring.series) if one.area_mm2 > least]
     if cable is None:
         cable = next((area for area in sizes if suits(area)), None)
         if cable is None:

@@ -51,6 +51,13 @@ export function BoxFields({ enclosure }: { enclosure: BuildReport["enclosure"] }
         checked={said.battery_apart}
         onChange={(battery_apart) => keep({ ...said, battery_apart }, "a box for the battery")}
       />
+      {said.material === "metal" && (
+        <Switch
+          label="Every cable passes the metal in a grommet or a gland"
+          checked={said.grommets}
+          onChange={(grommets) => keep({ ...said, grommets }, "grommets of the box")}
+        />
+      )}
     </>
   );
 }

@@ -26,6 +26,13 @@ const SPECS: readonly Spec<Build>[] = [
     hint: "along the cable; within a hand’s breadth, 180 mm",
   },
   { kind: "flag", key: "shunt", text: "A shunt counts in and out" },
+  {
+    kind: "flag",
+    key: "voltmeter",
+    text: "Something shows the battery’s volts",
+    hint: "a meter, a charger’s display, the battery’s own app",
+  },
+  { kind: "flag", key: "loose_key", text: "The isolator’s key comes off" },
 ];
 
 /** What holds for all circuits. */
