@@ -34,10 +34,11 @@ DRIVE = (Block("drive", 0, 600, 0, 720),)
 ROOF = Panel(100.0, "flat", 0.0, 180.0, False)
 
 
-def labelled(label: Label, kind: str = "tracking") -> Case:
+def labelled(label: Label, kind: str = "tracking", **more: object) -> Case:
     """A sunny day on a 100 W panel with this label."""
     panel = replace(ROOF, label=label)
-    return a_case(sun=(SunInput("s", "Sun", (panel,), Controller(9.0, 1.0, kind)),))  # type: ignore[arg-type]
+    array = SunInput("s", "Sun", (panel,), Controller(9.0, 1.0, kind))  # type: ignore[arg-type]
+    return a_case(sun=(array,), **more)
 
 
 def judged(case: Case) -> dict[str, Judgement]:
@@ -119,8 +120,14 @@ BOTH_SIDES: list[tuple[str, Case, Case]] = [
     ),
     (
         "pwm-loss",
-        labelled(Label(24, 20, 5.4, 5.0), "pwm"),
-        labelled(Label(20, 16, 6.6, 6.25), "pwm"),
+        labelled(Label(24, 20, 5.4, 5.0), "pwm", soc0=0.3),
+        labelled(Label(20, 16, 6.6, 6.25), "pwm", soc0=0.3),
+    ),
+    # A full battery takes no more from a better controller.
+    (
+        "pwm-loss",
+        labelled(Label(24, 20, 5.4, 5.0), "pwm", soc0=0.3),
+        labelled(Label(24, 20, 5.4, 5.0), "pwm", soc0=1.0),
     ),
     (
         "alternator-smart-relay",

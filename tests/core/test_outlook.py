@@ -36,7 +36,7 @@ def draining(days: int, **change: object) -> Case:
 def test_hours_to_the_floor_count_down_to_nought() -> None:
     run = simulate(draining(1))
     ahead = hours_to_floor(run)
-    under = int(np.argmax(run.level < 0.2))
+    under = int(np.argmax(run.level < run.case.fails_below))
     assert ahead[under] == 0.0
     assert ahead[0] == pytest.approx(under / 12)
     assert np.all(np.diff(ahead[:under]) == pytest.approx(-1 / 12))

@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
 
+import numpy as np
 import pytest
 
+from oddkettle.core.simulation.ensemble import run_ensemble
 from oddkettle.plan import Plan
+from oddkettle.plan.case import case_from_plan
 from oddkettle.results.run import RunReport
 from oddkettle.text import Habits, render
 from oddkettle.text.words import duration_words, number_word, percent_words
@@ -140,3 +144,52 @@ def test_frost_is_named_where_it_keeps_the_charge_out() -> None:
     sun = next(source for source in report.total.sources if source.kind == "sun")
     assert 0 < sun.frozen.ah <= sun.spilled.ah + 1e-9
     assert report_plan(example("moth-survey"), advice=False).total.sources[0].frozen.ah == 0
+
+
+@pytest.mark.parametrize("percent", [10, 20, 30, 50, 70, 90])
+def test_standing_at_the_reserve_is_not_under_it(document: dict[str, Any], percent: int) -> None:
+    """Nothing runs and next to nothing leaks: the level stays where it began."""
+    document["box"]["battery"]["datasheet"] = {"self_discharge_percent": 0.1}
+    document["use"]["appliances"] = []
+    document["box"]["sun"], document["box"]["vehicle"], document["box"]["mains"] = [], [], []
+    document["trip"]["blocks"] = []
+    document["trip"]["days"] = document["trip"]["days"][:1]
+    document["assumptions"].update(start_doubt_percent=0, capacity_doubt_percent=0)
+    report = said(
+        document, trip__start_percent=percent, trip__floor_percent=percent, box__inverter=None
+    )
+    assert report.verdict.lasts
+    case = case_from_plan(Plan.model_validate(document))
+    at_floor = replace(case, soc0=percent / 100, floor=percent / 100, inverter=None)
+    assert run_ensemble(at_floor, 8).lasts.all()
+
+
+def test_a_trip_that_begins_at_its_reserve_says_so(document: dict[str, Any]) -> None:
+    document["box"]["sun"], document["box"]["vehicle"], document["box"]["mains"] = [], [], []
+    document["trip"]["blocks"] = []
+    report = said(document, trip__start_percent=20, trip__floor_percent=20)
+    first, second = report.headline, said(document, trip__start_percent=40).headline
+    assert first in {"It begins at your reserve, with nothing to spend."} or "cuts out" in first
+    assert "begins" not in second
+
+
+def test_a_battery_that_is_kept_flat_is_not_told_of_no_cycles(document: dict[str, Any]) -> None:
+    document["box"]["sun"], document["box"]["vehicle"], document["box"]["mains"] = [], [], []
+    document["trip"]["blocks"] = []
+    flat = said(document, trip__start_percent=3)
+    ageing = next(j for j in flat.judgements or [] if j.code == "ageing")
+    assert "0.0" not in ageing.text
+    assert "run flat" in ageing.text
+    full = said(document, trip__start_percent=100)
+    assert "full cycles" in next(j for j in full.judgements or [] if j.code == "ageing").text
+
+
+def test_the_worst_of_ten_ends_no_fuller_than_the_best() -> None:
+    for name in ("moth-survey", "coast-weekend", "night-breather"):
+        found = run_ensemble(case_from_plan(example(name)), 60)
+        order = found.by_rank()
+        lasting = found.lasts[order]
+        # Those that fail come first, and of the others each ends at least as full as the last.
+        assert np.all(np.diff(lasting.astype(int)) >= 0)
+        ends = found.level[order][lasting][:, -1]
+        assert np.all(np.diff(ends) >= 0.0)

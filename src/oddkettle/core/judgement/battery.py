@@ -29,6 +29,7 @@ day [textbook]."""
 CYCLED_DEPTH = 0.10
 HEATER_SHARE = 0.15
 AGEING_DAYS = 3
+LEAST_CYCLES, FLAT = 0.1, 0.02
 NO_SHARE_A = 1e9
 INSULATED_H = 12.0
 """Time lag of a boxed and insulated bank [judgement]."""
@@ -286,14 +287,22 @@ def ageing(evidence: Evidence) -> Iterator[Judgement]:
         code="ageing",
         severity="note",
         part="battery",
-        text=f"The trip is {aged.full_cycles:.1f} full cycles, "
-        f"the deepest {100 * aged.deepest:.0f} %.",
+        text=_cycles_words(aged.full_cycles, aged.deepest, float(run.level.min())),
         means=f"That is {100 * aged.life:.2f} % of its life, "
         f"{'by cycles' if aged.cycle_share >= aged.calendar_share else 'by the calendar'}.",
         remedy="Shallower cycles cost less than their share.",
         source=chemistry.sources["life"].text,
         numbers=(Number("full cycles", aged.full_cycles, ""), Number("life", 100 * aged.life, "%")),
     )
+
+
+def _cycles_words(full_cycles: float, deepest: float, lowest: float) -> str:
+    """How much of its life's work a trip is: a battery that is kept flat hardly cycles at all."""
+    if full_cycles >= LEAST_CYCLES:
+        return f"The trip is {full_cycles:.1f} full cycles, the deepest {100 * deepest:.0f} %."
+    if lowest < FLAT:
+        return "It is run flat and stays so: there is little in it to cycle."
+    return f"The trip is less than a tenth of a full cycle, the deepest {100 * deepest:.0f} %."
 
 
 RULES = (

@@ -78,6 +78,8 @@ class Judgement:
     fix: Fix | None = None
 
 
+LEAST_AH = 0.1
+"""Less than this a day is not spoken of: it would read as 0.0 Ah [judgement]."""
 SNUG_SHARE = 0.10
 """A box that keeps less than this above its floor has nothing to give away [judgement]."""
 

@@ -9,6 +9,7 @@ import numpy as np
 
 from oddkettle.core.foundation.usual_sizes import CHARGER_A, next_up
 from oddkettle.core.judgement.evidence import (
+    LEAST_AH,
     Change,
     Evidence,
     Fix,
@@ -143,6 +144,8 @@ def pwm_loss(evidence: Evidence) -> Iterator[Judgement]:
         if over <= PWM_OVER_V:
             continue
         gain = _gain_by_tracking(evidence, array) / case.days
+        if gain < LEAST_AH:
+            continue
         yield Judgement(
             code="pwm-loss",
             severity=evidence.loss,
@@ -219,8 +222,12 @@ def double_regulator(evidence: Evidence) -> Iterator[Judgement]:
             part=source_part(source),
             text=f"{source.name}: a panel has a regulator of its own before the controller.",
             means="Two regulators work against each other, and the first one holds the panel at "
-            f"the battery's voltage. Without it {evidence.charge(gain)} more a day would "
-            "come in.",
+            "the battery's voltage. "
+            + (
+                f"Without it {evidence.charge(gain)} more a day would come in."
+                if gain >= LEAST_AH
+                else "On this trip that costs nothing: the battery is full anyway."
+            ),
             remedy="Take the lead from the panel itself and bypass its regulator.",
             source="the run, and the same run without the panel's regulator",
             numbers=(Number("gain", gain, "Ah a day"),),

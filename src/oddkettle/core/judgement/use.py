@@ -9,6 +9,7 @@ import numpy as np
 
 from oddkettle.core.foundation.units import HOURS_PER_DAY
 from oddkettle.core.judgement.evidence import (
+    LEAST_AH,
     Change,
     Evidence,
     Fix,
@@ -48,6 +49,8 @@ def inverter_idle(evidence: Evidence) -> Iterator[Judgement]:
     if free_h < 1e-6:
         return
     lost = inverter.idle_w * free_h / case.bank.nominal_v
+    if lost < LEAST_AH:
+        return
     yield Judgement(
         code="inverter-idle",
         severity="waste",
@@ -169,6 +172,8 @@ def usb_through_inverter(evidence: Evidence) -> Iterator[Judgement]:
         direct = replace(appliance, supply="usb", power_w=appliance.power_w * ADAPTER_EFFICIENCY)
         others = tuple(direct if a.key == appliance.key else a for a in run.case.appliances)
         saved = _asked_ah(run) - _asked_ah(evidence.instead(appliances=others))
+        if saved / run.case.days < LEAST_AH:
+            continue
         yield Judgement(
             code="usb-through-inverter",
             severity=evidence.loss,

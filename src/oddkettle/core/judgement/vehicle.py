@@ -10,6 +10,7 @@ from oddkettle.core.foundation.quantity import conductor
 from oddkettle.core.foundation.units import CABLE_SIZES_MM2, CLASS_V, cable_ohm
 from oddkettle.core.foundation.usual_sizes import CHARGER_A
 from oddkettle.core.judgement.evidence import (
+    LEAST_AH,
     Change,
     Evidence,
     Fix,
@@ -241,9 +242,9 @@ def back_feed(evidence: Evidence) -> Iterator[Judgement]:
             severity="fault",
             part=f"vehicle:{part.key}",
             text=f"{part.name} is held closed: box and vehicle are joined with nothing between.",
-            means=f"Whatever stands lower is fed by the other; here "
-            f"{evidence.charge(lost)} flow back, and "
-            "another charger may push into the vehicle.",
+            means="Whatever stands lower is fed by the other; "
+            + (f"here {evidence.charge(lost)} flow back, and " if lost >= LEAST_AH else "here ")
+            + "another charger may push into the vehicle.",
             remedy="Let it open by voltage, or put a DC-DC charger, a diode or a selector between.",
             source="two sources in parallel share by their voltages [textbook]",
             numbers=(Number("flows back", lost, "Ah"),),

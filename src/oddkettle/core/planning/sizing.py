@@ -115,7 +115,7 @@ def _tables(search: SizeSearch, battery_ah: float) -> BankTables:
 
 def certainty(search: SizeSearch, design: Design, first: int, last: int) -> NDArray[np.bool_]:
     """(last - first,) whether the design lasts in each of these scenarios."""
-    floor = search.case.floor
+    floor = search.case.fails_below
     box = sized(search, design)
     found = empty_outputs(box, last)
     standing = initial_state(box, search.drawn)

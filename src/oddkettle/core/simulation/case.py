@@ -49,6 +49,11 @@ class Surroundings:
     """Cables pass its walls in grommets or glands."""
 
 
+AT_FLOOR = 5e-4
+"""A level this little under the reserve reads the same to a tenth of a percent, and scenarios'
+single-precision numbers tell no closer."""
+
+
 @dataclass(frozen=True)
 class Case:
     """A box on a trip.
@@ -103,6 +108,11 @@ class Case:
     def nights(self) -> int | None:
         """Nights of a trip that begins or ends within a day; None for one of whole days."""
         return self.days - 1 if self.away and self.days > 1 else None
+
+    @property
+    def fails_below(self) -> float:
+        """Level 0..1 under which the reserve is broken: standing at it is not under it."""
+        return self.floor - AT_FLOOR
 
     @property
     def usable_ah(self) -> float:

@@ -78,12 +78,17 @@ class Ensemble:
     @property
     def lasts(self) -> NDArray[np.bool_]:
         """(scenarios,) whether it neither falls under the floor nor cuts out."""
-        return np.asarray((self.lowest >= self.case.floor) & (self.dark_h.sum(axis=1) == 0.0))
+        return np.asarray((self.lowest >= self.case.fails_below) & (self.dark_h.sum(axis=1) == 0.0))
 
     def by_rank(self) -> NDArray[np.int64]:
-        """Scenarios from the worst to the best, by lowest level, then by the mean one."""
-        mean = np.nanmean(self.level, axis=1)
-        return np.lexsort((mean, self.lowest)).astype(np.int64)
+        """Scenarios from the worst to the best.
+
+        Those that fall under the reserve come first, the deepest of them before all; the others,
+        and what ties, by what the trip ends with.
+        """
+        ends = self.level[:, -1]
+        depth = np.minimum(self.lowest, self.case.fails_below)
+        return np.lexsort((ends, depth, -self.dark_h.sum(axis=1))).astype(np.int64)
 
 
 def run_ensemble(

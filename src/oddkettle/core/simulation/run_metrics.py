@@ -47,7 +47,7 @@ def hours_to_floor(run: Run) -> Floats:
 
     0 where it already does; infinite where it does not happen before the end.
     """
-    under = run.level[:-1] < run.case.floor
+    under = run.level[:-1] < run.case.fails_below
     index = np.where(under, np.arange(len(under)), np.iinfo(np.int64).max)
     next_under = np.minimum.accumulate(index[::-1])[::-1].astype(np.float64)
     ahead = (next_under - np.arange(len(under))) * run.grid.step_h
@@ -70,7 +70,7 @@ def shortest_drive(run: Run) -> Mend | None:
     is no DC-DC charger, or when no drive of up to four hours helps.
     """
     case = run.case
-    under = np.flatnonzero(run.level[:-1] < case.floor)
+    under = np.flatnonzero(run.level[:-1] < case.fails_below)
     if not case.vehicle or len(under) == 0 or case.days > MEND_DAYS:
         return None
     breach_day = int(np.searchsorted(run.grid.day_starts, under[0], side="right")) - 1
@@ -92,7 +92,7 @@ def _drive_on(case: Case, day: int) -> Mend | None:
         block = Block("drive", day, start, day, start + minutes)
         tried = simulate(replace(case, blocks=(*case.blocks, block)))
         low = lowest(tried)
-        return Mend(block, minutes, low) if low.soc >= case.floor else None
+        return Mend(block, minutes, low) if low.soc >= case.fails_below else None
 
     best = attempt(most) if most > 0 else None
     if best is None:
@@ -152,10 +152,13 @@ def autonomy_h(run: Run, step: int) -> float:
         at = np.clip(at, 0, grid.steps - 1)
         demand = Demand(asked[at], run.world.demand.shed_below, run.world.demand.heater)
         on = drive(run.world.tables, nothing, demand, state, air[at], run.world.joined[at])
-        gone = (on.soc[1:, 0] < case.floor) | (on.served < 1.0)
+        gone = (on.soc[1:, 0] < case.fails_below) | (on.served < 1.0)
         if gone.any():
             first = int(np.argmax(gone))
-            return turn * HOURS_PER_DAY + _fraction(on.soc[:, 0], first, case.floor) * grid.step_h
+            return (
+                turn * HOURS_PER_DAY
+                + _fraction(on.soc[:, 0], first, case.fails_below) * grid.step_h
+            )
         state = _state_at(on, -1)
     return float("inf")
 

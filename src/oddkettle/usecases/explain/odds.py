@@ -27,7 +27,7 @@ def odds_sum(ensemble: Ensemble, day: int | None, when: str) -> Sum:
     case, count = ensemble.case, ensemble.scenarios.count
     dark = ensemble.dark_h > 0.0
     low = ensemble.lowest if day is None else ensemble.lowest_by_day[:, day]
-    under = low < case.floor
+    under = low < case.fails_below
     cut = dark.any(axis=1) if day is None else dark[:, day]
     fine = ~(under | cut)
     share = share_of(fine)

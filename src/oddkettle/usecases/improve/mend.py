@@ -234,7 +234,7 @@ class _Search:
         return state
 
     def _state(self, moves: tuple[Move, ...], ensemble: Ensemble) -> _State:
-        floor = ensemble.case.floor
+        floor = ensemble.case.fails_below
         with np.errstate(invalid="ignore"):
             under = (ensemble.level[:, :-1] < floor).sum(axis=1).mean() * ensemble.grid.step_h
         dark = ensemble.dark_h.sum(axis=1).mean()

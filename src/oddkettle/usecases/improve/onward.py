@@ -82,7 +82,7 @@ def mend_onward(plan_id: int) -> Sought | None:
         return None
     if not any(vehicle.on for vehicle in here.plan.box.vehicle):
         return None
-    under = (here.rest.lowest_by_day < here.case.floor).mean(axis=0)
+    under = (here.rest.lowest_by_day < here.case.fails_below).mean(axis=0)
     day = max(int(under.argmax()) - 1, here.day)
     once = _answer(plan_id, day)
     if once is not None and once.value is None:

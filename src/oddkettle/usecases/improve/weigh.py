@@ -80,7 +80,7 @@ def lowest_band(ensemble: Ensemble) -> Band:
 
 def shortfall(ensemble: Ensemble) -> Shortfall:
     """Hours dark and under the reserve, and the day on which it begins."""
-    floor, step_h = ensemble.case.floor, ensemble.grid.step_h
+    floor, step_h = ensemble.case.fails_below, ensemble.grid.step_h
     with np.errstate(invalid="ignore"):
         under = ensemble.level[:, :-1] < floor
         daily = ensemble.lowest_by_day < floor
@@ -97,7 +97,7 @@ def tightest_day(ensemble: Ensemble) -> int:
     """The day on which most scenarios go under; without any, the one whose worst is lowest."""
     # Days that are over, on a trip under way, are not known (NaN): they tighten nothing.
     daily: NDArray[np.float32] = np.nan_to_num(ensemble.lowest_by_day, nan=1.0)
-    under = (daily < ensemble.case.floor).mean(axis=0)
+    under = (daily < ensemble.case.fails_below).mean(axis=0)
     return int(np.argmax(under)) if under.any() else int(np.argmin(np.quantile(daily, 0.1, axis=0)))
 
 

@@ -42,7 +42,7 @@ def report_odds(ensemble: Ensemble, *, quick: bool = False, left: int | None = N
     case = ensemble.case
     lasts = share_of(ensemble.lasts)
     daily = ensemble.lowest_by_day
-    under = daily < case.floor
+    under = daily < case.fails_below
     dark = ensemble.dark_h > 0.0
     every = max((QUICK_BAND_MIN if quick else BAND_MIN) // case.step_min, 1)
     low, middle, high = (np.round(100 * line, 1).tolist() for line in band(ensemble, every))

@@ -234,7 +234,7 @@ def _day(run: Run, books: Ledger, day: int, light: Daylight) -> DayReport:
     grid = run.grid
     first, last = int(grid.day_starts[day]), int(grid.day_starts[day + 1])
     low = lowest(run, first, last)
-    under = run.level[first:last] < run.case.floor
+    under = run.level[first:last] < run.case.fails_below
     period = period_of(run, books, lambda daily: float(daily[day]))
     when = moment(run, first)
     return DayReport.model_validate(

@@ -32,6 +32,8 @@ from oddkettle.text.words import (
 SNUG_SHARE = 0.10
 """A plan that keeps less than this above its floor is called close."""
 NOTICEABLE_AH = 0.5
+AT_START, NO_MORE = 0.005, 0.05
+"""A trip that begins this near its reserve and never rises more above it has nothing to spend."""
 NECK_SHARE = 0.05
 """A limit that costs less than this share of the sun's offer is not called a neck."""
 
@@ -58,7 +60,7 @@ def say_verdict(
     """The sentence above the day board."""
     low = lowest(run)
     floor = run.case.floor
-    under = np.flatnonzero(run.level[:-1] < floor)
+    under = np.flatnonzero(run.level[:-1] < run.case.fails_below)
     below_min = len(under) * run.grid.step_min
     unmet = whole(flow.unmet for flow in books.draws)
     when = moment(run, low.step)
@@ -72,6 +74,13 @@ def say_verdict(
         headline = f"The battery cuts out on {day_words(first, nights)}."
         detail = (
             f"At {clock(first)} it is empty; appliances go without {unmet} before the trip ends."
+        )
+    elif len(under) and abs(run.case.soc0 - floor) < AT_START and run.level.max() < NO_MORE + floor:
+        headline = "It begins at your reserve, with nothing to spend."
+        detail = (
+            f"At the start it holds {percent_words(run.case.soc0)}, and your reserve is "
+            f"{percent_words(floor)}: what is used first takes it under. The lowest point is "
+            f"{place}: {percent_words(low.soc)}."
         )
     elif len(under):
         first = moment(run, int(under[0]))

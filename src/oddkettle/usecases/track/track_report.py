@@ -127,7 +127,7 @@ def report_whereabouts(here: TrackedTrip) -> TrackReport:
     odds = report_odds(rest, left=left if begun else None)
     odds = _with_the_past(odds, tracked, rest, here.day)
     floor = plan.trip.floor_percent
-    to_floor = _ahead(rest, rest.level < here.case.floor, tracked.until)
+    to_floor = _ahead(rest, rest.level < here.case.fails_below, tracked.until)
     to_full = _ahead(rest, rest.level > FULL_SEEN, tracked.until)
     aside = [taken for taken in tracked.taken if not taken.used]
     step_s = 60 * step_minutes(plan)

@@ -6,6 +6,7 @@ import re
 from functools import partial
 
 from oddkettle.core.battery.chemistries import CHEMISTRIES
+from oddkettle.text.words import number_word
 from oddkettle.usecases.begin.grammar.draft import COUNT, FIGURE, Draft, figure_in, number_in
 from oddkettle.usecases.begin.sentence import Bank, Charger, ChargerKey
 from oddkettle.usecases.begin.things import UNIT
@@ -32,7 +33,11 @@ def read_bank(draft: Draft) -> None:
             return None
         kept = kind or (draft.sentence.bank.kind if draft.sentence.bank.kind != UNIT else "lifepo4")
         draft.put(bank=Bank(kind=kept, size=size, count=count))
-        what = f"a box of {size:g} Ah" if count == 1 else f"{count} batteries of {size:g} Ah"
+        what = (
+            f"a box of {size:g} Ah"
+            if count == 1
+            else f"{number_word(count)} batteries of {size:g} Ah"
+        )
         return f"{what}, {spoken(kept)}"
 
     draft.take(pattern, use)
