@@ -163,6 +163,8 @@ class InverterModel(Part):
     """Drawn from the battery whenever it is on: what a meter in its lead shows without a load."""
     efficiency_percent: q.EfficiencyPercent = 90
     switched: Literal["with_loads", "always"] = "with_loads"
+    socket_fuse_a: q.FuseAmps | None = None
+    """Fuse of the 12 V socket that it is plugged into; wired to the bar when absent."""
 
 
 class ConverterModel(Part):

@@ -48,6 +48,8 @@ class OutletModel(Part):
     outlet: OutletName
     name: q.Name
     usb: bool = False
+    mains: bool = False
+    """It is behind the inverter, and gives mains voltage."""
     appliances: list[q.Key] = Field(default=[], max_length=60)
     """What is plugged in there; what the plan no longer has, or has on another supply, is kept
     and not counted."""

@@ -6,10 +6,10 @@ from datetime import timedelta
 
 from oddkettle.core.foundation.errors import PlanError
 from oddkettle.core.foundation.quantity import clock
-from oddkettle.core.foundation.units import MINUTES_PER_DAY
+from oddkettle.core.foundation.units import CLASS_V, MINUTES_PER_DAY
 from oddkettle.core.loads.converter import Converter
 from oddkettle.core.loads.demand import Appliance, DayKind, Inverter, Priority, Window
-from oddkettle.core.simulation.case import Case
+from oddkettle.core.simulation.case import Case, LoadOutput
 from oddkettle.core.simulation.own_wiring import Choice, OwnOutlet, Wiring
 from oddkettle.core.trip.grid import Block, local_moment, zone_named
 from oddkettle.plan.box import ConverterModel, InverterModel
@@ -74,6 +74,7 @@ def case_from_plan(plan: Plan) -> Case:
         second=second_from(box),
         heater=heater_from(box.heater),
         joining=joining_from(box),
+        load_output=_load_output(plan),
         unit=unit_from(box.unit),
         order=tuple(box.order),
         quiet=_windows(plan.use.quiet_hours),
@@ -115,12 +116,44 @@ def _away(plan: Plan) -> tuple[tuple[int, int], ...]:
     return tuple(span for span in spans if span[0] < span[1])
 
 
+def _load_output(plan: Plan) -> LoadOutput | None:
+    """The one controller's load output of a box. Raises PlanError for two, or for odd volts."""
+    found: LoadOutput | None = None
+    suits = {a.id for a in plan.use.appliances if a.on and a.supply == "12v"}
+    for n, array in enumerate(plan.box.sun):
+        model = array.controller.load_output
+        if model is None or not array.on or plan.box.unit is not None:
+            continue
+        where = ("box", "sun", n, "controller", "load_output")
+        if found is not None:
+            raise PlanError(
+                f"{array.name} is the second controller whose load output is in use.",
+                where=where,
+                value=2,
+                limit="one load output in a box",
+                remedy="Let everything hang on one of them, or on the box's own outlets.",
+            )
+        if model.on_v <= model.off_v:
+            raise PlanError(
+                f"The load output goes off at {model.off_v:g} V and comes back at "
+                f"{model.on_v:g} V: it would chatter.",
+                where=(*where, "on_v"),
+                value=model.on_v,
+                limit=f"above {model.off_v:g} V",
+                remedy=f"Set it to {model.off_v + 1.2:g} V.",
+            )
+        scale = plan.box.system_v / CLASS_V
+        hang = tuple(key for key in dict.fromkeys(model.appliances) if key in suits)
+        found = LoadOutput(array.id, model.limit_a, model.off_v * scale, model.on_v * scale, hang)
+    return found
+
+
 def wiring_from(build: Build) -> Wiring:
     """What the owner fixed of the circuits."""
     return Wiring(
         choices=tuple(Choice(**dict(choice)) for choice in build.circuits),
         outlets=tuple(
-            OwnOutlet(o.outlet, o.name, o.usb, tuple(o.appliances), o.spare_a)
+            OwnOutlet(o.outlet, o.name, o.usb, o.mains, tuple(o.appliances), o.spare_a)
             for o in build.outlets
         ),
         series=build.cable_series,
@@ -157,6 +190,7 @@ def _inverter(model: InverterModel | None) -> Inverter | None:
         model.efficiency_percent / 100,
         model.switched == "always",
         model.surge_w,
+        model.socket_fuse_a,
     )
 
 

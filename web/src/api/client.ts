@@ -45,6 +45,7 @@ export type Profile = Schemas["ProfileModel"];
 export type Fresh = Schemas["Fresh"];
 export type Inverter = Schemas["InverterModel"];
 export type Converter = Schemas["ConverterModel"];
+export type LoadOutput = Schemas["LoadOutputModel"];
 export type Unit = Schemas["UnitModel"];
 export type UnitInput = Schemas["UnitInputModel"];
 export type ComparedUnit = Schemas["ComparedUnitModel"];

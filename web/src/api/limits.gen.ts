@@ -636,6 +636,12 @@ export const LIMITS = {
     "unit": "W",
     "whole": false
   },
+  "Inverter.socket_fuse_a": {
+    "least": 1,
+    "most": 400,
+    "unit": "A",
+    "whole": false
+  },
   "Inverter.surge_w": {
     "least": 0,
     "most": 20000,
@@ -646,6 +652,24 @@ export const LIMITS = {
     "least": 0.05,
     "most": 300,
     "unit": "A",
+    "whole": false
+  },
+  "LoadOutput.limit_a": {
+    "least": 0.05,
+    "most": 300,
+    "unit": "A",
+    "whole": false
+  },
+  "LoadOutput.off_v": {
+    "least": 9,
+    "most": 18,
+    "unit": "V at 12 V class",
+    "whole": false
+  },
+  "LoadOutput.on_v": {
+    "least": 9,
+    "most": 18,
+    "unit": "V at 12 V class",
     "whole": false
   },
   "LoggerPattern.events_a_day": {
@@ -865,6 +889,24 @@ export const LIMITS = {
     "whole": false
   },
   "Profile.float_v": {
+    "least": 9,
+    "most": 18,
+    "unit": "V at 12 V class",
+    "whole": false
+  },
+  "Profile.refresh_days": {
+    "least": 0,
+    "most": 90,
+    "unit": "days",
+    "whole": false
+  },
+  "Profile.second_hours": {
+    "least": 0.1,
+    "most": 24,
+    "unit": "h",
+    "whole": false
+  },
+  "Profile.second_v": {
     "least": 9,
     "most": 18,
     "unit": "V at 12 V class",
@@ -1127,6 +1169,7 @@ export const MOST = {
   "Build.parts": 300,
   "Build.placed": 120,
   "Joining.members": 12,
+  "LoadOutput.appliances": 60,
   "MendAsked.never": 100,
   "Outlet.appliances": 60,
   "PlaceClimate.clearness": 12,

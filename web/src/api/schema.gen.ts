@@ -3178,6 +3178,7 @@ export interface components {
             kind: "tracking" | "pwm" | "none";
             /** Limit A */
             limit_a: number;
+            load_output?: components["schemas"]["LoadOutputModel"] | null;
             /**
              * Own W
              * @description Drawn by itself, day and night.
@@ -4251,6 +4252,11 @@ export interface components {
             idle_w: number;
             /** Rating W */
             rating_w: number;
+            /**
+             * Socket Fuse A
+             * @description Fuse of the 12 V socket that it is plugged into; wired to the bar when absent.
+             */
+            socket_fuse_a?: number | null;
             /** Surge W */
             surge_w?: number | null;
             /**
@@ -4362,6 +4368,35 @@ export interface components {
             level_percent: number[];
             /** Weather */
             weather: string;
+        };
+        /**
+         * LoadOutputModel
+         * @description A controller's own output for loads: it goes off before the battery is empty.
+         */
+        LoadOutputModel: {
+            /**
+             * Appliances
+             * @description What hangs on it; what the plan no longer has, or has on another supply, is not counted.
+             * @default []
+             */
+            appliances: string[];
+            /**
+             * Limit A
+             * @default 10
+             */
+            limit_a: number;
+            /**
+             * Off V
+             * @description Below so much at the battery it switches them off.
+             * @default 11.4
+             */
+            off_v: number;
+            /**
+             * On V
+             * @description Above so much they come back.
+             * @default 12.6
+             */
+            on_v: number;
         };
         /**
          * LogEntry
@@ -5000,6 +5035,12 @@ export interface components {
              * @default []
              */
             appliances: string[];
+            /**
+             * Mains
+             * @description It is behind the inverter, and gives mains voltage.
+             * @default false
+             */
+            mains: boolean;
             /** Name */
             name: string;
             /** Outlet */
@@ -5499,6 +5540,23 @@ export interface components {
             equalises: boolean;
             /** Float V */
             float_v: number;
+            /**
+             * Refresh Days
+             * @description After so many days of float it charges anew; never at 0.
+             * @default 0
+             */
+            refresh_days: number;
+            /**
+             * Second Hours
+             * @description How long it holds that.
+             * @default 1
+             */
+            second_hours: number;
+            /**
+             * Second V
+             * @description A second absorption after the first; none when absent.
+             */
+            second_v?: number | null;
             /**
              * Tail Percent
              * @description Absorption ends when the battery takes less than this.

@@ -61,7 +61,18 @@ def _profile(evidence: Evidence, held: _Held) -> Iterator[Judgement]:
     rest = chemistry.float_v * to_class
     high = Number("never above", most, "V")
     low = chemistry.lead and profile.absorption_v < usual - LOW_VOLTS
-    if profile.absorption_v > most + 1e-9:
+    if profile.second_v is not None and profile.second_v > most + 1e-9 >= profile.absorption_v:
+        yield _wrong(
+            evidence,
+            held,
+            "danger",
+            f"hold{held.verb} {profile.second_v:g} V in a second absorption; {chemistry.name} must "
+            f"never be above {most:g} V.",
+            "Overcharged cells gas, swell or burn.",
+            ("second_v", usual),
+            (Number("second absorption", profile.second_v, "V"), high),
+        )
+    elif profile.absorption_v > most + 1e-9:
         yield _wrong(
             evidence,
             held,
@@ -116,7 +127,11 @@ def _wrong(
 ) -> Judgement:
     """A judgement of voltages that are at fault, mended by one setting."""
     field, value = setting
-    word = {"absorption_v": "absorption", "float_v": "float"}.get(field)
+    word = {
+        "absorption_v": "absorption",
+        "float_v": "float",
+        "second_v": "the second absorption",
+    }.get(field)
     remedy = f"Set {word} to {value:g} V" if word else "Switch that stage off"
     return Judgement(
         code="profile-mismatch",

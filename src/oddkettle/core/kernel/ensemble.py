@@ -170,6 +170,8 @@ def lay_demand(
 ) -> None:
     """What is asked in scenario `f`: every appliance by its own draw, fridges with the warmth."""
     asked[begin:end] = box.asked[begin:end]
+    levels = box.shed_below.shape[0] + 1
+    twice = box.asked.shape[1] > levels
     for a in range(box.draw_asked.shape[0]):
         factor, kind, fridge = drawn.load[f, a], box.draw_kind[a], box.fridge[a]
         for at in range(box.draw_ends[a], box.draw_ends[a + 1]):
@@ -181,13 +183,15 @@ def lay_demand(
                 warmer = air_c[i] - box.air_c[i]
                 amount *= max(1.0 + box.fridge_per_k[fridge, i] * warmer, 0.0)
             draws[a, i] = amount
-            for n in range(box.draw_last[a] + 1):
-                if kind == ASK_W:
-                    asked[i, n].power_w += amount
-                elif kind == ASK_A:
-                    asked[i, n].current_a += amount
-                else:
-                    asked[i, n].conductance_s += amount
+            # Once where the load output is on; once more where it is off, unless it hangs there.
+            for half in range(2 if twice and box.draw_output[a] == 0 else 1):
+                for n in range(half * levels, half * levels + box.draw_last[a] + 1):
+                    if kind == ASK_W:
+                        asked[i, n].power_w += amount
+                    elif kind == ASK_A:
+                        asked[i, n].current_a += amount
+                    else:
+                        asked[i, n].conductance_s += amount
 
 
 @inlined
@@ -229,7 +233,8 @@ def count_day(
         for j in range(taken.shape[1]):
             found.gave[f, d, j] += taken[i, j].taken_a * step_h
         for a in range(draws.shape[0]):
-            if steps[i].shed <= box.draw_last[a] and volts > 0.0:
+            cut = steps[i].output_off > 0.0 and box.draw_output[a] > 0
+            if steps[i].shed <= box.draw_last[a] and volts > 0.0 and not cut:
                 amps = draws[a, i] * steps[i].served
                 if box.draw_kind[a] == ASK_W:
                     amps /= volts
@@ -295,7 +300,7 @@ def run_scenarios(
                 found.level[f, i] = states[i, 0].soc
                 lowest = min(lowest, states[i, 0].soc)
                 found.dark[f, d] += 1.0 - told[i].served
-                found.shed[f, d] += told[i].shed > 0.0
+                found.shed[f, d] += told[i].shed > 0.0 or told[i].output_off > 0.0
             found.level[f, last] = states[last, 0].soc
             if counts:
                 count_day(f, d, first, last, box, step_h, told, taken, my_draws, found)

@@ -29,6 +29,7 @@ class EnsembleInputs(NamedTuple):
     asked : (steps, levels) of ASK, what is asked whatever the scenario
     draw_asked : (draws, steps) what appliances ask as planned; draw_kind, draw_last (draws,) ASK_W,
         ASK_A or ASK_S, and the last level of shedding that it is in
+    draw_output : (draws,) 1 for those on a controller's load output
     draw_steps, draw_ends : the steps in which each asks anything, one after another, and
         (draws + 1,) where each one's begin and end among them
     fridge : (draws,) row in fridge_per_k (fridges, steps), its growth a kelvin, or -1
@@ -59,6 +60,7 @@ class EnsembleInputs(NamedTuple):
     draw_asked: Floats
     draw_kind: Ints
     draw_last: Ints
+    draw_output: Ints
     draw_steps: Ints
     draw_ends: Ints
     fridge: Ints

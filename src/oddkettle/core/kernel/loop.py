@@ -43,6 +43,21 @@ def groups_off(shed: int, level: float, shed_below: Floats) -> int:
 
 
 @inlined
+def output_off(box: Any, switches: Any) -> int:
+    """1 while a controller's load output is off: from its low voltage up to its reconnection.
+
+    It goes by the bus voltage of the step before.
+    """
+    if box.output_off_v <= 0.0:
+        switches.output_off = 0.0
+    elif switches.bus_v < box.output_off_v:
+        switches.output_off = 1.0
+    elif switches.bus_v > box.output_on_v:
+        switches.output_off = 0.0
+    return int(switches.output_off)
+
+
+@inlined
 def pads_w(box: Any, bank: Any, celsius: float, air_c: float, switches: Any) -> float:
     """What the heater pads take in this step [W], by their thermostat."""
     if box.heater_w <= 0.0:
@@ -85,8 +100,10 @@ def run_steps(
 ) -> None:
     """Run every step; shapes and units as `run.drive` tells, records as `records` names them.
 
-    states, chargers and switches are moved on in place.
+    states, chargers and switches are moved on in place. Where there is a load output, `asked` has
+    its levels twice: with what hangs on it, and without.
     """
+    levels = shed_below.shape[0] + 1
     for i in range(asked.shape[0]):
         on_bus = joined[i]
         held = capacity = most = room_head = 0.0
@@ -104,12 +121,13 @@ def run_steps(
             switches.cut = 0.0
         shed = groups_off(int(switches.shed), level, shed_below)
         switches.shed = shed
+        column = shed + levels * output_off(box, switches)
         heat_w = pads_w(box, banks[0], states[0].temperature_c, air_c[i], switches)
         count = line_up(i, offers, chargers, points, on_bus, most, states[0].temperature_c, active)
         volts, drawn, into, served = settle_bus(
             i, offers, chargers, active, count, points, banks, on_bus,
-            asked[i, shed].power_w + heat_w, asked[i, shed].current_a,
-            asked[i, shed].conductance_s, box.shared_a, switches,
+            asked[i, column].power_w + heat_w, asked[i, column].current_a,
+            asked[i, column].conductance_s, box.shared_a, switches,
         )  # fmt: skip
 
         heat_w *= served
@@ -128,6 +146,7 @@ def run_steps(
         steps_out[i].into_bank_a = into
         steps_out[i].served = served
         steps_out[i].shed = shed
+        steps_out[i].output_off = switches.output_off
         steps_out[i].heater_w = heat_w
         for j in range(chargers.shape[0]):
             taken_out[i, j].taken_a = chargers[j].taken_a

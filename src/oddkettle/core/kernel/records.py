@@ -89,26 +89,34 @@ CHARGER_SETTINGS = (
     "absorb_steps",
     "comp_v_per_k",
     "shared",
+    "second_v",
+    "second_steps",
+    "refresh_steps",
 )
 CHARGER = _numbers(*CHARGER_SETTINGS, "stage", "waited", "taken_a", "cap_a", "held", "set_v")
 """A source's settings: a relay's feed conductance [S] (0 for a charger), absorption and float [V],
 the tail current that ends absorption [A], steps after which it ends whatever the current, V/K of
-compensation, 1 for those that stay under `shared_a` together. Then its own state."""
-BULK, ABSORPTION, FLOAT = 0.0, 1.0, 2.0
+compensation, 1 for those that stay under `shared_a` together, a second absorption's voltage [V]
+and steps, and the steps of float after which it charges anew (0 for none). Then its own state."""
+BULK, ABSORPTION, FLOAT, SECOND = 0.0, 1.0, 2.0, 3.0
+"""A charger's stage; `SECOND` is a second absorption, between the first and float."""
 
 ASK = _numbers("power_w", "current_a", "conductance_s")
 """What is asked of the bus: constant power [W], current [A] and conductance [S]."""
 ASK_W, ASK_A, ASK_S = range(3)
 """Which of them a load asks: its place in `ASK`."""
 
-BOX = _numbers("heater_w", "heat_below_c", "heat_until_c", "shared_a")
-"""Heater pads [W], on below and off above [C]; most that the sharing sources give together [A]."""
+BOX = _numbers(
+    "heater_w", "heat_below_c", "heat_until_c", "shared_a", "output_off_v", "output_on_v"
+)
+"""Heater pads [W], on below and off above [C]; most that the sharing sources give together [A];
+volts at which a controller's load output goes off and comes back [V], 0 where there is none."""
 
-SWITCHES = _numbers("shed", "cut", "heating", "bus_v")
-"""How many groups of loads are off, whether the box is cut out and the pads are on (0 or 1), and
-the last bus voltage [V], where the next search begins."""
+SWITCHES = _numbers("shed", "cut", "heating", "output_off", "bus_v")
+"""How many groups of loads are off, whether the box is cut out, the pads are on and the load
+output is off (0 or 1), and the last bus voltage [V], where the next search begins."""
 
-STEP = _numbers("bus_v", "load_a", "into_bank_a", "served", "shed", "heater_w")
+STEP = _numbers("bus_v", "load_a", "into_bank_a", "served", "shed", "output_off", "heater_w")
 """What a step tells: means over it."""
 FLOW = _numbers("bank_a", "leak", "met_ohm")
 """Current into a bank [A], state of charge lost by itself in a step, and the resistance that the

@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from oddkettle.core.kernel.compiler import inlined
 from oddkettle.core.kernel.constants import REFERENCE_C
-from oddkettle.core.kernel.records import ABSORPTION, BULK, FLOAT, Records
+from oddkettle.core.kernel.records import ABSORPTION, BULK, FLOAT, SECOND, Records
 
 RELAY_SET_V = 1e9
 """A relay is no charger: what its wire lets through comes before all others."""
@@ -17,6 +17,17 @@ REBULK_DROP_V = 0.3
 """A charger in float starts again when the bus sags this far below float [judgement]."""
 NEARLY_FULL = 0.99
 """Above this a charger counts as in absorption whatever holds it back [judgement]."""
+
+
+@inlined
+def stage_v(charger: Any) -> float:
+    """The voltage that a charger holds in its stage [V]."""
+    volts: float = charger.absorb_v
+    if charger.stage == FLOAT:
+        volts = charger.float_v
+    elif charger.stage == SECOND:
+        volts = charger.second_v
+    return volts
 
 
 @inlined
@@ -43,9 +54,7 @@ def line_up(
         chargers[j].cap_a = most_a
         chargers[j].set_v = RELAY_SET_V
         if chargers[j].feed_s == 0.0:
-            volts = (
-                chargers[j].float_v if chargers[j].stage == FLOAT else chargers[j].absorb_v
-            ) + chargers[j].comp_v_per_k * (celsius - REFERENCE_C)
+            volts = stage_v(chargers[j]) + chargers[j].comp_v_per_k * (celsius - REFERENCE_C)
             chargers[j].set_v = volts
             lifted = 0.0
             for b in range(on_bus):
@@ -120,11 +129,19 @@ def sources_at(
 def move_stage(charger: Any, volts: float, level: float, into: float) -> None:
     """A charger's stage after a step at `volts`, with `into` amperes going into the banks."""
     if charger.stage == FLOAT:
-        if volts < charger.float_v - REBULK_DROP_V:
+        charger.waited += 1.0
+        tired = 0.0 < charger.refresh_steps <= charger.waited
+        if tired or volts < charger.float_v - REBULK_DROP_V:
             charger.stage = BULK
+            charger.waited = 0.0
+    elif charger.stage == SECOND:
+        charger.waited += 1.0
+        if charger.waited >= charger.second_steps:
+            charger.stage = FLOAT
             charger.waited = 0.0
     elif charger.held > 0.0 or level > NEARLY_FULL:
         charger.stage = ABSORPTION
         charger.waited += 1.0
         if into < charger.tail_a or charger.waited >= charger.absorb_steps:
-            charger.stage = FLOAT
+            charger.stage = SECOND if charger.second_steps > 0.0 else FLOAT
+            charger.waited = 0.0

@@ -89,6 +89,8 @@ class Inverter:
     efficiency: float
     always_on: bool = False
     surge_w: float | None = None
+    socket_a: float | None = None
+    """Fuse of the 12 V socket that it is plugged into [A]; None where it is wired to the bar."""
 
 
 @dataclass(frozen=True)
@@ -100,6 +102,7 @@ class Setting:
     day_kinds : one a day; all "site" when empty
     overrides : what did not go as planned
     away : UTC seconds, from and up to, in which nothing runs
+    output : keys of what hangs on a controller's load output
     """
 
     driving: Floats
@@ -108,6 +111,7 @@ class Setting:
     day_kinds: tuple[DayKind, ...] = ()
     overrides: tuple[LoadOverride, ...] = ()
     away: tuple[tuple[int, int], ...] = ()
+    output: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -120,6 +124,7 @@ class DrawSeries:
     moved_w : (steps,) what the vehicle carried instead [W]
     plug_share : share of bus power that reaches the appliance (the rest is conversion loss)
     peak_w : power at the bus while it really runs [W]; surge_w to start
+    on_output : whether it hangs on a controller's load output
     """
 
     key: str
@@ -132,6 +137,7 @@ class DrawSeries:
     peak_w: float
     surge_w: float
     priority: Priority
+    on_output: bool = False
 
     def times(self, factor: float) -> DrawSeries:
         """The same appliance when it draws `factor` times as much."""
@@ -308,6 +314,7 @@ def _series(
         peak_w=peak_w / efficiency,
         surge_w=max(appliance.surge_w, peak_w) / efficiency,
         priority=appliance.priority,
+        on_output=appliance.key in around.output,
     )
 
 
@@ -325,19 +332,23 @@ def _plug_power(
 
 
 def stack_demand(
-    draws: tuple[DrawSeries, ...], steps: int, shed: dict[Priority, float]
+    draws: tuple[DrawSeries, ...], steps: int, shed: dict[Priority, float], *, twice: bool = False
 ) -> tuple[Records, Floats]:
     """(asked, shed_below) for the loop: what is left when the first 0, 1, ... groups are off.
 
-    `shed` gives the state of charge at which a priority goes; absent ones stay until the box
-    cuts out. Levels must fall from "first" to "must".
+    With `twice` all levels come once more, without what hangs on a load output. `shed` gives the
+    state of charge at which a priority goes; absent ones stay until the box cuts out. Levels must
+    fall from "first" to "must".
     """
     going = [p for p in PRIORITIES if p in shed]
-    asked = np.zeros((steps, len(going) + 1), ASK)
+    levels = len(going) + 1
+    asked = np.zeros((steps, levels * (1 + twice)), ASK)
     numbers = as_numbers(asked)
     for draw in draws:
         last = going.index(draw.priority) if draw.priority in going else len(going)
         numbers[:, : last + 1, draw.kind] += draw.asked[:, None]
+        if twice and not draw.on_output:
+            numbers[:, levels : levels + last + 1, draw.kind] += draw.asked[:, None]
     return asked, np.array([shed[p] for p in going])
 
 

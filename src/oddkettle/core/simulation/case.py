@@ -49,6 +49,21 @@ class Surroundings:
     """Cables pass its walls in grommets or glands."""
 
 
+@dataclass(frozen=True)
+class LoadOutput:
+    """A solar controller's own output for loads, with a switch that goes by the battery's volts.
+
+    `source` is the array whose controller has it; it gives `limit_a` [A] and is off from `off_v`
+    down until `on_v` up [V at the battery]. `appliances` hang on it.
+    """
+
+    source: str
+    limit_a: float
+    off_v: float
+    on_v: float
+    appliances: tuple[str, ...] = ()
+
+
 AT_FLOOR = 5e-4
 """A level this little under the reserve reads the same to a tenth of a percent, and scenarios'
 single-precision numbers tell no closer."""
@@ -88,6 +103,7 @@ class Case:
     heater: Heater | None = None
     converter: Converter | None = None
     joining: Coupling = Coupling()
+    load_output: LoadOutput | None = None
     unit: ReadyMade | None = None
     order: tuple[str, ...] = ()
     quiet: tuple[Window, ...] = ()

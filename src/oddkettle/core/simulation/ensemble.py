@@ -172,7 +172,7 @@ def lay_inputs(
         offers=world.offers.offers,
         chargers=world.offers.chargers,
         shed_below=world.demand.shed_below,
-        settings=box_record(*world.demand.heater, world.offers.shared_a),
+        settings=box_record(world.demand, world.offers.shared_a),
         nominal_v=case.bank.nominal_v,
         sun_rows=np.array(rows, np.int64),
         sun_by_amps=np.array([int(sun.pwm) for sun in suns], np.int64),
@@ -246,7 +246,8 @@ def _demand(case: Case, world: World) -> dict[str, Any]:
     draw_asked = np.array([draw.asked for draw in scaled]).reshape(len(scaled), steps)
     whose, when = np.nonzero(draw_asked)
     return {
-        "asked": stack_demand(steady, steps, case.shed)[0],
+        "asked": stack_demand(steady, steps, case.shed, twice=case.load_output is not None)[0],
+        "draw_output": np.array([int(draw.on_output) for draw in scaled], np.int64),
         "draw_asked": draw_asked,
         "draw_steps": when,
         "draw_ends": np.searchsorted(whose, np.arange(len(scaled) + 1)),

@@ -7,7 +7,7 @@ from dataclasses import replace
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.foundation.units import CLASS_V
+from oddkettle.core.foundation.units import CLASS_V, HOURS_PER_DAY
 from oddkettle.core.kernel.records import CHARGER, OFFER, lay
 from oddkettle.core.loads.demand import DrawSeries
 from oddkettle.core.simulation.case import Case
@@ -125,5 +125,8 @@ def loop_sources(
                 chemistry.compensation_v_per_k * case.bank.volts_scale * profile.compensated
             ),
             shared=float(member or np.isfinite(unit_a)),
+            second_v=(profile.second_v or profile.absorption_v) * scale,
+            second_steps=profile.second_hours / step_h,
+            refresh_steps=profile.refresh_days * HOURS_PER_DAY / step_h,
         )
     return Sources(offers, chargers, float(min(unit_a, joint_a, 1e12))), rows

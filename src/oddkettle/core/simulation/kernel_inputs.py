@@ -52,11 +52,14 @@ class Demand(NamedTuple):
         off; the last level is what is never shed
     shed_below : (levels - 1,) state of charge below which each group goes, falling
     heater : (3,) heater power [W], on below and off above [C]
+    output : (2,) volts at which a controller's load output goes off and comes back [V], nought
+        where there is none; with one `asked` has its levels twice, as `stack_demand` tells
     """
 
     asked: Records
     shed_below: Floats
     heater: tuple[float, float, float] = (0.0, 4.0, 8.0)
+    output: tuple[float, float] = (0.0, 0.0)
 
 
 class Track(NamedTuple):
@@ -66,7 +69,7 @@ class Track(NamedTuple):
     bank_a, leak, met_ohm : (steps, banks) current into each bank [A], state of charge lost by
         itself, resistance that the current met [ohm], acceptance included while charging
     bus_v, load_a, into_bank_a, served, heater_w : (steps,) means over the step
-    shed : (steps,) how many groups of loads were off
+    shed, output_off : (steps,) how many groups of loads were off, and whether the load output was
     taken_a, stage : (steps, sources) current taken [A]; BULK, ABSORPTION or FLOAT
     """
 
@@ -81,6 +84,7 @@ class Track(NamedTuple):
     into_bank_a: Floats
     served: Floats
     shed: Floats
+    output_off: Floats
     heater_w: Floats
     taken_a: Floats
     stage: Floats
@@ -106,7 +110,6 @@ def drive(
     states = np.empty((steps + 1, len(banks)), BANK_STATE)
     flows = np.empty((steps, len(banks)), FLOW)
     taken = np.empty((steps, len(sources.chargers)), TAKEN)
-    heater_w, below_c, until_c = demand.heater
     run_steps(
         *stacked(banks),
         start.copy(),
@@ -115,7 +118,7 @@ def drive(
         sources.chargers.copy(),
         demand.asked,
         demand.shed_below,
-        box_record(heater_w, below_c, until_c, sources.shared_a),
+        box_record(demand, sources.shared_a),
         lay(SWITCHES, bus_v=np.array([rested_v(banks[0], start[0])]))[0],
         air_c,
         told,
@@ -137,6 +140,7 @@ def drive(
         into_bank_a=told["into_bank_a"],
         served=told["served"],
         shed=told["shed"],
+        output_off=told["output_off"],
         heater_w=told["heater_w"],
         taken_a=taken["taken_a"],
         stage=taken["stage"],
@@ -156,9 +160,9 @@ def stacked(banks: tuple[BankTables, ...]) -> tuple[Records, Records, Records]:
     )
 
 
-def box_record(heater_w: float, below_c: float, until_c: float, shared_a: float) -> Any:
+def box_record(demand: Demand, shared_a: float) -> Any:
     """The box's settings as the loop takes them: one record of BOX."""
-    return np.array([(heater_w, below_c, until_c, shared_a)], BOX)[0]
+    return np.array([(*demand.heater, shared_a, *demand.output)], BOX)[0]
 
 
 def rested_v(bank: BankTables, state: Any) -> float:

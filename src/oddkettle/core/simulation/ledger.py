@@ -233,6 +233,8 @@ def _draw_flow(run: Run, draw: DrawSeries, volts: Floats, by_day: ByDay) -> Draw
         per_ask = 1.0 / volts if draw.kind == ASK_W else volts
     asked_a = draw.asked * per_ask
     allowed = (run.track.shed < shed_levels(draw, run.case.shed)) * run.track.served
+    if draw.on_output:
+        allowed = allowed * (1.0 - run.track.output_off)
     amps = asked_a * allowed
     used_wh = by_day(amps * volts)
     # What it was denied is told at nominal voltage: there was none at the plug.

@@ -46,12 +46,14 @@ class OwnOutlet:
 
     `key` may be that of an outlet that the tool would have made: its choices then stay. Of
     `appliances` those of another supply, and those that an outlet before it has, are left out.
-    `spare_a` is foreseen for what the plan does not list [A].
+    `spare_a` is foreseen for what the plan does not list [A]. One of `mains` is behind the
+    inverter.
     """
 
     key: str
     name: str
     usb: bool = False
+    mains: bool = False
     appliances: tuple[str, ...] = ()
     spare_a: float = 0.0
 

@@ -98,15 +98,18 @@ def build_world(case: Case, scenario: Scenario | None = None) -> World:
         shares["quiet"],
         hours_share(case.quiet, case.step_min)[grid.clock_min // case.step_min],
     )
-    draws = _draws(
-        case, grid, Setting(shares["drive"], quiet, air, case.day_kinds, case.overrides, case.away)
+    output = case.load_output
+    on_output = () if output is None else output.appliances
+    around = Setting(
+        shares["drive"], quiet, air, case.day_kinds, case.overrides, case.away, on_output
     )
+    draws = _draws(case, grid, around)
     draws = tuple(draw.times(scenario.load.get(draw.key, 1.0)) for draw in draws)
     sources = lay_sources(case, grid, shares, quiet, scenario, draws)
     offers, rows = loop_sources(case, sources, grid.step_h)
     if not sources:
         offers = no_sources(grid.steps)
-    asked, shed_below = stack_demand(draws, grid.steps, case.shed)
+    asked, shed_below = stack_demand(draws, grid.steps, case.shed, twice=output is not None)
     heater = (
         (0.0, 4.0, 8.0)
         if case.heater is None
@@ -131,7 +134,9 @@ def build_world(case: Case, scenario: Scenario | None = None) -> World:
         offers=offers,
         rows=rows,
         draws=draws,
-        demand=Demand(asked, shed_below, heater),
+        demand=Demand(
+            asked, shed_below, heater, (0.0, 0.0) if output is None else (output.off_v, output.on_v)
+        ),
         air_c=air,
         joined=_joined(case, shares),
         start=start,

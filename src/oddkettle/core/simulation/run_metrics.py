@@ -9,9 +9,17 @@ from numpy.typing import NDArray
 
 from oddkettle.core.battery.bank import Bank, open_circuit_v
 from oddkettle.core.foundation.units import HOURS_PER_DAY, MINUTES_PER_DAY
-from oddkettle.core.kernel.records import BANK_STATE, FLOAT, Records, lay
+from oddkettle.core.kernel.records import (
+    ABSORPTION,
+    BANK_STATE,
+    BULK,
+    FLOAT,
+    SECOND,
+    Records,
+    lay,
+)
 from oddkettle.core.simulation.case import Case
-from oddkettle.core.simulation.kernel_inputs import Demand, Track, drive, no_sources
+from oddkettle.core.simulation.kernel_inputs import Track, drive, no_sources
 from oddkettle.core.simulation.run import Run, simulate
 from oddkettle.core.trip.grid import Block
 
@@ -150,7 +158,7 @@ def autonomy_h(run: Run, step: int) -> float:
         at = step + turn * day + np.arange(day)
         at = np.where(at < grid.steps, at, grid.steps - day + (at - grid.steps) % day)
         at = np.clip(at, 0, grid.steps - 1)
-        demand = Demand(asked[at], run.world.demand.shed_below, run.world.demand.heater)
+        demand = run.world.demand._replace(asked=asked[at])
         on = drive(run.world.tables, nothing, demand, state, air[at], run.world.joined[at])
         gone = (on.soc[1:, 0] < case.fails_below) | (on.served < 1.0)
         if gone.any():
@@ -197,11 +205,17 @@ FULL, NEARLY_FULL_FLOAT = 0.99, 0.95
 """Full is 99 %, or a charger gone to float above 95 % [judgement]."""
 
 
+STAGES = (BULK, ABSORPTION, FLOAT, SECOND)
+
+
 def stage_hours(run: Run, j: int) -> tuple[float, float, float]:
-    """Hours in which source `j` was in bulk, absorption and float while it was on [h]."""
+    """Hours in which source `j` was in bulk, absorption and float while it was on [h].
+
+    A second absorption counts as absorption.
+    """
     on = run.sources[j].on * (1.0 - run.sources[j].barred) * (run.sources[j].limit_a > 0.0)
-    hours = [float(on[run.stage[j] == stage].sum() * run.grid.step_h) for stage in (0.0, 1.0, 2.0)]
-    return hours[0], hours[1], hours[2]
+    hours = [float(on[run.stage[j] == stage].sum() * run.grid.step_h) for stage in STAGES]
+    return hours[0], hours[1] + hours[3], hours[2]
 
 
 CLEARLY_LESS = 0.99

@@ -12,6 +12,8 @@ class Profile:
     Absorption ends when the battery takes less than `tail_c` capacities an hour or after
     `absorption_hours`; None is the chemistry's own. `compensated` chargers follow the battery's
     temperature by the chemistry's V/K. One that `equalises` goes far above absorption at times.
+    After the first absorption some hold `second_v` for `second_hours`; some charge anew after
+    `refresh_days` of float (0: neither).
     """
 
     absorption_v: float
@@ -20,3 +22,11 @@ class Profile:
     absorption_hours: float | None = None
     compensated: bool = False
     equalises: bool = False
+    second_v: float | None = None
+    second_hours: float = 0.0
+    refresh_days: float = 0.0
+
+    @property
+    def highest_v(self) -> float:
+        """The highest voltage that it holds for long [V at 12 V class]."""
+        return max(self.absorption_v, self.second_v or 0.0)

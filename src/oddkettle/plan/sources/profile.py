@@ -21,6 +21,12 @@ class ProfileModel(Part):
     """It follows the battery's temperature."""
     equalises: bool = False
     """It has an equalising or desulphating stage that cannot be switched off."""
+    second_v: q.ChargeVolts | None = None
+    """A second absorption after the first; none when absent."""
+    second_hours: q.AbsorptionHours = 1
+    """How long it holds that."""
+    refresh_days: q.RefreshDays = 0
+    """After so many days of float it charges anew; never at 0."""
 
 
 def check_voltages(absorption: float, floating: float, where: Where, usual: float) -> None:
@@ -47,4 +53,7 @@ def profile_from(model: ProfileModel | None, where: Where) -> Profile | None:
         model.absorption_hours,
         model.compensated,
         model.equalises,
+        model.second_v,
+        0.0 if model.second_v is None else model.second_hours,
+        model.refresh_days,
     )

@@ -51,6 +51,18 @@ class PanelModel(Part):
     label: PanelLabelModel | None = None
 
 
+class LoadOutputModel(Part):
+    """A controller's own output for loads: it goes off before the battery is empty."""
+
+    limit_a: q.ChargerAmps = 10
+    off_v: q.ChargeVolts = 11.4
+    """Below so much at the battery it switches them off."""
+    on_v: q.ChargeVolts = 12.6
+    """Above so much they come back."""
+    appliances: list[Key] = Field(default=[], max_length=60)
+    """What hangs on it; what the plan no longer has, or has on another supply, is not counted."""
+
+
 class ControllerModel(Part):
     """A charge controller."""
 
@@ -64,6 +76,7 @@ class ControllerModel(Part):
     """What a tracking one needs above the battery."""
     own_w: q.IdleWatts = 0
     """Drawn by itself, day and night."""
+    load_output: LoadOutputModel | None = None
 
 
 class ShadeModel(Part):

@@ -28,6 +28,7 @@ BETWEEN_MM = 8.0
 KEYED_APART_MM = 60.0
 """Between the centres of an unregulated inlet and an outlet [judgement]."""
 ROUND_METER = (52.0, 62.0, 40.0)
+MAINS_OUTLET = (43.0, 60.0, 45.0)
 ISOLATOR = (44.0, 70.0, 75.0)
 BREAKER = (16.0, 34.0, 55.0)
 VENT = (60.0, 75.0, 15.0)
@@ -112,6 +113,10 @@ def _fittings(board: Board, mains: int, vents: int) -> Iterator[Fitting]:
                     f"plug-{c.key}{tail}", f"{c.need.name}{sign}", kind, part.hole_mm,
                     part.flange_mm, part.depth_mm, c.number,
                 )  # fmt: skip
+        if c.key == "inverter":
+            for outlet in board.wiring.outlets:
+                if outlet.mains:
+                    yield Fitting(f"mains-{outlet.key}", outlet.name, "outlet", *MAINS_OUTLET)
         if c.protection == "breaker":
             yield Fitting(f"breaker-{c.key}", f"Breaker, {c.need.name}", "breaker", *BREAKER,
                           circuit=c.number)  # fmt: skip

@@ -121,6 +121,7 @@ BLOCK_WAYS = (6, 8, 12, 20)
 
 MONITOR, SHUNT_KG = 75.0, 0.25
 VOLTMETER, VOLTMETER_KG = 12.0, 0.05
+RCD, RCD_KG, MAINS_OUTLET, MAINS_OUTLET_KG = 35.0, 0.2, 9.0, 0.1
 FUSE_EURO = {"blade": 0.6, "strip": 4.0, "terminal": 16.0, "class_t": 45.0, "breaker": 18.0}
 FUSE_KG = {"blade": 0.003, "strip": 0.02, "terminal": 0.04, "class_t": 0.12, "breaker": 0.08}
 HOLDER_EURO = {"blade": 0.0, "strip": 9.0, "terminal": 14.0, "class_t": 25.0, "breaker": 0.0}

@@ -293,6 +293,12 @@ def _users(run: Run, board: Board) -> Iterator[Article]:
             prices.INVERTER.kg(watts), bulk=cat.inverter_bulk(watts),
             clear_mm=max(30.0, _bend_mm(board, "inverter")), above_mm=50.0, hot=True,
         )  # fmt: skip
+    behind = [outlet for outlet in board.wiring.outlets if outlet.mains]
+    if inverter is not None and behind:
+        yield Article("rcd", "Residual-current device, 30 mA", "use", 1, cat.RCD, cat.RCD_KG)
+        for outlet in behind:
+            yield Article(f"mains-outlet:{outlet.key}", f"Mains outlet, {outlet.name}", "use", 1,
+                          cat.MAINS_OUTLET, cat.MAINS_OUTLET_KG)  # fmt: skip
     if board.of("converter") is not None and run.case.converter is not None:
         amps = run.case.converter.limit_a
         yield Article(

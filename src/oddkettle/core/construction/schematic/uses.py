@@ -30,6 +30,7 @@ LOW_FUSE_X, LOW_TURN_X = 188.0, 212.0
 ROWS = 11
 GAP = 5.0
 """Above a fuse block, for its name [mm]."""
+OUTPUT_W = 24.0
 USES = {"inverter", "converter", "outlet", "usb", "heater"}
 
 
@@ -115,6 +116,10 @@ def _row(draft: Draft, run: Run, c: Circuit, y: float, spots: dict[str, float]) 
         draft.minus(c, (BOX_X, low), (TAG_X + 12.0, low), net=f"past-{c.key}", ink="danger")
         draft.label(TAG_X + 11.0, low + 1.0, "to battery −", SMALL, "end", c.number, bold=True)
         return
+    if c.need.output:
+        # Many controllers switch the negative: it goes back to their own terminal.
+        draft.minus(c, (BOX_X, low), (BLOCK_X + OUTPUT_W, low), net=f"-{c.key}")
+        return
     draft.minus(c, (BOX_X, low), (MINUS_X, low))
     draft.dot(MINUS_X, low, "negative", c.number)
 
@@ -131,6 +136,12 @@ def _feed(draft: Draft, c: Circuit, y: float, spots: dict[str, float]) -> None:
             draft.shape("box", (BLOCK_X, y - 2.6, 24.0, 5.2), ink_of(c), c.number,
                         (f"fuse of {host.number if host else 0}",))  # fmt: skip
             draft.plus(c, (BLOCK_X + 24.0, y), (BOX_X, y))
+        return
+    if c.need.output:
+        draft.shape("box", (BLOCK_X, y - 2.6, OUTPUT_W, RETURN + 5.2), ink_of(c), c.number,
+                    two_lines(c.need.begins, 12))  # fmt: skip
+        draft.plus(c, (BLOCK_X + OUTPUT_W, y), (BOX_X, y))
+        draft.protect(c, FUSE_X, y)
         return
     inside = in_block(c)
     start = BLOCK_X if inside or c.need.begins == LOW_BAR else PLUS_X
@@ -176,9 +187,15 @@ def _inverter(draft: Draft, c: Circuit, y: float) -> None:
     draft.line("ac", "ac-inverter", (end, middle - 1.0), (184.0, middle - 1.0), ink="mains")
     draft.label(154.0, middle - 2.6, "licensed work", circuit=c.number)
     draft.shape("box", (184.0, y - HIGH, 40.0, HIGH + RETURN + LOW), "mains", c.number,
-                ("RCD, then outlets",))  # fmt: skip
+                two_lines(_mains_words(draft.board), 22))  # fmt: skip
     draft.line("signal", "case", (end, y + RETURN), (end + 5.0, y + RETURN), ink="ink")
     draft.shape("earth", (end + 5.0, y + RETURN - 2.0, 4.0, 4.0), "ink", c.number)
+
+
+def _mains_words(board: Board) -> str:
+    """What follows the inverter: the owner's outlets, or those on its own face."""
+    names = [outlet.name for outlet in board.wiring.outlets if outlet.mains]
+    return f"RCD, then {' and '.join(names)}" if names else "RCD, then outlets"
 
 
 def _note(draft: Draft, run: Run, c: Circuit, y: float) -> None:

@@ -46,6 +46,7 @@ class Need:
     string_bears_a : the smallest "maximum series fuse" of their labels [A]; None where none says
     most_v : the highest voltage that it meets [V], where that is not the bus's: a cold array
     spare_a : of `continuous_a`, what is foreseen for things that the plan does not list [A]
+    output : it begins at a controller's load output, with both its leads
     posts : of a bank, how many batteries or strings of them are in parallel, each with a fuse
     """
 
@@ -74,6 +75,7 @@ class Need:
     must: bool = False
     engine_bay: bool = False
     posts: int = 1
+    output: bool = False
 
 
 @dataclass(frozen=True)

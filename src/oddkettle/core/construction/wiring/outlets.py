@@ -32,8 +32,8 @@ SHARED_MOST_A = CONNECTORS["socket"].rating_a / 1.5
 MIN_A = 0.01
 
 Plugged = tuple[DrawSeries, Appliance]
-Pool = Literal["bar", "low", "usb"]
-POOLS: tuple[Pool, ...] = ("bar", "low", "usb")
+Pool = Literal["bar", "low", "usb", "output"]
+POOLS: tuple[Pool, ...] = ("bar", "low", "usb", "output")
 
 
 def outlets_of(run: Run) -> Iterator[Need]:
@@ -73,6 +73,9 @@ def _pool(run: Run, appliance: Appliance) -> Pool:
     """With which others it may share an outlet."""
     if appliance.supply == "usb":
         return "usb"
+    output = run.case.load_output
+    if output is not None and appliance.key in output.appliances:
+        return "output"
     return (
         "low" if is_stepped_down(appliance, run.case.converter, run.case.bank.system_v) else "bar"
     )
@@ -86,6 +89,7 @@ def _words(run: Run) -> dict[Pool, tuple[str, str]]:
         "bar": (f"{volts:g} V outlet", "shared"),
         "low": (low, "shared"),
         "usb": ("USB outlet", "usb"),
+        "output": ("Load output's outlet", "output"),
     }
 
 
@@ -108,12 +112,18 @@ def _own_groups(run: Run) -> Iterator[tuple[OwnOutlet, list[Plugged]]]:
     """The owner's outlets with what can be plugged in there; each appliance once."""
     left = {appliance.key: (draw, appliance) for draw, appliance in dc_draws(run) if appliance}
     for outlet in run.case.wiring.outlets:
+        if outlet.mains:
+            # Behind the inverter: no circuit of low voltage leads there.
+            continue
         suits = [
             key
             for key in outlet.appliances
             if key in left and (left[key][1].supply == "usb") == outlet.usb
         ]
-        yield outlet, [left.pop(key) for key in dict.fromkeys(suits)]
+        # What hangs on a load output shares no outlet with what hangs on the bar.
+        first = next((_pool(run, left[key][1]) == "output" for key in suits), False)
+        alike = [key for key in suits if (_pool(run, left[key][1]) == "output") == first]
+        yield outlet, [left.pop(key) for key in dict.fromkeys(alike)]
 
 
 def _sum_a(run: Run, group: list[Plugged]) -> float:
@@ -121,7 +131,8 @@ def _sum_a(run: Run, group: list[Plugged]) -> float:
 
 
 def _outlet(run: Run, group: list[Plugged], outlet: OwnOutlet) -> Need:
-    low = any(_pool(run, appliance) == "low" for _, appliance in group)
+    pools = {_pool(run, appliance) for _, appliance in group}
+    low, output = "low" in pools, "output" in pools
     converter = run.case.converter
     volts = np.maximum(run.track.bus_v, 1e-9)
     if low and converter is not None:
@@ -135,7 +146,8 @@ def _outlet(run: Run, group: list[Plugged], outlet: OwnOutlet) -> Need:
         role="usb" if outlet.usb else "outlet",
         part=f"appliance:{group[0][1].key}" if group else f"outlet:{outlet.key}",
         name=outlet.name,
-        begins=LOW_BAR if low else BAR,
+        begins=load_output_name(run) if output else LOW_BAR if low else BAR,
+        output=output,
         ends="USB outlet" if outlet.usb else "outlet",
         continuous_a=max(total, MIN_A),
         peak_a=total + max(starts, default=0.0),
@@ -148,6 +160,13 @@ def _outlet(run: Run, group: list[Plugged], outlet: OwnOutlet) -> Need:
         appliances=tuple(appliance.key for _, appliance in group),
         must=any(appliance.priority == "must" for _, appliance in group),
     )
+
+
+def load_output_name(run: Run) -> str:
+    """Where what hangs on a load output begins."""
+    output = run.case.load_output
+    names = [a.name for a in run.case.sun if output is not None and a.key == output.source]
+    return f"{names[0]}, load output" if names else "load output"
 
 
 def _start_a(run: Run, draw: DrawSeries, *, low: bool) -> float:

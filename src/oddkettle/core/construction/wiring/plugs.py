@@ -30,7 +30,8 @@ def usual_connector(
     """The usual connector of a role for its current and its cable, but none that is `taken`."""
     amps = need.continuous_a
     if need.role in {"battery", "inverter"}:
-        return "lug"
+        # A fuse is stated for an inverter that is plugged into a socket.
+        return "socket" if "fuse_a" in need.stated else "lug"
     if need.role == "panel" and "panel_pair" not in taken and _takes("panel_pair", amps, area_mm2):
         return "panel_pair"
     if need.role in {"panel", "feed", "second"}:

@@ -125,9 +125,8 @@ def _combined(run: Run) -> Need:
 def _battery(run: Run) -> Need:
     case, step_h = run.case, run.grid.step_h
     dc_a = together_a(run)
-    rated = 0.0 if case.inverter is None else case.inverter.rating_w
-    surge = 0.0 if case.inverter is None else (case.inverter.surge_w or rated)
-    out_a = dc_a + inverter_amps(run, rated)
+    inverter_a, surge_a = inverter_most_a(run)
+    out_a = dc_a + inverter_a
     starts = max((draw_amps(run, d, d.surge_w - d.peak_w) for d, _ in dc_draws(run)), default=0.0)
     amps = amps_over(run.track.bank_a[:, 0], step_h)
     return Need(
@@ -138,7 +137,7 @@ def _battery(run: Run) -> Need:
         begins="battery +",
         ends=BAR,
         continuous_a=max(out_a, charging_a(run), 1.0),
-        peak_a=max(out_a, charging_a(run), dc_a + inverter_amps(run, surge) + max(starts, 0.0)),
+        peak_a=max(out_a, charging_a(run), dc_a + surge_a + max(starts, 0.0)),
         seen_a=amps.seen_a,
         square_ah=amps.square_ah,
         volts=case.bank.nominal_v,
@@ -238,6 +237,10 @@ def _sun(run: Run, array: SunInput, ready: bool) -> Iterator[Need]:
     )
     if array.controller.kind != "none" and not ready and not inside:
         limit = min(array.controller.limit_a, source.rating_a)
+        output = run.case.load_output
+        if output is not None and output.source == array.key and output.appliances:
+            # By night the same lead carries what hangs on its load output.
+            limit = max(limit, output.limit_a)
         yield _charge(run, array.key, f"sun:{array.key}", f"{array.name}, controller", limit)
 
 
@@ -305,6 +308,22 @@ def _mains(run: Run) -> Iterator[Need]:
         yield _charge(run, charger.key, part, charger.name, charger.limit_a)
 
 
+def inverter_most_a(run: Run) -> tuple[float, float]:
+    """(for hours, for a moment) what an inverter takes [A]: by its rating, or by its socket's fuse.
+
+    Nothing for a box without one.
+    """
+    inverter = run.case.inverter
+    if inverter is None:
+        return 0.0, 0.0
+    hours_a = inverter_amps(run, inverter.rating_w)
+    moment_a = inverter_amps(run, inverter.surge_w or inverter.rating_w)
+    if inverter.socket_a is not None:
+        hours_a = min(hours_a, inverter.socket_a / LOAD_FACTOR)
+        moment_a = min(moment_a, inverter.socket_a)
+    return hours_a, moment_a
+
+
 def _inverter(run: Run) -> Iterator[Need]:
     inverter = run.case.inverter
     if inverter is None:
@@ -312,15 +331,19 @@ def _inverter(run: Run) -> Iterator[Need]:
     on_it = {a.key for a in run.case.appliances if a.supply == "inverter"} | {INVERTER_KEY}
     watts = np.sum([d.asked_w for d in run.draws if d.key in on_it], axis=0)
     amps = amps_over(watts / np.maximum(run.track.bus_v, 1e-9), run.grid.step_h)
+    hours_a, moment_a = inverter_most_a(run)
+    socket_a = inverter.socket_a
     yield Need(
         key="inverter",
         role="inverter",
         part="inverter",
-        name="Inverter",
+        name="Inverter" if socket_a is None else "12 V socket of the inverter",
         begins=BAR,
         ends="inverter",
-        continuous_a=inverter_amps(run, inverter.rating_w),
-        peak_a=inverter_amps(run, inverter.surge_w or inverter.rating_w),
+        continuous_a=hours_a,
+        peak_a=moment_a,
+        fuse_a=socket_a,
+        stated=frozenset() if socket_a is None else frozenset({"fuse_a"}),
         seen_a=amps.seen_a,
         square_ah=amps.square_ah,
         volts=run.case.bank.nominal_v,

@@ -208,7 +208,7 @@ def _of_lead(run: Run, c: Circuit) -> Iterator[Piece]:
 
 def _of_use(c: Circuit) -> Iterator[Piece]:
     role = c.need.role
-    if role in OUTLETS and c.connector in {"socket", "usb"}:
+    if c.connector in {"socket", "usb"}:
         ends = Terminal(c.need.ends, "push_on")
     elif role in OUTLETS:
         ends = Terminal(CONNECTORS[c.connector].name, "contact")
@@ -220,6 +220,12 @@ def _of_use(c: Circuit) -> Iterator[Piece]:
         plus = [Terminal(BLOCK if c.need.begins == BAR else LOW_BAR, "lug", 4.0)]
     elif c.need.begins in {BAR, LOW_BAR}:
         plus = [_bar(c.need.begins, c), *_fuse(c)]
+    elif c.need.output:
+        # Many controllers switch the negative: both leads stay on their own terminals.
+        clamp = _clamp(c.need.begins, c.cable_mm2)
+        yield from _run(c, "+", [clamp, *_fuse(c), ends])
+        yield from _run(c, "-", [clamp, ends])
+        return
     else:
         plus = [Terminal("main fuse", "lug", 8.0), *_fuse(c)]
     yield from _run(c, "+", [*plus, ends])

@@ -20,6 +20,12 @@ const INVERTER: readonly Spec<Inverter>[] = [
       { value: "always", text: "day and night" },
     ],
   },
+  {
+    kind: "number",
+    key: "socket_fuse_a",
+    text: "Plugged into a 12 V socket fused for",
+    empty: "wired to the bar",
+  },
 ];
 
 /** The plan's box, and how to change a part of it. */

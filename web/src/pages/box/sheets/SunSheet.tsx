@@ -9,6 +9,7 @@ import { StageHours } from "../drawing/StageHours";
 import { addPanel, duplicatePanel, replaced, withoutSource, withSource } from "../parts";
 import { ProfileFields } from "./battery/ProfileFields";
 import { LimitNote } from "./LimitNote";
+import { LoadOutputFields } from "./LoadOutputFields";
 import { PanelFields } from "./PanelFields";
 import { ShadeFields } from "./ShadeFields";
 
@@ -130,6 +131,12 @@ export function SunSheet({ sun }: { sun: SunInput }) {
           absorption={run.bank.absorption_v}
           float={run.bank.float_v}
           onChange={(profile) => set({ profile }, "changed the controller’s voltages")}
+        />
+      </More>
+      <More text="Its load output">
+        <LoadOutputFields
+          controller={sun.controller}
+          onChange={(controller, did) => set({ controller }, did)}
         />
       </More>
       <StageHours id={sun.id} />

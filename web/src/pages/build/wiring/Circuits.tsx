@@ -9,6 +9,7 @@ import type { ViewProps } from "../BuildPage";
 import { BoardSettings } from "./BoardSettings";
 import { CircuitSheet } from "./CircuitSheet";
 import { type Chosen, chosenBy, WIRE } from "./circuits";
+import { MainsOutlets } from "./MainsOutlets";
 import { addOutlet, freeOutlet } from "./outlets";
 import { SchematicView } from "./SchematicView";
 
@@ -75,6 +76,7 @@ export function Circuits({ build }: ViewProps) {
           </CircuitTable>
         </div>
         <BoardSettings shortA={build.short_a} />
+        <MainsOutlets />
       </div>
       <aside
         ref={sheet}

@@ -17,6 +17,7 @@ function asOwn(plan: Plan, circuit: CircuitReport): OwnOutlet {
       outlet: circuit.key,
       name: circuit.name,
       usb: circuit.role === "usb",
+      mains: false,
       appliances: circuit.holds.map((one) => one.key),
       spare_a: circuit.spare_a,
     }
@@ -48,7 +49,30 @@ export function addOutlet(plan: Plan, outlet: string, usb: boolean): Plan {
   const name = usb ? "Spare USB outlet" : "Spare 12 V outlet";
   const spare_a = usb ? FORESEEN_A.usb : FORESEEN_A.plain;
   return withBuild(plan, {
-    outlets: put(plan.build.outlets, { outlet, name, usb, appliances: [], spare_a }),
+    outlets: put(plan.build.outlets, { outlet, name, usb, mains: false, appliances: [], spare_a }),
+  });
+}
+
+/** The plan with an outlet of mains voltage behind the inverter. */
+export function addMainsOutlet(plan: Plan): Plan {
+  const outlet = freeOutlet(plan);
+  const name = "Mains outlet";
+  return withBuild(plan, {
+    outlets: put(plan.build.outlets, {
+      outlet,
+      name,
+      usb: false,
+      mains: true,
+      appliances: [],
+      spare_a: 0,
+    }),
+  });
+}
+
+/** The plan with another name for an outlet of the owner's. */
+export function renamed(plan: Plan, outlet: string, name: string): Plan {
+  return withBuild(plan, {
+    outlets: plan.build.outlets.map((one) => (one.outlet === outlet ? { ...one, name } : one)),
   });
 }
 
@@ -81,6 +105,7 @@ export function plugged(
       outlet: freeOutlet(plan),
       name: appliance.text,
       usb: from?.role === "usb",
+      mains: false,
       appliances: [appliance.key],
       spare_a: 0,
     };

@@ -14,6 +14,14 @@ const SPECS: readonly Spec<Profile>[] = [
     empty: "usual",
   },
   { kind: "number", key: "absorption_hours", text: "or after", empty: "4" },
+  { kind: "number", key: "second_v", text: "Second absorption", empty: "none" },
+  { kind: "number", key: "second_hours", text: "for" },
+  {
+    kind: "number",
+    key: "refresh_days",
+    text: "Charges anew after",
+    hint: "days of float; 0 is never",
+  },
   {
     kind: "flag",
     key: "equalises",
