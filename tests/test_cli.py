@@ -11,7 +11,7 @@ from typer.testing import CliRunner
 
 from oddkettle import __version__
 from oddkettle.cli import app
-from tests.conftest import EXAMPLES
+from tests.conftest import EXAMPLES, example
 
 runner = CliRunner()
 MOTH = str(EXAMPLES / "moth-survey.json")
@@ -127,3 +127,10 @@ def test_a_port_that_is_taken_is_said_and_nothing_is_written(
     assert result.exit_code == 2
     assert "Set ODDKETTLE_PORT to another" in result.output
     assert not (tmp_path / "new").exists()
+
+
+def test_simulate_names_what_limits_each_source() -> None:
+    said = runner.invoke(app, ["simulate", str(EXAMPLES / "moth-survey.json")]).output
+    for source in example("moth-survey").box.sources:
+        (line,) = [one for one in said.splitlines() if one.startswith(f"  {source.name}: ")]
+        assert line.rstrip().endswith(".")

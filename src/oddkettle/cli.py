@@ -242,6 +242,7 @@ def simulate(
     if report.odds is not None:
         said = report.odds
         _say(f"Of {said.scenarios} trips tried. {said.headline} {said.detail}")
+    _tell_limits(report)
     _tell_stamina(report)
     _say("\nday            in Ah  out Ah  net Ah  lowest  spilled Ah  unmet Ah")
     for day in report.days:
@@ -329,6 +330,15 @@ def print_sheet(
     except OSError as error:
         _stop(f"{out} cannot be written: {error.strerror}. Choose another place.")
     _say(f"{out}: {len(data)} bytes.")
+
+
+def _tell_limits(report: RunReport) -> None:
+    """What holds the box back, and each source with the number that limits it."""
+    _say(f"\n{report.neck.headline} {report.neck.detail}")
+    names = {source.key: source.name for source in report.total.sources}
+    for limit in report.limits:
+        _say(f"  {names.get(limit.key, limit.key)}: {limit.text}")
+    _say("")
 
 
 def _tell_stamina(report: RunReport) -> None:

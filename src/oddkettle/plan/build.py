@@ -8,10 +8,9 @@ from pydantic import Field, StringConstraints
 
 from oddkettle.core.simulation.own_wiring import ConnectorKey, Family
 from oddkettle.plan import quantities as q
+from oddkettle.plan.part_names import CircuitName, ItemName, PartName
 from oddkettle.plan.quantities import Part
 
-PartName = Annotated[str, StringConstraints(pattern=r"^[A-Za-z0-9_.:-]{1,80}$")]
-"""Names a circuit, a part or an item on a face; those that the plan no longer has are kept."""
 OutletName = Annotated[str, StringConstraints(pattern=r"^(own|outlet|shared|usb)-[\w-]{1,60}$")]
 """May be that of an outlet which the tool would make; never that of another circuit."""
 FaceKey = Literal["front", "back", "left", "right"]
@@ -21,7 +20,7 @@ Material = Literal["wood", "plastic", "metal"]
 class CircuitChoice(Part):
     """What the user fixed of one circuit; what is left out the tool chooses."""
 
-    circuit: PartName
+    circuit: CircuitName
     run_m: q.RunMetres | None = None
     """One way, along the way that the cable goes."""
     cable_mm2: q.CableArea | None = None
@@ -38,7 +37,7 @@ class CircuitChoice(Part):
     """It can be opened by hand."""
     string_fuses: bool | None = None
     """Each string of panels has a fuse of its own."""
-    fuse_with: PartName | None = None
+    fuse_with: CircuitName | None = None
     """The circuit whose fuse it shares."""
 
 
@@ -102,7 +101,7 @@ class PlacedPart(Part):
 class FaceItem(Part):
     """Where something sits on a face: its centre from the lower left corner, seen from outside."""
 
-    item: PartName
+    item: ItemName
     face: FaceKey
     x_mm: q.PlaceMillimetres
     y_mm: q.PlaceMillimetres

@@ -90,6 +90,7 @@ def test_each_appliance_is_plugged_in_once_and_only_where_it_fits() -> None:
             st.sampled_from(["own-1", "own-2", "outlet-c", "shared-1", "usb-1"]),
             st.just("Mine"),
             st.booleans(),
+            st.booleans(),
             st.lists(st.sampled_from("abcd"), max_size=5).map(tuple),
             st.floats(0, 20),
         ),
