@@ -51,9 +51,25 @@ def _with_array(evidence: Evidence, array: SunInput) -> tuple[ChargeSource, ...]
 @of_a_built_box
 def controller_clips(evidence: Evidence) -> Iterator[Judgement]:
     """An array gives more than its controller passes."""
-    for _, source, flow in _sun(evidence):
+    for array, source, flow in _sun(evidence):
         lost, offered = amp_hours(flow.clipped), amp_hours(flow.offered)
         if lost <= CLIP_SHARE * offered:
+            continue
+        takes_w = array.controller.input_limit_w
+        reach_w = float(source.could_w.max()) / source.efficiency
+        if takes_w is not None and not array.at_battery and reach_w > takes_w:
+            yield Judgement(
+                code="controller-clips",
+                severity=evidence.loss,
+                part=source_part(source),
+                text=f"{source.name}: the panels reach {reach_w:.0f} W, the controller's input "
+                f"takes {takes_w:g} W.",
+                means=f"{evidence.charge(lost)} of {evidence.charge(offered)} are lost on "
+                "this trip.",
+                remedy=f"A controller whose input takes {reach_w:.0f} W passes all of it.",
+                source="the run",
+                numbers=(Number("lost", lost, "Ah"), Number("input takes", takes_w, "W")),
+            )
             continue
         volts = np.maximum(evidence.run.track.bus_v, 1e-9)
         could = np.minimum(source.could_w / volts, source.could_a)

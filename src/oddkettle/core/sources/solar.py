@@ -153,12 +153,14 @@ class SunOffer:
 
     raw_w : power at the controller's input [W]
     wire_w : power lost in the array's cable [W]
-    offer_w : power at the controller's output, its current limit not counted [W]
+    could_w : power at the controller's output, neither of its limits counted [W]
+    offer_w : the same within its input's limit [W]
     offer_a : current that a PWM controller passes at most [A]; infinite for a tracking one
     """
 
     raw_w: Floats
     wire_w: Floats
+    could_w: Floats
     offer_w: Floats
     offer_a: Floats
 
@@ -228,12 +230,14 @@ def offer_of(
         reach = np.where(open_v > controller.input_limit_v, 0.0, reach)
     if array.at_battery:
         offer_a = amps * reach
-        return SunOffer(raw_w, wire_w, offer_a * bus_v, offer_a)
+        return SunOffer(raw_w, wire_w, offer_a * bus_v, offer_a * bus_v, offer_a)
     direct_w = np.minimum(amps * bus_v, raw_w)
     raw_w = np.where(volts >= need_v, np.where(reach > 0.0, raw_w, 0.0), direct_w * reach)
+    could_w = raw_w * controller.efficiency
     if controller.input_limit_w is not None:
         raw_w = np.minimum(raw_w, controller.input_limit_w)
-    return SunOffer(raw_w, wire_w, raw_w * controller.efficiency, np.full(len(raw_w), np.inf))
+    no_limit_a = np.full(len(raw_w), np.inf)
+    return SunOffer(raw_w, wire_w, could_w, raw_w * controller.efficiency, no_limit_a)
 
 
 def _string(
@@ -316,7 +320,7 @@ def sun_series(array: SunInput, context: SourceContext) -> SourceSeries:
         name=array.name,
         efficiency=1.0 if pwm else array.controller.efficiency,
         rating_a=rating,
-        could_w=np.full(grid.steps, UNLIMITED_W) if pwm else offer.offer_w,
+        could_w=np.full(grid.steps, UNLIMITED_W) if pwm else offer.could_w,
         could_a=offer.offer_a,
         offer_w=np.full(grid.steps, UNLIMITED_W) if pwm else offer.offer_w,
         limit_a=np.minimum(np.where(offer.raw_w > 0.0, rating, 0.0), offer.offer_a),

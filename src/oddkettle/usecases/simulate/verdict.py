@@ -282,8 +282,14 @@ def _sun_limit(run: Run, index: int, flow: SourceFlow) -> SourceLimit:
     offered, clipped = whole([flow.offered]), whole([flow.clipped])
     spilled = whole([flow.spilled])
     binds = clipped.ah > NOTICEABLE_AH
-
-    if binds:
+    takes_w = next(a.controller.input_limit_w for a in run.case.sun if a.key == source.key)
+    by_input = takes_w is not None and float(source.could_w.max()) > takes_w * source.efficiency
+    if binds and by_input and best_a <= source.rating_a:
+        text = (
+            f"The panels reach {source.could_w.max() / source.efficiency:.0f} W; the input takes "
+            f"{takes_w:.0f} W. {clipped} of {offered} are not taken."
+        )
+    elif binds:
         text = (
             f"The panels reach {best_a:.1f} A; the controller passes {source.rating_a:g} A. "
             f"{clipped} of {offered} are clipped."
