@@ -36,7 +36,7 @@ def other_plan(page: Page, sample: str) -> None:
 def test_lead_of_any_kind_moves_the_level(page: Page, chemistry: str) -> None:
     go(page, "Box")
     choose(page, chemistry)
-    expect(page.get_by_test_id("strip-lowest")).not_to_have_text("10 %")
+    expect(page.get_by_test_id("strip-lowest")).not_to_have_text("11 %")
     expect(page.get_by_text(re.compile("Half of it is usable"))).to_be_visible()
 
 
@@ -81,7 +81,7 @@ def test_one_combined_charger_holds_sun_and_alternator_to_one_limit(page: Page) 
     saved(page)
     held = page.get_by_role("button", name=re.compile("Roof and folding panel: could give"))
     expect(held).to_have_attribute("aria-label", re.compile(r"− [1-9]\d* held back"))
-    expect(page.get_by_test_id("strip-lowest")).not_to_have_text("10 %")
+    expect(page.get_by_test_id("strip-lowest")).not_to_have_text("11 %")
 
 
 def test_a_selector_keeps_one_source_away_while_another_gives(page: Page) -> None:

@@ -46,3 +46,8 @@ export function hoursText(hours: number): string {
   if (hours < 1) return `${Math.round(hours * 60)} min`;
   return hours < 10 ? `${hours.toFixed(1)} h` : `${Math.round(hours)} h`;
 }
+
+/** A sentence whose figures stay beside their units where a line breaks. */
+export function unbroken(text: string): string {
+  return text.replace(/(\d) (?=(?:%|Ah|Wh|W|A|V|h|min|°C|°F|km)(?![\p{L}]))/gu, "$1\u00a0");
+}

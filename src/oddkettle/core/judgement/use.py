@@ -280,8 +280,8 @@ def _cut(evidence: Evidence, appliance: Appliance, unmet_wh: float) -> Judgement
         code="must-run-margin",
         severity="danger" if appliance.medical else "fault",
         part=appliance_part(appliance),
-        text=f"{appliance.name} must run, and goes without {unmet_wh:.0f} Wh; the box is dark for "
-        f"{dark_h:.0f} h.",
+        text=f"{appliance.name} must run, and goes without {unmet_wh:.0f} Wh; "
+        + (f"the box is dark for {dark_h:.0f} h." if dark_h >= 0.5 else "it is switched off."),
         means="Health hangs on it: there must be a second source of power before the first night."
         if appliance.medical
         else "That is under the expected sky; a duller one is worse.",

@@ -5,6 +5,7 @@ import { JudgementsOf } from "../../plan/judgements";
 import { useReference } from "../../plan/useReference";
 import { clockOf, dayName } from "../../quantities/clock";
 import { clockText } from "../../quantities/habits";
+import { unbroken } from "../../quantities/units";
 import { useHabits } from "../../quantities/useHabits";
 import { Cautions } from "../../shell/header/Caution";
 import { Schools } from "../../shell/header/Schools";
@@ -64,7 +65,7 @@ export function BoxPage() {
         <h1 className="inline text-2xl" data-testid="headline">
           {run.neck.headline}
         </h1>{" "}
-        <span className="text-ash">{run.neck.detail}</span>
+        <span className="text-ash">{unbroken(run.neck.detail)}</span>
       </div>
       <div className="grid grid-cols-[minmax(0,1fr)] items-start gap-3 lg:grid-cols-[minmax(0,1fr)_21rem]">
         <section className="plate min-w-0 px-3 py-3" aria-label="The box, drawn">

@@ -1,6 +1,6 @@
 import type { Plan, RunReport, Schemas } from "../../api/client";
 import { useUnit } from "../../plan/context";
-import { amountText, percentText } from "../../quantities/units";
+import { amountText, percentText, unbroken } from "../../quantities/units";
 import { LevelPicture } from "./LevelPicture";
 
 interface Props {
@@ -36,7 +36,7 @@ export function Answer(props: Props) {
           <h2 className="text-2xl" data-testid="verdict">
             {boxes ? "What you need" : run.headline}
           </h2>
-          {!boxes && odds && <p className="mt-1 text-ash">{odds.detail}</p>}
+          {!boxes && odds && <p className="mt-1 text-ash">{unbroken(odds.detail)}</p>}
           {!boxes && (
             <p className="mt-1 text-ash">
               You use {amountText(used.a_day, unit)} {unit} a day.{" "}

@@ -6,6 +6,7 @@ import { useCursor, usePlanState, usePlanStore } from "../../plan/context";
 import { withRemedy } from "../../plan/judgements";
 import { Figure } from "../../plan/sums";
 import { useLog, useTrack } from "../../plan/useLog";
+import { unbroken } from "../../quantities/units";
 import { patternOf, SOURCES } from "../../sources";
 import { addBlock, addDay, blockFacts, freshId, usefulKinds } from "./board/blocks/blocks";
 import { DayBoard } from "./board/DayBoard";
@@ -222,7 +223,7 @@ function PlanText() {
       </h1>
       {run.odds && (
         <p>
-          <span data-testid="odds">{run.odds.detail}</span>{" "}
+          <span data-testid="odds">{unbroken(run.odds.detail)}</span>{" "}
           <Figure of="odds" className="text-sm text-ash">
             the odds
           </Figure>
@@ -232,7 +233,7 @@ function PlanText() {
         <span data-testid="detail">
           <span className="font-semibold">{SKY_SAYS[run.sky]}:</span>{" "}
           {verdict.headline !== run.headline && `${verdict.headline} `}
-          {verdict.detail}
+          {unbroken(verdict.detail)}
         </span>{" "}
         <span className="text-sm">
           <Figure of="lowest">the lowest point</Figure> ·{" "}

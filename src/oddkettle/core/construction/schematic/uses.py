@@ -30,7 +30,7 @@ LOW_FUSE_X, LOW_TURN_X = 188.0, 212.0
 ROWS = 11
 GAP = 5.0
 """Above a fuse block, for its name [mm]."""
-OUTPUT_W = 24.0
+OUTPUT_X, OUTPUT_W = 22.0, 14.0
 USES = {"inverter", "converter", "outlet", "usb", "heater"}
 
 
@@ -118,7 +118,7 @@ def _row(draft: Draft, run: Run, c: Circuit, y: float, spots: dict[str, float]) 
         return
     if c.need.output:
         # Many controllers switch the negative: it goes back to their own terminal.
-        draft.minus(c, (BOX_X, low), (BLOCK_X + OUTPUT_W, low), net=f"-{c.key}")
+        draft.minus(c, (BOX_X, low), (OUTPUT_X + OUTPUT_W, low), net=f"-{c.key}")
         return
     draft.minus(c, (BOX_X, low), (MINUS_X, low))
     draft.dot(MINUS_X, low, "negative", c.number)
@@ -138,9 +138,10 @@ def _feed(draft: Draft, c: Circuit, y: float, spots: dict[str, float]) -> None:
             draft.plus(c, (BLOCK_X + 24.0, y), (BOX_X, y))
         return
     if c.need.output:
-        draft.shape("box", (BLOCK_X, y - 2.6, OUTPUT_W, RETURN + 5.2), ink_of(c), c.number,
-                    two_lines(c.need.begins, 12))  # fmt: skip
-        draft.plus(c, (BLOCK_X + OUTPUT_W, y), (BOX_X, y))
+        # One controller alone may have such an output: which one needs no words.
+        draft.shape("box", (OUTPUT_X, y - 2.6, OUTPUT_W, RETURN + 5.2), ink_of(c), c.number,
+                    ("load", "output"))  # fmt: skip
+        draft.plus(c, (OUTPUT_X + OUTPUT_W, y), (BOX_X, y))
         draft.protect(c, FUSE_X, y)
         return
     inside = in_block(c)

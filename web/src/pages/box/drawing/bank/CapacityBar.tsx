@@ -2,20 +2,28 @@ import { usePlanState, useUnit } from "../../../../plan/context";
 import { Figure } from "../../../../plan/sums";
 import { amountText } from "../../../../quantities/units";
 
-/** Nameplate as one bar: what can be used, the reserve, and what wears it. */
+/** Nameplate as one bar: what can be used, the reserve, and what wears it or is lost inside. */
 export function CapacityBar() {
   const unit = useUnit();
   const { run, draft } = usePlanState();
   const floor = draft.trip.floor_percent;
   const { bank } = run;
   const healthy = bank.healthy_floor_percent;
-  const parts = [
+  const out = (100 * bank.usable.ah) / bank.nominal.ah;
+  const ofUnit = [
+    { key: "usable", from: 0, to: out, text: "comes out", ink: "level" },
+    { key: "kept", from: out, to: 100 - floor, text: "is lost inside", ink: "kept" },
+    { key: "reserve", from: 0, to: floor, text: "reserve", ink: "reserve" },
+  ];
+  const ofBattery = [
     { key: "usable", from: Math.max(floor, healthy), to: 100, text: "usable", ink: "level" },
     floor < healthy
       ? { key: "hard", from: floor, to: healthy, text: "usable, but it wears", ink: "hard" }
       : { key: "reserve", from: healthy, to: floor, text: "reserve", ink: "reserve" },
     { key: "kept", from: 0, to: Math.min(floor, healthy), text: "leave it", ink: "kept" },
-  ].filter((part) => part.to - part.from > 0.05);
+  ];
+  // What a unit's makers keep back is no affair of its owner's: what is lost inside is.
+  const parts = (draft.box.unit ? ofUnit : ofBattery).filter((part) => part.to - part.from > 0.05);
   const of = (percent: number) =>
     `${amountText({ ah: (bank.nominal.ah * percent) / 100, wh: (bank.nominal.wh * percent) / 100 }, unit)} ${unit}`;
   return (
@@ -51,7 +59,7 @@ export function CapacityBar() {
         <Figure of="usable">
           {amountText(bank.usable, unit)} of {amountText(bank.nominal, unit)} {unit}
         </Figure>{" "}
-        on the label lie above your reserve of {floor} %.
+        on the label {draft.box.unit ? "come out" : "lie"} above your reserve of {floor} %.
       </p>
     </div>
   );
