@@ -14,7 +14,7 @@ from typing import TYPE_CHECKING, Annotated, NoReturn, TypeVar
 
 import typer
 
-from oddkettle import __version__
+from oddkettle import __version__, cli_data
 from oddkettle.core.foundation.quantity import celsius
 from oddkettle.shipped import EXAMPLES
 from oddkettle.standins import beside
@@ -70,13 +70,14 @@ def _serve(database: str, *, demo: str | None = None) -> None:
     from oddkettle.api.serving import Served
     from oddkettle.store.database import open_database
     from oddkettle.store.migrations import StoreTooNew
+    from oddkettle.store.trouble import StoreTrouble
     from oddkettle.usecases.clock import now_utc
 
     settings = _settings()
     _refuse_a_taken_port(settings.port)
     try:
         open_database(settings.data / database, now_utc())
-    except StoreTooNew as error:
+    except (StoreTooNew, StoreTrouble) as error:
         _stop(str(error))
     forecast_url, monitor_ports = settings.forecast_url, None
     if demo:
@@ -92,6 +93,9 @@ def _serve(database: str, *, demo: str | None = None) -> None:
         # Nothing hangs on it: what it stumbles over is told to whoever asks.
         with suppress(Exception):
             _warm()
+        if not demo:
+            with suppress(Exception):
+                _keep_copies(settings.data / database)
         if demo and forecast_port is not None:
             beside.start_standin("forecast-standin", "--port", str(forecast_port))
         if monitor_ports is not None:
@@ -192,10 +196,20 @@ def _saved_at(title: PlanTitle) -> str:
     return title.saved_at
 
 
+def _keep_copies(data: Path) -> None:
+    from oddkettle.usecases.copies import keep_copies
+
+    keep_copies(data)
+
+
 @app.command()
 def serve() -> None:
     """Serve the app on 127.0.0.1 with your own data."""
-    _serve("oddkettle.sqlite3")
+    _serve(cli_data.OWN_DATA)
+
+
+for command in (cli_data.backup, cli_data.restore, cli_data.doctor):
+    app.command()(command)
 
 
 @app.command()

@@ -14,6 +14,7 @@ from oddkettle.api import (
     begin,
     boxes,
     build,
+    copies,
     forecast,
     improve,
     log,
@@ -54,6 +55,7 @@ def create_app(forecast_url: str | None = None) -> FastAPI:
         boxes.router,
         shelf.router,
         practise.router,
+        copies.router,
     ):
         app.include_router(router)
     return app

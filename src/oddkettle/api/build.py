@@ -5,6 +5,7 @@ from __future__ import annotations
 from fastapi import APIRouter, Response
 from pydantic import BaseModel, Field
 
+from oddkettle.api.download import saved_as
 from oddkettle.api.problems import PROBLEMS
 from oddkettle.formats.parts_csv import MAX_BYTES
 from oddkettle.plan import Plan
@@ -53,7 +54,7 @@ def read_prices(asked: PriceTable) -> PricesRead:
 def print_plan(plan_id: int, name: PrintName) -> Response:
     """A sheet of the saved plan's box as a file."""
     stem, kind, data = prints.print_plan(plan_id, name)
-    headers = {"Content-Disposition": f'inline; filename="{stem}"'}
+    headers = saved_as(stem, "inline")
     return Response(data, media_type=kind, headers=headers)
 
 

@@ -7,11 +7,12 @@ from typing import Annotated
 from fastapi import APIRouter, Request, Response
 from pydantic import BaseModel, StringConstraints
 
+from oddkettle.api.download import saved_as
 from oddkettle.api.problems import PROBLEMS
 from oddkettle.plan import Plan
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.usecases.plans import plans
-from oddkettle.usecases.plans.plans import OpenPlan, PlanTitle
+from oddkettle.usecases.plans.plans import OpenPlan, PlanTitle, UnreadablePlan
 
 router = APIRouter(prefix="/api/plans", tags=["plans"], responses=PROBLEMS)
 
@@ -61,6 +62,19 @@ async def import_plan(request: Request) -> OpenPlan:
     return plans.import_plan(await request.body())
 
 
+@router.get("/unreadable")
+def list_unreadable() -> list[UnreadablePlan]:
+    """Kept plans that cannot be read; the others are not hidden by them."""
+    return plans.unreadable_plans()
+
+
+@router.get("/{plan_id}/kept", response_class=Response)
+def kept_file(plan_id: int) -> Response:
+    """A kept plan's own bytes, readable or not."""
+    name, data = plans.kept_bytes(plan_id)
+    return Response(data, media_type="application/json", headers=saved_as(name))
+
+
 @router.get("/{plan_id}")
 def open_plan(plan_id: int) -> OpenPlan:
     """A plan as it was last saved."""
@@ -98,5 +112,5 @@ def export_plan(plan_id: int) -> Response:
     return Response(
         data,
         media_type="application/json",
-        headers={"Content-Disposition": f'attachment; filename="{name}"'},
+        headers=saved_as(name),
     )

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+import json
 from typing import Any
 
 from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
-from fastapi.responses import JSONResponse
+from fastapi.responses import Response
 from pydantic import Field
 from starlette.exceptions import HTTPException
 
@@ -17,6 +18,7 @@ from oddkettle.store.boxes import NoSuchBox
 from oddkettle.store.log import NoSuchEntry
 from oddkettle.store.plans import NoStep, NoSuchPlan, StaleRevision
 from oddkettle.store.shelf import NoSuchThing
+from oddkettle.store.trouble import DATABASE_ERRORS, StoreTrouble, in_words
 from oddkettle.usecases.missing import NoSuchFigure, NoSuchSituation, NoSuchStep
 
 
@@ -41,16 +43,17 @@ PROBLEMS: dict[int | str, dict[str, Any]] = {
 }
 
 
-def problem(problem: Problem) -> JSONResponse:
+def problem(problem: Problem) -> Response:
     """The response of a problem."""
-    return JSONResponse(
-        problem.model_dump(exclude_none=True),
+    return Response(
+        # Escaped: what was sent may hold halves of characters that UTF-8 cannot write.
+        json.dumps(problem.model_dump(exclude_none=True)),
         status_code=problem.status,
         media_type="application/problem+json",
     )
 
 
-def _refused(complaints: list[Complaint]) -> JSONResponse:
+def _refused(complaints: list[Complaint]) -> Response:
     first = complaints[0]
     more = f" And {len(complaints) - 1} more." if len(complaints) > 1 else ""
     return problem(
@@ -63,7 +66,7 @@ def _refused(complaints: list[Complaint]) -> JSONResponse:
     )
 
 
-def _invalid(error: RequestValidationError) -> JSONResponse:
+def _invalid(error: RequestValidationError) -> Response:
     complaints = []
     for detail in error.errors():
         path = [part for part in detail["loc"] if part not in ("body", "document", "path")]
@@ -72,7 +75,7 @@ def _invalid(error: RequestValidationError) -> JSONResponse:
     return _refused(complaints)
 
 
-def _stale(error: StaleRevision) -> JSONResponse:
+def _stale(error: StaleRevision) -> Response:
     current = error.current
     return problem(
         Problem(
@@ -86,23 +89,31 @@ def _stale(error: StaleRevision) -> JSONResponse:
     )
 
 
+def _store_trouble(_: Request, error: Exception) -> Response:
+    text = str(error) if isinstance(error, StoreTrouble) else in_words(error)
+    full = "full" in text
+    return problem(
+        Problem(title="The data file does not answer", status=507 if full else 503, detail=text)
+    )
+
+
 def add_problem_handlers(app: FastAPI) -> None:
     """Teach the app to answer every expected error with a problem."""
 
     @app.exception_handler(PlanRefused)
-    def refused(_: Request, error: PlanRefused) -> JSONResponse:
+    def refused(_: Request, error: PlanRefused) -> Response:
         return _refused(error.complaints)
 
     @app.exception_handler(RequestValidationError)
-    def invalid(_: Request, error: RequestValidationError) -> JSONResponse:
+    def invalid(_: Request, error: RequestValidationError) -> Response:
         return _invalid(error)
 
     @app.exception_handler(StaleRevision)
-    def stale(_: Request, error: StaleRevision) -> JSONResponse:
+    def stale(_: Request, error: StaleRevision) -> Response:
         return _stale(error)
 
     @app.exception_handler(NoStep)
-    def no_step(_: Request, error: NoStep) -> JSONResponse:
+    def no_step(_: Request, error: NoStep) -> Response:
         return problem(Problem(title="No such step", status=409, detail=str(error)))
 
     @app.exception_handler(NoSuchPlan)
@@ -112,11 +123,21 @@ def add_problem_handlers(app: FastAPI) -> None:
     @app.exception_handler(NoSuchEntry)
     @app.exception_handler(NoSuchFigure)
     @app.exception_handler(NoSuchStep)
-    def missing(_: Request, error: Exception) -> JSONResponse:
+    def missing(_: Request, error: Exception) -> Response:
         return problem(Problem(title="Not found", status=404, detail=str(error)))
 
+    @app.exception_handler(OverflowError)
+    def no_number(_: Request, error: OverflowError) -> Response:
+        return problem(
+            Problem(title="Not found", status=404, detail="There is nothing with such a number.")
+        )
+
+    for kind in DATABASE_ERRORS:
+        app.add_exception_handler(kind, _store_trouble)
+    app.add_exception_handler(StoreTrouble, _store_trouble)
+
     @app.exception_handler(HTTPException)
-    def other(_: Request, error: HTTPException) -> JSONResponse:
+    def other(_: Request, error: HTTPException) -> Response:
         return problem(
             Problem(title=str(error.detail), status=error.status_code, detail=str(error.detail))
         )

@@ -12,6 +12,7 @@ from fastapi.responses import Response, StreamingResponse
 from pydantic import BaseModel, Field, ValidationError
 from starlette.concurrency import run_in_threadpool
 
+from oddkettle.api.download import saved_as
 from oddkettle.api.problems import PROBLEMS
 from oddkettle.formats.monitor_csv import Mapping
 from oddkettle.usecases import files
@@ -123,7 +124,7 @@ def export(plan_id: int, what: What, shape: Shape) -> StreamingResponse:
     """Log, samples or tracked series as a file."""
     name = f"{files.file_stem(plan_id, what)}.{shape}"
     kind = "text/csv" if shape == "csv" else "application/json"
-    headers = {"Content-Disposition": f'attachment; filename="{name}"'}
+    headers = saved_as(name)
     return StreamingResponse(files.export(plan_id, what, shape), media_type=kind, headers=headers)
 
 
@@ -131,7 +132,7 @@ def export(plan_id: int, what: What, shape: Shape) -> StreamingResponse:
 def export_archive(plan_id: int) -> Response:
     """The plan with its log and samples in one file."""
     name = f"{files.file_stem(plan_id, 'trip')}.zip"
-    headers = {"Content-Disposition": f'attachment; filename="{name}"'}
+    headers = saved_as(name)
     return Response(files.export_archive(plan_id), media_type="application/zip", headers=headers)
 
 

@@ -6,6 +6,7 @@ from typing import Literal
 
 from fastapi import APIRouter, Request, Response
 
+from oddkettle.api.download import saved_as
 from oddkettle.api.problems import PROBLEMS
 from oddkettle.usecases.boxes import shelf
 from oddkettle.usecases.boxes.shelf import NewThing, OwnThing
@@ -39,7 +40,7 @@ def shelf_file(shape: Literal["json", "csv"]) -> Response:
     return Response(
         shelf.shelf_file(shape),
         media_type=TYPES[shape],
-        headers={"Content-Disposition": f'attachment; filename="shelf.{shape}"'},
+        headers=saved_as(f"shelf.{shape}"),
     )
 
 

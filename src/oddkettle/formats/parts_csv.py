@@ -7,6 +7,7 @@ import io
 from collections.abc import Iterable
 
 from oddkettle.core.construction.parts.parts_list import Known, Line
+from oddkettle.formats.spreadsheet import disarmed
 from oddkettle.plan.plan_errors import Complaint, PlanRefused
 from oddkettle.text import USUAL, render
 
@@ -29,7 +30,8 @@ def parts_csv(lines: Iterable[Line]) -> bytes:
         each = (line.euro_low + line.euro_high) / 2 / part.count
         writer.writerow(
             [
-                part.key, render(part.name, USUAL), part.group, f"{part.count:g}", part.unit,
+                part.key, disarmed(render(part.name, USUAL)), part.group, f"{part.count:g}",
+                part.unit,
                 "yes" if line.owned else "no", f"{each:.2f}", f"{part.kg:.4f}",
                 "known" if line.price_known else "guess",
                 "known" if line.weight_known else "guess",

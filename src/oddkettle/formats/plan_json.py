@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from typing import Any
 
 from pydantic import ValidationError
 
@@ -13,7 +14,7 @@ from oddkettle.plan.plan_errors import Complaint, PlanRefused, from_validation
 def parse_plan(data: bytes) -> Plan:
     """A plan from the bytes of a file. Raises PlanRefused."""
     try:
-        document = json.loads(data)
+        document = json.loads(data, parse_constant=_no_constant, object_pairs_hook=_once_each)
     except UnicodeDecodeError as error:
         raise _broken("This is not text.", f"byte {error.start}") from None
     except json.JSONDecodeError as error:
@@ -25,6 +26,19 @@ def parse_plan(data: bytes) -> Plan:
         return Plan.model_validate(document)
     except ValidationError as error:
         raise PlanRefused(from_validation(error, Plan)) from None
+
+
+def _no_constant(name: str) -> float:
+    raise _broken(f"{name} is no number of JSON.", name)
+
+
+def _once_each(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
+    found = dict(pairs)
+    if len(found) < len(pairs):
+        keys = [key for key, _ in pairs]
+        twice = next(key for key in keys if keys.count(key) > 1)
+        raise _broken(f"{twice[:60]} stands twice in one object: which one holds?", twice[:60])
+    return found
 
 
 def plan_bytes(plan: Plan) -> bytes:

@@ -10,6 +10,7 @@ from typing import Any
 
 from pydantic import BaseModel, ValidationError
 
+from oddkettle.formats.spreadsheet import disarmed
 from oddkettle.plan.box import BatteryModel
 from oddkettle.plan.plan_errors import Complaint, PlanRefused, from_validation
 from oddkettle.plan.sources.sun import PanelModel
@@ -30,8 +31,6 @@ COLUMNS: dict[str, tuple[str, ...]] = {
 """The columns of a table that each kind fills."""
 HEAD = ("kind", "name", "euro", "note", *dict.fromkeys(c for cs in COLUMNS.values() for c in cs))
 MAX_THINGS, MAX_BYTES, MAX_NAME, MAX_EURO = 500, 2_000_000, 80, 100_000.0
-DANGEROUS = ("=", "+", "-", "@")
-"""A cell that begins so is a formula to a spreadsheet."""
 
 
 @dataclass(frozen=True)
@@ -71,14 +70,10 @@ def shelf_csv(things: list[ShelfThing]) -> bytes:
         row = {column: cells.get(column, "") for column in COLUMNS[thing.kind]}
         euro = "" if thing.euro is None else f"{thing.euro:g}"
         writer.writerow(
-            {**row, "kind": thing.kind, "name": _disarmed(thing.name), "euro": euro,
-             "note": _disarmed(thing.note)}
+            {**row, "kind": thing.kind, "name": disarmed(thing.name), "euro": euro,
+             "note": disarmed(thing.note)}
         )  # fmt: skip
     return out.getvalue().encode()
-
-
-def _disarmed(text: str) -> str:
-    return f"'{text}" if text.startswith(DANGEROUS) else text
 
 
 def read_shelf(data: bytes) -> list[ShelfThing]:

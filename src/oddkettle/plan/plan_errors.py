@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from math import isfinite
 from typing import Any, get_args
 
 from pydantic import BaseModel, ValidationError
@@ -114,6 +115,12 @@ def _in_words(  # noqa: PLR0911, PLR0912 - a table of kinds, one return each
             return _pattern_words(suffix)
         case "model_type" | "model_attributes_type" | "dict_type" | "list_type":
             return "an object or list as in the format", "See docs/formats.md.", "Wrong shape."
+        case "string_unicode":
+            return (
+                "letters, figures, marks and spaces of any script",
+                "Type it anew.",
+                "It holds a character that cannot be read, {value}.",
+            )
         case "json_invalid":
             return "a whole JSON document", "Check that the file is complete.", message
     if "limit" in context:
@@ -174,7 +181,8 @@ def _model_inside(annotation: Any) -> Any:
 
 
 def _short(value: Any) -> str:
-    if isinstance(value, float) and value == int(value):
+    if isinstance(value, float) and isfinite(value) and value == int(value):
         value = int(value)
     text = "nothing" if value is None else str(value)
+    text = text.encode("utf-8", "backslashreplace").decode()
     return text if len(text) <= 60 else text[:57] + "..."

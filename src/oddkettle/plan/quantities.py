@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import unicodedata
 from typing import Annotated, Any
 
-from pydantic import BaseModel, ConfigDict, Field, StringConstraints
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field, StringConstraints
+from pydantic_core import PydanticCustomError
 
 LONGEST_TRIP_DAYS = 400
 Where = tuple[str | int, ...]
@@ -113,7 +115,27 @@ MoreKilograms = Annotated[float, measure("kg", 0, 1000)]
 ScenarioCount = Annotated[int, measure("trips", 1, 2000)]
 Seed = Annotated[int, measure("", 0, 999_999)]
 
-Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80)]
+
+def _readable(text: str) -> str:
+    """Refuse characters that nobody can see or write: controls, halves of a pair."""
+    odd = next((c for c in text if unicodedata.category(c) in {"Cc", "Cs"}), None)
+    if odd is not None:
+        raise PydanticCustomError(
+            "unreadable",
+            "It holds a character that cannot be read, {value}.",
+            {
+                "value": f"U+{ord(odd):04X}",
+                "limit": "letters, figures, marks and spaces of any script",
+                "remedy": "Type it anew.",
+            },
+        )
+    return text
+
+
+Readable = AfterValidator(_readable)
+Name = Annotated[
+    str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80), Readable
+]
 Key = Annotated[str, StringConstraints(pattern=r"^[A-Za-z0-9_-]{1,40}$")]
 """An identifier that the document's own writer chooses, unique among its siblings."""
 ClockTime = Annotated[

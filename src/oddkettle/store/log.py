@@ -2,10 +2,17 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from typing import Any
+
+from peewee import chunked
 
 from oddkettle.store.plans import NoSuchPlan
 from oddkettle.store.tables import LogRow, PlanRow, database
+
+AT_ONCE = 500
+"""Rows in one statement: SQLite takes so many values and more."""
 
 
 @dataclass(frozen=True)
@@ -57,6 +64,15 @@ def add(
             replaces=replaces,
         )
     return _entry(row)
+
+
+def add_all(plan_id: int, found: Sequence[Mapping[str, Any]]) -> None:
+    """Write many entries at once, all or none; each has the fields of an Entry but its number."""
+    if PlanRow.get_or_none(PlanRow.id == plan_id) is None:
+        raise NoSuchPlan(f"There is no plan number {plan_id}.")
+    with database.atomic():
+        for rows in chunked(({"plan": plan_id, **entry} for entry in found), AT_ONCE):
+            LogRow.insert_many(rows).execute()
 
 
 def entries(plan_id: int) -> list[Entry]:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from peewee import (
     DatabaseProxy,
     DeferredForeignKey,
@@ -129,3 +131,8 @@ class KeptThingRow(Row):
 
     class Meta:
         table_name = "kept_thing"
+
+
+def in_one_go() -> Any:
+    """A context in which all that is written is written, or nothing of it."""
+    return database.atomic("IMMEDIATE")

@@ -9,8 +9,6 @@ from collections.abc import Iterator
 from datetime import UTC, datetime, timedelta
 from typing import Literal
 
-from pydantic import ValidationError
-
 from oddkettle.core.trip.grid import zone_named
 from oddkettle.formats import archive as packing
 from oddkettle.formats.monitor_csv import (
@@ -24,15 +22,19 @@ from oddkettle.formats.monitor_csv import (
 )
 from oddkettle.formats.plan_json import parse_plan, plan_bytes
 from oddkettle.formats.samples_ndjson import SampleLine, line_of
+from oddkettle.formats.spreadsheet import disarmed
 from oddkettle.plan import Plan
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.store import log as log_store
 from oddkettle.store import samples as sample_store
+from oddkettle.store.tables import in_one_go
 from oddkettle.text import USUAL, render
 from oddkettle.usecases.clock import now_utc
-from oddkettle.usecases.log.entries import Detail, refused
+from oddkettle.usecases.file_names import stem_of
+from oddkettle.usecases.log.entries import refused
 from oddkettle.usecases.log.log import list_entries
-from oddkettle.usecases.plans.plans import OpenPlan, create_plan, open_plan
+from oddkettle.usecases.log.stored import stored_entry
+from oddkettle.usecases.plans.plans import OpenPlan, create_plan, must_run, open_plan
 from oddkettle.usecases.samples.samples import Ingested, Refused, ingest, trip_span_ms
 from oddkettle.usecases.track.tracked_trip import follow
 
@@ -109,10 +111,8 @@ def export(plan_id: int, what: What, shape: Shape) -> Iterator[str]:
     if shape == "json":
         yield from _as_json(rows)
         return
-    header = next(rows)
-    yield _csv_line(header)
     for row in rows:
-        yield _csv_line(row)
+        yield _csv_line([disarmed(cell) if isinstance(cell, str) else cell for cell in row])
 
 
 Cells = list[object]
@@ -167,41 +167,28 @@ def export_archive(plan_id: int) -> bytes:
 
 
 def import_archive(data: bytes) -> OpenPlan:
-    """Add the plan of an archive with its log and samples. Raises PlanRefused."""
+    """Add the plan of an archive with its log and samples. Raises PlanRefused.
+
+    All of it is read first; then all of it is written, or nothing.
+    """
     found = packing.unpack(data)
     plan = parse_plan(found.plan)
-    for n, entry in enumerate(found.entries, start=1):
-        _check_entry(n, entry)
+    entries = [stored_entry(plan, n, entry) for n, entry in enumerate(found.entries, start=1)]
     first, last = trip_span_ms(plan)
     outside = sum(not first <= sample.at_ms < last for sample in found.samples)
     if outside:
         raise refused("samples", f"{outside} of {len(found.samples)}", "within the trip's days",
                       "Export it again, or import the plan alone.",
                       f"{outside} samples lie outside the trip.")  # fmt: skip
-    opened = create_plan(plan, "imported")
-    for entry in found.entries:
-        log_store.add(
-            opened.id, entry["at_utc"], entry["kind"], entry["value"], entry["note"],
-            entry["written_at"], entry["written_by"], detail=entry["detail"],
-        )  # fmt: skip
-    for begin in range(0, len(found.samples), sample_store.PAGE):
-        sample_store.put(opened.id, found.samples[begin : begin + sample_store.PAGE])
+    must_run(plan)
+    with in_one_go():
+        opened = create_plan(plan, "imported")
+        log_store.add_all(opened.id, entries)
+        for begin in range(0, len(found.samples), sample_store.PAGE):
+            sample_store.put(opened.id, found.samples[begin : begin + sample_store.PAGE])
     return opened
-
-
-def _check_entry(n: int, entry: dict[str, object]) -> None:
-    try:
-        Detail.model_validate_json(str(entry["detail"]))
-        datetime.fromisoformat(str(entry["at_utc"]))
-        float(str(entry["value"]))
-    except (ValidationError, ValueError):
-        raise refused("log", f"line {n}", "an entry as this app writes it",
-                      "Export it again, or import the plan alone.",
-                      f"Entry {n} of the log cannot be read.") from None  # fmt: skip
 
 
 def file_stem(plan_id: int, what: str) -> str:
     """A file's name without its ending."""
-    letters = (c if c.isalnum() else "-" for c in open_plan(plan_id).document.name.lower())
-    stem = "-".join(word for word in "".join(letters).split("-") if word) or "plan"
-    return f"{stem}-{what}-{now_utc()[:10]}"
+    return f"{stem_of(open_plan(plan_id).document.name)}-{what}-{now_utc()[:10]}"

@@ -1,7 +1,15 @@
 import { describe, expect, it } from "vitest";
 import { clockOf, dateAfter, dayName, minutesOf, parseClock } from "./clock";
 import { limitOf, parseNumber } from "./parse";
-import { amountIn, amountText, hoursText, plainFigure, shortFigure, sumAmounts } from "./units";
+import {
+  amountIn,
+  amountText,
+  hoursText,
+  plainFigure,
+  shortFigure,
+  sumAmounts,
+  unbroken,
+} from "./units";
 
 const amps = { least: 0.5, most: 300, unit: "A", whole: false };
 
@@ -98,5 +106,14 @@ describe("amounts", () => {
   it("are short", () => {
     expect([0.123, 4.567, 45.67, 456.7].map(shortFigure)).toEqual(["0.12", "4.57", "45.7", "457"]);
     expect([0.25, 3.14, 27.8].map(hoursText)).toEqual(["15 min", "3.1 h", "28 h"]);
+  });
+});
+
+describe("a sentence that breaks over lines", () => {
+  it("keeps figures beside their units, and nothing else", () => {
+    expect(unbroken("between 44 and 88 %. On day 2 W of 3 winds")).toBe(
+      "between 44 and 88\u00a0%. On day 2\u00a0W of 3 winds",
+    );
+    expect(unbroken("12 Ah a day, 3 hours")).toBe("12\u00a0Ah a day, 3 hours");
   });
 });

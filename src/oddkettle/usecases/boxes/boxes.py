@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import secrets
+from contextlib import suppress
 from datetime import UTC, date, datetime, timedelta
 from typing import Literal
 
@@ -13,6 +14,7 @@ from oddkettle.plan import Plan
 from oddkettle.plan.box import Box
 from oddkettle.plan.build import Build
 from oddkettle.plan.lazy import LazyModel
+from oddkettle.plan.plan_errors import PlanRefused
 from oddkettle.plan.quantities import Name, Part
 from oddkettle.plan.trip import Day
 from oddkettle.store import boxes as store
@@ -21,7 +23,13 @@ from oddkettle.store import plans as plan_store
 from oddkettle.store.boxes import KeptBox
 from oddkettle.usecases.clock import now_utc, today
 from oddkettle.usecases.plan_words import bank_words, charger_words, length_words
-from oddkettle.usecases.plans.plans import OpenPlan, create_plan, open_plan, save_plan
+from oddkettle.usecases.plans.plans import (
+    OpenPlan,
+    create_plan,
+    name_in,
+    open_plan,
+    save_plan,
+)
 
 KEPT_DAYS = 30
 """A deleted trip can be brought back for so long."""
@@ -74,11 +82,24 @@ class NewTrip(Part):
 
 def box_cards() -> list[BoxCard]:
     """Every box that has a trip."""
-    return [_card(box) for box in store.all_boxes()]
+    found = ((box, _readable(box)) for box in store.all_boxes())
+    return [_card_of(box, opened) for box, opened in found if opened]
+
+
+def _readable(box: KeptBox) -> list[OpenPlan]:
+    """Its trips; one that cannot be read hides no other."""
+    opened = []
+    for plan_id in box.plan_ids:
+        with suppress(PlanRefused):
+            opened.append(open_plan(plan_id))
+    return opened
 
 
 def _card(box: KeptBox) -> BoxCard:
-    opened = [open_plan(plan_id) for plan_id in box.plan_ids]
+    return _card_of(box, [open_plan(plan_id) for plan_id in box.plan_ids])
+
+
+def _card_of(box: KeptBox, opened: list[OpenPlan]) -> BoxCard:
     newest = max(opened, key=lambda plan: plan.saved_at).document
     charged = charger_words(newest)
     kept = {plan.id: plan_store.load(plan.id) for plan in opened}
@@ -128,7 +149,7 @@ def deleted_trips() -> list[DeletedTrip]:
     return [
         DeletedTrip(
             plan_id=stored.plan_id,
-            name=Plan.model_validate_json(stored.document).name,
+            name=name_in(stored.document) or f"Plan number {stored.plan_id}",
             deleted_at=stored.deleted_at or "",
         )
         for stored in plan_store.deleted_plans()

@@ -16,6 +16,7 @@ from oddkettle.plan.lazy import LazyModel
 from oddkettle.usecases.clock import now_utc
 from oddkettle.usecases.construct.ticks import list_ticks
 from oddkettle.usecases.construct.work import work_out
+from oddkettle.usecases.file_names import stem_of
 from oddkettle.usecases.plans.plans import open_plan
 
 PrintName = Literal[
@@ -50,10 +51,8 @@ class PricesRead(LazyModel):
 def print_plan(plan_id: int, name: PrintName) -> tuple[str, str, bytes]:
     """(file name, media type, bytes) of one print of a saved plan."""
     plan = open_plan(plan_id).document
-    letters = "".join(c if c.isalnum() else "-" for c in plan.name.lower())
-    stem = "-".join(word for word in letters.split("-") if word) or "plan"
     return (
-        f"{stem}-{name}",
+        f"{stem_of(plan.name)}-{name}",
         TYPES[name.rpartition(".")[2]],
         print_document(plan, name, _ticked(plan_id)),
     )

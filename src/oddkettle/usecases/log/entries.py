@@ -12,6 +12,7 @@ from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 from oddkettle.core.weather.sky_words import SKY_WORDS
 from oddkettle.plan import Plan
 from oddkettle.plan.plan_errors import Complaint, PlanRefused
+from oddkettle.plan.quantities import Readable
 from oddkettle.plan.trip import SkyKey
 from oddkettle.usecases.log.kinds import BY_KEY, LOG_KINDS, MAX_COUNTED, LogKind
 
@@ -61,7 +62,7 @@ class NewEntry(Detail):
     at: datetime
     kind: EntryKind
     value: float | None = None
-    note: Annotated[str, StringConstraints(strip_whitespace=True, max_length=200)] = ""
+    note: Annotated[str, StringConstraints(strip_whitespace=True, max_length=200), Readable] = ""
 
     def detail(self) -> Detail:
         """What it says besides its value."""

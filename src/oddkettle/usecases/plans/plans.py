@@ -4,13 +4,16 @@ from __future__ import annotations
 
 import json
 import secrets
+from contextlib import suppress
 
 from oddkettle.formats.plan_json import parse_plan, plan_bytes
 from oddkettle.plan import Plan
 from oddkettle.plan.lazy import LazyModel
+from oddkettle.plan.plan_errors import PlanRefused
 from oddkettle.store import plans as store
 from oddkettle.store.plans import BoxPart, RevisionNote, Stored
 from oddkettle.usecases.clock import now_utc
+from oddkettle.usecases.file_names import stem_of
 from oddkettle.usecases.plan_words import bank_name
 
 MOTH_PLAN = 1
@@ -40,6 +43,15 @@ class PlanTitle(LazyModel):
     saved_at: str
 
 
+class UnreadablePlan(LazyModel):
+    """A kept plan that cannot be read: nothing of it is lost, and its file can be saved."""
+
+    plan_id: int
+    name: str
+    saved_at: str
+    why: str
+
+
 def open_plan(plan_id: int) -> OpenPlan:
     """The plan as it was last saved."""
     return _opened(store.load(plan_id))
@@ -47,14 +59,14 @@ def open_plan(plan_id: int) -> OpenPlan:
 
 def create_plan(plan: Plan, did: str = "created") -> OpenPlan:
     """Add a plan. It must run: a plan that cannot be is refused."""
-    _must_run(plan)
+    must_run(plan)
     kept = with_box(plan)
     return _opened(store.create(_text(kept), did, now_utc(), box_part(kept)))
 
 
 def save_plan(plan_id: int, base_revision: int, plan: Plan, did: str) -> OpenPlan:
     """Save on top of the revision that the writer started from."""
-    _must_run(plan)
+    must_run(plan)
     kept = with_box(plan, store.load(plan_id).box_key or None)
     part = box_part(kept)
     return _opened(store.save(plan_id, base_revision, _text(kept), did, now_utc(), part))
@@ -68,9 +80,7 @@ def import_plan(data: bytes) -> OpenPlan:
 def export_plan(plan_id: int) -> tuple[str, bytes]:
     """A file name and the plan's bytes."""
     plan = open_plan(plan_id).document
-    letters = (c if c.isalnum() else "-" for c in plan.name.lower())
-    stem = "-".join(word for word in "".join(letters).split("-") if word)
-    return f"{stem or 'plan'}.json", plan_bytes(plan)
+    return f"{stem_of(plan.name)}.json", plan_bytes(plan)
 
 
 def undo(plan_id: int) -> OpenPlan:
@@ -84,16 +94,51 @@ def redo(plan_id: int) -> OpenPlan:
 
 
 def titles() -> list[PlanTitle]:
-    """All plans."""
-    return [
-        PlanTitle(
-            id=stored.plan_id,
-            name=parse_plan(stored.document.encode()).name,
-            revision=stored.revision,
-            saved_at=stored.saved_at,
-        )
-        for stored in store.all_plans()
-    ]
+    """All plans that can be read."""
+    found = []
+    for stored in store.all_plans():
+        with suppress(PlanRefused):
+            name = parse_plan(stored.document.encode()).name
+            found.append(
+                PlanTitle(
+                    id=stored.plan_id, name=name, revision=stored.revision, saved_at=stored.saved_at
+                )
+            )
+    return found
+
+
+def unreadable_plans() -> list[UnreadablePlan]:
+    """Kept plans that this version cannot read, each with why."""
+    found = []
+    for stored in store.all_plans():
+        try:
+            parse_plan(stored.document.encode())
+        except PlanRefused as refused:
+            first = refused.complaints[0]
+            found.append(
+                UnreadablePlan(
+                    plan_id=stored.plan_id,
+                    name=name_in(stored.document) or f"Plan number {stored.plan_id}",
+                    saved_at=stored.saved_at,
+                    why=f"{first.where or 'The file'}: {first.text}",
+                )
+            )
+    return found
+
+
+def kept_bytes(plan_id: int) -> tuple[str, bytes]:
+    """(file name, bytes) of a kept plan as it stands in the data file, readable or not."""
+    document = store.load(plan_id).document
+    return f"{stem_of(name_in(document) or f'plan-{plan_id}')}.json", document.encode()
+
+
+def name_in(document: str) -> str:
+    """The name in a document that may be damaged; nothing where it has none."""
+    try:
+        name = json.loads(document).get("name")
+    except (ValueError, AttributeError):
+        return ""
+    return name[:80] if isinstance(name, str) else ""
 
 
 def history(plan_id: int) -> list[RevisionNote]:
@@ -101,7 +146,8 @@ def history(plan_id: int) -> list[RevisionNote]:
     return store.history(plan_id)
 
 
-def _must_run(plan: Plan) -> None:
+def must_run(plan: Plan) -> None:
+    """Refuse a plan that cannot be run. Raises PlanRefused."""
     # What runs plans takes half a second to load: reading one must not wait for it.
     from oddkettle.usecases.run_cache import run_plan
 

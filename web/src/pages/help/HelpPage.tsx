@@ -81,7 +81,9 @@ export function HelpPage() {
           <p className="mt-1">
             Everything is kept on the machine that runs Odd Kettle, in one file named{" "}
             <code>oddkettle.sqlite3</code> in its data folder (set by <code>ODDKETTLE_DATA</code>).
-            Nothing is sent anywhere. A plan, a log and a shelf can be saved as files.
+            “Save a copy of everything” on the home page makes a whole copy, and the app keeps some
+            by itself in <code>copies</code> beside it. Nothing is sent anywhere. A plan, a log and
+            a shelf can be saved as files.
           </p>
           <button
             type="button"

@@ -25,7 +25,14 @@ describe("an outlet", () => {
   it("of the tool's is taken over with what hangs on it when it is changed", () => {
     const next = withOutlet(empty, strong, { name: "Galley" });
     expect(next.build.outlets).toEqual([
-      { outlet: "outlet-fridge", name: "Galley", usb: false, appliances: ["fridge"], spare_a: 0 },
+      {
+        outlet: "outlet-fridge",
+        name: "Galley",
+        usb: false,
+        mains: false,
+        appliances: ["fridge"],
+        spare_a: 0,
+      },
     ]);
     // A second change is made to the same one.
     expect(withOutlet(next, strong, { spare_a: 4 }).build.outlets).toHaveLength(1);

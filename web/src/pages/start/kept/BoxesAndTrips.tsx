@@ -19,6 +19,10 @@ export function BoxesAndTrips({ ready }: { ready: boolean }) {
     queryKey: ["deleted"],
     queryFn: () => answer(client.GET("/api/boxes/deleted")),
   });
+  const unreadable = useQuery({
+    queryKey: ["unreadable"],
+    queryFn: () => answer(client.GET("/api/plans/unreadable")),
+  });
   async function again() {
     await Promise.all([
       queries.invalidateQueries({ queryKey: ["boxes"] }),
@@ -46,7 +50,10 @@ export function BoxesAndTrips({ ready }: { ready: boolean }) {
         <h2 id="boxes" className="text-xl">
           Your boxes and trips
         </h2>
-        <span className="ml-auto">
+        <span className="ml-auto flex flex-wrap gap-2">
+          <a className="key" href="/api/backup" download>
+            Save a copy of everything
+          </a>
           <FileKey text="Open a plan file" accept=".json" onFile={(file) => void bring(file)} />
         </span>
       </div>
@@ -82,6 +89,16 @@ export function BoxesAndTrips({ ready }: { ready: boolean }) {
           />
         ))}
       </ul>
+      {unreadable.data?.map((plan) => (
+        <p key={plan.plan_id} role="alert" className="card mt-2 flex flex-wrap items-center gap-3">
+          <span>
+            <strong>{plan.name} cannot be read.</strong> {plan.why} Nothing of it is lost.
+          </span>
+          <a className="key" href={`/api/plans/${plan.plan_id}/kept`} download>
+            Save its file
+          </a>
+        </p>
+      ))}
       {deleted.data && deleted.data.length > 0 && (
         <details className="mt-3">
           <summary className="cursor-pointer underline">

@@ -1,0 +1,57 @@
+"""Copies of everything that is kept: made, checked, brought back, thinned by their age."""
+
+from __future__ import annotations
+
+import tempfile
+from datetime import UTC, datetime
+from pathlib import Path
+
+from oddkettle.store import backup
+from oddkettle.store.backup import Health
+from oddkettle.store.database import data_file
+
+STEM = "oddkettle"
+
+
+def _now() -> datetime:
+    return datetime.now(UTC).replace(tzinfo=None, microsecond=0)
+
+
+def copies_of(data: Path) -> Path:
+    """The folder beside a data file in which copies are kept."""
+    return data.parent / "copies"
+
+
+def copy_name() -> str:
+    """What a copy of now is called."""
+    return f"{STEM}-{_now().strftime(backup.STAMP)}.sqlite3"
+
+
+def back_up(data: Path, target: Path | None = None) -> Path:
+    """A whole copy, also while a server writes. Raises StoreTrouble."""
+    target = copies_of(data) / copy_name() if target is None else target
+    backup.copy_to(data, target)
+    return target
+
+
+def copy_bytes() -> tuple[str, bytes]:
+    """(file name, bytes) of a copy of the open data file. Raises StoreTrouble."""
+    with tempfile.TemporaryDirectory() as folder:
+        made = Path(folder) / copy_name()
+        backup.copy_to(data_file(), made)
+        return made.name, made.read_bytes()
+
+
+def bring_back(copy: Path, data: Path) -> Path | None:
+    """Put a copy in the data file's place; where the replaced one is. Raises StoreTrouble."""
+    return backup.bring_back(copy, data, _now())
+
+
+def look_through(data: Path) -> Health:
+    """Whether a data file is whole, and what it holds. Raises StoreTrouble."""
+    return backup.health_of(data)
+
+
+def keep_copies(data: Path) -> Path | None:
+    """The copy of today where it is missing; older ones are thinned. Raises StoreTrouble."""
+    return backup.keep_copies(data, copies_of(data), _now())
