@@ -66,6 +66,7 @@ def _serve(database: str, *, demo: str | None = None) -> None:
     gc.disable()
     import uvicorn
 
+    from oddkettle.api.bounds import Bounded
     from oddkettle.api.guard import Guard
     from oddkettle.api.serving import Served
     from oddkettle.store.database import open_database
@@ -103,7 +104,7 @@ def _serve(database: str, *, demo: str | None = None) -> None:
 
     _say(f"Odd Kettle is at http://127.0.0.1:{settings.port}  (data: {settings.data})")
     uvicorn.run(
-        Guard(Served(settings.web, forecast_url, afterwards), settings.hosts.split(",")),
+        Guard(Bounded(Served(settings.web, forecast_url, afterwards)), settings.hosts.split(",")),
         host="127.0.0.1",
         port=settings.port,
         log_level="warning",

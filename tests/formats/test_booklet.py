@@ -19,7 +19,9 @@ from oddkettle.formats.booklet import SECTIONS, Section
 from oddkettle.formats.booklet.booklet import print_sections
 from oddkettle.formats.booklet.page import Paper, safe
 from oddkettle.formats.booklet.template import BAR_MM, EDGE_MM, FOOT_MM, tiling
+from oddkettle.plan import Plan
 from oddkettle.text import render
+from oddkettle.usecases.construct.prints import print_document
 from oddkettle.usecases.construct.work import work_out
 from tests.conftest import EXAMPLES, example
 from tests.core.construction.boxes import full_case, ran
@@ -289,3 +291,16 @@ def test_dangers_and_faults_stand_boxed_on_the_first_page_and_sound_nowhere() ->
 
 def test_a_box_with_nothing_against_it_has_no_such_frame() -> None:
     assert "DO NOT BUILD" not in words(printed("a4"))
+
+
+@pytest.mark.parametrize("paper", ["a4", "letter"])
+@pytest.mark.parametrize("size", [(300, 200, 400), (200, 200, 900), (1200, 400, 350)])
+def test_a_case_of_any_shape_is_printed(size: tuple[float, float, float], paper: Paper) -> None:
+    """Upright, very tall and long cases: both views on one page."""
+    document = example("moth-survey").model_dump(mode="json")
+    document["build"]["enclosure"] = dict(
+        zip(("length_mm", "width_mm", "height_mm"), size, strict=True)
+    )
+    document["build"]["paper"] = paper
+    data = print_document(Plan.model_validate(document), "fit.pdf")
+    assert data.startswith(b"%PDF")

@@ -6,6 +6,7 @@ from typing import Annotated
 
 from fastapi import APIRouter, Request, Response
 from pydantic import BaseModel, StringConstraints
+from starlette.concurrency import run_in_threadpool
 
 from oddkettle.api.download import saved_as
 from oddkettle.api.problems import PROBLEMS
@@ -59,7 +60,7 @@ def create_plan(document: Plan) -> OpenPlan:
 )
 async def import_plan(request: Request) -> OpenPlan:
     """Add a plan from a file, sent as it is."""
-    return plans.import_plan(await request.body())
+    return await run_in_threadpool(plans.import_plan, await request.body())
 
 
 @router.get("/unreadable")

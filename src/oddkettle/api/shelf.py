@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Literal
 
 from fastapi import APIRouter, Request, Response
+from starlette.concurrency import run_in_threadpool
 
 from oddkettle.api.download import saved_as
 from oddkettle.api.problems import PROBLEMS
@@ -55,4 +56,4 @@ def shelf_file(shape: Literal["json", "csv"]) -> Response:
 )
 async def bring_shelf(request: Request) -> list[OwnThing]:
     """Keep every thing of a JSON or CSV file, sent as it is."""
-    return shelf.bring_shelf(await request.body())
+    return await run_in_threadpool(shelf.bring_shelf, await request.body())

@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 from pydantic import ConfigDict, Field, model_validator
 from pydantic_core import PydanticCustomError
 
+from oddkettle.core.foundation.units import MINUTES_PER_DAY
 from oddkettle.plan.box import Box
 from oddkettle.plan.build import Build
 from oddkettle.plan.quantities import (
@@ -25,6 +26,9 @@ from oddkettle.plan.quantities import (
 from oddkettle.plan.trip import Trip
 from oddkettle.plan.use import Use
 from oddkettle.plan.versions import FORMAT, VERSION, upgraded
+
+MOST_STEPS = 60_000_000
+"""Scenarios times days times steps: 240 MB of levels, and a minute on one core [judgement]."""
 
 ClimateKey = Literal[
     "place",
@@ -132,6 +136,27 @@ class Plan(Part):
     @classmethod
     def _bring_up_to_date(cls, document: object) -> object:
         return upgraded(document)
+
+    @model_validator(mode="after")
+    def _can_be_reckoned(self) -> Plan:
+        step_min = self.assumptions.step_min
+        days, trips = len(self.trip.days), self.assumptions.scenarios
+        steps = days * MINUTES_PER_DAY // (step_min or (5 if days <= 31 else 15))
+        if steps * trips > MOST_STEPS:
+            most = max(MOST_STEPS // steps, 1)
+            raise PydanticCustomError(
+                "reckoning",
+                "{trips} trips of {days} days at such a step are too much to reckon: {value} "
+                "steps in all.",
+                {
+                    "trips": trips,
+                    "days": days,
+                    "value": f"{steps * trips:,}",
+                    "limit": f"{MOST_STEPS:,} steps in all",
+                    "remedy": f"Try {most} trips at most, or a longer step.",
+                },
+            )
+        return self
 
     @model_validator(mode="after")
     def _ids_are_unique(self) -> Plan:

@@ -146,13 +146,23 @@ class SchematicSheet(Flowable):
         put(label.x, self._up(label.y), render(label.text))
 
 
+FIT_HIGH_MM = 215.0
+"""What a page leaves for the two views beneath its heading, on either paper [mm]."""
+
+
 class FitSheet(Flowable):
     """The box in plan and side view, to one scale, parts by number."""
 
     def __init__(self, enclosure: Enclosure, fits: Fit, width_mm: float) -> None:
         super().__init__()
         self.enclosure, self.fits = enclosure, fits
-        self.share = min((width_mm - 4) / enclosure.length_mm, 1.0)
+        views_mm = enclosure.width_mm + enclosure.height_mm
+        # An upright case is held by the page's height, a long one by its width.
+        self.share = min(
+            (width_mm - 4) / enclosure.length_mm,
+            (FIT_HIGH_MM - 4 * LABEL_MM - 6) / views_mm,
+            1.0,
+        )
 
     def wrap(self, *_: float) -> tuple[float, float]:
         """Size on the page: plan above, side view below."""

@@ -1,0 +1,111 @@
+"""How much may be sent, by route, and how slowly: what is larger is refused before it is kept.
+
+A body is counted as it comes in, whatever its length says, so that no more than its bound ever
+stands in memory. A sender that goes quiet in the middle is let go.
+"""
+
+from __future__ import annotations
+
+import asyncio
+import json
+import re
+from typing import TYPE_CHECKING
+
+from starlette.datastructures import Headers
+from starlette.responses import Response
+
+if TYPE_CHECKING:
+    from starlette.types import ASGIApp, Message, Receive, Scope, Send
+
+MEGABYTE = 1_000_000
+USUAL = 4 * MEGABYTE
+"""A plan with everything in it takes less than a quarter of this."""
+QUIET_S = 20.0
+"""A sender that says nothing for so long has gone [judgement]."""
+ROUTES: tuple[tuple[re.Pattern[str], int], ...] = tuple(
+    (re.compile(path), most)
+    for path, most in (
+        (r"/api/plans/archive$", 128 * MEGABYTE),
+        (r"/api/plans/\d+/(samples|table|table/preview)$", 64 * MEGABYTE),
+        (r"/api/weather$", 16 * MEGABYTE),
+    )
+)
+
+
+def most_bytes(path: str) -> int:
+    """The largest body that a route takes."""
+    return next((most for pattern, most in ROUTES if pattern.match(path)), USUAL)
+
+
+class _TooMuch(Exception):
+    """More came than the route takes."""
+
+
+class _Gone(Exception):
+    """The sender went quiet."""
+
+
+class Bounded:
+    """ASGI middleware around the whole app."""
+
+    def __init__(self, app: ASGIApp, quiet_s: float = QUIET_S) -> None:
+        self.app = app
+        self.quiet_s = quiet_s
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        """Count what comes in; refuse what is too much or never ends."""
+        if scope["type"] != "http":
+            await self.app(scope, receive, send)
+            return
+        most = most_bytes(scope["path"])
+        length = Headers(scope=scope).get("content-length", "")
+        if length.isdigit() and int(length) > most:
+            await _refused(413, _too_large(most))(scope, receive, send)
+            return
+        came, whole, begun = 0, False, False
+
+        async def counted() -> Message:
+            nonlocal came, whole
+            if whole:
+                # Waiting for the sender to hang up is no sending.
+                return await receive()
+            try:
+                message = await asyncio.wait_for(receive(), self.quiet_s)
+            except TimeoutError:
+                raise _Gone from None
+            if message["type"] == "http.request":
+                came += len(message.get("body", b""))
+                whole = not message.get("more_body", False)
+                if came > most:
+                    raise _TooMuch
+            return message
+
+        async def noting(message: Message) -> None:
+            nonlocal begun
+            begun = True
+            await send(message)
+
+        try:
+            await self.app(scope, counted, noting)
+        except _TooMuch:
+            if not begun:
+                await _refused(413, _too_large(most))(scope, receive, send)
+        except _Gone:
+            if not begun:
+                text = f"Nothing came for {self.quiet_s:g} s, so nothing was done. Send it again."
+                await _refused(408, text)(scope, receive, send)
+
+
+def _too_large(most: int) -> str:
+    return (
+        f"This is too much at once: at most {most / MEGABYTE:g} MB are taken here. Send less, or "
+        "in several pieces."
+    )
+
+
+def _refused(status: int, text: str) -> Response:
+    body = {"type": "about:blank", "title": "Refused", "status": status, "detail": text,
+            "complaints": []}  # fmt: skip
+    return Response(
+        json.dumps(body), status, {"connection": "close"}, media_type="application/problem+json"
+    )

@@ -1,0 +1,93 @@
+"""Bounds of what is sent: counted as it comes, refused in words, and let go when it never ends."""
+
+from __future__ import annotations
+
+import asyncio
+from typing import Any
+
+import pytest
+
+from oddkettle.api.bounds import MEGABYTE, USUAL, Bounded, most_bytes
+from tests.plan.test_document import put, refusal
+
+
+async def reads_all(scope: Any, receive: Any, send: Any) -> None:
+    """An app that takes the whole body and says how much it was."""
+    size = 0
+    while True:
+        message = await receive()
+        size += len(message.get("body", b""))
+        if not message.get("more_body", False):
+            break
+    await send({"type": "http.response.start", "status": 200, "headers": []})
+    await send({"type": "http.response.body", "body": str(size).encode()})
+
+
+def sent(
+    pieces: list[bytes], path: str = "/api/plans", length: int | None = None, stalls: bool = False
+) -> tuple[int, bytes, int]:
+    """(status, body, pieces that were read) of sending these."""
+    answers: list[dict[str, Any]] = []
+    taken = 0
+
+    async def receive() -> dict[str, Any]:
+        nonlocal taken
+        if taken < len(pieces):
+            taken += 1
+            more = taken < len(pieces) or stalls
+            return {"type": "http.request", "body": pieces[taken - 1], "more_body": more}
+        await asyncio.sleep(60)
+        return {"type": "http.disconnect"}
+
+    async def send(message: dict[str, Any]) -> None:
+        answers.append(message)
+
+    headers = [] if length is None else [(b"content-length", str(length).encode())]
+    scope = {"type": "http", "method": "POST", "path": path, "headers": headers}
+    asyncio.run(Bounded(reads_all, quiet_s=0.2)(scope, receive, send))  # type: ignore[arg-type]
+    return answers[0]["status"], answers[-1]["body"], taken
+
+
+def test_what_is_within_its_bound_goes_through() -> None:
+    assert sent([b"x" * MEGABYTE] * 4) == (200, str(USUAL).encode(), 4)
+
+
+def test_what_is_beyond_it_ends_there_whatever_its_length_says() -> None:
+    status, body, read = sent([b"x" * MEGABYTE] * 50, length=10)
+    assert status == 413
+    assert b"at most 4 MB" in body
+    assert read == 5
+
+
+def test_a_length_beyond_it_is_refused_before_anything_is_read() -> None:
+    assert sent([b"x"], length=USUAL + 1)[0::2] == (413, 0)
+
+
+def test_a_sender_that_goes_quiet_is_let_go() -> None:
+    status, body, _ = sent([b"x"], stalls=True)
+    assert status == 408
+    assert b"Nothing came for 0.2 s" in body
+
+
+@pytest.mark.parametrize(
+    ("path", "most"),
+    [
+        ("/api/plans", 4),
+        ("/api/plans/archive", 128),
+        ("/api/plans/7/samples", 64),
+        ("/api/plans/7/samples/../../x", 4),
+        ("/api/weather", 16),
+    ],
+)
+def test_each_route_has_its_bound(path: str, most: int) -> None:
+    assert most_bytes(path) == most * MEGABYTE
+
+
+def test_more_than_can_be_reckoned_is_refused_with_what_can(document: dict[str, Any]) -> None:
+    """Nine days at one minute are 12,960 steps: 4,629 trips of them would be the most."""
+    few = put(put(document, "assumptions.step_min", 1), "assumptions.scenarios", 2000)
+    long = {**few, "trip": {**few["trip"], "days": [{"sky": "usual"}] * 60, "blocks": []}}
+    said = refusal(long)
+    assert "172,800,000" in said.text
+    assert said.limit == "60,000,000 steps in all"
+    assert "694 trips" in said.remedy
