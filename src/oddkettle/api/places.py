@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Annotated
 
 from fastapi import APIRouter, Query, Request
+from starlette.concurrency import run_in_threadpool
 
 from oddkettle.api.problems import PROBLEMS
 from oddkettle.usecases.plans import places
@@ -52,4 +53,4 @@ async def read_weather_file(
     request: Request, name: Annotated[str, Query(max_length=120)], shift_min: float = 0.0
 ) -> WeatherReport:
     """What a weather file says of its place, sent as it is."""
-    return report_weather(await request.body(), name, shift_min)
+    return await run_in_threadpool(report_weather, await request.body(), name, shift_min)
