@@ -25,8 +25,3 @@ class Profile:
     second_v: float | None = None
     second_hours: float = 0.0
     refresh_days: float = 0.0
-
-    @property
-    def highest_v(self) -> float:
-        """The highest voltage that it holds for long [V at 12 V class]."""
-        return max(self.absorption_v, self.second_v or 0.0)
