@@ -4161,7 +4161,7 @@ export interface components {
              * Knob
              * @enum {string}
              */
-            knob: "drive" | "generator" | "hookup" | "panel" | "appliance" | "battery";
+            knob: "drive" | "generator" | "hookup" | "panel" | "appliance" | "battery" | "charger";
             /** Part */
             part?: string | null;
             /**

@@ -8,6 +8,10 @@ BATTERY_AH = (
     7, 9, 12, 20, 26, 30, 40, 50, 60, 70, 80, 90, 100, 120, 150, 180, 200, 250, 280, 300, 400,
 )  # fmt: skip
 """One battery at 12 V by its label [Ah]; usual catalogue steps [judgement]."""
+PANEL_W = (
+    10, 20, 30, 40, 50, 60, 80, 100, 120, 150, 160, 200, 240, 300, 350, 400, 450, 500, 600,
+)  # fmt: skip
+"""One panel, or several alike, by their label [W]; usual catalogue steps [judgement]."""
 
 
 def next_up(sizes: tuple[float, ...], value: float) -> float:

@@ -7,6 +7,13 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field, ValidationError
 
+from oddkettle.core.foundation.usual_sizes import (
+    BATTERY_AH,
+    CHARGER_A,
+    PANEL_W,
+    larger,
+    next_up,
+)
 from oddkettle.core.simulation.ensemble_statistics import share_error
 from oddkettle.core.sources.solar import controller_a
 from oddkettle.plan import Plan
@@ -27,14 +34,16 @@ from oddkettle.usecases.simulate.edits import (
 from oddkettle.usecases.simulate.remedies import with_edits
 
 Knob = Annotated[
-    str, Field(json_schema_extra={"enum": [*TIMED, "hookup", "panel", "appliance", "battery"]})
+    str,
+    Field(
+        json_schema_extra={"enum": [*TIMED, "hookup", "panel", "appliance", "battery", "charger"]}
+    ),
 ]
-KNOBS = (*TIMED, "hookup", "panel", "appliance", "battery")
+KNOBS = (*TIMED, "hookup", "panel", "appliance", "battery", "charger")
 LOOKS = 6
 """How many values are tried over the whole range before the search closes in."""
 LONGEST_MIN, STEP_MIN = 360, 5
-MAX_PANEL_W, PANEL_STEP_W = 600, 10
-BATTERY_TIMES, BATTERY_STEP_AH = 5, 5
+BATTERY_TIMES = 5
 DUTY_STEP = 5
 Certainty = Callable[[Plan], float]
 
@@ -47,7 +56,7 @@ class Goal(BaseModel):
     day: int | None = Field(default=None, ge=0)
     """The day of the drive (every day when absent), or of the last night on mains."""
     part: str | None = None
-    """The appliance or the array."""
+    """The appliance, the array, or the charger."""
 
 
 class Tried(LazyModel):
@@ -136,7 +145,16 @@ def _answer(
     value = knob.values[place]
     sure = f"{goal.sure_percent:g} % sure"
     amount = f"{value:g} {knob.unit}"
-    if not enough:
+    if goal.knob == "charger":
+        most = f"{knob.noun} of {amount}"
+        text = (
+            f"No size of {knob.noun} makes it {sure}: at best {lasts:.0f} %, with {amount}."
+            if not enough
+            else f"It is {lasts:.0f} % sure as it is; a larger {knob.noun} adds nothing."
+            if place == 0
+            else f"{most} makes it {lasts:.0f} % sure."
+        )
+    elif not enough:
         text = f"No {knob.noun} makes it {sure}: at best {lasts:.0f} %, with {amount}."
     elif place == 0:
         text = f"It is {lasts:.0f} % sure as it is; {knob.noun} adds nothing that you need."
@@ -176,16 +194,19 @@ def _knob(plan: Plan, goal: Goal) -> _Knob:
     if goal.knob == "panel":
         if not any(s.on for s in plan.box.sun):
             raise _beyond(goal, "The box has no panel to add to.")
-        steps = range(0, MAX_PANEL_W + 1, PANEL_STEP_W)
-        return _Knob(unit="W", values=[float(w) for w in steps], noun="more panel")
+        return _Knob(unit="W", values=[0.0, *map(float, PANEL_W)], noun="more panel")
     if goal.knob == "appliance":
         _appliance(plan, goal)
         values = [float(p) for p in range(100, -1, -DUTY_STEP)]
         name = plan.use.appliances[_appliance(plan, goal)].name
         return _Knob(unit="%", values=values, noun=f"the running time of {name}")
+    if goal.knob == "charger":
+        name, now = _charger(plan, goal)[2:]
+        values = [now, *larger(CHARGER_A, now, len(CHARGER_A))]
+        return _Knob(unit="A", values=values, noun=name)
     now = plan.box.battery.capacity_ah
-    count = int(now * (BATTERY_TIMES - 1) / BATTERY_STEP_AH)
-    values = [now + BATTERY_STEP_AH * n for n in range(count + 1)]
+    bigger = larger(BATTERY_AH, now, len(BATTERY_AH))
+    values = [now, *(ah for ah in bigger if ah <= BATTERY_TIMES * now)]
     return _Knob(unit="Ah", values=values, noun="battery")
 
 
@@ -200,7 +221,21 @@ def _edits(plan: Plan, goal: Goal, value: float, after: Moment) -> list[Edit]:
         return _panel_edits(plan, goal, value)
     if goal.knob == "appliance":
         return _appliance_edits(plan, goal, value)
+    if goal.knob == "charger":
+        group, place = _charger(plan, goal)[:2]
+        field = ("controller", "limit_a") if group == "sun" else ("limit_a",)
+        return [edit("box", group, place, *field, to=value)]
     return [edit("box", "battery", "capacity_ah", to=value)]
+
+
+def _charger(plan: Plan, goal: Goal) -> tuple[str, int, str, float]:
+    """(group, place, name, amps) of the charger that is sought by. Raises PlanRefused."""
+    for group in ("sun", "vehicle", "mains"):
+        for place, source in enumerate(getattr(plan.box, group)):
+            if source.id == goal.part and source.on and getattr(source, "kind", "") != "relay":
+                amps = source.controller.limit_a if group == "sun" else source.limit_a
+                return group, place, source.name, float(amps)
+    raise _beyond(goal, f"There is no charger {goal.part!r} that is on.")
 
 
 def _timed_edits(plan: Plan, goal: Goal, minutes: int, after: Moment) -> list[Edit]:
@@ -235,7 +270,7 @@ def _panel_edits(plan: Plan, goal: Goal, watts: float) -> list[Edit]:
     panels = [*array.panels, panel]
     total = sum(p.power_w * p.count for p in panels)
     bank = bank_from(plan.box, plan.box.battery, ("box", "battery"))
-    needs = round(controller_a(total, bank.nominal_v), 1)
+    needs = next_up(CHARGER_A, controller_a(total, bank.nominal_v))
     return [
         edit("box", "sun", place, "panels", to=[p.model_dump(mode="json") for p in panels]),
         edit("box", "sun", place, "series", to=1),

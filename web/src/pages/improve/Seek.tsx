@@ -14,7 +14,7 @@ import { useLines } from "./useLines";
 type Knob = Goal["knob"];
 const EVERY_DAY = "every";
 /** What takes a shop: once the trip is under way it cannot be changed. */
-const SHOP: readonly Knob[] = ["panel", "battery"];
+const SHOP: readonly Knob[] = ["panel", "battery", "charger"];
 
 /** How much of one thing is enough to be as sure as one wants. */
 export function Seek() {
@@ -34,6 +34,9 @@ export function Seek() {
   const [day, setDay] = useState<string>(String(Math.max(tight - 1, 0)));
   const appliances = document.use.appliances.filter((appliance) => appliance.on);
   const [part, setPart] = useState<string>(appliances[0]?.id ?? "");
+  const chargers = chargersOf(document);
+  const [named, setCharger] = useState<string>(chargers[0]?.value ?? "");
+  const charger = chargers.some((one) => one.value === named) ? named : (chargers[0]?.value ?? "");
   const { lines, busy, text, ask, cancel } = useLines<Tried | Sought>();
   const tried = lines.filter((line) => line.kind === "tried");
   const sought = lines.find((line) => line.kind === "sought");
@@ -57,7 +60,7 @@ export function Seek() {
         onDays && !everyDay
           ? Math.max(Number(day === EVERY_DAY ? dates.length - 1 : day), firstDay)
           : null,
-      part: knob === "appliance" ? part : null,
+      part: knob === "appliance" ? part : knob === "charger" ? charger : null,
     };
     if (onward) ask(`/api/plans/${id}/track/seek`, goal);
     else ask("/api/improve/seek", { document, goal });
@@ -113,6 +116,9 @@ export function Seek() {
               onChange={setPart}
             />
           )}
+          {knob === "charger" && (
+            <Select label="of" value={charger} options={chargers} onChange={setCharger} />
+          )}
           <div className="flex gap-2">
             <button type="submit" className="key key-on">
               Seek
@@ -166,6 +172,7 @@ const UNITS: Partial<Record<Knob, string>> = {
   panel: "W",
   appliance: "%",
   battery: "Ah",
+  charger: "A",
 };
 /** Minutes of whatever is had by the minute; the others have units of their own. */
 function unitOf(knob: Knob): string {
@@ -194,7 +201,16 @@ function knobsOf(plan: Plan, kinds: Kinds): { value: Knob; text: string }[] {
       text: "how long an appliance runs",
       has: plan.use.appliances.some((a) => a.on),
     },
+    { value: "charger", text: "a charger\u2019s size", has: chargersOf(plan).length > 0 },
     { value: "battery", text: "the battery\u2019s size", has: plan.box.unit == null },
   ];
   return knobs.filter((knob) => knob.has).map(({ value, text }) => ({ value, text }));
+}
+
+/** What has a size to change: all but a relay. */
+function chargersOf(plan: Plan): { value: string; text: string }[] {
+  const { sun, vehicle, mains } = plan.box;
+  return [...sun, ...vehicle.filter((one) => one.kind !== "relay"), ...mains]
+    .filter((one) => one.on)
+    .map((one) => ({ value: one.id, text: one.name }));
 }
