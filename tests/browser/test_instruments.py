@@ -50,7 +50,7 @@ def test_a_judgement_stands_beside_its_part(page: Page) -> None:
 
 def test_a_figure_opens_to_its_sum_and_leads_on(page: Page) -> None:
     open_page(page, "use")
-    page.get_by_role("button", name="64 Ah a day", exact=True).click()
+    page.get_by_role("button", name="65 Ah a day", exact=True).click()
     sheet = page.get_by_test_id("sum")
     expect(sheet).to_contain_text("Use a day")
     sheet.get_by_role("button", name="Laptop").click()

@@ -46,8 +46,10 @@ PROBLEMS: dict[int | str, dict[str, Any]] = {
 def problem(problem: Problem) -> Response:
     """The response of a problem."""
     return Response(
-        # Escaped: what was sent may hold halves of characters that UTF-8 cannot write.
-        json.dumps(problem.model_dump(exclude_none=True)),
+        # What was sent may hold halves of characters, which UTF-8 cannot write: they are escaped.
+        json.dumps(problem.model_dump(exclude_none=True), ensure_ascii=False).encode(
+            "utf-8", "backslashreplace"
+        ),
         status_code=problem.status,
         media_type="application/problem+json",
     )
