@@ -8,6 +8,7 @@ from typing import Any
 import pytest
 
 from oddkettle.api.bounds import MEGABYTE, USUAL, Bounded, most_bytes
+from oddkettle.plan import Plan
 from tests.plan.test_document import put, refusal
 
 
@@ -24,7 +25,11 @@ async def reads_all(scope: Any, receive: Any, send: Any) -> None:
 
 
 def sent(
-    pieces: list[bytes], path: str = "/api/plans", length: int | None = None, stalls: bool = False
+    pieces: list[bytes],
+    path: str = "/api/plans",
+    length: int | None = None,
+    stalls: bool = False,
+    app: Any = None,
 ) -> tuple[int, bytes, int]:
     """(status, body, pieces that were read) of sending these."""
     answers: list[dict[str, Any]] = []
@@ -44,7 +49,7 @@ def sent(
 
     headers = [] if length is None else [(b"content-length", str(length).encode())]
     scope = {"type": "http", "method": "POST", "path": path, "headers": headers}
-    asyncio.run(Bounded(reads_all, quiet_s=0.2)(scope, receive, send))  # type: ignore[arg-type]
+    asyncio.run(Bounded(app or reads_all, quiet_s=0.2)(scope, receive, send))  # type: ignore[arg-type]
     return answers[0]["status"], answers[-1]["body"], taken
 
 
@@ -91,3 +96,23 @@ def test_more_than_can_be_reckoned_is_refused_with_what_can(document: dict[str, 
     assert "172,800,000" in said.text
     assert said.limit == "60,000,000 steps in all"
     assert "694 trips" in said.remedy
+
+
+def test_an_app_that_swallows_the_end_does_not_answer_in_its_place() -> None:
+    """Frameworks answer 400 to a body that breaks off; its sender is told what happened."""
+
+    async def swallows(scope: Any, receive: Any, send: Any) -> None:
+        try:
+            await reads_all(scope, receive, send)
+        except Exception:
+            await send({"type": "http.response.start", "status": 400, "headers": []})
+            await send({"type": "http.response.body", "body": b"odd"})
+
+    assert sent([b"x" * MEGABYTE] * 9, app=swallows)[0] == 413
+
+
+def test_a_long_trip_is_reckoned_at_its_own_coarse_step(document: dict[str, Any]) -> None:
+    """400 days at an hour are 9,600 steps: 2,000 trips of them can be reckoned."""
+    long = put(document, "assumptions.scenarios", 2000)
+    long["trip"].update(days=[{"sky": "usual"}] * 400, blocks=[])
+    assert len(Plan.model_validate(long).trip.days) == 400

@@ -9,6 +9,7 @@ from __future__ import annotations
 import asyncio
 import json
 import re
+from contextlib import suppress
 from typing import TYPE_CHECKING
 
 from starlette.datastructures import Headers
@@ -37,12 +38,8 @@ def most_bytes(path: str) -> int:
     return next((most for pattern, most in ROUTES if pattern.match(path)), USUAL)
 
 
-class _TooMuch(Exception):
-    """More came than the route takes."""
-
-
-class _Gone(Exception):
-    """The sender went quiet."""
+class _Ended(Exception):
+    """More came than the route takes, or the sender went quiet."""
 
 
 class Bounded:
@@ -63,37 +60,41 @@ class Bounded:
             await _refused(413, _too_large(most))(scope, receive, send)
             return
         came, whole, begun = 0, False, False
+        why: tuple[int, str] | None = None
 
         async def counted() -> Message:
-            nonlocal came, whole
+            nonlocal came, whole, why
             if whole:
                 # Waiting for the sender to hang up is no sending.
                 return await receive()
             try:
                 message = await asyncio.wait_for(receive(), self.quiet_s)
             except TimeoutError:
-                raise _Gone from None
+                why = 408, self._quiet()
+                raise _Ended from None
             if message["type"] == "http.request":
                 came += len(message.get("body", b""))
                 whole = not message.get("more_body", False)
                 if came > most:
-                    raise _TooMuch
+                    why = 413, _too_large(most)
+                    raise _Ended
             return message
 
         async def noting(message: Message) -> None:
             nonlocal begun
+            if why is not None and not begun:
+                # What the app makes of a body that ended early is not what happened.
+                return
             begun = True
             await send(message)
 
-        try:
+        with suppress(_Ended):
             await self.app(scope, counted, noting)
-        except _TooMuch:
-            if not begun:
-                await _refused(413, _too_large(most))(scope, receive, send)
-        except _Gone:
-            if not begun:
-                text = f"Nothing came for {self.quiet_s:g} s, so nothing was done. Send it again."
-                await _refused(408, text)(scope, receive, send)
+        if why is not None and not begun:
+            await _refused(*why)(scope, receive, send)
+
+    def _quiet(self) -> str:
+        return f"Nothing came for {self.quiet_s:g} s, so nothing was done. Send it again."
 
 
 def _too_large(most: int) -> str:

@@ -14,7 +14,7 @@ from oddkettle.core.simulation.own_wiring import Choice, OwnOutlet, Wiring
 from oddkettle.core.trip.grid import Block, local_moment, zone_named
 from oddkettle.plan.box import ConverterModel, InverterModel
 from oddkettle.plan.build import Build
-from oddkettle.plan.document import Plan
+from oddkettle.plan.document import Plan, step_minutes
 from oddkettle.plan.parts import (
     bank_from,
     box_profile,
@@ -39,10 +39,6 @@ from oddkettle.plan.weather import (
     prospects_from,
     site_from,
 )
-
-FINE_STEP_MIN, FINE_DAYS = 5, 31
-MIDDLE_STEP_MIN, MIDDLE_DAYS = 15, 120
-COARSE_STEP_MIN = 60
 
 
 def case_from_plan(plan: Plan) -> Case:
@@ -163,16 +159,6 @@ def wiring_from(build: Build) -> Wiring:
         voltmeter=build.voltmeter,
         loose_key=build.loose_key,
     )
-
-
-def step_minutes(plan: Plan) -> int:
-    """The step asked for, or one that suits the trip's length: 5, 15 or 60 min."""
-    if plan.assumptions.step_min is not None:
-        return plan.assumptions.step_min
-    days = len(plan.trip.days)
-    if days <= FINE_DAYS:
-        return FINE_STEP_MIN
-    return MIDDLE_STEP_MIN if days <= MIDDLE_DAYS else COARSE_STEP_MIN
 
 
 def _windows(hours: list[Hours]) -> tuple[Window, ...]:

@@ -139,9 +139,8 @@ class Plan(Part):
 
     @model_validator(mode="after")
     def _can_be_reckoned(self) -> Plan:
-        step_min = self.assumptions.step_min
         days, trips = len(self.trip.days), self.assumptions.scenarios
-        steps = days * MINUTES_PER_DAY // (step_min or (5 if days <= 31 else 15))
+        steps = days * MINUTES_PER_DAY // step_minutes(self)
         if steps * trips > MOST_STEPS:
             most = max(MOST_STEPS // steps, 1)
             raise PydanticCustomError(
@@ -203,3 +202,18 @@ class Plan(Part):
                     },
                 )
         return self
+
+
+FINE_STEP_MIN, FINE_DAYS = 5, 31
+MIDDLE_STEP_MIN, MIDDLE_DAYS = 15, 120
+COARSE_STEP_MIN = 60
+
+
+def step_minutes(plan: Plan) -> int:
+    """The step asked for, or one that suits the trip's length: 5, 15 or 60 min."""
+    if plan.assumptions.step_min is not None:
+        return plan.assumptions.step_min
+    days = len(plan.trip.days)
+    if days <= FINE_DAYS:
+        return FINE_STEP_MIN
+    return MIDDLE_STEP_MIN if days <= MIDDLE_DAYS else COARSE_STEP_MIN

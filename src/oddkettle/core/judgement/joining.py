@@ -45,6 +45,9 @@ def chargers_in_parallel(evidence: Evidence) -> Iterator[Judgement]:
         apart = abs(volts[0] - volts[1])
         peak = float(np.max((run.taken_a[one] + run.taken_a[other])[both]))
         most = bank.chemistry.charge_limit_c * bank.capacity_ah
+        if peak > most:
+            # Together they are too strong: charge-too-hard says so.
+            return
         lower = first if volts[0] < volts[1] else second
         alike = apart <= APART_V * bank.system_v / CLASS_V
         yield Judgement(

@@ -15,10 +15,8 @@ from oddkettle.core.judgement.evidence import (
     amp_hours,
     source_part,
 )
+from oddkettle.core.judgement.panels import CLIP_SHARE
 from oddkettle.core.judgement.place import HEAVY_KG
-
-LEAST_LOST_SHARE = 0.02
-"""An input that turns away less than this of what is offered is not spoken of [judgement]."""
 
 
 def usable_of_label(evidence: Evidence) -> Iterator[Judgement]:
@@ -50,7 +48,7 @@ def input_over(evidence: Evidence) -> Iterator[Judgement]:
     limits = {key: (one.name, one.limit_w) for one in case.unit.inputs for key in one.members}
     for source, flow in zip(evidence.run.sources, evidence.books.sources, strict=True):
         lost, offered = amp_hours(flow.clipped), amp_hours(flow.offered)
-        if lost <= LEAST_LOST_SHARE * offered:
+        if lost <= CLIP_SHARE * offered:
             continue
         name, limit_w = limits.get(source.key, ("Its inputs together", case.unit.input_w))
         if limit_w is None:

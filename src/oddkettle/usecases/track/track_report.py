@@ -19,7 +19,7 @@ from oddkettle.core.simulation.ensemble import Ensemble
 from oddkettle.core.simulation.ensemble_statistics import MIDDLE_80, band, quantiles
 from oddkettle.core.trip.grid import zone_named
 from oddkettle.plan import Plan
-from oddkettle.plan.case import step_minutes
+from oddkettle.plan.document import step_minutes
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.plan_errors import PlanRefused, from_fault
 from oddkettle.results.odds import Band, BandSeries, OddsReport
