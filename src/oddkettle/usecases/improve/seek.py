@@ -146,13 +146,12 @@ def _answer(
     sure = f"{goal.sure_percent:g} % sure"
     amount = f"{value:g} {knob.unit}"
     if goal.knob == "charger":
-        most = f"{knob.noun} of {amount}"
         text = (
-            f"No size of {knob.noun} makes it {sure}: at best {lasts:.0f} %, with {amount}."
+            f"However large {knob.noun} is, it is not {sure}: at best {lasts:.0f} %, with {amount}."
             if not enough
-            else f"It is {lasts:.0f} % sure as it is; a larger {knob.noun} adds nothing."
+            else f"It is {lasts:.0f} % sure as it is; more from {knob.noun} adds nothing."
             if place == 0
-            else f"{most} makes it {lasts:.0f} % sure."
+            else f"With {amount} from {knob.noun} it is {lasts:.0f} % sure."
         )
     elif not enough:
         text = f"No {knob.noun} makes it {sure}: at best {lasts:.0f} %, with {amount}."
@@ -234,7 +233,8 @@ def _charger(plan: Plan, goal: Goal) -> tuple[str, int, str, float]:
         for place, source in enumerate(getattr(plan.box, group)):
             if source.id == goal.part and source.on and getattr(source, "kind", "") != "relay":
                 amps = source.controller.limit_a if group == "sun" else source.limit_a
-                return group, place, source.name, float(amps)
+                name = f"the controller of {source.name}" if group == "sun" else source.name
+                return group, place, name, float(amps)
     raise _beyond(goal, f"There is no charger {goal.part!r} that is on.")
 
 

@@ -210,7 +210,11 @@ function knobsOf(plan: Plan, kinds: Kinds): { value: Knob; text: string }[] {
 /** What has a size to change: all but a relay. */
 function chargersOf(plan: Plan): { value: string; text: string }[] {
   const { sun, vehicle, mains } = plan.box;
-  return [...sun, ...vehicle.filter((one) => one.kind !== "relay"), ...mains]
+  return [
+    ...sun.map((one) => ({ ...one, name: `${one.name}, its controller` })),
+    ...vehicle.filter((one) => one.kind !== "relay"),
+    ...mains,
+  ]
     .filter((one) => one.on)
     .map((one) => ({ value: one.id, text: one.name }));
 }
