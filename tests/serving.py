@@ -26,9 +26,21 @@ class Server:
     """
 
     def __init__(
-        self, data: Path, command: list[str] | None = None, cwd: Path | None = None
+        self,
+        data: Path,
+        command: list[str] | None = None,
+        cwd: Path | None = None,
+        pass_phrase: str | None = None,
     ) -> None:
         self.data = data
+        self.shared = (
+            {}
+            if pass_phrase is None
+            else {
+                "ODDKETTLE_HOST": "0.0.0.0",
+                "ODDKETTLE_PASS_PHRASE": pass_phrase,
+            }
+        )
         self.command = command or [
             sys.executable,
             "-m",
@@ -47,6 +59,7 @@ class Server:
         environment = os.environ | {
             "ODDKETTLE_PORT": str(self.port),
             "ODDKETTLE_DATA": str(self.data),
+            **self.shared,
         }
         begin = time.monotonic()
         # Whatever becomes of the test, nothing that it started is left behind.

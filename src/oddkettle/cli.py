@@ -5,20 +5,19 @@ from __future__ import annotations
 import gc
 import json
 import os
-import socket
 import sys
-from contextlib import contextmanager, suppress
+from contextlib import contextmanager
 from datetime import datetime
 from pathlib import Path
-from typing import TYPE_CHECKING, Annotated, NoReturn, TypeVar
+from typing import TYPE_CHECKING, Annotated, TypeVar
 
 import typer
 
-from oddkettle import __version__, cli_data
+from oddkettle import __version__, cli_data, cli_serve
+from oddkettle.cli_data import say as _say
+from oddkettle.cli_data import stop as _stop
 from oddkettle.core.foundation.quantity import celsius
 from oddkettle.shipped import EXAMPLES
-from oddkettle.standins import beside
-from oddkettle.text import render
 from oddkettle.text.habits import habits_from, read_as
 from oddkettle.text.words import date_and_clock
 
@@ -27,12 +26,16 @@ if TYPE_CHECKING:
 
     from oddkettle.plan import Plan
     from oddkettle.results.run import RunReport
-    from oddkettle.settings import Settings
-    from oddkettle.usecases.plans.plans import PlanTitle
 
 app = typer.Typer(no_args_is_help=True, add_completion=False, pretty_exceptions_enable=False)
 T = TypeVar("T")
 MOTH = EXAMPLES / "moth-season.json"
+Share = Annotated[
+    bool,
+    typer.Option(
+        "--share", help="Let other devices of your network in; wants ODDKETTLE_PASS_PHRASE."
+    ),
+]
 
 
 def _tell_version(asked: bool) -> None:
@@ -58,68 +61,6 @@ def main(
         read_as(habits_from(os.environ.get("ODDKETTLE_HABITS", ""), strict=True))
     except ValueError as error:
         _stop(f"ODDKETTLE_HABITS: {error}")
-
-
-def _serve(database: str, *, demo: str | None = None) -> None:
-    # Imported here so that --help and a bad plan file answer at once; nothing is tidied on the way
-    # (`serving.py` takes that up again when all is loaded).
-    gc.disable()
-    import uvicorn
-
-    from oddkettle.api.bounds import Bounded
-    from oddkettle.api.guard import Guard
-    from oddkettle.api.serving import Served
-    from oddkettle.store.database import open_database
-    from oddkettle.store.migrations import StoreTooNew
-    from oddkettle.store.trouble import StoreTrouble
-    from oddkettle.usecases.clock import now_utc
-
-    settings = _settings()
-    _refuse_a_taken_port(settings.port)
-    try:
-        open_database(settings.data / database, now_utc())
-    except (StoreTooNew, StoreTrouble) as error:
-        _stop(str(error))
-    forecast_url, monitor_ports = settings.forecast_url, None
-    if demo:
-        _fill_demo(demo)
-        monitor_ports = beside.monitor_ports()
-        forecast_port = None if forecast_url else beside.free_port()
-        forecast_url = forecast_url or f"http://127.0.0.1:{forecast_port}"
-    if not (settings.web / "index.html").is_file():
-        _say("The front end is not built (run `make demo`); serving the API alone.", err=True)
-
-    def afterwards() -> None:
-        """What can wait until the app answers: a first run, and the simulated outside things."""
-        # Nothing hangs on it: what it stumbles over is told to whoever asks.
-        with suppress(Exception):
-            _warm()
-        if not demo:
-            with suppress(Exception):
-                _keep_copies(settings.data / database)
-        if demo and forecast_port is not None:
-            beside.start_standin("forecast-standin", "--port", str(forecast_port))
-        if monitor_ports is not None:
-            beside.start_monitor_standin(*monitor_ports)
-
-    _say(f"Odd Kettle is at http://127.0.0.1:{settings.port}  (data: {settings.data})")
-    uvicorn.run(
-        Guard(Bounded(Served(settings.web, forecast_url, afterwards)), settings.hosts.split(",")),
-        host="127.0.0.1",
-        port=settings.port,
-        log_level="warning",
-        timeout_graceful_shutdown=2,
-    )
-
-
-def _fill_demo(lead: str) -> None:
-    """Put the demo's plans into an empty store; what that takes is loaded only then."""
-    from oddkettle.usecases.plans.plans import titles
-
-    if not titles():
-        from oddkettle.usecases.demo import fill_demo
-
-        fill_demo(EXAMPLES, lead)
 
 
 @app.command()
@@ -155,58 +96,10 @@ def monitor_standin(
     serve(plan, port, http_port, from_hour, speed, every, leaves_every, parent)
 
 
-def _settings() -> Settings:
-    from pydantic import ValidationError
-
-    from oddkettle.settings import Settings
-
-    try:
-        return Settings()
-    except ValidationError as error:
-        lines = [
-            f"ODDKETTLE_{str(fault['loc'][0]).upper()}={fault['input']} cannot be: {fault['msg']}."
-            for fault in error.errors()
-        ]
-        _stop("\n".join([*lines, "Set a port from 1 to 65535 and a folder, or leave them out."]))
-
-
-def _refuse_a_taken_port(port: int) -> None:
-    with socket.socket() as probe:
-        probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-        try:
-            probe.bind(("127.0.0.1", port))
-        except OSError as error:
-            _stop(f"Port {port} cannot be had ({error.strerror}). Set ODDKETTLE_PORT to another.")
-
-
-def _warm() -> None:
-    """Answer the first question of a page before it is asked: about the plans opened first."""
-    from oddkettle.usecases.plans.plans import open_plan, titles
-    from oddkettle.usecases.simulate.run_report import written_report
-    from oddkettle.usecases.track.track_report import track_plan
-
-    listed = titles()
-    # A browser opens the plan that it had last, most likely the one saved last, or the first.
-    for title in {t.id: t for t in (*listed[:1], *sorted(listed, key=_saved_at)[-1:])}.values():
-        plan = open_plan(title.id).document
-        written_report(plan, advice=True, odds="full", sky="expected")
-        track_plan(title.id)
-
-
-def _saved_at(title: PlanTitle) -> str:
-    return title.saved_at
-
-
-def _keep_copies(data: Path) -> None:
-    from oddkettle.usecases.copies import keep_copies
-
-    keep_copies(data)
-
-
 @app.command()
-def serve() -> None:
-    """Serve the app on 127.0.0.1 with your own data."""
-    _serve(cli_data.OWN_DATA)
+def serve(share: Share = False) -> None:
+    """Serve the app with your own data: on this machine alone, unless it is shared."""
+    cli_serve.serve(cli_data.OWN_DATA, share=share)
 
 
 for command in (cli_data.backup, cli_data.restore, cli_data.doctor):
@@ -219,6 +112,7 @@ def demo(
     plan: Annotated[
         str, typer.Option(help="Which of the two moth plans leads: moth-season or moth-survey.")
     ] = "moth-season",
+    share: Share = False,
 ) -> None:
     """Serve the app with demo data, kept apart from your own."""
     from oddkettle.usecases.clock import now_utc
@@ -226,12 +120,12 @@ def demo(
 
     if plan not in ENTRIES:
         _stop(f"No plan called {plan!r} can lead the demo. These can: {', '.join(ENTRIES)}.")
-    path = _settings().data / "demo.sqlite3"
+    path = cli_serve.settings().data / "demo.sqlite3"
     if fresh and path.exists():
         for part in (path, Path(f"{path}-wal"), Path(f"{path}-shm")):
             if part.exists():
                 part.rename(f"{part}.{now_utc().replace(':', '')}")
-    _serve("demo.sqlite3", demo=plan)
+    cli_serve.serve("demo.sqlite3", demo=plan, share=share)
 
 
 @app.command()
@@ -378,16 +272,6 @@ def openapi() -> None:
     from oddkettle.api.app import create_app
 
     json.dump(create_app().openapi(), sys.stdout, indent=1, sort_keys=True)
-
-
-def _say(text: str, *, err: bool = False) -> None:
-    """In its reader's habits."""
-    typer.echo(render(text), err=err)
-
-
-def _stop(text: str) -> NoReturn:
-    _say(text, err=True)
-    raise typer.Exit(2)
 
 
 if __name__ == "__main__":

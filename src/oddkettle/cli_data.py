@@ -9,18 +9,19 @@ from typing import Annotated, NoReturn
 import typer
 
 from oddkettle import __version__
+from oddkettle.text import render
 
 OWN_DATA = "oddkettle.sqlite3"
 
 
-def say(text: str) -> None:
-    """Print a line."""
-    typer.echo(text)
+def say(text: str, *, err: bool = False) -> None:
+    """Print a line in its reader's habits."""
+    typer.echo(render(text), err=err)
 
 
 def stop(text: str) -> NoReturn:
     """Say what is wrong and end with 2."""
-    typer.echo(text, err=True)
+    say(text, err=True)
     raise typer.Exit(2)
 
 

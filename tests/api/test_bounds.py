@@ -7,8 +7,9 @@ from typing import Any
 
 import pytest
 
-from oddkettle.api.bounds import MEGABYTE, USUAL, Bounded, most_bytes
+from oddkettle.api.gate.bounds import MEGABYTE, USUAL, Bounded, most_bytes
 from oddkettle.plan import Plan
+from tests.asked import run_async
 from tests.plan.test_document import put, refusal
 
 
@@ -49,7 +50,7 @@ def sent(
 
     headers = [] if length is None else [(b"content-length", str(length).encode())]
     scope = {"type": "http", "method": "POST", "path": path, "headers": headers}
-    asyncio.run(Bounded(app or reads_all, quiet_s=0.2)(scope, receive, send))  # type: ignore[arg-type]
+    run_async(Bounded(app or reads_all, quiet_s=0.2)(scope, receive, send))  # type: ignore[arg-type]
     return answers[0]["status"], answers[-1]["body"], taken
 
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import asyncio
 from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
@@ -11,10 +10,11 @@ import httpx
 import pytest
 
 from oddkettle.api.app import create_app
-from oddkettle.api.guard import Guard
+from oddkettle.api.gate.guard import Guard
 from oddkettle.store.database import open_database
 from oddkettle.usecases.demo import fill_demo
 from oddkettle.usecases.plans.plans import titles
+from tests.asked import run_async
 from tests.conftest import EXAMPLES, NOW
 
 HOME = "http://127.0.0.1:8765"
@@ -35,7 +35,7 @@ def ask(method: str, path: str, headers: dict[str, str], **more: Any) -> httpx.R
         async with httpx.AsyncClient(transport=transport, base_url=HOME) as client:
             return await client.request(method, path, headers=headers, **more)
 
-    return asyncio.run(call())
+    return run_async(call())
 
 
 @pytest.mark.parametrize("host", ["127.0.0.1:8765", "localhost:8765", "[::1]:8765", "box.camp"])

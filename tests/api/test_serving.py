@@ -14,6 +14,7 @@ from oddkettle.api import app as whole
 from oddkettle.api.serving import Served
 from oddkettle.plan import Plan
 from oddkettle.usecases.plans.plans import create_plan
+from tests.asked import run_async
 
 
 @pytest.fixture
@@ -74,7 +75,7 @@ def test_plans_are_answered_before_the_whole_app_is_there_and_alike_after(
     """The whole app is held back by hand; what it alone can answer waits for it."""
     let_go, create = threading.Event(), whole.create_app
 
-    def late(forecast_url: str | None) -> object:
+    def late(forecast_url: str | None, sharing: object) -> object:
         assert let_go.wait(30)
         return create(forecast_url)
 
@@ -106,7 +107,7 @@ def test_whoever_gives_up_waiting_does_not_call_the_app_off(built: Path) -> None
             await asyncio.wait_for(asyncio.wrap_future(app.whole), 0.01)
 
     app = served(built)
-    asyncio.run(gives_up(app))
+    run_async(gives_up(app))
     assert not app.whole.cancelled()
     app.whole.set_result(app.first)
 

@@ -19,6 +19,7 @@ from playwright.sync_api import (
     sync_playwright,
 )
 
+from oddkettle.usecases.sharing.addresses import own_addresses
 from tests.conftest import EXAMPLES
 from tests.serving import Server
 from tests.tiers import SLOW
@@ -56,7 +57,7 @@ def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
 @pytest.fixture(scope="session")
 def browser() -> Iterator[Browser]:
     # What the tests ask of 127.0.0.1 must not be sent to a proxy.
-    os.environ["no_proxy"] = "127.0.0.1"
+    os.environ["no_proxy"] = ",".join(["127.0.0.1", "127.0.0.2", *own_addresses("0.0.0.0")])
     expect.set_options(timeout=PATIENCE_MS)
     with sync_playwright() as driver:
         browser = driver.chromium.launch(executable_path=CHROMIUM, args=FLAGS)

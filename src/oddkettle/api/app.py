@@ -15,6 +15,7 @@ from oddkettle.api import (
     boxes,
     build,
     copies,
+    devices,
     forecast,
     improve,
     log,
@@ -26,17 +27,22 @@ from oddkettle.api import (
     shelf,
     track,
 )
+from oddkettle.api.gate.reader import InHabits
 from oddkettle.api.problems import add_problem_handlers
-from oddkettle.api.reader import InHabits
 from oddkettle.usecases.samples import monitor
+from oddkettle.usecases.sharing.sharing import Sharing
 
 
-def create_app(forecast_url: str | None = None) -> FastAPI:
-    """The whole API; `forecast_url` is where a forecast service is asked."""
+def create_app(forecast_url: str | None = None, sharing: Sharing | None = None) -> FastAPI:
+    """The whole API; `forecast_url` is where a forecast service is asked.
+
+    `sharing` says who may come in from the network; without it nobody may.
+    """
     app = FastAPI(
         title="Odd Kettle", version=__version__, docs_url=None, redoc_url=None, lifespan=_listening
     )
     app.state.forecast_url = forecast_url
+    app.state.sharing = sharing
     app.add_middleware(InHabits)
     app.add_middleware(GZipMiddleware, minimum_size=20_000, compresslevel=1)
     add_problem_handlers(app)
@@ -56,6 +62,7 @@ def create_app(forecast_url: str | None = None) -> FastAPI:
         shelf.router,
         practise.router,
         copies.router,
+        devices.router,
     ):
         app.include_router(router)
     return app

@@ -2,14 +2,18 @@
 
 from __future__ import annotations
 
-from fastapi import APIRouter
+from typing import Annotated
 
+from fastapi import APIRouter, Depends
+
+from oddkettle.api.gate.visitor import writer_of
 from oddkettle.api.problems import PROBLEMS
 from oddkettle.usecases.log import log
 from oddkettle.usecases.log.entries import NewEntry
 from oddkettle.usecases.log.log import LogEntry
 
 router = APIRouter(prefix="/api/plans/{plan_id}/log", tags=["log"], responses=PROBLEMS)
+Writer = Annotated[str, Depends(writer_of)]
 
 
 @router.get("")
@@ -19,9 +23,9 @@ def list_entries(plan_id: int) -> list[LogEntry]:
 
 
 @router.post("", status_code=201)
-def add_entry(plan_id: int, entry: NewEntry) -> LogEntry:
-    """Write a reading."""
-    return log.add_entry(plan_id, entry)
+def add_entry(plan_id: int, entry: NewEntry, writer: Writer) -> LogEntry:
+    """Write a reading; it says which device wrote it."""
+    return log.add_entry(plan_id, entry, writer)
 
 
 @router.delete("/{entry_id}", status_code=204)
@@ -37,6 +41,6 @@ def restore_entry(plan_id: int, entry_id: int) -> None:
 
 
 @router.put("/{entry_id}")
-def correct_entry(plan_id: int, entry_id: int, entry: NewEntry) -> LogEntry:
+def correct_entry(plan_id: int, entry_id: int, entry: NewEntry, writer: Writer) -> LogEntry:
     """Write an entry in place of another, which stays in the store and can be put back."""
-    return log.add_entry(plan_id, entry, replaces=entry_id)
+    return log.add_entry(plan_id, entry, writer, replaces=entry_id)

@@ -15,11 +15,13 @@ from oddkettle.plan import Plan
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.plan_errors import Complaint, PlanRefused, complaint_from
 from oddkettle.store.boxes import NoSuchBox
+from oddkettle.store.devices import NoSuchDevice
 from oddkettle.store.log import NoSuchEntry
 from oddkettle.store.plans import NoStep, NoSuchPlan, StaleRevision
 from oddkettle.store.shelf import NoSuchThing
 from oddkettle.store.trouble import DATABASE_ERRORS, StoreTrouble, in_words
-from oddkettle.usecases.missing import NoSuchFigure, NoSuchSituation, NoSuchStep
+from oddkettle.usecases.missing import NoSuchFigure, NoSuchSituation, NoSuchStep, NotHere
+from oddkettle.usecases.sharing.tries import TooManyTries, WrongCode
 
 
 class Problem(LazyModel):
@@ -121,12 +123,24 @@ def add_problem_handlers(app: FastAPI) -> None:
     @app.exception_handler(NoSuchPlan)
     @app.exception_handler(NoSuchBox)
     @app.exception_handler(NoSuchThing)
+    @app.exception_handler(NoSuchDevice)
     @app.exception_handler(NoSuchSituation)
     @app.exception_handler(NoSuchEntry)
     @app.exception_handler(NoSuchFigure)
     @app.exception_handler(NoSuchStep)
     def missing(_: Request, error: Exception) -> Response:
         return problem(Problem(title="Not found", status=404, detail=str(error)))
+
+    @app.exception_handler(NotHere)
+    @app.exception_handler(WrongCode)
+    def not_here(_: Request, error: Exception) -> Response:
+        return problem(Problem(title="Not done", status=403, detail=str(error)))
+
+    @app.exception_handler(TooManyTries)
+    def too_many(_: Request, error: TooManyTries) -> Response:
+        answer = problem(Problem(title="Wait", status=429, detail=str(error)))
+        answer.headers["retry-after"] = f"{error.wait_s:.0f}"
+        return answer
 
     @app.exception_handler(OverflowError)
     def no_number(_: Request, error: OverflowError) -> Response:

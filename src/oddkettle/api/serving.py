@@ -20,12 +20,14 @@ from typing import TYPE_CHECKING
 from fastapi import FastAPI
 
 from oddkettle.api import plans
+from oddkettle.api.gate.reader import InHabits
 from oddkettle.api.pages import Pages
 from oddkettle.api.problems import add_problem_handlers
-from oddkettle.api.reader import InHabits
 
 if TYPE_CHECKING:
     from starlette.types import ASGIApp, Receive, Scope, Send
+
+    from oddkettle.usecases.sharing.sharing import Sharing
 
 
 def _give_back() -> None:
@@ -45,10 +47,12 @@ class Served:
         front_end: Path,
         forecast_url: str | None,
         afterwards: Callable[[], None],
+        sharing: Sharing | None = None,
     ) -> None:
         self.pages = Pages(front_end)
         self.forecast_url = forecast_url
         self.afterwards = afterwards
+        self.sharing = sharing
         self.first = FastAPI(openapi_url=None)
         self.first.add_middleware(InHabits)
         add_problem_handlers(self.first)
@@ -101,7 +105,7 @@ class Served:
             from oddkettle.usecases.samples import monitor
 
             keep_on_disk()
-            whole = create_app(self.forecast_url)
+            whole = create_app(self.forecast_url, self.sharing)
             monitor.start_followers()
             self.whole.set_result(whole)
         except BaseException as error:

@@ -136,6 +136,15 @@ def create_shelf(db: SqliteDatabase) -> None:
     )
 
 
+def create_devices(db: SqliteDatabase) -> None:
+    """Make the devices that were let in from the network; one sent away stays, with the time."""
+    db.execute_sql(
+        "CREATE TABLE device (id INTEGER PRIMARY KEY AUTOINCREMENT, key TEXT NOT NULL UNIQUE, "
+        "name TEXT NOT NULL, role TEXT NOT NULL, paired_at TEXT NOT NULL, seen_at TEXT NOT NULL, "
+        "revoked_at TEXT)"
+    )
+
+
 MIGRATIONS: tuple[Migration, ...] = (
     create_plans,
     create_log,
@@ -144,6 +153,7 @@ MIGRATIONS: tuple[Migration, ...] = (
     create_samples,
     part_boxes,
     create_shelf,
+    create_devices,
 )
 
 

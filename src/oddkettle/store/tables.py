@@ -133,6 +133,20 @@ class KeptThingRow(Row):
         table_name = "kept_thing"
 
 
+class DeviceRow(Row):
+    """One device that was let in from the network, and what it may do."""
+
+    key = TextField(unique=True)
+    name = TextField()
+    role = TextField()
+    paired_at = TextField()
+    seen_at = TextField()
+    revoked_at = TextField(null=True)
+
+    class Meta:
+        table_name = "device"
+
+
 def in_one_go() -> Any:
     """A context in which all that is written is written, or nothing of it."""
     return database.atomic("IMMEDIATE")

@@ -13,3 +13,7 @@ class NoSuchFigure(Exception):
 
 class NoSuchSituation(LookupError):
     """There is no such situation to practise, or no such choice in it."""
+
+
+class NotHere(Exception):
+    """What is asked for is not done here; the text says where."""

@@ -104,6 +104,15 @@ export class Refusal extends Error {
   }
 }
 
+const NOT_LET_IN = 401;
+
+/** A device of the network that nobody let in yet is shown where it can ask. */
+function goAndPair(): void {
+  const { pathname, search } = window.location;
+  if (pathname === "/pair") return;
+  window.location.replace(`/pair?to=${encodeURIComponent(pathname + search)}`);
+}
+
 interface Answer<T> {
   data?: T;
   error?: unknown;
@@ -125,6 +134,7 @@ export async function answer<T>(call: Promise<Answer<T>>): Promise<T> {
     });
   }
   if (got.response.ok) return got.data as T;
+  if (got.response.status === NOT_LET_IN) goAndPair();
   const body = got.error as Partial<Problem> | undefined;
   throw new Refusal({
     type: "about:blank",

@@ -815,7 +815,7 @@ export interface paths {
         put?: never;
         /**
          * Add Entry
-         * @description Write a reading.
+         * @description Write a reading; it says which device wrote it.
          */
         post: operations["add_entry_api_plans__plan_id__log_post"];
         delete?: never;
@@ -1632,6 +1632,126 @@ export interface paths {
          * @description The sentence of a plan.
          */
         post: operations["words_api_sentence_words_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sharing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Show Sharing
+         * @description Where others find this machine, and which devices are let in.
+         */
+        get: operations["show_sharing_api_sharing_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sharing/codes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Code
+         * @description A code for one device; shown on this machine alone. It takes the place of an open one.
+         */
+        post: operations["make_code_api_sharing_codes_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sharing/devices/{device_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Send Device Away
+         * @description Send a device away: from now on it must be let in anew.
+         */
+        delete: operations["send_device_away_api_sharing_devices__device_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sharing/leave": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Leave
+         * @description The device that asks goes.
+         */
+        post: operations["leave_api_sharing_leave_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sharing/me": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Who Am I
+         * @description Who asks: this machine, a device that was let in, a guest, or a stranger.
+         */
+        get: operations["who_am_i_api_sharing_me_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sharing/pair": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Let In
+         * @description Let the device that asks in, by a code or the pass phrase. It is given a cookie.
+         */
+        post: operations["let_in_api_sharing_pair_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3150,6 +3270,20 @@ export interface components {
             text: string;
         };
         /**
+         * CodeShown
+         * @description A code, for how long it holds, and for each address where it may be typed, a picture.
+         */
+        CodeShown: {
+            /** Code */
+            code: string;
+            /** Lives S */
+            lives_s: number;
+            /** Pictures */
+            pictures: string[];
+            /** Urls */
+            urls: string[];
+        };
+        /**
          * ComparedUnitModel
          * @description A ready-made unit on sale with which the box is compared; what is left out is usual.
          */
@@ -3609,6 +3743,27 @@ export interface components {
             wh_in?: number | null;
             /** Wh Out */
             wh_out?: number | null;
+        };
+        /**
+         * DeviceCard
+         * @description A device that is let in.
+         */
+        DeviceCard: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Paired At */
+            paired_at: string;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "full" | "guest";
+            /** Seen At */
+            seen_at: string;
+            /** This */
+            this: boolean;
         };
         /**
          * Differs
@@ -4396,6 +4551,16 @@ export interface components {
             text: string;
         };
         /**
+         * Knock
+         * @description What a device gives to be let in.
+         */
+        Knock: {
+            /** Given */
+            given: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * Learned
          * @description One typed number after the readings; factors are over what was typed, 1 is as typed.
          */
@@ -4645,6 +4810,24 @@ export interface components {
             text: string;
         };
         /**
+         * Me
+         * @description Who asks, as the server sees it.
+         */
+        Me: {
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "own" | "full" | "guest" | "stranger";
+            /** Shared */
+            shared: boolean;
+        };
+        /**
          * MeasureIt
          * @description A plan, and what was read of one of its appliances.
          */
@@ -4875,6 +5058,18 @@ export interface components {
             detail: string;
             /** Headline */
             headline: string;
+        };
+        /**
+         * NewCode
+         * @description What a device that is let in with a code may do.
+         */
+        NewCode: {
+            /**
+             * Role
+             * @default full
+             * @enum {string}
+             */
+            role: "full" | "guest";
         };
         /**
          * NewEntry
@@ -6024,6 +6219,18 @@ export interface components {
             hours: components["schemas"]["Hours"];
             /** Loses Percent */
             loses_percent: number;
+        };
+        /**
+         * SharingReport
+         * @description Where others find this machine, and who is let in.
+         */
+        SharingReport: {
+            /** Devices */
+            devices: components["schemas"]["DeviceCard"][];
+            /** Shared */
+            shared: boolean;
+            /** Urls */
+            urls: string[];
         };
         /**
          * Shedding
@@ -12168,6 +12375,312 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Piece"][];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    show_sharing_api_sharing_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharingReport"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    make_code_api_sharing_codes_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewCode"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CodeShown"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    send_device_away_api_sharing_devices__device_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                device_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    leave_api_sharing_leave_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    who_am_i_api_sharing_me_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    let_in_api_sharing_pair_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Knock"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
                 };
             };
             /** @description There is no such thing */

@@ -29,6 +29,7 @@ export function App() {
           <Routes>
             <Route path="/" element={<Outside page="start" />} />
             <Route path="/help" element={<Outside page="help" />} />
+            <Route path="/pair" element={<Outside page="pair" />} />
             <Route path="/practise" element={<Outside page="practise" />} />
             <Route path="/plan/:planId" element={<OnePlan />}>
               <Route index element={<Navigate to="trip" replace />} />

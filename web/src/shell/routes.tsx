@@ -50,6 +50,7 @@ export function loadOtherPages(): void {
 const OUTSIDE = {
   start: lazy(async () => ({ default: (await import("../pages/start/StartPage")).StartPage })),
   help: lazy(async () => ({ default: (await import("../pages/help/HelpPage")).HelpPage })),
+  pair: lazy(async () => ({ default: (await import("../pages/pair/PairPage")).PairPage })),
   practise: lazy(async () => ({
     default: (await import("../pages/practise/PractisePage")).PractisePage,
   })),

@@ -126,6 +126,11 @@ export const TERMS: readonly Topic[] = [
 /** How things are done. */
 export const GUIDES: readonly Topic[] = [
   {
+    id: "open-on-a-phone",
+    title: "Open it on a phone",
+    text: "Start it with oddkettle serve --share and a pass phrase in ODDKETTLE_PASS_PHRASE. On the first page press Open it on a phone, choose what the phone may do, and show a code. The phone’s camera opens the address from the picture. What is sent crosses your network in the clear, so do this on your own network. On a network that others use, let a proxy on the same machine add TLS, and check from another device that it asks for a code.",
+  },
+  {
     id: "measure-fridge",
     title: "Measure a fridge",
     text: "Set it as you use it and let it cool down first. Note the counter of amp-hours out, wait a day with the lid opened as usual, and note it again. On the Use page open the appliance, then Measure it, and type both. An hour says little: a compressor runs in bursts.",

@@ -1,15 +1,18 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { lazy, Suspense, useState } from "react";
 import { useNavigate } from "react-router";
 import { answer, client, type Schemas } from "../../../api/client";
 import { FileKey } from "../../../ui/FileKey";
 import { BoxCard } from "./BoxCard";
+
+const DevicesDialog = lazy(() => import("../sheets/DevicesDialog"));
 
 /** What is kept: boxes with their trips, what was put away, what was deleted. */
 export function BoxesAndTrips({ ready }: { ready: boolean }) {
   const queries = useQueryClient();
   const navigate = useNavigate();
   const [problem, setProblem] = useState<string | null>(null);
+  const [sharing, setSharing] = useState(false);
   const [gone, setGone] = useState<Schemas["TripCard"] | null>(null);
   const boxes = useQuery({
     queryKey: ["boxes"],
@@ -51,12 +54,18 @@ export function BoxesAndTrips({ ready }: { ready: boolean }) {
           Your boxes and trips
         </h2>
         <span className="ml-auto flex flex-wrap gap-2">
+          <button type="button" className="key" onClick={() => setSharing(true)}>
+            Open it on a phone
+          </button>
           <a className="key" href="/api/backup" download>
             Save a copy of everything
           </a>
           <FileKey text="Open a plan file" accept=".json" onFile={(file) => void bring(file)} />
         </span>
       </div>
+      <Suspense fallback={null}>
+        {sharing && <DevicesDialog open onOpenChange={setSharing} />}
+      </Suspense>
       {problem && (
         <p role="alert" className="mt-1 text-danger">
           {problem}

@@ -8,19 +8,19 @@ neither `Origin` nor `Sec-Fetch-Site`, and are not kept out by these.
 
 from __future__ import annotations
 
-import json
 from typing import TYPE_CHECKING
 from urllib.parse import urlsplit
 
 from starlette.datastructures import Headers
-from starlette.responses import Response
+
+from oddkettle.api.gate.refusal import refusal
+from oddkettle.api.gate.visitor import LOOPBACK
 
 if TYPE_CHECKING:
     from collections.abc import Iterable
 
     from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
-LOOPBACK = ("127.0.0.1", "localhost", "::1")
 READING = ("GET", "HEAD", "OPTIONS")
 OWN_SITES = ("same-origin", "none")
 FORMS = ("application/x-www-form-urlencoded", "multipart/form-data", "text/plain")
@@ -43,16 +43,23 @@ HEADERS = (
     (b"x-frame-options", b"DENY"),
     (b"referrer-policy", b"no-referrer"),
     (b"cross-origin-resource-policy", b"same-origin"),
-    (b"cross-origin-opener-policy", b"same-origin"),
 )
+ALONE = (b"cross-origin-opener-policy", b"same-origin")
+"""Browsers heed it, without a complaint, where they trust the origin: loopback and TLS."""
 
 
 class Guard:
-    """ASGI middleware around the whole app; `hosts` may be called by name besides loopback."""
+    """ASGI middleware around the whole app; `hosts` may be called by name besides loopback.
 
-    def __init__(self, app: ASGIApp, hosts: Iterable[str] = ()) -> None:
+    Where it is `shared`, it may also be called by the address at which it was reached: a number
+    cannot be rebound to another machine.
+    """
+
+    def __init__(self, app: ASGIApp, hosts: Iterable[str] = (), *, shared: bool = False) -> None:
         self.app = app
-        self.hosts = {*LOOPBACK, *(host.strip().lower() for host in hosts if host.strip())}
+        self.shared = shared
+        named = (host.strip().lower() for host in hosts if host.strip())
+        self.hosts = {*LOOPBACK, "localhost", *named}
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         """Refuse what is foreign; put the headers on everything else."""
@@ -61,22 +68,26 @@ class Guard:
             return
         why = self._refusal(scope)
         api = scope["path"].startswith("/api/")
+        name = host_name(Headers(scope=scope).get("host", ""))
+        trusted = scope.get("scheme") == "https" or name in (*LOOPBACK, "localhost")
+        headers = (*HEADERS, ALONE) if trusted else HEADERS
 
         async def with_headers(message: Message) -> None:
             if message["type"] == "http.response.start":
                 kept = list(message["headers"])
                 if api and not any(key.lower() == b"cache-control" for key, _ in kept):
                     kept.append((b"cache-control", b"no-store"))
-                message = {**message, "headers": [*kept, *HEADERS]}
+                message = {**message, "headers": [*kept, *headers]}
             await send(message)
 
-        app = self.app if why is None else _refused(*why)
+        app = self.app if why is None else refusal(*why)
         await app(scope, receive, with_headers)
 
     def _refusal(self, scope: Scope) -> tuple[int, str] | None:
         headers = Headers(scope=scope)
         host = headers.get("host", "")
-        if _name(host) not in self.hosts:
+        reached = scope.get("server") if self.shared else None
+        if host_name(host) not in {*self.hosts, *(reached or ())[:1]}:
             return 421, (
                 f"This is not the host {host[:80]!r}. Open Odd Kettle at 127.0.0.1, or name the "
                 "host in ODDKETTLE_HOSTS."
@@ -96,7 +107,7 @@ class Guard:
         return None
 
 
-def _name(host: str) -> str:
+def host_name(host: str) -> str:
     """A host without its port, in small letters; empty for what is none."""
     try:
         parts = urlsplit(f"//{host}")
@@ -104,9 +115,3 @@ def _name(host: str) -> str:
     except ValueError:
         return ""
     return (named or "").lower()
-
-
-def _refused(status: int, text: str) -> Response:
-    body = {"type": "about:blank", "title": "Refused", "status": status, "detail": text,
-            "complaints": []}  # fmt: skip
-    return Response(json.dumps(body), status, media_type="application/problem+json")

@@ -7,18 +7,19 @@ stands in memory. A sender that goes quiet in the middle is let go.
 from __future__ import annotations
 
 import asyncio
-import json
 import re
 from contextlib import suppress
 from typing import TYPE_CHECKING
 
 from starlette.datastructures import Headers
-from starlette.responses import Response
+
+from oddkettle.api.gate.refusal import refusal
 
 if TYPE_CHECKING:
     from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 MEGABYTE = 1_000_000
+CLOSING = {"connection": "close"}
 USUAL = 4 * MEGABYTE
 """A plan with everything in it takes less than a quarter of this."""
 QUIET_S = 20.0
@@ -57,7 +58,7 @@ class Bounded:
         most = most_bytes(scope["path"])
         length = Headers(scope=scope).get("content-length", "")
         if length.isdigit() and int(length) > most:
-            await _refused(413, _too_large(most))(scope, receive, send)
+            await refusal(413, _too_large(most), headers=CLOSING)(scope, receive, send)
             return
         came, whole, begun = 0, False, False
         why: tuple[int, str] | None = None
@@ -91,7 +92,7 @@ class Bounded:
         with suppress(_Ended):
             await self.app(scope, counted, noting)
         if why is not None and not begun:
-            await _refused(*why)(scope, receive, send)
+            await refusal(*why, headers=CLOSING)(scope, receive, send)
 
     def _quiet(self) -> str:
         return f"Nothing came for {self.quiet_s:g} s, so nothing was done. Send it again."
@@ -101,12 +102,4 @@ def _too_large(most: int) -> str:
     return (
         f"This is too much at once: at most {most / MEGABYTE:g} MB are taken here. Send less, or "
         "in several pieces."
-    )
-
-
-def _refused(status: int, text: str) -> Response:
-    body = {"type": "about:blank", "title": "Refused", "status": status, "detail": text,
-            "complaints": []}  # fmt: skip
-    return Response(
-        json.dumps(body), status, {"connection": "close"}, media_type="application/problem+json"
     )

@@ -1,0 +1,181 @@
+"""Serving the app: the demo or one's own data, on this machine alone or shared."""
+
+from __future__ import annotations
+
+import gc
+import os
+import socket
+from contextlib import suppress
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from oddkettle.cli_data import say, stop
+from oddkettle.shipped import EXAMPLES
+from oddkettle.standins import beside
+
+if TYPE_CHECKING:
+    from oddkettle.settings import Settings
+    from oddkettle.usecases.plans.plans import PlanTitle
+    from oddkettle.usecases.sharing.sharing import Sharing
+
+ANY = "0.0.0.0"
+
+
+def serve(database: str, *, demo: str | None = None, share: bool = False) -> None:
+    """Serve the app; `demo` names the plan that leads the demo."""
+    # Imported here so that --help and a bad plan file answer at once; nothing is tidied on the way
+    # (`serving.py` takes that up again when all is loaded).
+    gc.disable()
+    import uvicorn
+
+    from oddkettle.api.gate.bounds import Bounded
+    from oddkettle.api.gate.entrance import Entrance
+    from oddkettle.api.gate.guard import Guard
+    from oddkettle.api.serving import Served
+    from oddkettle.store.database import open_database
+    from oddkettle.store.migrations import StoreTooNew
+    from oddkettle.store.trouble import StoreTrouble
+    from oddkettle.usecases.clock import now_utc
+
+    given = settings()
+    shared = share or not given.host.is_loopback
+    sharing = _sharing(given) if shared else None
+    sockets = _listen(given, shared=shared)
+    try:
+        open_database(given.data / database, now_utc())
+    except (StoreTooNew, StoreTrouble) as error:
+        stop(str(error))
+    forecast_url, monitor_ports = given.forecast_url, None
+    if demo:
+        _fill_demo(demo)
+        monitor_ports = beside.monitor_ports()
+        forecast_port = None if forecast_url else beside.free_port()
+        forecast_url = forecast_url or f"http://127.0.0.1:{forecast_port}"
+    if not (given.web / "index.html").is_file():
+        say("The front end is not built (run `make demo`); serving the API alone.", err=True)
+
+    def afterwards() -> None:
+        """What can wait until the app answers: a first run, and the simulated outside things."""
+        # Nothing hangs on it: what it stumbles over is told to whoever asks.
+        with suppress(Exception):
+            _warm()
+        if not demo:
+            with suppress(Exception):
+                _keep_copies(given.data / database)
+        if demo and forecast_port is not None:
+            beside.start_standin("forecast-standin", "--port", str(forecast_port))
+        if monitor_ports is not None:
+            beside.start_monitor_standin(*monitor_ports)
+
+    _tell_where(given, sharing)
+    app = Bounded(Served(given.web, forecast_url, afterwards, sharing))
+    guard = Guard(Entrance(app, sharing), given.hosts.split(","), shared=sharing is not None)
+    server = uvicorn.Server(
+        uvicorn.Config(guard, port=given.port, log_level="warning", timeout_graceful_shutdown=2)
+    )
+    with suppress(KeyboardInterrupt):
+        server.run(sockets=sockets)
+
+
+def _tell_where(given: Settings, sharing: Sharing | None) -> None:
+    say(f"Odd Kettle is at http://127.0.0.1:{given.port}  (data: {given.data})")
+    if sharing is None:
+        return
+    say(f"Other devices find it at {' or '.join(sharing.urls()) or 'no address yet'}.")
+    say(
+        "What they send crosses your network in the clear: share it only on a network that you "
+        "trust, or put TLS in front (docs/sharing.md)."
+    )
+
+
+def _sharing(given: Settings) -> Sharing:
+    """Who may come in from the network. Ends with 2 without a pass phrase that is worth one."""
+    from oddkettle.usecases.sharing.sharing import Sharing, WeakPhrase, secret_beside
+
+    if given.pass_phrase is None:
+        stop(
+            "Sharing wants a pass phrase. Set ODDKETTLE_PASS_PHRASE to one of at least 8 "
+            "characters, or leave --share and ODDKETTLE_HOST out: then it answers this machine "
+            "alone."
+        )
+    try:
+        return Sharing(
+            given.pass_phrase.get_secret_value(),
+            secret_beside(given.data),
+            host=ANY if given.host.is_loopback else str(given.host),
+            port=given.port,
+        )
+    except WeakPhrase as error:
+        stop(f"ODDKETTLE_PASS_PHRASE: {error}")
+    except OSError as error:
+        stop(f"{given.data / 'sharing.key'} cannot be had ({error.strerror}). Make it readable.")
+
+
+def _fill_demo(lead: str) -> None:
+    """Put the demo's plans into an empty store; what that takes is loaded only then."""
+    from oddkettle.usecases.plans.plans import titles
+
+    if not titles():
+        from oddkettle.usecases.demo import fill_demo
+
+        fill_demo(EXAMPLES, lead)
+
+
+def settings() -> Settings:
+    """What the environment sets; what cannot be is told, and ends with 2."""
+    from pydantic import ValidationError
+
+    from oddkettle.settings import Settings
+
+    try:
+        return Settings()
+    except ValidationError as error:
+        lines = [
+            f"ODDKETTLE_{str(fault['loc'][0]).upper()}={fault['input']} cannot be: {fault['msg']}."
+            for fault in error.errors()
+        ]
+        stop("\n".join([*lines, "Set a port from 1 to 65535 and a folder, or leave them out."]))
+
+
+def _listen(given: Settings, *, shared: bool) -> list[socket.socket]:
+    """The sockets to answer at: loopback's, and where it is shared, the network's."""
+    hosts = ["127.0.0.1"]
+    if shared:
+        # An address that means any holds loopback too.
+        own = str(ANY if given.host.is_loopback else given.host)
+        hosts = {"::": [ANY, "::"], ANY: [ANY]}.get(own, [*hosts, own])
+    found = []
+    for host in hosts:
+        try:
+            family = socket.AF_INET6 if ":" in host else socket.AF_INET
+            found.append(socket.create_server((host, given.port), family=family, backlog=2048))
+        except OSError as error:
+            stop(
+                f"Port {given.port} cannot be had at {host} ({os.strerror(error.errno or 0)}). Set "
+                "ODDKETTLE_PORT to another, or ODDKETTLE_HOST to an address of this machine."
+            )
+    return found
+
+
+def _warm() -> None:
+    """Answer the first question of a page before it is asked: about the plans opened first."""
+    from oddkettle.usecases.plans.plans import open_plan, titles
+    from oddkettle.usecases.simulate.run_report import written_report
+    from oddkettle.usecases.track.track_report import track_plan
+
+    listed = titles()
+    # A browser opens the plan that it had last, most likely the one saved last, or the first.
+    for title in {t.id: t for t in (*listed[:1], *sorted(listed, key=_saved_at)[-1:])}.values():
+        plan = open_plan(title.id).document
+        written_report(plan, advice=True, odds="full", sky="expected")
+        track_plan(title.id)
+
+
+def _saved_at(title: PlanTitle) -> str:
+    return title.saved_at
+
+
+def _keep_copies(data: Path) -> None:
+    from oddkettle.usecases.copies import keep_copies
+
+    keep_copies(data)

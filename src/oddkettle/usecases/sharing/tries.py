@@ -1,0 +1,51 @@
+"""A limit on wrong tries: so many from one address, so many from all, in a sliding window."""
+
+from __future__ import annotations
+
+import threading
+from collections import deque
+
+WINDOW_S = 900.0
+MOST_OF_ONE = 5
+MOST_OF_ALL = 20
+"""At 20 tries in 15 minutes a code of six digits that lives 5 minutes is guessed once in 100,000
+[judgement: nobody mistypes oftener]."""
+
+
+class WrongCode(Exception):
+    """Neither a code that is open nor the pass phrase."""
+
+
+class TooManyTries(Exception):
+    """Nobody is let in from there for a while."""
+
+    def __init__(self, wait_s: float) -> None:
+        self.wait_s = wait_s
+        super().__init__(
+            f"Too many wrong tries: at most {MOST_OF_ONE} from one device, {MOST_OF_ALL} from all, "
+            f"in {WINDOW_S / 60:.0f} minutes. Try again in {max(1.0, wait_s / 60):.0f} min."
+        )
+
+
+class Tries:
+    """Wrong tries of the last `WINDOW_S` seconds, by address. Safe to use from several threads."""
+
+    def __init__(self) -> None:
+        self._wrong: deque[tuple[float, str]] = deque()
+        self._lock = threading.Lock()
+
+    def check(self, address: str, now_s: float) -> None:
+        """Raise TooManyTries when this address, or all together, have used up theirs."""
+        with self._lock:
+            while self._wrong and self._wrong[0][0] <= now_s - WINDOW_S:
+                self._wrong.popleft()
+            own = [at for at, of in self._wrong if of == address]
+            if len(own) >= MOST_OF_ONE:
+                raise TooManyTries(own[-MOST_OF_ONE] + WINDOW_S - now_s)
+            if len(self._wrong) >= MOST_OF_ALL:
+                raise TooManyTries(self._wrong[-MOST_OF_ALL][0] + WINDOW_S - now_s)
+
+    def wrong(self, address: str, now_s: float) -> None:
+        """Count a wrong one."""
+        with self._lock:
+            self._wrong.append((now_s, address))

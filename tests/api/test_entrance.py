@@ -1,0 +1,198 @@
+"""From the network: strangers get nothing, guests what is theirs, devices what they were given."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+import httpx
+import pytest
+
+from oddkettle.api.app import create_app
+from oddkettle.api.gate.entrance import Entrance
+from oddkettle.api.gate.guard import Guard
+from oddkettle.store.database import open_database
+from oddkettle.usecases.demo import fill_demo
+from oddkettle.usecases.plans.plans import titles
+from oddkettle.usecases.sharing.sharing import Sharing
+from tests.asked import run_async
+from tests.conftest import EXAMPLES, NOW
+
+HERE = "192.0.2.2:8765"
+PHRASE = "moth rope stone kettle"
+WHAT_GUESTS_MAY_NOT = {
+    "POST /api/plans", "POST /api/plans/archive", "POST /api/plans/import",
+    "DELETE /api/plans/{plan_id}", "PUT /api/plans/{plan_id}",
+    "PUT /api/plans/{plan_id}/archived", "POST /api/plans/{plan_id}/copy",
+    "POST /api/plans/{plan_id}/forecast", "DELETE /api/plans/{plan_id}/log/{entry_id}",
+    "PUT /api/plans/{plan_id}/log/{entry_id}", "POST /api/plans/{plan_id}/log/{entry_id}/restore",
+    "PUT /api/plans/{plan_id}/monitor", "POST /api/plans/{plan_id}/redo",
+    "POST /api/plans/{plan_id}/restore", "POST /api/plans/{plan_id}/revisions/{revision}",
+    "POST /api/plans/{plan_id}/samples", "POST /api/plans/{plan_id}/table",
+    "POST /api/plans/{plan_id}/table/preview", "POST /api/plans/{plan_id}/take-box",
+    "DELETE /api/plans/{plan_id}/ticks/{entry_id}", "POST /api/plans/{plan_id}/undo",
+    "POST /api/sentence/stories/{key}", "POST /api/shelf", "POST /api/shelf/file",
+    "DELETE /api/shelf/{thing_id}", "PUT /api/boxes/{box_id}/name",
+    "POST /api/boxes/{box_id}/readings", "POST /api/boxes/{box_id}/trips",
+    "POST /api/sharing/codes", "DELETE /api/sharing/devices/{device_id}",
+    "GET /api/sharing", "GET /api/backup",
+}  # fmt: skip
+"""Everything that changes, deletes or hands over more than an entry of the log."""
+
+
+@pytest.fixture(scope="module", autouse=True)
+def store(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Path]:
+    folder = tmp_path_factory.mktemp("store")
+    db = open_database(folder / "box.sqlite3", NOW)
+    fill_demo(EXAMPLES, "moth-survey")
+    yield folder
+    db.close()
+
+
+class Phone:
+    """A device at an address of the network, with a jar for its cookies."""
+
+    def __init__(self, sharing: Sharing, address: str = "192.0.2.9") -> None:
+        app = Guard(Entrance(create_app(sharing=sharing), sharing), shared=True)
+        self.transport = httpx.ASGITransport(app, client=(address, 50000))
+        self.cookies = httpx.Cookies()
+
+    def ask(self, method: str, path: str, **more: Any) -> httpx.Response:
+        async def call() -> httpx.Response:
+            async with httpx.AsyncClient(
+                transport=self.transport, base_url=f"http://{HERE}", cookies=self.cookies
+            ) as client:
+                answer = await client.request(method, path, **more)
+                self.cookies = client.cookies
+                return answer
+
+        return run_async(call())
+
+    def pair(self, given: str) -> httpx.Response:
+        return self.ask("POST", "/api/sharing/pair", json={"given": given, "name": "Iva"})
+
+
+@pytest.fixture
+def sharing() -> Sharing:
+    return Sharing(PHRASE, b"secret")
+
+
+@pytest.fixture
+def phone(sharing: Sharing) -> Phone:
+    return Phone(sharing)
+
+
+def calls() -> list[tuple[str, str]]:
+    """Every method and path of the API."""
+    paths = create_app().openapi()["paths"]
+    return [(method.upper(), path) for path, ways in paths.items() for method in ways]
+
+
+def test_a_stranger_is_told_how_to_get_in_and_nothing_else(phone: Phone) -> None:
+    for method, path in calls():
+        if path in ("/api/sharing/me", "/api/sharing/pair"):
+            continue
+        got = phone.ask(method, path.replace("{plan_id}", "1"))
+        assert got.status_code == 401, (method, path)
+        assert "/pair" in got.json()["detail"]
+    assert phone.ask("GET", "/api/sharing/me").json()["role"] == "stranger"
+
+
+def test_a_device_with_all_rights_does_everything_but_show_codes(phone: Phone) -> None:
+    answer = phone.pair(PHRASE)
+    assert answer.status_code == 201
+    cookie = answer.headers["set-cookie"].lower()
+    assert "httponly" in cookie
+    assert "samesite=strict" in cookie
+    sample = (EXAMPLES / "coast-unit.json").read_bytes()
+    brought = phone.ask("POST", "/api/plans/import", content=sample)
+    assert brought.status_code == 201
+    assert phone.ask("DELETE", f"/api/plans/{brought.json()['id']}").status_code == 204
+    assert phone.ask("POST", "/api/sharing/codes", json={}).status_code == 403
+
+
+def test_a_guest_reads_asks_and_logs_under_its_name(sharing: Sharing, phone: Phone) -> None:
+    assert phone.pair(sharing.new_code("guest").code).json()["role"] == "guest"
+    plan = phone.ask("GET", "/api/plans").json()[0]["id"]
+    document = phone.ask("GET", f"/api/plans/{plan}").json()["document"]
+    assert phone.ask("POST", "/api/preview", json=document).status_code == 200
+    reading = {"at": f"{document['trip']['start']}T09:00", "kind": "monitor_percent", "value": 71}
+    written = phone.ask("POST", f"/api/plans/{plan}/log", json=reading)
+    assert written.status_code == 201, written.text
+    assert written.json()["written_by"] == "Iva"
+    gone = phone.ask("DELETE", f"/api/plans/{plan}/log/{written.json()['id']}")
+    assert gone.status_code == 403
+    assert "guest" in gone.json()["detail"]
+
+
+def test_guests_are_refused_what_changes_something_and_nothing_else(
+    sharing: Sharing, phone: Phone
+) -> None:
+    phone.pair(sharing.new_code("guest").code)
+    refused = set()
+    for method, path in calls():
+        if path == "/api/sharing/leave" or path.endswith("/live"):
+            continue
+        # A number that no plan has: what passes the gate finds nothing.
+        concrete = path.replace("{key}", "k").replace("{choice}", "c")
+        for name in ("plan_id", "entry_id", "revision", "box_id", "thing_id", "device_id"):
+            concrete = concrete.replace(f"{{{name}}}", "99")
+        got = phone.ask(method, concrete)
+        if got.status_code == 403:
+            refused.add(f"{method} {path}")
+    assert refused == WHAT_GUESTS_MAY_NOT
+
+
+def test_a_device_that_leaves_or_is_sent_away_is_a_stranger_again(
+    sharing: Sharing, phone: Phone
+) -> None:
+    phone.pair(PHRASE)
+    assert phone.ask("GET", "/api/plans").status_code == 200
+    stolen = httpx.Cookies(phone.cookies)
+    assert phone.ask("POST", "/api/sharing/leave").status_code == 204
+    phone.cookies = stolen
+    assert phone.ask("GET", "/api/plans").status_code == 401
+    other = Phone(sharing, "192.0.2.10")
+    other.pair(PHRASE)
+    (card,) = [c for c in other.ask("GET", "/api/sharing").json()["devices"] if c["this"]]
+    assert other.ask("DELETE", f"/api/sharing/devices/{card['id']}").status_code == 204
+    assert other.ask("GET", "/api/plans").status_code == 401
+
+
+def test_wrong_tries_are_answered_with_how_long_to_wait(sharing: Sharing) -> None:
+    guesser = Phone(sharing, "192.0.2.66")
+    assert [guesser.pair("000").status_code for _ in range(6)] == [403] * 5 + [429]
+    assert int(guesser.pair(PHRASE).headers["retry-after"]) > 600
+    assert Phone(sharing).pair(PHRASE).status_code == 201
+
+
+@pytest.mark.parametrize(
+    ("client", "base"),
+    [
+        ("192.0.2.9", "http://127.0.0.1:8765"),
+        ("127.0.0.1", f"http://{HERE}"),
+        ("127.0.0.1", "http://box.camp"),
+    ],
+)
+def test_only_loopback_at_both_ends_under_its_own_name_is_this_machine(
+    sharing: Sharing, client: str, base: str
+) -> None:
+    app = Guard(Entrance(create_app(sharing=sharing), sharing), ["box.camp"], shared=True)
+
+    async def call(base: str, client: str) -> int:
+        transport = httpx.ASGITransport(app, client=(client, 50000))
+        async with httpx.AsyncClient(transport=transport, base_url=base) as own:
+            return (await own.get("/api/plans")).status_code
+
+    assert run_async(call(base, client)) == 401
+    assert run_async(call("http://127.0.0.1:8765", "127.0.0.1")) == 200
+
+
+def test_a_name_in_the_network_is_still_refused(phone: Phone) -> None:
+    phone.pair(PHRASE)
+    assert phone.ask("GET", "/api/plans", headers={"Host": "evil.example"}).status_code == 421
+    marks = {"Origin": "http://evil.example"}
+    before = titles()
+    assert phone.ask("DELETE", "/api/plans/1", headers=marks).status_code == 403
+    assert titles() == before
