@@ -5,7 +5,7 @@ from __future__ import annotations
 import gc
 import os
 import socket
-from contextlib import suppress
+from contextlib import ExitStack, suppress
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -26,6 +26,21 @@ def serve(database: str, *, demo: str | None = None, share: bool = False) -> Non
     # Imported here so that --help and a bad plan file answer at once; nothing is tidied on the way
     # (`serving.py` takes that up again when all is loaded).
     gc.disable()
+    given = settings()
+    shared = share or not given.host.is_loopback
+    sharing = _sharing(given) if shared else None
+    with ExitStack() as opened:
+        sockets = [opened.enter_context(one) for one in _listen(given, shared=shared)]
+        _answer(given, database, sockets, sharing, demo)
+
+
+def _answer(
+    given: Settings,
+    database: str,
+    sockets: list[socket.socket],
+    sharing: Sharing | None,
+    demo: str | None,
+) -> None:
     import uvicorn
 
     from oddkettle.api.gate.bounds import Bounded
@@ -37,10 +52,6 @@ def serve(database: str, *, demo: str | None = None, share: bool = False) -> Non
     from oddkettle.store.trouble import StoreTrouble
     from oddkettle.usecases.clock import now_utc
 
-    given = settings()
-    shared = share or not given.host.is_loopback
-    sharing = _sharing(given) if shared else None
-    sockets = _listen(given, shared=shared)
     try:
         open_database(given.data / database, now_utc())
     except (StoreTooNew, StoreTrouble) as error:

@@ -28,6 +28,7 @@ WHAT_GUESTS_MAY_NOT = {
     "POST /api/plans/{plan_id}/forecast", "DELETE /api/plans/{plan_id}/log/{entry_id}",
     "PUT /api/plans/{plan_id}/log/{entry_id}", "POST /api/plans/{plan_id}/log/{entry_id}/restore",
     "PUT /api/plans/{plan_id}/monitor", "POST /api/plans/{plan_id}/redo",
+    "PUT /api/plans/{plan_id}/revisions/{revision}/name",
     "POST /api/plans/{plan_id}/restore", "POST /api/plans/{plan_id}/revisions/{revision}",
     "POST /api/plans/{plan_id}/samples", "POST /api/plans/{plan_id}/table",
     "POST /api/plans/{plan_id}/table/preview", "POST /api/plans/{plan_id}/take-box",

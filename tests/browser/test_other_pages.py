@@ -255,3 +255,21 @@ def test_no_page_is_wider_than_the_screen(page: Page, name: str) -> None:
     page.get_by_role("navigation").get_by_role("link", name=name).click()
     page.wait_for_timeout(400)
     assert page.evaluate("document.documentElement.scrollWidth <= window.innerWidth")
+
+
+def test_a_saved_state_is_named_looked_at_and_gone_back_to(page: Page) -> None:
+    go(page, "Use")
+    page.get_by_role("button", name=re.compile("^Laptop, 20:30 to 22:30")).focus()
+    page.keyboard.press("Shift+ArrowRight")
+    saved(page)
+    page.locator("header button[aria-haspopup=menu]").click()
+    page.get_by_role("menuitem", name="What was saved").click()
+    past = page.get_by_role("dialog").get_by_role("listitem")
+    oldest = past.filter(has_text="Name it").last
+    oldest.get_by_role("button", name="Name it").click()
+    page.get_by_label("Its name").fill("As it came")
+    page.get_by_role("button", name="Keep the name").click()
+    named = past.filter(has_text="As it came")
+    expect(named).to_be_visible()
+    named.get_by_role("button", name="Go back to it").click()
+    expect(page.get_by_role("button", name=re.compile("^Laptop, 20:30 to 22:30"))).to_be_visible()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import sqlite3
+from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 import pytest
@@ -12,6 +13,7 @@ from oddkettle.store.database import open_database
 from oddkettle.store.migrations import MIGRATIONS, StoreTooNew
 from oddkettle.store.plans import BoxPart
 from oddkettle.store.tables import database
+from oddkettle.store.thinning import ALL_FOR, DAILY_FOR, thin_revisions
 from tests.conftest import NOW
 
 BOX = BoxPart("kettle", "My box", "{}")
@@ -118,3 +120,65 @@ def test_a_deleted_reading_can_be_put_back(store: Path) -> None:
         log.delete(1, entry.id, NOW)
     log.restore(1, entry.id)
     assert log.entries(1) == [entry]
+
+
+def test_a_year_of_daily_use_is_thinned_by_age_and_undo_walks_on(store: Path) -> None:
+    """Two saves a day of a plan of 10 kB, thinned as a start does it."""
+    now = datetime(2026, 1, 1, 8, tzinfo=UTC)
+    filler = "x" * 10_000
+    stored = plans.create(f"0 {filler}", "created", now.isoformat(), BOX)
+    named = 0
+    for day in range(365):
+        with database.atomic():
+            for n in range(2):
+                at = (now + timedelta(days=day, minutes=n)).isoformat()
+                document = f"{day}.{n} {filler}"
+                stored = plans.save(1, stored.revision, document, f"save {n}", at, BOX)
+        if day == 3:
+            named = stored.revision - 1
+            plans.name_revision(1, named, "before the winter")
+        if day % 10 == 9:
+            thin_revisions(now + timedelta(days=day, hours=1))
+    end = now + timedelta(days=365)
+    thin_revisions(end)
+    notes = plans.history(1)
+    age = {note.revision: end - datetime.fromisoformat(note.saved_at) for note in notes}
+    last_week = [one for one in age.values() if one <= ALL_FOR]
+    assert len(last_week) == 7 * 2
+    days = [one for one in age.values() if ALL_FOR < one <= DAILY_FOR]
+    assert len(days) == 53
+    weeks = [one for one in age.values() if one > DAILY_FOR]
+    # 305 days, the week in which it begins, the first revision and the named one.
+    assert 44 <= len(weeks) <= 47
+    assert plans.document_of(1, named).startswith("3.0 ")
+    # Of a tenth of the saves of a busy user, a tenth of what a year may take.
+    assert store.stat().st_size < 10e6
+    # Nothing hangs in the air: undo walks to the first revision, redo all the way back.
+    steps = 0
+    while plans.load(1).can_undo:
+        plans.undo(1)
+        steps += 1
+    assert plans.load(1).did == "created"
+    assert steps == len(notes) - 1
+    while plans.load(1).can_redo:
+        plans.redo(1)
+    assert plans.load(1).document == stored.document
+
+
+def test_what_is_current_and_what_redo_leads_to_stays_however_old(three: list[int]) -> None:
+    plans.undo(1)
+    assert thin_revisions(datetime.fromisoformat(NOW) + timedelta(days=900)) == 0
+    assert plans.redo(1).document == "C"
+    assert thin_revisions(datetime.fromisoformat(NOW) + timedelta(days=900)) == 1
+    assert [note.did for note in plans.history(1)] == ["made C", "created"]
+    assert plans.undo(1).document == "A"
+
+
+def test_a_name_can_be_taken_off_and_belongs_to_a_revision_that_is_there(three: list[int]) -> None:
+    plans.name_revision(1, three[1], "the good one")
+    late = datetime.fromisoformat(NOW) + timedelta(days=900)
+    assert thin_revisions(late) == 0
+    plans.name_revision(1, three[1], None)
+    assert thin_revisions(late) == 1
+    with pytest.raises(plans.NoSuchPlan):
+        plans.name_revision(1, three[1], "gone")

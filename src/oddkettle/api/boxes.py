@@ -32,6 +32,12 @@ class Copy(BaseModel):
     same_box: bool = True
 
 
+class Named(BaseModel):
+    """What a saved revision is called; None takes the name off."""
+
+    name: Name | None
+
+
 @router.get("/boxes")
 def list_boxes() -> list[BoxCard]:
     """Every box with its trips."""
@@ -116,6 +122,12 @@ def past(plan_id: int) -> list[PastRevision]:
 def plan_at(plan_id: int, revision: int) -> Plan:
     """A plan as it was."""
     return history.plan_at(plan_id, revision)
+
+
+@router.put("/plans/{plan_id}/revisions/{revision}/name", status_code=204)
+def name_revision(plan_id: int, revision: int, named: Named) -> None:
+    """Give a saved revision a name, under which it stays when old ones are thinned."""
+    history.name_revision(plan_id, revision, named.name)
 
 
 @router.post("/plans/{plan_id}/revisions/{revision}")

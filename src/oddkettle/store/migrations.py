@@ -145,6 +145,11 @@ def create_devices(db: SqliteDatabase) -> None:
     )
 
 
+def name_revisions(db: SqliteDatabase) -> None:
+    """Let a saved state have a name, under which it stays when others are thinned."""
+    db.execute_sql("ALTER TABLE revision ADD COLUMN name TEXT")
+
+
 MIGRATIONS: tuple[Migration, ...] = (
     create_plans,
     create_log,
@@ -154,6 +159,7 @@ MIGRATIONS: tuple[Migration, ...] = (
     part_boxes,
     create_shelf,
     create_devices,
+    name_revisions,
 )
 
 

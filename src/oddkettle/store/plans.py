@@ -44,6 +44,7 @@ class RevisionNote:
     saved_at: str
     did: str
     current: bool
+    name: str | None = None
 
 
 class NoSuchPlan(LookupError):
@@ -96,6 +97,17 @@ def document_of(plan_id: int, revision: int) -> str:
     if row is None:
         raise NoSuchPlan(f"Plan number {plan_id} has no revision {revision}.")
     return str(row.document)
+
+
+def name_revision(plan_id: int, revision: int, name: str | None) -> None:
+    """Give a saved revision a name, under which it stays; None takes it off. Raises NoSuchPlan."""
+    changed = (
+        RevisionRow.update(name=name)
+        .where((RevisionRow.id == revision) & (RevisionRow.plan == _plan(plan_id)))
+        .execute()
+    )
+    if not changed:
+        raise NoSuchPlan(f"Plan number {plan_id} has no revision {revision}.")
 
 
 def put_away(plan_id: int, now: str | None) -> None:
@@ -161,13 +173,17 @@ def history(plan_id: int) -> list[RevisionNote]:
     plan = _plan(plan_id)
     rows = (
         RevisionRow.select(
-            RevisionRow.id, RevisionRow.parent, RevisionRow.saved_at, RevisionRow.did
+            RevisionRow.id,
+            RevisionRow.parent,
+            RevisionRow.saved_at,
+            RevisionRow.did,
+            RevisionRow.name,
         )
         .where(RevisionRow.plan == plan)
         .order_by(RevisionRow.id.desc())
     )
     return [
-        RevisionNote(row.id, row.parent_id, row.saved_at, row.did, row.id == plan.head_id)
+        RevisionNote(row.id, row.parent_id, row.saved_at, row.did, row.id == plan.head_id, row.name)
         for row in rows
     ]
 

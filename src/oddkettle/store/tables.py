@@ -64,7 +64,7 @@ class BoxStateRow(Row):
 
 
 class RevisionRow(Row):
-    """One saved state of a plan's document, never changed afterwards."""
+    """One saved state of a plan's document, never changed afterwards; it may be given a name."""
 
     box_state = ForeignKeyField(BoxStateRow, null=True)
 
@@ -73,6 +73,7 @@ class RevisionRow(Row):
     saved_at = TextField()
     did = TextField()
     document = TextField()
+    name = TextField(null=True)
 
     class Meta:
         table_name = "revision"

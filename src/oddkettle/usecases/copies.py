@@ -9,6 +9,7 @@ from pathlib import Path
 from oddkettle.store import backup
 from oddkettle.store.backup import Health
 from oddkettle.store.database import data_file
+from oddkettle.store.thinning import thin_revisions
 
 STEM = "oddkettle"
 
@@ -53,5 +54,10 @@ def look_through(data: Path) -> Health:
 
 
 def keep_copies(data: Path) -> Path | None:
-    """The copy of today where it is missing; older ones are thinned. Raises StoreTrouble."""
-    return backup.keep_copies(data, copies_of(data), _now())
+    """The copy of today where it is missing; older ones are thinned. Raises StoreTrouble.
+
+    Old revisions of the open data file are thinned after that, when a copy has them all.
+    """
+    made = backup.keep_copies(data, copies_of(data), _now())
+    thin_revisions(datetime.now(UTC))
+    return made

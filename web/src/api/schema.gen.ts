@@ -1016,6 +1016,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/revisions/{revision}/name": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Name Revision
+         * @description Give a saved revision a name, under which it stays when old ones are thinned.
+         */
+        put: operations["name_revision_api_plans__plan_id__revisions__revision__name_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/samples": {
         parameters: {
             query?: never;
@@ -5050,6 +5070,14 @@ export interface components {
             fit: components["schemas"]["FitReport"] | null;
         };
         /**
+         * Named
+         * @description What a saved revision is called; None takes the name off.
+         */
+        Named: {
+            /** Name */
+            name: string | null;
+        };
+        /**
          * Neck
          * @description What holds the box back over the whole trip, in words.
          */
@@ -5527,6 +5555,8 @@ export interface components {
             did: string;
             /** More */
             more: number;
+            /** Name */
+            name: string | null;
             /** Revision */
             revision: number;
             /** Saved At */
@@ -10499,6 +10529,61 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["OpenPlan"];
                 };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    name_revision_api_plans__plan_id__revisions__revision__name_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+                revision: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Named"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description There is no such thing */
             404: {

@@ -36,6 +36,8 @@ class PastRevision(LazyModel):
     revision: int
     saved_at: str
     did: str
+    name: str | None
+    """Under which it stays when old ones are thinned."""
     current: bool
     changes: list[Change]
     more: int
@@ -55,6 +57,7 @@ def history(plan_id: int) -> list[PastRevision]:
                 revision=note.revision,
                 saved_at=note.saved_at,
                 did=note.did,
+                name=note.name,
                 current=note.current,
                 changes=changes[:MOST_CHANGES],
                 more=max(len(changes) - MOST_CHANGES, 0),
@@ -66,6 +69,11 @@ def history(plan_id: int) -> list[PastRevision]:
 def plan_at(plan_id: int, revision: int) -> Plan:
     """A plan as it was. Raises NoSuchPlan."""
     return parse_plan(store.document_of(plan_id, revision).encode())
+
+
+def name_revision(plan_id: int, revision: int, name: str | None) -> None:
+    """Give a saved revision a name, or take it off. Raises NoSuchPlan."""
+    store.name_revision(plan_id, revision, name)
 
 
 def go_back(plan_id: int, revision: int) -> OpenPlan:

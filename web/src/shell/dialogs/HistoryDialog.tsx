@@ -23,7 +23,7 @@ export default function HistoryDialog(props: {
   return (
     <Dialog
       title="What was saved, newest first"
-      text="Nothing is ever lost: going back saves the old plan once more, on top."
+      text="Going back saves the old plan once more, on top. All of the last week stays, then one a day for two months, then one a week; what you name stays for good."
       {...props}
     >
       {past.error && <p role="alert">{past.error.message}</p>}
@@ -45,6 +45,8 @@ function Entry({ past, onDone }: { past: Past; onDone: () => void }) {
   const store = usePlanStore();
   const plan = usePlanPart((state) => state.plan);
   const queries = useQueryClient();
+  const [naming, setNaming] = useState(false);
+  const [problem, setProblem] = useState<string | null>(null);
   const path = { plan_id: plan.id, revision: past.revision };
   const when = new Date(past.saved_at).toLocaleString("en-GB", {
     day: "numeric",
@@ -53,6 +55,18 @@ function Entry({ past, onDone }: { past: Past; onDone: () => void }) {
     hour: "2-digit",
     minute: "2-digit",
   });
+  async function call(name: string) {
+    try {
+      const body = { name: name.trim() || null };
+      const params = { path };
+      await answer(client.PUT("/api/plans/{plan_id}/revisions/{revision}/name", { params, body }));
+      setNaming(false);
+      setProblem(null);
+      await queries.invalidateQueries({ queryKey: ["history"] });
+    } catch (error) {
+      setProblem((error as Error).message);
+    }
+  }
   async function look() {
     const then = await answer(
       client.GET("/api/plans/{plan_id}/revisions/{revision}", { params: { path } }),
@@ -69,12 +83,20 @@ function Entry({ past, onDone }: { past: Past; onDone: () => void }) {
   return (
     <li className="card">
       <div className="flex flex-wrap items-baseline gap-x-3">
-        <strong>{past.did}</strong>
+        <strong>{past.name ? `${past.name} (${past.did})` : past.did}</strong>
         <span className="text-sm text-ash">{when}</span>
         {past.current ? (
-          <span className="ml-auto text-sm">as it is now</span>
+          <span className="ml-auto flex gap-3 text-sm">
+            <button type="button" className="underline" onClick={() => setNaming(true)}>
+              {past.name ? "Rename" : "Name it"}
+            </button>
+            as it is now
+          </span>
         ) : (
           <span className="ml-auto flex gap-3">
+            <button type="button" className="underline" onClick={() => setNaming(true)}>
+              {past.name ? "Rename" : "Name it"}
+            </button>
             <button type="button" className="underline" onClick={() => void look()}>
               Look at it
             </button>
@@ -84,6 +106,24 @@ function Entry({ past, onDone }: { past: Past; onDone: () => void }) {
           </span>
         )}
       </div>
+      {naming && (
+        <form
+          className="mt-2 flex flex-wrap items-end gap-2"
+          onSubmit={(event) => {
+            event.preventDefault();
+            void call(new FormData(event.currentTarget).get("name") as string);
+          }}
+        >
+          <label className="flex min-w-0 flex-1 flex-col text-sm text-ash">
+            Its name; empty takes it off
+            <input className="field" name="name" defaultValue={past.name ?? ""} maxLength={80} />
+          </label>
+          <button type="submit" className="key">
+            Keep the name
+          </button>
+        </form>
+      )}
+      {problem && <p role="alert">{problem}</p>}
       {past.changes.length > 0 && (
         <ul className="mt-1 text-sm text-ash">
           {past.changes.map(({ field, before, after }) => (
