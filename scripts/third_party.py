@@ -23,6 +23,8 @@ installed beside it under their own licences and are not part of the wheel.
 |---|---|---|
 | Atkinson Hyperlegible Next (Braille Institute of America) | SIL Open Font License 1.1 | `src/oddkettle/formats/booklet/fonts/atkinson-hyperlegible-next-LICENSE.txt` |
 | Bricolage Grotesque (The Bricolage Grotesque Project Authors) | SIL Open Font License 1.1 | `src/oddkettle/formats/booklet/fonts/bricolage-grotesque-LICENSE.txt` |
+| DejaVu Sans (Bitstream and the DejaVu authors), reduced, as `wide.ttf` | Bitstream Vera licence | `src/oddkettle/formats/booklet/fonts/dejavu-sans-LICENSE.txt` |
+| Droid Sans Fallback (Google Corp.), reduced, as `east.ttf` | Apache License 2.0 | `src/oddkettle/formats/booklet/fonts/droid-sans-fallback-LICENSE.txt` |
 
 ## Data in the packaged table of climates
 

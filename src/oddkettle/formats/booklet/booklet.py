@@ -11,7 +11,8 @@ from oddkettle.core.construction.design import Building
 from oddkettle.core.judgement import Judgement
 from oddkettle.formats.booklet import SECTIONS, Section, Ticked, sheets
 from oddkettle.formats.booklet.drawings import SchematicSheet
-from oddkettle.formats.booklet.page import H1, Paper, inner_mm, load_faces, make_pdf, para
+from oddkettle.formats.booklet.faces import load_faces
+from oddkettle.formats.booklet.page import H1, Paper, inner_mm, make_pdf, para
 from oddkettle.formats.booklet.template import Sheet, template_sheets
 
 

@@ -19,7 +19,8 @@ from oddkettle.core.construction.schematic.figures import (
     Sheet,
     Wire,
 )
-from oddkettle.formats.booklet.page import ASH, BOLD, HEAD, INK, SHADE, TEXT
+from oddkettle.formats.booklet.faces import BOLD, HEAD, TEXT, put
+from oddkettle.formats.booklet.page import ASH, INK, SHADE
 from oddkettle.formats.schematic_svg import HOLLOW_MM, INKS, STROKES
 from oddkettle.text import render
 
@@ -129,21 +130,17 @@ class SchematicSheet(Flowable):
     def _inside(self, pen: Any, shape: Shape, x: float, middle: float) -> None:
         """The shape's words, centred."""
         pen.setFillColor(INK)
-        pen.setFont(BOLD if shape.kind == "number" else TEXT, INSIDE)
+        face = BOLD if shape.kind == "number" else TEXT
         count = len(shape.lines)
         for n, line in enumerate(shape.lines):
             drop = (count - 1) * LINE / 2 - n * LINE
-            pen.drawCentredString(x, middle + drop - 1.05, render(line))
+            put(pen, (x, middle + drop - 1.05), render(line), face, INSIDE, "middle")
 
     def _label(self, pen: Any, label: Label) -> None:
         pen.setFillColor(INK)
-        pen.setFont(BOLD if label.bold else TEXT, label.size)
-        put = {
-            "start": pen.drawString,
-            "middle": pen.drawCentredString,
-            "end": pen.drawRightString,
-        }[label.anchor]
-        put(label.x, self._up(label.y), render(label.text))
+        face = BOLD if label.bold else TEXT
+        at = (label.x, self._up(label.y))
+        put(pen, at, render(label.text), face, label.size, label.anchor)
 
 
 FIT_HIGH_MM = 215.0

@@ -2,21 +2,17 @@
 
 from __future__ import annotations
 
-from functools import lru_cache
-from importlib.resources import files
 from io import BytesIO
 from typing import Any, Literal
-from xml.sax.saxutils import escape
 
 from reportlab.lib.colors import Color, HexColor
 from reportlab.lib.enums import TA_RIGHT
 from reportlab.lib.pagesizes import A4, LETTER, landscape
 from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
-from reportlab.pdfbase import pdfmetrics
-from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.platypus import BaseDocTemplate, Flowable, Frame, PageTemplate, Paragraph, TableStyle
 
+from oddkettle.formats.booklet.faces import BOLD, HEAD, TEXT, load_faces, marked, put
 from oddkettle.text import render
 
 Paper = Literal["a4", "letter"]
@@ -24,17 +20,6 @@ PAPERS: dict[Paper, tuple[float, float]] = {"a4": A4, "letter": LETTER}
 MARGIN_MM, HEAD_MM = 13.0, 9.0
 INK, ASH, RULE, DANGER = (HexColor(c) for c in ("#1d2329", "#4d5560", "#9aa0a8", "#b3261e"))
 SHADE: Color = HexColor("#eceae4")
-TEXT, BOLD, HEAD = "OddText", "OddText-Bold", "OddHead"
-
-
-@lru_cache(maxsize=1)
-def load_faces() -> None:
-    """Tell the library of the faces that ship with the app."""
-    folder = files("oddkettle.formats.booklet") / "fonts"
-    for name, file in ((TEXT, "text.ttf"), (BOLD, "text-bold.ttf"), (HEAD, "head.ttf")):
-        with (folder / file).open("rb") as source:
-            pdfmetrics.registerFont(TTFont(name, BytesIO(source.read())))
-    pdfmetrics.registerFontFamily(TEXT, normal=TEXT, bold=BOLD, italic=TEXT, boldItalic=BOLD)
 
 
 def style(size: float = 9.0, *, bold: bool = False, **more: Any) -> ParagraphStyle:
@@ -76,8 +61,8 @@ GRID = TableStyle(
 
 
 def safe(text: str) -> str:
-    """Text for a paragraph: its own markup characters taken as they are."""
-    return escape(render(text))
+    """Text for a paragraph: its own markup characters taken as they are, any script in its face."""
+    return marked(render(text))
 
 
 def para(text: str, how: ParagraphStyle = BODY) -> Paragraph:
@@ -102,7 +87,8 @@ def make_pdf(
         width, height = canvas._pagesize
         canvas.setFont(TEXT, 7.5)
         canvas.setFillColor(ASH)
-        canvas.drawString(MARGIN_MM * mm, height - HEAD_MM * mm, title)
+        put(canvas, (MARGIN_MM * mm, height - HEAD_MM * mm), title, TEXT, 7.5)
+        canvas.setFont(TEXT, 7.5)
         canvas.drawRightString(width - MARGIN_MM * mm, height - HEAD_MM * mm, printed)
         canvas.drawString(
             MARGIN_MM * mm, 7 * mm, "Local codes and licensed practice come before this booklet."

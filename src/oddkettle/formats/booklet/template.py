@@ -11,7 +11,8 @@ from reportlab.lib.units import mm
 from reportlab.platypus import Flowable
 
 from oddkettle.core.construction.enclosure.face_plan import FaceName, FacePlan, Mounted
-from oddkettle.formats.booklet.page import ASH, BOLD, HEAD, INK, PAPERS, TEXT, Paper
+from oddkettle.formats.booklet.faces import BOLD, HEAD, TEXT, put
+from oddkettle.formats.booklet.page import ASH, INK, PAPERS, Paper
 
 EDGE_MM, FOOT_MM, SPARE_MM = 10.0, 24.0, 2.0
 """What no printer reaches, room for the bar, and what two sheets share beyond the largest hole."""
@@ -157,7 +158,8 @@ class TileSheet(Flowable):
         pen.setFont(TEXT, 5.5)
         number = "" if fitting.circuit is None else f"{fitting.circuit} "
         name = fitting.name if len(fitting.name) < 22 else fitting.name[:21] + "…"
-        pen.drawCentredString(x * mm, (y - arm - 5.6) * mm, f"{number}{name}")
+        put(pen, (x * mm, (y - arm - 5.6) * mm), f"{number}{name}", TEXT, 5.5, "middle")
+        pen.setFont(TEXT, 5.5)
         pen.drawCentredString(x * mm, (y - arm - 8) * mm, f"x {item.x_mm:g}, y {item.y_mm:g}")
 
     def _glue(self, pen: Any, width: float, height: float) -> None:
@@ -184,11 +186,9 @@ class TileSheet(Flowable):
         pen.setFont(TEXT, 7)
         text = "This bar is 100 mm. Measure it before you drill; print at 100 %, not fitted."
         pen.drawString(EDGE_MM * mm, (y - 3.6) * mm, text)
-        pen.setFont(HEAD, 9)
-        pen.drawString(
-            EDGE_MM * mm, (y + 5.5) * mm,
-            f"{self.title}: {self.face}, from outside, {self.size[0]:.0f} x {self.size[1]:.0f} mm",
-        )  # fmt: skip
+        measures = f"{self.size[0]:.0f} x {self.size[1]:.0f} mm"
+        text = f"{self.title}: {self.face}, from outside, {measures}"
+        put(pen, (EDGE_MM * mm, (y + 5.5) * mm), text, HEAD, 9)
         pen.setFont(TEXT, 7)
         pen.drawRightString(
             self.page[0] - EDGE_MM * mm, (y - 3.6) * mm,
