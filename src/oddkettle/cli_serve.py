@@ -26,6 +26,9 @@ def serve(database: str, *, demo: str | None = None, share: bool = False) -> Non
     # Imported here so that --help and a bad plan file answer at once; nothing is tidied on the way
     # (`serving.py` takes that up again when all is loaded).
     gc.disable()
+    from oddkettle.api.gate.memory import share_heaps
+
+    share_heaps()
     given = settings()
     shared = share or not given.host.is_loopback
     sharing = _sharing(given) if shared else None
@@ -46,6 +49,7 @@ def _answer(
     from oddkettle.api.gate.bounds import Bounded
     from oddkettle.api.gate.entrance import Entrance
     from oddkettle.api.gate.guard import Guard
+    from oddkettle.api.gate.workload import Workload
     from oddkettle.api.serving import Served
     from oddkettle.store.database import open_database
     from oddkettle.store.migrations import StoreTooNew
@@ -79,7 +83,7 @@ def _answer(
             beside.start_monitor_standin(*monitor_ports)
 
     _tell_where(given, sharing)
-    app = Bounded(Served(given.web, forecast_url, afterwards, sharing))
+    app = Bounded(Workload(Served(given.web, forecast_url, afterwards, sharing)))
     guard = Guard(Entrance(app, sharing), given.hosts.split(","), shared=sharing is not None)
     server = uvicorn.Server(
         uvicorn.Config(guard, port=given.port, log_level="warning", timeout_graceful_shutdown=2)

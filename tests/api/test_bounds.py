@@ -79,8 +79,8 @@ def test_a_sender_that_goes_quiet_is_let_go() -> None:
     ("path", "most"),
     [
         ("/api/plans", 4),
-        ("/api/plans/archive", 128),
-        ("/api/plans/7/samples", 64),
+        ("/api/plans/archive", 64),
+        ("/api/plans/7/samples", 24),
         ("/api/plans/7/samples/../../x", 4),
         ("/api/weather", 16),
     ],
@@ -90,13 +90,13 @@ def test_each_route_has_its_bound(path: str, most: int) -> None:
 
 
 def test_more_than_can_be_reckoned_is_refused_with_what_can(document: dict[str, Any]) -> None:
-    """Nine days at one minute are 12,960 steps: 4,629 trips of them would be the most."""
+    """Nine days at one minute are 12,960 steps: 1,851 trips of them would be the most."""
     few = put(put(document, "assumptions.step_min", 1), "assumptions.scenarios", 2000)
     long = {**few, "trip": {**few["trip"], "days": [{"sky": "usual"}] * 60, "blocks": []}}
     said = refusal(long)
     assert "172,800,000" in said.text
-    assert said.limit == "60,000,000 steps in all"
-    assert "694 trips" in said.remedy
+    assert said.limit == "24,000,000 steps in all"
+    assert "277 trips" in said.remedy
 
 
 def test_an_app_that_swallows_the_end_does_not_answer_in_its_place() -> None:

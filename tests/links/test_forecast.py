@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+import socket
 import threading
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from datetime import date
 from pathlib import Path
 
@@ -50,6 +51,31 @@ def test_a_forecast_comes_for_the_days_asked_for_and_is_the_same_again() -> None
 def test_a_service_in_a_bad_mood_is_away_with_its_reason(mood: Mood, text: str) -> None:
     with standin(mood) as url, pytest.raises(ForecastAway, match=text):
         ask_forecast(url, 54.9, -2.6, JUNE, 3, timeout_s=0.3)
+
+
+def test_a_service_that_drips_is_away_in_time_and_one_that_floods_is_cut() -> None:
+    drip, flood = (threading.Event() for _ in range(2))
+
+    def serve(line: socket.socket, *, floods: bool) -> None:
+        peer, _ = line.accept()
+        with peer, suppress(OSError):
+            peer.recv(65536)
+            peer.sendall(b"HTTP/1.1 200 OK\r\nContent-Length: 100000000\r\n\r\n")
+            while not (flood if floods else drip).is_set():
+                peer.sendall(b"x" * 100_000 if floods else b"x")
+                if not floods:
+                    drip.wait(0.05)
+
+    for floods, says in ((False, "did not answer within 0.3 s"), (True, "more than")):
+        with socket.create_server(("127.0.0.1", 0)) as line:
+            threading.Thread(
+                target=serve, args=(line,), kwargs={"floods": floods}, daemon=True
+            ).start()
+            url = f"http://127.0.0.1:{line.getsockname()[1]}"
+            with pytest.raises(ForecastAway, match=says):
+                ask_forecast(url, 51.0, 0.0, JUNE, 3, timeout_s=0.3)
+    drip.set()
+    flood.set()
 
 
 def test_a_service_that_is_not_there_or_refuses_is_away() -> None:

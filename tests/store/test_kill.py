@@ -3,18 +3,23 @@
 from __future__ import annotations
 
 import json
+import random
 import threading
 import time
+from contextlib import suppress
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 import httpx
 
+from oddkettle.formats.archive import pack
+from oddkettle.store.backup import health_of
 from tests.serving import Server
 from tests.tiers import SLOW, repeats
 
 ROUNDS = repeats(0, 1, 100)
 pytestmark = SLOW
+ENTRIES = 8_000
 PATIENCE_S = 90.0
 """A busy machine may take long over the first answers; a sound server needs little."""
 
@@ -116,3 +121,58 @@ def send_until_killed(server: Server, first: int) -> tuple[int, int]:
             pass
     end(timer, server)
     return done, sent
+
+
+def test_a_server_killed_while_an_archive_comes_in_or_a_copy_is_made_keeps_all_or_nothing(
+    tmp_path: Path,
+) -> None:
+    """Whenever it dies, the plan with its whole log is there, or nothing of it."""
+    server = Server(tmp_path)
+    server.start()
+    plan = httpx.get(f"{server.url}/api/plans/1/file", timeout=PATIENCE_S).content
+    start = datetime.fromisoformat(json.loads(plan)["trip"]["start"]).replace(tzinfo=UTC)
+    archive = pack(
+        plan, [entry_at(start + timedelta(hours=12, seconds=n)) for n in range(ENTRIES)], []
+    )
+    rng = random.Random(7)
+    for _ in range(max(ROUNDS, 2)):
+        before = len(httpx.get(f"{server.url}/api/plans", timeout=PATIENCE_S).json())
+        answers: list[int] = []
+        asked = [
+            threading.Thread(
+                target=try_to, args=(server, "POST", "/api/plans/archive", archive, answers)
+            ),
+            threading.Thread(target=try_to, args=(server, "GET", "/api/backup", b"", [])),
+        ]
+        for one in asked:
+            one.start()
+        time.sleep(rng.uniform(0.3, 4.0))
+        server.kill()
+        for one in asked:
+            one.join()
+        server.start()
+        listed = httpx.get(f"{server.url}/api/plans", timeout=PATIENCE_S).json()
+        assert len(listed) - before in ((1,) if 201 in answers else (0, 1))
+        if len(listed) > before:
+            log = httpx.get(f"{server.url}/api/plans/{listed[-1]['id']}/log", timeout=PATIENCE_S)
+            assert len(log.json()) == ENTRIES
+        assert health_of(tmp_path / "demo.sqlite3").troubles == ()
+    server.kill()
+
+
+def entry_at(moment: datetime) -> dict[str, object]:
+    return {
+        "at_utc": moment.isoformat(),
+        "kind": "monitor_percent",
+        "value": 60.0,
+        "note": "",
+        "written_at": moment.isoformat(timespec="seconds"),
+        "written_by": "by hand",
+        "detail": "{}",
+    }
+
+
+def try_to(server: Server, method: str, path: str, body: bytes, answers: list[int]) -> None:
+    with suppress(httpx.TransportError):
+        answer = httpx.request(method, f"{server.url}{path}", content=body, timeout=PATIENCE_S)
+        answers.append(answer.status_code)

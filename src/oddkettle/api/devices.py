@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Depends, Request, Response
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, ConfigDict, Field
 
 from oddkettle.api.gate.entrance import COOKIE
 from oddkettle.api.gate.visitor import Visitor, visitor_of
@@ -59,6 +59,8 @@ class SharingReport(LazyModel):
 class NewCode(BaseModel):
     """What a device that is let in with a code may do."""
 
+    model_config = ConfigDict(extra="forbid")
+
     role: Role = "full"
 
 
@@ -73,6 +75,8 @@ class CodeShown(LazyModel):
 
 class Knock(BaseModel):
     """What a device gives to be let in."""
+
+    model_config = ConfigDict(extra="forbid")
 
     given: Annotated[str, Field(min_length=1, max_length=200)]
     name: Name

@@ -11,6 +11,7 @@ from fastapi.responses import Response
 from pydantic import Field
 from starlette.exceptions import HTTPException
 
+from oddkettle.core.foundation.giving_up import GivenUp
 from oddkettle.plan import Plan
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.plan_errors import Complaint, PlanRefused, complaint_from
@@ -22,6 +23,9 @@ from oddkettle.store.shelf import NoSuchThing
 from oddkettle.store.trouble import DATABASE_ERRORS, StoreTrouble, in_words
 from oddkettle.usecases.missing import NoSuchFigure, NoSuchSituation, NoSuchStep, NotHere
 from oddkettle.usecases.sharing.tries import TooManyTries, WrongCode
+
+MOST_COMPLAINTS = 100
+"""What is told at once of what cannot be; the first line says how many there are."""
 
 
 class Problem(LazyModel):
@@ -65,7 +69,7 @@ def _refused(complaints: list[Complaint]) -> Response:
             title="This cannot be",
             status=422,
             detail=f"{first.text} {first.remedy}{more}",
-            complaints=complaints,
+            complaints=complaints[:MOST_COMPLAINTS],
         )
     )
 
@@ -141,6 +145,11 @@ def add_problem_handlers(app: FastAPI) -> None:
         answer = problem(Problem(title="Wait", status=429, detail=str(error)))
         answer.headers["retry-after"] = f"{error.wait_s:.0f}"
         return answer
+
+    @app.exception_handler(GivenUp)
+    def given_up(_: Request, error: Exception) -> Response:
+        # Nobody will read it.
+        return Response(status_code=499)
 
     @app.exception_handler(OverflowError)
     def no_number(_: Request, error: OverflowError) -> Response:

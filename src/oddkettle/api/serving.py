@@ -8,8 +8,6 @@ the whole one, which a thread loads. From then on every call goes there.
 from __future__ import annotations
 
 import asyncio
-import contextlib
-import ctypes
 import gc
 import threading
 from collections.abc import Callable
@@ -20,6 +18,7 @@ from typing import TYPE_CHECKING
 from fastapi import FastAPI
 
 from oddkettle.api import plans
+from oddkettle.api.gate.memory import give_back
 from oddkettle.api.gate.reader import InHabits
 from oddkettle.api.pages import Pages
 from oddkettle.api.problems import add_problem_handlers
@@ -28,12 +27,6 @@ if TYPE_CHECKING:
     from starlette.types import ASGIApp, Receive, Scope, Send
 
     from oddkettle.usecases.sharing.sharing import Sharing
-
-
-def _give_back() -> None:
-    """Return to the system what loading took and no longer needs; only some libraries can."""
-    with contextlib.suppress(AttributeError, OSError):
-        ctypes.CDLL(None).malloc_trim(0)
 
 
 class Served:
@@ -117,4 +110,4 @@ class Served:
             gc.freeze()
             gc.enable()
         self.afterwards()
-        _give_back()
+        give_back()

@@ -5,7 +5,8 @@ from __future__ import annotations
 import io
 import json
 import zipfile
-from collections.abc import Iterable
+import zlib
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from typing import Any
 
@@ -14,7 +15,11 @@ from oddkettle.formats.samples_ndjson import BadLine, line_of, parse_line
 from oddkettle.plan.plan_errors import Complaint, PlanRefused
 
 PLAN, LOG, SAMPLES = "plan.json", "log.ndjson", "samples.ndjson"
-LARGEST_PART_BYTES = 512_000_000
+MOST_BYTES = {PLAN: 4_000_000, LOG: 32_000_000, SAMPLES: 160_000_000}
+"""Of each part, unpacked. A plan with everything in it takes less than a quarter of it."""
+LONGEST_LINE = 20_000
+MOST_ENTRIES, MOST_SAMPLES = 50_000, 1_500_000
+"""A year of a reading every ten minutes; three months of a sample every five seconds."""
 STAMP = (1980, 1, 1, 0, 0, 0)
 """The same content gives the same bytes, whenever it is packed."""
 ENTRY_FIELDS = ("at_utc", "kind", "value", "note", "written_at", "written_by", "detail")
@@ -26,7 +31,21 @@ class Archive:
 
     plan: bytes
     entries: list[dict[str, Any]]
-    samples: list[Sample]
+    data: bytes
+
+    def samples(self) -> Iterator[Sample]:
+        """Its samples, read anew each time, so that a million never stand in memory.
+
+        Raises PlanRefused at the first line that is none.
+        """
+        for n, line in _lines(self.data, SAMPLES, MOST_SAMPLES):
+            try:
+                yield parse_line(line)
+            except BadLine as bad:
+                raise _refused(f"Line {n} of {SAMPLES} is no sample: {bad}.", f"line {n}") from None
+
+
+DAMAGED = (zipfile.BadZipFile, zlib.error, EOFError, NotImplementedError, RuntimeError, OSError)
 
 
 def pack(plan: bytes, entries: Iterable[dict[str, Any]], samples: Iterable[Sample]) -> bytes:
@@ -53,21 +72,37 @@ def unpack(data: bytes) -> Archive:
             known = {info.filename: info.file_size for info in packed.infolist()}
             if PLAN not in known:
                 raise _refused(f"There is no {PLAN} in it.", ", ".join(known) or "an empty file")
-            for name in (PLAN, LOG, SAMPLES):
-                if known.get(name, 0) > LARGEST_PART_BYTES:
-                    raise _refused(f"{name} is too large.", f"{known[name]:,} bytes")
+            for name, most in MOST_BYTES.items():
+                if known.get(name, 0) > most:
+                    raise _refused(
+                        f"{name} is too large: at most {most:,} bytes.", f"{known[name]:,} bytes"
+                    )
             plan = packed.read(PLAN)
-            log = packed.read(LOG) if LOG in known else b""
-            samples = packed.read(SAMPLES) if SAMPLES in known else b""
-    except (zipfile.BadZipFile, EOFError, NotImplementedError, RuntimeError):
-        raise _refused(
-            "This is no archive of a plan and its log.", "a damaged or other file"
-        ) from None
-    return Archive(plan, [_entry(line, n) for n, line in _lines(log)], _samples(samples))
+    except DAMAGED:
+        raise _damaged() from None
+    return Archive(plan, [_entry(line, n) for n, line in _lines(data, LOG, MOST_ENTRIES)], data)
 
 
-def _lines(data: bytes) -> list[tuple[int, bytes]]:
-    return [(n, line) for n, line in enumerate(data.split(b"\n"), start=1) if line.strip()]
+def _lines(data: bytes, name: str, most: int) -> Iterator[tuple[int, bytes]]:
+    """(number, line) of a part, read as they are asked for; none where the part is missing."""
+    try:
+        with zipfile.ZipFile(io.BytesIO(data)) as packed:
+            if name not in packed.namelist():
+                return
+            with packed.open(name) as part:
+                for n, line in enumerate(iter(lambda: part.readline(LONGEST_LINE), b""), start=1):
+                    if len(line) == LONGEST_LINE:
+                        raise _refused(f"Line {n} of {name} is too long.", f"line {n}")
+                    if n > most:
+                        raise _refused(f"{name} is too long: at most {most:,} lines.", "more")
+                    if line.strip():
+                        yield n, line
+    except DAMAGED:
+        raise _damaged() from None
+
+
+def _damaged() -> PlanRefused:
+    return _refused("This is no archive of a plan and its log.", "a damaged or other file")
 
 
 def _entry(line: bytes, n: int) -> dict[str, Any]:
@@ -76,16 +111,6 @@ def _entry(line: bytes, n: int) -> dict[str, Any]:
         return {name: entry[name] for name in ENTRY_FIELDS}
     except (ValueError, KeyError, TypeError):
         raise _refused(f"Line {n} of {LOG} is no entry.", f"line {n}") from None
-
-
-def _samples(data: bytes) -> list[Sample]:
-    found = []
-    for n, line in _lines(data):
-        try:
-            found.append(parse_line(line))
-        except BadLine as bad:
-            raise _refused(f"Line {n} of {SAMPLES} is no sample: {bad}.", f"line {n}") from None
-    return found
 
 
 def _refused(text: str, value: str) -> PlanRefused:

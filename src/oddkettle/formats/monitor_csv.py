@@ -9,6 +9,7 @@ from __future__ import annotations
 import csv
 import io
 import re
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from datetime import UTC, datetime, tzinfo
 from typing import Literal, get_args
@@ -20,8 +21,12 @@ from oddkettle.core.estimation.monitor_sample import Sample
 Column = Literal["time", "clock", "volts", "amps", "percent", "ah_in", "ah_out"]
 COLUMNS: tuple[Column, ...] = get_args(Column)
 Clock = Literal["trip", "utc"]
-LARGEST_BYTES = 64_000_000
+LARGEST_BYTES = 24_000_000
+MOST_ROWS, MOST_COLUMNS = 250_000, 60
+"""A year of a line every two minutes; no monitor tells so many things."""
 HEADER_WITHIN = 40
+LOOKED_AT = 100_000
+"""Bytes from which the mark between cells is guessed."""
 SHOWN_ROWS = 6
 MILLI = 0.001
 EPOCH_MS_FROM = 1e11
@@ -86,12 +91,14 @@ def read_table(data: bytes) -> Table:
     """The cells of a CSV file. Raises NoTable."""
     if len(data) > LARGEST_BYTES:
         raise NoTable(f"The file has {len(data):,} bytes; at most {LARGEST_BYTES:,} are read.")
-    text = _text(data)
-    lines = text.splitlines()
+    encoding = _encoding(data)
+    lines = data[:LOOKED_AT].decode(encoding, "ignore").splitlines()
     delimiter = max(";\t,|", key=lambda mark: sum(line.count(mark) for line in lines[:60]))
     try:
-        reader = csv.reader(io.StringIO(text, newline=None), delimiter=delimiter)
-        cells = [[cell.strip() for cell in row] for row in reader]
+        # Read as it goes: the whole text beside its cells would take as much again.
+        text = io.TextIOWrapper(io.BytesIO(data), encoding, newline=None)
+        reader = csv.reader(text, delimiter=delimiter)
+        cells = [[cell.strip() for cell in row] for row in _bounded(reader)]
     except csv.Error as error:
         raise NoTable(f"The file is no table of text: {error}.") from None
     best = max(range(min(len(cells), HEADER_WITHIN)), key=lambda n: _named(cells[n]), default=None)
@@ -104,16 +111,23 @@ def read_table(data: bytes) -> Table:
     return Table(header, rows, best + 2, delimiter)
 
 
-def _text(data: bytes) -> str:
-    for encoding in (
-        "utf-16" if data[:2] in (b"\xff\xfe", b"\xfe\xff") else "utf-8-sig",
-        "latin-1",
-    ):
-        try:
-            return data.decode(encoding)
-        except UnicodeDecodeError:
-            continue
-    return ""
+def _bounded(rows: Iterable[list[str]]) -> Iterator[list[str]]:
+    """The rows, as long as they are not too many nor too wide. Raises NoTable."""
+    for n, row in enumerate(rows, start=1):
+        if n > MOST_ROWS:
+            raise NoTable(f"The file has more than {MOST_ROWS:,} lines; send it in pieces.")
+        if len(row) > MOST_COLUMNS:
+            raise NoTable(f"Line {n} has {len(row):,} cells; at most {MOST_COLUMNS} are read.")
+        yield row
+
+
+def _encoding(data: bytes) -> str:
+    likely = "utf-16" if data[:2] in (b"\xff\xfe", b"\xfe\xff") else "utf-8-sig"
+    try:
+        data.decode(likely)
+    except UnicodeDecodeError:
+        return "latin-1"
+    return likely
 
 
 def _named(row: list[str]) -> int:

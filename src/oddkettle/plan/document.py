@@ -27,8 +27,8 @@ from oddkettle.plan.trip import Trip
 from oddkettle.plan.use import Use
 from oddkettle.plan.versions import FORMAT, VERSION, upgraded
 
-MOST_STEPS = 60_000_000
-"""Scenarios times days times steps: 240 MB of levels, and a minute on one core [judgement]."""
+MOST_STEPS = 24_000_000
+"""Scenarios times days times steps: 96 MB of levels, and some seconds [judgement]."""
 
 ClimateKey = Literal[
     "place",

@@ -33,6 +33,8 @@ def open_database(path: Path, now: str) -> SqliteDatabase:
             "synchronous": "full",
             "foreign_keys": 1,
             "busy_timeout": 5000,
+            # Each thread has a connection, and each connection a cache of its own.
+            "cache_size": -500,
         },
     )
     try:

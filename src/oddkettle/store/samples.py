@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from typing import NamedTuple
+
+from peewee import chunked
 
 from oddkettle.core.estimation.monitor_sample import Sample
 from oddkettle.store.plans import NoSuchPlan
@@ -49,6 +51,12 @@ def put(plan_id: int, samples: Sequence[Sample]) -> int:
         if new:
             _sum_up(plan_id, sorted({sample.at_ms // QUARTER_MS for sample in samples}))
     return new
+
+
+def put_all(plan_id: int, samples: Iterable[Sample]) -> None:
+    """Store any number of samples, some at a time."""
+    for some in chunked(samples, PAGE):
+        put(plan_id, some)
 
 
 def _changes() -> int:

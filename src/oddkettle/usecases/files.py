@@ -175,17 +175,17 @@ def import_archive(data: bytes) -> OpenPlan:
     plan = parse_plan(found.plan)
     entries = [stored_entry(plan, n, entry) for n, entry in enumerate(found.entries, start=1)]
     first, last = trip_span_ms(plan)
-    outside = sum(not first <= sample.at_ms < last for sample in found.samples)
+    inside = [first <= sample.at_ms < last for sample in found.samples()]
+    outside = inside.count(False)
     if outside:
-        raise refused("samples", f"{outside} of {len(found.samples)}", "within the trip's days",
+        raise refused("samples", f"{outside} of {len(inside)}", "within the trip's days",
                       "Export it again, or import the plan alone.",
                       f"{outside} samples lie outside the trip.")  # fmt: skip
     must_run(plan)
     with in_one_go():
         opened = create_plan(plan, "imported")
         log_store.add_all(opened.id, entries)
-        for begin in range(0, len(found.samples), sample_store.PAGE):
-            sample_store.put(opened.id, found.samples[begin : begin + sample_store.PAGE])
+        sample_store.put_all(opened.id, found.samples())
     return opened
 
 

@@ -27,8 +27,8 @@ QUIET_S = 20.0
 ROUTES: tuple[tuple[re.Pattern[str], int], ...] = tuple(
     (re.compile(path), most)
     for path, most in (
-        (r"/api/plans/archive$", 128 * MEGABYTE),
-        (r"/api/plans/\d+/(samples|table|table/preview)$", 64 * MEGABYTE),
+        (r"/api/plans/archive$", 64 * MEGABYTE),
+        (r"/api/plans/\d+/(samples|table|table/preview)$", 24 * MEGABYTE),
         (r"/api/weather$", 16 * MEGABYTE),
     )
 )

@@ -22,6 +22,8 @@ from typing import Any, ParamSpec, Protocol, TypeVar
 import numpy as np
 from numpy.typing import NDArray
 
+from oddkettle.core.foundation.giving_up import GivenUp, check_given_up
+
 P = ParamSpec("P")
 T = TypeVar("T")
 
@@ -52,7 +54,11 @@ class BoundedCache:
         self._making: dict[Hashable, Future[Any]] = {}
 
     def ask(self, key: Hashable, make: Callable[[], T]) -> T:
-        """What is kept under a key, or what `make` gives, which is then kept."""
+        """What is kept under a key, or what `make` gives, which is then kept.
+
+        Raises GivenUp when nobody waits for it any more.
+        """
+        check_given_up()
         with self._lock:
             if key in self._entries:
                 self._entries.move_to_end(key)
@@ -63,7 +69,11 @@ class BoundedCache:
                 mine: Future[Any] = Future()
                 self._making[key] = mine
         if underway is not None:
-            made: T = underway.result()
+            try:
+                made: T = underway.result()
+            except GivenUp:
+                # Somebody else gave up: it is made for whoever still waits.
+                return self.ask(key, make)
             return made
         try:
             value = make()
@@ -83,6 +93,13 @@ class BoundedCache:
             self._entries[key] = (value, size)
             self.held_bytes += size
             while self.held_bytes > self.bound_bytes and len(self._entries) > 1:
+                _, (_, freed) = self._entries.popitem(last=False)
+                self.held_bytes -= freed
+
+    def shrink(self, to_bytes: int) -> None:
+        """Forget what nobody has asked for longest until no more than so much is held."""
+        with self._lock:
+            while self.held_bytes > to_bytes and self._entries:
                 _, (_, freed) = self._entries.popitem(last=False)
                 self.held_bytes -= freed
 

@@ -11,6 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oddkettle.core.foundation.cache import CACHE, cached_on_disk
+from oddkettle.core.foundation.giving_up import GivenUp, check_given_up
 from oddkettle.core.kernel.constants import LEVEL_STEP, LEVELS, MAX_CLEARNESS, SD_STEP
 from oddkettle.core.kernel.ensemble import empty_outputs, initial_state, run_scenarios
 from oddkettle.core.kernel.ensemble_tables import (
@@ -44,6 +45,8 @@ Singles = NDArray[np.float32]
 WORKERS = min(os.cpu_count() or 1, 4)
 PORTIONS = 4
 """Portions a worker: scenarios that end early leave the others to whoever is free."""
+MOST_AT_A_GO = 1_000_000
+"""Steps of one portion: it can be given up after each, every tenth of a second or so."""
 POOL = ThreadPoolExecutor(WORKERS, thread_name_prefix="scenarios")
 """BoundedCache, because starting threads costs as much as running forty scenarios does."""
 
@@ -127,12 +130,21 @@ def run_stretch(
     count = len(drawn.soc0)
     begin, end = stretch
     # Neighbours in one thread: their states share cache lines, over which two cores would fight.
-    shares = np.array_split(np.arange(count), min(PORTIONS * WORKERS, count))
-    for done in [
+    portions = max(PORTIONS * WORKERS, count * (end - begin) // MOST_AT_A_GO)
+    shares = np.array_split(np.arange(count), min(portions, count))
+    underway = [
         POOL.submit(run_scenarios, share, box, drawn, standing, found, begin, end, stop_below)
         for share in shares
-    ]:
-        done.result()
+    ]
+    try:
+        for done in underway:
+            check_given_up()
+            done.result()
+    except GivenUp:
+        # What runs already writes into arrays that nobody will read; the rest never begins.
+        for later in underway:
+            later.cancel()
+        raise
 
 
 def lay_inputs(

@@ -83,11 +83,12 @@ def trip_span_ms(plan: Plan) -> tuple[int, int]:
 
 def ingest_lines(plan_id: int, data: bytes) -> Ingested:
     """Store samples from lines of JSON. Raises PlanRefused when there are too many at once."""
-    lines = [(n, line) for n, line in enumerate(data.split(b"\n"), start=1) if line.strip()]
-    if len(lines) > MAX_LINES:
-        raise refused("lines", f"{len(lines):,}", f"at most {MAX_LINES:,}",
+    count = data.count(b"\n") + (not data.endswith(b"\n"))
+    if count > MAX_LINES:
+        raise refused("lines", f"{count:,}", f"at most {MAX_LINES:,}",
                       "Send them in several pieces; sending one twice does no harm.",
-                      f"{len(lines):,} lines are too many at once.")  # fmt: skip
+                      f"{count:,} lines are too many at once.")  # fmt: skip
+    lines = [(n, line) for n, line in enumerate(data.split(b"\n"), start=1) if line.strip()]
     samples: list[Sample] = []
     refusals: list[Refused] = []
     for n, line in lines:
