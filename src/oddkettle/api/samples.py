@@ -18,9 +18,9 @@ from oddkettle.formats.monitor_csv import Mapping
 from oddkettle.usecases import files
 from oddkettle.usecases.files import Shape, TablePreview, What
 from oddkettle.usecases.log.entries import refused
+from oddkettle.usecases.news import hub
 from oddkettle.usecases.plans.plans import OpenPlan, open_plan
 from oddkettle.usecases.samples import monitor
-from oddkettle.usecases.samples.live import hub
 from oddkettle.usecases.samples.monitor import MonitorState
 from oddkettle.usecases.samples.samples import MAX_POINTS, Ingested, SampleView, ingest_lines, view
 
@@ -80,7 +80,7 @@ async def live(plan_id: int) -> StreamingResponse:
     async def events() -> AsyncIterator[str]:
         seen, quiet_s = -1, 0.0
         while True:
-            news = hub.news(plan_id)
+            news = hub.all_news(plan_id)
             if news != seen:
                 seen, quiet_s = news, 0.0
                 state = await run_in_threadpool(monitor.monitor_state, plan_id)

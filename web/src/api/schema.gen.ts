@@ -3672,6 +3672,8 @@ export interface components {
              * Format: date-time
              */
             at: string;
+            /** By */
+            by: string;
             /**
              * Did
              * @enum {string}
@@ -5033,6 +5035,8 @@ export interface components {
         MonitorState: {
             /** Address */
             address: string | null;
+            /** Log News */
+            log_news: number;
             newest: components["schemas"]["SampleNow"] | null;
             /** Odd */
             odd: string | null;

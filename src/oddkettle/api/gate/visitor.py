@@ -7,8 +7,9 @@ from typing import Literal
 
 from fastapi import Request
 
+from oddkettle.usecases.log.entries import BY_HAND
+
 LOOPBACK = ("127.0.0.1", "::1")
-BY_HAND = "by hand"
 
 
 @dataclass(frozen=True)

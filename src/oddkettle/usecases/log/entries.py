@@ -20,6 +20,8 @@ TICKED = "ticked"
 """A check of a list that was done; it says nothing of the level."""
 EntryKind = Annotated[str, Field(json_schema_extra={"enum": [*BY_KEY, TICKED]})]
 """A key of the registry of kinds, or a tick."""
+BY_HAND = "by hand"
+"""Who wrote an entry that was typed on the machine itself."""
 LONGEST_SPAN_H = 72.0
 Counted = Annotated[float, Field(ge=0, le=MAX_COUNTED)]
 

@@ -16,6 +16,7 @@ from oddkettle.store.log import Entry
 from oddkettle.text.words import moment
 from oddkettle.usecases.clock import now_utc
 from oddkettle.usecases.log.entries import (
+    BY_HAND,
     LONGEST_SPAN_H,
     TICKED,
     Detail,
@@ -26,6 +27,7 @@ from oddkettle.usecases.log.entries import (
     refused,
 )
 from oddkettle.usecases.log.kinds import BY_KEY
+from oddkettle.usecases.news import hub
 from oddkettle.usecases.plans.plans import open_plan
 from oddkettle.usecases.run_cache import run_plan
 
@@ -57,7 +59,7 @@ class LogEntry(LazyModel):
 
 
 def add_entry(
-    plan_id: int, new: NewEntry, written_by: str = "by hand", replaces: int | None = None
+    plan_id: int, new: NewEntry, written_by: str = BY_HAND, replaces: int | None = None
 ) -> LogEntry:
     """Write an entry, or one that corrects another. Raises PlanRefused when it cannot be."""
     plan = open_plan(plan_id).document
@@ -84,6 +86,7 @@ def add_entry(
         detail=detail.model_dump_json(exclude_none=True),
         replaces=replaces,
     )
+    hub.tell(plan_id, "log")
     return _read(plan, [entry])[0]
 
 
@@ -95,11 +98,13 @@ def list_entries(plan_id: int) -> list[LogEntry]:
 def delete_entry(plan_id: int, entry_id: int) -> None:
     """Take an entry out; `restore_entry` puts it back."""
     store.delete(plan_id, entry_id, now_utc())
+    hub.tell(plan_id, "log")
 
 
 def restore_entry(plan_id: int, entry_id: int) -> None:
     """Put a deleted entry back."""
     store.restore(plan_id, entry_id)
+    hub.tell(plan_id, "log")
 
 
 def detail_of(entry: Entry) -> Detail:

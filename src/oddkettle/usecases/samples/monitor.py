@@ -15,7 +15,7 @@ from oddkettle.plan.lazy import LazyModel
 from oddkettle.store import samples as store
 from oddkettle.usecases.clock import now_utc
 from oddkettle.usecases.log.entries import refused
-from oddkettle.usecases.samples.live import hub
+from oddkettle.usecases.news import hub
 from oddkettle.usecases.samples.samples import Refused, ingest
 
 FIRST_WAIT_S, LONGEST_WAIT_S = 0.5, 8.0
@@ -47,6 +47,8 @@ class MonitorState(LazyModel):
     """Samples stored of this plan."""
     odd: str | None
     """What was last refused of what it sent."""
+    log_news: int
+    """How often the plan's log changed since the start; another number than before means: again."""
 
 
 class Follower(threading.Thread):
@@ -190,6 +192,7 @@ def monitor_state(plan_id: int) -> MonitorState:
         newest=None if sample is None else _now(sample),
         stored=store.count(plan_id),
         odd=None if follower is None else follower.odd,
+        log_news=hub.news(plan_id, "log"),
     )
 
 

@@ -16,8 +16,8 @@ from oddkettle.plan.lazy import LazyModel
 from oddkettle.store import samples as store
 from oddkettle.store.samples import Quarter, Thinned
 from oddkettle.usecases.log.entries import refused
+from oddkettle.usecases.news import hub
 from oddkettle.usecases.plans.plans import open_plan
-from oddkettle.usecases.samples.live import hub
 
 MAX_POINTS = 2000
 COUNT_EVERY_S = 6 * 3600

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import datetime, timedelta
-from typing import Literal
+from typing import Literal, cast
 
 import numpy as np
 
@@ -20,7 +20,7 @@ from oddkettle.results.odds import Band, OddsReport
 from oddkettle.results.run import Amount
 from oddkettle.store.log import Entry
 from oddkettle.text.words import day_words
-from oddkettle.usecases.log.entries import EntryKind
+from oddkettle.usecases.log.entries import BY_HAND, EntryKind
 from oddkettle.usecases.log.kinds import LOG_KINDS
 from oddkettle.usecases.run_cache import run_plan
 from oddkettle.usecases.track.track_report import report_whereabouts
@@ -50,6 +50,8 @@ class DayThing(LazyModel):
     """What it brings by the plan."""
     worth_text: str
     state: State
+    by: str
+    """Which device said so; empty for this machine itself."""
     did: EntryKind
     """The kind of log entry that says it was done."""
     did_not: EntryKind | None
@@ -136,6 +138,7 @@ def _thing(here: TrackedTrip, run: Run, block: BlockModel, local: datetime) -> D
     worth = _worth(run, block.kind, begin, end)
     did = next(k.key for k in LOG_KINDS if k.block == block.kind and k.adds)
     did_not = next((k.key for k in LOG_KINDS if k.block == block.kind and not k.adds), None)
+    state, by = _state(here.entries, begin, end, did, did_not, local)
     return DayThing(
         key=block.id,
         kind=block.kind,
@@ -144,7 +147,8 @@ def _thing(here: TrackedTrip, run: Run, block: BlockModel, local: datetime) -> D
         until=end,
         worth=worth,
         worth_text=f"brings about {worth}" if worth.ah >= 0.1 else "brings next to nothing",
-        state=_state(here.entries, begin, end, did, did_not, local),
+        state=state,
+        by=by,
         did=did,
         did_not=did_not,
     )
@@ -157,19 +161,20 @@ def _state(
     did: str,
     did_not: str | None,
     local: datetime,
-) -> State:
-    on_day = [
-        entry.kind
+) -> tuple[State, str]:
+    """How it went, and which device said so."""
+    on_day = {
+        entry.kind: entry.written_by
         for entry in entries
         if datetime.fromisoformat(entry.at_utc).astimezone(begin.tzinfo).date() == begin.date()
-    ]
-    if did in on_day:
-        return "did"
-    if did_not is not None and did_not in on_day:
-        return "did_not"
+    }
+    for kind, state in ((did, "did"), (did_not, "did_not")):
+        if kind in on_day:
+            by = on_day[kind]
+            return cast("State", state), "" if by == BY_HAND else by
     if local >= end:
-        return "to_tick"
-    return "now" if local >= begin else "ahead"
+        return "to_tick", ""
+    return ("now" if local >= begin else "ahead"), ""
 
 
 def _moment(plan: Plan, day: int, minute: int) -> datetime:

@@ -1,8 +1,8 @@
 import { useEffect, useId, useState } from "react";
 import { answer, client, type MonitorState, Refusal } from "../../api/client";
+import type { Live } from "../../plan/useLive";
 import { dayName } from "../../quantities/clock";
 import { SampleChart } from "./charts/SampleChart";
-import type { Live } from "./useLive";
 
 interface Props {
   planId: number;

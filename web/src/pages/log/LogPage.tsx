@@ -3,7 +3,9 @@ import { useEffect, useRef, useState } from "react";
 import { answer, client, type LogEntry, type NewEntry, Refusal } from "../../api/client";
 import { usePlanState } from "../../plan/context";
 import { Figure, STANDING } from "../../plan/sums";
+import { type Live, useLive } from "../../plan/useLive";
 import { useLog, useLogRefresh, useTrack } from "../../plan/useLog";
+import { useLogNews } from "../../plan/useLogNews";
 import { useHabits } from "../../quantities/useHabits";
 import { useView } from "../../ui/useView";
 import { Views } from "../../ui/Views";
@@ -18,7 +20,6 @@ import { LogFiles } from "./entering/LogFiles";
 import { TableImport } from "./entering/TableImport";
 import { LearnedList } from "./LearnedList";
 import { LivePanel } from "./LivePanel";
-import { type Live, useLive } from "./useLive";
 
 const VIEWS = [
   { value: "log", text: "Log" },
@@ -36,6 +37,7 @@ export function LogPage() {
   const track = useTrack();
   const entries = useLog();
   const live = useLive(plan.id);
+  useLogNews(live);
   const refresh = useLogRefresh();
   useFreshTrack(live, refresh);
 

@@ -36,7 +36,10 @@ export function ThingRow({ thing, onLog }: Props) {
         <p className="text-ash">
           {thing.worth_text}
           {SAID[thing.state] && (
-            <span className="ml-2 font-semibold text-ink">{SAID[thing.state]}</span>
+            <span className="ml-2 font-semibold text-ink">
+              {SAID[thing.state]}
+              {thing.by && ` (${thing.by})`}
+            </span>
           )}
         </p>
       </div>

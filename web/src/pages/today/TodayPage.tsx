@@ -3,7 +3,9 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { answer, client, type NewEntry, type Schemas } from "../../api/client";
 import { usePlanPart } from "../../plan/context";
+import { useLive } from "../../plan/useLive";
 import { useLogRefresh } from "../../plan/useLog";
+import { useLogNews } from "../../plan/useLogNews";
 import { clockText } from "../../quantities/habits";
 import { useHabits } from "../../quantities/useHabits";
 import { LevelNow } from "./LevelNow";
@@ -17,6 +19,7 @@ export function TodayPage() {
   const plan = usePlanPart((state) => state.plan);
   const queries = useQueryClient();
   const refresh = useLogRefresh();
+  useLogNews(useLive(plan.id));
   const habits = useHabits();
   const [told, setTold] = useState<{ text: string; bad: boolean } | null>(null);
   const path = { plan_id: plan.id };

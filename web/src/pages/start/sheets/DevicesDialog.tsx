@@ -79,6 +79,7 @@ function NewDevice({ urls, letIn }: { urls: string[]; letIn: number }) {
     <section aria-label="A new device" className="flex flex-col gap-2">
       <Choice
         label="The new device"
+        showLabel
         value={role}
         options={[
           { value: "full", text: RIGHTS.full },

@@ -1,5 +1,5 @@
 import { useEffect, useState } from "react";
-import type { MonitorState } from "../../api/client";
+import type { MonitorState } from "../api/client";
 
 export interface Live {
   state: MonitorState | null;

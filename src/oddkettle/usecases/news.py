@@ -1,0 +1,35 @@
+"""What is new of which plan, for whoever shows it."""
+
+from __future__ import annotations
+
+import threading
+from collections import defaultdict
+from typing import Literal
+
+What = Literal["samples", "log"]
+
+
+class Hub:
+    """Counts what is new of each plan; whoever shows it compares the count with what it knew."""
+
+    def __init__(self) -> None:
+        self._lock = threading.Lock()
+        self._news: dict[tuple[int, What], int] = defaultdict(int)
+
+    def tell(self, plan_id: int, what: What = "samples") -> None:
+        """Something of this plan is new: samples and their monitor, or entries of the log."""
+        with self._lock:
+            self._news[plan_id, what] += 1
+
+    def news(self, plan_id: int, what: What) -> int:
+        """How often something was, since the start."""
+        with self._lock:
+            return self._news[plan_id, what]
+
+    def all_news(self, plan_id: int) -> int:
+        """How often anything was."""
+        with self._lock:
+            return self._news[plan_id, "samples"] + self._news[plan_id, "log"]
+
+
+hub = Hub()

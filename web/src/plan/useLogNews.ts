@@ -1,0 +1,15 @@
+import { useEffect, useRef } from "react";
+import type { Live } from "./useLive";
+import { useLogRefresh } from "./useLog";
+
+/** Whatever hangs on the log is asked for anew when it changed, whoever wrote it. */
+export function useLogNews(live: Live): void {
+  const refresh = useLogRefresh();
+  const seen = useRef<number | null>(null);
+  const now = live.state?.log_news ?? null;
+  useEffect(() => {
+    if (now === null) return;
+    if (seen.current !== null && seen.current !== now) void refresh();
+    seen.current = now;
+  }, [now, refresh]);
+}
