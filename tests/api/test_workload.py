@@ -205,6 +205,8 @@ def test_of_who_waits_no_large_body_is_kept() -> None:
 
         async def receive() -> dict[str, Any]:
             nonlocal taken
+            if taken == 50:
+                await asyncio.sleep(60)
             taken += 1
             return {"type": "http.request", "body": b"x" * 300_000, "more_body": taken < 50}
 
@@ -217,6 +219,7 @@ def test_of_who_waits_no_large_body_is_kept() -> None:
         assert taken * 300_000 <= workload.HELD_BYTES + 300_000
         door.letting_go.set()
         await asyncio.gather(runs.task, waits)
+        await settle()
 
     run_async(story())
 

@@ -27,6 +27,7 @@ from oddkettle.store.tables import database
 from oddkettle.store.trouble import StoreTrouble, in_words
 from oddkettle.usecases.plans.plans import create_plan, open_plan, save_plan, titles
 from tests.conftest import NOW
+from tests.serving import free_port
 
 AT = datetime(2026, 6, 8, 12)
 
@@ -126,7 +127,8 @@ def test_a_file_that_cannot_be_used_is_told_in_a_sentence(
     made_by(path)  # type: ignore[operator]
     with pytest.raises(StoreTrouble, match=says):
         open_database(path, NOW)
-    told = CliRunner().invoke(app, ["serve"], env={"ODDKETTLE_DATA": str(tmp_path)})
+    own = {"ODDKETTLE_DATA": str(tmp_path), "ODDKETTLE_PORT": str(free_port())}
+    told = CliRunner().invoke(app, ["serve"], env=own)
     assert told.exit_code == 2
     assert says in told.output
 
