@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 import pytest
@@ -137,3 +139,16 @@ def test_addresses_are_those_that_others_reach() -> None:
     assert own_addresses("192.0.2.7") == ["192.0.2.7"]
     assert not any(one.startswith("127.") for one in own_addresses("0.0.0.0"))
     assert url_at("fd00::2", 8765) == "http://[fd00::2]:8765"
+
+
+def test_a_hundred_tries_at_once_are_no_more_than_five(sharing: Sharing) -> None:
+    def guess(n: int) -> type[Exception]:
+        try:
+            sharing.let_in(f"{n:06d}", "phone", "bad")
+        except (WrongCode, TooManyTries) as error:
+            return type(error)
+        raise AssertionError("a guess was right without a code")
+
+    with ThreadPoolExecutor(20) as pool:
+        ends = Counter(pool.map(guess, range(100)))
+    assert ends == {WrongCode: MOST_OF_ONE, TooManyTries: 100 - MOST_OF_ONE}

@@ -107,15 +107,15 @@ class Sharing:
         Raises WrongCode, or TooManyTries after several wrong ones from `address` or from all.
         """
         now = self._clock()
-        self._tries.check(address, now)
+        self._tries.begin(address, now)
         role = self._role_of(given, now)
         if role is None:
-            self._tries.wrong(address, now)
             raise WrongCode(
                 "That is neither a code that is open nor the pass phrase. A code holds for "
                 f"{CODE_LIVES_S / 60:.0f} minutes and for one device: make a new one on the "
                 "machine that Odd Kettle runs on."
             )
+        self._tries.forgive(address, now)
         device = devices.add(secrets.token_hex(16), name, role, now_utc())
         return device, str(self._signed.dumps(device.key))
 

@@ -34,8 +34,11 @@ class Tries:
         self._wrong: deque[tuple[float, str]] = deque()
         self._lock = threading.Lock()
 
-    def check(self, address: str, now_s: float) -> None:
-        """Raise TooManyTries when this address, or all together, have used up theirs."""
+    def begin(self, address: str, now_s: float) -> None:
+        """Count a try as wrong until it is `forgiven`: many at once get no more than one by one.
+
+        Raises TooManyTries when this address, or all together, have used up theirs.
+        """
         with self._lock:
             while self._wrong and self._wrong[0][0] <= now_s - WINDOW_S:
                 self._wrong.popleft()
@@ -44,8 +47,9 @@ class Tries:
                 raise TooManyTries(own[-MOST_OF_ONE] + WINDOW_S - now_s)
             if len(self._wrong) >= MOST_OF_ALL:
                 raise TooManyTries(self._wrong[-MOST_OF_ALL][0] + WINDOW_S - now_s)
-
-    def wrong(self, address: str, now_s: float) -> None:
-        """Count a wrong one."""
-        with self._lock:
             self._wrong.append((now_s, address))
+
+    def forgive(self, address: str, now_s: float) -> None:
+        """That one was right."""
+        with self._lock:
+            self._wrong.remove((now_s, address))
