@@ -195,6 +195,24 @@ def test_what_one_gives_up_is_made_for_another_who_waits() -> None:
     assert ends == [GivenUp, "made"]
 
 
+def test_work_that_was_given_up_is_no_error_and_an_error_is_one() -> None:
+    async def story() -> None:
+        async def gives_up(scope: object, receive: object, send: object) -> None:
+            try:
+                raise GivenUp
+            except GivenUp as error:
+                raise RuntimeError("response already started") from error
+
+        async def breaks(scope: object, receive: object, send: object) -> None:
+            raise RuntimeError("broken")
+
+        await Asked(Workload(gives_up), PREVIEW).task  # type: ignore[arg-type]
+        with pytest.raises(RuntimeError, match="broken"):
+            await Asked(Workload(breaks), PREVIEW).task  # type: ignore[arg-type]
+
+    run_async(story())
+
+
 def test_of_who_waits_no_large_body_is_kept() -> None:
     async def story() -> None:
         door = Door()

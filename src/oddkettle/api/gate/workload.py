@@ -156,7 +156,12 @@ class Workload:
                 raise OSError("nobody reads the answer") from None
 
         with giving_up_when(listening.hung_up.is_set), suppress(GivenUp):
-            await self.app(scope, listening.receive, patiently)
+            try:
+                await self.app(scope, listening.receive, patiently)
+            except RuntimeError as error:
+                # The framework's word for it where a part of the answer was out already.
+                if not isinstance(error.__cause__, GivenUp):
+                    raise
 
     def _tidy_when_idle(self) -> None:
         if self._tidying is not None:
