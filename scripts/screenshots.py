@@ -44,7 +44,7 @@ CLICKS = {
     "sizes": "Search",
 }
 """What is clicked first."""
-WAITS = {"improve": "changes", "sizes": "sizes", "monitor": "live-faces"}
+WAITS = {"start": "verdict", "improve": "changes", "sizes": "sizes", "monitor": "live-faces"}
 """What is to be there before the picture is taken."""
 
 

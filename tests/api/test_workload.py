@@ -84,12 +84,16 @@ def test_two_quick_ones_and_a_long_one_run_at_once_and_all_are_answered() -> Non
         asked = [Asked(app, path) for path in [PREVIEW] * 5 + [MEND] * 3]
         await settle()
         assert sorted(door.inside) == sorted([PREVIEW] * 2 + [MEND])
+        # Little pictures run beside them, one at a time.
+        little = [Asked(app, f"/api/plans/{n}/glance") for n in range(4)]
+        await settle()
+        assert sum("glance" in path for path in door.inside) == 1
         # What reckons nothing does not wait.
         log = Asked(app, LOG)
         await settle()
         assert LOG in door.inside
         door.letting_go.set()
-        await asyncio.gather(*(one.task for one in (*asked, log)))
+        await asyncio.gather(*(one.task for one in (*asked, *little, log)))
         assert [one.status for one in asked] == [200] * 8
 
     run_async(story())

@@ -25,6 +25,8 @@ HELD_BYTES = 1_000_000
 SLOW_READER_S = 30.0
 """Who takes no line of an answer for so long has gone [judgement]."""
 IDLE_S = 20.0
+ASIDE = re.compile(r"/api/(plans/\d+/glance|sentence/stories/.*)$")
+"""Little pictures of many trips at once: they hold up nobody who asks about one."""
 LONG = re.compile(
     r"/api/(improve/(weigh|seek|mend|sizes)|sentence/boxes|compare|plans/archive|weather"
     r"|plans/\d+/(print/.*|archive|samples|table(/preview)?|track/(cheapest|seek|weigh)))$"
@@ -32,7 +34,7 @@ LONG = re.compile(
 """Takes seconds."""
 QUICK = re.compile(
     r"/api/(preview|sum|schools|instant|measure|build(/.*)?|sentence(/.*)?|practise/.*"
-    r"|improve/.*|boxes/\d+/life|plans/\d+/(report|glance|today|score|export/.*|track.*))$"
+    r"|improve/.*|boxes/\d+/life|plans/\d+/(report|today|score|export/.*|track.*))$"
 )
 """Takes a part of a second."""
 
@@ -116,7 +118,7 @@ class Workload:
 
     def __init__(self, app: ASGIApp, *, quick: int = 2, long: int = 1) -> None:
         self.app = app
-        self.lanes = (Lane(LONG, long), Lane(QUICK, quick))
+        self.lanes = (Lane(ASIDE, 1), Lane(LONG, long), Lane(QUICK, quick))
         self.underway = 0
         self._tidying: asyncio.TimerHandle | None = None
 
