@@ -30,10 +30,12 @@ def serve(database: str, *, demo: str | None = None, share: bool = False) -> Non
 
     share_heaps()
     given = settings()
-    shared = share or not given.host.is_loopback
-    sharing = _sharing(given) if shared else None
+    in_network = share or not given.host.is_loopback
+    # A pass phrase by itself is for a proxy on this machine, which brings others to loopback.
+    asks = in_network or given.pass_phrase is not None
+    sharing = _sharing(given, in_network=in_network) if asks else None
     with ExitStack() as opened:
-        sockets = [opened.enter_context(one) for one in _listen(given, shared=shared)]
+        sockets = [opened.enter_context(one) for one in _listen(given, in_network=in_network)]
         _answer(given, database, sockets, sharing, demo)
 
 
@@ -97,13 +99,16 @@ def _tell_where(given: Settings, sharing: Sharing | None) -> None:
     if sharing is None:
         return
     say(f"Other devices find it at {' or '.join(sharing.urls()) or 'no address yet'}.")
+    if sharing.behind_proxy is not None:
+        say("Check from one of them that it asks for a code (docs/sharing.md).")
+        return
     say(
         "What they send crosses your network in the clear: share it only on a network that you "
         "trust, or put TLS in front (docs/sharing.md)."
     )
 
 
-def _sharing(given: Settings) -> Sharing:
+def _sharing(given: Settings, *, in_network: bool) -> Sharing:
     """Who may come in from the network. Ends with 2 without a pass phrase that is worth one."""
     from oddkettle.usecases.sharing.sharing import Sharing, WeakPhrase, secret_beside
 
@@ -119,6 +124,7 @@ def _sharing(given: Settings) -> Sharing:
             secret_beside(given.data),
             host=ANY if given.host.is_loopback else str(given.host),
             port=given.port,
+            behind_proxy=None if in_network else given.hosts.split(","),
         )
     except WeakPhrase as error:
         stop(f"ODDKETTLE_PASS_PHRASE: {error}")
@@ -152,10 +158,10 @@ def settings() -> Settings:
         stop("\n".join([*lines, "Set a port from 1 to 65535 and a folder, or leave them out."]))
 
 
-def _listen(given: Settings, *, shared: bool) -> list[socket.socket]:
-    """The sockets to answer at: loopback's, and where it is shared, the network's."""
+def _listen(given: Settings, *, in_network: bool) -> list[socket.socket]:
+    """The sockets to answer at: loopback's, and the network's where it is to be found there."""
     hosts = ["127.0.0.1"]
-    if shared:
+    if in_network:
         # An address that means any holds loopback too.
         own = str(ANY if given.host.is_loopback else given.host)
         hosts = {"::": [ANY, "::"], ANY: [ANY]}.get(own, [*hosts, own])

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-from pathlib import Path
 from typing import Any
 
 import httpx
@@ -12,13 +10,12 @@ import pytest
 from oddkettle.api.app import create_app
 from oddkettle.api.gate.entrance import Entrance
 from oddkettle.api.gate.guard import Guard
-from oddkettle.store.database import open_database
-from oddkettle.usecases.demo import fill_demo
 from oddkettle.usecases.plans.plans import titles
 from oddkettle.usecases.sharing.sharing import Sharing
 from tests.asked import run_async
-from tests.conftest import EXAMPLES, NOW
+from tests.conftest import EXAMPLES
 
+pytestmark = pytest.mark.usefixtures("demo_store")
 HERE = "192.0.2.2:8765"
 PHRASE = "moth rope stone kettle"
 WHAT_GUESTS_MAY_NOT = {
@@ -40,15 +37,6 @@ WHAT_GUESTS_MAY_NOT = {
     "GET /api/sharing", "GET /api/backup",
 }  # fmt: skip
 """Everything that changes, deletes or hands over more than an entry of the log."""
-
-
-@pytest.fixture(scope="module", autouse=True)
-def store(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Path]:
-    folder = tmp_path_factory.mktemp("store")
-    db = open_database(folder / "box.sqlite3", NOW)
-    fill_demo(EXAMPLES, "moth-survey")
-    yield folder
-    db.close()
 
 
 class Phone:

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-from pathlib import Path
 from typing import Any
 
 import httpx
@@ -11,22 +9,12 @@ import pytest
 
 from oddkettle.api.app import create_app
 from oddkettle.api.gate.guard import Guard
-from oddkettle.store.database import open_database
-from oddkettle.usecases.demo import fill_demo
 from oddkettle.usecases.plans.plans import titles
 from tests.asked import run_async
-from tests.conftest import EXAMPLES, NOW
+from tests.conftest import EXAMPLES
 
+pytestmark = pytest.mark.usefixtures("demo_store")
 HOME = "http://127.0.0.1:8765"
-
-
-@pytest.fixture(scope="module", autouse=True)
-def store(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Path]:
-    folder = tmp_path_factory.mktemp("store")
-    db = open_database(folder / "box.sqlite3", NOW)
-    fill_demo(EXAMPLES, "moth-survey")
-    yield folder
-    db.close()
 
 
 def ask(method: str, path: str, headers: dict[str, str], **more: Any) -> httpx.Response:

@@ -5,7 +5,6 @@ Requests are made up from the OpenAPI document, valid and broken ones; none may 
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from typing import Any
 
 import pytest
@@ -16,12 +15,9 @@ from schemathesis.checks import not_a_server_error
 from schemathesis.config import SchemathesisConfig
 
 from oddkettle.api.app import create_app
-from oddkettle.store.database import open_database
-from oddkettle.usecases.demo import fill_demo
-from tests.conftest import EXAMPLES, NOW
 from tests.tiers import SLOW, repeats
 
-pytestmark = SLOW
+pytestmark = [SLOW, pytest.mark.usefixtures("demo_store")]
 APP = create_app()
 # Without its lifespan, which would listen to monitors anew for each request.
 CONFIG = SchemathesisConfig.from_dict(
@@ -41,14 +37,6 @@ ASKED = SCHEMA.exclude(path_regex="/live$").exclude(
 @schemathesis.serializer("application/x-ndjson")
 def as_lines(ctx: object, value: object) -> bytes:
     return value if isinstance(value, bytes) else str(value).encode("utf-8", "replace")
-
-
-@pytest.fixture(scope="module", autouse=True)
-def store(tmp_path_factory: pytest.TempPathFactory) -> Iterator[None]:
-    db = open_database(tmp_path_factory.mktemp("store") / "box.sqlite3", NOW)
-    fill_demo(EXAMPLES, "moth-survey")
-    yield
-    db.close()
 
 
 @ASKED.parametrize()

@@ -152,3 +152,9 @@ def test_a_hundred_tries_at_once_are_no_more_than_five(sharing: Sharing) -> None
     with ThreadPoolExecutor(20) as pool:
         ends = Counter(pool.map(guess, range(100)))
     assert ends == {WrongCode: MOST_OF_ONE, TooManyTries: 100 - MOST_OF_ONE}
+
+
+def test_behind_a_proxy_others_find_it_at_the_proxys_name() -> None:
+    behind = Sharing(PHRASE, b"secret", behind_proxy=["kettle.home.arpa", " "])
+    assert behind.urls() == ["https://kettle.home.arpa"]
+    assert Sharing(PHRASE, b"secret", host="192.0.2.7").urls() == ["http://192.0.2.7:8765"]

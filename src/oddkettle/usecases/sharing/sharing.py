@@ -11,7 +11,7 @@ import hmac
 import secrets
 import threading
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Literal
@@ -69,6 +69,8 @@ def secret_beside(data: Path) -> bytes:
 class Sharing:
     """Who is let in at `host` and `port`. `clock` gives seconds that only grow.
 
+    `behind_proxy` are the names at which a proxy with TLS answers in its place, where one does.
+
     Safe to use from several threads. Raises WeakPhrase.
     """
 
@@ -79,9 +81,10 @@ class Sharing:
         *,
         host: str = "0.0.0.0",
         port: int = 8765,
+        behind_proxy: Sequence[str] | None = None,
         clock: Callable[[], float] = time.monotonic,
     ) -> None:
-        self.host, self.port = host, port
+        self.host, self.port, self.behind_proxy = host, port, behind_proxy
         self._phrase = refuse_weak(phrase).encode()
         self._signed = URLSafeTimedSerializer([secret + self._phrase], salt="device")
         self._clock = clock
@@ -91,7 +94,9 @@ class Sharing:
         self._lock = threading.Lock()
 
     def urls(self) -> list[str]:
-        """Where other devices find it."""
+        """Where other devices find it: at this machine's addresses, or at the proxy's names."""
+        if self.behind_proxy is not None:
+            return [f"https://{name.strip()}" for name in self.behind_proxy if name.strip()]
         return [url_at(address, self.port) for address in own_addresses(self.host)]
 
     def new_code(self, role: Role) -> OpenCode:
