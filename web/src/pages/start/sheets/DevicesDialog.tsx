@@ -47,7 +47,7 @@ function NotShared() {
   return (
     <div className="flex flex-col gap-2">
       <p>Odd Kettle answers this machine alone. To read your box from a phone, start it with:</p>
-      <pre className="overflow-x-auto rounded bg-shade p-2 text-sm">
+      <pre className="whitespace-pre-wrap rounded bg-shade p-2 text-sm">
         ODDKETTLE_PASS_PHRASE="four words of your own" oddkettle serve --share
       </pre>
       <p>Then come back here: a code lets each phone in. Do it only on a network that you trust.</p>
