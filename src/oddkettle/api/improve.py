@@ -26,6 +26,7 @@ from oddkettle.usecases.improve.sizes import (
     size_edits,
 )
 from oddkettle.usecases.improve.weigh import Weighed, Weighing, weigh
+from oddkettle.usecases.schedule.schedule import Scheduled, schedule
 
 router = APIRouter(prefix="/api", tags=["improve"], responses=PROBLEMS)
 LINES = "application/x-ndjson"
@@ -93,6 +94,12 @@ class MendOf(BaseModel):
 def cheapest_mend(asked: MendOf) -> StreamingResponse:
     """The least bother that makes a plan sure: how far the search is, then what it found."""
     return lines_of(mend(asked.document, asked.asked))
+
+
+@router.post("/improve/schedule")
+def schedule_loads(document: Plan) -> Scheduled:
+    """The best hours of everything that may run at any time, over the whole trip."""
+    return schedule(document)
 
 
 @router.post("/improve/sizes", response_model=SizesLine)

@@ -12,8 +12,16 @@ from oddkettle.api.problems import PROBLEMS
 from oddkettle.results.sums import Sum
 from oddkettle.usecases.explain.standing import standing_sum
 from oddkettle.usecases.improve.mend import MendAsked
-from oddkettle.usecases.improve.onward import mend_onward, mend_rest, seek_onward, weigh_onward
+from oddkettle.usecases.improve.onward import (
+    mend_onward,
+    mend_rest,
+    schedule_rest,
+    seek_onward,
+    weigh_onward,
+)
 from oddkettle.usecases.improve.seek import Goal, Sought
+from oddkettle.usecases.schedule.hints import DayHints, hints_of
+from oddkettle.usecases.schedule.schedule import Scheduled
 from oddkettle.usecases.track.capacity import (
     CapacityAsked,
     CapacityFound,
@@ -45,6 +53,12 @@ def today(plan_id: int, at: datetime | None = None) -> TodayReport:
 def how_it_is_known(plan_id: int, at: datetime | None = None) -> Sum:
     """How the level was made: the start, the model, and what each reading did."""
     return standing_sum(plan_id, at)
+
+
+@router.get("/hints")
+def hints_for_today(plan_id: int) -> DayHints:
+    """How to lay each panel that can be moved today, and the best hour for the drive."""
+    return hints_of(plan_id)
 
 
 @router.get("/report")
@@ -81,6 +95,12 @@ def mend_from_now(plan_id: int) -> Sought | None:
 def cheapest_from_now(plan_id: int, asked: MendAsked) -> StreamingResponse:
     """The least bother that makes the rest of the trip sure, as lines of JSON."""
     return lines_of(mend_rest(plan_id, asked))
+
+
+@router.post("/schedule")
+def schedule_from_now(plan_id: int) -> Scheduled:
+    """The best hours of everything that may run at any time, for the hours that are left."""
+    return schedule_rest(plan_id)
 
 
 @router.post("/weigh", response_model=WeighLine)

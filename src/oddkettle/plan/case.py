@@ -15,6 +15,7 @@ from oddkettle.core.trip.grid import Block, local_moment, zone_named
 from oddkettle.plan.box import ConverterModel, InverterModel
 from oddkettle.plan.build import Build
 from oddkettle.plan.document import Plan, step_minutes
+from oddkettle.plan.flexible import runs_of
 from oddkettle.plan.parts import (
     bank_from,
     box_profile,
@@ -53,11 +54,7 @@ def case_from_plan(plan: Plan) -> Case:
         sources=sources_from(box),
         inverter=_inverter(box.inverter),
         converter=_converter(box.converter),
-        appliances=tuple(
-            _appliance(a, ("use", "appliances", n))
-            for n, a in enumerate(plan.use.appliances)
-            if a.on
-        ),
+        appliances=tuple(_appliance(plan, a, n) for n, a in enumerate(plan.use.appliances) if a.on),
         site=site_from(plan),
         first_day=trip.start,
         clearness=tuple(s.usual if s.word is None else s.word.mean for s in skies),
@@ -186,7 +183,8 @@ def _converter(model: ConverterModel | None) -> Converter | None:
     return Converter(model.limit_a, model.efficiency_percent / 100, model.idle_w)
 
 
-def _appliance(model: ApplianceModel, where: tuple[str | int, ...]) -> Appliance:
+def _appliance(plan: Plan, model: ApplianceModel, n: int) -> Appliance:
+    where = ("use", "appliances", n)
     return Appliance(
         key=model.id,
         name=model.name,
@@ -207,6 +205,7 @@ def _appliance(model: ApplianceModel, where: tuple[str | int, ...]) -> Appliance
         medical=model.medical,
         backup=model.backup,
         takes_24v=model.takes_24v,
+        runs=runs_of(plan, model, n),
     )
 
 

@@ -13,7 +13,7 @@ from oddkettle.core.loads.fridge import Fridge
 from oddkettle.core.loads.logger import Logger
 from oddkettle.core.loads.radio import Radio
 from oddkettle.plan import quantities as q
-from oddkettle.plan.quantities import Key, Name, Part, Where
+from oddkettle.plan.quantities import LONGEST_TRIP_DAYS, Key, Name, Part, Where
 
 
 class Hours(Part):
@@ -91,6 +91,30 @@ Pattern = FridgePattern | RadioPattern | BurstsPattern | LoggerPattern
 """Every way to run; a new one is a class here and one in the core."""
 
 
+class FlexibleRun(Part):
+    """When a flexible load runs on one day."""
+
+    day: q.DayIndex
+    start: q.ClockTime
+    fixed: bool = False
+    """Chosen by its user: no schedule moves it."""
+
+
+class Flexible(Part):
+    """A load that runs so long at any time within its hours."""
+
+    minutes: q.RunMinutes = 120
+    """How long it runs, in one go."""
+    each: Literal["day", "trip"] = "day"
+    """Every day, or once on the trip."""
+    by_day: q.DayIndex | None = None
+    """Of one that runs once: the day on which it must be done; the last one when absent."""
+    while_driving: bool = False
+    """On days with a drive within its hours it runs while the engine does."""
+    runs: list[FlexibleRun] = Field(default=[], max_length=LONGEST_TRIP_DAYS)
+    """When it runs; as soon as its hours begin on days for which none is given."""
+
+
 class ApplianceModel(Part):
     """One appliance."""
 
@@ -104,6 +128,8 @@ class ApplianceModel(Part):
     """Hours on driving days; those above when absent, not at all when empty."""
     rest_hours: list[Hours] | None = Field(default=None, max_length=12)
     """Hours on rest days; those above when absent, not at all when empty."""
+    flexible: Flexible | None = None
+    """So many minutes at any time within its hours, instead of all of them."""
     duty_percent: q.DutyPercent = 100
     """Share of its hours in which it really runs; a compressor's cycles, for one."""
     figure: Literal["measured", "guess"] = "guess"

@@ -510,6 +510,24 @@ export const LIMITS = {
     "unit": "m",
     "whole": false
   },
+  "Flexible.by_day": {
+    "least": 0,
+    "most": 399,
+    "unit": "days after the first",
+    "whole": true
+  },
+  "Flexible.minutes": {
+    "least": 5,
+    "most": 1440,
+    "unit": "min",
+    "whole": true
+  },
+  "FlexibleRun.day": {
+    "least": 0,
+    "most": 399,
+    "unit": "days after the first",
+    "whole": true
+  },
   "ForecastDay.high_c": {
     "least": -50,
     "most": 60,
@@ -1168,6 +1186,7 @@ export const MOST = {
   "Build.outlets": 40,
   "Build.parts": 300,
   "Build.placed": 120,
+  "Flexible.runs": 400,
   "Joining.members": 12,
   "LoadOutput.appliances": 60,
   "MendAsked.never": 100,

@@ -304,6 +304,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/improve/schedule": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Schedule Loads
+         * @description The best hours of everything that may run at any time, over the whole trip.
+         */
+        post: operations["schedule_loads_api_improve_schedule_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/improve/seek": {
         parameters: {
             query?: never;
@@ -1228,6 +1248,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/track/hints": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Hints For Today
+         * @description How to lay each panel that can be moved today, and the best hour for the drive.
+         */
+        get: operations["hints_for_today_api_plans__plan_id__track_hints_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/track/mend": {
         parameters: {
             query?: never;
@@ -1262,6 +1302,26 @@ export interface paths {
         get: operations["trip_report_api_plans__plan_id__track_report_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/track/schedule": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Schedule From Now
+         * @description The best hours of everything that may run at any time, for the hours that are left.
+         */
+        post: operations["schedule_from_now_api_plans__plan_id__track_schedule_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2070,6 +2130,8 @@ export interface components {
              * @enum {string}
              */
             figure: "measured" | "guess";
+            /** @description So many minutes at any time within its hours, instead of all of them. */
+            flexible?: components["schemas"]["Flexible"] | null;
             /** Hours */
             hours: components["schemas"]["Hours"][];
             /** Id */
@@ -3598,6 +3660,19 @@ export interface components {
             planned_out_ah: number;
         };
         /**
+         * DayHints
+         * @description What would make the day better.
+         */
+        DayHints: {
+            /** Day */
+            day: string;
+            drive: components["schemas"]["DriveHour"] | null;
+            /** Panels */
+            panels: components["schemas"]["PanelDay"][];
+            /** Sun */
+            sun: components["schemas"]["SunMark"][];
+        };
+        /**
          * DayOdds
          * @description One day over all scenarios.
          */
@@ -3667,6 +3742,8 @@ export interface components {
          * @description One thing to do, and how it went.
          */
         DayThing: {
+            /** Appliance */
+            appliance?: string | null;
             /**
              * At
              * Format: date-time
@@ -3683,11 +3760,8 @@ export interface components {
             did_not: ("monitor_percent" | "rested_voltage" | "loaded_voltage" | "counters" | "two_meters" | "net_amps" | "full" | "cut_out" | "drove" | "no_drive" | "hooked_up" | "no_hookup" | "generator_ran" | "panel_out" | "panel_in" | "skipped" | "ran" | "sky" | "ticked") | null;
             /** Key */
             key: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "drive" | "hookup" | "generator" | "panel_out" | "quiet" | "outage" | "second_bank";
+            /** Kind */
+            kind: ("drive" | "hookup" | "generator" | "panel_out" | "quiet" | "outage" | "second_bank") | "use";
             /**
              * State
              * @enum {string}
@@ -3880,6 +3954,21 @@ export interface components {
             x: number;
             /** Y */
             y: number;
+        };
+        /**
+         * DriveHour
+         * @description A drive of the day at a better hour.
+         */
+        DriveHour: {
+            /** Block */
+            block: string;
+            /** Start */
+            start: string;
+            /** Text */
+            text: string;
+            /** Was */
+            was: string;
+            worth: components["schemas"]["Amount"];
         };
         /**
          * Edit
@@ -4134,6 +4223,58 @@ export interface components {
             x_mm: number;
             /** Y Mm */
             y_mm: number;
+        };
+        /**
+         * Flexible
+         * @description A load that runs so long at any time within its hours.
+         */
+        Flexible: {
+            /**
+             * By Day
+             * @description Of one that runs once: the day on which it must be done; the last one when absent.
+             */
+            by_day?: number | null;
+            /**
+             * Each
+             * @description Every day, or once on the trip.
+             * @default day
+             * @enum {string}
+             */
+            each: "day" | "trip";
+            /**
+             * Minutes
+             * @description How long it runs, in one go.
+             * @default 120
+             */
+            minutes: number;
+            /**
+             * Runs
+             * @description When it runs; as soon as its hours begin on days for which none is given.
+             * @default []
+             */
+            runs: components["schemas"]["FlexibleRun"][];
+            /**
+             * While Driving
+             * @description On days with a drive within its hours it runs while the engine does.
+             * @default false
+             */
+            while_driving: boolean;
+        };
+        /**
+         * FlexibleRun
+         * @description When a flexible load runs on one day.
+         */
+        FlexibleRun: {
+            /** Day */
+            day: number;
+            /**
+             * Fixed
+             * @description Chosen by its user: no schedule moves it.
+             * @default false
+             */
+            fixed: boolean;
+            /** Start */
+            start: string;
         };
         /**
          * ForecastDay
@@ -5393,6 +5534,20 @@ export interface components {
             width_mm?: number | null;
         };
         /**
+         * PanelDay
+         * @description One panel that can be moved, over a day.
+         */
+        PanelDay: {
+            /** Name */
+            name: string;
+            /** Shade */
+            shade: components["schemas"]["ShadeHours"][];
+            /** Text */
+            text: string;
+            /** Turns */
+            turns: components["schemas"]["Turn"][];
+        };
+        /**
          * PanelLabelModel
          * @description The electrical figures of a panel's label, at standard test conditions.
          */
@@ -5632,6 +5787,28 @@ export interface components {
              * @description The file's name and station.
              */
             source: string;
+        };
+        /**
+         * Placed
+         * @description One run at its new time.
+         */
+        Placed: {
+            /** Appliance */
+            appliance: string;
+            /** Day */
+            day: number;
+            /** Day Words */
+            day_words: string;
+            /** End */
+            end: string;
+            /** Name */
+            name: string;
+            /** Start */
+            start: string;
+            /** Was */
+            was: string | null;
+            /** Why */
+            why: string;
         };
         /**
          * PlacedPart
@@ -6086,6 +6263,27 @@ export interface components {
             document: components["schemas"]["Plan"];
         };
         /**
+         * Scheduled
+         * @description What was found, and what it is worth.
+         */
+        Scheduled: {
+            /** After Percent */
+            after_percent: number;
+            /** Before Percent */
+            before_percent: number;
+            /** Edits */
+            edits: components["schemas"]["Edit"][];
+            gained: components["schemas"]["Amount"];
+            /** Low Points */
+            low_points: number;
+            /** Moved */
+            moved: number;
+            /** Runs */
+            runs: components["schemas"]["Placed"][];
+            /** Text */
+            text: string;
+        };
+        /**
          * Score
          * @description The forecasts of a trip against what came. `inside` of `of` mornings lay in their band.
          */
@@ -6244,6 +6442,18 @@ export interface components {
             };
             /** Volts */
             volts: number[];
+        };
+        /**
+         * ShadeHours
+         * @description Hours in which something stands before the sun.
+         */
+        ShadeHours: {
+            /** End */
+            end: string;
+            /** Percent */
+            percent: number;
+            /** Start */
+            start: string;
         };
         /**
          * ShadeModel
@@ -6666,6 +6876,18 @@ export interface components {
             value: string;
         };
         /**
+         * SunMark
+         * @description Where the sun stands at a clock time.
+         */
+        SunMark: {
+            /** Azimuth Deg */
+            azimuth_deg: number;
+            /** Height Deg */
+            height_deg: number;
+            /** Minute */
+            minute: number;
+        };
+        /**
          * SunModel
          * @description Panels on one controller.
          */
@@ -7063,6 +7285,23 @@ export interface components {
              * Format: date
              */
             start: string;
+        };
+        /**
+         * Turn
+         * @description How a panel lies best from one clock time to another.
+         */
+        Turn: {
+            /** End */
+            end: string;
+            /** Faces */
+            faces: string;
+            /** Start */
+            start: string;
+            /** Text */
+            text: string;
+            /** Tilt Deg */
+            tilt_deg: number;
+            worth: components["schemas"]["Amount"];
         };
         /**
          * Typed
@@ -8310,6 +8549,60 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Plan"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    schedule_loads_api_improve_schedule_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plan"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Scheduled"];
                 };
             };
             /** @description There is no such thing */
@@ -11280,6 +11573,58 @@ export interface operations {
             };
         };
     };
+    hints_for_today_api_plans__plan_id__track_hints_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayHints"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     mend_from_now_api_plans__plan_id__track_mend_get: {
         parameters: {
             query?: never;
@@ -11350,6 +11695,58 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TripReport"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    schedule_from_now_api_plans__plan_id__track_schedule_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Scheduled"];
                 };
             };
             /** @description There is no such thing */

@@ -32,10 +32,10 @@ GUESTS_MAY_SEND = tuple(
         # Questions: nothing is kept of them.
         r"/api/(preview|sum|instant|measure|schools|weather|battery/curve)$",
         r"/api/build(/(against-unit|moved|prices))?$",
-        r"/api/improve/(mend|ready-made|seek|sizes|sizes/edits|weigh)$",
+        r"/api/improve/(mend|ready-made|schedule|seek|sizes|sizes/edits|weigh)$",
         r"/api/sentence(/(boxes|change|read|words))?$",
         r"/api/practise/[^/]+/[^/]+$",
-        r"/api/plans/\d+/track/(capacity|cheapest|seek|weigh)$",
+        r"/api/plans/\d+/track/(capacity|cheapest|schedule|seek|weigh)$",
         # What happened: a reading, a tick.
         r"/api/plans/\d+/(log|ticks)$",
         r"/api/sharing/leave$",

@@ -12,6 +12,7 @@ from oddkettle.core.foundation.cache import cached
 from oddkettle.core.foundation.units import CLASS_V, MINUTES_PER_DAY
 from oddkettle.core.kernel.records import ASK, ASK_A, ASK_S, ASK_W, Records, as_numbers
 from oddkettle.core.loads.converter import Converter
+from oddkettle.core.loads.flexible import LoadRun, runs_share
 from oddkettle.core.loads.overrides import LoadOverride, as_it_ran, share_between
 from oddkettle.core.loads.pattern import Pattern, Running
 from oddkettle.core.trip.grid import Grid, daily_share
@@ -52,7 +53,7 @@ class Appliance:
     `spread` 0..1 is how far off a guessed power may be, 0 for a measured one. An `adapter` on
     the inverter feeds what could run from 12 V or USB. Health hangs on a `medical`
     one; `backup` tells that a second source for it is there and was tried, `takes_24v` that a
-    12 V one bears 24 V as well.
+    12 V one bears 24 V as well. One with `runs` runs then, and its windows only tell when it may.
     """
 
     key: str
@@ -74,6 +75,7 @@ class Appliance:
     medical: bool = False
     backup: bool = False
     takes_24v: bool = False
+    runs: tuple[LoadRun, ...] | None = None
 
 
 @dataclass(frozen=True)
@@ -197,8 +199,10 @@ def window_share(appliance: Appliance, grid: Grid, kinds: tuple[DayKind, ...]) -
     """(steps,) share of each step in which an appliance's hours are open.
 
     A window that passes midnight belongs to the day on which it begins; the night before the
-    first day is taken to be like that day's.
+    first day is taken to be like that day's. One with runs of its own follows those.
     """
+    if appliance.runs is not None:
+        return runs_share(appliance.runs, grid)
     slot = grid.clock_min // grid.step_min
     other = dict(appliance.other_days)
     if not other or not kinds:

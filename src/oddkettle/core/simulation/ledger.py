@@ -160,7 +160,19 @@ def _content_wh(tables: BankTables, soc: Floats) -> Floats:
     return np.asarray((whole[k] + part) * tables.bank["capacity_ah"], np.float64)
 
 
-def _source_flow(run: Run, j: int, volts: Floats, by_day: ByDay) -> SourceFlow:
+@dataclass(frozen=True)
+class SourceParts:
+    """What became of what a source could have given, by step [A]; all (steps,)."""
+
+    offered: Floats
+    barred: Floats
+    clipped: Floats
+    spilled: Floats
+
+
+def source_parts(run: Run, j: int) -> SourceParts:
+    """The parts of the `j`th source of a run, as `SourceFlow` tells of them by day."""
+    volts = np.maximum(run.track.bus_v, 1e-9)
     source = run.sources[j]
     taken = run.taken_a[j]
     offered = np.maximum(np.minimum(source.could_w / volts, source.could_a), taken)
@@ -175,7 +187,14 @@ def _source_flow(run: Run, j: int, volts: Floats, by_day: ByDay) -> SourceFlow:
     passes = np.maximum(passes, np.maximum(taken, 0.0))
     passes = np.where(_shared_full(run, j), np.minimum(passes, np.maximum(taken, 0.0)), passes)
     clipped = np.maximum(offered - barred - passes, 0.0)
-    spilled = offered - barred - clipped - taken
+    return SourceParts(offered, barred, clipped, offered - barred - clipped - taken)
+
+
+def _source_flow(run: Run, j: int, volts: Floats, by_day: ByDay) -> SourceFlow:
+    source, taken = run.sources[j], run.taken_a[j]
+    parts = source_parts(run, j)
+    offered, barred, clipped = parts.offered, parts.barred, parts.clipped
+    spilled = parts.spilled
     barred_c = run.case.bank.chemistry.cold.barred_below_c
     frozen = np.where(run.track.battery_c[:-1, 0] < barred_c, np.maximum(spilled, 0.0), 0.0)
     taken_wh = by_day(taken * volts)

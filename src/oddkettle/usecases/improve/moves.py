@@ -19,6 +19,8 @@ from oddkettle.usecases.improve.candidates import (
     said_day,
     without_a_shop,
 )
+from oddkettle.usecases.schedule.placing import flexible_ones
+from oddkettle.usecases.schedule.schedule import place_all
 from oddkettle.usecases.simulate.edits import hookup_block, timed_block
 from oddkettle.usecases.simulate.remedies import with_edits
 
@@ -27,6 +29,7 @@ WARMER_K = (2.0, 4.0)
 LEAST_PERCENT = 1.0
 EURO_A_BOTHER = 4.0
 SHOP_BOTHER = 60.0
+MOST_NAMED = 3
 MOST_DAYS = 14
 """So many days before the tightest are looked at."""
 
@@ -82,6 +85,7 @@ def moves_of(
         *_nights(plan, tight_day, bother, after),
         *_appliances(plan, bother),
         *_habits(plan, bother),
+        *_hours(plan, bother, after),
         *(_shop(plan, tight_day) if shop else ()),
     ]
     return [
@@ -199,6 +203,20 @@ def _habits(plan: Plan, bother: Bother) -> Iterator[Move]:
                 bother=bother.turn if kind == "aim" else bother.habit,
                 make=lambda plan, edits=change.edits: with_edits(plan, edits),  # type: ignore[misc]
             )
+
+
+def _hours(plan: Plan, bother: Bother, after: Moment) -> Iterator[Move]:
+    """Flexible loads at the hours in which power is to spare."""
+    loads = flexible_ones(plan)
+    if loads and place_all(plan, after) != plan:
+        names = " and ".join(load.name for load in loads[:MOST_NAMED])
+        yield Move(
+            slot="schedule",
+            text=f"{names} at the best hours" if len(loads) <= MOST_NAMED else
+            "Everything that can run at any time at the best hours",
+            bother=bother.habit * len(loads),
+            make=lambda plan: place_all(plan, after),
+        )  # fmt: skip
 
 
 def _shop(plan: Plan, tight_day: int) -> Iterator[Move]:

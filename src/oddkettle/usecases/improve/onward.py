@@ -21,6 +21,7 @@ from oddkettle.usecases.improve.mend import MendAsked, Mended, MendProgress, men
 from oddkettle.usecases.improve.seek import Goal, Sought, Tried, seek
 from oddkettle.usecases.improve.weigh import Weighed, Weighing, weigh_by
 from oddkettle.usecases.log.entries import refused
+from oddkettle.usecases.schedule.schedule import Scheduled, schedule_by
 from oddkettle.usecases.track.case_from_log import case_from_log
 from oddkettle.usecases.track.tracked_trip import TrackedTrip, first_midnight, follow
 
@@ -64,6 +65,12 @@ def mend_rest(plan_id: int, asked: MendAsked) -> Iterator[MendProgress | Mended]
         return _rest(here, variant, count)
 
     return mend_by(here.plan, asked.model_copy(update={"shop": False}), run, _soon(here))
+
+
+def schedule_rest(plan_id: int) -> Scheduled:
+    """Like `schedule`, over the hours that are left. Raises PlanRefused."""
+    here = follow(plan_id)
+    return schedule_by(here.plan, lambda variant, count: _rest(here, variant, count), _soon(here))
 
 
 def _soon(here: TrackedTrip) -> Moment:

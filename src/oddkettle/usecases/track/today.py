@@ -6,6 +6,7 @@ from datetime import datetime, timedelta
 from typing import Literal, cast
 
 import numpy as np
+from numpy.typing import NDArray
 
 from oddkettle.core.foundation.quantity import clock
 from oddkettle.core.foundation.units import MINUTES_PER_DAY
@@ -13,6 +14,7 @@ from oddkettle.core.simulation.run import Run
 from oddkettle.core.sources import SOURCE_KINDS
 from oddkettle.core.trip.blocks import BlockKind
 from oddkettle.plan import Plan
+from oddkettle.plan.flexible import runs_of
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.quantities import clock_minutes
 from oddkettle.plan.trip import BlockModel
@@ -22,6 +24,7 @@ from oddkettle.store.log import Entry
 from oddkettle.text.words import day_words
 from oddkettle.usecases.log.entries import BY_HAND, EntryKind
 from oddkettle.usecases.log.kinds import LOG_KINDS
+from oddkettle.usecases.log.log import detail_of
 from oddkettle.usecases.run_cache import run_plan
 from oddkettle.usecases.track.track_report import report_whereabouts
 from oddkettle.usecases.track.tracked_trip import TrackedTrip, first_midnight, follow
@@ -41,7 +44,10 @@ class DayThing(LazyModel):
     """One thing to do, and how it went."""
 
     key: str
-    kind: BlockKind
+    kind: BlockKind | Literal["use"]
+    """A block of the day, or something that runs at a time of one's choosing."""
+    appliance: str | None = None
+    """Which one runs, where it is that."""
     text: str
     at: datetime
     until: datetime
@@ -128,6 +134,7 @@ def _headline(night: Band, floor: float, expected: list[Expected], *, safe: bool
 def _things(here: TrackedTrip, run: Run, day: int, local: datetime) -> list[DayThing]:
     blocks = [b for b in here.plan.trip.blocks if b.day == day and b.kind in NAMES]
     found = [_thing(here, run, block, local) for block in blocks]
+    found += _uses(here, run, day, local)
     return sorted(found, key=lambda thing: thing.at)
 
 
@@ -154,6 +161,53 @@ def _thing(here: TrackedTrip, run: Run, block: BlockModel, local: datetime) -> D
     )
 
 
+def _uses(here: TrackedTrip, run: Run, day: int, local: datetime) -> list[DayThing]:
+    """What runs on a day at a time that was chosen for it."""
+    found = []
+    for n, appliance in enumerate(here.plan.use.appliances):
+        runs = (runs_of(here.plan, appliance, n) or ()) if appliance.on else ()
+        for one in runs:
+            if one.day != day:
+                continue
+            begin = _moment(here.plan, day, one.start_min)
+            end = _moment(here.plan, day, one.start_min + one.minutes)
+            takes = _takes(run, appliance.id, begin, end)
+            state, by = _state(
+                here.entries, begin, end, "ran", "skipped", local, appliance=appliance.id
+            )
+            found.append(
+                DayThing(
+                    key=f"{appliance.id}-{day}",
+                    kind="use",
+                    appliance=appliance.id,
+                    text=f"{appliance.name}, {clock(begin)} to {clock(end)}",
+                    at=begin,
+                    until=end,
+                    worth=takes,
+                    worth_text=f"takes about {takes}",
+                    state=state,
+                    by=by,
+                    did="ran",
+                    did_not="skipped",
+                )
+            )
+    return found
+
+
+def _takes(run: Run, key: str, begin: datetime, end: datetime) -> Amount:
+    """What an appliance draws between two moments, as planned."""
+    inside = _between(run, begin, end)
+    volts = run.track.bus_v[inside]
+    asked = sum(draw.asked_w[inside] for draw in run.draws if draw.key == key)
+    wh = float(np.sum(asked)) * run.grid.step_h
+    return Amount(ah=wh / float(volts.mean()) if len(volts) else 0.0, wh=wh)
+
+
+def _between(run: Run, begin: datetime, end: datetime) -> NDArray[np.bool_]:
+    start_s = run.grid.starts_utc.astype(np.int64)
+    return np.asarray((start_s >= begin.timestamp()) & (start_s < end.timestamp()))
+
+
 def _state(
     entries: tuple[Entry, ...],
     begin: datetime,
@@ -161,13 +215,20 @@ def _state(
     did: str,
     did_not: str | None,
     local: datetime,
+    *,
+    appliance: str | None = None,
 ) -> tuple[State, str]:
     """How it went, and which device said so."""
-    on_day = {
-        entry.kind: entry.written_by
-        for entry in entries
-        if datetime.fromisoformat(entry.at_utc).astimezone(begin.tzinfo).date() == begin.date()
-    }
+    on_day: dict[str, str] = {}
+    for entry in entries:
+        at = datetime.fromisoformat(entry.at_utc).astimezone(begin.tzinfo)
+        if at.date() != begin.date():
+            continue
+        if appliance is not None and detail_of(entry).appliance != appliance:
+            continue
+        # A use that went off later than it began was done in part.
+        in_part = appliance is not None and entry.kind == did_not and at > begin
+        on_day[did if in_part else entry.kind] = entry.written_by
     for kind, state in ((did, "did"), (did_not, "did_not")):
         if kind in on_day:
             by = on_day[kind]
@@ -189,8 +250,7 @@ def _worth(run: Run, kind: BlockKind, begin: datetime, end: datetime) -> Amount:
     sources = {key for key, one in SOURCE_KINDS.items() if one.block == kind}
     if kind == "panel_out":
         sources = {"sun"}
-    start_s = run.grid.starts_utc.astype(np.int64)
-    inside = (start_s >= begin.timestamp()) & (start_s < end.timestamp())
+    inside = _between(run, begin, end)
     ah = wh = 0.0
     for source, amps in zip(run.sources, run.taken_a, strict=True):
         if source.kind in sources:

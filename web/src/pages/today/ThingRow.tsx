@@ -23,13 +23,19 @@ const local = (moment: string) => moment.slice(0, 16);
 /** One thing to do: what it is worth, and three ways that it went. */
 export function ThingRow({ thing, onLog }: Props) {
   const [part, setPart] = useState<string | null>(null);
-  const look = sourceOfBlock(thing.kind);
+  const look = thing.kind === "use" ? null : sourceOfBlock(thing.kind);
   const didNot = thing.did_not;
+  const whose = thing.appliance ? { appliance: thing.appliance } : {};
   const open = thing.state !== "did" && thing.state !== "did_not";
   return (
     <li className="flex flex-wrap items-center gap-x-4 gap-y-2 py-3">
       <svg width="14" height="34" aria-hidden="true" className="shrink-0">
-        <rect width="14" height="34" rx="4" fill={patternOf(look?.key ?? "sun")} />
+        <rect
+          width="14"
+          height="34"
+          rx="4"
+          fill={thing.kind === "use" ? "var(--color-use)" : patternOf(look?.key ?? "sun")}
+        />
       </svg>
       <div className="min-w-44 flex-1 leading-snug">
         <strong className="text-lg">{thing.text}</strong>
@@ -49,7 +55,12 @@ export function ThingRow({ thing, onLog }: Props) {
             type="button"
             className="key min-h-11 px-4"
             onClick={() =>
-              void onLog({ kind: thing.did, at: local(thing.at), until: local(thing.until) })
+              void onLog({
+                kind: thing.did,
+                at: local(thing.at),
+                until: local(thing.until),
+                ...whose,
+              })
             }
           >
             Did
@@ -69,7 +80,10 @@ export function ThingRow({ thing, onLog }: Props) {
                 void onLog({
                   kind: didNot,
                   at: local(thing.at),
-                  ...(thing.kind === "panel_out" ? { until: local(thing.until) } : {}),
+                  ...(thing.kind === "panel_out" || thing.kind === "use"
+                    ? { until: local(thing.until) }
+                    : {}),
+                  ...whose,
                 })
               }
             >
@@ -83,9 +97,12 @@ export function ThingRow({ thing, onLog }: Props) {
           className="flex w-full flex-wrap items-end gap-3"
           onSubmit={(event) => {
             event.preventDefault();
-            void onLog({ kind: thing.did, at: local(thing.at), until: part }).then(() =>
-              setPart(null),
-            );
+            // Of a use the rest of its time is written down: it was off by then.
+            const entry =
+              thing.kind === "use"
+                ? { kind: "skipped" as const, at: part, until: local(thing.until), ...whose }
+                : { kind: thing.did, at: local(thing.at), until: part };
+            void onLog(entry).then(() => setPart(null));
           }}
         >
           <label className="text-sm text-ash">

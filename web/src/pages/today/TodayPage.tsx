@@ -10,6 +10,7 @@ import { clockText } from "../../quantities/habits";
 import { useHabits } from "../../quantities/useHabits";
 import { LevelNow } from "./LevelNow";
 import { ReadingPad } from "./ReadingPad";
+import { SunToday } from "./SunToday";
 import { ThingRow } from "./ThingRow";
 
 type Today = Schemas["TodayReport"];
@@ -85,6 +86,7 @@ export function TodayPage() {
               </ol>
             </section>
           )}
+          <SunToday at={day.now} />
           <p className="flex flex-wrap gap-x-5 px-1 print:hidden">
             <Link className="underline" to={`/plan/${plan.id}/improve?view=mend`}>
               The cheapest way to be sure

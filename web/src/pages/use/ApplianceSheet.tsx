@@ -10,6 +10,7 @@ import { SliderField } from "../../ui/fields/SliderField";
 import { Switch } from "../../ui/fields/Switch";
 import { TextField } from "../../ui/fields/TextField";
 import { More } from "../../ui/More";
+import { FlexibleFields } from "./FlexibleFields";
 import { DayHours } from "./lanes/DayHours";
 import type { DayKind } from "./lanes/lanes";
 import { MeasureIt } from "./MeasureIt";
@@ -119,6 +120,12 @@ export function ApplianceSheet(props: Props) {
         onCommit={(duty_percent) => set({ duty_percent }, `changed the duty of ${appliance.name}`)}
       />
       <DayHours appliance={appliance} kind={kind} onChange={onChange} />
+      {!appliance.medical && (
+        <FlexibleFields
+          appliance={appliance}
+          onChange={(flexible) => set({ flexible }, `changed when ${appliance.name} runs`)}
+        />
+      )}
       <PatternFields
         appliance={appliance}
         onChange={(pattern) => set({ pattern }, `changed how ${appliance.name} runs`)}

@@ -10,6 +10,7 @@ import { hourText } from "../../quantities/habits";
 import { amountIn, amountText, shortFigure } from "../../quantities/units";
 import { useHabits } from "../../quantities/useHabits";
 import { Choice } from "../../ui/fields/Choice";
+import { BestHours } from "./BestHours";
 import { HouseRules } from "./HouseRules";
 import { DayUse, Lane, type LaneActions } from "./lanes/Lane";
 import {
@@ -174,6 +175,7 @@ export function UsePage() {
         ))}
         {width > 0 && <Together use={use} width={width} night={night} />}
       </section>
+      <BestHours />
       <HouseRules />
       <TakeKeys
         kind="appliance"

@@ -1,14 +1,16 @@
 import type { KeyboardEvent } from "react";
 import type { Appliance, RunReport } from "../../../api/client";
-import { useUnit } from "../../../plan/context";
+import { usePlanPart, useUnit } from "../../../plan/context";
 import { gravest, Mark, useJudgementsOf } from "../../../plan/judgements";
 import { Figure } from "../../../plan/sums";
+import { DAY_MIN } from "../../../quantities/clock";
 import { amountIn, amountText, shortFigure } from "../../../quantities/units";
 import { Popover } from "../../../ui/Popover";
 import { datumUnder, useDrag } from "../../../ui/useDrag";
 import { ApplianceSheet } from "../ApplianceSheet";
+import { startsOf } from "./flexible";
 import { LaneBar } from "./LaneBar";
-import { type DayKind, hoursFor, KIND_SAYS, type Stretch, stretchOf } from "./lanes";
+import { type DayKind, hoursFor, KIND_SAYS, pieces, type Stretch, stretchOf } from "./lanes";
 
 type UseDraw = RunReport["use"]["draws"][number];
 
@@ -46,6 +48,7 @@ const SUPPLY = { "12v": "12 V", usb: "USB", inverter: "inverter" } as const;
 export function Lane(props: Props) {
   const { appliance, place, draw, width, most, mostA, night, hasInverter, kind, actions } = props;
   const unit = useUnit();
+  const days = usePlanPart((state) => state.draft.trip.days);
   const guess = appliance.figure === "guess";
   const hours = hoursFor(appliance, kind);
   const borrowed = kind !== "site" && appliance[`${kind}_hours`] == null;
@@ -151,6 +154,14 @@ export function Lane(props: Props) {
               onKeyPull={(stretch) => actions.keyPull(appliance, index, stretch)}
             />
           ))}
+        {appliance.on && appliance.flexible && hours.length > 0 && (
+          <FlexibleRuns
+            appliance={appliance}
+            starts={startsOf(appliance, kind, days)}
+            width={width}
+            tall={tall}
+          />
+        )}
         {(!appliance.on || hours.length === 0) && (
           <text x={width / 2} y={HEIGHT / 2 + 5} textAnchor="middle" fill="var(--color-ash)">
             {appliance.on ? `not on ${KIND_SAYS[kind]}` : "switched off"}
@@ -163,9 +174,42 @@ export function Lane(props: Props) {
         text={amountText(draw.a_day, unit)}
         share={amountIn(draw.a_day, unit) / Math.max(most, 1e-9)}
         guess={guess}
-        note={`${share < 99.5 && appliance.on ? `runs ${Math.round(share)} %` : `${shortFigure(draw.running_a)} A`}${guess ? ` · ± ${shortFigure(appliance.spread_percent)} %` : ""}`}
+        note={`${appliance.flexible && appliance.on ? `${appliance.flexible.minutes} min${appliance.flexible.each === "trip" ? " once" : ""}` : share < 99.5 && appliance.on ? `runs ${Math.round(share)} %` : `${shortFigure(draw.running_a)} A`}${guess ? ` · ± ${shortFigure(appliance.spread_percent)} %` : ""}`}
       />
     </div>
+  );
+}
+
+interface RunsProps {
+  appliance: Appliance;
+  /** Minutes of the noon axis at which it begins on some day. */
+  starts: readonly number[];
+  width: number;
+  tall: number;
+}
+
+/** Where a flexible load runs within its hours; a press goes through to the hours below. */
+function FlexibleRuns({ appliance, starts, width, tall }: RunsProps) {
+  const minutes = appliance.flexible?.minutes ?? 0;
+  const perMin = width / DAY_MIN;
+  const ink = appliance.figure === "guess" ? "url(#pat-guess)" : "var(--color-use)";
+  return (
+    <g pointerEvents="none" data-testid={`runs-${appliance.id}`}>
+      {starts.flatMap((from) =>
+        pieces({ from, length: minutes }).map((part) => (
+          <rect
+            key={`${from}-${part.from}`}
+            x={part.from * perMin}
+            y={HEIGHT - tall}
+            width={Math.max((part.to - part.from) * perMin, 2.5)}
+            height={tall}
+            rx="2"
+            fill={ink}
+            stroke="var(--color-use)"
+          />
+        )),
+      )}
+    </g>
   );
 }
 

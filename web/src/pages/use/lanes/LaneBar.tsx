@@ -46,6 +46,7 @@ export function LaneBar(props: Props) {
   }
 
   const shown = hoursOf(stretch);
+  const flexible = appliance.flexible;
   const first = parts[0];
   const last = parts[parts.length - 1];
 
@@ -54,12 +55,24 @@ export function LaneBar(props: Props) {
       role="button"
       tabIndex={0}
       opacity={borrowed ? 0.55 : 1}
-      aria-label={`${appliance.name}, ${allDay ? "all day" : `${shown.start} to ${shown.end}`}. Arrows move it, shift and arrows stretch it.`}
+      aria-label={`${appliance.name}, ${flexible ? `${flexible.minutes} min at any time, ` : ""}${allDay ? "all day" : `${shown.start} to ${shown.end}`}. Arrows move it, shift and arrows stretch it.`}
       onKeyDown={key}
     >
       {parts.map((part) => (
         <g key={part.from}>
-          {appliance.duty_percent < 100 ? (
+          {flexible ? (
+            <rect
+              x={part.from * perMin}
+              y={height - tall}
+              width={Math.max((part.to - part.from) * perMin, 2.5)}
+              height={tall}
+              rx="2"
+              fill="var(--color-use)"
+              fillOpacity=".12"
+              stroke="var(--color-use)"
+              strokeDasharray="4 3"
+            />
+          ) : appliance.duty_percent < 100 ? (
             <Cycles
               from={part.from * perMin}
               to={part.to * perMin}

@@ -1,0 +1,1 @@
+"""A day made for its user: when flexible loads run, how the panel lies, when to drive."""
