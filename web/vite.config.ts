@@ -1,6 +1,7 @@
 import tailwindcss from "@tailwindcss/vite";
 import react from "@vitejs/plugin-react";
 import { defineConfig, type Plugin } from "vite";
+import { VitePWA } from "vite-plugin-pwa";
 
 /** The faces of the first screen; the others are fetched when a letter asks for them. */
 const FIRST_FONTS = /(bricolage-grotesque-latin-opsz|atkinson-hyperlegible-next-latin-wght)-normal/;
@@ -64,8 +65,52 @@ function namePageScripts(): Plugin {
   };
 }
 
+/**
+ * The shell, its scripts and its fonts on the device. The document itself is asked of the server
+ * first, so that no old page meets a new server; answers of the API are never kept here.
+ */
+const onTheDevice = VitePWA({
+  injectRegister: false,
+  registerType: "autoUpdate",
+  manifest: {
+    name: "Odd Kettle",
+    short_name: "Odd Kettle",
+    description: "Will the battery box last, what holds it back, and what to do about it.",
+    start_url: "/",
+    display: "standalone",
+    background_color: "#f6efe1",
+    theme_color: "#1b3a57",
+    icons: [
+      { src: "/icon-192.png", sizes: "192x192", type: "image/png" },
+      { src: "/icon-512.png", sizes: "512x512", type: "image/png" },
+      { src: "/icon-512.png", sizes: "512x512", type: "image/png", purpose: "maskable" },
+    ],
+  },
+  workbox: {
+    globPatterns: ["**/*.{js,css,html,svg,png,woff2,webmanifest}"],
+    dontCacheBustURLsMatching: /^assets\//,
+    skipWaiting: true,
+    clientsClaim: true,
+    cleanupOutdatedCaches: true,
+    navigateFallback: null,
+    runtimeCaching: [
+      {
+        urlPattern: ({ request, url }) =>
+          request.mode === "navigate" && !url.pathname.startsWith("/api/"),
+        handler: "NetworkFirst",
+        options: {
+          cacheName: "pages",
+          networkTimeoutSeconds: 4,
+          expiration: { maxEntries: 20 },
+          precacheFallback: { fallbackURL: "/index.html" },
+        },
+      },
+    ],
+  },
+});
+
 export default defineConfig({
-  plugins: [react(), tailwindcss(), preloadFonts(), namePageScripts()],
+  plugins: [react(), tailwindcss(), preloadFonts(), namePageScripts(), onTheDevice],
   build: { target: "es2022" },
   server: { proxy: { "/api": "http://127.0.0.1:8765" } },
 });

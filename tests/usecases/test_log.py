@@ -100,3 +100,30 @@ def test_what_was_seen_at_the_ends_is_worth_its_own_range(plan_id: int) -> None:
     assert read.low_percent is not None
     assert read.high_percent is not None
     assert read.high_percent - read.low_percent == pytest.approx(6.0)
+
+
+def test_what_is_sent_again_under_its_key_is_written_once(plan_id: int) -> None:
+    new = NewEntry(at=datetime(2026, 6, 8, 8), kind="monitor_percent", value=48)
+    first = add_entry(plan_id, new, "Iva's phone", sent_key="abcdefgh-1")
+    again = add_entry(plan_id, new, "Iva's phone", sent_key="abcdefgh-1")
+    assert again.id == first.id
+    assert len(list_entries(plan_id)) == 1
+    # Taken out meanwhile, it does not come back by being sent once more.
+    delete_entry(plan_id, first.id)
+    add_entry(plan_id, new, "Iva's phone", sent_key="abcdefgh-1")
+    assert list_entries(plan_id) == []
+    add_entry(plan_id, new, "Iva's phone", sent_key="abcdefgh-2")
+    assert len(list_entries(plan_id)) == 1
+
+
+def test_two_devices_that_contradict_each_other_are_told_so(plan_id: int) -> None:
+    day = datetime(2026, 6, 9, 9)
+    add_entry(plan_id, NewEntry(at=day, kind="no_drive"), "Iva's phone")
+    drove = NewEntry(at=day, kind="drove", until=datetime(2026, 6, 9, 10))
+    told = add_entry(plan_id, drove, "the desk")
+    assert told.against == "Iva's phone had noted: did not drive that day. Both stand in the log."
+    # The same device may change its mind, and another day is another thing.
+    assert add_entry(plan_id, drove, "the desk").against != ""
+    other = NewEntry(at=datetime(2026, 6, 10, 9), kind="drove", until=datetime(2026, 6, 10, 10))
+    assert add_entry(plan_id, other, "the desk").against == ""
+    assert add_entry(plan_id, NewEntry(at=day, kind="full"), "the desk").against == ""

@@ -12,3 +12,14 @@ createRoot(root).render(
     <App />
   </StrictMode>,
 );
+
+// The shell stays on the device, so that the page opens without the server too. Browsers allow that
+// on this machine and over TLS alone; elsewhere an open page still keeps what is noted.
+const AFTER_MS = 3000;
+if (import.meta.env.PROD && "serviceWorker" in navigator)
+  window.addEventListener("load", () =>
+    setTimeout(
+      () => void navigator.serviceWorker.register("/sw.js").catch(() => undefined),
+      AFTER_MS,
+    ),
+  );

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Depends
+from fastapi import APIRouter, Depends, Header
 
 from oddkettle.api.gate.visitor import writer_of
 from oddkettle.api.problems import PROBLEMS
@@ -14,6 +14,7 @@ from oddkettle.usecases.log.log import LogEntry
 
 router = APIRouter(prefix="/api/plans/{plan_id}/log", tags=["log"], responses=PROBLEMS)
 Writer = Annotated[str, Depends(writer_of)]
+SentKey = Annotated[str | None, Header(pattern=r"^[A-Za-z0-9-]{8,64}$")]
 
 
 @router.get("")
@@ -23,9 +24,14 @@ def list_entries(plan_id: int) -> list[LogEntry]:
 
 
 @router.post("", status_code=201)
-def add_entry(plan_id: int, entry: NewEntry, writer: Writer) -> LogEntry:
-    """Write a reading; it says which device wrote it."""
-    return log.add_entry(plan_id, entry, writer)
+def add_entry(
+    plan_id: int, entry: NewEntry, writer: Writer, idempotency_key: SentKey = None
+) -> LogEntry:
+    """Write a reading; it says which device wrote it.
+
+    What is sent again under the same key, for its answer was lost, is not written again.
+    """
+    return log.add_entry(plan_id, entry, writer, sent_key=idempotency_key)
 
 
 @router.delete("/{entry_id}", status_code=204)

@@ -22,6 +22,8 @@ if TYPE_CHECKING:
 FOR_EVER = "public, max-age=31536000, immutable"
 """For files whose names change with their content: a browser need never ask again."""
 ASK_AGAIN = "no-cache"
+TYPES = {".webmanifest": "application/manifest+json"}
+"""What the machine's own list may not know."""
 PACKED = ("text/", "application/json", "application/javascript", "image/svg")
 
 
@@ -46,7 +48,9 @@ class Pages:
         self.files = {
             path.relative_to(folder).as_posix(): PageFile(
                 path.read_bytes(),
-                mimetypes.guess_type(path.name)[0] or "application/octet-stream",
+                TYPES.get(path.suffix)
+                or mimetypes.guess_type(path.name)[0]
+                or "application/octet-stream",
                 FOR_EVER if path.parent.name == "assets" else ASK_AGAIN,
             )
             for path in sorted(folder.rglob("*"))

@@ -45,11 +45,19 @@ def add(
     *,
     detail: str = "{}",
     replaces: int | None = None,
+    sent_key: str | None = None,
 ) -> Entry:
-    """Write one entry; the one that it `replaces` goes out of the log in the same transaction."""
+    """Write one entry; the one that it `replaces` goes out of the log in the same transaction.
+
+    What comes again under a `sent_key` is not written again: the entry of the first time is given.
+    """
     if PlanRow.get_or_none(PlanRow.id == plan_id) is None:
         raise NoSuchPlan(f"There is no plan number {plan_id}.")
-    with database.atomic():
+    with database.atomic("IMMEDIATE"):
+        if sent_key is not None:
+            before = LogRow.get_or_none((LogRow.plan == plan_id) & (LogRow.sent_key == sent_key))
+            if before is not None:
+                return _entry(before)
         if replaces is not None:
             delete(plan_id, replaces, now)
         row = LogRow.create(
@@ -62,6 +70,7 @@ def add(
             written_by=written_by,
             detail=detail,
             replaces=replaces,
+            sent_key=sent_key,
         )
     return _entry(row)
 

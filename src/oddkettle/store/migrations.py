@@ -150,6 +150,12 @@ def name_revisions(db: SqliteDatabase) -> None:
     db.execute_sql("ALTER TABLE revision ADD COLUMN name TEXT")
 
 
+def key_entries(db: SqliteDatabase) -> None:
+    """Let an entry carry the key under which it was sent, so that it is written once."""
+    db.execute_sql("ALTER TABLE log_entry ADD COLUMN sent_key TEXT")
+    db.execute_sql("CREATE UNIQUE INDEX log_entry_sent ON log_entry(plan_id, sent_key)")
+
+
 MIGRATIONS: tuple[Migration, ...] = (
     create_plans,
     create_log,
@@ -160,6 +166,7 @@ MIGRATIONS: tuple[Migration, ...] = (
     create_shelf,
     create_devices,
     name_revisions,
+    key_entries,
 )
 
 

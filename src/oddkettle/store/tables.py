@@ -92,6 +92,7 @@ class LogRow(Row):
     deleted_at = TextField(null=True)
     detail = TextField(default="{}")
     replaces = IntegerField(null=True)
+    sent_key = TextField(null=True)
 
     class Meta:
         table_name = "log_entry"

@@ -836,6 +836,8 @@ export interface paths {
         /**
          * Add Entry
          * @description Write a reading; it says which device wrote it.
+         *
+         *     What is sent again under the same key, for its answer was lost, is not written again.
          */
         post: operations["add_entry_api_plans__plan_id__log_post"];
         delete?: never;
@@ -3660,6 +3662,22 @@ export interface components {
             planned_out_ah: number;
         };
         /**
+         * DayAhead
+         * @description A later day: its things, and the level at the dawn after it.
+         */
+        DayAhead: {
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            dawn: components["schemas"]["Expected"] | null;
+            /** Day */
+            day: string;
+            /** Things */
+            things: components["schemas"]["DayThing"][];
+        };
+        /**
          * DayHints
          * @description What would make the day better.
          */
@@ -4791,6 +4809,11 @@ export interface components {
          * @description An entry with what it says of the level, and what the plan said.
          */
         LogEntry: {
+            /**
+             * Against
+             * @default
+             */
+            against: string;
             /** At Local */
             at_local: string;
             /** At Utc */
@@ -7050,6 +7073,8 @@ export interface components {
          * @description The day, from now to dawn.
          */
         TodayReport: {
+            /** Ahead */
+            ahead: components["schemas"]["DayAhead"][];
             /** Day */
             day: string;
             /** Expected */
@@ -10172,7 +10197,9 @@ export interface operations {
     add_entry_api_plans__plan_id__log_post: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "idempotency-key"?: string | null;
+            };
             path: {
                 plan_id: number;
             };

@@ -1,6 +1,7 @@
 import { QueryClient, QueryClientProvider, useQuery } from "@tanstack/react-query";
-import { type ReactNode, use, useEffect, useRef, useState } from "react";
+import { lazy, type ReactNode, Suspense, use, useEffect, useRef, useState } from "react";
 import { BrowserRouter, Navigate, Route, Routes, useParams } from "react-router";
+import { isAway } from "../away/isAway";
 import { Patterns } from "../drawing/Patterns";
 import { type Cursor, CursorContext, PlanStoreContext } from "../plan/context";
 import { PlanStore } from "../plan/planStore";
@@ -13,8 +14,16 @@ import { loadPageAt, Outside, PageAt } from "./routes";
 import { Shell } from "./Shell";
 import { SumProvider } from "./SumProvider";
 
+const AwayPage = lazy(async () => ({ default: (await import("../away/AwayPage")).AwayPage }));
 const queries = new QueryClient({
-  defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false } },
+  defaultOptions: {
+    queries: {
+      // A server that is out of reach is not asked twice before that is said.
+      retry: (failures, error) => failures < 1 && !isAway(error),
+      refetchOnWindowFocus: false,
+      networkMode: "always",
+    },
+  },
 });
 const LAST_PLAN = "oddkettle.plan";
 
@@ -62,6 +71,12 @@ function OnePlan() {
     gcTime: 0,
   });
   useReread(store.data);
+  if (isAway(store.error))
+    return (
+      <Suspense fallback={<Waiting />}>
+        <AwayPage planId={planId} onBack={() => void store.refetch()} />
+      </Suspense>
+    );
   if (store.error) {
     return (
       <Message title="This plan cannot be opened">

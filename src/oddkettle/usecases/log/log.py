@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, date, datetime, timedelta
 
 from oddkettle.core.foundation.quantity import clock
 from oddkettle.core.simulation.run_metrics import level_from_rested_v
@@ -56,12 +56,21 @@ class LogEntry(LazyModel):
     planned_percent: float | None
     worth: str
     """How much this entry is worth, in words."""
+    against: str = ""
+    """What another device had said of the same thing, where this one says otherwise."""
 
 
 def add_entry(
-    plan_id: int, new: NewEntry, written_by: str = BY_HAND, replaces: int | None = None
+    plan_id: int,
+    new: NewEntry,
+    written_by: str = BY_HAND,
+    replaces: int | None = None,
+    sent_key: str | None = None,
 ) -> LogEntry:
-    """Write an entry, or one that corrects another. Raises PlanRefused when it cannot be."""
+    """Write an entry, or one that corrects another. Raises PlanRefused when it cannot be.
+
+    One that comes again under the same `sent_key` is written once.
+    """
     plan = open_plan(plan_id).document
     check_entry(plan, new)
     at = _moment(plan, new.at, "at")
@@ -75,6 +84,7 @@ def add_entry(
                           "Enter when the counters stood at zero.",
                           "Counters cannot be set to zero after they were read.")  # fmt: skip
     value = 0.0 if new.value is None else new.value
+    before = store.entries(plan_id)
     entry = store.add(
         plan_id,
         at.isoformat(),
@@ -85,9 +95,40 @@ def add_entry(
         written_by,
         detail=detail.model_dump_json(exclude_none=True),
         replaces=replaces,
+        sent_key=sent_key,
     )
     hub.tell(plan_id, "log")
-    return _read(plan, [entry])[0]
+    read = _read(plan, [entry])[0]
+    return read.model_copy(update={"against": _against(plan, entry, before)})
+
+
+def _against(plan: Plan, entry: Entry, before: list[Entry]) -> str:
+    """What another device had said of the same thing on the same day, if it said otherwise."""
+    kind = BY_KEY.get(entry.kind)
+    if kind is None or (kind.block is None and not kind.appliance):
+        return ""
+    zone = zone_named(plan.trip.site.timezone)
+
+    def day(one: Entry) -> date:
+        return datetime.fromisoformat(one.at_utc).astimezone(zone).date()
+
+    for other in reversed(before):
+        said = BY_KEY.get(other.kind)
+        same = said is not None and said.block == kind.block and said.appliance == kind.appliance
+        if kind.appliance:
+            same = same and detail_of(other).appliance == detail_of(entry).appliance
+        if not same or other.written_by == entry.written_by or day(other) != day(entry):
+            continue
+        if (other.kind, other.detail) != (entry.kind, entry.detail):
+            return f"{other.written_by} had noted: {_text(plan, other)}. Both stand in the log."
+    return ""
+
+
+def _text(plan: Plan, entry: Entry) -> str:
+    zone = zone_named(plan.trip.site.timezone)
+    until = detail_of(entry).until
+    ends = "" if until is None else clock(until.astimezone(zone))
+    return entry_text(plan, entry.kind, entry.value, detail_of(entry), ends)
 
 
 def list_entries(plan_id: int) -> list[LogEntry]:

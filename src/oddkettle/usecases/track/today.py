@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import datetime, timedelta
+from datetime import date, datetime, timedelta
 from typing import Literal, cast
 
 import numpy as np
@@ -31,6 +31,7 @@ from oddkettle.usecases.track.tracked_trip import TrackedTrip, first_midnight, f
 
 State = Literal["ahead", "now", "to_tick", "did", "did_not"]
 DAWN_MIN, EVENING_MIN, SMALL_HOURS = 6 * 60, 22 * 60, 4
+DAYS_AHEAD = 7
 NAMES: dict[str, str] = {
     "drive": "Drive",
     "hookup": "On mains",
@@ -72,6 +73,15 @@ class Expected(LazyModel):
     level: Band
 
 
+class DayAhead(LazyModel):
+    """A later day: its things, and the level at the dawn after it."""
+
+    date: date
+    day: str
+    things: list[DayThing]
+    dawn: Expected | None
+
+
 class TodayReport(LazyModel):
     """The day, from now to dawn."""
 
@@ -86,6 +96,8 @@ class TodayReport(LazyModel):
     """What yesterday had and nobody ticked."""
     expected: list[Expected]
     rest: str
+    ahead: list[DayAhead]
+    """The days that follow, for whoever is out of reach by then."""
     last_percent: float | None
     """The monitor's percent as it was last read."""
     last_volts: float | None
@@ -115,6 +127,7 @@ def today_of(plan_id: int, at: datetime | None = None) -> TodayReport:
         yesterday=[thing for thing in before if thing.state == "to_tick"],
         expected=expected,
         rest=track.rest.headline,
+        ahead=_ahead(here, run, track.rest, local),
         last_percent=_last(here.entries, "monitor_percent"),
         last_volts=_last(here.entries, "rested_voltage", "loaded_voltage"),
     )
@@ -261,21 +274,42 @@ def _worth(run: Run, kind: BlockKind, begin: datetime, end: datetime) -> Amount:
 
 def _expected(here: TrackedTrip, rest: OddsReport, local: datetime) -> list[Expected]:
     """The level this evening, where that is still ahead, and at the next dawn."""
-    band, midnight = rest.band, first_midnight(here.plan)
+    dawn_day = here.day + (0 if local.hour < SMALL_HOURS else 1)
+    both = (
+        _level_at(here, rest, "tonight", here.day, EVENING_MIN, local),
+        _level_at(here, rest, "at dawn", dawn_day, DAWN_MIN, local),
+    )
+    return sorted((one for one in both if one is not None), key=lambda one: one.at)
+
+
+def _level_at(
+    here: TrackedTrip, rest: OddsReport, name: str, day: int, minute: int, local: datetime
+) -> Expected | None:
+    """The level at a moment of the trip that is still ahead; None for any other."""
+    band = rest.band
+    at = _moment(here.plan, day, minute)
+    place = round((at - first_midnight(here.plan)).total_seconds() / 60 / band.step_min)
+    if at <= local or place >= len(band.middle):
+        return None
+    level = Band(
+        low=max(band.low[place], 0.0),
+        middle=max(band.middle[place], 0.0),
+        high=max(band.high[place], 0.0),
+    )
+    return Expected(at=at, name=name, level=level)
+
+
+def _ahead(here: TrackedTrip, run: Run, rest: OddsReport, local: datetime) -> list[DayAhead]:
     found = []
-    dawn_day = 0 if local.hour < SMALL_HOURS else 1
-    for name, day, minute in (("tonight", 0, EVENING_MIN), ("at dawn", dawn_day, DAWN_MIN)):
-        at = _moment(here.plan, here.day + day, minute)
-        place = round((at - midnight).total_seconds() / 60 / band.step_min)
-        if at <= local or place >= len(band.middle):
-            continue
-        level = Band(
-            low=max(band.low[place], 0.0),
-            middle=max(band.middle[place], 0.0),
-            high=max(band.high[place], 0.0),
+    last = min(here.case.days, here.day + 1 + DAYS_AHEAD)
+    for day in range(here.day + 1, last):
+        midnight = first_midnight(here.plan) + timedelta(days=day)
+        dawn = _level_at(here, rest, "at dawn", day + 1, DAWN_MIN, local)
+        things = _things(here, run, day, local)
+        found.append(
+            DayAhead(date=midnight.date(), day=day_words(midnight), things=things, dawn=dawn)
         )
-        found.append(Expected(at=at, name=name, level=level))
-    return sorted(found, key=lambda one: one.at)
+    return found
 
 
 def _last(entries: tuple[Entry, ...], *kinds: str) -> float | None:

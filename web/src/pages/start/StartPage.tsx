@@ -1,7 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { lazy, Suspense, useEffect, useState } from "react";
 import { useNavigate } from "react-router";
 import { answer, client, type Plan, type Schemas } from "../../api/client";
+import { isAway } from "../../away/isAway";
 import { withRemedy } from "../../plan/judgements";
 import { Answer } from "./Answer";
 import { BoxesAndTrips } from "./kept/BoxesAndTrips";
@@ -12,6 +13,8 @@ import { StartHeader } from "./StartHeader";
 import { keepSentence, keptSentence, type PartKey, type Sentence } from "./sentence";
 import { Typed } from "./Typed";
 import { useAnswer } from "./useAnswer";
+
+const AwayPage = lazy(async () => ({ default: (await import("../../away/AwayPage")).AwayPage }));
 
 /** The home page: a sentence that answers itself, then boxes and trips. */
 export function StartPage() {
@@ -47,6 +50,12 @@ export function StartPage() {
     }
   }
   const run = changed.run ?? got.run;
+  if (isAway(choices.error))
+    return (
+      <Suspense fallback={null}>
+        <AwayPage planId={null} onBack={() => void choices.refetch()} />
+      </Suspense>
+    );
   return (
     <>
       <StartHeader />

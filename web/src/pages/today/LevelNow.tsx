@@ -1,13 +1,11 @@
 import type { Schemas } from "../../api/client";
-import { usePlanPart } from "../../plan/context";
 import { percentText } from "../../quantities/units";
 
 const WIDE = 300;
 const HIGH = 26;
 
 /** The level now, tonight and at dawn, each with its doubt, on one scale. */
-export function LevelNow({ day }: { day: Schemas["TodayReport"] }) {
-  const floor = usePlanPart((state) => state.draft.trip.floor_percent);
+export function LevelNow({ day, floor }: { day: Schemas["TodayReport"]; floor: number }) {
   const rows = [{ name: "now", level: day.level }, ...day.expected];
   const x = (level: number) => (Math.min(Math.max(level, 0), 100) / 100) * WIDE;
   return (

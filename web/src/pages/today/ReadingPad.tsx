@@ -1,5 +1,6 @@
 import { useState } from "react";
-import type { NewEntry, Schemas } from "../../api/client";
+import type { Schemas } from "../../api/client";
+import type { LogIt } from "./ThingRow";
 
 type Kind = "monitor_percent" | "rested_voltage";
 
@@ -11,23 +12,25 @@ const KEYS = ["7", "8", "9", "4", "5", "6", "1", "2", "3", ".", "0", "⌫"] as c
 
 interface Props {
   day: Schemas["TodayReport"];
+  /** The trip's local time to note, like 2026-06-09T08:30. */
+  at: string;
   told: { text: string; bad: boolean } | null;
-  onLog: (entry: Partial<NewEntry> & Pick<NewEntry, "kind" | "at">) => Promise<void>;
+  onLog: LogIt;
 }
 
 /** A number pad for a thumb in gloves: the last value stands there, one press notes it. */
-export function ReadingPad({ day, told, onLog }: Props) {
+export function ReadingPad({ day, at, told, onLog }: Props) {
   const [kind, setKind] = useState<Kind>("monitor_percent");
   const last = kind === "monitor_percent" ? day.last_percent : day.last_volts;
   const [typed, setTyped] = useState<string | null>(null);
   const shown = typed ?? (last == null ? "" : String(last));
-  const at = day.now.slice(0, 16);
   function press(key: string) {
     if (key === "⌫") setTyped(shown.slice(0, -1));
     else if (shown.length < 6 || typed === null) setTyped((typed ?? "") + key);
   }
   async function note() {
-    await onLog({ kind, at, value: Number(shown) });
+    const { text, unit } = KINDS[kind];
+    await onLog({ kind, at, value: Number(shown) }, `${text} ${shown} ${unit}`);
     setTyped(null);
   }
   return (
@@ -83,14 +86,14 @@ export function ReadingPad({ day, told, onLog }: Props) {
         <button
           type="button"
           className="key min-h-12"
-          onClick={() => void onLog({ kind: "full", at })}
+          onClick={() => void onLog({ kind: "full", at }, "it is full")}
         >
           It is full
         </button>
         <button
           type="button"
           className="key min-h-12"
-          onClick={() => void onLog({ kind: "cut_out", at })}
+          onClick={() => void onLog({ kind: "cut_out", at }, "it cut out")}
         >
           It cut out
         </button>

@@ -12,9 +12,15 @@ const SAID: Record<Thing["state"], string> = {
   did_not: "not done",
 };
 
+/** Writes an entry down; `says` is how it is told while it waits for the server. */
+export type LogIt = (
+  entry: Partial<NewEntry> & Pick<NewEntry, "kind" | "at">,
+  says: string,
+) => Promise<void>;
+
 interface Props {
   thing: Thing;
-  onLog: (entry: Partial<NewEntry> & Pick<NewEntry, "kind" | "at">) => Promise<void>;
+  onLog: LogIt;
 }
 
 /** A moment of the trip's own clock, as the log takes it. */
@@ -55,12 +61,10 @@ export function ThingRow({ thing, onLog }: Props) {
             type="button"
             className="key min-h-11 px-4"
             onClick={() =>
-              void onLog({
-                kind: thing.did,
-                at: local(thing.at),
-                until: local(thing.until),
-                ...whose,
-              })
+              void onLog(
+                { kind: thing.did, at: local(thing.at), until: local(thing.until), ...whose },
+                `${thing.text}: did`,
+              )
             }
           >
             Did
@@ -77,14 +81,17 @@ export function ThingRow({ thing, onLog }: Props) {
               type="button"
               className="key min-h-11 px-4"
               onClick={() =>
-                void onLog({
-                  kind: didNot,
-                  at: local(thing.at),
-                  ...(thing.kind === "panel_out" || thing.kind === "use"
-                    ? { until: local(thing.until) }
-                    : {}),
-                  ...whose,
-                })
+                void onLog(
+                  {
+                    kind: didNot,
+                    at: local(thing.at),
+                    ...(thing.kind === "panel_out" || thing.kind === "use"
+                      ? { until: local(thing.until) }
+                      : {}),
+                    ...whose,
+                  },
+                  `${thing.text}: did not`,
+                )
               }
             >
               Did not
@@ -102,7 +109,7 @@ export function ThingRow({ thing, onLog }: Props) {
               thing.kind === "use"
                 ? { kind: "skipped" as const, at: part, until: local(thing.until), ...whose }
                 : { kind: thing.did, at: local(thing.at), until: part };
-            void onLog(entry).then(() => setPart(null));
+            void onLog(entry, `${thing.text}: until ${part.slice(11)}`).then(() => setPart(null));
           }}
         >
           <label className="text-sm text-ash">

@@ -120,6 +120,7 @@ describe("an entry that is corrected", () => {
     mid_percent: null,
     high_percent: null,
     planned_percent: 50,
+    against: "",
     worth: "",
   };
 

@@ -1,0 +1,174 @@
+"""Out of reach: the server is killed, the page opens all the same, and what is noted is sent on."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+import httpx
+import pytest
+from playwright.sync_api import Browser, Page, expect
+
+from tests.browser.conftest import PATIENCE_MS, SIZES
+from tests.serving import Server
+
+INSTALLED = """async () => {
+  const ready = await navigator.serviceWorker.ready;
+  while (ready.active?.state !== "activated" || !navigator.serviceWorker.controller)
+    await new Promise((done) => setTimeout(done, 50));
+  return true;
+}"""
+
+
+@pytest.fixture
+def own(tmp_path: Path) -> Iterator[Server]:
+    server = Server(tmp_path)
+    server.start()
+    yield server
+    server.kill()
+
+
+def phone(browser: Browser) -> Page:
+    wide, high = SIZES["phone"]
+    context = browser.new_context(viewport={"width": wide, "height": high}, has_touch=True)
+    context.add_init_script("localStorage.setItem('oddkettle.looked', 'all')")
+    page = context.new_page()
+    page.set_default_timeout(PATIENCE_MS)
+    return page
+
+
+def log_of(server: Server, plan: int = 1) -> list[dict[str, Any]]:
+    found: list[dict[str, Any]] = httpx.get(f"{server.url}/api/plans/{plan}/log").json()
+    return found
+
+
+def key_in(page: Page, figures: str) -> None:
+    pad = page.get_by_role("region", name="What do you read?")
+    for figure in figures:
+        pad.get_by_role("button", name=figure, exact=True).click()
+    pad.get_by_role("button", name="Note it").click()
+
+
+def test_the_browser_can_install_it(browser: Browser, own: Server) -> None:
+    page = phone(browser)
+    page.goto(own.url)
+    link = page.locator("link[rel=manifest]").get_attribute("href")
+    manifest = httpx.get(f"{own.url}{link}")
+    assert manifest.headers["content-type"].startswith("application/manifest+json")
+    told = manifest.json()
+    assert (told["display"], told["start_url"]) == ("standalone", "/")
+    for icon in told["icons"]:
+        picture = httpx.get(f"{own.url}{icon['src']}").content
+        assert picture.startswith(b"\x89PNG")
+        # Width and height of a PNG stand at its 16th byte.
+        sides = {int.from_bytes(picture[at : at + 4], "big") for at in (16, 20)}
+        assert {f"{side}x{side}" for side in sides} == {icon["sizes"]}
+    assert page.evaluate(INSTALLED)
+    page.context.close()
+
+
+def test_a_day_out_of_reach_is_noted_and_sent_on_once_in_its_order(
+    browser: Browser, own: Server
+) -> None:
+    page = phone(browser)
+    page.goto(f"{own.url}/plan/1/today")
+    expect(page.get_by_test_id("headline")).to_be_visible()
+    assert page.evaluate(INSTALLED)
+    before = len(log_of(own))
+    own.kill()
+
+    # Still on the page: what is noted waits.
+    key_in(page, "48")
+    expect(page.get_by_text("Kept on this device: monitor 48 %")).to_be_visible()
+    panel = page.get_by_test_id("things").get_by_role("listitem").filter(has_text="Folding panel")
+    panel.get_by_role("button", name="Did", exact=True).click()
+    expect(panel.get_by_text("✓ done (not sent yet)")).to_be_visible()
+
+    # Opened anew without the server: the same day, with its age, and the same two entries.
+    page.reload()
+    expect(page.get_by_test_id("away")).to_contain_text("out of reach")
+    expect(page.get_by_test_id("outbox").get_by_role("listitem")).to_have_count(2)
+    expect(panel.get_by_text("✓ done (not sent yet)")).to_be_visible()
+    page.get_by_role("button", name="It is full").click()
+    expect(page.get_by_test_id("outbox").get_by_role("listitem")).to_have_count(3)
+    page.goto(own.url)
+    expect(page.get_by_role("heading", name="Odd Kettle is out of reach")).to_be_visible()
+    page.get_by_role("link", name=re.compile("Moth survey")).click()
+    expect(page.get_by_test_id("outbox").get_by_role("listitem")).to_have_count(3)
+
+    own.start()
+    expect(page.get_by_test_id("outbox")).to_have_count(0)
+    expect(page.get_by_role("navigation")).to_be_visible()
+    expect(page.get_by_test_id("away")).to_have_count(0)
+    sent = log_of(own)
+    assert len(sent) == before + 3
+    newest = sorted(sent, key=lambda entry: entry["id"])[-3:]
+    assert [one["kind"] for one in newest] == ["monitor_percent", "panel_out", "full"]
+
+    # The same noted at a desk, on a copy of the plan, leads to the same figures.
+    document = httpx.get(f"{own.url}/api/plans/1").json()["document"]
+    copy = httpx.post(f"{own.url}/api/plans", json=document).json()["id"]
+    for one in sorted(sent, key=lambda entry: entry["id"]):
+        told = {k: v for k, v in one["detail"].items() if v is not None}
+        entry = {"at": one["at_local"], "kind": one["kind"], "value": one["value"], **told}
+        answer = httpx.post(f"{own.url}/api/plans/{copy}/log", json=entry)
+        assert answer.status_code == 201, answer.text
+    levels = [
+        httpx.get(f"{own.url}/api/plans/{plan}/track/today", timeout=60).json()["level"]
+        for plan in (1, copy)
+    ]
+    assert levels[0] == pytest.approx(levels[1])
+    page.context.close()
+
+
+def test_an_answer_that_was_lost_does_not_write_twice(browser: Browser, own: Server) -> None:
+    page = phone(browser)
+    page.goto(f"{own.url}/plan/1/today")
+    expect(page.get_by_test_id("headline")).to_be_visible()
+    before = len(log_of(own))
+    lost: list[str] = []
+
+    def lose(route: Any) -> None:
+        """The server writes it, and its answer never arrives."""
+        if route.request.method == "POST" and not lost:
+            lost.append(route.request.headers["idempotency-key"])
+            route.fetch()
+            route.abort()
+        else:
+            route.continue_()
+
+    page.route("**/api/plans/1/log", lose)
+    key_in(page, "52")
+    expect(page.get_by_text("Kept on this device: monitor 52 %")).to_be_visible()
+    assert len(log_of(own)) == before + 1
+    expect(page.get_by_test_id("outbox")).to_have_count(0)
+    assert len(lost) == 1
+    assert len(log_of(own)) == before + 1
+    page.context.close()
+
+
+def test_what_is_refused_later_is_told_and_holds_up_nothing(browser: Browser, own: Server) -> None:
+    page = phone(browser)
+    page.goto(f"{own.url}/plan/1/today")
+    expect(page.get_by_test_id("headline")).to_be_visible()
+    page.context.set_offline(True)
+    key_in(page, "47")
+    page.get_by_role("button", name="It is full").click()
+    expect(page.get_by_test_id("outbox").get_by_role("listitem")).to_have_count(2)
+    # Meanwhile somebody moved the trip: what was noted lies outside it now.
+    opened = httpx.get(f"{own.url}/api/plans/1").json()
+    opened["document"]["trip"]["start"] = "2026-07-06"
+    httpx.put(
+        f"{own.url}/api/plans/1",
+        json={"document": opened["document"], "did": "moved", "base_revision": opened["revision"]},
+    ).raise_for_status()
+    page.context.set_offline(False)
+    expect(page.get_by_text("▲ Not taken")).to_be_visible()
+    refused = page.get_by_test_id("outbox").get_by_role("alert").get_by_role("listitem")
+    expect(refused).to_have_count(2)
+    expect(refused.first).to_contain_text("outside the trip")
+    refused.first.get_by_role("button", name="Drop it").click()
+    expect(refused).to_have_count(1)
+    page.context.close()

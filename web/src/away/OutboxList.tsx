@@ -1,0 +1,75 @@
+import { outbox, type Waiting } from "./outbox";
+
+interface Props {
+  waiting: readonly Waiting[];
+  against: readonly string[];
+}
+
+/** What is written here and not on the server yet, and what was not taken, with what to do. */
+export function OutboxList({ waiting, against }: Props) {
+  if (waiting.length === 0 && against.length === 0) return null;
+  const refused = waiting.filter((one) => one.refused !== undefined);
+  const onTheWay = waiting.filter((one) => one.refused === undefined);
+  return (
+    <section className="card print:hidden" aria-label="Not sent yet" data-testid="outbox">
+      {onTheWay.length > 0 && (
+        <>
+          <h2 className="text-lg">
+            {onTheWay.length === 1
+              ? "One entry waits on this device"
+              : `${onTheWay.length} entries wait on this device`}
+          </h2>
+          <p className="text-ash">They are sent in this order as soon as Odd Kettle answers.</p>
+          <ol className="list-decimal pl-6">
+            {onTheWay.map((one) => (
+              <li key={one.key}>
+                {one.says}{" "}
+                <button
+                  type="button"
+                  className="min-h-9 underline"
+                  onClick={() => void outbox.drop(one.key)}
+                >
+                  take it back
+                </button>
+              </li>
+            ))}
+          </ol>
+        </>
+      )}
+      {refused.length > 0 && (
+        <div role="alert">
+          <h2 className="text-lg text-danger">▲ Not taken</h2>
+          <ul className="list-disc pl-6">
+            {refused.map((one) => (
+              <li key={one.key}>
+                {one.says}: {one.refused}
+                <span className="ml-2 inline-flex gap-2">
+                  <button type="button" className="key" onClick={() => void outbox.again(one.key)}>
+                    Try again
+                  </button>
+                  <button type="button" className="key" onClick={() => void outbox.drop(one.key)}>
+                    Drop it
+                  </button>
+                </span>
+              </li>
+            ))}
+          </ul>
+        </div>
+      )}
+      {against.length > 0 && (
+        <div role="status">
+          <h2 className="text-lg">Another device said otherwise</h2>
+          <ul className="list-disc pl-6">
+            {against.map((text) => (
+              <li key={text}>{text}</li>
+            ))}
+          </ul>
+          <p className="text-ash">Take the wrong one out on the Log page.</p>
+          <button type="button" className="key mt-1" onClick={() => outbox.dismiss()}>
+            Seen
+          </button>
+        </div>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,83 @@
+import { describe, expect, it } from "vitest";
+import type { Schemas } from "../api/client";
+import { ageWords, dayOn, localNow } from "./keptDays";
+import { withWaiting } from "./useOutbox";
+
+type Today = Schemas["TodayReport"];
+type Thing = Schemas["DayThing"];
+
+const thing = (part: Partial<Thing>): Thing => ({
+  key: "d1",
+  kind: "drive",
+  text: "Drive",
+  at: "2026-06-08T09:00:00+01:00",
+  until: "2026-06-08T10:00:00+01:00",
+  worth: { ah: 1, wh: 12 },
+  worth_text: "",
+  state: "ahead",
+  by: "",
+  did: "drove",
+  did_not: "no_drive",
+  ...part,
+});
+const day: Today = {
+  now: "2026-06-08T05:40:00+01:00",
+  day: "Mon 8",
+  level: { low: 50, middle: 57, high: 64 },
+  headline: "",
+  safe: true,
+  things: [thing({})],
+  yesterday: [],
+  expected: [],
+  rest: "",
+  ahead: [
+    {
+      date: "2026-06-09",
+      day: "Tue 9",
+      things: [thing({ key: "d2", at: "2026-06-09T09:00:00+01:00" })],
+      dawn: null,
+    },
+  ],
+  last_percent: null,
+  last_volts: null,
+};
+
+describe("a day that was kept", () => {
+  it("goes on with the trip's days, by the clock of the trip's own zone", () => {
+    // 23:30 in UTC is half past midnight there.
+    const at = localNow(day, Date.parse("2026-06-08T23:30:00Z"));
+    expect(at).toBe("2026-06-09T00:30");
+    const next = dayOn(day, at.slice(0, 10));
+    expect(next.day).toBe("Tue 9");
+    expect(next.things.map((one) => one.key)).toEqual(["d2"]);
+  });
+
+  it("stays where it was known when the trip is not now", () => {
+    expect(localNow(day, Date.parse("2027-01-01T12:00:00Z"))).toBe("2026-06-08T05:40");
+    expect(localNow(day, Date.parse("2026-06-01T12:00:00Z"))).toBe("2026-06-08T05:40");
+    expect(dayOn(day, "2026-06-08")).toBe(day);
+  });
+
+  it.each([
+    [0, "a moment ago"],
+    [45, "45 minutes ago"],
+    [180, "3 hours ago"],
+    [3 * 1440, "3 days ago"],
+  ])("says how old it is: %i minutes", (minutes, words) => {
+    const now = Date.parse("2026-06-08T12:00:00Z");
+    expect(ageWords(new Date(now - minutes * 60_000).toISOString(), now)).toBe(words);
+  });
+
+  it("shows what was ticked and waits", () => {
+    const waiting = (kind: string, at: string, refused?: string) => [
+      { key: "k", planId: 1, says: "", writtenAt: "", refused, entry: { kind, at, note: "" } },
+    ];
+    const state = (...asked: Parameters<typeof waiting>) =>
+      withWaiting(day, waiting(...asked) as never).things[0]?.state;
+    expect(state("drove", "2026-06-08T09:00")).toBe("did");
+    expect(state("no_drive", "2026-06-08T09:00")).toBe("did_not");
+    expect(state("drove", "2026-06-07T09:00")).toBe("ahead");
+    expect(state("drove", "2026-06-08T09:00", "no")).toBe("ahead");
+    expect(state("full", "2026-06-08T09:00")).toBe("ahead");
+  });
+});

@@ -1,0 +1,35 @@
+import { useMemo, useSyncExternalStore } from "react";
+import type { Schemas } from "../api/client";
+import { outbox, type Waiting } from "./outbox";
+
+type Thing = Schemas["DayThing"];
+type TodayReport = Schemas["TodayReport"];
+
+/** What waits to be sent of a plan, and what contradicted another device. */
+export function useOutbox(planId: number): {
+  waiting: readonly Waiting[];
+  against: readonly string[];
+} {
+  const { waiting, against } = useSyncExternalStore(outbox.subscribe, outbox.snapshot);
+  const own = useMemo(() => waiting.filter((one) => one.planId === planId), [waiting, planId]);
+  return { waiting: own, against };
+}
+
+/** The day with what was ticked here and is not on the server yet. */
+export function withWaiting(day: TodayReport, waiting: readonly Waiting[]): TodayReport {
+  if (waiting.length === 0) return day;
+  const ticked = (thing: Thing): Thing => {
+    const said = waiting.findLast(({ entry, refused }) => {
+      if (refused !== undefined || entry.at.slice(0, 10) !== thing.at.slice(0, 10)) return false;
+      const own = (entry.appliance ?? null) === (thing.appliance ?? null);
+      return own && (entry.kind === thing.did || entry.kind === thing.did_not);
+    });
+    if (!said) return thing;
+    const inPart = thing.kind === "use" && said.entry.at.slice(0, 16) > thing.at.slice(0, 16);
+    const did = said.entry.kind === thing.did || inPart;
+    return { ...thing, state: did ? "did" : "did_not", by: "not sent yet" };
+  };
+  const things = day.things.map(ticked);
+  const yesterday = day.yesterday.map(ticked).filter((thing) => thing.state === "to_tick");
+  return { ...day, things, yesterday };
+}

@@ -1,0 +1,98 @@
+import { type ReactNode, useState } from "react";
+import type { NewEntry, Schemas } from "../../api/client";
+import { OutboxList } from "../../away/OutboxList";
+import { outbox } from "../../away/outbox";
+import { useOutbox, withWaiting } from "../../away/useOutbox";
+import { clockText } from "../../quantities/habits";
+import { useHabits } from "../../quantities/useHabits";
+import { LevelNow } from "./LevelNow";
+import { ReadingPad } from "./ReadingPad";
+import { type LogIt, ThingRow } from "./ThingRow";
+
+interface Props {
+  planId: number;
+  day: Schemas["TodayReport"];
+  floor: number;
+  /** The trip's local time to note, like 2026-06-09T08:30. */
+  at: string;
+  /** Above all: whether the server answers, and how old this is. */
+  banner?: ReactNode;
+  /** Below the lists. */
+  children?: ReactNode;
+  /** Called when an entry has been sent. */
+  onSent?: () => Promise<unknown>;
+}
+
+/** The day with its things and the pad for readings, with the server in reach or without. */
+export function DayView({ planId, day: known, floor, at, banner, children, onSent }: Props) {
+  const habits = useHabits();
+  const [told, setTold] = useState<{ text: string; bad: boolean } | null>(null);
+  const { waiting, against } = useOutbox(planId);
+  const day = withWaiting(known, waiting);
+
+  const log: LogIt = async (entry, says) => {
+    const outcome = await outbox.write(planId, { note: "", ...entry } as NewEntry, says);
+    if (outcome.how === "refused") {
+      setTold({ text: outcome.why, bad: true });
+    } else if (outcome.how === "waiting") {
+      setTold({ text: `Kept on this device: ${says}. It is sent later.`, bad: false });
+    } else {
+      await onSent?.();
+      setTold({ text: `Noted: ${outcome.entry.text}.`, bad: false });
+    }
+  };
+
+  return (
+    <>
+      {banner}
+      <div aria-live="polite" className="px-1 py-2">
+        <h1
+          className={`text-2xl leading-tight ${day.safe ? "" : "text-danger"}`}
+          data-testid="headline"
+        >
+          {day.safe ? "" : "▲ "}
+          {day.headline}
+        </h1>
+        <p className="text-ash">
+          {day.day}, {clockText(at.slice(11, 16), habits)}. {day.rest}
+        </p>
+      </div>
+      <div className="grid items-start gap-4 lg:grid-cols-[1fr_22rem]">
+        <div className="flex flex-col gap-4">
+          <OutboxList waiting={waiting} against={against} />
+          <section className="plate px-4 py-3" aria-labelledby="todo">
+            <h2 id="todo" className="text-lg">
+              To do until dawn
+            </h2>
+            {day.things.length === 0 ? (
+              <p className="text-ash">Nothing is planned for today. Use it as you like.</p>
+            ) : (
+              <ol className="divide-y divide-line" data-testid="things">
+                {day.things.map((thing) => (
+                  <ThingRow key={thing.key} thing={thing} onLog={log} />
+                ))}
+              </ol>
+            )}
+          </section>
+          {day.yesterday.length > 0 && (
+            <section className="card" aria-labelledby="yesterday">
+              <h2 id="yesterday" className="text-lg">
+                How was yesterday?
+              </h2>
+              <ol className="divide-y divide-line">
+                {day.yesterday.map((thing) => (
+                  <ThingRow key={thing.key} thing={thing} onLog={log} />
+                ))}
+              </ol>
+            </section>
+          )}
+          {children}
+        </div>
+        <aside className="flex flex-col gap-4">
+          <LevelNow day={day} floor={floor} />
+          <ReadingPad day={day} at={at} told={told} onLog={log} />
+        </aside>
+      </div>
+    </>
+  );
+}
