@@ -10,6 +10,7 @@ from starlette.middleware.gzip import GZipMiddleware
 
 from oddkettle import __version__
 from oddkettle.api import (
+    alarms,
     battery,
     begin,
     boxes,
@@ -29,6 +30,7 @@ from oddkettle.api import (
 )
 from oddkettle.api.gate.reader import InHabits
 from oddkettle.api.problems import add_problem_handlers
+from oddkettle.usecases.alarms.alarms import start_watch, stop_watch
 from oddkettle.usecases.samples import monitor
 from oddkettle.usecases.sharing.sharing import Sharing
 
@@ -63,6 +65,7 @@ def create_app(forecast_url: str | None = None, sharing: Sharing | None = None) 
         practise.router,
         copies.router,
         devices.router,
+        alarms.router,
     ):
         app.include_router(router)
     return app
@@ -70,7 +73,9 @@ def create_app(forecast_url: str | None = None, sharing: Sharing | None = None) 
 
 @asynccontextmanager
 async def _listening(_: FastAPI) -> AsyncIterator[None]:
-    """Monitors are listened to while the app runs."""
+    """Monitors are listened to, and trips watched, while the app runs."""
     monitor.start_followers()
+    start_watch()
     yield
+    stop_watch()
     monitor.stop_followers()

@@ -156,6 +156,17 @@ def key_entries(db: SqliteDatabase) -> None:
     db.execute_sql("CREATE UNIQUE INDEX log_entry_sent ON log_entry(plan_id, sent_key)")
 
 
+def create_alarms(db: SqliteDatabase) -> None:
+    """Make the alarms: one row a thing that is told of, so that nothing is told twice."""
+    db.execute_sql(
+        "CREATE TABLE alarm (id INTEGER PRIMARY KEY AUTOINCREMENT, "
+        "plan_id INTEGER NOT NULL REFERENCES plan(id), key TEXT NOT NULL, kind TEXT NOT NULL, "
+        "urgent INTEGER NOT NULL, text TEXT NOT NULL, remedy TEXT NOT NULL, "
+        "raised_at TEXT NOT NULL, told_at TEXT, seen_at TEXT, ended_at TEXT, "
+        "UNIQUE (plan_id, key))"
+    )
+
+
 MIGRATIONS: tuple[Migration, ...] = (
     create_plans,
     create_log,
@@ -167,6 +178,7 @@ MIGRATIONS: tuple[Migration, ...] = (
     create_devices,
     name_revisions,
     key_entries,
+    create_alarms,
 )
 
 

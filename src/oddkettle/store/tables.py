@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from peewee import (
+    BooleanField,
     DatabaseProxy,
     DeferredForeignKey,
     FloatField,
@@ -147,6 +148,24 @@ class DeviceRow(Row):
 
     class Meta:
         table_name = "device"
+
+
+class AlarmRow(Row):
+    """One thing that was told of."""
+
+    plan = ForeignKeyField(PlanRow)
+    key = TextField()
+    kind = TextField()
+    urgent = BooleanField()
+    text = TextField()
+    remedy = TextField()
+    raised_at = TextField()
+    told_at = TextField(null=True)
+    seen_at = TextField(null=True)
+    ended_at = TextField(null=True)
+
+    class Meta:
+        table_name = "alarm"
 
 
 def in_one_go() -> Any:

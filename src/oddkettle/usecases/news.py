@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import threading
 from collections import defaultdict
-from typing import Literal
+from typing import Literal, get_args
 
-What = Literal["samples", "log"]
+What = Literal["samples", "log", "alarms"]
 
 
 class Hub:
@@ -17,7 +17,7 @@ class Hub:
         self._news: dict[tuple[int, What], int] = defaultdict(int)
 
     def tell(self, plan_id: int, what: What = "samples") -> None:
-        """Something of this plan is new: samples and their monitor, or entries of the log."""
+        """Something of this plan is new: samples and their monitor, entries of the log, alarms."""
         with self._lock:
             self._news[plan_id, what] += 1
 
@@ -29,7 +29,7 @@ class Hub:
     def all_news(self, plan_id: int) -> int:
         """How often anything was."""
         with self._lock:
-            return self._news[plan_id, "samples"] + self._news[plan_id, "log"]
+            return sum(self._news[plan_id, what] for what in get_args(What))
 
 
 hub = Hub()

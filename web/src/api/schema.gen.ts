@@ -616,6 +616,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/alarms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Alarms
+         * @description What stands now, looked for anew.
+         */
+        get: operations["list_alarms_api_plans__plan_id__alarms_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/alarms/seen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * See Alarm
+         * @description Somebody read an alarm: it is told no more, and stays until it is over.
+         */
+        post: operations["see_alarm_api_plans__plan_id__alarms_seen_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/archive": {
         parameters: {
             query?: never;
@@ -2024,6 +2064,34 @@ export interface components {
             hours: components["schemas"]["Band"] | null;
             /** Percent */
             percent: number;
+        };
+        /**
+         * Alarm
+         * @description One alarm that stands.
+         */
+        Alarm: {
+            /** Key */
+            key: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "floor" | "silent" | "fridge" | "frost";
+            /**
+             * Raised At
+             * Format: date-time
+             */
+            raised_at: string;
+            /** Remedy */
+            remedy: string;
+            /** Seen */
+            seen: boolean;
+            /** Tell */
+            tell: boolean;
+            /** Text */
+            text: string;
+            /** Urgent */
+            urgent: boolean;
         };
         /**
          * AlternatorModel
@@ -5199,11 +5267,15 @@ export interface components {
         MonitorState: {
             /** Address */
             address: string | null;
+            /** Alarm News */
+            alarm_news: number;
             /** Log News */
             log_news: number;
             newest: components["schemas"]["SampleNow"] | null;
             /** Odd */
             odd: string | null;
+            /** Silent S */
+            silent_s: number | null;
             /**
              * State
              * @enum {string}
@@ -6383,6 +6455,14 @@ export interface components {
         SeekLine: {
             /** Line */
             line: components["schemas"]["Tried"] | components["schemas"]["Sought"];
+        };
+        /**
+         * SeenAlarm
+         * @description An alarm that somebody read.
+         */
+        SeenAlarm: {
+            /** Key */
+            key: string;
         };
         /**
          * Sentence
@@ -9535,6 +9615,114 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    list_alarms_api_plans__plan_id__alarms_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Alarm"][];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    see_alarm_api_plans__plan_id__alarms_seen_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeenAlarm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Alarm"][];
+                };
             };
             /** @description There is no such thing */
             404: {

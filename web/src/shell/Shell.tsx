@@ -10,6 +10,7 @@ import { PAGES, TODAY } from "./pages";
 import { loadOtherPages } from "./routes";
 import { useShortcuts } from "./useShortcuts";
 
+const AlarmBar = lazy(() => import("./header/AlarmBar"));
 const LevelStrip = lazy(() => import("./header/LevelStrip"));
 const GuidedLook = lazy(() => import("./header/GuidedLook"));
 const PlanSentence = lazy(() => import("./header/PlanSentence"));
@@ -123,6 +124,11 @@ export function Shell() {
             onReload={store.reload}
             onRetry={() => store.commit(store.snapshot().draft, "changed")}
           />
+        )}
+        {begun && (
+          <Suspense fallback={null}>
+            <AlarmBar begun={begun} />
+          </Suspense>
         )}
         <TrialBar />
         <Suspense fallback={<div className="h-13" />}>

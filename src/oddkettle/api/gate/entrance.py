@@ -37,7 +37,7 @@ GUESTS_MAY_SEND = tuple(
         r"/api/practise/[^/]+/[^/]+$",
         r"/api/plans/\d+/track/(capacity|cheapest|schedule|seek|weigh)$",
         # What happened: a reading, a tick.
-        r"/api/plans/\d+/(log|ticks)$",
+        r"/api/plans/\d+/(log|ticks|alarms/seen)$",
         r"/api/sharing/leave$",
     )
 )

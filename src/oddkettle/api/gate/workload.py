@@ -34,7 +34,7 @@ LONG = re.compile(
 """Takes seconds."""
 QUICK = re.compile(
     r"/api/(preview|sum|schools|instant|measure|build(/.*)?|sentence(/.*)?|practise/.*"
-    r"|improve/.*|boxes/\d+/life|plans/\d+/(report|today|score|export/.*|track.*))$"
+    r"|improve/.*|boxes/\d+/life|plans/\d+/(alarms|report|today|score|export/.*|track.*))$"
 )
 """Takes a part of a second."""
 

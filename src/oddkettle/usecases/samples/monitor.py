@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 import threading
+import time
 from datetime import UTC, datetime
 from typing import Literal
 
@@ -47,6 +48,10 @@ class MonitorState(LazyModel):
     """Samples stored of this plan."""
     odd: str | None
     """What was last refused of what it sent."""
+    silent_s: float | None
+    """For so long nothing has come from it; None without a monitor."""
+    alarm_news: int
+    """How often the plan's alarms changed since the start, likewise."""
     log_news: int
     """How often the plan's log changed since the start; another number than before means: again."""
 
@@ -63,6 +68,7 @@ class Follower(threading.Thread):
         self.last_ms: int | None = None
         self.held: Sample | None = None
         self.halted = threading.Event()
+        self.heard_at = time.monotonic()
 
     def run(self) -> None:
         """Call, listen, store; after a break call again, more patiently each time."""
@@ -79,6 +85,7 @@ class Follower(threading.Thread):
                     if self.halted.is_set():
                         return
                     self._change("listening", "")
+                    self.heard_at = time.monotonic()
                     wait_s = FIRST_WAIT_S
                     self._store(lines)
             except MonitorAway as away:
@@ -192,6 +199,8 @@ def monitor_state(plan_id: int) -> MonitorState:
         newest=None if sample is None else _now(sample),
         stored=store.count(plan_id),
         odd=None if follower is None else follower.odd,
+        silent_s=None if follower is None else time.monotonic() - follower.heard_at,
+        alarm_news=hub.news(plan_id, "alarms"),
         log_news=hub.news(plan_id, "log"),
     )
 

@@ -43,6 +43,7 @@ class TrackedTrip:
     now: datetime
     why: Why
     tracked: Tracked
+    plan_id: int
 
     @property
     def day(self) -> int:
@@ -87,7 +88,7 @@ def follow(plan_id: int, chosen: datetime | None = None) -> TrackedTrip:
         tracked = _track(plan_id, key, case, readings, (at_s, count))
     except PlanError as fault:
         raise PlanRefused([from_fault(fault)]) from None
-    return TrackedTrip(plan, tuple(entries), case, readings, now, why, tracked)
+    return TrackedTrip(plan, tuple(entries), case, readings, now, why, tracked, plan_id)
 
 
 _READ = ("monitor_percent", "rested_voltage", "loaded_voltage", "counters", "two_meters",

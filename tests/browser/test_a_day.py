@@ -1,12 +1,14 @@
-"""Something that may run at any time: said on its sheet, placed by the schedule, seen on Today."""
+"""A day in the field: what may run at any time is placed; an alarm stands until it was seen."""
 
 from __future__ import annotations
 
 import re
 
+import httpx
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import open_page, saved
+from tests.serving import Server
 
 
 def test_a_laptop_at_any_time_is_placed_and_can_be_fixed(page: Page) -> None:
@@ -39,3 +41,19 @@ def test_a_laptop_at_any_time_is_placed_and_can_be_fixed(page: Page) -> None:
     expect(page.get_by_test_id("schedule-says")).to_contain_text("What stands is as good")
     open_page(page, "today")
     expect(page.get_by_test_id("things").get_by_text(re.compile("^Laptop, "))).to_be_visible()
+
+
+def test_an_alarm_stands_on_every_page_until_it_was_seen(page: Page, server: Server) -> None:
+    plan = page.url.split("/plan/")[1].split("/")[0]
+    entry = {"at": "2026-06-08T22:00", "kind": "monitor_percent", "value": 40}
+    httpx.post(f"{server.url}/api/plans/{plan}/log", json=entry).raise_for_status()
+    for where in ("today", "box"):
+        open_page(page, where)
+        alarm = page.get_by_test_id("alarms").get_by_role("listitem")
+        expect(alarm).to_contain_text("It goes under your reserve of 20 %")
+        expect(alarm).to_contain_text("Switch off Light trap")
+    alarm.get_by_role("button", name="I have seen it").click()
+    expect(alarm).to_have_count(0)
+    open_page(page, "today")
+    expect(page.get_by_test_id("headline")).to_be_visible()
+    expect(alarm).to_have_count(0)

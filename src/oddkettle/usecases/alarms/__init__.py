@@ -1,0 +1,1 @@
+"""Alarms: what must be known now, found, told once, and kept."""

@@ -1,0 +1,139 @@
+"""Alarms of a trip: looked for, kept, told once, quiet by night unless they are urgent."""
+
+from __future__ import annotations
+
+import contextlib
+import threading
+from datetime import datetime
+from typing import cast
+
+from oddkettle.core.foundation.errors import PlanError
+from oddkettle.plan.lazy import LazyModel
+from oddkettle.plan.plan_errors import PlanRefused
+from oddkettle.store import alarms as store
+from oddkettle.store import samples
+from oddkettle.store.alarms import StoredAlarm
+from oddkettle.store.plans import NoSuchPlan
+from oddkettle.usecases.alarms.conditions import AlarmKind, conditions
+from oddkettle.usecases.clock import now_utc
+from oddkettle.usecases.news import hub
+from oddkettle.usecases.plans.plans import open_plan, titles
+from oddkettle.usecases.track.tracked_trip import TrackedTrip, first_midnight, follow
+
+LOOK_S = 60.0
+NIGHT_FROM_H, NIGHT_TO_H = 22, 7
+
+
+class Alarm(LazyModel):
+    """One alarm that stands."""
+
+    key: str
+    """Names the thing that it is about: of each a device tells once."""
+    kind: AlarmKind
+    urgent: bool
+    text: str
+    remedy: str
+    raised_at: datetime
+    """UTC."""
+    tell: bool
+    """Whether it is told aloud now: by night only what is urgent."""
+    seen: bool
+
+
+def look(plan_id: int) -> list[Alarm]:
+    """Look at a trip now, keep what is found, and say what stands. Raises NoSuchPlan."""
+    try:
+        here = follow(plan_id)
+        found = [] if here.why == "start" else conditions(here)
+    except (PlanRefused, PlanError):
+        # A plan that cannot be run has no alarms; its own page says why.
+        return []
+    now = now_utc()
+    new = [
+        store.raise_alarm(
+            plan_id,
+            StoredAlarm(one.key, one.kind, one.urgent, one.text, one.remedy, raised_at=now),
+        )
+        for one in found
+    ]
+    ended = store.end_others(plan_id, {one.key for one in found}, now)
+    if any(new) or ended:
+        hub.tell(plan_id, "alarms")
+    return _told(here, store.alarms(plan_id))
+
+
+def standing(plan_id: int) -> list[Alarm]:
+    """What stood when it was last looked. Raises NoSuchPlan."""
+    open_plan(plan_id)
+    return _told(None, store.alarms(plan_id))
+
+
+def read(plan_id: int, key: str) -> list[Alarm]:
+    """Somebody read an alarm; what stands then. Raises NoSuchPlan."""
+    open_plan(plan_id)
+    store.mark(plan_id, key, seen=now_utc())
+    hub.tell(plan_id, "alarms")
+    return standing(plan_id)
+
+
+def _told(here: TrackedTrip | None, found: list[StoredAlarm]) -> list[Alarm]:
+    zone = None if here is None else first_midnight(here.plan).tzinfo
+    hour = datetime.fromisoformat(now_utc()).astimezone(zone).hour
+    night = hour >= NIGHT_FROM_H or hour < NIGHT_TO_H
+    return [
+        Alarm(
+            key=one.key,
+            kind=cast("AlarmKind", one.kind),
+            urgent=one.urgent,
+            text=one.text,
+            remedy=one.remedy,
+            raised_at=datetime.fromisoformat(one.raised_at),
+            tell=one.seen_at is None and (one.urgent or not night),
+            seen=one.seen_at is not None,
+        )
+        for one in found
+    ]
+
+
+class Watch(threading.Thread):
+    """Looks at every trip that is under way, once a minute, until it is told to stop."""
+
+    def __init__(self) -> None:
+        super().__init__(name="watch over the trips", daemon=True)
+        self.halted = threading.Event()
+
+    def run(self) -> None:
+        """Look, wait, look again."""
+        while not self.halted.wait(LOOK_S):
+            for plan_id in _under_way():
+                # One plan that cannot be followed must not end the watch over the others.
+                with contextlib.suppress(Exception):
+                    look(plan_id)
+
+
+def _under_way() -> list[int]:
+    """Plans with a monitor on the line, and those whose trip is now."""
+    found = set(samples.monitors())
+    now = datetime.fromisoformat(now_utc())
+    for title in titles():
+        with contextlib.suppress(NoSuchPlan, PlanRefused):
+            plan = open_plan(title.id).document
+            begin = first_midnight(plan)
+            if 0 <= (now - begin).days < len(plan.trip.days):
+                found.add(title.id)
+    return sorted(found)
+
+
+_watch: list[Watch] = []
+
+
+def start_watch() -> None:
+    """Watch from now on."""
+    _watch.append(Watch())
+    _watch[-1].start()
+
+
+def stop_watch() -> None:
+    """Watch no more."""
+    while _watch:
+        _watch.pop().halted.set()
