@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import re
+from pathlib import Path
 
 from playwright.sync_api import Locator, Page, expect
 
-from tests.browser.conftest import at_rest, drag, lowest, saved
+from tests.browser.conftest import ON_THE_DESK, at_rest, drag, lowest, saved
 
 
 def block(page: Page, name: str, day: str) -> Locator:
@@ -193,3 +194,41 @@ def test_a_place_that_cannot_be_is_refused_and_the_plan_stays(page: Page) -> Non
     expect(page.get_by_role("alert").first).to_contain_text("no time zone called 'Moor/Nowhere'")
     page.get_by_role("button", name="Place and start").click()
     expect(page.get_by_label("Time zone")).to_have_value("Europe/London")
+
+
+@ON_THE_DESK
+def test_a_track_is_looked_at_and_taken_and_the_trip_goes_out_as_a_calendar(
+    page: Page, tmp_path: Path
+) -> None:
+    points = "".join(f'<rtept lat="{54.4 + n / 100:.2f}" lon="-2.0"/>' for n in range(91))
+    track = tmp_path / "route.gpx"
+    track.write_text(f'<gpx version="1.1" creator="hand"><rte>{points}</rte></gpx>')
+    page.get_by_role("button", name="Track and calendar").click()
+    dialog = page.get_by_role("dialog", name="Track and calendar")
+    bad = tmp_path / "bad.gpx"
+    bad.write_text("nothing")
+    dialog.get_by_label("Read a GPX file").set_input_files(bad)
+    expect(dialog.get_by_role("alert")).to_contain_text("The plan stays as it was.")
+    dialog.get_by_label("Read a GPX file").set_input_files(track)
+    look = page.get_by_test_id("track-look")
+    expect(look).to_contain_text("100 km were read as 1 drive")
+    look.get_by_label("Pace, km/h").fill("25")
+    look.get_by_label("Hours of driving a day").fill("2")
+    look.get_by_role("button", name="Read it so").click()
+    expect(look).to_contain_text("100 km were read as 2 drives")
+    look.get_by_role("button", name="Take these drives and stops").click()
+    saved(page)
+    with page.expect_download() as download:
+        dialog.get_by_role("link", name="Save as a calendar").click()
+    calendar = download.value.path().read_bytes()
+    assert calendar.count(b"CATEGORIES:DRIVE") >= 2
+    page.get_by_role("button", name="Close", exact=True).click()
+    page.get_by_role("button", name="Undo").click()
+    saved(page)
+    page.get_by_role("button", name="Track and calendar").click()
+    own = tmp_path / "trip.ics"
+    own.write_bytes(calendar)
+    dialog.get_by_label("Read a calendar").set_input_files(own)
+    expect(page.get_by_test_id("calendar-look")).to_contain_text("on this trip")
+    dialog.get_by_role("button", name="Take these entries").click()
+    saved(page)

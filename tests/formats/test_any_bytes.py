@@ -8,7 +8,10 @@ from zoneinfo import ZoneInfo
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from oddkettle.core.foundation.errors import PlanError
 from oddkettle.formats.archive import unpack
+from oddkettle.formats.calendar_ics import read_calendar
+from oddkettle.formats.gpx_track import read_gpx
 from oddkettle.formats.monitor_csv import NoTable, guess_mapping, read_samples, read_table
 from oddkettle.formats.samples_ndjson import BadLine, line_of, parse_line
 from oddkettle.plan.plan_errors import PlanRefused
@@ -57,3 +60,40 @@ def test_any_line_is_a_sample_or_none(line: bytes | str) -> None:
     with contextlib.suppress(BadLine):
         sample = parse_line(line)
         assert parse_line(line_of(sample)) == sample
+
+
+GPX_PARTS = st.sampled_from(
+    ['<trkpt lat="54.1" lon="-2">', '<trkpt lat="x">', "</trkpt>", "<ele>NaN</ele>", "<trkseg>",
+     "</trkseg>", "<time>2026-06-06T07:00:00Z</time>", "<time>never</time>", "<trk>", "</trk>",
+     '<rtept lat="91" lon="0"/>', "&lt;", "<ele>1e400</ele>", "<rte>", "</rte>"]
+)  # fmt: skip
+
+
+@settings(deadline=None, max_examples=examples(150))
+@given(st.one_of(st.binary(max_size=300), st.lists(GPX_PARTS, max_size=14)))
+def test_any_bytes_are_a_track_or_none(parts: bytes | list[str]) -> None:
+    data = parts if isinstance(parts, bytes) else f"<gpx>{''.join(parts)}</gpx>".encode()
+    with contextlib.suppress(PlanError):
+        for line in read_gpx(data):
+            assert len(line) > 1
+            assert all(-90 <= fix.latitude <= 90 for fix in line)
+
+
+ICS_PARTS = st.sampled_from(
+    ["BEGIN:VEVENT", "END:VEVENT", "DTSTART:20260607T070000Z", "DTSTART:20261345T990000", "UID:1",
+     "DTEND:20260607T080000", "DTSTART;TZID=Nowhere/Town:20260607T070000", "DURATION:PT2H",
+     "DURATION:PX", "SUMMARY:\\,\\;", "DTSTART;VALUE=DATE:20260607", "RRULE:FREQ=NEVER", ":", ";=",
+     "CATEGORIES:DRIVE", "BEGIN:VALARM", "END:VALARM", "\x00"]
+)  # fmt: skip
+
+
+@settings(deadline=None, max_examples=examples(150))
+@given(st.one_of(st.binary(max_size=300), st.lists(ICS_PARTS, max_size=14)))
+def test_any_bytes_are_a_calendar_or_none(parts: bytes | list[str]) -> None:
+    data = parts
+    if isinstance(parts, list):
+        data = "\r\n".join(["BEGIN:VCALENDAR", *parts, "END:VCALENDAR", ""]).encode()
+    with contextlib.suppress(PlanError):
+        for one in read_calendar(data, LONDON).happenings:
+            assert one.end is not None
+            assert one.start < one.end

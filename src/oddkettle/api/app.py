@@ -23,6 +23,7 @@ from oddkettle.api import (
     places,
     plans,
     practise,
+    roads,
     runs,
     samples,
     shelf,
@@ -66,6 +67,7 @@ def create_app(forecast_url: str | None = None, sharing: Sharing | None = None) 
         copies.router,
         devices.router,
         alarms.router,
+        roads.router,
     ):
         app.include_router(router)
     return app

@@ -696,6 +696,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/calendar.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Calendar
+         * @description Drives, mains, panels, uses, checklists and by when to be back, as a calendar (RFC 5545).
+         */
+        get: operations["export_calendar_api_plans__plan_id__calendar_ics_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/copy": {
         parameters: {
             query?: never;
@@ -1098,6 +1118,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/roads/calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Calendar
+         * @description What a calendar file means for this trip; nothing is changed.
+         */
+        post: operations["read_calendar_api_plans__plan_id__roads_calendar_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/roads/track": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Track
+         * @description What a GPX file means for this trip; nothing is changed. A pace is for one without times.
+         */
+        post: operations["read_track_api_plans__plan_id__roads_track_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/samples": {
         parameters: {
             query?: never;
@@ -1116,6 +1176,26 @@ export interface paths {
          * @description Store samples, one JSON object a line. When this answers, they are on disk.
          */
         post: operations["take_samples_api_plans__plan_id__samples_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/stops.geojson": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Stops
+         * @description The trip's places with their days, as GeoJSON (RFC 7946).
+         */
+        get: operations["export_stops_api_plans__plan_id__stops_geojson_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2963,6 +3043,41 @@ export interface components {
              * @enum {string}
              */
             type: "bursts";
+        };
+        /**
+         * CalendarEntry
+         * @description One entry that lies on the trip.
+         */
+        CalendarEntry: {
+            /** Day */
+            day: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "drive" | "hookup" | "generator" | "panel_out" | "quiet" | "outage" | "second_bank";
+            /** Summary */
+            summary: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * CalendarLook
+         * @description What was understood of a calendar file; nothing of the plan is changed by it.
+         */
+        CalendarLook: {
+            /** Again */
+            again: number;
+            /** All Day */
+            all_day: number;
+            /** Edits */
+            edits: components["schemas"]["Edit"][];
+            /** Entries */
+            entries: components["schemas"]["CalendarEntry"][];
+            /** Outside */
+            outside: number;
+            /** Text */
+            text: string;
         };
         /**
          * Candidate
@@ -7194,6 +7309,48 @@ export interface components {
             plan: components["schemas"]["Plan"];
         };
         /**
+         * TrackDrive
+         * @description One drive of the track, on a day of the trip.
+         */
+        TrackDrive: {
+            /** Day */
+            day: number;
+            /** Day Words */
+            day_words: string;
+            /** End */
+            end: string;
+            /** Km */
+            km: number;
+            /** Start */
+            start: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * TrackLook
+         * @description What was understood of a file; nothing of the plan is changed by it.
+         */
+        TrackLook: {
+            /** Drives */
+            drives: components["schemas"]["TrackDrive"][];
+            /** Edits */
+            edits: components["schemas"]["Edit"][];
+            /** Km */
+            km: number;
+            /** Left Out */
+            left_out: number;
+            /** Points */
+            points: number;
+            /** Shifted */
+            shifted: boolean;
+            /** Stops */
+            stops: components["schemas"]["TrackStop"][];
+            /** Text */
+            text: string;
+            /** Timed */
+            timed: boolean;
+        };
+        /**
          * TrackReport
          * @description Where the battery stands, and how sure that is.
          */
@@ -7231,6 +7388,22 @@ export interface components {
             why: "chosen" | "clock" | "last" | "start";
             /** Why Text */
             why_text: string;
+        };
+        /**
+         * TrackStop
+         * @description A place at which nights are spent.
+         */
+        TrackStop: {
+            /** Altitude M */
+            altitude_m: number;
+            /** Days */
+            days: number[];
+            /** Latitude */
+            latitude: number;
+            /** Longitude */
+            longitude: number;
+            /** Name */
+            name: string;
         };
         /**
          * Tried
@@ -9860,6 +10033,56 @@ export interface operations {
             };
         };
     };
+    export_calendar_api_plans__plan_id__calendar_ics_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     copy_plan_api_plans__plan_id__copy_post: {
         parameters: {
             query?: never;
@@ -11129,6 +11352,123 @@ export interface operations {
             };
         };
     };
+    read_calendar_api_plans__plan_id__roads_calendar_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalendarLook"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    read_track_api_plans__plan_id__roads_track_post: {
+        parameters: {
+            query?: {
+                kmh?: number;
+                start?: string;
+                day?: number;
+                hours_a_day?: number;
+            };
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrackLook"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     see_samples_api_plans__plan_id__samples_get: {
         parameters: {
             query?: {
@@ -11208,6 +11548,56 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Ingested"];
                 };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    export_stops_api_plans__plan_id__stops_geojson_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description There is no such thing */
             404: {

@@ -29,6 +29,7 @@ ROUTES: tuple[tuple[re.Pattern[str], int], ...] = tuple(
     for path, most in (
         (r"/api/plans/archive$", 64 * MEGABYTE),
         (r"/api/plans/\d+/(samples|table|table/preview)$", 24 * MEGABYTE),
+        (r"/api/plans/\d+/roads/track$", 24 * MEGABYTE),
         (r"/api/weather$", 16 * MEGABYTE),
     )
 )

@@ -36,6 +36,7 @@ GUESTS_MAY_SEND = tuple(
         r"/api/sentence(/(boxes|change|read|words))?$",
         r"/api/practise/[^/]+/[^/]+$",
         r"/api/plans/\d+/track/(capacity|cheapest|schedule|seek|weigh)$",
+        r"/api/plans/\d+/roads/(calendar|track)$",
         # What happened: a reading, a tick.
         r"/api/plans/\d+/(log|ticks|alarms/seen)$",
         r"/api/sharing/leave$",

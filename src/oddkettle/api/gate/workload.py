@@ -29,7 +29,7 @@ ASIDE = re.compile(r"/api/(plans/\d+/glance|sentence/stories/.*)$")
 """Little pictures of many trips at once: they hold up nobody who asks about one."""
 LONG = re.compile(
     r"/api/(improve/(weigh|schedule|seek|mend|sizes)|sentence/boxes|compare|plans/archive|weather"
-    r"|plans/\d+/(print/.*|archive|samples|table(/preview)?|track/(cheapest|schedule|seek|weigh)))$"
+    r"|plans/\d+/(print/.*|archive|calendar.ics|roads/.*|samples|table(/preview)?|track/(cheapest|schedule|seek|weigh)))$"
 )
 """Takes seconds."""
 QUICK = re.compile(

@@ -10,6 +10,7 @@ import numpy as np
 
 from oddkettle.core.foundation.quantity import celsius
 from oddkettle.core.trip.grid import Site
+from oddkettle.core.trip.track_legs import distances_km
 from oddkettle.core.weather.clear_sky import monthly_clear_wh
 from oddkettle.core.weather.climate import LAPSE_K_PER_M, MONTHS
 from oddkettle.core.weather.world_climate import FAR_KM, at_place
@@ -55,6 +56,9 @@ class YearAt(LazyModel):
     warmth_doubt_k: float
     away_km: float
     text: str
+
+
+NEAR_KM = 40.0
 
 
 def year_at(latitude: float, longitude: float, altitude_m: float | None = None) -> YearAt:
@@ -107,6 +111,23 @@ def search(asked: str) -> list[Place]:
     begins = [city for city in _cities() if city[0].startswith(wanted)]
     holds = [] if len(begins) >= MAX_FOUND else [c for c in _cities() if wanted in c[0][1:]]
     return [_place(city[1]) for city in (begins + holds)[:MAX_FOUND]]
+
+
+def nearest_town(latitude: float, longitude: float) -> Place | None:
+    """The nearest town of the list within 40 km; None where there is none."""
+    wide = NEAR_KM / 111.0
+    near = [
+        (_away_km(latitude, longitude, city), city)
+        for _, city in _cities()
+        if abs(float(str(city["latitude"])) - latitude) < wide
+    ]
+    away, city = min(near, key=lambda pair: pair[0], default=(NEAR_KM, {}))
+    return _place(city) if away < NEAR_KM else None
+
+
+def _away_km(latitude: float, longitude: float, city: dict[str, object]) -> float:
+    there = np.array([latitude, float(str(city["latitude"]))])
+    return float(distances_km(there, np.array([longitude, float(str(city["longitude"]))]))[0])
 
 
 def largest_in(timezone: str) -> Place | None:

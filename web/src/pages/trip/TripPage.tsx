@@ -12,6 +12,7 @@ import { addBlock, addDay, blockFacts, freshId, usefulKinds } from "./board/bloc
 import { DayBoard } from "./board/DayBoard";
 import { NowLine } from "./NowLine";
 import { ForecastButton } from "./place/ForecastButton";
+import { Roads } from "./place/Roads";
 import { TripSettings } from "./place/TripSettings";
 import { SKY_SAYS, SkyChoice } from "./SkyChoice";
 import { TripMonths } from "./TripMonths";
@@ -75,6 +76,7 @@ export function TripPage() {
           <SkyChoice />
           <ForecastButton />
           <TripSettings />
+          <Roads />
         </div>
       </div>
       {long && (

@@ -1,0 +1,1 @@
+"""Open roads: tracks, calendars and places, in and out."""
