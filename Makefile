@@ -13,14 +13,14 @@ demo: $(STAMPS)/python $(STAMPS)/dist
 serve: $(STAMPS)/python $(STAMPS)/dist
 	@exec .venv/bin/oddkettle serve
 
-test: $(STAMPS)/dev $(STAMPS)/dist $(STAMPS)/chromium
+test: $(STAMPS)/dev $(STAMPS)/dist $(STAMPS)/debian
 	cd web && npm test
 	ODDKETTLE_TIER=test $(PYTEST)
 
 quick: $(STAMPS)/dev
 	ODDKETTLE_TIER=quick $(PYTEST)
 
-nightly: $(STAMPS)/nightly $(STAMPS)/dist $(STAMPS)/chromium
+nightly: $(STAMPS)/nightly $(STAMPS)/dist $(STAMPS)/debian
 	cd web && npm test
 	ODDKETTLE_TIER=nightly $(PYTEST)
 	$(PY) scripts/mutants.py
@@ -42,7 +42,7 @@ client: $(STAMPS)/python $(STAMPS)/web
 	.venv/bin/oddkettle openapi > web/openapi.json
 	cd web && npm run --silent client && node limits.mjs
 
-bench: $(STAMPS)/dev $(STAMPS)/dist $(STAMPS)/chromium
+bench: $(STAMPS)/dev $(STAMPS)/dist $(STAMPS)/debian
 	$(PY) -m bench.kernel
 	$(PY) -m bench.futures
 	$(PY) -m bench.browser
@@ -87,7 +87,7 @@ $(STAMPS)/dist: $(STAMPS)/web $(shell find web/src web/public -type f 2>/dev/nul
 	cd web && npm run --silent build
 	@touch $@
 
-$(STAMPS)/chromium:
+$(STAMPS)/debian: scripts/install_debian.sh
 	@mkdir -p $(STAMPS)
-	bash scripts/install_chromium.sh
+	bash scripts/install_debian.sh
 	@touch $@

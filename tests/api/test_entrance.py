@@ -21,6 +21,7 @@ PHRASE = "moth rope stone kettle"
 WHAT_GUESTS_MAY_NOT = {
     "POST /api/plans", "POST /api/plans/archive", "POST /api/plans/import",
     "DELETE /api/plans/{plan_id}", "PUT /api/plans/{plan_id}",
+    "PUT /api/plans/{plan_id}/broker", "DELETE /api/plans/{plan_id}/broker",
     "PUT /api/plans/{plan_id}/archived", "POST /api/plans/{plan_id}/copy",
     "POST /api/plans/{plan_id}/forecast", "DELETE /api/plans/{plan_id}/log/{entry_id}",
     "PUT /api/plans/{plan_id}/log/{entry_id}", "POST /api/plans/{plan_id}/log/{entry_id}/restore",

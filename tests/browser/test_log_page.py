@@ -306,3 +306,22 @@ def test_a_reading_is_noted_with_one_thumb_and_a_thing_is_ticked(
         pad.get_by_role("button", name=figure, exact=True).click()
     pad.get_by_role("button", name="Note it").click()
     expect(pad.get_by_role("alert")).to_contain_text("100")
+
+
+@ON_THE_DESK
+def test_a_broker_is_set_refused_where_it_stands_and_left_again(page: Page) -> None:
+    open_page(page, "log?view=monitor")
+    section = page.get_by_role("region", name="MQTT broker")
+    section.get_by_text("An MQTT broker of your own").click()
+    section.get_by_label("Its address").fill("nowhere")
+    section.get_by_label("The topic").fill("van/battery")
+    section.get_by_label("Volts stand at").fill("$.volts")
+    section.get_by_role("button", name="Use this broker").click()
+    expect(section.get_by_role("alert")).to_contain_text("Write it like 127.0.0.1:1883.")
+    section.get_by_label("Its address").fill("127.0.0.1:9")
+    section.get_by_role("button", name="Use this broker").click()
+    expect(section.get_by_text("MQTT broker at 127.0.0.1:9")).to_be_visible()
+    expect(section.get_by_test_id("broker-says")).to_contain_text("The broker is away")
+    expect(section.get_by_label("Volts stand at")).to_have_value("$.volts")
+    section.get_by_role("button", name="Use none").click()
+    expect(section.get_by_text("An MQTT broker of your own")).to_be_visible()

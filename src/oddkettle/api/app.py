@@ -14,6 +14,7 @@ from oddkettle.api import (
     battery,
     begin,
     boxes,
+    broker,
     build,
     copies,
     devices,
@@ -32,6 +33,7 @@ from oddkettle.api import (
 from oddkettle.api.gate.reader import InHabits
 from oddkettle.api.problems import add_problem_handlers
 from oddkettle.usecases.alarms.alarms import start_watch, stop_watch
+from oddkettle.usecases.broker.bridge import start_bridges, stop_bridges
 from oddkettle.usecases.samples import monitor
 from oddkettle.usecases.sharing.sharing import Sharing
 
@@ -68,6 +70,7 @@ def create_app(forecast_url: str | None = None, sharing: Sharing | None = None) 
         devices.router,
         alarms.router,
         roads.router,
+        broker.router,
     ):
         app.include_router(router)
     return app
@@ -77,7 +80,9 @@ def create_app(forecast_url: str | None = None, sharing: Sharing | None = None) 
 async def _listening(_: FastAPI) -> AsyncIterator[None]:
     """Monitors are listened to, and trips watched, while the app runs."""
     monitor.start_followers()
+    start_bridges()
     start_watch()
     yield
     stop_watch()
+    stop_bridges()
     monitor.stop_followers()

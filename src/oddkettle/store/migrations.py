@@ -167,6 +167,14 @@ def create_alarms(db: SqliteDatabase) -> None:
     )
 
 
+def create_brokers(db: SqliteDatabase) -> None:
+    """Make the brokers: where a plan's samples come from and its level goes to, where one is."""
+    db.execute_sql(
+        "CREATE TABLE broker (plan_id INTEGER PRIMARY KEY REFERENCES plan(id), "
+        "settings TEXT NOT NULL, since TEXT NOT NULL)"
+    )
+
+
 MIGRATIONS: tuple[Migration, ...] = (
     create_plans,
     create_log,
@@ -179,6 +187,7 @@ MIGRATIONS: tuple[Migration, ...] = (
     name_revisions,
     key_entries,
     create_alarms,
+    create_brokers,
 )
 
 

@@ -150,6 +150,17 @@ class DeviceRow(Row):
         table_name = "device"
 
 
+class BrokerRow(Row):
+    """A plan's MQTT broker, as JSON."""
+
+    plan = ForeignKeyField(PlanRow, primary_key=True)
+    settings = TextField()
+    since = TextField()
+
+    class Meta:
+        table_name = "broker"
+
+
 class AlarmRow(Row):
     """One thing that was told of."""
 

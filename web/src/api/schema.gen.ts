@@ -696,6 +696,34 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/broker": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * See Broker
+         * @description How it stands with the plan's broker.
+         */
+        get: operations["see_broker_api_plans__plan_id__broker_get"];
+        /**
+         * Use Broker
+         * @description Use a broker from now on; a password that is not given stays as it was.
+         */
+        put: operations["use_broker_api_plans__plan_id__broker_put"];
+        post?: never;
+        /**
+         * Use No Broker
+         * @description Use none.
+         */
+        delete: operations["use_no_broker_api_plans__plan_id__broker_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/calendar.ics": {
         parameters: {
             query?: never;
@@ -2890,6 +2918,52 @@ export interface components {
             floor_percent: number;
             /** Lasts Percent */
             lasts_percent: number;
+            /** Text */
+            text: string;
+        };
+        /**
+         * BrokerSettings
+         * @description One plan's broker.
+         */
+        BrokerSettings: {
+            /** Address */
+            address: string;
+            /**
+             * Domain
+             * @default homie
+             */
+            domain: string;
+            /** Password */
+            password?: string | null;
+            /** @default {} */
+            paths: components["schemas"]["SamplePaths"];
+            /**
+             * Publish
+             * @default false
+             */
+            publish: boolean;
+            /** Topic */
+            topic?: string | null;
+            /** Username */
+            username?: string | null;
+        };
+        /**
+         * BrokerState
+         * @description How it stands with a plan's broker.
+         */
+        BrokerState: {
+            /** Odd */
+            odd: string | null;
+            /** Said */
+            said: number;
+            settings: components["schemas"]["BrokerSettings"] | null;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "none" | "calling" | "connected" | "away";
+            /** Stored */
+            stored: number;
             /** Text */
             text: string;
         };
@@ -6421,6 +6495,24 @@ export interface components {
             seq: number | null;
             /** Volts */
             volts: number | null;
+        };
+        /**
+         * SamplePaths
+         * @description Where in a message each figure stands: JSONPath (RFC 9535), like $.battery.volts.
+         */
+        SamplePaths: {
+            /** Ah In */
+            ah_in?: string | null;
+            /** Ah Out */
+            ah_out?: string | null;
+            /** Amps */
+            amps?: string | null;
+            /** At */
+            at?: string | null;
+            /** Percent */
+            percent?: string | null;
+            /** Volts */
+            volts?: string | null;
         };
         /**
          * SamplePoint
@@ -10000,6 +10092,166 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    see_broker_api_plans__plan_id__broker_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BrokerState"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    use_broker_api_plans__plan_id__broker_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BrokerSettings"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BrokerState"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody saved first, or there is no such step */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The plan or the reading is refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    use_no_broker_api_plans__plan_id__broker_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BrokerState"];
+                };
             };
             /** @description There is no such thing */
             404: {

@@ -9,6 +9,7 @@ import { useLogNews } from "../../plan/useLogNews";
 import { useHabits } from "../../quantities/useHabits";
 import { useView } from "../../ui/useView";
 import { Views } from "../../ui/Views";
+import { BrokerForm } from "./BrokerForm";
 import { CapacityTest } from "./CapacityTest";
 import { ActualBoard } from "./charts/ActualBoard";
 import { ForecastScore } from "./charts/ForecastScore";
@@ -84,6 +85,7 @@ export function LogPage() {
           <div className="grid gap-3">
             <TableImport planId={plan.id} onDone={() => void refresh()} />
             <LogFiles planId={plan.id} />
+            <BrokerForm planId={plan.id} />
           </div>
         </div>
       )}
