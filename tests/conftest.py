@@ -49,14 +49,17 @@ def _at_the_other_width(item: pytest.Item) -> bool:
     spec = getattr(item, "callspec", None)
     widths = {"desk", "phone"}
     asked = {mark.args[0] for mark in item.iter_markers("parametrize")}
-    if spec is None or "page" in asked or spec.params.get("page") not in widths:
+    if spec is None or "page" in asked:
+        return False
+    width = spec.params.get("page") or spec.params.get("person")
+    if width not in widths:
         return False
     name = item.nodeid.split("[")[0]
     others = "-".join(part for part in spec.id.split("-") if part not in widths | {"day", "night"})
     chosen = crc32(f"{name} {others}".encode())
     wrong_scheme = spec.params.get("scheme", "day") != ("day", "night")[chosen // 2 % 2]
     at_night = "scheme" in spec.params and wrong_scheme
-    return at_night or spec.params["page"] != sorted(widths)[chosen % 2]
+    return at_night or width != sorted(widths)[chosen % 2]
 
 
 # The same random boxes every time, so that a run says something about the change and not about

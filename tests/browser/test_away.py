@@ -3,7 +3,10 @@
 from __future__ import annotations
 
 import re
+import sqlite3
 from collections.abc import Iterator
+from contextlib import closing
+from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from typing import Any
 
@@ -11,7 +14,7 @@ import httpx
 import pytest
 from playwright.sync_api import Browser, Page, expect
 
-from tests.browser.conftest import PATIENCE_MS, SIZES
+from tests.browser.conftest import PATIENCE_MS, SIZES, saved
 from tests.serving import Server
 
 INSTALLED = """async () => {
@@ -42,6 +45,18 @@ def phone(browser: Browser) -> Page:
 def log_of(server: Server, plan: int = 1) -> list[dict[str, Any]]:
     found: list[dict[str, Any]] = httpx.get(f"{server.url}/api/plans/{plan}/log").json()
     return found
+
+
+def at_a_desk(server: Server, plan: int, entries: list[dict[str, Any]]) -> int:
+    """A copy of a plan with the same entries written in their order; its number."""
+    document = httpx.get(f"{server.url}/api/plans/{plan}").json()["document"]
+    copy = int(httpx.post(f"{server.url}/api/plans", json=document).json()["id"])
+    for one in sorted(entries, key=lambda entry: int(entry["id"])):
+        told = {k: v for k, v in one["detail"].items() if v is not None}
+        entry = {"at": one["at_local"], "kind": one["kind"], "value": one["value"], **told}
+        answer = httpx.post(f"{server.url}/api/plans/{copy}/log", json=entry)
+        assert answer.status_code == 201, answer.text
+    return copy
 
 
 def key_in(page: Page, figures: str) -> None:
@@ -108,13 +123,7 @@ def test_a_day_out_of_reach_is_noted_and_sent_on_once_in_its_order(
     assert [one["kind"] for one in newest] == ["monitor_percent", "panel_out", "full"]
 
     # The same noted at a desk, on a copy of the plan, leads to the same figures.
-    document = httpx.get(f"{own.url}/api/plans/1").json()["document"]
-    copy = httpx.post(f"{own.url}/api/plans", json=document).json()["id"]
-    for one in sorted(sent, key=lambda entry: entry["id"]):
-        told = {k: v for k, v in one["detail"].items() if v is not None}
-        entry = {"at": one["at_local"], "kind": one["kind"], "value": one["value"], **told}
-        answer = httpx.post(f"{own.url}/api/plans/{copy}/log", json=entry)
-        assert answer.status_code == 201, answer.text
+    copy = at_a_desk(own, 1, sent)
     levels = [
         httpx.get(f"{own.url}/api/plans/{plan}/track/today", timeout=60).json()["level"]
         for plan in (1, copy)
@@ -172,3 +181,68 @@ def test_what_is_refused_later_is_told_and_holds_up_nothing(browser: Browser, ow
     refused.first.get_by_role("button", name="Drop it").click()
     expect(refused).to_have_count(1)
     page.context.close()
+
+
+def test_some_days_of_a_trip_on_a_phone_from_the_sentence_to_the_return(
+    browser: Browser, own: Server
+) -> None:
+    """Planned on the home page, under way by the clock, a stretch out of reach, and back."""
+    page = phone(browser)
+    page.goto(own.url)
+    expect(page.get_by_test_id("verdict")).to_be_visible()
+    page.get_by_role("button", name="Make it mine").click()
+    expect(page.get_by_test_id("headline")).to_be_visible()
+    plan = int(page.url.split("/plan/")[1].split("/")[0])
+    page.get_by_role("button", name="Place and start").click()
+    begun = datetime.now(UTC).date() - timedelta(days=1)
+    page.get_by_label("First day").fill(begun.isoformat())
+    page.get_by_label("First day").blur()
+    page.get_by_role("button", name="Close", exact=True).click()
+    saved(page)
+    page.reload()
+    page.get_by_role("navigation").get_by_role("link", name="Today").click()
+    expect(page.get_by_test_id("headline")).to_be_visible()
+    asked = page.get_by_role("region", name="How was yesterday?").get_by_role("listitem")
+    while asked.count():
+        before = asked.count()
+        asked.first.get_by_role("button", name="Did", exact=True).click()
+        expect(asked).to_have_count(before - 1)
+    key_in(page, "71")
+    expect(page.get_by_text("Noted: monitor says 71 %")).to_be_visible()
+    assert page.evaluate(INSTALLED)
+
+    own.kill()
+    page.get_by_role("button", name="rested V").click()
+    key_in(page, "13.1")
+    expect(page.get_by_text("Kept on this device: rested 13.1 V")).to_be_visible()
+    page.reload()
+    expect(page.get_by_test_id("away")).to_be_visible()
+    for thing in page.get_by_test_id("things").get_by_role("listitem").all():
+        thing.get_by_role("button", name="Did not").click()
+    key_in(page, "69")
+    waiting = page.get_by_test_id("outbox").get_by_role("listitem")
+    expect(waiting.last).to_contain_text("monitor 69 %")
+    count = waiting.count()
+
+    known = len(log_of_stopped(own, plan))
+    own.start()
+    expect(page.get_by_test_id("outbox")).to_have_count(0)
+    sent = log_of(own, plan)
+    assert len(sent) == known + count
+    desk = browser.new_page()
+    copy = at_a_desk(own, plan, sent)
+    shown = []
+    for number, where in ((plan, page), (copy, desk)):
+        where.add_init_script("localStorage.setItem('oddkettle.looked', 'all')")
+        where.goto(f"{own.url}/plan/{number}/today")
+        level = where.get_by_role("region", name="The level").get_by_role("listitem").first
+        shown.append(level.get_by_text("%").first.text_content())
+    assert shown[0] == shown[1]
+    desk.close()
+    page.context.close()
+
+
+def log_of_stopped(server: Server, plan: int) -> list[object]:
+    """The plan's entries as they lie in the file, with nobody to ask."""
+    with closing(sqlite3.connect(server.data / "demo.sqlite3")) as file:
+        return file.execute("SELECT id FROM log_entry WHERE plan_id = ?", (plan,)).fetchall()

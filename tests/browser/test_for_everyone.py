@@ -89,6 +89,11 @@ def test_nothing_serious_on_a_trip_under_way(page: Page, server: Server, scheme:
         assert page.evaluate("document.documentElement.scrollWidth <= innerWidth"), name
 
 
+def track_and_calendar(page: Page) -> None:
+    open_page(page, "trip")
+    page.get_by_role("button", name="Track and calendar").click()
+
+
 @ON_THE_DESK
 def test_nothing_serious_in_any_sheet(page: Page) -> None:
     open_page(page, "use")
@@ -98,6 +103,7 @@ def test_nothing_serious_in_any_sheet(page: Page) -> None:
         "shortcuts": lambda: page.keyboard.press("?"),
         "sum": lambda: page.get_by_test_id("strip-lowest").click(),
         "appliance": page.get_by_role("button", name=re.compile("^Laptop")).first.click,
+        "track and calendar": lambda: track_and_calendar(page),
     }
     for name, opens in openers.items():
         opens()

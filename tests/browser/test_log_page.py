@@ -251,6 +251,7 @@ def test_a_ragged_table_is_shown_put_right_and_stored(page: Page, tmp_path: Path
 def test_a_plan_with_its_log_leaves_and_comes_back_as_one_file(page: Page, tmp_path: Path) -> None:
     open_page(page, "log")
     log_percent(page, "64", "Tue 9", "22:15")
+    expect(page.get_by_text("monitor says 64 %")).to_be_visible()
     open_page(page, "log?view=monitor")
     with page.expect_download() as leaving:
         page.get_by_role("link", name="The plan with its log, as one file").click()

@@ -127,6 +127,7 @@ def stop_bridges() -> None:
 
 def set_broker(plan_id: int, settings: BrokerSettings | None) -> BrokerState:
     """Use a broker from now on, or none. Raises PlanRefused, NoSuchPlan."""
+    open_plan(plan_id)
     if settings is not None:
         check(settings)
         known = _kept(plan_id)

@@ -37,8 +37,9 @@ export function DayView({ planId, day: known, floor, at, banner, children, onSen
     } else if (outcome.how === "waiting") {
       setTold({ text: `Kept on this device: ${says}. It is sent later.`, bad: false });
     } else {
-      await onSent?.();
+      // Said before the day is made anew: what comes later must not be talked over by it.
       setTold({ text: `Noted: ${outcome.entry.text}.`, bad: false });
+      await onSent?.();
     }
   };
 
