@@ -6,6 +6,7 @@ import os
 import shutil
 from collections.abc import Iterator
 from pathlib import Path
+from urllib.parse import urlsplit
 
 import httpx
 import pytest
@@ -44,6 +45,8 @@ BEHIND = "main[aria-busy=true]"
 """A page whose figures are not yet those of the plan, or are tried only."""
 ON_THE_DESK = pytest.mark.parametrize("page", ["desk"], indirect=True)
 """What does not hang on the width is tried at one."""
+ELSEWHERE = pytest.mark.elsewhere
+"""It opens another page at once: the board is not loaded before. A little picture stands there."""
 
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
@@ -106,11 +109,14 @@ def page(
     page = contexts[request.param].new_page()
     page.set_default_timeout(PATIENCE_MS)
     # What is pressed while an answer is on its way may move before the button is up again.
-    page.add_locator_handler(page.locator(BEHIND), lambda: None)
+    page.add_locator_handler(page.locator(BEHIND), lambda: at_ease(page), no_wait_after=True)
     errors: list[str] = []
     page.on("pageerror", lambda error: errors.append(str(error)))
-    page.goto(f"{server.url}/plan/{plan['id']}/trip")
-    expect(page.get_by_test_id("headline")).to_be_visible()
+    if request.node.get_closest_marker("elsewhere"):
+        page.goto(f"{server.url}/kettle.svg#/plan/{plan['id']}/")
+    else:
+        page.goto(f"{server.url}/plan/{plan['id']}/trip")
+        expect(page.get_by_test_id("headline")).to_be_visible()
     yield page
     page.evaluate("localStorage.clear()")
     page.close()
@@ -120,7 +126,7 @@ def page(
 def open_page(page: Page, path: str) -> None:
     """Go to another page of the plan that is open."""
     plan = page.url.split("/plan/")[1].split("/")[0]
-    page.goto(f"{page.url.split('/plan/')[0]}/plan/{plan}/{path}")
+    page.goto(f"http://{urlsplit(page.url).netloc}/plan/{plan}/{path}")
     expect(page.get_by_test_id("headline")).to_be_visible()
     # The strip of the whole trip comes above what is there already, and moves it.
     saved(page)
@@ -154,10 +160,21 @@ def drag(page: Page, start: tuple[float, float], by: tuple[float, float]) -> Non
     page.mouse.up()
 
 
+def at_ease(page: Page) -> None:
+    """Wait until the figures are those of the plan: looked at with every frame, for an assertion
+    looks again only after half a second, and this is waited for many hundred times."""
+    page.wait_for_function("document.querySelector('main[aria-busy=false]') !== null")
+
+
 def saved(page: Page) -> None:
     """Wait until nothing is being saved and the figures are those of the plan."""
-    expect(page.locator("header").get_by_text("…", exact=True)).to_have_count(0)
-    expect(page.locator("main[aria-busy=false]")).to_have_count(1)
+    page.wait_for_function(
+        """() => {
+          const marks = document.querySelectorAll("header span, header button");
+          const saving = [...marks].some((mark) => mark.textContent.trim() === "…");
+          return !saving && document.querySelector("main[aria-busy=false]") !== null;
+        }"""
+    )
 
 
 def lowest(page: Page) -> list[str]:

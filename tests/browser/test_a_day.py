@@ -7,10 +7,11 @@ import re
 import httpx
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import open_page, saved
+from tests.browser.conftest import ELSEWHERE, open_page, saved
 from tests.serving import Server
 
 
+@ELSEWHERE
 def test_a_laptop_at_any_time_is_placed_and_can_be_fixed(page: Page) -> None:
     open_page(page, "use?open=laptop")
     sheet = page.get_by_role("dialog", name="Laptop")

@@ -14,9 +14,17 @@ import httpx
 import pytest
 from playwright.sync_api import Browser, Page, expect
 
-from tests.browser.conftest import PATIENCE_MS, SIZES, saved
+from tests.browser.conftest import (
+    ELSEWHERE,
+    PATIENCE_MS,
+    SIZES,
+    copied_log,
+    open_page,
+    saved,
+)
 from tests.serving import Server
 
+ON_A_PHONE = pytest.mark.parametrize("page", ["phone"], indirect=True)
 INSTALLED = """async () => {
   const ready = await navigator.serviceWorker.ready;
   while (ready.active?.state !== "activated" || !navigator.serviceWorker.controller)
@@ -40,6 +48,10 @@ def phone(browser: Browser) -> Page:
     page = context.new_page()
     page.set_default_timeout(PATIENCE_MS)
     return page
+
+
+def plan_of(page: Page) -> int:
+    return int(page.url.split("/plan/")[1].split("/")[0])
 
 
 def log_of(server: Server, plan: int = 1) -> list[dict[str, Any]]:
@@ -66,22 +78,22 @@ def key_in(page: Page, figures: str) -> None:
     pad.get_by_role("button", name="Note it").click()
 
 
-def test_the_browser_can_install_it(browser: Browser, own: Server) -> None:
-    page = phone(browser)
-    page.goto(own.url)
+@ON_A_PHONE
+@ELSEWHERE
+def test_the_browser_can_install_it(page: Page, server: Server) -> None:
+    page.goto(server.url)
     link = page.locator("link[rel=manifest]").get_attribute("href")
-    manifest = httpx.get(f"{own.url}{link}")
+    manifest = httpx.get(f"{server.url}{link}")
     assert manifest.headers["content-type"].startswith("application/manifest+json")
     told = manifest.json()
     assert (told["display"], told["start_url"]) == ("standalone", "/")
     for icon in told["icons"]:
-        picture = httpx.get(f"{own.url}{icon['src']}").content
+        picture = httpx.get(f"{server.url}{icon['src']}").content
         assert picture.startswith(b"\x89PNG")
         # Width and height of a PNG stand at its 16th byte.
         sides = {int.from_bytes(picture[at : at + 4], "big") for at in (16, 20)}
         assert {f"{side}x{side}" for side in sides} == {icon["sizes"]}
     assert page.evaluate(INSTALLED)
-    page.context.close()
 
 
 def test_a_day_out_of_reach_is_noted_and_sent_on_once_in_its_order(
@@ -132,11 +144,13 @@ def test_a_day_out_of_reach_is_noted_and_sent_on_once_in_its_order(
     page.context.close()
 
 
-def test_an_answer_that_was_lost_does_not_write_twice(browser: Browser, own: Server) -> None:
-    page = phone(browser)
-    page.goto(f"{own.url}/plan/1/today")
-    expect(page.get_by_test_id("headline")).to_be_visible()
-    before = len(log_of(own))
+@ON_A_PHONE
+@ELSEWHERE
+def test_an_answer_that_was_lost_does_not_write_twice(page: Page, server: Server) -> None:
+    plan = plan_of(page)
+    copied_log(page, server)
+    open_page(page, "today")
+    before = len(log_of(server, plan))
     lost: list[str] = []
 
     def lose(route: Any) -> None:
@@ -148,29 +162,30 @@ def test_an_answer_that_was_lost_does_not_write_twice(browser: Browser, own: Ser
         else:
             route.continue_()
 
-    page.route("**/api/plans/1/log", lose)
+    page.route(f"**/api/plans/{plan}/log", lose)
     key_in(page, "52")
     expect(page.get_by_text("Kept on this device: monitor 52 %")).to_be_visible()
-    assert len(log_of(own)) == before + 1
+    assert len(log_of(server, plan)) == before + 1
     expect(page.get_by_test_id("outbox")).to_have_count(0)
     assert len(lost) == 1
-    assert len(log_of(own)) == before + 1
-    page.context.close()
+    assert len(log_of(server, plan)) == before + 1
 
 
-def test_what_is_refused_later_is_told_and_holds_up_nothing(browser: Browser, own: Server) -> None:
-    page = phone(browser)
-    page.goto(f"{own.url}/plan/1/today")
-    expect(page.get_by_test_id("headline")).to_be_visible()
+@ON_A_PHONE
+@ELSEWHERE
+def test_what_is_refused_later_is_told_and_holds_up_nothing(page: Page, server: Server) -> None:
+    plan = plan_of(page)
+    copied_log(page, server)
+    open_page(page, "today")
     page.context.set_offline(True)
     key_in(page, "47")
     page.get_by_role("button", name="It is full").click()
     expect(page.get_by_test_id("outbox").get_by_role("listitem")).to_have_count(2)
     # Meanwhile somebody moved the trip: what was noted lies outside it now.
-    opened = httpx.get(f"{own.url}/api/plans/1").json()
+    opened = httpx.get(f"{server.url}/api/plans/{plan}").json()
     opened["document"]["trip"]["start"] = "2026-07-06"
     httpx.put(
-        f"{own.url}/api/plans/1",
+        f"{server.url}/api/plans/{plan}",
         json={"document": opened["document"], "did": "moved", "base_revision": opened["revision"]},
     ).raise_for_status()
     page.context.set_offline(False)
@@ -180,7 +195,8 @@ def test_what_is_refused_later_is_told_and_holds_up_nothing(browser: Browser, ow
     expect(refused.first).to_contain_text("outside the trip")
     refused.first.get_by_role("button", name="Drop it").click()
     expect(refused).to_have_count(1)
-    page.context.close()
+    refused.first.get_by_role("button", name="Drop it").click()
+    expect(page.get_by_test_id("outbox")).to_have_count(0)
 
 
 def test_some_days_of_a_trip_on_a_phone_from_the_sentence_to_the_return(

@@ -9,7 +9,16 @@ import httpx
 import pytest
 from playwright.sync_api import Locator, Page, expect
 
-from tests.browser.conftest import ON_THE_DESK, PATIENCE_MS, at_rest, drag, middle, open_page, saved
+from tests.browser.conftest import (
+    ELSEWHERE,
+    ON_THE_DESK,
+    PATIENCE_MS,
+    at_rest,
+    drag,
+    middle,
+    open_page,
+    saved,
+)
 from tests.conftest import EXAMPLES
 from tests.serving import Server
 
@@ -31,6 +40,7 @@ def test_the_demo_box_is_answered_first(page: Page) -> None:
     assert page.evaluate("document.documentElement.scrollWidth") <= page.viewport_size["width"]  # type: ignore[index]
 
 
+@ELSEWHERE
 @pytest.mark.parametrize("page", ["phone"], indirect=True)
 def test_on_a_phone_a_pressed_circuit_comes_into_sight_and_the_list_again(page: Page) -> None:
     open_page(page, "build")
@@ -43,6 +53,7 @@ def test_on_a_phone_a_pressed_circuit_comes_into_sight_and_the_list_again(page: 
     expect(page.get_by_role("columnheader", name="Circuit", exact=True)).to_be_in_viewport()
 
 
+@ELSEWHERE
 @ON_THE_DESK
 def test_a_wire_opens_its_circuit_with_its_sums(page: Page) -> None:
     open_page(page, "build")
@@ -56,6 +67,7 @@ def test_a_wire_opens_its_circuit_with_its_sums(page: Page) -> None:
     expect(sheet.get_by_role("heading", name="4 · DC-DC charger, feed")).to_be_visible()
 
 
+@ELSEWHERE
 @ON_THE_DESK
 def test_a_thin_cable_is_a_danger_until_the_remedy_is_pressed(page: Page) -> None:
     open_page(page, "build?circuit=charge-dcdc")
@@ -71,6 +83,7 @@ def test_a_thin_cable_is_a_danger_until_the_remedy_is_pressed(page: Page) -> Non
     headline(page, SOUND)
 
 
+@ELSEWHERE
 @ON_THE_DESK
 def test_a_negative_past_the_shunt_is_told_in_the_fault_finder_too(page: Page) -> None:
     open_page(page, "build?circuit=inverter")
@@ -89,6 +102,7 @@ def test_a_negative_past_the_shunt_is_told_in_the_fault_finder_too(page: Page) -
     expect(finder).to_contain_text("Question 1 of")
 
 
+@ELSEWHERE
 @ON_THE_DESK
 def test_a_cable_of_no_length_is_refused_where_it_is_typed(page: Page) -> None:
     open_page(page, "build?circuit=charge-mains")
@@ -105,6 +119,7 @@ def test_a_cable_of_no_length_is_refused_where_it_is_typed(page: Page) -> None:
     expect(page.get_by_label("Cable", exact=True)).to_contain_text("tool: 4 mm²")
 
 
+@ELSEWHERE
 @ON_THE_DESK
 def test_a_feeds_cable_is_changed_on_the_box(page: Page) -> None:
     open_page(page, "build?circuit=feed-dcdc")
@@ -117,6 +132,7 @@ def test_a_feeds_cable_is_changed_on_the_box(page: Page) -> None:
     )
 
 
+@ELSEWHERE
 def test_an_outlet_is_added_filled_and_given_back(page: Page) -> None:
     open_page(page, "build")
     page.get_by_role("button", name="Add a 12 V outlet").click()
@@ -140,6 +156,7 @@ def test_an_outlet_is_added_filled_and_given_back(page: Page) -> None:
     headline(page, SOUND)
 
 
+@ELSEWHERE
 @ON_THE_DESK
 def test_awg_sizes_are_chosen_for_those_who_buy_them(page: Page) -> None:
     open_page(page, "build")
@@ -147,6 +164,7 @@ def test_awg_sizes_are_chosen_for_those_who_buy_them(page: Page) -> None:
     expect(page.get_by_role("row", name=re.compile("^1 Battery .* AWG"))).to_be_visible()
 
 
+@ELSEWHERE
 @ON_THE_DESK
 def test_a_price_of_ones_own_beats_the_guess_and_is_owned(page: Page) -> None:
     open_page(page, "build?view=parts")
@@ -166,6 +184,7 @@ def test_a_price_of_ones_own_beats_the_guess_and_is_owned(page: Page) -> None:
     expect(against).to_contain_text(re.compile(r"this box lasts in \d+ of 100, the unit in \d+"))
 
 
+@ELSEWHERE
 @ON_THE_DESK
 def test_prices_come_from_a_table_and_a_bad_one_changes_nothing(page: Page, tmp_path: Path) -> None:
     open_page(page, "build?view=parts")
@@ -180,6 +199,7 @@ def test_prices_come_from_a_table_and_a_bad_one_changes_nothing(page: Page, tmp_
     expect(page.get_by_role("row", name=re.compile("Shunt with monitor"))).to_contain_text("61")
 
 
+@ELSEWHERE
 @ON_THE_DESK
 def test_a_part_that_is_dragged_shows_what_it_hits_and_can_be_placed_anew(page: Page) -> None:
     open_page(page, "build?view=fit")
@@ -199,6 +219,7 @@ def test_a_part_that_is_dragged_shows_what_it_hits_and_can_be_placed_anew(page: 
     headline(page, SOUND)
 
 
+@ELSEWHERE
 @ON_THE_DESK
 def test_a_part_is_moved_and_turned_by_keys(page: Page) -> None:
     open_page(page, "build?view=fit")
@@ -216,6 +237,7 @@ def test_a_part_is_moved_and_turned_by_keys(page: Page) -> None:
     )
 
 
+@ELSEWHERE
 @ON_THE_DESK
 def test_a_box_smaller_than_the_battery_is_told_by_the_millimetre(page: Page) -> None:
     open_page(page, "build?view=fit")
@@ -230,6 +252,7 @@ def test_a_box_smaller_than_the_battery_is_told_by_the_millimetre(page: Page) ->
     expect(page.get_by_test_id("fit-verdict")).to_contain_text("The smallest usual box")
 
 
+@ELSEWHERE
 @ON_THE_DESK
 def test_fittings_that_come_too_close_are_told(page: Page) -> None:
     open_page(page, "build?view=faces")
@@ -246,6 +269,7 @@ def test_fittings_that_come_too_close_are_told(page: Page) -> None:
     expect(page.get_by_test_id("face-faults")).to_contain_text("13 fittings, each with room")
 
 
+@ELSEWHERE
 @ON_THE_DESK
 def test_a_tick_is_dated_and_stands_in_the_log(page: Page) -> None:
     open_page(page, "build?view=checks")
@@ -263,6 +287,7 @@ def test_a_tick_is_dated_and_stands_in_the_log(page: Page) -> None:
     expect(page.get_by_test_id("headline")).to_have_text("Nothing is logged yet.")
 
 
+@ELSEWHERE
 @ON_THE_DESK
 def test_a_tick_that_cannot_be_kept_is_taken_back_and_said(page: Page) -> None:
     open_page(page, "build?view=checks")
@@ -277,6 +302,7 @@ def test_a_tick_that_cannot_be_kept_is_taken_back_and_said(page: Page) -> None:
     expect(page.get_by_role("alert")).to_have_count(0)
 
 
+@ELSEWHERE
 @ON_THE_DESK
 def test_expected_readings_come_from_the_model_of_this_plan(page: Page) -> None:
     open_page(page, "build?view=checks")
@@ -284,6 +310,7 @@ def test_expected_readings_come_from_the_model_of_this_plan(page: Page) -> None:
     expect(line).to_contain_text("expect 13.2 to 13.3 V, 9.0 to 10.0 A in")
 
 
+@ELSEWHERE
 @ON_THE_DESK
 @pytest.mark.parametrize("sheet", ["booklet.pdf", "template.pdf", "schematic.svg", "parts.csv"])
 def test_sheets_are_printed_from_their_links(page: Page, sheet: str) -> None:
@@ -295,6 +322,7 @@ def test_sheets_are_printed_from_their_links(page: Page, sheet: str) -> None:
     expect(page.get_by_text("A battery never switches off")).to_be_visible()
 
 
+@ELSEWHERE
 @ON_THE_DESK
 def test_every_judgement_leads_to_its_circuit(page: Page) -> None:
     open_page(page, "build?circuit=outlet-kettle")

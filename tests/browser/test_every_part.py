@@ -8,7 +8,7 @@ import httpx
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import ON_THE_DESK, at_rest, open_page, saved
+from tests.browser.conftest import ELSEWHERE, ON_THE_DESK, at_rest, open_page, saved
 from tests.browser.test_other_pages import add_part, go
 from tests.conftest import EXAMPLES
 
@@ -32,18 +32,20 @@ def other_plan(page: Page, sample: str) -> None:
     expect(page.get_by_test_id("headline")).to_be_visible()
 
 
+@ELSEWHERE
 @pytest.mark.parametrize("chemistry", ["AGM lead-acid", "Gel lead-acid", "Flooded lead-acid"])
 def test_lead_of_any_kind_moves_the_level(page: Page, chemistry: str) -> None:
-    go(page, "Box")
+    open_page(page, "box")
     choose(page, chemistry)
     expect(page.get_by_test_id("strip-lowest")).not_to_have_text("11 %")
     expect(page.get_by_text(re.compile("Half of it is usable"))).to_be_visible()
 
 
+@ELSEWHERE
 def test_cells_that_do_not_make_the_boxes_voltage_are_refused_and_nothing_is_lost(
     page: Page,
 ) -> None:
-    go(page, "Box")
+    open_page(page, "box")
     choose(page, "Li-ion (NMC)")
     saved(page)
     page.get_by_text("Charging ends, cells").click()
@@ -57,8 +59,9 @@ def test_cells_that_do_not_make_the_boxes_voltage_are_refused_and_nothing_is_los
     expect(page.get_by_role("radio", name="Li-ion (NMC)")).to_have_attribute("data-state", "on")
 
 
+@ELSEWHERE
 def test_a_relay_a_socket_and_a_trickle_charger_can_be_added_and_ordered(page: Page) -> None:
-    go(page, "Box")
+    open_page(page, "box")
     add_part(page, "voltage-sensitive relay")
     expect(page.get_by_test_id("limit")).to_contain_text("h of drives")
     page.get_by_role("button", name="earlier").click()
@@ -71,8 +74,9 @@ def test_a_relay_a_socket_and_a_trickle_charger_can_be_added_and_ordered(page: P
     expect(order.get_by_role("listitem")).to_have_count(5)
 
 
+@ELSEWHERE
 def test_one_combined_charger_holds_sun_and_alternator_to_one_limit(page: Page) -> None:
-    go(page, "Box")
+    open_page(page, "box")
     page.get_by_role("button", name="Each charger by itself").click()
     choose(page, "one combined charger")
     limit = page.get_by_label("Its one output limit")
@@ -84,16 +88,18 @@ def test_one_combined_charger_holds_sun_and_alternator_to_one_limit(page: Page) 
     expect(page.get_by_test_id("strip-lowest")).not_to_have_text("11 %")
 
 
+@ELSEWHERE
 def test_a_selector_keeps_one_source_away_while_another_gives(page: Page) -> None:
-    go(page, "Box")
+    open_page(page, "box")
     page.get_by_role("button", name="Each charger by itself").click()
     choose(page, "a selector switch")
     panel = page.get_by_role("button", name=re.compile("Roof and folding panel: could give"))
     expect(panel).to_have_attribute("aria-label", re.compile("kept away"))
 
 
+@ELSEWHERE
 def test_a_thin_feed_cable_starves_the_charger_and_says_so(page: Page) -> None:
-    go(page, "Box")
+    open_page(page, "box")
     page.get_by_role("button", name=re.compile("DC-DC charger: could give")).click()
     page.get_by_text("Cable and alternator").click()
     for label, value in (("Copper", "2.5"), ("Cable, one way", "9")):
@@ -118,8 +124,9 @@ def test_frost_bars_charging_until_pads_warm_the_battery(page: Page) -> None:
     expect(page.get_by_test_id("warmth")).not_to_contain_text("bars charging")
 
 
+@ELSEWHERE
 def test_a_panels_label_is_checked_where_it_is_typed(page: Page) -> None:
-    go(page, "Box")
+    open_page(page, "box")
     page.get_by_role("button", name=re.compile("Roof and folding panel: could give")).click()
     page.get_by_label("Enter its whole label").first.click()
     vmp = page.get_by_label("Vmp", exact=True)
@@ -129,8 +136,9 @@ def test_a_panels_label_is_checked_where_it_is_typed(page: Page) -> None:
     expect(page.get_by_role("alert").first).to_contain_text("not below Voc")
 
 
+@ELSEWHERE
 def test_a_fridge_set_colder_takes_more(page: Page) -> None:
-    go(page, "Use")
+    open_page(page, "use")
     page.get_by_role("button", name=re.compile("^Cool box, 28 L")).first.click()
     before = figure(page, "strip-lowest")
     colder = page.get_by_label("Set to")
@@ -139,8 +147,9 @@ def test_a_fridge_set_colder_takes_more(page: Page) -> None:
     expect(page.get_by_test_id("strip-lowest")).not_to_have_text(before)
 
 
+@ELSEWHERE
 def test_what_goes_first_is_shed_and_counted(page: Page) -> None:
-    go(page, "Use")
+    open_page(page, "use")
     page.get_by_text("First to go when the level falls, and quiet hours").click()
     for shelf, value in (("Goes first", "60"), ("Goes when it must", "50")):
         field = page.get_by_role("region", name=shelf).get_by_label("off below")
@@ -200,8 +209,9 @@ def test_the_cursor_says_how_long_the_box_lasts_alone(page: Page) -> None:
     expect(cursor).to_have_attribute("aria-valuetext", re.compile(r"without any source \d"))
 
 
+@ELSEWHERE
 def test_a_generator_has_hours_of_its_own_and_a_place_where_it_must_not_stand(page: Page) -> None:
-    go(page, "Box")
+    open_page(page, "box")
     add_part(page, "fuel generator")
     sheet = page.get_by_role("complementary", name="Sheet of the chosen part")
     expect(sheet.get_by_role("heading", name="From a fuel generator")).to_be_visible()
@@ -223,6 +233,7 @@ def test_a_generator_has_hours_of_its_own_and_a_place_where_it_must_not_stand(pa
     expect(sheet.get_by_text(re.compile("runs 2.0 h on this trip"))).to_be_visible()
 
 
+@ELSEWHERE
 def test_a_battery_gets_a_curve_of_its_own(page: Page) -> None:
     open_page(page, "box")
     page.get_by_text("Its own voltage curve").click()

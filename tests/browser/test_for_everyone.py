@@ -9,7 +9,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import ON_THE_DESK, copied_log, open_page
+from tests.browser.conftest import ELSEWHERE, ON_THE_DESK, copied_log, open_page
 from tests.serving import Server
 
 AXE = Path(__file__).parents[2] / "web/node_modules/axe-core/axe.min.js"
@@ -94,6 +94,7 @@ def track_and_calendar(page: Page) -> None:
     page.get_by_role("button", name="Track and calendar").click()
 
 
+@ELSEWHERE
 @ON_THE_DESK
 def test_nothing_serious_in_any_sheet(page: Page) -> None:
     open_page(page, "use")

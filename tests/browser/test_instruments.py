@@ -6,7 +6,7 @@ import re
 
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import ON_THE_DESK, at_rest, drag, middle, open_page, saved
+from tests.browser.conftest import ELSEWHERE, ON_THE_DESK, at_rest, drag, middle, open_page, saved
 
 
 def fill(page: Page, label: str, text: str) -> None:
@@ -15,6 +15,7 @@ def fill(page: Page, label: str, text: str) -> None:
     field.press("Enter")
 
 
+@ELSEWHERE
 def test_a_mistake_is_counted_listed_mended_by_a_button_and_undone(page: Page) -> None:
     open_page(page, "box?part=battery")
     count = page.get_by_test_id("judgement-count")
@@ -36,6 +37,7 @@ def test_a_mistake_is_counted_listed_mended_by_a_button_and_undone(page: Page) -
     expect(count).to_have_attribute("aria-label", re.compile("^3 to mend"))
 
 
+@ELSEWHERE
 @ON_THE_DESK
 def test_a_judgement_stands_beside_its_part(page: Page) -> None:
     open_page(page, "box?part=warmth")
@@ -48,6 +50,7 @@ def test_a_judgement_stands_beside_its_part(page: Page) -> None:
     expect(page.get_by_role("switch", name="Posts are covered")).to_be_checked()
 
 
+@ELSEWHERE
 def test_a_figure_opens_to_its_sum_and_leads_on(page: Page) -> None:
     open_page(page, "use")
     page.get_by_role("button", name="65 Ah a day", exact=True).click()
@@ -62,6 +65,7 @@ def test_a_figure_opens_to_its_sum_and_leads_on(page: Page) -> None:
     expect(sheet).to_have_count(0)
 
 
+@ELSEWHERE
 def test_a_moment_shows_currents_and_follows_the_strip(page: Page) -> None:
     open_page(page, "box")
     strip = page.get_by_role("slider", name="Moment that is looked at")
@@ -80,6 +84,7 @@ def test_a_moment_shows_currents_and_follows_the_strip(page: Page) -> None:
     expect(strip).to_have_attribute("aria-valuetext", re.compile("Mon 8"))
 
 
+@ELSEWHERE
 def test_a_panel_left_at_home_and_another_charger(page: Page) -> None:
     open_page(page, "box?part=sun:panels")
     lowest = page.get_by_test_id("strip-lowest").text_content() or ""
@@ -95,6 +100,7 @@ def test_a_panel_left_at_home_and_another_charger(page: Page) -> None:
     expect(page).to_have_url(re.compile("part=mains"))
 
 
+@ELSEWHERE
 @ON_THE_DESK
 def test_what_another_choice_would_cost_can_be_tried(page: Page) -> None:
     open_page(page, "box?part=battery")
@@ -106,6 +112,7 @@ def test_what_another_choice_would_cost_can_be_tried(page: Page) -> None:
     expect(page.get_by_role("radio", name="AGM lead-acid")).to_have_attribute("data-state", "on")
 
 
+@ELSEWHERE
 @ON_THE_DESK
 def test_two_readings_replace_a_guess(page: Page) -> None:
     open_page(page, "use?open=laptop")
@@ -121,6 +128,7 @@ def test_two_readings_replace_a_guess(page: Page) -> None:
     expect(page.get_by_label("Power while it runs")).to_have_value("45.06")
 
 
+@ELSEWHERE
 def test_days_can_differ(page: Page) -> None:
     open_page(page, "use?open=trap")
     page.keyboard.press("Escape")
@@ -139,6 +147,7 @@ def test_days_can_differ(page: Page) -> None:
     expect(out).not_to_have_text(before or "")
 
 
+@ELSEWHERE
 def test_what_goes_first_is_dragged_or_moved_by_keys(page: Page) -> None:
     open_page(page, "use")
     page.get_by_text(re.compile("^First to go")).click()
@@ -156,6 +165,7 @@ def test_what_goes_first_is_dragged_or_moved_by_keys(page: Page) -> None:
     expect(wanted.get_by_role("button", name=re.compile("^Laptop"))).to_be_visible()
 
 
+@ELSEWHERE
 @ON_THE_DESK
 def test_habits_change_what_is_shown_and_read_and_are_kept(page: Page) -> None:
     open_page(page, "box?part=vehicle:dcdc")
@@ -213,6 +223,7 @@ def test_a_caution_stands_where_the_decision_is_made(page: Page) -> None:
         expect(page.get_by_test_id("cautions")).to_contain_text("textbook]")
 
 
+@ELSEWHERE
 @ON_THE_DESK
 def test_a_label_is_explained_and_watt_hours_are_caught(page: Page) -> None:
     open_page(page, "box?part=battery")

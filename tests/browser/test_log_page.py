@@ -9,6 +9,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import (
+    ELSEWHERE,
     LIVE_PLAN,
     ON_THE_DESK,
     at_rest,
@@ -28,6 +29,7 @@ def log_percent(page: Page, percent: str, day: str, clock: str) -> None:
     page.get_by_role("button", name="Log it").click()
 
 
+@ELSEWHERE
 def test_a_reading_moves_the_level_and_the_rest_of_the_trip(page: Page) -> None:
     open_page(page, "log")
     expect(page.get_by_test_id("headline")).to_have_text("Nothing is logged yet.")
@@ -48,6 +50,7 @@ def test_a_reading_moves_the_level_and_the_rest_of_the_trip(page: Page) -> None:
     expect(page.get_by_test_id("headline")).to_contain_text("Fri 12 is the tightest")
 
 
+@ELSEWHERE
 @ON_A_PHONE
 def test_a_reading_is_entered_with_few_taps(page: Page) -> None:
     """Open the page, type a figure, press the key: the time is already there."""
@@ -64,6 +67,7 @@ def test_a_reading_is_entered_with_few_taps(page: Page) -> None:
     assert wide <= 390
 
 
+@ELSEWHERE
 @ON_A_PHONE
 def test_nonsense_is_refused_at_the_field_and_nothing_is_lost(page: Page) -> None:
     open_page(page, "log")
@@ -77,6 +81,7 @@ def test_nonsense_is_refused_at_the_field_and_nothing_is_lost(page: Page) -> Non
     expect(page.get_by_text("by torch")).to_be_visible()
 
 
+@ELSEWHERE
 @ON_A_PHONE
 def test_what_was_done_is_told_with_its_end(page: Page) -> None:
     open_page(page, "log")
@@ -96,6 +101,7 @@ def test_what_was_done_is_told_with_its_end(page: Page) -> None:
     expect(page.get_by_role("listitem").get_by_text("the sky was overcast")).to_be_visible()
 
 
+@ELSEWHERE
 @ON_THE_DESK
 def test_an_entry_is_corrected_deleted_and_put_back(page: Page) -> None:
     open_page(page, "log")
@@ -118,6 +124,7 @@ def test_an_entry_is_corrected_deleted_and_put_back(page: Page) -> None:
     expect(listed.get_by_text("monitor says 64 %")).to_be_visible()
 
 
+@ELSEWHERE
 @ON_THE_DESK
 def test_a_wrong_reading_is_seen_to_be_set_aside(page: Page) -> None:
     open_page(page, "log")
@@ -126,6 +133,7 @@ def test_a_wrong_reading_is_seen_to_be_set_aside(page: Page) -> None:
     expect(page.get_by_text("1 reading, 1 set aside")).to_be_visible()
 
 
+@ELSEWHERE
 @ON_THE_DESK
 def test_what_the_readings_say_is_taken_over_as_measured(page: Page, server: Server) -> None:
     copied_log(page, server)
@@ -137,6 +145,7 @@ def test_what_the_readings_say_is_taken_over_as_measured(page: Page, server: Ser
     )
 
 
+@ELSEWHERE
 @ON_THE_DESK
 def test_plan_and_actual_stand_side_by_side_and_print(page: Page, server: Server) -> None:
     copied_log(page, server)
@@ -150,6 +159,7 @@ def test_plan_and_actual_stand_side_by_side_and_print(page: Page, server: Server
     page.emulate_media(media="screen")
 
 
+@ELSEWHERE
 @ON_THE_DESK
 def test_from_here_a_drive_is_sought_that_is_enough(page: Page, server: Server) -> None:
     copied_log(page, server)
@@ -165,6 +175,7 @@ def test_from_here_a_drive_is_sought_that_is_enough(page: Page, server: Server) 
     )
 
 
+@ELSEWHERE
 @ON_THE_DESK
 def test_what_helps_from_here_needs_no_shop(page: Page, server: Server) -> None:
     copied_log(page, server)
@@ -197,6 +208,7 @@ def test_live_samples_show_as_they_come(page: Page, server: Server) -> None:
     page.wait_for_function("new Set(window.seen).size >= 4")
 
 
+@ELSEWHERE
 @ON_THE_DESK
 def test_a_monitor_that_is_not_there_is_told(page: Page) -> None:
     open_page(page, "log?view=monitor")
@@ -247,6 +259,7 @@ def test_a_ragged_table_is_shown_put_right_and_stored(page: Page, tmp_path: Path
     expect(page.get_by_role("alert")).to_contain_text("Export it from the monitor as CSV")
 
 
+@ELSEWHERE
 @ON_THE_DESK
 def test_a_plan_with_its_log_leaves_and_comes_back_as_one_file(page: Page, tmp_path: Path) -> None:
     open_page(page, "log")
@@ -263,6 +276,7 @@ def test_a_plan_with_its_log_leaves_and_comes_back_as_one_file(page: Page, tmp_p
     expect(page.get_by_text("monitor says 64 %")).to_be_visible()
 
 
+@ELSEWHERE
 @ON_THE_DESK
 def test_forecasts_are_scored_and_a_capacity_test_is_guided(page: Page, server: Server) -> None:
     copied_log(page, server)
@@ -287,6 +301,7 @@ def test_forecasts_are_scored_and_a_capacity_test_is_guided(page: Page, server: 
     expect(page.get_by_role("button", name="Undo", exact=True)).to_be_enabled()
 
 
+@ELSEWHERE
 def test_a_reading_is_noted_with_one_thumb_and_a_thing_is_ticked(
     page: Page, server: Server
 ) -> None:
@@ -309,6 +324,7 @@ def test_a_reading_is_noted_with_one_thumb_and_a_thing_is_ticked(
     expect(pad.get_by_role("alert")).to_contain_text("100")
 
 
+@ELSEWHERE
 @ON_THE_DESK
 def test_a_broker_is_set_refused_where_it_stands_and_left_again(page: Page) -> None:
     open_page(page, "log?view=monitor")

@@ -9,7 +9,7 @@ import pvlib
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import ON_THE_DESK, at_rest, lowest, open_page, saved
+from tests.browser.conftest import ELSEWHERE, ON_THE_DESK, at_rest, lowest, open_page, saved
 from tests.browser.test_for_everyone import findings
 
 YEARS = Path(pvlib.__file__).parent / "data"
@@ -49,6 +49,7 @@ def test_worst_and_best_of_ten_are_shown_with_their_own_figures(page: Page) -> N
     expect(page.get_by_test_id("lowest")).to_have_text(expected)
 
 
+@ELSEWHERE
 def test_a_change_is_weighed_tried_put_back_and_kept(page: Page) -> None:
     open_page(page, "improve")
     expect(page.get_by_test_id("headline")).to_have_text(
@@ -76,6 +77,7 @@ def test_a_change_is_weighed_tried_put_back_and_kept(page: Page) -> None:
     expect(page.get_by_role("button", name="Undo", exact=True)).to_be_enabled()
 
 
+@ELSEWHERE
 @ON_THE_DESK
 def test_a_price_of_ones_own_is_kept(page: Page) -> None:
     open_page(page, "improve")
@@ -97,6 +99,7 @@ def test_a_price_of_ones_own_is_kept(page: Page) -> None:
     expect(high).to_have_count(0)
 
 
+@ELSEWHERE
 def test_a_goal_is_sought_and_what_was_tried_is_drawn(page: Page) -> None:
     open_page(page, "improve?view=sure")
     page.get_by_label("by changing").select_option(label="the battery’s size")
@@ -113,6 +116,7 @@ def test_a_goal_is_sought_and_what_was_tried_is_drawn(page: Page) -> None:
     expect(page.get_by_role("alert")).to_contain_text("120")
 
 
+@ELSEWHERE
 def test_sizes_are_searched_picked_out_and_taken(page: Page) -> None:
     open_page(page, "improve?view=sizes")
     page.get_by_role("button", name="Search", exact=True).click()
@@ -132,6 +136,7 @@ def test_sizes_are_searched_picked_out_and_taken(page: Page) -> None:
     expect(page.get_by_role("button", name="Undo", exact=True)).to_be_enabled()
 
 
+@ELSEWHERE
 @ON_THE_DESK
 def test_sizes_are_picked_out_with_the_mouse(page: Page) -> None:
     open_page(page, "improve?view=sizes")
@@ -152,6 +157,7 @@ def test_sizes_are_picked_out_with_the_mouse(page: Page) -> None:
         assert 900 < int(euro.group(1)) < 1500
 
 
+@ELSEWHERE
 @ON_THE_DESK
 def test_variants_are_named_and_set_side_by_side(page: Page) -> None:
     open_page(page, "improve?view=beside")
@@ -215,6 +221,7 @@ def test_a_day_is_spent_at_another_stop(page: Page) -> None:
     expect(page.get_by_test_id("lowest")).not_to_have_text(before)
 
 
+@ELSEWHERE
 @ON_THE_DESK
 @pytest.mark.parametrize("view", ["sure", "sizes", "beside"])
 def test_nothing_serious_on_the_ways_to_improve(page: Page, view: str) -> None:
@@ -228,6 +235,7 @@ def test_nothing_serious_on_the_ways_to_improve(page: Page, view: str) -> None:
     assert findings(page) == []
 
 
+@ELSEWHERE
 @ON_THE_DESK
 def test_long_work_shows_its_progress_and_stops_when_told(page: Page) -> None:
     open_page(page, "improve?view=sizes")
@@ -242,6 +250,7 @@ def test_long_work_shows_its_progress_and_stops_when_told(page: Page) -> None:
     expect(page.get_by_test_id("sizes")).to_be_visible()
 
 
+@ELSEWHERE
 @ON_THE_DESK
 def test_the_cheapest_mend_is_found_tried_and_kept(page: Page) -> None:
     open_page(page, "improve?view=mend")

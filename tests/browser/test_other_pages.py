@@ -9,7 +9,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import BEHIND, ON_THE_DESK, at_rest, drag, saved
+from tests.browser.conftest import BEHIND, ELSEWHERE, ON_THE_DESK, at_rest, drag, open_page, saved
 
 
 def go(page: Page, name: str) -> None:
@@ -22,8 +22,9 @@ def add_part(page: Page, what: str) -> None:
     page.get_by_role("menuitem", name=f"+ {what}", exact=True).click()
 
 
+@ELSEWHERE
 def test_hours_are_dragged_on_the_noon_axis(page: Page) -> None:
-    go(page, "Use")
+    open_page(page, "use")
     bar = page.get_by_role("button", name=re.compile("^Laptop, 20:30 to 22:30"))
     box = at_rest(bar.locator("rect").first)
     assert box is not None
@@ -38,17 +39,19 @@ def test_hours_are_dragged_on_the_noon_axis(page: Page) -> None:
     expect(page.get_by_test_id("headline")).to_have_text(before or "")
 
 
+@ELSEWHERE
 def test_hours_have_a_keyboard_twin(page: Page) -> None:
-    go(page, "Use")
+    open_page(page, "use")
     page.get_by_role("button", name=re.compile("^Laptop, 20:30 to 22:30")).focus()
     page.keyboard.press("Shift+ArrowRight")
     page.keyboard.press("ArrowLeft")
     expect(page.get_by_role("button", name=re.compile("^Laptop, 20:25 to 22:30"))).to_be_focused()
 
 
+@ELSEWHERE
 @ON_THE_DESK
 def test_watts_and_amps_show_each_other(page: Page) -> None:
-    go(page, "Use")
+    open_page(page, "use")
     page.get_by_role("button", name=re.compile("^Light trap 12 V")).click()
     watts = page.get_by_label("Power while it runs")
     amps = page.get_by_label("or current at the battery")
@@ -62,8 +65,9 @@ def test_watts_and_amps_show_each_other(page: Page) -> None:
     expect(watts).to_have_value(re.compile(r"^6\.[3-9]"))
 
 
+@ELSEWHERE
 def test_a_negative_power_is_refused_at_the_field(page: Page) -> None:
-    go(page, "Use")
+    open_page(page, "use")
     headline = page.get_by_test_id("headline").text_content()
     page.get_by_role("button", name=re.compile("^Light trap 12 V")).click()
     watts = page.get_by_label("Power while it runs")
@@ -74,8 +78,9 @@ def test_a_negative_power_is_refused_at_the_field(page: Page) -> None:
     expect(page.get_by_test_id("headline")).to_have_text(headline or "")
 
 
+@ELSEWHERE
 def test_an_appliance_comes_from_the_shelf_and_goes_again(page: Page) -> None:
-    go(page, "Use")
+    open_page(page, "use")
     page.get_by_role("button", name="fan", exact=True).click()
     sheet = page.get_by_role("dialog", name="Fan")
     expect(sheet.get_by_label("Power while it runs")).to_have_value("6")
@@ -85,16 +90,18 @@ def test_an_appliance_comes_from_the_shelf_and_goes_again(page: Page) -> None:
     expect(page.get_by_role("button", name=re.compile("^Fan"))).to_have_count(0)
 
 
+@ELSEWHERE
 def test_appliances_change_places_by_keyboard(page: Page) -> None:
-    go(page, "Use")
+    open_page(page, "use")
     page.get_by_role("button", name=re.compile("^Move Laptop")).focus()
     page.keyboard.press("ArrowUp")
     movers = page.get_by_role("button", name=re.compile("^Move "))
     expect(movers.nth(1)).to_have_attribute("aria-label", re.compile("^Move Laptop"))
 
 
+@ELSEWHERE
 def test_a_bigger_battery_lifts_the_lowest_level(page: Page) -> None:
-    go(page, "Box")
+    open_page(page, "box")
     before = page.get_by_test_id("strip-lowest").text_content()
     capacity = page.get_by_role("textbox", name="Capacity of one battery")
     capacity.fill("150")
@@ -105,9 +112,10 @@ def test_a_bigger_battery_lifts_the_lowest_level(page: Page) -> None:
     ).to_be_visible()
 
 
+@ELSEWHERE
 @ON_THE_DESK
 def test_ten_thousand_amp_hours_are_refused(page: Page) -> None:
-    go(page, "Box")
+    open_page(page, "box")
     capacity = page.get_by_role("textbox", name="Capacity of one battery")
     capacity.fill("10000")
     capacity.press("Enter")
@@ -119,9 +127,10 @@ def test_ten_thousand_amp_hours_are_refused(page: Page) -> None:
     ).to_be_visible()
 
 
+@ELSEWHERE
 @ON_THE_DESK
 def test_two_batteries_in_series_on_twelve_volts_are_refused_in_words(page: Page) -> None:
-    go(page, "Box")
+    open_page(page, "box")
     series = page.get_by_role("textbox", name="In series")
     series.fill("2")
     series.press("Enter")
@@ -131,8 +140,9 @@ def test_two_batteries_in_series_on_twelve_volts_are_refused_in_words(page: Page
     expect(series).to_have_value("1")
 
 
+@ELSEWHERE
 def test_each_source_says_what_limits_it(page: Page) -> None:
-    go(page, "Box")
+    open_page(page, "box")
     page.get_by_role("button", name=re.compile("Roof and folding panel: could give")).click()
     expect(page.get_by_test_id("limit")).to_contain_text("the controller passes 8 A")
     limit = page.get_by_role("textbox", name="Controller’s output limit")
@@ -141,8 +151,9 @@ def test_each_source_says_what_limits_it(page: Page) -> None:
     expect(page.get_by_test_id("limit")).to_contain_text("the sun is the limit")
 
 
+@ELSEWHERE
 def test_parts_are_removed_and_added_again(page: Page) -> None:
-    go(page, "Box")
+    open_page(page, "box")
     page.get_by_role("button", name=re.compile("DC-DC charger: could give")).click()
     page.get_by_role("button", name="Remove it").click()
     expect(page.get_by_role("button", name=re.compile("DC-DC charger: could give"))).to_have_count(
@@ -152,8 +163,9 @@ def test_parts_are_removed_and_added_again(page: Page) -> None:
     expect(page.get_by_role("button", name=re.compile("DC-DC charger: could give"))).to_be_visible()
 
 
+@ELSEWHERE
 def test_a_chosen_day_shows_its_own_flows(page: Page) -> None:
-    go(page, "Box")
+    open_page(page, "box")
     page.get_by_role("radio", name="Thu 11").click()
     expect(
         page.get_by_role("button", name=re.compile("DC-DC charger: could give 0.0 = 0.0 Ah"))
@@ -188,9 +200,10 @@ def test_a_new_plan_begins_plain_and_can_be_built_up(page: Page) -> None:
     expect(page.get_by_test_id("limit")).to_contain_text("No hook-up on this trip")
 
 
+@ELSEWHERE
 @ON_THE_DESK
 def test_another_chemistry_brings_its_own_voltages(page: Page) -> None:
-    go(page, "Box")
+    open_page(page, "box")
     expect(page.get_by_label("Absorption", exact=True)).to_have_value("14.2")
     page.get_by_role("radio", name="AGM lead-acid").click()
     expect(page.get_by_label("Absorption", exact=True)).to_have_value("14.4")
@@ -200,9 +213,10 @@ def test_another_chemistry_brings_its_own_voltages(page: Page) -> None:
     expect(page.get_by_label("Absorption", exact=True)).to_have_value("14.2")
 
 
+@ELSEWHERE
 @ON_THE_DESK
 def test_a_hundredth_of_a_volt_is_kept_and_shown(page: Page) -> None:
-    go(page, "Box")
+    open_page(page, "box")
     absorption = page.get_by_label("Absorption", exact=True)
     absorption.fill("14,25")
     absorption.press("Enter")
@@ -211,8 +225,9 @@ def test_a_hundredth_of_a_volt_is_kept_and_shown(page: Page) -> None:
     expect(page.get_by_label("Absorption", exact=True)).to_have_value("14.25")
 
 
+@ELSEWHERE
 def test_a_slider_moves_the_strip_before_it_is_let_go(page: Page) -> None:
-    go(page, "Box")
+    open_page(page, "box")
     before = page.get_by_test_id("strip-lowest").text_content() or ""
     thumb = page.get_by_role("slider", name="Capacity of one battery")
     thumb.focus()
@@ -257,8 +272,9 @@ def test_no_page_is_wider_than_the_screen(page: Page, name: str) -> None:
     assert page.evaluate("document.documentElement.scrollWidth <= window.innerWidth")
 
 
+@ELSEWHERE
 def test_a_saved_state_is_named_looked_at_and_gone_back_to(page: Page) -> None:
-    go(page, "Use")
+    open_page(page, "use")
     page.get_by_role("button", name=re.compile("^Laptop, 20:30 to 22:30")).focus()
     page.keyboard.press("Shift+ArrowRight")
     saved(page)

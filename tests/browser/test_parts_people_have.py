@@ -6,7 +6,7 @@ import re
 
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import ON_THE_DESK, open_page, saved
+from tests.browser.conftest import ELSEWHERE, ON_THE_DESK, open_page, saved
 from tests.browser.test_every_part import other_plan
 from tests.browser.test_other_pages import go
 
@@ -19,8 +19,9 @@ def type_in(page: Page, label: str, value: str) -> None:
     field.press("Enter")
 
 
+@ELSEWHERE
 def test_a_lamp_hangs_on_the_controllers_load_output(page: Page) -> None:
-    go(page, "Box")
+    open_page(page, "box")
     page.get_by_role("button", name=re.compile("Roof and folding panel: could give")).click()
     page.get_by_text("Its load output", exact=True).click()
     page.get_by_role("button", name="Something hangs on its load output").click()
@@ -38,8 +39,9 @@ def test_a_lamp_hangs_on_the_controllers_load_output(page: Page) -> None:
     expect(page.get_by_role("button", name="Something hangs on its load output")).to_be_visible()
 
 
+@ELSEWHERE
 def test_an_inverter_in_a_socket_is_bound_by_its_fuse(page: Page) -> None:
-    go(page, "Box")
+    open_page(page, "box")
     page.get_by_role("button", name=re.compile(r"^Inverter, \d+ W")).click()
     type_in(page, "Plugged into a 12 V socket fused for", "10")
     saved(page)
@@ -48,8 +50,9 @@ def test_an_inverter_in_a_socket_is_bound_by_its_fuse(page: Page) -> None:
     ).to_be_visible()
 
 
+@ELSEWHERE
 def test_a_charger_has_a_second_absorption_and_a_refresh(page: Page) -> None:
-    go(page, "Box")
+    open_page(page, "box")
     page.get_by_role("button", name=re.compile("Mains charger: could give")).press("Enter")
     page.get_by_text("Voltages and noise", exact=True).click()
     page.get_by_role("switch", name="It has voltages of its own").click()
@@ -72,6 +75,7 @@ def test_a_units_input_holds_its_panel(page: Page) -> None:
     expect(page.get_by_test_id("limit")).to_contain_text("the input takes 20 W")
 
 
+@ELSEWHERE
 def test_an_outlet_of_mains_is_named_bought_and_left_to_licensed_people(page: Page) -> None:
     open_page(page, "build?view=circuits")
     outlets = page.get_by_role("region", name="Mains outlets")
@@ -86,6 +90,7 @@ def test_an_outlet_of_mains_is_named_bought_and_left_to_licensed_people(page: Pa
     expect(page.get_by_role("row", name=re.compile("Residual-current device"))).to_be_visible()
 
 
+@ELSEWHERE
 def test_the_price_of_a_unit_in_the_shop_is_what_it_is_compared_with(page: Page) -> None:
     open_page(page, "build?view=parts")
     aside = page.get_by_role("complementary", name="What it comes to")
