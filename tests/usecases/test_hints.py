@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import datetime
 from pathlib import Path
 
 import numpy as np
@@ -103,7 +104,7 @@ def driving_at(start: str, end: str) -> Plan:
 def test_a_use_is_listed_and_ticked_like_a_drive(store: Path) -> None:
     plan_id = create_plan(example("moth-season")).id
     percent(plan_id, 8, 12, 60)
-    (use,) = [t for t in today_of(plan_id).things if t.kind == "use"]
+    (use,) = [t for t in today_of(plan_id).things if t.appliance == "cameras"]
     assert render(use.text) == "Camera chargers, 13:00 to 14:30"
     assert (use.appliance, use.state, use.did, use.did_not) == (
         "cameras", "ahead", "ran", "skipped",
@@ -117,5 +118,22 @@ def test_a_use_is_listed_and_ticked_like_a_drive(store: Path) -> None:
         one = create_plan(example("moth-season")).id
         percent(one, 8, 12, 60)
         add_entry(one, entry)
-        (after,) = [t for t in today_of(one).things if t.kind == "use"]
+        (after,) = [t for t in today_of(one).things if t.appliance == "cameras"]
         assert after.state == said
+
+
+def test_the_evenings_large_uses_are_told_of_while_ahead_and_nobody_is_asked_after(
+    store: Path,
+) -> None:
+    plan_id = create_plan(example("moth-season")).id
+    percent(plan_id, 8, 12, 80)
+
+    def uses(hour: int) -> dict[str, str]:
+        today = today_of(plan_id, datetime(2026, 6, 8, hour))
+        return {t.appliance or "": t.state for t in today.things if t.kind == "use"}
+
+    assert uses(14) == {"cameras": "now", "laptop": "ahead", "trap": "ahead"}
+    assert uses(21) == {"cameras": "to_tick", "laptop": "now", "trap": "ahead"}
+    assert uses(23) == {"cameras": "to_tick", "trap": "now"}
+    asked = today_of(plan_id, datetime(2026, 6, 9, 8)).yesterday
+    assert {t.appliance for t in asked if t.kind == "use"} == {"cameras"}

@@ -20,7 +20,7 @@ def chances(plan: Plan, appliance: ApplianceModel, day: int) -> list[Chance]:
     Its hours on such a day, while the box is in use, without quiet hours where it is noisy; and
     of those the drives, where it is to run while the engine does and there is one.
     """
-    allowed = _hours_on(plan.trip, appliance, day)
+    allowed = hours_on(plan.trip, appliance, day)
     allowed = _overlaps(allowed, [_in_use(plan.trip, day)])
     if appliance.noisy:
         for quiet in _quiet(plan, day):
@@ -122,7 +122,8 @@ def _check_room(appliance: ApplianceModel, flexible: Flexible, n: int) -> None:
         taken.add(run.day)
 
 
-def _hours_on(trip: Trip, appliance: ApplianceModel, day: int) -> list[Chance]:
+def hours_on(trip: Trip, appliance: ApplianceModel, day: int) -> list[Chance]:
+    """An appliance's hours on a day of the trip; they may pass its midnight."""
     own = {"drive": appliance.drive_hours, "rest": appliance.rest_hours}.get(trip.days[day].kind)
     return [_stretch(hours) for hours in (appliance.hours if own is None else own)]
 

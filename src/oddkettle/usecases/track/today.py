@@ -14,10 +14,11 @@ from oddkettle.core.simulation.run import Run
 from oddkettle.core.sources import SOURCE_KINDS
 from oddkettle.core.trip.blocks import BlockKind
 from oddkettle.plan import Plan
-from oddkettle.plan.flexible import runs_of
+from oddkettle.plan.flexible import hours_on, runs_of
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.quantities import clock_minutes
 from oddkettle.plan.trip import BlockModel
+from oddkettle.plan.use import ApplianceModel
 from oddkettle.results.odds import Band, OddsReport
 from oddkettle.results.run import Amount
 from oddkettle.store.log import Entry
@@ -32,6 +33,9 @@ from oddkettle.usecases.track.tracked_trip import TrackedTrip, first_midnight, f
 State = Literal["ahead", "now", "to_tick", "did", "did_not"]
 DAWN_MIN, EVENING_MIN, SMALL_HOURS = 6 * 60, 22 * 60, 4
 DAYS_AHEAD = 7
+LEAST_USE, MOST_USES, LONGEST_USE_MIN = 0.03, 3, 12 * 60
+"""Uses that are told of: at least so much of the capacity, so many, and none that runs all day
+[judgement]."""
 NAMES: dict[str, str] = {
     "drive": "Drive",
     "hookup": "On mains",
@@ -175,36 +179,56 @@ def _thing(here: TrackedTrip, run: Run, block: BlockModel, local: datetime) -> D
 
 
 def _uses(here: TrackedTrip, run: Run, day: int, local: datetime) -> list[DayThing]:
-    """What runs on a day at a time that was chosen for it."""
-    found = []
+    """What runs on a day: at a time that was chosen for it, and the largest of the others."""
+    chosen: list[DayThing] = []
+    usual: list[DayThing] = []
     for n, appliance in enumerate(here.plan.use.appliances):
-        runs = (runs_of(here.plan, appliance, n) or ()) if appliance.on else ()
-        for one in runs:
-            if one.day != day:
-                continue
-            begin = _moment(here.plan, day, one.start_min)
-            end = _moment(here.plan, day, one.start_min + one.minutes)
-            takes = _takes(run, appliance.id, begin, end)
-            state, by = _state(
-                here.entries, begin, end, "ran", "skipped", local, appliance=appliance.id
-            )
-            found.append(
-                DayThing(
-                    key=f"{appliance.id}-{day}",
-                    kind="use",
-                    appliance=appliance.id,
-                    text=f"{appliance.name}, {clock(begin)} to {clock(end)}",
-                    at=begin,
-                    until=end,
-                    worth=takes,
-                    worth_text=f"takes about {takes}",
-                    state=state,
-                    by=by,
-                    did="ran",
-                    did_not="skipped",
-                )
-            )
-    return found
+        if not appliance.on:
+            continue
+        if appliance.flexible is not None:
+            for one in runs_of(here.plan, appliance, n) or ():
+                if one.day == day:
+                    span = (one.start_min, one.start_min + one.minutes)
+                    chosen.append(_use(here, run, appliance, day, span, local))
+        elif appliance.pattern is None:
+            spans = hours_on(here.plan.trip, appliance, day)
+            usual += [
+                _use(here, run, appliance, day, span, local)
+                for span in spans
+                if span[1] - span[0] <= LONGEST_USE_MIN
+            ]
+    least_ah = LEAST_USE * here.case.bank.capacity_ah
+    # What runs as on every day is told of while it is ahead, and nobody is asked about it after.
+    ahead = [one for one in usual if one.worth.ah >= least_ah and one.state != "to_tick"]
+    largest = sorted(ahead, key=lambda one: -one.worth.ah)[:MOST_USES]
+    return [*chosen, *largest]
+
+
+def _use(
+    here: TrackedTrip,
+    run: Run,
+    appliance: ApplianceModel,
+    day: int,
+    span: tuple[int, int],
+    local: datetime,
+) -> DayThing:
+    begin, end = (_moment(here.plan, day, minute) for minute in span)
+    takes = _takes(run, appliance.id, begin, end)
+    state, by = _state(here.entries, begin, end, "ran", "skipped", local, appliance=appliance.id)
+    return DayThing(
+        key=f"{appliance.id}-{day}-{span[0]}",
+        kind="use",
+        appliance=appliance.id,
+        text=f"{appliance.name}, {clock(begin)} to {clock(end)}",
+        at=begin,
+        until=end,
+        worth=takes,
+        worth_text=f"takes about {takes}",
+        state=state,
+        by=by,
+        did="ran",
+        did_not="skipped",
+    )
 
 
 def _takes(run: Run, key: str, begin: datetime, end: datetime) -> Amount:

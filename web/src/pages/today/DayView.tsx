@@ -29,6 +29,8 @@ export function DayView({ planId, day: known, floor, at, banner, children, onSen
   const [told, setTold] = useState<{ text: string; bad: boolean } | null>(null);
   const { waiting, against } = useOutbox(planId);
   const day = withWaiting(known, waiting);
+  const over = day.things.filter((thing) => thing.state === "to_tick");
+  const ahead = day.things.filter((thing) => thing.state !== "to_tick");
 
   const log: LogIt = async (entry, says) => {
     const outcome = await outbox.write(planId, { note: "", ...entry } as NewEntry, says);
@@ -65,16 +67,32 @@ export function DayView({ planId, day: known, floor, at, banner, children, onSen
             <h2 id="todo" className="text-lg">
               To do until dawn
             </h2>
-            {day.things.length === 0 ? (
-              <p className="text-ash">Nothing is planned for today. Use it as you like.</p>
+            {ahead.length === 0 ? (
+              <p className="text-ash">
+                {day.things.length === 0
+                  ? "Nothing is planned for today. Use it as you like."
+                  : "Nothing more is planned until then."}
+              </p>
             ) : (
               <ol className="divide-y divide-line" data-testid="things">
-                {day.things.map((thing) => (
+                {ahead.map((thing) => (
                   <ThingRow key={thing.key} thing={thing} onLog={log} />
                 ))}
               </ol>
             )}
           </section>
+          {over.length > 0 && (
+            <section className="card" aria-labelledby="today-over">
+              <h2 id="today-over" className="text-lg">
+                How was today?
+              </h2>
+              <ol className="divide-y divide-line">
+                {over.map((thing) => (
+                  <ThingRow key={thing.key} thing={thing} onLog={log} />
+                ))}
+              </ol>
+            </section>
+          )}
           {day.yesterday.length > 0 && (
             <section className="card" aria-labelledby="yesterday">
               <h2 id="yesterday" className="text-lg">
