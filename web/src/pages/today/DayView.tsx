@@ -39,10 +39,11 @@ export function DayView({ planId, day: known, floor, at, banner, children, onSen
     } else if (outcome.how === "waiting") {
       setTold({ text: `Kept on this device: ${says}. It is sent later.`, bad: false });
     } else {
-      // Said before the day is made anew: what comes later must not be talked over by it.
+      // Nobody waits for the day to be made anew: what is noted next must not be held up by it.
       setTold({ text: `Noted: ${outcome.entry.text}.`, bad: false });
-      await onSent?.();
+      void onSent?.();
     }
+    return outcome.how !== "refused";
   };
 
   return (

@@ -30,8 +30,9 @@ export function ReadingPad({ day, at, told, onLog }: Props) {
   }
   async function note() {
     const { text, unit } = KINDS[kind];
-    await onLog({ kind, at, value: Number(shown) }, `${text} ${shown} ${unit}`);
-    setTyped(null);
+    const noted = await onLog({ kind, at, value: Number(shown) }, `${text} ${shown} ${unit}`);
+    // What was typed meanwhile stays, and so does what was refused.
+    if (noted) setTyped((now) => (now === typed ? null : now));
   }
   return (
     <section className="plate px-4 py-3 print:hidden" aria-labelledby="read">

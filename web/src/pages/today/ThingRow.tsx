@@ -12,11 +12,14 @@ const SAID: Record<Thing["state"], string> = {
   did_not: "not done",
 };
 
-/** Writes an entry down; `says` is how it is told while it waits for the server. */
+/**
+ * Writes an entry down; `says` is how it is told while it waits for the server. False where it was
+ * refused: then nothing was kept of it.
+ */
 export type LogIt = (
   entry: Partial<NewEntry> & Pick<NewEntry, "kind" | "at">,
   says: string,
-) => Promise<void>;
+) => Promise<boolean>;
 
 interface Props {
   thing: Thing;
