@@ -318,6 +318,13 @@ def test_a_reading_is_noted_with_one_thumb_and_a_thing_is_ticked(
     expect(pad.get_by_label("The figure")).to_have_text("48 %")
     pad.get_by_role("button", name="Note it").click()
     expect(page.get_by_text("Noted: monitor says 48 %")).to_be_visible()
+    pad.get_by_role("button", name="Ah out").click()
+    expect(pad.get_by_label("The figure")).to_have_text("70.8 Ah")
+    for figure in ("7", "5"):
+        pad.get_by_role("button", name=figure, exact=True).click()
+    pad.get_by_role("button", name="Note it").click()
+    expect(page.get_by_text("Noted: counted 75 Ah out")).to_be_visible()
+    pad.get_by_role("button", name="monitor %").click()
     for figure in ("9", "9", "9"):
         pad.get_by_role("button", name=figure, exact=True).click()
     pad.get_by_role("button", name="Note it").click()

@@ -68,6 +68,7 @@ def test_tonight_and_dawn_are_those_of_the_tracked_rest() -> None:
         assert one.level.low <= one.level.middle <= one.level.high
     assert today.safe == (today.expected[-1].level.low >= 20)
     assert today.last_percent == 81
+    assert (today.last_ah_in, today.last_ah_out) == (56.0, 70.8)
 
 
 def test_what_is_ticked_is_done_and_yesterday_asks_no_more() -> None:

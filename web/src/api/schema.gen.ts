@@ -7368,6 +7368,10 @@ export interface components {
             expected: components["schemas"]["Expected"][];
             /** Headline */
             headline: string;
+            /** Last Ah In */
+            last_ah_in: number | null;
+            /** Last Ah Out */
+            last_ah_out: number | null;
             /** Last Percent */
             last_percent: number | null;
             /** Last Volts */

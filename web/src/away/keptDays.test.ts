@@ -40,6 +40,8 @@ const day: Today = {
   ],
   last_percent: null,
   last_volts: null,
+  last_ah_in: null,
+  last_ah_out: null,
 };
 
 describe("a day that was kept", () => {

@@ -49,7 +49,7 @@ export function useLogRefresh(): () => Promise<unknown> {
   return useCallback(
     () =>
       Promise.all(
-        ["log", "track", "today", "score", "actual", "samples"].map((key) =>
+        ["log", "track", "today", "alarms", "hints", "score", "actual", "samples"].map((key) =>
           queries.invalidateQueries({ queryKey: [key, id] }),
         ),
       ),

@@ -6,7 +6,8 @@ import { useLogRefresh } from "./useLog";
 export function useLogNews(live: Live): void {
   const refresh = useLogRefresh();
   const seen = useRef<number | null>(null);
-  const now = live.state?.log_news ?? null;
+  // The watch over the trip may find an alarm while nobody writes anything.
+  const now = live.state ? live.state.log_news + live.state.alarm_news : null;
   useEffect(() => {
     if (now === null) return;
     if (seen.current !== null && seen.current !== now) void refresh();

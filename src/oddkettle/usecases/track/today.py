@@ -105,6 +105,9 @@ class TodayReport(LazyModel):
     last_percent: float | None
     """The monitor's percent as it was last read."""
     last_volts: float | None
+    last_ah_in: float | None
+    """The counters as they were last read."""
+    last_ah_out: float | None
 
 
 def today_of(plan_id: int, at: datetime | None = None) -> TodayReport:
@@ -134,6 +137,8 @@ def today_of(plan_id: int, at: datetime | None = None) -> TodayReport:
         ahead=_ahead(here, run, track.rest, local),
         last_percent=_last(here.entries, "monitor_percent"),
         last_volts=_last(here.entries, "rested_voltage", "loaded_voltage"),
+        last_ah_in=_counted(here.entries, "ah_in"),
+        last_ah_out=_counted(here.entries, "ah_out"),
     )
 
 
@@ -339,3 +344,8 @@ def _ahead(here: TrackedTrip, run: Run, rest: OddsReport, local: datetime) -> li
 def _last(entries: tuple[Entry, ...], *kinds: str) -> float | None:
     values = [entry.value for entry in entries if entry.kind in kinds]
     return values[-1] if values else None
+
+
+def _counted(entries: tuple[Entry, ...], part: Literal["ah_in", "ah_out"]) -> float | None:
+    stood = [getattr(detail_of(entry), part) for entry in entries if entry.kind == "counters"]
+    return next((value for value in reversed(stood) if value is not None), None)

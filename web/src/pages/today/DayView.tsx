@@ -40,7 +40,8 @@ export function DayView({ planId, day: known, floor, at, banner, children, onSen
       setTold({ text: `Kept on this device: ${says}. It is sent later.`, bad: false });
     } else {
       // Nobody waits for the day to be made anew: what is noted next must not be held up by it.
-      setTold({ text: `Noted: ${outcome.entry.text}.`, bad: false });
+      const { text, worth } = outcome.entry;
+      setTold({ text: `Noted: ${text}. ${worth}`, bad: false });
       void onSent?.();
     }
     return outcome.how !== "refused";

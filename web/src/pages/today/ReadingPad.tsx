@@ -2,11 +2,22 @@ import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import type { LogIt } from "./ThingRow";
 
-type Kind = "monitor_percent" | "rested_voltage";
+type Kind = "monitor_percent" | "rested_voltage" | "ah_in" | "ah_out";
+type Day = Schemas["TodayReport"];
 
-const KINDS: Record<Kind, { text: string; unit: string }> = {
-  monitor_percent: { text: "monitor", unit: "%" },
-  rested_voltage: { text: "rested", unit: "V" },
+const KINDS: Record<
+  Kind,
+  { name: string; text: string; unit: string; last: (day: Day) => number | null }
+> = {
+  monitor_percent: {
+    name: "monitor %",
+    text: "monitor",
+    unit: "%",
+    last: (day) => day.last_percent,
+  },
+  rested_voltage: { name: "rested V", text: "rested", unit: "V", last: (day) => day.last_volts },
+  ah_in: { name: "Ah in", text: "counted in", unit: "Ah", last: (day) => day.last_ah_in },
+  ah_out: { name: "Ah out", text: "counted out", unit: "Ah", last: (day) => day.last_ah_out },
 };
 const KEYS = ["7", "8", "9", "4", "5", "6", "1", "2", "3", ".", "0", "⌫"] as const;
 
@@ -21,7 +32,7 @@ interface Props {
 /** A number pad for a thumb in gloves: the last value stands there, one press notes it. */
 export function ReadingPad({ day, at, told, onLog }: Props) {
   const [kind, setKind] = useState<Kind>("monitor_percent");
-  const last = kind === "monitor_percent" ? day.last_percent : day.last_volts;
+  const last = KINDS[kind].last(day);
   const [typed, setTyped] = useState<string | null>(null);
   const shown = typed ?? (last == null ? "" : String(last));
   function press(key: string) {
@@ -30,7 +41,12 @@ export function ReadingPad({ day, at, told, onLog }: Props) {
   }
   async function note() {
     const { text, unit } = KINDS[kind];
-    const noted = await onLog({ kind, at, value: Number(shown) }, `${text} ${shown} ${unit}`);
+    const value = Number(shown);
+    const entry =
+      kind === "ah_in" || kind === "ah_out"
+        ? { kind: "counters" as const, at, [kind]: value }
+        : { kind, at, value };
+    const noted = await onLog(entry, `${text} ${shown} ${unit}`);
     // What was typed meanwhile stays, and so does what was refused.
     if (noted) setTyped((now) => (now === typed ? null : now));
   }
@@ -39,12 +55,12 @@ export function ReadingPad({ day, at, told, onLog }: Props) {
       <h2 id="read" className="text-lg">
         What do you read?
       </h2>
-      <div className="segments mt-1" role="group" aria-label="What is read">
+      <div className="segments mt-1 flex-wrap" role="group" aria-label="What is read">
         {(Object.keys(KINDS) as Kind[]).map((one) => (
           <button
             key={one}
             type="button"
-            className="segment min-h-11 px-4"
+            className="segment min-h-11 px-3"
             aria-pressed={kind === one}
             data-state={kind === one ? "on" : "off"}
             onClick={() => {
@@ -52,7 +68,7 @@ export function ReadingPad({ day, at, told, onLog }: Props) {
               setTyped(null);
             }}
           >
-            {KINDS[one].text} {KINDS[one].unit}
+            {KINDS[one].name}
           </button>
         ))}
       </div>
