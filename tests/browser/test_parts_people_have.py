@@ -54,6 +54,8 @@ def test_an_inverter_in_a_socket_is_bound_by_its_fuse(page: Page) -> None:
 def test_a_charger_has_a_second_absorption_and_a_refresh(page: Page) -> None:
     open_page(page, "box")
     page.get_by_role("button", name=re.compile("Mains charger: could give")).press("Enter")
+    # The sheet of another part stands there until then, with a fold of the same name.
+    expect(page.get_by_role("heading", name="From the mains")).to_be_visible()
     page.get_by_text("Voltages and noise", exact=True).click()
     page.get_by_role("switch", name="It has voltages of its own").click()
     type_in(page, "Second absorption", "15.2")
