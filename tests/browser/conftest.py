@@ -163,7 +163,7 @@ def drag(page: Page, start: tuple[float, float], by: tuple[float, float]) -> Non
 def at_ease(page: Page) -> None:
     """Wait until the figures are those of the plan: looked at with every frame, for an assertion
     looks again only after half a second, and this is waited for many hundred times."""
-    page.wait_for_function("document.querySelector('main[aria-busy=false]') !== null")
+    page.wait_for_function("() => document.querySelector('main[aria-busy=false]') !== null")
 
 
 def saved(page: Page) -> None:
