@@ -87,3 +87,13 @@ def of_ten(ensemble: Ensemble) -> dict[str, int]:
     last = len(order) - 1
     at = {"worst": 0.05, "middling": 0.5, "best": 0.95}
     return {name: int(order[round(share * last)]) for name, share in at.items()}
+
+
+def hours_short(ensemble: Ensemble) -> tuple[float, float]:
+    """Hours cut out, and hours under the reserve, in the mean of all scenarios.
+
+    They tell variants apart where no scenario lasts. What is not known (NaN) is not short.
+    """
+    with np.errstate(invalid="ignore"):
+        under = (ensemble.level[:, :-1] < ensemble.case.fails_below).sum(axis=1).mean()
+    return float(ensemble.dark_h.sum(axis=1).mean()), float(under) * ensemble.grid.step_h

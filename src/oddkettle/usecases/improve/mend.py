@@ -13,10 +13,10 @@ from dataclasses import dataclass
 from itertools import combinations
 from typing import Literal
 
-import numpy as np
 from pydantic import ConfigDict, Field, ValidationError
 
 from oddkettle.core.simulation.ensemble import Ensemble
+from oddkettle.core.simulation.ensemble_statistics import hours_short
 from oddkettle.plan import Plan
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.plan_errors import PlanRefused
@@ -234,11 +234,8 @@ class _Search:
         return state
 
     def _state(self, moves: tuple[Move, ...], ensemble: Ensemble) -> _State:
-        floor = ensemble.case.fails_below
-        with np.errstate(invalid="ignore"):
-            under = (ensemble.level[:, :-1] < floor).sum(axis=1).mean() * ensemble.grid.step_h
-        dark = ensemble.dark_h.sum(axis=1).mean()
-        return _State(moves, float(ensemble.lasts.mean()), float(under + DARK_WEIGHT * dark))
+        dark_h, under_h = hours_short(ensemble)
+        return _State(moves, float(ensemble.lasts.mean()), under_h + DARK_WEIGHT * dark_h)
 
     def _progress(self) -> MendProgress:
         best = max(self.best.lasts, max((s.lasts for s in self.sure), default=0.0))

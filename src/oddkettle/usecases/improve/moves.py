@@ -20,7 +20,7 @@ from oddkettle.usecases.improve.candidates import (
     without_a_shop,
 )
 from oddkettle.usecases.schedule.placing import flexible_ones
-from oddkettle.usecases.schedule.schedule import place_all
+from oddkettle.usecases.schedule.schedule import placer
 from oddkettle.usecases.simulate.edits import hookup_block, timed_block
 from oddkettle.usecases.simulate.remedies import with_edits
 
@@ -208,15 +208,19 @@ def _habits(plan: Plan, bother: Bother) -> Iterator[Move]:
 def _hours(plan: Plan, bother: Bother, after: Moment) -> Iterator[Move]:
     """Flexible loads at the hours in which power is to spare."""
     loads = flexible_ones(plan)
-    if loads and place_all(plan, after) != plan:
-        names = " and ".join(load.name for load in loads[:MOST_NAMED])
-        yield Move(
-            slot="schedule",
-            text=f"{names} at the best hours" if len(loads) <= MOST_NAMED else
-            "Everything that can run at any time at the best hours",
-            bother=bother.habit * len(loads),
-            make=lambda plan: place_all(plan, after),
-        )  # fmt: skip
+    if not loads:
+        return
+    put = placer(plan, after)
+    if put(plan) == plan:
+        return
+    names = " and ".join(load.name for load in loads)
+    many = "Everything that can run at any time"
+    yield Move(
+        slot="schedule",
+        text=f"{names if len(loads) <= MOST_NAMED else many} at the best hours",
+        bother=bother.habit * len(loads),
+        make=put,
+    )
 
 
 def _shop(plan: Plan, tight_day: int) -> Iterator[Move]:

@@ -3,10 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import replace
 from datetime import timedelta
 
-from oddkettle.core.estimation.remainder import run_rest
 from oddkettle.core.simulation.ensemble import Ensemble
 from oddkettle.plan import Plan
 from oddkettle.text.words import day_words
@@ -22,8 +20,7 @@ from oddkettle.usecases.improve.seek import Goal, Sought, Tried, seek
 from oddkettle.usecases.improve.weigh import Weighed, Weighing, weigh_by
 from oddkettle.usecases.log.entries import refused
 from oddkettle.usecases.schedule.schedule import Scheduled, schedule_by
-from oddkettle.usecases.track.case_from_log import case_from_log
-from oddkettle.usecases.track.tracked_trip import TrackedTrip, first_midnight, follow
+from oddkettle.usecases.track.tracked_trip import TrackedTrip, first_midnight, follow, rest_with
 
 UNDER_WAY = (*TIMED, "hookup", "appliance")
 """What can still be changed once the trip is under way."""
@@ -54,7 +51,7 @@ def weigh_onward(plan_id: int) -> Iterator[Weighing | Weighed]:
     def changes_at(tight: int) -> list[Candidate]:
         return [c for c in candidates_of(here.plan, tight, _soon(here)) if without_a_shop(c)]
 
-    return weigh_by(here.plan, lambda variant: _rest(here, variant), changes_at)
+    return weigh_by(here.plan, lambda variant: rest_with(here, variant), changes_at)
 
 
 def mend_rest(plan_id: int, asked: MendAsked) -> Iterator[MendProgress | Mended]:
@@ -62,7 +59,7 @@ def mend_rest(plan_id: int, asked: MendAsked) -> Iterator[MendProgress | Mended]
     here = follow(plan_id)
 
     def run(variant: Plan, count: int) -> Ensemble:
-        return _rest(here, variant, count)
+        return rest_with(here, variant, count)
 
     return mend_by(here.plan, asked.model_copy(update={"shop": False}), run, _soon(here))
 
@@ -70,7 +67,9 @@ def mend_rest(plan_id: int, asked: MendAsked) -> Iterator[MendProgress | Mended]
 def schedule_rest(plan_id: int) -> Scheduled:
     """Like `schedule`, over the hours that are left. Raises PlanRefused."""
     here = follow(plan_id)
-    return schedule_by(here.plan, lambda variant, count: _rest(here, variant, count), _soon(here))
+    return schedule_by(
+        here.plan, lambda variant, count: rest_with(here, variant, count), _soon(here)
+    )
 
 
 def _soon(here: TrackedTrip) -> Moment:
@@ -105,15 +104,4 @@ def _answer(plan_id: int, day: int | None) -> Sought | None:
 
 
 def _lasts(here: TrackedTrip, variant: Plan) -> float:
-    return float(_rest(here, variant).lasts.mean())
-
-
-def _rest(here: TrackedTrip, variant: Plan, count: int | None = None) -> Ensemble:
-    """The rest of the trip with a variant of the plan, under the scenarios of every other."""
-    case = case_from_log(variant, list(here.entries), here.now)
-    step_min = here.tracked.case.step_min
-    return run_rest(
-        replace(case, step_min=step_min),
-        here.tracked.here,
-        here.plan.assumptions.scenarios if count is None else count,
-    )
+    return float(rest_with(here, variant).lasts.mean())

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from pydantic import ValidationError
 
 from oddkettle.core.simulation.ensemble import Ensemble
-from oddkettle.core.simulation.ensemble_statistics import difference, quantiles
+from oddkettle.core.simulation.ensemble_statistics import difference, hours_short, quantiles
 from oddkettle.plan import Plan
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.plan_errors import PlanRefused
@@ -80,15 +80,14 @@ def lowest_band(ensemble: Ensemble) -> Band:
 
 def shortfall(ensemble: Ensemble) -> Shortfall:
     """Hours dark and under the reserve, and the day on which it begins."""
-    floor, step_h = ensemble.case.fails_below, ensemble.grid.step_h
+    dark_h, under_h = hours_short(ensemble)
     with np.errstate(invalid="ignore"):
-        under = ensemble.level[:, :-1] < floor
-        daily = ensemble.lowest_by_day < floor
+        daily = ensemble.lowest_by_day < ensemble.case.fails_below
     failing = daily.any(axis=1)
     first = np.argmax(daily[failing], axis=1)
     return Shortfall(
-        dark_h=float(ensemble.dark_h.sum(axis=1).mean()),
-        under_h=float(under.sum(axis=1).mean()) * step_h,
+        dark_h=dark_h,
+        under_h=under_h,
         first_day=int(np.median(first)) if failing.any() else None,
     )
 

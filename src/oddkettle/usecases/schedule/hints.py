@@ -8,14 +8,12 @@ from datetime import timedelta
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.estimation.remainder import run_rest
 from oddkettle.core.foundation.quantity import clock
 from oddkettle.core.foundation.units import MINUTES_PER_DAY
-from oddkettle.core.simulation.ensemble import Ensemble
 from oddkettle.core.sources.aiming import Aim, best_aims
 from oddkettle.core.sources.panel import Panel
 from oddkettle.core.sources.solar import SunInput, lit_share
-from oddkettle.core.trip.grid import Grid, daily_share
+from oddkettle.core.trip.grid import Grid, clock_text, daily_share
 from oddkettle.core.weather.clear_sky import Sky, trip_sky, under_clearness
 from oddkettle.plan import Plan
 from oddkettle.plan.lazy import LazyModel
@@ -24,8 +22,7 @@ from oddkettle.plan.trip import BlockModel
 from oddkettle.results.run import Amount
 from oddkettle.text.words import day_words
 from oddkettle.usecases.run_cache import run_plan
-from oddkettle.usecases.track.case_from_log import case_from_log
-from oddkettle.usecases.track.tracked_trip import TrackedTrip, first_midnight, follow
+from oddkettle.usecases.track.tracked_trip import TrackedTrip, first_midnight, follow, rest_with
 
 TURNS = 3
 """Parts of a day for a panel that is turned by hand [judgement]."""
@@ -188,8 +185,8 @@ def _panel(
         more = f"{worth} more" if worth.ah >= 0.1 else "as it lies is as good"
         turns.append(
             Turn(
-                start=_clock(start),
-                end=_clock(end),
+                start=clock_text(start),
+                end=clock_text(end),
                 faces=faces,
                 tilt_deg=aim.tilt_deg,
                 worth=worth,
@@ -197,7 +194,7 @@ def _panel(
             )
         )
     shade = [
-        ShadeHours(start=_clock(s.start_min), end=_clock(s.end_min), percent=100 * s.share)
+        ShadeHours(start=clock_text(s.start_min), end=clock_text(s.end_min), percent=100 * s.share)
         for s in array.shade
     ]
     whole = Amount(ah=sum(t.worth.ah for t in turns), wh=sum(t.worth.wh for t in turns))
@@ -224,7 +221,7 @@ def _drive(here: TrackedTrip) -> DriveHour | None:
     ]  # fmt: skip
     if not ahead or not here.case.vehicle:
         return None
-    block = ahead[0]
+    block = min(ahead, key=lambda b: b.start)
     length = clock_minutes(block.end) - clock_minutes(block.start)
     stands = _at_dawn(here, here.plan)
     best, gained = block, 0.0
@@ -232,7 +229,7 @@ def _drive(here: TrackedTrip) -> DriveHour | None:
         if hour * 60 + length > MINUTES_PER_DAY:
             break
         moved = block.model_copy(
-            update={"start": _clock(hour * 60), "end": _clock(hour * 60 + length)}
+            update={"start": clock_text(hour * 60), "end": clock_text(hour * 60 + length)}
         )
         more = _at_dawn(here, _with_block(here.plan, moved)) - stands
         if more > gained:
@@ -258,18 +255,9 @@ def _with_block(plan: Plan, moved: BlockModel) -> Plan:
 
 def _at_dawn(here: TrackedTrip, variant: Plan) -> float:
     """The mean level at six on the next morning, or at the trip's end."""
-    rest = _rest(here, variant)
+    rest = rest_with(here, variant, FEW)
     dawn = min(here.day + 1, rest.grid.days)
     step = int(rest.grid.day_starts[dawn])
     if dawn < rest.grid.days:
         step += round(6 / rest.grid.step_h)
     return float(np.nanmean(rest.level[:, min(step, rest.level.shape[1] - 1)]))
-
-
-def _rest(here: TrackedTrip, variant: Plan) -> Ensemble:
-    case = case_from_log(variant, list(here.entries), here.now)
-    return run_rest(replace(case, step_min=here.tracked.case.step_min), here.tracked.here, FEW)
-
-
-def _clock(minute: int) -> str:
-    return f"{minute // 60 % 24:02d}:{minute % 60:02d}"

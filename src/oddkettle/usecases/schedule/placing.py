@@ -12,8 +12,9 @@ from numpy.typing import NDArray
 from oddkettle.core.foundation.units import MINUTES_PER_DAY
 from oddkettle.core.simulation.ledger import source_parts
 from oddkettle.core.simulation.run import Run
+from oddkettle.core.trip.grid import clock_text
 from oddkettle.plan import Plan
-from oddkettle.plan.flexible import Chance, chances, last_day
+from oddkettle.plan.flexible import Chance, chances, last_day, runs_of
 from oddkettle.plan.quantities import clock_minutes
 from oddkettle.plan.use import ApplianceModel, Flexible, FlexibleRun
 from oddkettle.usecases.run_cache import run_plan
@@ -157,7 +158,16 @@ def _slots(day: int, start: int, minutes: int) -> slice:
 
 def _runs(plan: Plan, appliance: ApplianceModel, score: Score, after: Moment) -> list[FlexibleRun]:
     flexible = _flexible(appliance)
-    kept = [run for run in flexible.runs if run.fixed or _begun(run, after)]
+    fixed = [run for run in flexible.runs if run.fixed]
+    own = {run.day for run in fixed}
+    # What has begun stays, whether it was placed or ran as soon as it might.
+    place = plan.use.appliances.index(appliance)
+    begun = [
+        _run(run.day, run.start_min)
+        for run in runs_of(plan, appliance, place) or ()
+        if (run.day, run.start_min) < after and run.day not in own
+    ]
+    kept = [*fixed, *begun]
     if flexible.each == "trip":
         if kept:
             return kept
@@ -173,12 +183,8 @@ def _runs(plan: Plan, appliance: ApplianceModel, score: Score, after: Moment) ->
     return sorted(kept, key=lambda run: run.day)
 
 
-def _begun(run: FlexibleRun, after: Moment) -> bool:
-    return (run.day, clock_minutes(run.start)) < after
-
-
 def _run(day: int, start: int) -> FlexibleRun:
-    return FlexibleRun(day=day, start=f"{start // 60:02d}:{start % 60:02d}")
+    return FlexibleRun(day=day, start=clock_text(start))
 
 
 def _starts(plan: Plan, appliance: ApplianceModel, day: int, after: Moment) -> list[int]:

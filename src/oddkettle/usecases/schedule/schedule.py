@@ -14,7 +14,8 @@ import numpy as np
 
 from oddkettle.core.foundation.units import MINUTES_PER_DAY
 from oddkettle.core.simulation.ensemble import Ensemble
-from oddkettle.core.simulation.ensemble_statistics import quantiles
+from oddkettle.core.simulation.ensemble_statistics import hours_short, quantiles
+from oddkettle.core.trip.grid import clock_text
 from oddkettle.plan import Plan
 from oddkettle.plan.flexible import runs_of
 from oddkettle.plan.lazy import LazyModel
@@ -40,6 +41,7 @@ COARSE = 48
 ENOUGH_AH = 0.05
 """Less than this is no gain."""
 DARK_WEIGHT = 4.0
+"""An hour cut out counts as so many under the reserve [judgement]."""
 MOST_LINES = 60
 """Runs that are told of; the edits hold all."""
 
@@ -125,19 +127,24 @@ def schedule_by(plan: Plan, run: Run, after: Moment) -> Scheduled:
     return _answer(plan, best, run, spare)
 
 
-def place_all(plan: Plan, after: Moment) -> Plan:
-    """The plan with its flexible loads where power is to spare, not held against anything."""
-    return place(plan, spare_of(plan), {a.id: "spare" for a in flexible_ones(plan)}, after)
+def placer(plan: Plan, after: Moment) -> Callable[[Plan], Plan]:
+    """What puts flexible loads where this plan has power to spare, not held against anything.
+
+    What is to spare is looked at once: a search asks this of hundreds of variants.
+    """
+    spare = spare_of(plan)
+
+    def put(variant: Plan) -> Plan:
+        return place(variant, spare, {a.id: "spare" for a in flexible_ones(variant)}, after)
+
+    return put
 
 
 def _score(ensemble: Ensemble) -> _Score:
-    floor = ensemble.case.fails_below
-    with np.errstate(invalid="ignore"):
-        under = (ensemble.level[:, :-1] < floor).sum(axis=1).mean() * ensemble.grid.step_h
-    dark = ensemble.dark_h.sum(axis=1).mean()
+    dark_h, under_h = hours_short(ensemble)
     return _Score(
         lasts=float(ensemble.lasts.mean()),
-        missing=float(under + DARK_WEIGHT * dark),
+        missing=under_h + DARK_WEIGHT * dark_h,
         low=float(quantiles(ensemble.lowest)[0]),
         end=float(ensemble.level[:, -1].mean()),
     )
@@ -208,8 +215,8 @@ def _placed(plan: Plan, best: Plan, spare: Spare) -> list[Placed]:
                     name=new.name,
                     day=run.day,
                     day_words=day_words(midnight + timedelta(days=run.day)),
-                    start=_clock(run.start_min),
-                    end=_clock(run.start_min + run.minutes),
+                    start=clock_text(run.start_min),
+                    end=clock_text((run.start_min + run.minutes) % MINUTES_PER_DAY),
                     was=_was(new.flexible.each, before, run.start_min, was),
                     why=_why(best, run.day, run.start_min, run.minutes, watts, spare),
                 )
@@ -221,7 +228,7 @@ def _was(each: str, before: int | None, start: int, was: dict[int, int]) -> str 
     if before == start:
         return None
     if before is not None:
-        return _clock(before)
+        return clock_text(before)
     return f"day {next(iter(was)) + 1}" if each == "trip" and was else "not at all"
 
 
@@ -242,8 +249,3 @@ def _why(plan: Plan, day: int, start: int, minutes: int, watts: float, spare: Sp
     if len(source) and np.minimum(source, watts).sum() >= 0.5 * watts * len(source):
         return "straight from what comes in"
     return "late, so that the level stays up for longer" if start >= 17 * 60 else "as good as any"
-
-
-def _clock(minute: int) -> str:
-    """Local time as documents write it."""
-    return f"{minute // 60 % 24:02d}:{minute % 60:02d}"

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import threading
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import UTC, datetime, timedelta
 from functools import cached_property
 from typing import Literal
@@ -57,6 +57,19 @@ class TrackedTrip:
         """The rest of the trip, in as many scenarios as the plan asks for."""
         count = UNBEGUN if self.why == "start" else self.plan.assumptions.scenarios
         return run_rest(self.tracked.case, self.tracked.here, count)
+
+
+def rest_with(here: TrackedTrip, variant: Plan, count: int | None = None) -> Ensemble:
+    """The rest of a trip with a variant of its plan, under the scenarios of every other.
+
+    Raises PlanError for a plan that cannot be.
+    """
+    case = case_from_log(variant, list(here.entries), here.now)
+    return run_rest(
+        replace(case, step_min=here.tracked.case.step_min),
+        here.tracked.here,
+        here.plan.assumptions.scenarios if count is None else count,
+    )
 
 
 def first_midnight(plan: Plan) -> datetime:
