@@ -19,7 +19,7 @@ from oddkettle.usecases.log.entries import NewEntry
 from oddkettle.usecases.log.log import add_entry
 from oddkettle.usecases.plans.plans import create_plan
 from oddkettle.usecases.run_cache import run_plan
-from oddkettle.usecases.track.tracked_trip import first_midnight
+from oddkettle.usecases.track.tracked_trip import first_midnight, follow
 from tests.conftest import example
 from tests.usecases.conftest import percent
 
@@ -49,8 +49,25 @@ def test_a_box_that_will_not_see_the_next_charge_is_told_of_with_hour_and_remedy
     assert text.startswith("It goes under your reserve of 20 % at about ")
     assert "before the next charge at " in text
     assert "Switch off " in render(alarm.remedy)
-    # By the tracked futures themselves: under the floor in the share that it says.
-    assert "trips of 10" in text
+    # Counted by hand in the tracked futures, up to the hour of the charge that it names.
+    here = follow(plan_id)
+    hour, minute = map(int, text.split("next charge at ")[1][:5].split(":"))
+    midnight = int(here.rest.grid.day_starts[4])
+    until = midnight + round((hour * 60 + minute) / here.rest.grid.step_min)
+    under = (here.rest.level[:, here.tracked.until : until + 1] < 0.2).any(axis=1).mean()
+    assert f"in {10 * under:.0f} trips of 10" in text
+
+
+def test_what_was_likely_and_becomes_urgent_is_told_once_more(
+    plan_id: int, clock: Callable[[str], None]
+) -> None:
+    percent(plan_id, 8, 22, 60)
+    (likely,) = look(plan_id)
+    read(plan_id, likely.key)
+    assert not likely.urgent
+    percent(plan_id, 8, 23, 30)
+    (urgent,) = look(plan_id)
+    assert (urgent.urgent, urgent.seen, urgent.tell) == (True, False, True)
 
 
 @pytest.mark.parametrize("level", [75, 90])

@@ -137,3 +137,17 @@ def test_the_evenings_large_uses_are_told_of_while_ahead_and_nobody_is_asked_aft
     assert uses(23) == {"cameras": "to_tick", "trap": "now"}
     asked = today_of(plan_id, datetime(2026, 6, 9, 8)).yesterday
     assert {t.appliance for t in asked if t.kind == "use"} == {"cameras"}
+
+
+def test_a_use_that_passes_midnight_may_be_done_in_part_after_it(store: Path) -> None:
+    plan_id = create_plan(example("moth-season")).id
+    percent(plan_id, 8, 22, 80)
+    off = NewEntry(
+        at=datetime(2026, 6, 9, 1),
+        kind="skipped",
+        appliance="trap",
+        until=datetime(2026, 6, 9, 3, 45),
+    )
+    add_entry(plan_id, off)
+    evening = today_of(plan_id, datetime(2026, 6, 8, 22)).things
+    assert next(t.state for t in evening if t.appliance == "trap") == "did"

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from datetime import date
+from datetime import date, datetime, time, timedelta
+from pathlib import Path
 from random import Random
 from typing import Any
 
@@ -18,7 +19,13 @@ from oddkettle.plan.use import ApplianceModel, Flexible, FlexibleRun, Hours
 from oddkettle.usecases.begin.plan_of import plan_of
 from oddkettle.usecases.begin.sentence import Bank, Charger, Sentence, Thing
 from oddkettle.usecases.improve.mend import MendAsked, mend
+from oddkettle.usecases.improve.onward import schedule_rest
+from oddkettle.usecases.log.entries import NewEntry
+from oddkettle.usecases.log.log import add_entry
+from oddkettle.usecases.plans.plans import create_plan
 from oddkettle.usecases.run_cache import ensemble_of, run_plan
+from oddkettle.usecases.schedule import schedule as schedule_module
+from oddkettle.usecases.schedule.placing import Spare, spare_of
 from oddkettle.usecases.schedule.schedule import Scheduled, schedule
 from oddkettle.usecases.simulate.remedies import with_edits
 from tests.conftest import example
@@ -229,3 +236,33 @@ def test_the_cheapest_mend_may_move_what_can_be_moved() -> None:
     *_, last = mend(plan, MendAsked(sure_percent=70, never=["appliance", "socket", "drive"]))
     offered = [step for one in getattr(last, "mends", []) for step in one.steps]
     assert any("at the best hours" in step for step in offered), getattr(last, "text", last)
+
+
+def test_from_now_on_nothing_that_has_run_is_run_again(store: Path) -> None:
+    """Unplaced, the laptop ran at nine; at noon its day is over, and later days are free."""
+    plan = changed(sunny(), "laptop", flexible=Flexible(minutes=120), hours=DAY)
+    plan_id = create_plan(plan).id
+    noon = datetime.combine(plan.trip.start, time(12)) + timedelta(days=1)
+    add_entry(plan_id, NewEntry(at=noon, kind="monitor_percent", value=60))
+    after = laptop(with_edits(plan, schedule_rest(plan_id).edits)).flexible
+    assert after is not None
+    runs = {run.day: run.start for run in after.runs}
+    # On the first day it may from when the trip begins.
+    assert {day: runs[day] for day in (0, 1)} == {0: plan.trip.begins, 1: "09:00"}
+    assert set(runs) == set(range(len(plan.trip.days)))
+
+
+def test_what_is_to_spare_is_looked_at_once_in_a_search(monkeypatch: pytest.MonkeyPatch) -> None:
+    asked: list[Plan] = []
+
+    def look(plan: Plan) -> Spare:
+        asked.append(plan)
+        return spare_of(plan)
+
+    monkeypatch.setattr(schedule_module, "spare_of", look)
+    put = schedule_module.placer(laptop_at(sunny(), "21:00"), (0, 0))
+    for minutes in (60, 90, 120):
+        placed = laptop(put(laptop_at(sunny(), "21:00", minutes=minutes))).flexible
+        assert placed is not None
+        assert all(run.start != "21:00" for run in placed.runs)
+    assert len(asked) == 1

@@ -8,6 +8,7 @@ from datetime import datetime
 from typing import cast
 
 from oddkettle.core.foundation.errors import PlanError
+from oddkettle.plan import Plan
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.plan_errors import PlanRefused
 from oddkettle.store import alarms as store
@@ -18,7 +19,7 @@ from oddkettle.usecases.alarms.conditions import AlarmKind, conditions
 from oddkettle.usecases.clock import now_utc
 from oddkettle.usecases.news import hub
 from oddkettle.usecases.plans.plans import open_plan, titles
-from oddkettle.usecases.track.tracked_trip import TrackedTrip, first_midnight, follow
+from oddkettle.usecases.track.tracked_trip import first_midnight, follow
 
 LOOK_S = 60.0
 NIGHT_FROM_H, NIGHT_TO_H = 22, 7
@@ -59,25 +60,20 @@ def look(plan_id: int) -> list[Alarm]:
     ended = store.end_others(plan_id, {one.key for one in found}, now)
     if any(new) or ended:
         hub.tell(plan_id, "alarms")
-    return _told(here, store.alarms(plan_id))
-
-
-def standing(plan_id: int) -> list[Alarm]:
-    """What stood when it was last looked. Raises NoSuchPlan."""
-    open_plan(plan_id)
-    return _told(None, store.alarms(plan_id))
+    return standing(here.plan, plan_id)
 
 
 def read(plan_id: int, key: str) -> list[Alarm]:
     """Somebody read an alarm; what stands then. Raises NoSuchPlan."""
-    open_plan(plan_id)
+    plan = open_plan(plan_id).document
     store.mark(plan_id, key, seen=now_utc())
     hub.tell(plan_id, "alarms")
-    return standing(plan_id)
+    return standing(plan, plan_id)
 
 
-def _told(here: TrackedTrip | None, found: list[StoredAlarm]) -> list[Alarm]:
-    zone = None if here is None else first_midnight(here.plan).tzinfo
+def standing(plan: Plan, plan_id: int) -> list[Alarm]:
+    """What stood when it was last looked, and what of it is told aloud at this hour of the trip."""
+    zone = first_midnight(plan).tzinfo
     hour = datetime.fromisoformat(now_utc()).astimezone(zone).hour
     night = hour >= NIGHT_FROM_H or hour < NIGHT_TO_H
     return [
@@ -91,7 +87,7 @@ def _told(here: TrackedTrip | None, found: list[StoredAlarm]) -> list[Alarm]:
             tell=one.seen_at is None and (one.urgent or not night),
             seen=one.seen_at is not None,
         )
-        for one in found
+        for one in store.alarms(plan_id)
     ]
 
 

@@ -103,7 +103,8 @@ def _floor(here: TrackedTrip, run: Run) -> Found | None:
         f"in {10 * share:.0f} trips of 10."
     )
     return Found(
-        key=f"floor:{at:%Y-%m-%d}",
+        # What was only likely and became urgent is told once more: it is another thing.
+        key=f"floor:{'urgent' if share >= URGENT else 'likely'}:{at:%Y-%m-%d}",
         kind="floor",
         urgent=share >= URGENT,
         text=text,
@@ -119,7 +120,7 @@ def _switch_off(run: Run, now: int, until: int) -> str:
         if draw.priority != "must" and draw.plug_share > 0.0
     }
     if not wh or max(wh.values()) <= 0.0:
-        return "Charge it before then: drive, or put the panel out."
+        return "Charge it: drive, or put the panel out."
     name = max(wh, key=lambda one: wh[one])
     ah = wh[name] / run.case.bank.nominal_v
     return f"Switch off {name}, which takes {charge(ah, wh[name])} until then, or charge it before."

@@ -22,6 +22,7 @@ from oddkettle.usecases.samples.samples import ingest
 
 LOOK_S, AGAIN_S = 1.0, 60.0
 """News goes out within a second or so, and all of it once a minute."""
+GOODBYE_S = 3.0
 LEAST_S = 5.0
 """Samples may come many times a second: no more is said than so often."""
 
@@ -122,7 +123,7 @@ def stop_bridges() -> None:
     for bridge in halted:
         bridge.halted.set()
     for bridge in halted:
-        bridge.join(timeout=3.0)
+        bridge.join(timeout=GOODBYE_S)
 
 
 def set_broker(plan_id: int, settings: BrokerSettings | None) -> BrokerState:
@@ -149,7 +150,9 @@ def _follow(plan_id: int, settings: BrokerSettings | None) -> None:
     with _lock:
         old = _bridges.pop(plan_id, None)
         if old is not None:
+            # Its last word must not come after the first one of the next.
             old.halted.set()
+            old.join(timeout=GOODBYE_S)
         if settings is not None:
             _bridges[plan_id] = Bridge(plan_id, settings)
             _bridges[plan_id].start()

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from datetime import timedelta
+from functools import partial
 
-from oddkettle.core.simulation.ensemble import Ensemble
 from oddkettle.plan import Plan
 from oddkettle.text.words import day_words
 from oddkettle.usecases.improve.candidates import (
@@ -57,19 +57,14 @@ def weigh_onward(plan_id: int) -> Iterator[Weighing | Weighed]:
 def mend_rest(plan_id: int, asked: MendAsked) -> Iterator[MendProgress | Mended]:
     """Like `mend`, over the days that are left: what needs no shop. Raises PlanRefused."""
     here = follow(plan_id)
-
-    def run(variant: Plan, count: int) -> Ensemble:
-        return rest_with(here, variant, count)
-
+    run = partial(rest_with, here)
     return mend_by(here.plan, asked.model_copy(update={"shop": False}), run, _soon(here))
 
 
 def schedule_rest(plan_id: int) -> Scheduled:
     """Like `schedule`, over the hours that are left. Raises PlanRefused."""
     here = follow(plan_id)
-    return schedule_by(
-        here.plan, lambda variant, count: rest_with(here, variant, count), _soon(here)
-    )
+    return schedule_by(here.plan, partial(rest_with, here), _soon(here))
 
 
 def _soon(here: TrackedTrip) -> Moment:

@@ -264,7 +264,8 @@ def _state(
     on_day: dict[str, str] = {}
     for entry in entries:
         at = datetime.fromisoformat(entry.at_utc).astimezone(begin.tzinfo)
-        if at.date() != begin.date():
+        # A use is told of by its own hours: there may be two a day, and one may pass midnight.
+        if not (begin <= at < end if appliance is not None else at.date() == begin.date()):
             continue
         if appliance is not None and detail_of(entry).appliance != appliance:
             continue
