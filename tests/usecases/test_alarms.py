@@ -58,16 +58,16 @@ def test_a_box_that_will_not_see_the_next_charge_is_told_of_with_hour_and_remedy
     assert f"in {10 * under:.0f} trips of 10" in text
 
 
-def test_what_was_likely_and_becomes_urgent_is_told_once_more(
-    plan_id: int, clock: Callable[[str], None]
-) -> None:
-    percent(plan_id, 8, 22, 60)
-    (likely,) = look(plan_id)
-    read(plan_id, likely.key)
-    assert not likely.urgent
-    percent(plan_id, 8, 23, 30)
-    (urgent,) = look(plan_id)
-    assert (urgent.urgent, urgent.seen, urgent.tell) == (True, False, True)
+def test_what_becomes_urgent_is_another_thing_than_what_was_likely(store: Path, moth: Plan) -> None:
+    """So that one who has seen the first is told of the second."""
+    keys = []
+    for level in (60, 40):
+        plan_id = create_plan(moth).id
+        percent(plan_id, 8, 22, level)
+        (alarm,) = look(plan_id)
+        keys.append((alarm.urgent, alarm.key))
+    assert [urgent for urgent, _ in keys] == [False, True]
+    assert keys[0][1] != keys[1][1]
 
 
 @pytest.mark.parametrize("level", [75, 90])

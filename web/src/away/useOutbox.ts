@@ -20,7 +20,13 @@ export function withWaiting(day: TodayReport, waiting: readonly Waiting[]): Toda
   if (waiting.length === 0) return day;
   const ticked = (thing: Thing): Thing => {
     const said = waiting.findLast(({ entry, refused }) => {
-      if (refused !== undefined || entry.at.slice(0, 10) !== thing.at.slice(0, 10)) return false;
+      const at = entry.at.slice(0, 16);
+      // A use is told of by its own hours: there may be two a day, and one may pass midnight.
+      const there =
+        thing.kind === "use"
+          ? at >= thing.at.slice(0, 16) && at < thing.until.slice(0, 16)
+          : at.slice(0, 10) === thing.at.slice(0, 10);
+      if (refused !== undefined || !there) return false;
       const own = (entry.appliance ?? null) === (thing.appliance ?? null);
       return own && (entry.kind === thing.did || entry.kind === thing.did_not);
     });

@@ -1,11 +1,11 @@
 import type { Appliance, Schemas } from "../../api/client";
 import { usePlanPart } from "../../plan/context";
+import { dateAfter, dayName } from "../../quantities/clock";
 import { Choice } from "../../ui/fields/Choice";
 import { ClockField } from "../../ui/fields/ClockField";
 import { NumberField } from "../../ui/fields/NumberField";
 import { Select } from "../../ui/fields/Select";
 import { Switch } from "../../ui/fields/Switch";
-import { dayName } from "./lanes/flexible";
 import { hoursFor } from "./lanes/lanes";
 
 type Flexible = Schemas["Flexible"];
@@ -68,7 +68,7 @@ export function FlexibleFields({ appliance, onChange }: Props) {
               value={String(Math.min(flexible.by_day ?? days - 1, days - 1))}
               options={Array.from({ length: days }, (_, day) => ({
                 value: String(day),
-                text: dayName(start, day),
+                text: dayName(dateAfter(start, day)),
               }))}
               onChange={(day) => set({ by_day: Number(day) })}
             />
@@ -81,7 +81,9 @@ export function FlexibleFields({ appliance, onChange }: Props) {
           />
           {own.map((run) => (
             <div key={run.day} className="grid grid-cols-[1fr_1fr_auto] items-end gap-2">
-              <span className="pb-2 text-sm">{dayName(start, run.day)}: I run it at</span>
+              <span className="pb-2 text-sm">
+                {dayName(dateAfter(start, run.day))}: I run it at
+              </span>
               <ClockField
                 label="from"
                 value={run.start}
@@ -94,7 +96,7 @@ export function FlexibleFields({ appliance, onChange }: Props) {
               <button
                 type="button"
                 className="key"
-                aria-label={`Leave ${dayName(start, run.day)} to the schedule`}
+                aria-label={`Leave ${dayName(dateAfter(start, run.day))} to the schedule`}
                 onClick={() => set({ runs: runs.filter((one) => one.day !== run.day) })}
               >
                 ×
@@ -109,7 +111,7 @@ export function FlexibleFields({ appliance, onChange }: Props) {
                 { value: "", text: "choose a day" },
                 ...free
                   .slice(0, MOST_SHOWN)
-                  .map((day) => ({ value: String(day), text: dayName(start, day) })),
+                  .map((day) => ({ value: String(day), text: dayName(dateAfter(start, day)) })),
               ]}
               onChange={(value) => {
                 if (value === "") return;

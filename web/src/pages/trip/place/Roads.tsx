@@ -1,8 +1,8 @@
-import { Dialog } from "radix-ui";
 import { useState } from "react";
 import { answer, client, type Schemas } from "../../../api/client";
 import { usePlanPart, usePlanStore } from "../../../plan/context";
 import { withRemedy } from "../../../plan/judgements";
+import { Dialog } from "../../../ui/Dialog";
 import { FileKey } from "../../../ui/FileKey";
 
 type TrackLook = Schemas["TrackLook"];
@@ -19,29 +19,18 @@ const PACE_SAYS: readonly (readonly [keyof Pace, string, string])[] = [
 
 /** Tracks and calendars in, calendar and places out: looked at first, then taken as one change. */
 export function Roads() {
+  const [open, setOpen] = useState(false);
   return (
-    <Dialog.Root>
-      <Dialog.Trigger asChild>
-        <button type="button" className="key">
-          Track and calendar
-        </button>
-      </Dialog.Trigger>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-30 bg-ink/30" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="pop fixed inset-x-3 top-[8vh] max-h-[84vh] overflow-y-auto sm:inset-x-auto sm:left-1/2 sm:w-[34rem] sm:max-w-none sm:-translate-x-1/2"
-        >
-          <Dialog.Title className="mb-2 text-lg">Track and calendar</Dialog.Title>
-          <Track />
-          <Calendar />
-          <Out />
-          <div className="mt-4 text-right">
-            <Dialog.Close className="key">Close</Dialog.Close>
-          </div>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <>
+      <button type="button" className="key" onClick={() => setOpen(true)}>
+        Track and calendar
+      </button>
+      <Dialog title="Track and calendar" open={open} onOpenChange={setOpen}>
+        <Track />
+        <Calendar />
+        <Out />
+      </Dialog>
+    </>
   );
 }
 
@@ -67,6 +56,31 @@ function useLook<T>(read: (file: File) => Promise<T>) {
   return { ...state, look, bring, clear: () => setLook(null) };
 }
 
+interface TakeProps {
+  text: string;
+  did: string;
+  edits: TrackLook["edits"];
+  onTaken: () => void;
+}
+
+/** Takes what was understood, as one change; not there where it would change nothing. */
+function TakeKey({ text, did, edits, onTaken }: TakeProps) {
+  const store = usePlanStore();
+  if (edits.length === 0) return null;
+  return (
+    <button
+      type="button"
+      className="key key-on mt-2"
+      onClick={() => {
+        store.edit((plan) => withRemedy(plan, { text: "", edits }), did);
+        onTaken();
+      }}
+    >
+      {text}
+    </button>
+  );
+}
+
 function Trouble({ text }: { text: string }) {
   if (!text) return null;
   return (
@@ -77,7 +91,6 @@ function Trouble({ text }: { text: string }) {
 }
 
 function Track() {
-  const store = usePlanStore();
   const id = usePlanPart((state) => state.plan.id);
   const [pace, setPace] = useState<Pace>(PACE);
   const { look, file, busy, trouble, bring, clear } = useLook<TrackLook>(async (chosen) =>
@@ -153,19 +166,12 @@ function Track() {
               </li>
             ))}
           </ul>
-          {look.edits.length > 0 && (
-            <button
-              type="button"
-              className="key key-on mt-2"
-              onClick={() => {
-                const edits = { text: "", edits: look.edits };
-                store.edit((plan) => withRemedy(plan, edits), "took drives and stops of a track");
-                clear();
-              }}
-            >
-              Take these drives and stops
-            </button>
-          )}
+          <TakeKey
+            text="Take these drives and stops"
+            did="took drives and stops of a track"
+            edits={look.edits}
+            onTaken={clear}
+          />
         </div>
       )}
     </section>
@@ -173,7 +179,6 @@ function Track() {
 }
 
 function Calendar() {
-  const store = usePlanStore();
   const id = usePlanPart((state) => state.plan.id);
   const { look, busy, trouble, bring, clear } = useLook<CalendarLook>(async (chosen) =>
     answer(
@@ -205,19 +210,12 @@ function Calendar() {
               <li key={entry.text}>{entry.text}</li>
             ))}
           </ul>
-          {look.edits.length > 0 && (
-            <button
-              type="button"
-              className="key key-on mt-2"
-              onClick={() => {
-                const edits = { text: "", edits: look.edits };
-                store.edit((plan) => withRemedy(plan, edits), "took entries of a calendar");
-                clear();
-              }}
-            >
-              Take these entries
-            </button>
-          )}
+          <TakeKey
+            text="Take these entries"
+            did="took entries of a calendar"
+            edits={look.edits}
+            onTaken={clear}
+          />
         </div>
       )}
     </section>

@@ -2,14 +2,6 @@ import type { Appliance } from "../../../api/client";
 import { minutesOf } from "../../../quantities/clock";
 import { axisMin, type DayKind, hoursFor } from "./lanes";
 
-/** A day of the trip as "Sat 6". */
-export function dayName(start: string, day: number): string {
-  const date = new Date(`${start}T12:00:00Z`);
-  date.setUTCDate(date.getUTCDate() + day);
-  const week = date.toLocaleDateString("en-GB", { weekday: "short", timeZone: "UTC" });
-  return `${week} ${date.getUTCDate()}`;
-}
-
 /**
  * The starts of a flexible load's runs on days of one kind, in minutes of the noon axis, each
  * once. Where none is placed it begins with its hours.
