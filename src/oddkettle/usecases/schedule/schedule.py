@@ -22,7 +22,7 @@ from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.quantities import clock_minutes
 from oddkettle.results.judgements import Edit
 from oddkettle.results.run import Amount
-from oddkettle.text.words import day_words
+from oddkettle.text.words import day_words, duration_words
 from oddkettle.usecases.run_cache import ensemble_of, run_plan
 from oddkettle.usecases.schedule.placing import (
     SLOT_MIN,
@@ -38,6 +38,7 @@ from oddkettle.usecases.simulate.edits import edit
 
 COARSE = 48
 """Scenarios of a first look."""
+EVENING_MIN = 17 * 60
 ENOUGH_AH = 0.05
 """Less than this is no gain."""
 DARK_WEIGHT = 4.0
@@ -82,7 +83,10 @@ class Scheduled(LazyModel):
 
 @dataclass(frozen=True)
 class _Score:
-    """How well a plan does; the larger the better, field by field."""
+    """How well a plan does; the larger the better, field by field.
+
+    Rounded to what is worth a change: a hundredth of an hour short, a tenth of a point of level.
+    """
 
     lasts: float
     missing: float
@@ -93,9 +97,9 @@ class _Score:
     def rank(self) -> tuple[float, ...]:
         return (
             round(self.lasts, 6),
-            -round(self.missing, 4),
-            round(self.low, 4),
-            round(self.end, 5),
+            -round(self.missing, 2),
+            round(self.low, 3),
+            round(self.end, 3),
         )
 
 
@@ -183,13 +187,21 @@ def _text(plan: Plan, moved: int, gained: Amount, before: _Score, after: _Score)
     if not moved:
         return "What stands is as good as anything that was found."
     what = "One run is" if moved == 1 else f"{moved} runs are"
-    odds = (
-        f"The trip lasts {100 * after.lasts:.0f} times of 100 instead of {100 * before.lasts:.0f}."
-        if after.lasts > before.lasts
-        else f"It lasts {100 * after.lasts:.0f} times of 100, as before."
-    )
-    held = f" At its end the battery holds about {gained} more." if gained.ah >= ENOUGH_AH else ""
-    return f"{what} at a better time. {odds}{held}"
+    lasts = f"{100 * after.lasts:.0f} times of 100"
+    if after.lasts > before.lasts:
+        return f"{what} at a better time. It lasts {lasts} instead of {100 * before.lasts:.0f}."
+    return f"{what} at a better time. It lasts {lasts}, as before. {_gain(gained, before, after)}"
+
+
+def _gain(gained: Amount, before: _Score, after: _Score) -> str:
+    """What is better where the odds are the same."""
+    if (less := before.missing - after.missing) >= 0.01:
+        return f"It is {duration_words(less)} less under your reserve, in the mean of all trips."
+    if (points := 100 * (after.low - before.low)) >= 0.1:
+        return f"In a dull trip its lowest level is {points:.1f} points higher."
+    if gained.ah >= ENOUGH_AH:
+        return f"At its end the battery holds about {gained} more."
+    return "A little less goes through the battery."
 
 
 def _edits(plan: Plan) -> list[Edit]:
@@ -238,7 +250,7 @@ def _why(plan: Plan, day: int, start: int, minutes: int, watts: float, spare: Sp
     span = slice(first, first + max(1, round(minutes / SLOT_MIN)))
     spilled, source = spare.spilled_w[span], spare.source_w[span]
     if len(spilled) and np.minimum(spilled, watts).sum() >= 0.5 * watts * len(spilled):
-        return "then more comes in than the battery takes"
+        return "when more comes in than the battery takes"
     drives = [
         (clock_minutes(b.start), clock_minutes(b.end))
         for b in plan.trip.blocks
@@ -246,6 +258,9 @@ def _why(plan: Plan, day: int, start: int, minutes: int, watts: float, spare: Sp
     ]
     if any(start < until and begin < start + minutes for begin, until in drives):
         return "while the engine runs"
-    if len(source) and np.minimum(source, watts).sum() >= 0.5 * watts * len(source):
+    share = float(np.minimum(source, watts).mean()) / watts if len(source) else 0.0
+    if share >= 0.5:
         return "straight from what comes in"
-    return "late, so that the level stays up for longer" if start >= 17 * 60 else "as good as any"
+    if share >= 0.1:
+        return "in part straight from what comes in"
+    return "late, so that the level stays up for longer" if start >= EVENING_MIN else "at any hour"

@@ -145,7 +145,8 @@ def today_of(plan_id: int, at: datetime | None = None) -> TodayReport:
 def _headline(night: Band, floor: float, expected: list[Expected], *, safe: bool) -> str:
     if not expected:
         return "The trip is over."
-    dawn = f"{expected[-1].name.capitalize()} it stands at about {night.middle:.0f} %"
+    when = "At dawn" if expected[-1].name == "at dawn" else "By ten in the evening"
+    dawn = f"{when} it stands at about {night.middle:.0f} %"
     if safe:
         return f"Tonight is safe. {dawn}, and above {night.low:.0f} % in most trips."
     if night.middle >= floor:

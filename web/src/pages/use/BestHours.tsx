@@ -13,7 +13,7 @@ type Placed = Schemas["Placed"];
 export function BestHours() {
   const store = usePlanStore();
   const { id, document } = usePlanPart((state) => state.plan);
-  const { track } = useTrackAsked();
+  const { track, answered } = useTrackAsked();
   const onward = track?.begun === true && track.rest.days.length > 0;
   const [busy, setBusy] = useState(false);
   const [trouble, setTrouble] = useState("");
@@ -47,13 +47,14 @@ export function BestHours() {
           </h2>
           <p className="text-ash">
             {loads.map((one) => one.name).join(", ")} may run at any time.
-            {onward ? " From now on, " : " "}when is it best?
+            {onward ? " When is it best from now on?" : " When is it best?"}
           </p>
         </div>
         <button
           type="button"
           className="key key-on"
-          disabled={busy || loads.length === 0}
+          // Until it is known whether the trip is under way, it is not known what to ask.
+          disabled={busy || !answered}
           onClick={() => void find()}
         >
           {busy ? "Looking…" : "Find the best hours"}
@@ -129,7 +130,7 @@ function DayRuns({ runs }: { runs: readonly Placed[] }) {
                         instead of {/^\d\d:/.test(run.was) ? clockText(run.was, habits) : run.was}
                       </span>
                     )}
-                    <span className="text-sm text-ash">: {run.why}</span>
+                    <span className="text-sm text-ash">, {run.why}</span>
                   </li>
                 ))}
               </ul>
