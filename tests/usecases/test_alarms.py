@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from datetime import datetime, timedelta
+from datetime import date, datetime, timedelta
 from pathlib import Path
 
 import numpy as np
@@ -174,3 +174,21 @@ def test_frost_at_dawn_is_told_of_where_no_pads_keep_the_battery_warm(store: Pat
     assert len(told[0]) == 1
     assert "colder than 0 °C" in told[0][0]
     assert told[1] == []
+
+
+def test_only_trips_that_are_now_are_watched(
+    store: Path, moth: Plan, clock: Callable[[str], None]
+) -> None:
+    then = moth.model_copy(
+        update={"trip": moth.trip.model_copy(update={"start": date(2031, 6, 6)})}
+    )
+    now, later = create_plan(moth).id, create_plan(then).id
+    clock("2026-06-05T22:59:00+00:00")
+    assert alarms._under_way() == []
+    # An hour ahead of UTC: its first midnight.
+    clock("2026-06-05T23:00:00+00:00")
+    assert alarms._under_way() == [now]
+    clock("2031-06-08T12:00:00+00:00")
+    assert alarms._under_way() == [later]
+    clock("2026-06-14T23:00:00+00:00")
+    assert alarms._under_way() == []

@@ -75,14 +75,13 @@ export function AwayPage({ planId, onBack }: Props) {
 }
 
 function Kept({ kept, now }: { kept: KeptDay; now: number }) {
-  const at = localNow(kept.day, now);
-  const day = dayOn(kept.day, at.slice(0, 10));
+  const day = dayOn(kept.day, localNow(kept.day, now).slice(0, 10), kept.floor);
   return (
     <DayView
       planId={kept.planId}
       day={day}
       floor={kept.floor}
-      at={at}
+      levelIs="last known"
       banner={<AwayBanner keptAt={kept.keptAt} />}
     />
   );

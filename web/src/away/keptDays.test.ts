@@ -24,7 +24,7 @@ const day: Today = {
   now: "2026-06-08T05:40:00+01:00",
   day: "Mon 8",
   level: { low: 50, middle: 57, high: 64 },
-  headline: "",
+  headline: "Tonight is safe.",
   safe: true,
   things: [thing({})],
   yesterday: [],
@@ -35,7 +35,11 @@ const day: Today = {
       date: "2026-06-09",
       day: "Tue 9",
       things: [thing({ key: "d2", at: "2026-06-09T09:00:00+01:00" })],
-      dawn: null,
+      dawn: {
+        at: "2026-06-10T06:00:00+01:00",
+        name: "at dawn",
+        level: { low: 17, middle: 31.2, high: 40 },
+      },
     },
   ],
   last_percent: null,
@@ -49,15 +53,19 @@ describe("a day that was kept", () => {
     // 23:30 in UTC is half past midnight there.
     const at = localNow(day, Date.parse("2026-06-08T23:30:00Z"));
     expect(at).toBe("2026-06-09T00:30");
-    const next = dayOn(day, at.slice(0, 10));
+    const next = dayOn(day, at.slice(0, 10), 20);
     expect(next.day).toBe("Tue 9");
     expect(next.things.map((one) => one.key)).toEqual(["d2"]);
+    // What was said of Monday's night is not said of Tuesday's.
+    expect(next.headline).toBe("At dawn it may stand at about 31 %, as was expected on Mon 8.");
+    expect(next.safe).toBe(false);
+    expect(next.rest).toBe("");
   });
 
   it("stays where it was known when the trip is not now", () => {
     expect(localNow(day, Date.parse("2027-01-01T12:00:00Z"))).toBe("2026-06-08T05:40");
     expect(localNow(day, Date.parse("2026-06-01T12:00:00Z"))).toBe("2026-06-08T05:40");
-    expect(dayOn(day, "2026-06-08")).toBe(day);
+    expect(dayOn(day, "2026-06-08", 20)).toBe(day);
   });
 
   it.each([

@@ -37,12 +37,19 @@ export async function keptDays(): Promise<KeptDay[]> {
  * The day as it is on a date: the one that was known, or a later one of the same trip with what
  * was expected of it. Local to the trip, like 2026-06-09.
  */
-export function dayOn(day: TodayReport, date: string): TodayReport {
+export function dayOn(day: TodayReport, date: string, floor: number): TodayReport {
   const ahead = day.ahead.find((one) => one.date === date);
   if (!ahead) return day;
+  const dawn = ahead.dawn?.level;
   return {
     ...day,
     day: ahead.day,
+    // What was known of that night is not known of this one.
+    headline: dawn
+      ? `At dawn it may stand at about ${Math.round(dawn.middle)} %, as was expected on ${day.day}.`
+      : `Of this night nothing was known on ${day.day}.`,
+    safe: dawn === undefined || dawn.low >= floor,
+    rest: "",
     things: ahead.things,
     yesterday: [],
     expected: ahead.dawn ? [ahead.dawn] : [],

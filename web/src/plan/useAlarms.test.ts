@@ -31,25 +31,27 @@ describe("telling an alarm by the device's own notes", () => {
 
   it("tells each thing once, over starts of the page too", async () => {
     const shown = notes("granted");
-    await tell(alarm({}));
-    await tell(alarm({ text: "In other words." }));
-    await tell(alarm({ key: "frost:2026-06-09", text: "Frost." }));
+    await tell(1, alarm({}));
+    await tell(1, alarm({ text: "In other words." }));
+    await tell(1, alarm({ key: "frost:2026-06-09", text: "Frost." }));
     expect(shown).toEqual(["It goes under your reserve. Drive.", "Frost. Drive."]);
+    await tell(2, alarm({ text: "Of another trip." }));
+    expect(shown).toHaveLength(3);
   });
 
   it("is quiet where it is not to be told, or not allowed", async () => {
     const shown = notes("granted");
-    await tell(alarm({ tell: false }));
+    await tell(1, alarm({ tell: false }));
     const refused = notes("denied");
-    await tell(alarm({}));
+    await tell(1, alarm({}));
     expect([...shown, ...refused]).toEqual([]);
   });
 
   it("tells later what it could not tell yet", async () => {
     notes("default");
-    await tell(alarm({}));
+    await tell(1, alarm({}));
     const shown = notes("granted");
-    await tell(alarm({}));
+    await tell(1, alarm({}));
     expect(shown).toHaveLength(1);
   });
 });

@@ -27,8 +27,8 @@ export function useAlarms(begun: boolean): {
   });
   const alarms = found.data ?? NONE;
   useEffect(() => {
-    for (const alarm of alarms) void tell(alarm);
-  }, [alarms]);
+    for (const alarm of alarms) void tell(id, alarm);
+  }, [id, alarms]);
   async function see(key: string) {
     const stand = await answer(
       client.POST("/api/plans/{plan_id}/alarms/seen", { params: { path }, body: { key } }),
@@ -58,13 +58,15 @@ function told(): string[] {
 }
 
 /** Tell an alarm by the device's own notes, once, where that is allowed. */
-export async function tell(alarm: Alarm): Promise<void> {
+export async function tell(planId: number, alarm: Alarm): Promise<void> {
   if (!alarm.tell || !("Notification" in globalThis)) return;
   if (Notification.permission !== "granted") return;
   const before = told();
-  if (before.includes(alarm.key)) return;
-  localStorage.setItem(TOLD, JSON.stringify([...before, alarm.key].slice(-MOST_TOLD)));
-  const note = { body: `${alarm.text} ${alarm.remedy}`, tag: alarm.key, icon: "/icon-192.png" };
+  // Two trips may have the same thing on the same day.
+  const tag = `${planId} ${alarm.key}`;
+  if (before.includes(tag)) return;
+  localStorage.setItem(TOLD, JSON.stringify([...before, tag].slice(-MOST_TOLD)));
+  const note = { body: `${alarm.text} ${alarm.remedy}`, tag, icon: "/icon-192.png" };
   const worker = await navigator.serviceWorker?.getRegistration();
   // A phone shows what the worker tells, and nothing else.
   if (worker) await worker.showNotification("Odd Kettle", note);

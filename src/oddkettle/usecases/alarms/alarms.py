@@ -4,21 +4,22 @@ from __future__ import annotations
 
 import contextlib
 import threading
-from datetime import datetime
+from datetime import UTC, datetime, timedelta
 from typing import cast
 
 from oddkettle.core.foundation.errors import PlanError
+from oddkettle.formats.plan_json import parse_plan
 from oddkettle.plan import Plan
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.plan_errors import PlanRefused
 from oddkettle.store import alarms as store
+from oddkettle.store import plans as plan_store
 from oddkettle.store import samples
 from oddkettle.store.alarms import StoredAlarm
-from oddkettle.store.plans import NoSuchPlan
 from oddkettle.usecases.alarms.conditions import AlarmKind, conditions
 from oddkettle.usecases.clock import now_utc
 from oddkettle.usecases.news import hub
-from oddkettle.usecases.plans.plans import open_plan, titles
+from oddkettle.usecases.plans.plans import open_plan
 from oddkettle.usecases.track.tracked_trip import first_midnight, follow
 
 LOOK_S = 60.0
@@ -109,15 +110,30 @@ class Watch(threading.Thread):
 
 def _under_way() -> list[int]:
     """Plans with a monitor on the line, and those whose trip is now."""
-    found = set(samples.monitors())
     now = datetime.fromisoformat(now_utc())
-    for title in titles():
-        with contextlib.suppress(NoSuchPlan, PlanRefused):
-            plan = open_plan(title.id).document
-            begin = first_midnight(plan)
-            if 0 <= (now - begin).days < len(plan.trip.days):
-                found.add(title.id)
-    return sorted(found)
+    known = {(one.plan_id, one.revision): one for one in plan_store.all_plans()}
+    for old in _spans.keys() - known.keys():
+        del _spans[old]
+    for key, stored in known.items():
+        if key not in _spans:
+            _spans[key] = _span(stored.document)
+    trips = {plan_id for (plan_id, _), (begin, end) in _spans.items() if begin <= now < end}
+    return sorted(trips | set(samples.monitors()))
+
+
+Moments = tuple[datetime, datetime]
+NEVER = (datetime.max.replace(tzinfo=UTC), datetime.max.replace(tzinfo=UTC))
+_spans: dict[tuple[int, int], Moments] = {}
+"""From when until when each plan's trip lasts, by number and revision: read once each."""
+
+
+def _span(document: str) -> Moments:
+    try:
+        plan = parse_plan(document.encode())
+    except PlanRefused:
+        return NEVER
+    begin = first_midnight(plan)
+    return begin, begin + timedelta(days=len(plan.trip.days))
 
 
 _watch: list[Watch] = []

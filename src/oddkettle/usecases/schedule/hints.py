@@ -137,7 +137,8 @@ def _panels(here: TrackedTrip, grid: Grid, sky: Sky) -> list[PanelDay]:
         names = _names(here.plan, array)
         lit = lit_share(array, grid)[first:last]
         for name, panel in zip(names, array.panels, strict=True):
-            if panel.mount == "flat" and not panel.portable:
+            if not (panel.portable or panel.mount == "aimed"):
+                # It is screwed to something: nobody turns it.
                 continue
             works = lit * (out if panel.portable else 1.0)
             air = np.full(last - first, here.case.high_c[here.day % len(here.case.high_c)])
@@ -199,13 +200,13 @@ def _panel(
     ]
     whole = Amount(ah=sum(t.worth.ah for t in turns), wh=sum(t.worth.wh for t in turns))
     if not turns:
-        text = f"{name} sees no sun today."
+        text = f"There is no sun on {name} today."
     elif panel.mount == "aimed":
-        text = f"{name} is turned {len(turns)} times today, as the plan has it."
+        text = f"Turn {name} {len(turns)} times today, as the plan has it."
     elif whole.ah < ENOUGH_AH:
-        text = f"{name} lies well: turning it brings next to nothing today."
+        text = f"Turning {name} brings next to nothing today."
     else:
-        text = f"{name} turned so brings about {whole} more today, if the battery can take it."
+        text = f"Turning {name} so brings about {whole} more today, if the battery can take it."
     return PanelDay(name=name, turns=turns, shade=shade, text=text)
 
 

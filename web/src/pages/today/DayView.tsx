@@ -1,5 +1,6 @@
 import { type ReactNode, useState } from "react";
 import type { NewEntry, Schemas } from "../../api/client";
+import { localNow } from "../../away/keptDays";
 import { OutboxList } from "../../away/OutboxList";
 import { outbox } from "../../away/outbox";
 import { useOutbox, withWaiting } from "../../away/useOutbox";
@@ -13,8 +14,8 @@ interface Props {
   planId: number;
   day: Schemas["TodayReport"];
   floor: number;
-  /** The trip's local time to note, like 2026-06-09T08:30. */
-  at: string;
+  /** What the level that was known is called; it is of now unless it is old. */
+  levelIs?: string;
   /** Above all: whether the server answers, and how old this is. */
   banner?: ReactNode;
   /** Below the lists. */
@@ -24,7 +25,8 @@ interface Props {
 }
 
 /** The day with its things and the pad for readings, with the server in reach or without. */
-export function DayView({ planId, day: known, floor, at, banner, children, onSent }: Props) {
+export function DayView(props: Props) {
+  const { planId, day: known, floor, levelIs = "now", banner, children, onSent } = props;
   const habits = useHabits();
   const [told, setTold] = useState<{ text: string; bad: boolean } | null>(null);
   const { waiting, against } = useOutbox(planId);
@@ -59,7 +61,7 @@ export function DayView({ planId, day: known, floor, at, banner, children, onSen
           {day.headline}
         </h1>
         <p className="text-ash">
-          {day.day}, {clockText(at.slice(11, 16), habits)}. {day.rest}
+          {day.day}, {clockText(localNow(known).slice(11, 16), habits)}. {day.rest}
         </p>
       </div>
       <div className="grid items-start gap-4 lg:grid-cols-[1fr_22rem]">
@@ -110,8 +112,8 @@ export function DayView({ planId, day: known, floor, at, banner, children, onSen
           {children}
         </div>
         <aside className="flex flex-col gap-4">
-          <LevelNow day={day} floor={floor} />
-          <ReadingPad day={day} at={at} told={told} onLog={log} />
+          <LevelNow day={day} floor={floor} levelIs={levelIs} />
+          <ReadingPad day={day} told={told} onLog={log} />
         </aside>
       </div>
     </>

@@ -4,9 +4,15 @@ import { percentText } from "../../quantities/units";
 const WIDE = 300;
 const HIGH = 26;
 
+interface Props {
+  day: Schemas["TodayReport"];
+  floor: number;
+  levelIs: string;
+}
+
 /** The level now, tonight and at dawn, each with its doubt, on one scale. */
-export function LevelNow({ day, floor }: { day: Schemas["TodayReport"]; floor: number }) {
-  const rows = [{ name: "now", level: day.level }, ...day.expected];
+export function LevelNow({ day, floor, levelIs }: Props) {
+  const rows = [{ name: levelIs, level: day.level }, ...day.expected];
   const x = (level: number) => (Math.min(Math.max(level, 0), 100) / 100) * WIDE;
   return (
     <section className="plate px-4 py-3" aria-label="The level">

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
+import { localNow } from "../../away/keptDays";
 import type { LogIt } from "./ThingRow";
 
 type Kind = "monitor_percent" | "rested_voltage" | "ah_in" | "ah_out";
@@ -23,14 +24,12 @@ const KEYS = ["7", "8", "9", "4", "5", "6", "1", "2", "3", ".", "0", "⌫"] as c
 
 interface Props {
   day: Schemas["TodayReport"];
-  /** The trip's local time to note, like 2026-06-09T08:30. */
-  at: string;
   told: { text: string; bad: boolean } | null;
   onLog: LogIt;
 }
 
 /** A number pad for a thumb in gloves: the last value stands there, one press notes it. */
-export function ReadingPad({ day, at, told, onLog }: Props) {
+export function ReadingPad({ day, told, onLog }: Props) {
   const [kind, setKind] = useState<Kind>("monitor_percent");
   const last = KINDS[kind].last(day);
   const [typed, setTyped] = useState<string | null>(null);
@@ -42,6 +41,7 @@ export function ReadingPad({ day, at, told, onLog }: Props) {
   async function note() {
     const { text, unit } = KINDS[kind];
     const value = Number(shown);
+    const at = localNow(day);
     const entry =
       kind === "ah_in" || kind === "ah_out"
         ? { kind: "counters" as const, at, [kind]: value }
@@ -103,14 +103,14 @@ export function ReadingPad({ day, at, told, onLog }: Props) {
         <button
           type="button"
           className="key min-h-12"
-          onClick={() => void onLog({ kind: "full", at }, "it is full")}
+          onClick={() => void onLog({ kind: "full", at: localNow(day) }, "it is full")}
         >
           It is full
         </button>
         <button
           type="button"
           className="key min-h-12"
-          onClick={() => void onLog({ kind: "cut_out", at }, "it cut out")}
+          onClick={() => void onLog({ kind: "cut_out", at: localNow(day) }, "it cut out")}
         >
           It cut out
         </button>

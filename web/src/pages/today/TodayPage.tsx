@@ -1,4 +1,4 @@
-import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { Link } from "react-router";
 import { answer, client } from "../../api/client";
@@ -14,22 +14,22 @@ import { DayView } from "./DayView";
 import { SunToday } from "./SunToday";
 
 const AGAIN_MS = 5000;
+/** A page that stands open goes with the day. */
+const ANEW_MS = 300_000;
 
 /** The field page: where it stands, what to do until dawn, and readings with one thumb. */
 export function TodayPage() {
   const plan = usePlanPart((state) => state.plan);
   const floor = usePlanPart((state) => state.draft.trip.floor_percent);
-  const queries = useQueryClient();
   const refresh = useLogRefresh();
   useLogNews(useLive(plan.id));
   const path = { plan_id: plan.id };
-  const key = ["today", plan.id];
   const today = useQuery({
-    queryKey: [...key, plan.revision],
+    queryKey: ["today", plan.id, plan.revision],
     placeholderData: keepPreviousData,
     queryFn: () => answer(client.GET("/api/plans/{plan_id}/track/today", { params: { path } })),
     // While the server is away it is asked again and again; what waits goes out when it is back.
-    refetchInterval: (query) => (isAway(query.state.error) ? AGAIN_MS : false),
+    refetchInterval: (query) => (isAway(query.state.error) ? AGAIN_MS : ANEW_MS),
   });
   const day = today.data;
   const away = isAway(today.error);
@@ -53,9 +53,8 @@ export function TodayPage() {
       planId={plan.id}
       day={day}
       floor={floor}
-      at={day.now.slice(0, 16)}
       banner={away && <AwayBanner keptAt={new Date(known).toISOString()} />}
-      onSent={() => Promise.all([refresh(), queries.invalidateQueries({ queryKey: key })])}
+      onSent={refresh}
     >
       <SunToday at={day.now} />
       <p className="flex flex-wrap gap-x-5 px-1 print:hidden">
