@@ -4,13 +4,18 @@ from __future__ import annotations
 
 import re
 
-import httpx
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import ELSEWHERE, ON_THE_DESK, at_rest, open_page, saved
+from tests.browser.conftest import (
+    ELSEWHERE,
+    ON_THE_DESK,
+    at_rest,
+    open_page,
+    other_plan,
+    saved,
+)
 from tests.browser.test_other_pages import add_part, go
-from tests.conftest import EXAMPLES
 
 pytestmark = ON_THE_DESK
 
@@ -21,15 +26,6 @@ def figure(page: Page, test_id: str) -> str:
 
 def choose(page: Page, name: str) -> None:
     page.get_by_role("radio", name=name, exact=True).click()
-
-
-def other_plan(page: Page, sample: str) -> None:
-    """A sample box of this test's own."""
-    server = page.url.split("/plan/")[0]
-    data = (EXAMPLES / f"{sample}.json").read_bytes()
-    plan = httpx.post(f"{server}/api/plans/import", content=data, timeout=60).json()
-    page.goto(f"{server}/plan/{plan['id']}/trip")
-    expect(page.get_by_test_id("headline")).to_be_visible()
 
 
 @ELSEWHERE

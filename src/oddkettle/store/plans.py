@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from peewee import JOIN, ModelSelect
+
 from oddkettle.store.tables import BoxRow, BoxStateRow, PlanRow, RevisionRow, database
 
 
@@ -148,23 +150,26 @@ def redo(plan_id: int) -> Stored:
     """Step forward again, towards the last revision that was saved."""
     with database.atomic("IMMEDIATE"):
         plan = _plan(plan_id)
-        step = plan.tip
-        if step is None or step.id == plan.head_id:
+        step = plan.tip_id
+        if step is None or step == plan.head_id:
             raise NoStep("There is nothing to redo: this is the newest revision.")
-        while step.parent_id != plan.head_id:
-            step = step.parent
-        return _move(plan, step.id)
+        # Numbers alone: the way back from the last revision may be a year of documents.
+        rows = RevisionRow.select(RevisionRow.id, RevisionRow.parent)
+        parents = dict(rows.where(RevisionRow.plan == plan).tuples())
+        while parents[step] != plan.head_id:
+            step = parents[step]
+        return _move(plan, step)
 
 
 def all_plans() -> list[Stored]:
     """Every plan as it stands, oldest first."""
-    kept = PlanRow.select().where(PlanRow.deleted_at.is_null()).order_by(PlanRow.id)
+    kept = _with_heads().where(PlanRow.deleted_at.is_null()).order_by(PlanRow.id)
     return [_stored(plan) for plan in kept]
 
 
 def deleted_plans() -> list[Stored]:
     """Every deleted plan, the last deleted first."""
-    gone = PlanRow.select().where(PlanRow.deleted_at.is_null(False))
+    gone = _with_heads().where(PlanRow.deleted_at.is_null(False))
     return [_stored(plan) for plan in gone.order_by(PlanRow.deleted_at.desc(), PlanRow.id)]
 
 
@@ -186,6 +191,13 @@ def history(plan_id: int) -> list[RevisionNote]:
         RevisionNote(row.id, row.parent_id, row.saved_at, row.did, row.id == plan.head_id, row.name)
         for row in rows
     ]
+
+
+def _with_heads() -> ModelSelect:
+    """Plans with their current revisions and their boxes, in one question."""
+    rows = PlanRow.select(PlanRow, RevisionRow, BoxRow)
+    rows = rows.join(RevisionRow, JOIN.LEFT_OUTER, on=PlanRow.head)
+    return rows.switch(PlanRow).join(BoxRow, JOIN.LEFT_OUTER, on=PlanRow.box)
 
 
 def _plan(plan_id: int) -> PlanRow:
