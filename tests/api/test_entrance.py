@@ -12,6 +12,7 @@ from oddkettle.api.gate.entrance import Entrance
 from oddkettle.api.gate.guard import Guard
 from oddkettle.usecases.plans.plans import titles
 from oddkettle.usecases.sharing.sharing import Sharing
+from tests.api.described import SPEC
 from tests.asked import run_async
 from tests.conftest import EXAMPLES
 
@@ -75,8 +76,7 @@ def phone(sharing: Sharing) -> Phone:
 
 def calls() -> list[tuple[str, str]]:
     """Every method and path of the API."""
-    paths = create_app().openapi()["paths"]
-    return [(method.upper(), path) for path, ways in paths.items() for method in ways]
+    return [(method.upper(), path) for path, ways in SPEC["paths"].items() for method in ways]
 
 
 def test_a_stranger_is_told_how_to_get_in_and_nothing_else(phone: Phone) -> None:

@@ -9,7 +9,6 @@ from typing import Any
 import pytest
 from fastapi.testclient import TestClient
 
-from oddkettle.api.app import create_app
 from oddkettle.core.battery.chemistries import CHEMISTRIES
 from oddkettle.core.sources import SOURCE_KINDS
 from oddkettle.plan.box import SOURCE_GROUPS
@@ -17,11 +16,10 @@ from oddkettle.plan.use import Pattern
 from oddkettle.store.database import open_database
 from oddkettle.usecases.log.kinds import LOG_KINDS, LogKind
 from oddkettle.usecases.plans.part_templates import FRESH, FreshSource
+from tests.api.described import APP, SPEC
 from tests.conftest import EXAMPLES, NOW
 from tests.tiers import SLOW
 
-APP = create_app()
-SPEC: dict[str, Any] = APP.openapi()
 OF_A_DOCUMENT = [
     path
     for path, item in SPEC["paths"].items()

@@ -9,13 +9,11 @@ from typing import Any
 import pytest
 from fastapi.testclient import TestClient
 
-from oddkettle.api.app import create_app
 from oddkettle.store.database import open_database
 from oddkettle.usecases.demo import fill_demo
+from tests.api.described import APP, SPEC
 from tests.conftest import EXAMPLES, NOW
 
-APP = create_app()
-SPEC: dict[str, Any] = APP.openapi()
 NOBODY = 987654
 FILLED = {
     "plan_id": str(NOBODY),

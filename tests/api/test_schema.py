@@ -14,16 +14,15 @@ from hypothesis import HealthCheck, settings
 from schemathesis.checks import not_a_server_error
 from schemathesis.config import SchemathesisConfig
 
-from oddkettle.api.app import create_app
+from tests.api.described import APP, SPEC
 from tests.tiers import SLOW, repeats
 
 pytestmark = [SLOW, pytest.mark.usefixtures("demo_store")]
-APP = create_app()
 # Without its lifespan, which would listen to monitors anew for each request.
 CONFIG = SchemathesisConfig.from_dict(
     {"phases": {name: {"enabled": False} for name in ("examples", "coverage", "stateful")}}
 )
-SCHEMA = schemathesis.openapi.from_dict(APP.openapi(), config=CONFIG)
+SCHEMA = schemathesis.openapi.from_dict(SPEC, config=CONFIG)
 SCHEMA.app = FastAPI(routes=APP.routes, exception_handlers=APP.exception_handlers)
 SCHEMA.app.state = APP.state
 # A stream that never ends is no answer to wait for; whole plans are spoilt by test_any_document,
