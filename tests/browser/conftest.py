@@ -196,8 +196,20 @@ def lowest(page: Page) -> list[str]:
 
 def copied_log(page: Page, server: Server) -> None:
     """The demo's own log, on the plan of this test."""
-    plan = page.url.split("/plan/")[1].split("/")[0]
-    for entry in httpx.get(f"{server.url}/api/plans/{LIVE_PLAN}/log").json():
+    plan = int(page.url.split("/plan/")[1].split("/")[0])
+    copy_log(server, f"http://{urlsplit(page.url).netloc}", plan)
+
+
+def copy_log(demo: Server, url: str, plan: int) -> None:
+    """The log of the demo's own plan, on a plan of any server."""
+    for entry in httpx.get(f"{demo.url}/api/plans/{LIVE_PLAN}/log").json():
         new = {key: value for key, value in entry["detail"].items() if value is not None}
         body = new | {"at": entry["at_local"], "kind": entry["kind"], "value": entry["value"]}
-        httpx.post(f"{server.url}/api/plans/{plan}/log", json=body).raise_for_status()
+        httpx.post(f"{url}/api/plans/{plan}/log", json=body).raise_for_status()
+
+
+def with_the_demos_plan(own: Server, demo: Server) -> None:
+    """The demo's plan as the first of an empty store, with its log."""
+    sample = (EXAMPLES / "moth-survey.json").read_bytes()
+    httpx.post(f"{own.url}/api/plans/import", content=sample).raise_for_status()
+    copy_log(demo, own.url, 1)

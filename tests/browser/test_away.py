@@ -21,8 +21,9 @@ from tests.browser.conftest import (
     copied_log,
     open_page,
     saved,
+    with_the_demos_plan,
 )
-from tests.serving import Server
+from tests.serving import SERVE, Server
 
 ON_A_PHONE = pytest.mark.parametrize("page", ["phone"], indirect=True)
 INSTALLED = """async () => {
@@ -35,7 +36,7 @@ INSTALLED = """async () => {
 
 @pytest.fixture
 def own(tmp_path: Path) -> Iterator[Server]:
-    server = Server(tmp_path)
+    server = Server(tmp_path, SERVE)
     server.start()
     yield server
     server.kill()
@@ -97,8 +98,9 @@ def test_the_browser_can_install_it(page: Page, server: Server) -> None:
 
 
 def test_a_day_out_of_reach_is_noted_and_sent_on_once_in_its_order(
-    browser: Browser, own: Server
+    browser: Browser, own: Server, server: Server
 ) -> None:
+    with_the_demos_plan(own, server)
     page = phone(browser)
     page.goto(f"{own.url}/plan/1/today")
     expect(page.get_by_test_id("headline")).to_be_visible()
@@ -260,5 +262,5 @@ def test_some_days_of_a_trip_on_a_phone_from_the_sentence_to_the_return(
 
 def log_of_stopped(server: Server, plan: int) -> list[object]:
     """The plan's entries as they lie in the file, with nobody to ask."""
-    with closing(sqlite3.connect(server.data / "demo.sqlite3")) as file:
+    with closing(sqlite3.connect(server.data / "oddkettle.sqlite3")) as file:
         return file.execute("SELECT id FROM log_entry WHERE plan_id = ?", (plan,)).fetchall()

@@ -35,6 +35,7 @@ def findings(page: Page) -> list[str]:
     ]
 
 
+@ELSEWHERE
 @pytest.mark.parametrize("scheme", ["day", "night"])
 def test_nothing_serious_on_any_page(page: Page, scheme: str) -> None:
     page.evaluate(f"localStorage.setItem('oddkettle.scheme', '{scheme}')")
@@ -44,6 +45,7 @@ def test_nothing_serious_on_any_page(page: Page, scheme: str) -> None:
         assert findings(page) == [], name
 
 
+@ELSEWHERE
 @pytest.mark.parametrize("scheme", ["day", "night"])
 def test_nothing_serious_outside_any_plan(page: Page, server: Server, scheme: str) -> None:
     page.evaluate(f"localStorage.setItem('oddkettle.scheme', '{scheme}')")
@@ -64,6 +66,7 @@ def test_nothing_serious_outside_any_plan(page: Page, server: Server, scheme: st
         page.keyboard.press("Escape")
 
 
+@ELSEWHERE
 @pytest.mark.parametrize("scheme", ["day", "night"])
 def test_nothing_serious_on_any_sheet_of_the_building(page: Page, scheme: str) -> None:
     page.evaluate(f"localStorage.setItem('oddkettle.scheme', '{scheme}')")
@@ -75,6 +78,7 @@ def test_nothing_serious_on_any_sheet_of_the_building(page: Page, scheme: str) -
         assert page.evaluate("document.documentElement.scrollWidth <= innerWidth"), view
 
 
+@ELSEWHERE
 @pytest.mark.parametrize("scheme", ["day", "night"])
 def test_nothing_serious_on_a_trip_under_way(page: Page, server: Server, scheme: str) -> None:
     """The demo's own log: entries, marks, what they say, plan against actual, the live monitor."""

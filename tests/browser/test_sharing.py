@@ -4,14 +4,13 @@ from __future__ import annotations
 
 import time
 from collections.abc import Iterator
-from pathlib import Path
 
 import pytest
 from playwright.sync_api import Browser, Page, expect
 
 from oddkettle.usecases.sharing.addresses import own_addresses
-from tests.browser.conftest import PATIENCE_MS, SIZES
-from tests.serving import Server
+from tests.browser.conftest import PATIENCE_MS, SIZES, with_the_demos_plan
+from tests.serving import SERVE, Server
 
 PHRASE = "moth rope stone kettle"
 SEND = """async ([method, path, body]) => {
@@ -21,12 +20,13 @@ SEND = """async ([method, path, body]) => {
 }"""
 
 
-@pytest.fixture
-def shared(tmp_path: Path) -> Iterator[Server]:
-    server = Server(tmp_path, pass_phrase=PHRASE)
-    server.start()
-    yield server
-    server.kill()
+@pytest.fixture(scope="module")
+def shared(tmp_path_factory: pytest.TempPathFactory, server: Server) -> Iterator[Server]:
+    own = Server(tmp_path_factory.mktemp("shared"), SERVE, pass_phrase=PHRASE)
+    own.start()
+    with_the_demos_plan(own, server)
+    yield own
+    own.kill()
 
 
 def opened(browser: Browser, size: str) -> Page:

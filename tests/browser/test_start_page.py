@@ -11,8 +11,9 @@ import httpx
 import pytest
 from playwright.sync_api import BrowserContext, Page, expect
 
-from tests.browser.conftest import ON_THE_DESK, SIZES
-from tests.serving import Server
+from tests.browser.conftest import ELSEWHERE, ON_THE_DESK, SIZES
+from tests.serving import SERVE, Server
+from tests.tiers import NIGHTLY
 
 PRESS_S, KEY_S, MOST_S, MOST_PRESSES = 1.5, 0.25, 60.0, 12
 
@@ -161,7 +162,7 @@ def person(
     page = contexts[request.param].new_page()
     errors: list[str] = []
     page.on("pageerror", lambda error: errors.append(str(error)))
-    page.goto(f"{server.url}/help")
+    page.goto(f"{server.url}/kettle.svg")
     page.evaluate("localStorage.removeItem('oddkettle.sentence')")
     page.goto(f"{server.url}/")
     expect(page.get_by_test_id("verdict")).to_be_visible()
@@ -170,7 +171,13 @@ def person(
     assert errors == []
 
 
-@pytest.mark.parametrize("name", PEOPLE)
+BY_NIGHT = ("overlander", "radio", "standby", "builder")
+"""In `make test` the others do; every sentence is read without a browser too."""
+
+
+@pytest.mark.parametrize(
+    "name", [pytest.param(name, marks=[NIGHTLY] if name in BY_NIGHT else []) for name in PEOPLE]
+)
 def test_nine_people_have_their_answer_within_a_minute(name: str, person: Person) -> None:
     steps, sentence = PEOPLE[name]
     steps(person)
@@ -234,14 +241,13 @@ def test_the_sentence_is_completed_by_keyboard_alone(page: Page, server: Server)
 @pytest.fixture
 def empty(tmp_path: Path) -> Iterator[Server]:
     """A server on a store without anything."""
-    import sys
-
-    server = Server(tmp_path, [sys.executable, "-m", "oddkettle.cli", "serve"])
+    server = Server(tmp_path, SERVE)
     server.start()
     yield server
     server.kill()
 
 
+@ELSEWHERE
 @ON_THE_DESK
 def test_an_empty_store_fills_with_boxes_trips_and_what_is_kept(page: Page, empty: Server) -> None:
     page.goto(f"{empty.url}/")
