@@ -8,9 +8,9 @@ import threading
 import time
 from contextlib import suppress
 from datetime import UTC, datetime, timedelta
-from pathlib import Path
 
 import httpx
+import pytest
 
 from oddkettle.formats.archive import pack
 from oddkettle.store.backup import health_of
@@ -25,9 +25,10 @@ PATIENCE_S = 90.0
 """A busy machine may take long over the first answers; a sound server needs little."""
 
 
-def with_a_plan(data: Path) -> Server:
+@pytest.fixture(scope="module")
+def server(tmp_path_factory: pytest.TempPathFactory) -> Server:
     """A server with one plan in its store, killed."""
-    server = Server(data, SERVE)
+    server = Server(tmp_path_factory.mktemp("killed"), SERVE)
     server.start()
     plan = (EXAMPLES / "moth-survey.json").read_bytes()
     httpx.post(f"{server.url}/api/plans/import", content=plan).raise_for_status()
@@ -35,8 +36,7 @@ def with_a_plan(data: Path) -> Server:
     return server
 
 
-def test_a_killed_server_loses_no_acknowledged_save(tmp_path: Path) -> None:
-    server = with_a_plan(tmp_path)
+def test_a_killed_server_loses_no_acknowledged_save(server: Server) -> None:
     for _ in range(ROUNDS):
         server.start()
         acknowledged = save_until_killed(server)
@@ -81,10 +81,9 @@ def save_until_killed(server: Server) -> int:
 
 
 def test_a_killed_server_loses_no_acknowledged_sample_and_counts_none_twice(
-    tmp_path: Path,
+    server: Server,
 ) -> None:
     """The bridge sends again what was not acknowledged, as bridges do."""
-    server = with_a_plan(tmp_path)
     sent = acknowledged = 0
     for _ in range(ROUNDS):
         server.start()
@@ -135,10 +134,9 @@ def send_until_killed(server: Server, first: int) -> tuple[int, int]:
 
 
 def test_a_server_killed_while_an_archive_comes_in_or_a_copy_is_made_keeps_all_or_nothing(
-    tmp_path: Path,
+    server: Server,
 ) -> None:
     """Whenever it dies, the plan with its whole log is there, or nothing of it."""
-    server = with_a_plan(tmp_path)
     server.start()
     plan = httpx.get(f"{server.url}/api/plans/1/file", timeout=PATIENCE_S).content
     start = datetime.fromisoformat(json.loads(plan)["trip"]["start"]).replace(tzinfo=UTC)
@@ -167,7 +165,7 @@ def test_a_server_killed_while_an_archive_comes_in_or_a_copy_is_made_keeps_all_o
         if len(listed) > before:
             log = httpx.get(f"{server.url}/api/plans/{listed[-1]['id']}/log", timeout=PATIENCE_S)
             assert len(log.json()) == ENTRIES
-        assert health_of(tmp_path / "oddkettle.sqlite3").troubles == ()
+        assert health_of(server.data / "oddkettle.sqlite3").troubles == ()
     server.kill()
 
 

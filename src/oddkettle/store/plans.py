@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Any
 
-from peewee import JOIN, ModelSelect
+from peewee import JOIN
 
 from oddkettle.store.tables import BoxRow, BoxStateRow, PlanRow, RevisionRow, database
 
@@ -155,7 +156,7 @@ def redo(plan_id: int) -> Stored:
             raise NoStep("There is nothing to redo: this is the newest revision.")
         # Numbers alone: the way back from the last revision may be a year of documents.
         rows = RevisionRow.select(RevisionRow.id, RevisionRow.parent)
-        parents = dict(rows.where(RevisionRow.plan == plan).tuples())
+        parents = {row.id: row.parent_id for row in rows.where(RevisionRow.plan == plan)}
         while parents[step] != plan.head_id:
             step = parents[step]
         return _move(plan, step)
@@ -193,7 +194,7 @@ def history(plan_id: int) -> list[RevisionNote]:
     ]
 
 
-def _with_heads() -> ModelSelect:
+def _with_heads() -> Any:
     """Plans with their current revisions and their boxes, in one question."""
     rows = PlanRow.select(PlanRow, RevisionRow, BoxRow)
     rows = rows.join(RevisionRow, JOIN.LEFT_OUTER, on=PlanRow.head)
