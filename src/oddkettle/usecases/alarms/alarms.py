@@ -7,6 +7,7 @@ import threading
 from datetime import UTC, datetime, timedelta
 from typing import cast
 
+from oddkettle.core.foundation.cache import cached
 from oddkettle.core.foundation.errors import PlanError
 from oddkettle.formats.plan_json import parse_plan
 from oddkettle.plan import Plan
@@ -111,23 +112,20 @@ class Watch(threading.Thread):
 def _under_way() -> list[int]:
     """Plans with a monitor on the line, and those whose trip is now."""
     now = datetime.fromisoformat(now_utc())
-    known = {(one.plan_id, one.revision): one for one in plan_store.all_plans()}
-    for old in _spans.keys() - known.keys():
-        del _spans[old]
-    for key, stored in known.items():
-        if key not in _spans:
-            _spans[key] = _span(stored.document)
-    trips = {plan_id for (plan_id, _), (begin, end) in _spans.items() if begin <= now < end}
+    trips = set()
+    for stored in plan_store.all_plans():
+        begin, end = _span(stored.document)
+        if begin <= now < end:
+            trips.add(stored.plan_id)
     return sorted(trips | set(samples.monitors()))
 
 
-Moments = tuple[datetime, datetime]
 NEVER = (datetime.max.replace(tzinfo=UTC), datetime.max.replace(tzinfo=UTC))
-_spans: dict[tuple[int, int], Moments] = {}
-"""From when until when each plan's trip lasts, by number and revision: read once each."""
 
 
-def _span(document: str) -> Moments:
+@cached
+def _span(document: str) -> tuple[datetime, datetime]:
+    """From when until when a trip lasts; it is asked for each minute."""
     try:
         plan = parse_plan(document.encode())
     except PlanRefused:

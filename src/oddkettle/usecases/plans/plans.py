@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import json
 import secrets
-from contextlib import suppress
 
+from oddkettle.core.foundation.cache import cached
 from oddkettle.formats.plan_json import parse_plan, plan_bytes
 from oddkettle.plan import Plan
 from oddkettle.plan.lazy import LazyModel
@@ -95,35 +95,37 @@ def redo(plan_id: int) -> OpenPlan:
 
 def titles() -> list[PlanTitle]:
     """All plans that can be read."""
-    found = []
-    for stored in store.all_plans():
-        with suppress(PlanRefused):
-            name = parse_plan(stored.document.encode()).name
-            found.append(
-                PlanTitle(
-                    id=stored.plan_id, name=name, revision=stored.revision, saved_at=stored.saved_at
-                )
-            )
-    return found
+    return [
+        PlanTitle(id=stored.plan_id, name=name, revision=stored.revision, saved_at=stored.saved_at)
+        for stored in store.all_plans()
+        for name, why in [_name_of(stored.document)]
+        if why is None
+    ]
 
 
 def unreadable_plans() -> list[UnreadablePlan]:
     """Kept plans that this version cannot read, each with why."""
-    found = []
-    for stored in store.all_plans():
-        try:
-            parse_plan(stored.document.encode())
-        except PlanRefused as refused:
-            first = refused.complaints[0]
-            found.append(
-                UnreadablePlan(
-                    plan_id=stored.plan_id,
-                    name=name_in(stored.document) or f"Plan number {stored.plan_id}",
-                    saved_at=stored.saved_at,
-                    why=f"{first.where or 'The file'}: {first.text}",
-                )
-            )
-    return found
+    return [
+        UnreadablePlan(
+            plan_id=stored.plan_id,
+            name=name or f"Plan number {stored.plan_id}",
+            saved_at=stored.saved_at,
+            why=why,
+        )
+        for stored in store.all_plans()
+        for name, why in [_name_of(stored.document)]
+        if why is not None
+    ]
+
+
+@cached
+def _name_of(document: str) -> tuple[str, str | None]:
+    """What a plan is called, and why it cannot be read; every page asks for all names."""
+    try:
+        return parse_plan(document.encode()).name, None
+    except PlanRefused as refused:
+        first = refused.complaints[0]
+        return name_in(document) or "", f"{first.where or 'The file'}: {first.text}"
 
 
 def kept_bytes(plan_id: int) -> tuple[str, bytes]:
