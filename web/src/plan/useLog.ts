@@ -33,6 +33,8 @@ export function useTrackAsked(): { track: Track | null; answered: boolean } {
     queryFn: () =>
       answer(client.GET("/api/plans/{plan_id}/track", { params: { path: { plan_id: plan.id } } })),
     placeholderData: (before) => before,
+    // The header and the page ask for it a moment apart.
+    staleTime: 2000,
   });
   const found = track.data ?? null;
   useEffect(() => {
