@@ -12,12 +12,14 @@ if [ "${#wanted[@]}" -eq 0 ] && [ -z "$shell" ]; then exit 0; fi
 as_root=()
 if [ "$(id -u)" -ne 0 ]; then as_root=(sudo); fi
 export DEBIAN_FRONTEND=noninteractive
-"${as_root[@]}" apt-get update -qq || [ "${#wanted[@]}" -eq 0 ]
+# Without a network what is there must do: do not wait long for it.
+quick=(-o Acquire::Retries=1 -o Acquire::http::Timeout=20 -o Acquire::https::Timeout=20)
+"${as_root[@]}" apt-get "${quick[@]}" update -qq || [ "${#wanted[@]}" -eq 0 ]
 if [ "${#wanted[@]}" -gt 0 ]; then
   "${as_root[@]}" apt-get install -y -qq "${wanted[@]}"
 fi
 if [ -n "$shell" ]; then
-  "${as_root[@]}" apt-get install -y -qq $shell || echo "No $shell here: the tests take chromium."
+  "${as_root[@]}" apt-get "${quick[@]}" install -y -qq $shell || echo "No $shell here: the tests take chromium."
 fi
 # It is for the tests alone, which start their own: no broker of the machine's is left running.
 if [[ " ${wanted[*]} " == *mosquitto* ]] && command -v systemctl >/dev/null; then
