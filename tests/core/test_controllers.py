@@ -11,12 +11,13 @@ import pytest
 
 from oddkettle.core.battery.bank import Bank
 from oddkettle.core.battery.chemistries.agm import AGM
+from oddkettle.core.estimation.tracker import track
 from oddkettle.core.foundation.errors import PlanError
 from oddkettle.core.kernel.records import ABSORPTION, BULK, FLOAT, SECOND
 from oddkettle.core.simulation.case import Case, LoadOutput
 from oddkettle.core.simulation.ensemble import run_ensemble
 from oddkettle.core.simulation.ledger import keep_books
-from oddkettle.core.simulation.run import Run, simulate
+from oddkettle.core.simulation.run import Run, simulate, trip_grid
 from oddkettle.core.simulation.run_metrics import stage_hours
 from oddkettle.core.simulation.scenarios import draw_scenarios, scenario_of
 from oddkettle.core.sources.charge_profile import Profile
@@ -111,6 +112,19 @@ def test_it_comes_back_above_its_upper_volts_only() -> None:
     assert back < run.grid.steps
     assert run.track.bus_v[back - 1] > 12.7
     assert run.track.bus_v[np.flatnonzero(off)[:-1]].max() <= 12.7
+
+
+def test_what_an_output_was_off_for_is_not_counted_as_used() -> None:
+    """30 W at some 12.4 V while it was on, by the run of its own; nothing after."""
+    case = on_output()
+    alone = simulate(case)
+    on = alone.track.output_off == 0.0
+    amp_hours = float((30.0 / alone.track.bus_v[on]).sum()) * alone.grid.step_h
+    assert 0.2 < on.mean() < 0.8
+    starts = trip_grid(case).starts_utc.astype(np.int64)
+    tracked = track(case, (), int(starts[0]) + 2 * 86_400)
+    used = tracked.used[:, :, tracked.draw_keys.index("out")].sum(axis=1)
+    assert float(np.median(used)) == pytest.approx(amp_hours, rel=0.1)
 
 
 def test_without_a_load_output_nothing_of_this_is_asked() -> None:

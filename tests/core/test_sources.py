@@ -224,6 +224,16 @@ def test_the_mains_supply_limits_its_charger() -> None:
     assert flow.taken.wh[0] == pytest.approx(176.0, rel=1e-3)
 
 
+def test_mains_for_half_a_step_brings_half_of_what_its_supply_gives() -> None:
+    """Hooked up for three minutes of a step of ten: 0.3 x 200 W x 0.88."""
+    charger = MainsCharger("m", "Mains", 30.0, 0.88, supply_w=200.0)
+    series = simulate(
+        a_case(mains=(charger,), blocks=(Block("hookup", 0, 60, 0, 63),), soc0=0.3, step_min=10)
+    ).sources[0]
+    assert series.offer_w[6] == pytest.approx(0.3 * 176.0)
+    assert series.offer_w[5] == series.offer_w[7] == 0.0
+
+
 def test_standing_by_the_mains_is_there_but_for_outages() -> None:
     case = a_case(
         mains=(MainsCharger("m", "Mains", 10.0, 0.88),),

@@ -6,9 +6,12 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
+from scipy.stats import norm
 
+from oddkettle.core.estimation.measurement_update import _log_likelihood
 from oddkettle.core.estimation.particle_filter import Particles
 from oddkettle.core.estimation.readings import Reading
+from oddkettle.core.estimation.readings.reading import Aim
 from oddkettle.core.estimation.tracker import track
 from oddkettle.core.simulation.run import trip_grid
 from oddkettle.core.sources.mains import MainsCharger
@@ -25,6 +28,15 @@ def test_how_many_particles_count_is_told_by_kish() -> None:
     assert particles._spread(np.log([0.5, 0.25, 0.125, 0.125])) == pytest.approx(
         1.0 / (4 * (0.25 + 0.0625 + 2 * 0.015625))
     )
+
+
+def test_a_reading_speaks_for_each_particle_as_a_normal_density_does() -> None:
+    """Up to one constant for all; who foresaw it as exactly, but was surer, gains by that."""
+    aim = Aim(12.8, np.array([12.8, 12.8, 12.7, 13.1]), np.array([0.05, 0.2, 0.05, 0.3]))
+    by_hand = norm.logpdf(12.8, loc=aim.foreseen, scale=aim.spread)
+    found = _log_likelihood(aim)
+    assert found - found[0] == pytest.approx(by_hand - by_hand[0])
+    assert found[0] > found[1] > found[2]
 
 
 def test_shaking_particles_keeps_their_spread_and_their_order() -> None:
