@@ -79,6 +79,41 @@ def test_a_dull_sky_costs_more_than_its_light_on_a_tilted_panel_in_winter() -> N
     assert day_wh(tilted, site, day, 0.5) < 0.5 * day_wh(tilted, site, day, 1.0)
 
 
+@pytest.mark.parametrize("series", [1, 2])
+def test_four_panels_are_four_panels_however_they_are_written_down(series: int) -> None:
+    """One entry of four, or one of three and one of a single: the same volts and currents."""
+    cable = {"series": series, "cable_ohm": 0.05}
+    written = (
+        (replace(ROOF, count=4),),
+        (replace(ROOF, count=3), ROOF),
+    )
+    one, two = (
+        simulate(
+            BARE.with_sources(
+                "sun", (SunInput("s", "Sun", panels, Controller(30.0, 0.97), **cable),)
+            )
+        ).sources[0]
+        for panels in written
+    )
+    assert one.raw_w.max() > 200.0
+    assert one.wire_w.max() > 0.0
+    for part in ("raw_w", "wire_w", "could_w", "offer_w", "source_v", "limit_a"):
+        assert getattr(one, part) == pytest.approx(getattr(two, part)), part
+
+
+def test_panels_side_by_side_reach_no_more_volts_than_one_does() -> None:
+    """A controller that wants 4 V over the battery's 13: a warm panel's 17 fall short at times."""
+    picky = replace(Controller(60.0, 0.97), headroom_v=4.0)
+    one, four, easy = (
+        simulate(
+            BARE.with_sources("sun", (SunInput("s", "Sun", (replace(ROOF, count=n),), by),))
+        ).sources[0].raw_w
+        for n, by in ((1, picky), (4, picky), (1, replace(picky, headroom_v=0.0)))
+    )  # fmt: skip
+    assert four == pytest.approx(4.0 * one)
+    assert one.sum() < easy.sum()
+
+
 def test_a_hotter_day_gives_less() -> None:
     site = Site(45.0, 8.0, 250.0, "UTC")
     grid = lay_grid(date(2026, 6, 21), 1, UTC, 5)
