@@ -109,7 +109,11 @@ TESTS: dict[str, tuple[str, ...]] = {
     "judgement/vehicle": JUDGED,
     "judgement/generator": ("tests/core/test_generator.py",),
     "judgement/place": (*JUDGED, "tests/core/test_judgement_of_places.py"),
-    "judgement/wiring": ("tests/core/construction", "tests/usecases/test_build.py"),
+    "judgement/wiring": (
+        "tests/core/construction",
+        "tests/usecases/test_build.py",
+        "tests/core/test_judgement_overlooked.py",
+    ),
 }
 PLAIN = {
     "core/NumberReplacer",

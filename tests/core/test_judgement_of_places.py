@@ -216,3 +216,10 @@ def test_a_panel_with_its_own_regulator_gives_what_pwm_gives() -> None:
 def test_every_rule_is_a_function_with_a_sentence_of_its_own() -> None:
     assert len({rule.__name__ for rule in RULES}) == len(RULES)
     assert all((rule.__doc__ or "").strip() for rule in RULES)
+
+
+def test_a_second_regulator_costs_nothing_where_the_battery_is_full_anyway() -> None:
+    twice = array(replace(ROOF, own_regulator=True))
+    hungry, full = (judged(sunny(twice, soc0=soc0))["double-regulator"] for soc0 in (0.2, 1.0))
+    assert "more a day would come in" in hungry.means
+    assert "costs nothing" in full.means
