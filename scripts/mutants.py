@@ -53,6 +53,7 @@ LAWS = (
     "tests/core/test_ensemble.py",
     "tests/core/test_ledger.py",
     "tests/core/test_sources.py",
+    "tests/core/test_controllers.py",
 )
 KERNEL_TESTS = (
     "tests/physics/test_plain_box.py",
