@@ -66,6 +66,7 @@ ENSEMBLE_TESTS = ("tests/core/test_ensemble.py",)
 JUDGED = (
     "tests/core/test_judgement.py",
     "tests/core/test_judgement_figures.py",
+    "tests/core/test_judgement_overlooked.py",
     "tests/usecases/test_remedies.py",
 )
 TESTS: dict[str, tuple[str, ...]] = {

@@ -51,6 +51,17 @@ def test_hours_that_end_at_midnight_do_not_reach_into_the_morning() -> None:
     assert share[:, :12].sum() == 0.0
 
 
+@pytest.mark.parametrize(("idling", "advised"), [(False, 60.0), (True, 40.0)])
+def test_half_of_an_alternator_is_advised_and_a_third_where_it_idles(
+    idling: bool, advised: float
+) -> None:
+    """Of 120 A."""
+    charger = DcDc("v", "DC-DC", 100.0, 0.92, Alternator(120.0), Feed(2.0, 50.0))
+    drive = Block("drive", 0, 600, 0, 660, idling)
+    said = judged(a_case(vehicle=(charger,), blocks=(drive,), soc0=0.3))["alternator-overloaded"]
+    assert {number.name: number.value for number in said.numbers}["advised"] == advised
+
+
 @pytest.mark.parametrize(("half", "said"), [(False, True), (True, False)])
 def test_a_charger_set_to_half_asks_half_of_the_alternator(half: bool, said: bool) -> None:
     """50 A out are some 51 A in: over half of 90 A; half of that is not."""
