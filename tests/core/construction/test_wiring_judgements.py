@@ -286,6 +286,16 @@ def test_a_bank_that_no_fuse_breaks_is_to_be_divided() -> None:
     assert "a class T fuse at the post of each battery" in said.remedy
 
 
+def test_a_drop_says_what_its_share_is_for() -> None:
+    """3 % where it charges, 5 % elsewhere."""
+    charging, lamp_lead = (
+        wiring_judged(fixed(circuit, cable_mm2=0.75, run_m=3.0))["drop-over"].source
+        for circuit in ("charge-mains", "outlet-lamp")
+    )
+    assert charging.startswith("3 % for charging and what must run")
+    assert lamp_lead.startswith("5 % for other circuits")
+
+
 def test_a_drop_is_a_fault_where_something_must_run_on_it() -> None:
     def severity(priority: str) -> str:
         case = full_case(
