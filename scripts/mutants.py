@@ -75,7 +75,11 @@ TESTS: dict[str, tuple[str, ...]] = {
     "kernel/source_step": KERNEL_TESTS,
     "kernel/bus": KERNEL_TESTS,
     "kernel/loop": KERNEL_TESTS,
-    "kernel/ensemble": (*ENSEMBLE_TESTS, "tests/core/test_tracker.py"),
+    "kernel/ensemble": (
+        *ENSEMBLE_TESTS,
+        "tests/core/test_controllers.py",
+        "tests/core/test_tracker.py",
+    ),
     "battery/bank": ("tests/core/test_bank.py", "tests/core/test_kernel.py", "tests/physics"),
     "loads/demand": (
         "tests/core/test_loads.py",
