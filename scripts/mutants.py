@@ -66,6 +66,7 @@ ENSEMBLE_TESTS = ("tests/core/test_ensemble.py",)
 JUDGED = (
     "tests/core/test_judgement.py",
     "tests/core/test_judgement_figures.py",
+    "tests/core/test_judgement_of_places.py",
     "tests/core/test_judgement_overlooked.py",
     "tests/usecases/test_remedies.py",
 )
@@ -114,7 +115,7 @@ TESTS: dict[str, tuple[str, ...]] = {
     "judgement/use": JUDGED,
     "judgement/vehicle": JUDGED,
     "judgement/generator": ("tests/core/test_generator.py",),
-    "judgement/place": (*JUDGED, "tests/core/test_judgement_of_places.py"),
+    "judgement/place": JUDGED,
     "judgement/wiring": (
         "tests/core/construction",
         "tests/usecases/test_build.py",
