@@ -4,7 +4,7 @@ SHELL := /bin/bash
 PY := .venv/bin/python
 STAMPS := .make
 # Where a machine forbids Python to keep what it has compiled, every process compiles all of it anew:
-# a start takes twice as long.
+# to collect the tests takes twice as long.
 export PYTHONDONTWRITEBYTECODE :=
 
 .PHONY: demo serve test quick nightly check client bench wheel format clean
