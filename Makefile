@@ -26,7 +26,7 @@ quick: $(STAMPS)/dev
 nightly: $(STAMPS)/nightly $(STAMPS)/dist $(STAMPS)/debian
 	cd web && npm test
 	ODDKETTLE_TIER=nightly $(PYTEST)
-	$(PY) scripts/mutants.py
+	$(PY) -m scripts.mutants
 
 wheel: $(STAMPS)/dev $(STAMPS)/dist
 	rm -rf build

@@ -2,13 +2,14 @@
 
 The faults are those of cosmic-ray's operators: a number that is another, a comparison or a sign
 turned round, a condition denied. Each is put into a copy of the program, and the tests of its
-module run on it until the first fails. Kernel modules run uncompiled, or each would compile anew.
+module run on it until the first fails, before them those that were seen to run through its line
+(`scripts/reach.py`). Kernel modules run uncompiled, or each would compile anew.
 
-    python scripts/mutants.py                    all of them: hours
-    python scripts/mutants.py --share 0.05       a random twentieth, the same one every time
-    python scripts/mutants.py --share 0.05 --seed 2    another twentieth
-    python scripts/mutants.py --module simulation/ledger one module
-    python scripts/mutants.py --again OUT        those that survived before
+    python -m scripts.mutants                   all of them: hours
+    python -m scripts.mutants --share 0.05       a random twentieth, the same one every time
+    python -m scripts.mutants --share 0.05 --seed 2    another twentieth
+    python -m scripts.mutants --module simulation/ledger one module
+    python -m scripts.mutants --again OUT        those that survived before
 
 Prints a table and the survivors; ends with 1 when fewer than 85 in 100 are found.
 """
@@ -16,8 +17,8 @@ Prints a table and the survivors; ends with 1 when fewer than 85 in 100 are foun
 from __future__ import annotations
 
 import argparse
-import compileall
 import difflib
+import multiprocessing
 import os
 import random
 import shutil
@@ -29,17 +30,25 @@ from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from pathlib import Path
 
+import pytest
 from cosmic_ray.ast import get_ast_from_path
 from cosmic_ray.mutating import mutate_code
 from cosmic_ray.plugins import get_operator, operator_names
+from scripts.reach import Reach
 
 ROOT = Path(__file__).resolve().parents[1]
 CORE = ROOT / "src" / "oddkettle" / "core"
 ENOUGH = 0.85
 PATIENCE_S = 240
-ENDED = (0, 1, 2)
-"""All pass, some fail, or a fault that cannot even be imported; others are no answer, but for a
-fault that reads outside its arrays and takes Python with it (below nought: a signal)."""
+REACHED_S = 40.0
+"""So long may the tests take, all together, that run through a fault's line."""
+ENDED = (0, 1, 2, 4)
+"""All pass; some fail; a fault that cannot even be imported (2, or 4 when it keeps a test from
+being found). Below nought it took Python with it. Any other is no answer."""
+PYTEST = ("-x", "-q", "-p", "no:cacheprovider", "--no-header")
+FORKS = multiprocessing.get_context("forkserver")
+FORKS.set_forkserver_preload(["numba", "scipy", "pandas", "pydantic", "hypothesis", "pytest"])
+"""Each fault gets a process of its own, but the libraries are loaded only once."""
 SEED = 20261128
 WORKED = (
     "tests/core/test_worked_values.py",
@@ -153,6 +162,11 @@ class Mutant:
     place: str
     text: str
 
+    @property
+    def line(self) -> int:
+        """Where it stands in the module."""
+        return int(self.place.split(":")[0])
+
 
 @dataclass(frozen=True)
 class Fate:
@@ -162,18 +176,30 @@ class Fate:
     found: bool
 
 
-def mutants_of(module: str) -> Iterator[Mutant]:
-    """Every fault of a module, one at a time."""
-    path = CORE / f"{module}.py"
-    source = path.read_text()
-    tree = get_ast_from_path(path)
+@dataclass(frozen=True)
+class Spot:
+    """Where an operator can put a fault: the text with it is made only when it is tried."""
+
+    module: str
+    operator: str
+    occurrence: int
+
+    def mutant(self) -> Mutant | None:
+        """The fault, or nothing where it leaves the text as it was."""
+        source = (CORE / f"{self.module}.py").read_text()
+        text = mutate_code(source, get_operator(self.operator)(), self.occurrence)
+        if text is None or text == source:
+            return None
+        return Mutant(self.module, difference(source, text), text)
+
+
+def spots_of(module: str) -> Iterator[Spot]:
+    """Everywhere that one of the operators fits in a module."""
+    tree = get_ast_from_path(CORE / f"{module}.py")
     for name in sorted(set(operator_names()) & PLAIN):
         operator = get_operator(name)()
         found = sum(1 for node in walk(tree) for _ in operator.mutation_positions(node))
-        for occurrence in range(found):
-            text = mutate_code(source, get_operator(name)(), occurrence)
-            if text is not None and text != source:
-                yield Mutant(module, difference(source, text), text)
+        yield from (Spot(module, name, occurrence) for occurrence in range(found))
 
 
 def walk(node: object) -> Iterator[object]:
@@ -191,38 +217,71 @@ def difference(old: str, new: str) -> str:
     return f"{at}: " + "  =>  ".join(line[1:].strip() for line in changed)
 
 
-def try_mutant(mutant: Mutant, place: Path) -> Fate:
+def try_mutant(mutant: Mutant, place: Path, reach: Reach) -> Fate:
     """Run a mutant's tests on a copy of the program that has it."""
     target = place / "src" / "oddkettle" / "core" / f"{mutant.module}.py"
     whole = target.read_text()
+    forget(target)
     target.write_text(mutant.text)
-    # What was compiled of it before: by its time alone it might pass for this one.
-    for old in target.parent.glob(f"__pycache__/{target.stem}.*"):
-        old.unlink()
-    plain = mutant.module.startswith("kernel/") and mutant.module != "kernel/ensemble"
+    tests = (*TESTS[mutant.module], *WORKED)
     try:
-        found = fails(place, (*TESTS[mutant.module], *WORKED), plain=plain)
-        if plain and not found:
-            # What the few plain tests let live is compiled and meets the laws.
-            found = fails(place, LAWS, plain=False)
+        if mutant.module == "kernel/ensemble":
+            found = fails(place, tests)
+        elif mutant.module.startswith("kernel/"):
+            # What the few plain tests let live is compiled and meets the laws. Who runs through
+            # compiled lines is not seen.
+            found = fails_plain(place, tests) or fails(place, LAWS)
+        else:
+            reaching = reach.tests_of(
+                reach.sources / "core" / f"{mutant.module}.py", mutant.line, REACHED_S
+            )
+            found = fails(place, (*reaching, *tests))
     finally:
         target.write_text(whole)
+        forget(target)
     return Fate(mutant, found)
 
 
-def fails(place: Path, tests: tuple[str, ...], *, plain: bool) -> bool:
-    """Whether any test fails there, or does not end; `plain` leaves the kernel uncompiled."""
+def forget(target: Path) -> None:
+    """Drop what was compiled of a file: by its time alone it might pass for another text of it."""
+    for old in target.parent.glob(f"__pycache__/{target.stem}.*"):
+        old.unlink()
+
+
+def fails(place: Path, tests: tuple[str, ...]) -> bool:
+    """Whether any test fails there, or the program cannot be imported, or does not end."""
+    child = FORKS.Process(target=_run, args=(str(place), tests))
+    child.start()
+    child.join(PATIENCE_S)
+    if child.exitcode is None:
+        child.kill()
+        child.join()
+        return True
+    return _told(child.exitcode, tests)
+
+
+def _run(place: str, tests: tuple[str, ...]) -> None:
+    """The tests, in a process that has the libraries loaded and the program not."""
+    os.chdir(place)
+    os.environ["ODDKETTLE_TIER"] = "quick"
+    sys.path = [f"{place}/src", place, *(one for one in sys.path if one not in ("", str(ROOT)))]
+    with Path(os.devnull).open("w") as nowhere:
+        os.dup2(nowhere.fileno(), 1)
+        os.dup2(nowhere.fileno(), 2)
+    os._exit(int(pytest.main([*PYTEST, *tests])))
+
+
+def fails_plain(place: Path, tests: tuple[str, ...]) -> bool:
+    """Whether any test fails with the kernel uncompiled: that must be said before all is loaded."""
     environment = os.environ | {
         "PYTHONPATH": f"{place / 'src'}{os.pathsep}{place}",
         "ODDKETTLE_TIER": "quick",
-        "PYTHONDONTWRITEBYTECODE": "1",
+        "NUMBA_DISABLE_JIT": "1",
     }
-    if plain:
-        environment["NUMBA_DISABLE_JIT"] = "1"
-    command = [sys.executable, "-m", "pytest", "-x", "-q", "-p", "no:cacheprovider", "--no-header"]
+    command = [sys.executable, "-m", "pytest", *PYTEST, *tests]
     try:
         done = subprocess.run(
-            [*command, *tests],
+            command,
             cwd=place,
             env=environment,
             capture_output=True,
@@ -231,19 +290,21 @@ def fails(place: Path, tests: tuple[str, ...], *, plain: bool) -> bool:
         )
     except subprocess.TimeoutExpired:
         return True
-    if done.returncode >= 0 and done.returncode not in ENDED:
-        raise RuntimeError(f"pytest ended with {done.returncode}: {done.stdout.decode()[-800:]}")
-    return done.returncode != 0
+    return _told(done.returncode, tests)
+
+
+def _told(code: int, tests: tuple[str, ...]) -> bool:
+    if code >= 0 and code not in ENDED:
+        raise RuntimeError(f"pytest ended with {code}: {tests}")
+    return code != 0
 
 
 def copy_of_all(folder: Path) -> Path:
     """The program and its tests, to be spoiled."""
     place = Path(tempfile.mkdtemp(dir=folder))
-    for name in ("src", "tests", "examples"):
+    for name in ("src", "tests", "examples", "docs", "scripts"):
         shutil.copytree(ROOT / name, place / name, ignore=shutil.ignore_patterns("__pycache__"))
     shutil.copy(ROOT / "pyproject.toml", place)
-    # The runs keep nothing, so that a fault's file is compiled anew each time; the others are once.
-    compileall.compile_dir(place / "src", quiet=2)
     return place
 
 
@@ -256,28 +317,26 @@ def main() -> int:
     asked.add_argument("--seed", type=int, default=SEED, help="another random share")
     given = asked.parse_args()
     modules = [given.module] if given.module else list(TESTS)
-    every = [mutant for module in modules for mutant in mutants_of(module)]
+    every = [spot for module in modules for spot in spots_of(module)]
+    spots = random.Random(given.seed).sample(every, max(round(given.share * len(every)), 1))
+    chosen = [mutant for spot in spots if (mutant := spot.mutant())]
     if given.again:
         lines = given.again.read_text().splitlines()
         alive = {line.removeprefix("survives").strip() for line in lines}
-        every = [mutant for mutant in every if f"{mutant.module}:{mutant.place}" in alive]
-    chosen = random.Random(given.seed).sample(every, max(round(given.share * len(every)), 1))
+        chosen = [mutant for mutant in chosen if f"{mutant.module}:{mutant.place}" in alive]
     print(f"{len(chosen)} of {len(every)} mutants", flush=True)
     fates: list[Fate] = []
     with tempfile.TemporaryDirectory() as folder, ThreadPoolExecutor(2) as pool:
+        reach = Reach.measured(copy_of_all(Path(folder)))
         free = [copy_of_all(Path(folder)) for _ in range(2)]
 
         def work(mutant: Mutant) -> Fate:
             place = free.pop()
             try:
-                return try_mutant(mutant, place)
+                return try_mutant(mutant, place, reach)
             finally:
                 free.append(place)
 
-        # A suite that fails on the program as it is would find everything.
-        for tests in {*(TESTS[mutant.module] for mutant in chosen), LAWS, WORKED}:
-            if fails(free[0], tests, plain=False):
-                raise RuntimeError(f"these fail without any fault: {tests}")
         for fate in pool.map(work, chosen):
             fates.append(fate)
             if not fate.found:

@@ -53,7 +53,7 @@ def spoiled(document: dict[str, Any], changes: Changes) -> dict[str, Any]:
         try:
             for part in place[:-1]:
                 here = here[part]
-            here[place[-1]] = value
+            here[place[-1]] = copy.deepcopy(value)
         except (KeyError, IndexError, TypeError):
             continue
     return copied

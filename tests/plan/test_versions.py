@@ -6,10 +6,10 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from pydantic_core import PydanticCustomError
+from pydantic_core import PydanticCustomError, ValidationError
 
 from oddkettle.formats.plan_json import parse_plan
-from oddkettle.plan import versions
+from oddkettle.plan import Plan, versions
 from oddkettle.plan.case import case_from_plan
 from oddkettle.plan.versions import upgraded
 
@@ -51,6 +51,16 @@ def test_a_version_that_cannot_be_read_is_refused(version: object) -> None:
     assert context["where"] == "version"
     assert context["limit"] == "1 to 3"
     assert context["remedy"]
+
+
+@pytest.mark.parametrize("odd", ["\ud800", "x\udfff"])
+def test_half_of_a_pair_of_characters_is_refused_in_words_that_can_be_written(odd: str) -> None:
+    for key in ("format", "version"):
+        with pytest.raises(ValidationError) as caught:
+            Plan.model_validate({key: odd})
+        (said,) = caught.value.errors()
+        assert said["ctx"]["where"] == key
+        assert said["ctx"]["value"].encode()
 
 
 def test_what_is_no_object_is_passed_on_to_be_refused_by_its_shape() -> None:

@@ -91,6 +91,9 @@ def upgraded(document: object) -> object:
 def _refusal(
     text: str, *, where: str, value: object, limit: str, remedy: str
 ) -> PydanticCustomError:
+    if isinstance(value, str):
+        # Half of a surrogate pair cannot be written out: the refusal itself would end in an error.
+        value = value.encode(errors="replace").decode()
     return PydanticCustomError(
         "version",
         "{text}",

@@ -90,7 +90,7 @@ def never_full(evidence: Evidence) -> Iterator[Judgement]:
     allowed = chemistry.full_within_days
     if allowed is None:
         return
-    marks = np.concatenate([[-1], full_steps(run), [run.grid.steps]])
+    marks = np.concatenate([[0], full_steps(run), [run.grid.steps]])
     longest = float(np.diff(marks).max()) * run.grid.step_h / HOURS_PER_DAY
     if longest <= allowed:
         return

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from math import floor
 
 from oddkettle.core.foundation.units import CLASS_V
-from oddkettle.core.judgement.evidence import Change, Evidence, Fix, Judgement, Number
+from oddkettle.core.judgement.evidence import LEAST_AH, Change, Evidence, Fix, Judgement, Number
 from oddkettle.core.sources.generator import Generator, charger_of, fuel_l
 
 INSIDE, NEAR = "inside something", "near a door, a window or a tent"
@@ -70,7 +71,7 @@ def generator_overloaded(evidence: Evidence) -> Iterator[Judgement]:
         asks_w = charger.limit_a * volts / charger.efficiency
         if asks_w <= one.rated_w:
             continue
-        most_a = one.rated_w * charger.efficiency / volts
+        most_a = floor(10.0 * one.rated_w * charger.efficiency / volts) / 10.0
         yield Judgement(
             code="generator-overloaded",
             severity="fault",
@@ -78,7 +79,7 @@ def generator_overloaded(evidence: Evidence) -> Iterator[Judgement]:
             text=f"{charger.name} takes {asks_w:.0f} W at {charger.limit_a:g} A; {one.name} gives "
             f"{one.rated_w:.0f} W for hours.",
             means="It trips, or it is worn out; the plan reckons with what it can give.",
-            remedy=f"A charger of at most {most_a:.0f} A, or one that can be told to take less.",
+            remedy=f"A charger of at most {most_a:g} A, or one that can be told to take less.",
             source="charger volts by amps over its efficiency",
             numbers=(Number("asked", asks_w, "W"), Number("rated", one.rated_w, "W")),
             fix=Fix(
@@ -105,10 +106,10 @@ def generator_fuel(evidence: Evidence) -> Iterator[Judgement]:
             severity="note",
             part=f"generator:{one.key}",
             text=f"{one.name} runs {hours:.1f} h on this trip and burns {litres:.1f} l: "
-            f"{litres / max(taken, 1e-9):.2f} l for each Ah that goes in."
-            if taken > 0.0
-            else f"{one.name} runs {hours:.1f} h on this trip, burns {litres:.1f} l, and nothing "
-            "goes in.",
+            f"{litres / taken:.2f} l for each Ah that goes in."
+            if taken >= LEAST_AH
+            else f"{one.name} runs {hours:.1f} h on this trip, burns {litres:.1f} l, and next "
+            "to nothing goes in.",
             means=f"That is {fills:.1f} fillings of its tank. It is {one.noise_db:.0f} dB(A) loud "
             "at 7 m.",
             remedy="Run it when the battery is low: nearly full it idles to give a few amps."

@@ -114,7 +114,7 @@ def array_overvoltage(evidence: Evidence) -> Iterator[Judgement]:
             means="It can be destroyed, and may burn.",
             remedy=f"At most {fits} in series: the others in parallel."
             if fits
-            else f"A controller for more than {cold:.0f} V.",
+            else f"A controller for at least {np.ceil(cold):.0f} V.",
             source="Voc times its cold coefficient [datasheet, textbook]",
             numbers=(Number("cold Voc", cold, "V"), Number("input limit", most, "V")),
             fix=Fix(f"Put {fits} in series", (Change(source_part(source), ("series",), fits),))

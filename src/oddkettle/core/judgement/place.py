@@ -227,7 +227,8 @@ def vent_missing(evidence: Evidence) -> Iterator[Judgement]:
         if vented
         else "Overcharged it vents hydrogen too, and the box keeps it.",
         remedy=f"Openings of {airing.area_cm2:.0f} cm² free area low down and as much at the top: "
-        f"{airing.vents} round vents of 60 mm each.",
+        + ("a round vent" if airing.vents == 1 else f"{airing.vents} round vents")
+        + " of 60 mm each.",
         source="Q = 0.05 n I C / 1000, A = 28 Q [EN 62485-2 kind]",
         numbers=(Number("air", airing.m3_per_h, "m³/h"), Number("area", airing.area_cm2, "cm²")),
         fix=Fix("Give it the vents", (Change("enclosure", ("vented",), True),)),

@@ -25,6 +25,7 @@ from oddkettle.core.judgement.circuit_judgements import (
     judged,
     left_to_tool,
     thicker_mm2,
+    up,
 )
 from oddkettle.core.judgement.evidence import Change, Evidence, Fix, Judgement, Number
 
@@ -68,7 +69,7 @@ def circuit_unfused(evidence: Evidence) -> Iterator[Judgement]:
             yield judged(
                 circuit, "circuit-unfused", "danger", "it has no fuse or breaker.",
                 "One chafed wire becomes a fire before anything else gives way.",
-                f"A fuse of at least {LOAD_FACTOR * circuit.carries_a:.1f} A where it begins"
+                f"A fuse of at least {up(LOAD_FACTOR * circuit.carries_a):g} A where it begins"
                 + (f", at most {circuit.ampacity_a:.0f} A." if circuit.cable_mm2 else "."),
                 "every circuit and every source is protected where it begins [textbook]",
                 Number("current", circuit.carries_a, "A"),
@@ -215,12 +216,16 @@ def shunt_bypassed(evidence: Evidence) -> Iterator[Judgement]:
         yield judged(
             circuit, "shunt-bypassed", "fault",
             "its negative goes to the battery's side of the shunt.",
-            f"The counter never sees its {circuit.need.seen_a:.1f} A and reads wrong from then on.",
+            f"The counter never sees {_unseen(circuit.need.seen_a)} and reads wrong from then on.",
             "Bring every negative to the load side; only the shunt itself goes to the battery.",
             "a shunt counts what passes through it [textbook]",
             Number("uncounted", circuit.need.seen_a, "A"),
             fix=left_to_tool(circuit, "returns"),
         )  # fmt: skip
+
+
+def _unseen(amps: float) -> str:
+    return f"its {amps:.1f} A" if amps >= 0.05 else "what flows there"
 
 
 def isolation_order(evidence: Evidence) -> Iterator[Judgement]:
@@ -299,7 +304,7 @@ def parallel_sources_one_fuse(evidence: Evidence) -> Iterator[Judgement]:
             f"circuits {numbers} together carry {total:.1f} A through one fuse of "
             f"{circuit.fuse_a:g} A.",
             "It blows when both give their best.",
-            f"At least {LOAD_FACTOR * total:.0f} A with cables to match, or a fuse each.",
+            f"At least {up(LOAD_FACTOR * total):g} A with cables to match, or a fuse each.",
             "currents in parallel add [textbook]",
             Number("together", total, "A"), Number("fuse", circuit.fuse_a, "A"),
             fix=left_to_tool(behind[1], "fuse_with"),

@@ -1,0 +1,222 @@
+"""Where judgements begin: each box twice, a little past the figure and a little before it."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import pytest
+
+from oddkettle.core.battery.bank import Bank
+from oddkettle.core.battery.chemistries.agm import AGM
+from oddkettle.core.loads.demand import Appliance, Window
+from oddkettle.core.loads.fridge import Fridge
+from oddkettle.core.simulation.case import Case, Surroundings
+from oddkettle.core.simulation.run import simulate
+from oddkettle.core.sources.alternator import Alternator
+from oddkettle.core.sources.charge_profile import Profile
+from oddkettle.core.sources.coupling import Coupling
+from oddkettle.core.sources.dcdc import DcDc
+from oddkettle.core.sources.panel import Label, Panel
+from oddkettle.core.sources.solar import Controller, SunInput
+from oddkettle.core.trip.grid import Block
+from tests.core.boxes import a_case, lamp
+from tests.core.test_judgement import driven, heated, mains, sunny
+from tests.core.test_judgement_sentences import (
+    DULL,
+    LABEL,
+    LEAD,
+    ROOF,
+    RUN,
+    SMALL,
+    Says,
+    every,
+    figures,
+    generated,
+    on_inverter,
+    own_profile,
+    profiled,
+    string,
+)
+
+FULL_PANEL = replace(ROOF, label=LABEL)
+
+
+def closed(amps: float) -> Case:
+    return a_case(mains=mains(amps), surroundings=Surroundings(vents=False))
+
+
+def fridge(amps: float = 14.9, minutes: int = 180, **more: object) -> Case:
+    """A fridge on the box while the vehicle drives, on a charger of so many amps."""
+    cold = Appliance("f", "Fridge", 45.0, "12v", (Window(0, 1440),), pattern=Fridge(), **more)  # type: ignore[arg-type]
+    return a_case(
+        vehicle=(DcDc("v", "Charger", amps, 0.9),),
+        blocks=(Block("drive", 0, 600, 0, 600 + minutes),),
+        appliances=(cold,),
+        soc0=0.5,
+    )
+
+
+def idling(idles: bool) -> Case:
+    """A charger that draws 17 A from 40 A: under a half, over a third."""
+    charger = DcDc("v", "Charger", 15.0, 0.9, Alternator(rated_a=40.0))
+    blocks = (Block("drive", 0, 600, 0, 720, idles),)
+    return a_case(vehicle=(charger,), blocks=blocks, soc0=0.3)
+
+
+def on_pwm(vmp_v: float) -> Case:
+    """A panel on a PWM controller; its cells are hottest at some 50 C, where Vmp is .88 of it."""
+    panel = replace(ROOF, label=Label(24.0, vmp_v, 5.8, 5.4))
+    return sunny(SunInput("s", "Sun", (panel,), Controller(9.0, 1.0, "pwm")), soc0=0.2)
+
+
+def joined(limit_a: float, *members: str) -> Case:
+    """Sun and mains on one limit."""
+    array = SunInput("s", "Sun", (ROOF,), Controller(9.0, 1.0))
+    joining = Coupling("combined", limit_a, members)
+    return a_case(
+        sun=(array,), mains=mains(10.0), standby=True, joining=joining, soc0=0.1,
+        appliances=(lamp(100.0),),
+    )  # fmt: skip
+
+
+def silent(noisy: bool = True, minutes: int = 60, **more: object) -> Case:
+    charger = replace(mains(5.0)[0], noisy=noisy)
+    quiet = (Window(600, 600 + minutes),)
+    return a_case(mains=(charger,), standby=True, soc0=0.1, quiet=quiet, **more)
+
+
+EDGES: list[tuple[str, Case, Case]] = [
+    ("air-missing", closed(10.0), closed(9.9)),
+    ("heavy-lift", a_case(bank=Bank(AGM, 67.0)), a_case(bank=Bank(AGM, 66.5))),
+    (
+        "ageing",
+        a_case(clearness=DULL * 3, appliances=(lamp(5.0),)),
+        a_case(clearness=DULL * 2, appliances=(lamp(5.0),)),
+    ),
+    ("never-full", a_case(bank=LEAD, clearness=DULL * 8), a_case(bank=LEAD, clearness=DULL * 7)),
+    # Pads of a bank that loses more take a larger share; a sixth and a seventh of the use.
+    ("heater-costs", heated(40.0, 6.0), heated(40.0, 12.0)),
+    # Four ampere-hours of a lead bank of a hundred are no cycle.
+    (
+        "charge-too-soft-lead",
+        a_case(bank=LEAD, mains=mains(7.9), soc0=0.9, appliances=(lamp(7.0),)),
+        a_case(bank=LEAD, mains=mains(7.9), soc0=0.9, appliances=(lamp(2.0),)),
+    ),
+    ("profile-mismatch", profiled(LEAD, Profile(14.0, 13.5)), profiled(LEAD, Profile(14.2, 13.5))),
+    ("profile-mismatch", profiled(LEAD, Profile(14.4, 14.0)), profiled(LEAD, Profile(14.4, 13.7))),
+    # A trickle charger on purpose holds one voltage beside another source; the box's own does not.
+    (
+        "profile-mismatch",
+        profiled(LEAD, Profile(13.6, 13.6)),
+        own_profile(LEAD, Profile(13.6, 13.6)),
+    ),
+    ("pwm-loss", on_pwm(18.5), on_pwm(17.0)),
+    # One controller bears the string in frost: 21.6 V x (1 + .0029 x 30).
+    (
+        "array-overvoltage",
+        string(LABEL, 2, input_limit_v=46.5),
+        string(LABEL, 2, input_limit_v=47.5),
+    ),
+    ("isc-is-not-imp", string(replace(LABEL, isc_a=5.6), 1), string(replace(LABEL, isc_a=5.7), 1)),
+    ("fridge-on-vehicle", fridge(), fridge(15.0)),
+    ("fridge-on-vehicle", fridge(), fridge(minutes=175)),
+    ("fridge-on-vehicle", fridge(), fridge(on_vehicle=True)),
+    ("alternator-overloaded", idling(idles=True), idling(idles=False)),
+    ("noisy-in-quiet", silent(), silent(noisy=False)),
+    ("inverter-idle",
+     on_inverter(60.0, replace(SMALL, always_on=True)), on_inverter(60.0, SMALL)),
+    ("inverter-too-small", on_inverter(301.0, SMALL), on_inverter(299.0, SMALL)),
+    ("inverter-too-small", on_inverter(60.0, SMALL, surge_w=301.0),
+     on_inverter(60.0, SMALL, surge_w=299.0)),
+    # 20 W for an hour: standby of a tenth of all use is 0.093 W all day.
+    ("standby-heavy", a_case(appliances=(lamp(20.0, 0, 1, standby_w=0.11),)),
+     a_case(appliances=(lamp(20.0, 0, 1, standby_w=0.07),))),
+    ("generator-overloaded", generated(315.0), generated(316.0)),
+    # 10 A of mains beside the sun: 12 A are passed by the limit of 11, not by 20.
+    ("shared-limit", joined(11.0, "s", "m"), joined(20.0, "s", "m")),
+    ("shared-limit", joined(11.0, "s", "m"), joined(11.0)),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("code", "past", "before"), EDGES, ids=lambda it: getattr(it, "code", it))
+def test_a_judgement_begins_where_it_says(code: str, past: Case, before: Case) -> None:
+    assert every(past, code)
+    assert not every(before, code)
+
+
+MORE = [
+    # 12.8 V and a volt of headroom; two in series reach it, and two there are.
+    Says("array-undervoltage",
+         sunny(SunInput("s", "Sun", (replace(ROOF, label=replace(LABEL, vmp_v=13.0), count=2),),
+                        Controller(9.0, 1.0))),
+         "11.1 13.8 |  | 2", (2,)),
+    Says("array-undervoltage", string(replace(LABEL, vmp_v=13.0), 1), "11.4 13.8 |  | 2"),
+    Says("array-overvoltage", string(LABEL, 2, input_limit_v=30.0), "47.0 30 |  | 1", (1,)),
+    Says("array-overvoltage", string(LABEL, 1, input_limit_v=20.0), "23.5 20 |  | 24"),
+    # Three in series would be borne, but four panels make no whole strings of three.
+    Says("array-overvoltage", string(LABEL, 4, input_limit_v=75.0), "93.9 75 |  | 2", (2,)),
+    # 20 V of a panel are 17.8 V when hot: 5 V over a battery of 12.8 V, and of 43 Ah at 20 V the
+    # battery's own voltage leaves some 31.
+    Says("pwm-loss", on_pwm(20.0), "5 | 12 | ", ("tracking",)),
+    # One hour of silence at 5 A.
+    Says("noisy-in-quiet", silent(), " | 5.0 | "),
+    Says("fridge-on-vehicle", fridge(), "3 | 5.5 | ", (True,)),
+    # Mains take 10 A of the 11 and leave one to the sun: some 14 Ah of its 49.
+    Says("shared-limit", joined(11.0, "s", "m"), "11 2 | 35 | ", ("independent",)),
+    Says("generator-fuel", generated(900.0, blocks=RUN, soc0=0.2), "2.0 0.6 0.02 | 0.3 58 7 | "),
+    Says("generator-fuel", generated(900.0, blocks=RUN, soc0=1.0), "2.0 0.4 | 0.2 58 7 | "),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize("row", MORE, ids=lambda row: row.code)
+def test_its_figures_are_those_worked_by_hand(row: Says) -> None:
+    (said,) = every(row.case, row.code)
+    sentences = (said.text, said.means, said.remedy)
+    assert [figures(one) for one in sentences] == [one.strip() for one in row.figures.split("|")]
+    assert tuple(change.value for change in (said.fix.changes if said.fix else ())) == row.sets
+
+
+def test_a_generator_that_has_burnt_three_tanks_is_told_of_its_cans() -> None:
+    """At .2 l/h idling and 2 l a tank: two days are five fillings, one is 2.6."""
+    day = generated(900.0, blocks=(Block("generator", 0, 0, 0, 1440),), soc0=0.2)
+    two = generated(
+        900.0, blocks=(Block("generator", 0, 0, 1, 1440),), soc0=0.2, clearness=DULL * 2
+    )
+    (short,), (long,) = every(day, "generator-fuel"), every(two, "generator-fuel")
+    assert "Run it when the battery is low" in short.remedy
+    assert "Carry the fuel" in long.remedy
+
+
+@pytest.mark.parametrize(
+    ("watts", "soc0", "says"),
+    [(20.0, 1.0, "0.5 full cycles"), (0.2, 1.0, "less than a tenth"), (0.2, 0.0, "run flat")],
+)
+def test_how_much_of_its_life_a_trip_is(watts: float, soc0: float, says: str) -> None:
+    """20 W empty it once from full, half a cycle; .2 W for three days take 1 % of it."""
+    case = a_case(clearness=DULL * 3, soc0=soc0, floor=0.0, appliances=(lamp(watts),))
+    (said,) = every(case, "ageing")
+    assert says in said.text
+
+
+def test_a_source_that_a_sun_panel_cannot_fill_brings_its_panels_watts() -> None:
+    """60 W at 12 V are 5 A, whatever the controller passes; with 3 A of mains 8 A are wanted."""
+    small = SunInput("s", "Sun", (Panel(60.0, "flat", 0.0, 180.0, False),), Controller(20.0, 1.0))
+
+    def said(amps: float) -> bool:
+        case = a_case(
+            bank=LEAD, sun=(small,), mains=mains(amps), soc0=0.9, appliances=(lamp(20.0),)
+        )
+        return bool(every(case, "charge-too-soft-lead"))
+
+    assert said(2.9)
+    assert not said(3.1)
+
+
+def test_a_clipped_hour_is_one_in_which_the_panels_could_give_more() -> None:
+    case = sunny(SunInput("s", "Sun", (ROOF,), Controller(3.0, 1.0)), soc0=0.2)
+    run = simulate(case)
+    could = run.sources[0].could_w / run.track.bus_v
+    (said,) = every(case, "controller-clips")
+    assert said.numbers[1].value == pytest.approx((could > 3.0).sum() / 12)
+    assert figures(said.text) == f"{could.max():.1f} 3"
+    assert every(driven(DcDc("v", "C", 5.0, 0.9)), "controller-clips") == []
