@@ -55,8 +55,9 @@ WORKED = (
     "tests/core/test_worked_loads.py",
     "tests/core/test_worked_doubt.py",
     "tests/core/test_worked_arrays.py",
+    "tests/core/test_values.py",
 )
-"""Values worked by hand, for constants of all modules."""
+"""Values worked by hand, for constants of all modules; and that records are not written to."""
 LAWS = (
     "tests/physics",
     "tests/core/test_ensemble.py",
@@ -70,10 +71,17 @@ KERNEL_TESTS = (
     "tests/core/test_emptying_banks.py",
 )
 SOURCES = ("tests/core/test_sources.py",)
-TRACKED = ("tests/core/test_tracker.py", "tests/usecases/test_tracking.py")
-ENSEMBLE_TESTS = ("tests/core/test_ensemble.py",)
+TRACKED = (
+    "tests/core/test_particle_filter.py",
+    "tests/core/test_measurement_update.py",
+    "tests/core/test_tracker.py",
+    "tests/usecases/test_tracking.py",
+)
+ENSEMBLE_TESTS = ("tests/core/test_ensemble_parts.py", "tests/core/test_ensemble.py")
 JUDGED = (
     "tests/core/test_judgement.py",
+    "tests/core/test_judgement_sentences.py",
+    "tests/core/test_judgement_edges.py",
     "tests/core/test_judgement_figures.py",
     "tests/core/test_judgement_of_places.py",
     "tests/core/test_judgement_overlooked.py",
@@ -123,7 +131,7 @@ TESTS: dict[str, tuple[str, ...]] = {
     "judgement/panels": JUDGED,
     "judgement/use": JUDGED,
     "judgement/vehicle": JUDGED,
-    "judgement/generator": ("tests/core/test_generator.py",),
+    "judgement/generator": ("tests/core/test_generator.py", *JUDGED),
     "judgement/place": JUDGED,
     "judgement/wiring": (
         "tests/core/construction",

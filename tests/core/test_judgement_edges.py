@@ -12,7 +12,7 @@ from oddkettle.core.loads.demand import Appliance, Window
 from oddkettle.core.loads.fridge import Fridge
 from oddkettle.core.simulation.case import Case, Surroundings
 from oddkettle.core.simulation.run import simulate
-from oddkettle.core.sources.alternator import Alternator
+from oddkettle.core.sources.alternator import Alternator, Feed
 from oddkettle.core.sources.charge_profile import Profile
 from oddkettle.core.sources.coupling import Coupling
 from oddkettle.core.sources.dcdc import DcDc
@@ -196,6 +196,53 @@ def test_how_much_of_its_life_a_trip_is(watts: float, soc0: float, says: str) ->
     case = a_case(clearness=DULL * 3, soc0=soc0, floor=0.0, appliances=(lamp(watts),))
     (said,) = every(case, "ageing")
     assert says in said.text
+
+
+def test_what_wears_a_battery_is_named() -> None:
+    """Twelve years on the shelf; a bank that is emptied and filled each day wears by cycles."""
+    cycled = a_case(
+        clearness=DULL * 3, bank=LEAD, mains=mains(30.0), soc0=1.0,
+        blocks=tuple(Block("hookup", day, 720, day, 1440) for day in range(3)),
+        appliances=(lamp(80.0, 0.0, 11.0),),
+    )  # fmt: skip
+    idle = a_case(clearness=DULL * 3, soc0=0.5, appliances=(lamp(0.2),))
+    (worn,), (shelved,) = every(cycled, "ageing"), every(idle, "ageing")
+    assert worn.means.endswith("by cycles.")
+    assert shelved.means.endswith("by the calendar.")
+    assert figures(shelved.means) == f"{100 * 3 / (12 * 365.25):.2f}"
+
+
+def test_pads_cost_by_the_night() -> None:
+    (one,) = every(heated(40.0, 4.0), "heater-costs")
+    heat, nightly, use = (number.value for number in one.numbers)
+    assert nightly == heat
+    assert use == pytest.approx(720.0)
+    assert figures(one.text) == f"{heat:.0f} 720 {heat:.0f}"
+    two = replace(heated(40.0, 4.0), clearness=DULL * 2, low_c=(-2.0,) * 2, high_c=(-2.0,) * 2)
+    (said,) = every(two, "heater-costs")
+    assert said.numbers[1].value == pytest.approx(said.numbers[0].value / 2)
+
+
+def test_half_an_hour_of_an_inverter_is_worth_a_word_and_an_amp_hour_a_tenth() -> None:
+    """9 W for half an hour are .35 Ah; 2 W are .08."""
+
+    def said(idle_w: float) -> bool:
+        window = (Window(0, 23 * 60 + 30),)
+        thing = Appliance("g", "Gadget", 60.0, "inverter", window)
+        box = replace(SMALL, always_on=True, idle_w=idle_w)
+        return bool(every(a_case(inverter=box, appliances=(thing,)), "inverter-idle"))
+
+    assert said(9.0)
+    assert not said(2.0)
+
+
+def test_a_charger_whose_cut_out_is_above_all_it_gets_is_given_a_shorter_lead() -> None:
+    part = DcDc(
+        "v", "Charger", 30.0, 0.92, Alternator(rated_a=150.0), feed=Feed(9.0, 2.5, 0.0),
+        cut_out_v=14.5,
+    )  # fmt: skip
+    for said in every(driven(part), "dcdc-starved"):
+        assert "shorter lead" in said.remedy
 
 
 def test_a_source_that_a_sun_panel_cannot_fill_brings_its_panels_watts() -> None:

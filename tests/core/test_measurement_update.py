@@ -60,13 +60,19 @@ def test_particles_surprise_as_their_mixture_does() -> None:
 def test_a_few_particles_far_out_are_no_reason_to_believe() -> None:
     """One in two hundred foresaw it: as one normal of their mean and spread it is rarer."""
     foreseen = np.full(200, 0.5)
-    foreseen[0] = 0.9
+    foreseen[0] = 0.56
     spread, weight = np.full(200, 0.02), np.full(200, 1 / 200)
-    mean = 0.502
-    sd = (0.02**2 + ((foreseen - mean) ** 2).mean()) ** 0.5
-    assert surprise_of(0.9, foreseen, spread, weight) == pytest.approx(
-        2 * norm.sf((0.9 - mean) / sd), rel=1e-6
+    sd = (0.02**2 + foreseen.var()) ** 0.5
+    assert surprise_of(0.56, foreseen, spread, weight) == pytest.approx(
+        2 * norm.sf((0.56 - 0.5003) / sd), rel=1e-6
     )
+
+
+def test_a_twentieth_of_the_particles_is_reason_enough() -> None:
+    """Half of them lie above it, and a reading has two sides: one in twenty."""
+    foreseen = np.repeat([0.5, 0.9], [190, 10])
+    found = surprise_of(0.9, foreseen, np.full(200, 0.02), np.full(200, 1 / 200))
+    assert found == pytest.approx(0.05, rel=1e-6)
 
 
 def test_what_is_expected_is_the_middle_eight_tenths_of_a_normal() -> None:
@@ -152,6 +158,29 @@ def test_full_sets_the_monitors_that_ever_do_and_no_others() -> None:
     assert p.bias[never].mean() > 0.2
     assert p.bias[~never].mean() == pytest.approx(0.0, abs=0.001)
     assert p.bias[~never].std() == pytest.approx(0.005, rel=0.1)
+
+
+def test_other_readings_that_none_foresaw_open_the_level_by_eight_points() -> None:
+    """A current tells nothing of the level: it is blurred, and that is all."""
+    p = standing()
+    current = Reading("r", 0, "net_a", -9.0)
+    p.weigh = lambda _: None  # type: ignore[method-assign]
+    take_reading(p, current, [Taken("a", "net_a", False, (0.0, 1.0), 0.001)])
+    assert p.soc.std() == pytest.approx((0.04**2 + 0.08**2) ** 0.5, rel=0.05)
+    assert p.soc.mean() == pytest.approx(0.6, abs=0.006)
+
+
+def test_a_voltage_that_none_foresaw_is_looked_for_from_nearly_empty_to_nearly_full() -> None:
+    """Before it is weighed: half of them evenly from 2 to 98 %, half about where they stood."""
+    p = standing(sd=0.005)
+    p.weigh = lambda _: None  # type: ignore[method-assign]
+    volts = Reading("r", 0, "rested_v", 12.2, rested_h=12.0)
+    take_reading(p, volts, [Taken("a", "rested_v", False, (0.0, 1.0), 0.001)])
+    assert 0.019 < p.soc.min() < 0.05
+    assert 0.95 < p.soc.max() < 0.981
+    near = np.abs(p.soc - 0.6) < 0.16
+    # Twice 8 points to either side hold 95 % of the blurred half, and a third of the other.
+    assert near.mean() == pytest.approx(0.5 * 0.95 + 0.5 * 0.32 / 0.96, abs=0.04)
 
 
 def test_a_rested_voltage_that_none_foresaw_is_looked_for_everywhere() -> None:

@@ -133,6 +133,27 @@ def test_unlike_particles_are_made_alike_before_they_lean() -> None:
     assert np.ptp(p.log_weight) == 0.0
 
 
+def test_what_was_weighed_before_is_not_forgotten_when_they_lean() -> None:
+    """Half of them at .4 and half, less likely by a third, at .6; the reading says nothing new."""
+    p = particles()
+    half = p.count // 2
+    p.set_level(np.repeat([0.4, 0.6], half))
+    p.log_weight[half:] = np.log(2 / 3)
+    p.lean(0.5, p.soc.copy(), np.full(p.count, 50.0))
+    assert p.soc.mean() == pytest.approx((0.4 + 0.6 * 2 / 3) / (5 / 3), abs=0.005)
+
+
+def test_open_stretches_stay_between_empty_and_full_as_they_lean() -> None:
+    for level, read in ((0.97, 1.3), (0.03, -0.3)):
+        p = particles()
+        spread_out(p, level, 0.02)
+        p.paths[0][:] = p.soc[:, None]
+        p.lean(read, p.soc.copy(), np.full(p.count, 0.01))
+        assert p.paths[0].min() >= 0.0
+        assert p.paths[0].max() <= 1.0
+        assert p.soc.mean() == pytest.approx(min(max(read, 0.0), 1.0), abs=0.001)
+
+
 @pytest.mark.parametrize("noise", [0.05, 0.01, 0.004])
 def test_weighing_is_bayes_for_a_normal_level_however_sharp_the_reading(noise: float) -> None:
     """Prior .5 give or take .05, read as .55: precisions add up."""

@@ -136,7 +136,7 @@ def pin_emptying(points: Records, banks: Records, on_bus: int) -> int:
 @inlined
 def let_go(points: Records) -> None:
     """Free all banks from what was pinned."""
-    for b in range(points.shape[0]):
+    for b in range(len(points)):
         points[b].pinned_a = 0.0
 
 

@@ -61,15 +61,15 @@ def initial_state(box: EnsembleInputs, drawn: ScenarioDraws) -> EnsembleState:
 
 def empty_outputs(box: EnsembleInputs, count: int, *, counts: bool = False) -> EnsembleOutputs:
     """Room for what `count` scenarios will do; `counts` for a meter and its sums too."""
-    steps, days = box.asked.shape[0], len(box.day_starts) - 1
+    steps, days = len(box.asked), len(box.day_starts) - 1
     few = count if counts else 0
     return EnsembleOutputs(
         np.full((count, steps + 1), np.nan, np.float32),
         np.zeros((count, days)),
         np.zeros((count, days)),
         np.zeros(few, COUNTED),
-        np.zeros((few, days, box.chargers.shape[0])),
-        np.zeros((few, days, box.draw_asked.shape[0])),
+        np.zeros((few, days, len(box.chargers))),
+        np.zeros((few, days, len(box.draw_asked))),
     )
 
 
@@ -106,7 +106,7 @@ def lay_sun(
         if box.sky_day[i] != day:
             day = box.sky_day[i]
             usual, at = drawn.clearness[f, day], drawn.shape[f, day]
-            c = min(int(usual / SD_STEP + 0.5), drawn.slow_sd.shape[0] - 1)
+            c = min(int(usual / SD_STEP + 0.5), len(drawn.slow_sd) - 1)
             slow_sd, quick_sd = drawn.slow_sd[c], drawn.quick_sd[c]
         k = usual + (
             slow_sd * drawn.slow[at, box.slot[i]] + quick_sd * drawn.quick[at, box.slot[i]]
@@ -114,7 +114,7 @@ def lay_sun(
         k = min(max(k, MIN_CLEARNESS), MAX_CLEARNESS) / LEVEL_STEP
         n = int(k)
         k -= n
-        for a in range(sun_rows.shape[0]):
+        for a in range(len(sun_rows)):
             j = sun_rows[a]
             low = sun_table[a, i, n]
             gives = (low + k * (sun_table[a, i, n + 1] - low)) * drawn.sun[f]
@@ -129,7 +129,7 @@ def lay_sun(
 @inlined
 def lay_night(begin: int, end: int, box: EnsembleInputs, offers: Records) -> None:
     """No array offers anything, until `lay_sun` says otherwise of the steps with light."""
-    for a in range(box.sun_rows.shape[0]):
+    for a in range(len(box.sun_rows)):
         j = box.sun_rows[a]
         for i in range(begin, end):
             offers[i, j].limit_a = 0.0
@@ -145,7 +145,7 @@ def turn_selector(begin: int, end: int, box: EnsembleInputs, offers: Records) ->
         best, chosen = 0.0, -1
         for j in selector[1:]:
             full = box.offers[i, j].limit_a
-            for a in range(sun_rows.shape[0]):
+            for a in range(len(sun_rows)):
                 if sun_rows[a] == j:
                     full = offers[i, j].limit_a
             watts = min(offers[i, j].power_w, full * box.nominal_v)
@@ -170,9 +170,9 @@ def lay_demand(
 ) -> None:
     """What is asked in scenario `f`: every appliance by its own draw, fridges with the warmth."""
     asked[begin:end] = box.asked[begin:end]
-    levels = box.shed_below.shape[0] + 1
+    levels = len(box.shed_below) + 1
     twice = box.asked.shape[1] > levels
-    for a in range(box.draw_asked.shape[0]):
+    for a in range(len(box.draw_asked)):
         factor, kind, fridge = drawn.load[f, a], box.draw_kind[a], box.fridge[a]
         for at in range(box.draw_ends[a], box.draw_ends[a + 1]):
             i = box.draw_steps[at]
@@ -197,7 +197,7 @@ def lay_demand(
 @inlined
 def lay_banks(f: int, box: EnsembleInputs, drawn: ScenarioDraws, banks: Records) -> None:
     """The banks of scenario `f`, with the capacity and acceptance that they have in it."""
-    for b in range(banks.shape[0]):
+    for b in range(len(banks)):
         banks[b] = box.banks[b]
         banks[b].capacity_ah *= drawn.capacity[f]
         banks[b].fill_a *= drawn.capacity[f]
@@ -232,7 +232,7 @@ def count_day(
         found.counted[f].gross_in += max(steps[i].load_a + into, 0.0) * step_h
         for j in range(taken.shape[1]):
             found.gave[f, d, j] += taken[i, j].taken_a * step_h
-        for a in range(draws.shape[0]):
+        for a in range(len(draws)):
             cut = steps[i].output_off > 0.0 and box.draw_output[a] > 0
             if steps[i].shed <= box.draw_last[a] and volts > 0.0 and not cut:
                 amps = draws[a, i] * steps[i].served
@@ -260,7 +260,7 @@ def run_scenarios(
 
     One whose level falls under `stop_below` ends that day.
     """
-    steps, sources, banks = box.asked.shape[0], box.chargers.shape[0], box.start.shape[0]
+    steps, sources, banks = len(box.asked), len(box.chargers), len(box.start)
     day_starts = box.day_starts
     my_offers = np.empty_like(box.offers)
     my_offers[begin:end] = box.offers[begin:end]
@@ -274,17 +274,17 @@ def run_scenarios(
     flows = np.empty((steps, banks), FLOW)
     taken = np.empty((steps, sources), TAKEN)
     points, active = np.zeros(banks, OPERATING_POINT), np.zeros(sources, np.int64)
-    counts = found.counted.shape[0] > 0
+    counts = len(found.counted) > 0
     step_h = box.banks[0].capacity_ah * box.banks[0].soc_per_a
     for f in which:
         lay_air(f, begin, end, box, drawn, my_air)
         lay_sun(f, begin, end, box, drawn, my_air, my_offers)
-        if box.selector.shape[0] > 0:
+        if len(box.selector) > 0:
             turn_selector(begin, end, box, my_offers)
         lay_demand(f, begin, end, box, drawn, my_air, my_asked, my_draws)
         lay_banks(f, box, drawn, my_banks)
         # Day by day through the loop, so that a scenario may end early.
-        for d in range(day_starts.shape[0] - 1):
+        for d in range(len(day_starts) - 1):
             first, last = max(day_starts[d], begin), min(day_starts[d + 1], end)
             if first >= last:
                 continue

@@ -35,7 +35,7 @@ RESTORE_SOC = 0.05
 @inlined
 def groups_off(shed: int, level: float, shed_below: Floats) -> int:
     """How many groups of loads are off at a level, when `shed` were before."""
-    while shed < shed_below.shape[0] and level < shed_below[shed]:
+    while shed < len(shed_below) and level < shed_below[shed]:
         shed += 1
     while shed > 0 and level > shed_below[shed - 1] + RESTORE_SOC:
         shed -= 1
@@ -103,11 +103,11 @@ def run_steps(
     states, chargers and switches are moved on in place. Where there is a load output, `asked` has
     its levels twice: with what hangs on it, and without.
     """
-    levels = shed_below.shape[0] + 1
-    for i in range(asked.shape[0]):
+    levels = len(shed_below) + 1
+    for i in range(len(asked)):
         on_bus = joined[i]
         held = capacity = most = room_head = 0.0
-        for b in range(states.shape[0]):
+        for b in range(len(states)):
             states_out[i, b] = states[b]
             ready_bank(b, curves, by_temperature, banks[b], states[b], points[b])
             if b < on_bus:
@@ -131,7 +131,7 @@ def run_steps(
         )  # fmt: skip
 
         heat_w *= served
-        for b in range(states.shape[0]):
+        for b in range(len(states)):
             move_bank(banks[b], states[b], points[b], heat_w if b == 0 else 0.0, air_c[i])
             flows_out[i, b].bank_a = points[b].into_a
             flows_out[i, b].leak = points[b].leak_soc
@@ -148,8 +148,8 @@ def run_steps(
         steps_out[i].shed = shed
         steps_out[i].output_off = switches.output_off
         steps_out[i].heater_w = heat_w
-        for j in range(chargers.shape[0]):
+        for j in range(len(chargers)):
             taken_out[i, j].taken_a = chargers[j].taken_a
             taken_out[i, j].stage = chargers[j].stage
-    for b in range(states.shape[0]):
-        states_out[asked.shape[0], b] = states[b]
+    for b in range(len(states)):
+        states_out[len(asked), b] = states[b]

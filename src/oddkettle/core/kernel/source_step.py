@@ -46,7 +46,7 @@ def line_up(
     Each is told what its set point lets into the banks: `cap_a`.
     """
     count = 0
-    for j in range(chargers.shape[0]):
+    for j in range(len(chargers)):
         if offers[i, j].limit_a <= 0.0:
             chargers[j].taken_a = chargers[j].waited = 0.0
             chargers[j].stage = BULK
