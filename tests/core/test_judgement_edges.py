@@ -8,9 +8,11 @@ import pytest
 
 from oddkettle.core.battery.bank import Bank
 from oddkettle.core.battery.chemistries.agm import AGM
-from oddkettle.core.loads.demand import Appliance, Window
+from oddkettle.core.judgement import judge
+from oddkettle.core.loads.demand import Appliance, Inverter, Window
 from oddkettle.core.loads.fridge import Fridge
 from oddkettle.core.simulation.case import Case, Surroundings
+from oddkettle.core.simulation.ledger import keep_books
 from oddkettle.core.simulation.run import simulate
 from oddkettle.core.sources.alternator import Alternator, Feed
 from oddkettle.core.sources.charge_profile import Profile
@@ -188,14 +190,53 @@ def test_a_generator_that_has_burnt_three_tanks_is_told_of_its_cans() -> None:
 
 
 @pytest.mark.parametrize(
-    ("watts", "soc0", "says"),
-    [(20.0, 1.0, "0.5 full cycles"), (0.2, 1.0, "less than a tenth"), (0.2, 0.0, "run flat")],
+    ("watts", "soc0", "says", "deepest"),
+    [
+        (10.0, 1.0, "0.3 full cycles", True),
+        (0.2, 1.0, "less than a tenth", True),
+        (0.2, 0.0, "run flat", False),
+    ],
 )
-def test_how_much_of_its_life_a_trip_is(watts: float, soc0: float, says: str) -> None:
-    """20 W empty it once from full, half a cycle; .2 W for three days take 1 % of it."""
+def test_how_much_of_its_life_a_trip_is(
+    watts: float, soc0: float, says: str, deepest: bool
+) -> None:
+    """10 W for three days are 56 Ah, half of them a cycle; .2 W take 1 % of it."""
     case = a_case(clearness=DULL * 3, soc0=soc0, floor=0.0, appliances=(lamp(watts),))
     (said,) = every(case, "ageing")
     assert says in said.text
+    level = simulate(case).level
+    fell = f"{100 * (level.max() - level.min()):.0f}"
+    assert (figures(said.text).split()[-1:] == [fell]) is deepest
+
+
+def test_what_an_adapter_costs_is_told_by_the_day() -> None:
+    """On two days as on one."""
+    case = on_inverter(60.0, Inverter(300.0, 8.0, 0.9), adapter=True)
+    for days in (1, 2):
+        (said,) = every(replace(case, clearness=DULL * days), "usb-through-inverter")
+        assert figures(said.means) == "4.8"
+
+
+@pytest.mark.parametrize("share", [0.02, 0.5])
+def test_how_often_it_may_go_dark_is_told_in_the_hundred(share: float) -> None:
+    machine = lamp(10.0, priority="must")
+    run = simulate(a_case(appliances=(machine,)))
+    said = {one.code: one for one in judge(run, keep_books(run), share)}["must-run-margin"]
+    assert [number.value for number in said.numbers] == pytest.approx([100 * share, 1.0])
+    assert figures(said.text) == f"{100 * share:.0f} 100"
+    assert figures(said.remedy) == "1 100"
+
+
+def test_a_stowed_panel_loses_the_day_and_not_the_night() -> None:
+    """At 55 degrees north the tenth of June is some 17 hours long."""
+    stowed = replace(ROOF, portable=True)
+    case = sunny(SunInput("s", "Sun", (stowed,), Controller(9.0, 1.0)), soc0=0.2)
+    (said,) = every(case, "panel-stowed")
+    assert 16.0 < said.numbers[0].value < 17.5
+    assert figures(said.text) == f"{said.numbers[0].value:.1f}"
+    two = replace(case, clearness=DULL * 2)
+    (again,) = every(two, "panel-stowed")
+    assert 15.0 < again.numbers[0].value < 17.5
 
 
 def test_what_wears_a_battery_is_named() -> None:
@@ -210,6 +251,8 @@ def test_what_wears_a_battery_is_named() -> None:
     assert worn.means.endswith("by cycles.")
     assert shelved.means.endswith("by the calendar.")
     assert figures(shelved.means) == f"{100 * 3 / (12 * 365.25):.2f}"
+    (long,) = every(replace(idle, clearness=DULL * 60), "ageing")
+    assert figures(long.means) == f"{100 * 60 / (12 * 365.25):.2f}" == "1.37"
 
 
 def test_pads_cost_by_the_night() -> None:

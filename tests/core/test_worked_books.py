@@ -221,8 +221,8 @@ def test_what_is_let_go_is_denied_at_nominal_voltage() -> None:
 
 
 def test_a_load_that_the_box_cannot_serve_is_denied_for_the_part_that_is_missing() -> None:
-    """10 Ah are left above empty for 20 Ah: what is used and what is denied make what was asked."""
+    """10 Ah are left above empty, not all at 10 A, for 20 Ah: used and denied make these."""
     _, books = booked(a_case(appliances=(thing("a", 128.0),), soc0=0.1, floor=0.0))
     (flow,) = books.draws
     assert flow.used.wh.sum() + flow.unmet.wh.sum() == pytest.approx(256.0)
-    assert whole(flow.used) == pytest.approx(10.0, rel=0.12)
+    assert 5.0 < whole(flow.used) < 10.0
