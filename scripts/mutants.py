@@ -66,6 +66,7 @@ LAWS = (
     "tests/core/test_controllers.py",
 )
 KERNEL_TESTS = (
+    "tests/core/test_kernel_parts.py",
     "tests/physics/test_plain_box.py",
     "tests/core/test_kernel.py",
     "tests/core/test_emptying_banks.py",
@@ -98,8 +99,14 @@ TESTS: dict[str, tuple[str, ...]] = {
         "tests/core/test_controllers.py",
         "tests/core/test_tracker.py",
     ),
-    "battery/bank": ("tests/core/test_bank.py", "tests/core/test_kernel.py", "tests/physics"),
+    "battery/bank": (
+        "tests/core/test_bank_tables.py",
+        "tests/core/test_bank.py",
+        "tests/core/test_kernel.py",
+        "tests/physics",
+    ),
     "loads/demand": (
+        "tests/core/test_worked_demand.py",
         "tests/core/test_loads.py",
         "tests/core/test_patterns.py",
         "tests/core/test_day_kinds.py",
@@ -120,6 +127,7 @@ TESTS: dict[str, tuple[str, ...]] = {
     ),
     "sources/mains": SOURCES,
     "simulation/ledger": (
+        "tests/core/test_worked_books.py",
         "tests/core/test_ledger.py",
         "tests/physics/test_laws.py",
         "tests/usecases/test_sums.py",

@@ -94,6 +94,7 @@ def test_a_scenario_is_what_a_run_of_its_own_gives(name: str) -> None:
         off = np.abs(alone.level - ran.level[i])
         assert off.mean() < 0.008, i
         assert abs(alone.level.min() - ran.lowest[i]) < 0.02
+        assert off[-1] < 0.03
 
 
 COUNTED: dict[str, Case] = {

@@ -15,6 +15,7 @@ from oddkettle.core.battery.bank import Bank
 from oddkettle.core.battery.chemistries.agm import AGM
 from oddkettle.core.battery.chemistries.flooded import FLOODED
 from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
+from oddkettle.core.battery.chemistries.nmc import NMC
 from oddkettle.core.battery.temperature import Heater, Housing
 from oddkettle.core.judgement import Judgement, judge
 from oddkettle.core.loads.demand import Appliance, Inverter, Window
@@ -188,6 +189,11 @@ PROFILES = [
          "14 14.4 |  | 14.4", (14.4,), "fault"),
     Says("profile-mismatch", profiled(LITHIUM, Profile(14.2, 13.9)),
          "13.9 13.5 |  | 13.5", (13.5,), "fault"),
+    # Four cells of NMC in place of three: all voltages a third higher.
+    Says("profile-mismatch", profiled(Bank(NMC, 100.0, cells=4), Profile(16.9, 16.0)),
+         "16.9 16.8 |  | 16.4", (16.4,), "danger"),
+    Says("profile-mismatch", profiled(Bank(NMC, 100.0, cells=4), Profile(16.4, 16.4)),
+         "16.4 16 |  | 16", (16.0,), "fault"),
     Says("profile-mismatch", profiled(LEAD, Profile(14.4, 13.5, equalises=True)),
          "15.5 14.8 |  | ", (False,), "danger"),
 ]  # fmt: skip
