@@ -21,7 +21,7 @@ from oddkettle.core.construction.wiring.short_circuit import short_circuit_a
 from oddkettle.core.construction.wiring.sizing import cable_run_of
 from oddkettle.core.foundation.units import CABLE_SIZES_MM2
 from oddkettle.core.loads.demand import Inverter
-from oddkettle.core.simulation.case import SecondBank
+from oddkettle.core.simulation.case import Case, SecondBank
 from oddkettle.core.simulation.own_wiring import Choice, Wiring
 from oddkettle.core.simulation.run import simulate
 from oddkettle.core.sources.coupling import Coupling, ReadyMade
@@ -29,7 +29,17 @@ from oddkettle.core.sources.relay import Relay
 from oddkettle.plan.case import case_from_plan
 from tests.conftest import EXAMPLES, example
 from tests.core.boxes import a_case, cases, lamp
-from tests.core.construction.boxes import DCDC, FEED, PANEL, ROOF, board, full_case, ran, wired
+from tests.core.construction.boxes import (
+    DCDC,
+    FEED,
+    PANEL,
+    ROOF,
+    board,
+    full_case,
+    ran,
+    wired,
+    wiring_judged,
+)
 from tests.tiers import examples
 
 CUT_OFF_V = 10.8
@@ -312,8 +322,9 @@ def test_a_circuits_heat_is_its_current_squared_over_the_run() -> None:
 
 @settings(max_examples=examples(60), deadline=None, suppress_health_check=list(HealthCheck))
 @given(cases())
-def test_for_any_box_what_the_tool_chooses_is_sound(case: object) -> None:
-    for c in board(case).circuits:  # type: ignore[arg-type]
+def test_for_any_box_what_the_tool_chooses_is_sound_or_told(case: Case) -> None:
+    """A bank of 221 Ah and more gives more than any fuse that is sold breaks: that is a danger."""
+    for c in board(case).circuits:
         if c.trouble or c.cable_mm2 is None:
             assert c.trouble
             continue
@@ -321,7 +332,9 @@ def test_for_any_box_what_the_tool_chooses_is_sound(case: object) -> None:
         assert c.family is not None
         stated_fuse = "fuse_a" in c.need.stated
         assert stated_fuse or c.fuse_a >= LOAD_FACTOR * c.carries_a - 1e-6
-        assert c.limited or stated_fuse or c.short_a <= FAMILIES[c.family].breaks_a(14.6)
+        breaks = c.short_a <= FAMILIES[c.family].breaks_a(14.6)
+        if not (c.limited or stated_fuse or breaks):
+            assert wiring_judged(case)["interrupt-rating"].severity == "danger"
         if "cable_mm2" not in c.need.stated:
             assert c.fuse_a <= c.ampacity_a + 1e-6
             assert c.drop_share <= c.most_share + 1e-9
