@@ -10,7 +10,7 @@ import pytest
 from oddkettle.core.battery.bank import Bank
 from oddkettle.core.battery.chemistries.agm import AGM
 from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
-from oddkettle.core.battery.temperature import Heater
+from oddkettle.core.battery.temperature import Heater, Housing
 from oddkettle.core.kernel.ensemble import empty_outputs, initial_state
 from oddkettle.core.loads.demand import Appliance, Inverter, Window
 from oddkettle.core.loads.fridge import Fridge
@@ -95,6 +95,22 @@ def test_a_scenario_is_what_a_run_of_its_own_gives(name: str) -> None:
         assert off.mean() < 0.008, i
         assert abs(alone.level.min() - ran.lowest[i]) < 0.02
         assert off[-1] < 0.03
+
+
+def test_scenarios_begin_as_warm_and_as_charged_as_their_own_runs() -> None:
+    """At midnight between the day's low and high, in a housing that is warmer than the air."""
+    bank = Bank(LIFEPO4, 100.0, housing=Housing(offset_k=3.0))
+    case = days(bank=bank, low_c=(2.0,), high_c=(22.0,))
+    scenarios = draw_scenarios(case, 5)
+    inputs, drawn, grid = lay_inputs(case, scenarios)
+    state = initial_state(inputs, drawn)
+    for i in range(5):
+        run = simulate(case, scenario_of(case, grid, scenarios, i))
+        assert state.banks["temperature_c"][i, 0] == pytest.approx(run.track.battery_c[0, 0])
+        assert state.banks["soc"][i, 0] == pytest.approx(run.level[0])
+        assert state.switches["bus_v"][i] == pytest.approx(
+            float(np.interp(run.level[0], *zip(*LIFEPO4.ocv, strict=True))), abs=0.005
+        )
 
 
 COUNTED: dict[str, Case] = {

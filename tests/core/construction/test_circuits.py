@@ -332,8 +332,7 @@ def test_for_any_box_what_the_tool_chooses_is_sound_or_told(case: Case) -> None:
         assert c.family is not None
         stated_fuse = "fuse_a" in c.need.stated
         assert stated_fuse or c.fuse_a >= LOAD_FACTOR * c.carries_a - 1e-6
-        breaks = c.short_a <= FAMILIES[c.family].breaks_a(14.6)
-        if not (c.limited or stated_fuse or breaks):
+        if not (c.limited or stated_fuse or c.short_a <= FAMILIES[c.family].breaks_a(14.6)):
             assert wiring_judged(case)["interrupt-rating"].severity == "danger"
         if "cable_mm2" not in c.need.stated:
             assert c.fuse_a <= c.ampacity_a + 1e-6
