@@ -357,6 +357,9 @@ def main() -> int:
             fates.append(fate)
             if not fate.found:
                 print(f"survives  {fate.mutant.module}:{fate.mutant.place}", flush=True)
+            if len(fates) % 25 == 0:
+                alive = sum(not fate.found for fate in fates)
+                print(f"{len(fates)} tried, {alive} live", flush=True)
     for module in modules:
         of = [fate.found for fate in fates if fate.mutant.module == module]
         if of:
