@@ -6,7 +6,7 @@ from dataclasses import replace
 from itertools import combinations
 
 import pytest
-from hypothesis import assume, given, settings
+from hypothesis import assume, example, given, settings
 from hypothesis import strategies as st
 
 from oddkettle.core.construction.enclosure.bodies import Body, Enclosure
@@ -129,6 +129,7 @@ def test_a_box_turned_about_has_front_and_back_changed_over(
 
 
 @quiet
+@example(153.0, 494.0, 60.25)
 @given(st.floats(30, 800), st.floats(30, 800), st.floats(20, 90))
 def test_as_many_as_are_promised_really_go_on_a_face(
     width: float, height: float, flange: float

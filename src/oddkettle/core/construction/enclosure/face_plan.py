@@ -27,6 +27,8 @@ BETWEEN_MM = 8.0
 """Between two flanges, for fingers and nuts [judgement]."""
 KEYED_APART_MM = 60.0
 """Between the centres of an unregulated inlet and an outlet [judgement]."""
+ROUNDED_MM = 0.2
+"""What two places may lose together when each is told to a tenth of a millimetre."""
 ROUND_METER = (52.0, 62.0, 40.0)
 MAINS_OUTLET = (43.0, 60.0, 45.0)
 ISOLATOR = (44.0, 70.0, 75.0)
@@ -162,6 +164,7 @@ def plan_faces(
             mounted.append(spot)
     faults = [*_no_room(sizes, fittings, left), *_faults(enclosure, sizes, mounted, standing)]
     order = {fitting.key: n for n, fitting in enumerate(fittings)}
+    mounted = [replace(m, x_mm=round(m.x_mm, 1), y_mm=round(m.y_mm, 1)) for m in mounted]
     mounted.sort(key=lambda m: order.get(m.fitting.key, 0))
     return FacePlan(sizes, tuple(mounted), tuple(faults))
 
@@ -181,7 +184,8 @@ def _spot(
         on = [m for m in mounted if m.face == face]
         for y in _rows(fitting, height, reach, on):
             for x in _columns(fitting, width, reach, on):
-                spot = Mounted(fitting, face, round(x, 1), round(y, 1))
+                # Not rounded yet: row upon row would lose what one more row needs.
+                spot = Mounted(fitting, face, x, y)
                 clear = not any(_too_close(spot, m) for m in on)
                 if clear and behind_mm(enclosure, spot, standing) >= fitting.depth_mm:
                     return spot
@@ -315,7 +319,7 @@ def _faults(
                 f"Move it, or what stands behind it {m.fitting.depth_mm - behind:.0f} mm inwards.",
             )  # fmt: skip
     for a, b in combinations(mounted, 2):
-        if a.face != b.face or not _too_close(a, b):
+        if a.face != b.face or _apart(a, b) >= _wanted(a, b) - ROUNDED_MM:
             continue
         keyed = _keyed(a.fitting, b.fitting)
         why = "an inlet and an outlet are kept apart" if keyed else "flanges and fingers need room"
