@@ -215,6 +215,7 @@ def test_what_an_adapter_costs_is_told_by_the_day() -> None:
     for days in (1, 2):
         (said,) = every(replace(case, clearness=DULL * days), "usb-through-inverter")
         assert figures(said.means) == "4.8"
+        assert figures(said.source) == "87 88"
 
 
 @pytest.mark.parametrize("share", [0.02, 0.5])
@@ -237,6 +238,16 @@ def test_a_stowed_panel_loses_the_day_and_not_the_night() -> None:
     two = replace(case, clearness=DULL * 2)
     (again,) = every(two, "panel-stowed")
     assert 15.0 < again.numbers[0].value < 17.5
+
+
+@pytest.mark.parametrize(("third", "left"), [(18.5, 1.5), (19.1, None)])
+def test_no_charger_is_told_to_give_next_to_nothing(third: float, left: float | None) -> None:
+    """30 A, 30 and a third into 50: the strongest would be left with what the others leave."""
+    chargers = tuple(
+        replace(mains(amps)[0], key=f"m{n}") for n, amps in enumerate((30.0, 30.0, third))
+    )
+    (said,) = every(a_case(mains=chargers, standby=True), "charge-too-hard")
+    assert (said.fix and said.fix.changes[0].value) == left
 
 
 def test_what_wears_a_battery_is_named() -> None:

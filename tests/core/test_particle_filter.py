@@ -14,7 +14,7 @@ from oddkettle.core.battery.chemistries.agm import AGM
 from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
 from oddkettle.core.estimation.particle_filter import Particles
 from oddkettle.core.kernel.records import COUNTED, from_numbers
-from oddkettle.core.simulation.case import Case
+from oddkettle.core.simulation.case import Case, SecondBank
 from oddkettle.core.sources.mains import MainsCharger
 from oddkettle.core.weather.weather_generator import Doubt
 from tests.core.boxes import a_case, lamp
@@ -349,8 +349,8 @@ def test_a_rested_battery_shows_its_curve_and_the_meters_own_error(
 ) -> None:
     """The chemistry's published points for a cell, as many cells as there are."""
     bank = Bank(chemistry, 100.0, series=series)  # type: ignore[arg-type]
-    p = Particles(a_case(bank=bank, soc0=0.5), 3)
-    p.state.banks["lag"][:] = 0.0
+    p = Particles(a_case(bank=bank, soc0=0.5, second=SecondBank(bank, 0.4)), 3)
+    p.state.banks["lag"][:] = [0.0, 0.3]
     soc, volts = (np.asarray(one, float) for one in zip(*chemistry.ocv, strict=True))  # type: ignore[attr-defined]
     p.set_level(np.array([0.31, 0.5, 0.83]))
     p.volts_off = np.array([0.0, 0.02, -0.03])
