@@ -141,6 +141,12 @@ def test_a_future_that_may_stop_ends_on_the_day_it_fails() -> None:
     assert np.isnan(cut.level[failed, -1]).all()
     known = ~np.isnan(cut.level)
     np.testing.assert_array_equal(cut.level[known], whole.level[known])
+    # The day on which it falls under the floor is run to its midnight, and not a step further.
+    starts = trip_grid(case).day_starts
+    for known_steps, level in zip(known[failed], whole.level[failed], strict=True):
+        under = int(np.argmax(level < case.floor))
+        midnight = int(starts[starts >= under].min())
+        assert known_steps.sum() == midnight + 1
 
 
 @pytest.mark.parametrize(
