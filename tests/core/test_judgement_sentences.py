@@ -288,3 +288,34 @@ def test_the_figures_of_a_judgement_are_those_worked_by_hand(row: Says) -> None:
     assert tuple(change.value for change in (said.fix.changes if said.fix else ())) == row.sets
     if row.severity is not None:
         assert said.severity == row.severity
+
+
+UNSAID = {
+    ("ignition-with-cells", "air"): 0.6,
+    ("air-missing", "charger"): 10.0,
+    ("profile-mismatch", "never above"): 14.8,
+    ("alternator-overloaded", "advised"): 30.0,
+    ("socket-fuse", "bears for hours"): 8.0,
+    ("back-feed", "flows back"): 0.0,
+}
+"""What stands beside the words only."""
+
+
+def is_told(value: float, told: list[str]) -> bool:
+    """Whether a figure is a value's own, rounded to as many places as it has."""
+    return any(
+        abs(float(one) - value) <= 0.5 * 10.0 ** -len(one.partition(".")[2]) + 1e-9 for one in told
+    )
+
+
+@pytest.mark.parametrize(
+    "row",
+    [*BATTERIES, *PLACES, *PROFILES, *SUNS, *USES, *VEHICLES, *GENERATORS],
+    ids=lambda row: row.code,
+)
+def test_the_numbers_beside_the_words_are_those_of_the_words(row: Says) -> None:
+    (said,) = every(row.case, row.code)
+    words = " ".join(figures(one) for one in (said.text, said.means, said.remedy)).split()
+    for number in said.numbers:
+        unsaid = UNSAID.get((row.code, number.name))
+        assert is_told(number.value, words) or number.value == pytest.approx(unsaid), number
