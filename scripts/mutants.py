@@ -67,6 +67,7 @@ LAWS = (
 )
 KERNEL_TESTS = (
     "tests/core/test_kernel_parts.py",
+    "tests/core/test_kernel_sources.py",
     "tests/physics/test_plain_box.py",
     "tests/core/test_kernel.py",
     "tests/core/test_emptying_banks.py",

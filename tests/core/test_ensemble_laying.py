@@ -11,8 +11,18 @@ import pytest
 
 from oddkettle.core.kernel import ensemble
 from oddkettle.core.kernel.constants import LEVEL_STEP, LEVELS
-from oddkettle.core.kernel.records import ASK, ASK_A, ASK_S, ASK_W, COUNTED, OFFER, STEP, TAKEN
-from tests.core.test_kernel_parts import BANK, several
+from oddkettle.core.kernel.records import (
+    ASK,
+    ASK_A,
+    ASK_S,
+    ASK_W,
+    BANK,
+    COUNTED,
+    OFFER,
+    STEP,
+    TAKEN,
+)
+from tests.core.plain_kernel import several
 
 CLEAR = np.linspace(0.0, 1.65, LEVELS + 1)
 """Clearness of each column of an array's table."""
