@@ -75,6 +75,14 @@ BOXES: dict[str, Case] = {
         ),
         shed={"first": 0.5, "wanted": 0.4},
     ),
+    "one that goes dark": days(
+        sun=(), soc0=0.3, floor=0.0, appliances=(lamp(30.0, spread=0.3),)
+    ),
+    "a load output that lets go": days(
+        bank=Bank(AGM, 60.0), floor=0.0, soc0=0.7,
+        load_output=LoadOutput("e", 10.0, 12.3, 12.7, ("r",)),
+        appliances=(thing("r", "resistance", 50.0), thing("p", "power", 20.0)),
+    ),
     "a fridge in warm and cool air": days(
         appliances=(
             Appliance("f", "Fridge", 45.0, "12v", (Window(0, 1440),), pattern=Fridge()),
@@ -95,6 +103,12 @@ def test_a_scenario_is_what_a_run_of_its_own_gives(name: str) -> None:
         assert off.mean() < 0.008, i
         assert abs(alone.level.min() - ran.lowest[i]) < 0.02
         assert off[-1] < 0.03
+        # Hours in which it is dark, or something was let go by level or by its output.
+        step_h = alone.grid.step_h
+        dark_h = (1.0 - alone.track.served).sum() * step_h
+        assert ran.dark_h[i].sum() == pytest.approx(dark_h, abs=0.3)
+        gone = (alone.track.shed > 0.0) | (alone.track.output_off > 0.0)
+        assert ran.shed_h[i].sum() == pytest.approx(gone.sum() * step_h, abs=0.6)
 
 
 def test_scenarios_begin_as_warm_and_as_charged_as_their_own_runs() -> None:
@@ -115,11 +129,7 @@ def test_scenarios_begin_as_warm_and_as_charged_as_their_own_runs() -> None:
 
 COUNTED: dict[str, Case] = {
     "loads of three kinds": BOXES["loads of three kinds, and one let go by level"],
-    "a load output that lets go": days(
-        bank=Bank(AGM, 60.0), floor=0.0, soc0=0.7,
-        load_output=LoadOutput("e", 10.0, 12.3, 12.7, ("r",)),
-        appliances=(thing("r", "resistance", 50.0), thing("p", "power", 20.0)),
-    ),
+    "a load output that lets go": BOXES["a load output that lets go"],
     "an inverter and mains": days(
         mains=MAINS, blocks=NIGHTS, inverter=Inverter(300.0, 6.0, 0.9),
         appliances=(replace(thing("i", "power", 60.0), supply="inverter"), lamp(10.0)),

@@ -9,10 +9,23 @@ import pytest
 
 from oddkettle.core.battery.bank import Bank, bank_tables
 from oddkettle.core.battery.chemistry import Chemistry
+from oddkettle.core.battery.temperature import Heater, Housing
 from oddkettle.core.kernel.constants import RECONNECT_HEAD
 from oddkettle.core.kernel.records import FLOAT
+from oddkettle.core.simulation.case import SecondBank
 from oddkettle.core.simulation.kernel_inputs import Demand, Sources, Track, drive, no_sources
-from tests.core.boxes import AGM, LIFEPO4, STEP_H, asking, charger, offering, resting, steady
+from oddkettle.core.simulation.run import simulate
+from tests.core.boxes import (
+    AGM,
+    LIFEPO4,
+    STEP_H,
+    a_case,
+    asking,
+    charger,
+    offering,
+    resting,
+    steady,
+)
 
 
 def boxed(
@@ -320,3 +333,18 @@ def test_a_compensated_charger_holds_more_volts_in_the_cold() -> None:
         np.full(12, 5.0),
     )
     assert track.bus_v.max() == pytest.approx(14.88, abs=0.05)
+
+
+@pytest.mark.parametrize(("warmer_k", "other_k", "runs"), [(0.0, 40.0, True), (40.0, 0.0, False)])
+def test_pads_go_by_the_first_bank_s_warmth(warmer_k: float, other_k: float, runs: bool) -> None:
+    """One bank in the frost and one in a cabin, joined."""
+    own, other = (
+        Bank(LIFEPO4, 100.0, housing=Housing(offset_k=kelvin)) for kelvin in (warmer_k, other_k)
+    )
+    run = simulate(
+        a_case(
+            bank=own, second=SecondBank(other, 0.8, always=True), heater=Heater(30.0),
+            low_c=(-10.0,), high_c=(-10.0,),
+        )
+    )  # fmt: skip
+    assert bool(run.track.heater_w.sum() > 0.0) is runs

@@ -114,6 +114,7 @@ def test_a_feed_passes_until_its_drop_or_its_alternator_or_its_fuse_ends_it() ->
     assert passes(charger, Alternator(rated_a=60.0), idling=True) == pytest.approx(
         0.9 * 4 * (14.2 - 4 * OHM)
     )
+    assert passes(charger, Alternator(volts=11.0)) == 0.0
     # A cut-out of next to nothing: past half of the voltage more amps carry less power.
     low = replace(charger, cut_out_v=1.0)
     assert passes(low, Alternator(rated_a=900.0)) == pytest.approx(0.9 * 14.2**2 / (4 * OHM))

@@ -56,10 +56,10 @@ STIR = 0.002
 """Copies of one particle are set apart by so much charge, 0..1."""
 BAND = (0.1, 0.5, 0.9)
 LAG = 12
+"""A stretch is seen from this many readings later: they tell what came between them."""
 CLEARNESS = (0.03, 1.3)
 LOAD_BOUNDS, SUN_BOUNDS, CAPACITY_BOUNDS = (0.2, 5.0), (0.2, 2.0), (0.4, 1.3)
 """No reading moves what was typed further than this [judgement]."""
-"""A stretch is seen from this many readings later: they tell what came between them."""
 
 
 class Particles:

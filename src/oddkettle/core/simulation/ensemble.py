@@ -48,7 +48,7 @@ PORTIONS = 4
 MOST_AT_A_GO = 1_000_000
 """Steps of one portion: it can be given up after each, every tenth of a second or so."""
 POOL = ThreadPoolExecutor(WORKERS, thread_name_prefix="scenarios")
-"""BoundedCache, because starting threads costs as much as running forty scenarios does."""
+"""Kept, because starting threads costs as much as running forty scenarios does."""
 
 
 @dataclass(frozen=True)
