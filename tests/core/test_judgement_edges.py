@@ -8,6 +8,7 @@ import pytest
 
 from oddkettle.core.battery.bank import Bank
 from oddkettle.core.battery.chemistries.agm import AGM
+from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
 from oddkettle.core.judgement import judge
 from oddkettle.core.loads.demand import Appliance, Inverter, Window
 from oddkettle.core.loads.fridge import Fridge
@@ -19,6 +20,7 @@ from oddkettle.core.sources.charge_profile import Profile
 from oddkettle.core.sources.coupling import Coupling
 from oddkettle.core.sources.dcdc import DcDc
 from oddkettle.core.sources.panel import Label, Panel
+from oddkettle.core.sources.relay import Relay
 from oddkettle.core.sources.solar import Controller, SunInput
 from oddkettle.core.trip.grid import Block
 from tests.core.boxes import a_case, lamp
@@ -248,6 +250,31 @@ def test_no_charger_is_told_to_give_next_to_nothing(third: float, left: float | 
     )
     (said,) = every(a_case(mains=chargers, standby=True), "charge-too-hard")
     assert (said.fix and said.fix.changes[0].value) == left
+
+
+def test_how_long_it_stood_too_low_is_counted() -> None:
+    """60 W from full leave a tenth after some 19 h: the rest of the day it stands below."""
+    case = a_case(appliances=(lamp(60.0),), soc0=1.0, floor=0.0)
+    (said,) = every(case, "over-deep")
+    level = simulate(case).level[:-1]
+    below_h = (level < 0.1).sum() / 12
+    assert 2.0 < below_h < 12.0
+    assert figures(said.means) == f"{below_h:.0f}"
+    assert figures(said.text) == f"{max(100 * level.min(), 0.0):.0f} 10"
+
+
+@pytest.mark.parametrize(("own_a", "held"), [(20.0, True), (5.0, False)])
+def test_what_the_vehicle_takes_itself_holds_its_alternator_too(own_a: float, held: bool) -> None:
+    """Of 100 A half is advised; the relay's fuse lets 40 pass beside the vehicle's own."""
+    part = Relay(
+        "v", "Relay", Alternator(rated_a=100.0, own_loads_a=own_a), Feed(1.0, 50.0, 1.0),
+        fuse_a=40.0,
+    )  # fmt: skip
+    case = replace(driven(part, bank=Bank(LIFEPO4, 200.0)), soc0=0.15)
+    found = every(case, "alternator-overloaded")
+    assert bool(found) is held
+    if held:
+        assert figures(found[0].text) == f"100 50 {found[0].numbers[0].value:.1f}"
 
 
 def test_what_wears_a_battery_is_named() -> None:

@@ -278,6 +278,50 @@ def test_a_box_carries_its_loads_until_it_is_empty_or_its_voltage_meets_the_cut_
     assert carried(0.0) == 0.0
 
 
+def settled(load_w: float, *banks: dict[str, float], **switches: float) -> tuple[float, ...]:
+    """(V, drawn, into the banks, served) of banks of 100 Ah each, with nothing on offer."""
+    points = several(OPERATING_POINT, *banks)
+    held = several(BANK, *[{"soc_per_a": STEP_H / 100, "cutoff_v": 10.8}] * len(banks))
+    switched = one(SWITCHES, **{"bus_v": 13.0, **switches})
+    found = bus.settle_bus(
+        0, np.zeros((1, 0), OFFER), np.zeros(0, CHARGER), np.zeros(0, np.int64), 0, points, held,
+        len(banks), load_w, 0.0, 0.0, 1e12, switched,
+    )  # fmt: skip
+    return (*(float(value) for value in found), float(switched.cut))
+
+
+WHOLE = GIVES | {"head": 0.5, "empty": 0.0}
+
+
+def test_a_load_is_served_whole_or_for_the_part_that_is_left_or_not_at_all() -> None:
+    """20 A of 260 W for five minutes are 1.7 hundredths of a charge."""
+    volts, drawn, into, served, cut = settled(260.0, WHOLE)
+    assert (served, cut) == (1.0, 0.0)
+    assert into == pytest.approx(-drawn)
+    # Half of that is left: half of the step is served, as a mean over the whole, and then no more.
+    half = drawn * STEP_H / 100 / 2
+    volts, part_drawn, _, served, cut = settled(260.0, WHOLE | {"head": half})
+    assert (served, cut) == (pytest.approx(0.5, abs=0.01), 1.0)
+    assert part_drawn == pytest.approx(drawn / 2, rel=0.02)
+    # What no voltage carries is not served at all: the bus stands at rest.
+    volts, drawn, into, served, cut = settled(9000.0, WHOLE)
+    assert (volts, drawn, into, served, cut) == (pytest.approx(13.0), 0.0, 0.0, 0.0, 1.0)
+    # Cut out before, it stays so.
+    assert settled(260.0, WHOLE, cut=1.0)[1:4] == (0.0, 0.0, 0.0)
+
+
+def test_of_two_banks_the_emptying_one_gives_what_it_has_and_the_other_the_rest() -> None:
+    """26 A between two alike; the second has 4 A of its own left for the step."""
+    little = 4 * STEP_H / 100
+    volts, drawn, into, served, _ = settled(338.0, WHOLE, WHOLE | {"head": little})
+    assert served == 1.0
+    assert into == pytest.approx(-drawn)
+    assert (13.0 - volts) * 100 == pytest.approx(drawn - 4.0, abs=0.05)
+    # Both empty within the step: what they have is what is served.
+    *_, served, cut = settled(338.0, WHOLE | {"head": little}, WHOLE | {"head": little})
+    assert (served, cut) == (pytest.approx(8 / 26.3, abs=0.02), 1.0)
+
+
 # --- What is switched.
 
 
