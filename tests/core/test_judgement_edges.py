@@ -9,7 +9,7 @@ import pytest
 from oddkettle.core.battery.bank import Bank
 from oddkettle.core.battery.chemistries.agm import AGM
 from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
-from oddkettle.core.judgement import judge
+from oddkettle.core.judgement import Judgement, judge
 from oddkettle.core.loads.demand import Appliance, Inverter, Window
 from oddkettle.core.loads.fridge import Fridge
 from oddkettle.core.simulation.case import Case, Surroundings
@@ -222,12 +222,20 @@ def test_what_an_adapter_costs_is_told_by_the_day() -> None:
 
 @pytest.mark.parametrize("share", [0.02, 0.5])
 def test_how_often_it_may_go_dark_is_told_in_the_hundred(share: float) -> None:
-    machine = lamp(10.0, priority="must")
-    run = simulate(a_case(appliances=(machine,)))
-    said = {one.code: one for one in judge(run, keep_books(run), share)}["must-run-margin"]
+    def may_be_cut(machine: Appliance) -> Judgement:
+        run = simulate(a_case(appliances=(machine,)))
+        return {one.code: one for one in judge(run, keep_books(run), share)}["must-run-margin"]
+
+    said = may_be_cut(lamp(10.0, priority="must"))
     assert [number.value for number in said.numbers] == pytest.approx([100 * share, 1.0])
     assert figures(said.text) == f"{100 * share:.0f} 100"
     assert figures(said.remedy) == "1 100"
+    assert (said.severity, "Health" in said.means) == ("fault", False)
+    breather = may_be_cut(lamp(10.0, medical=True))
+    assert (breather.severity, "Health" in breather.means) == ("danger", True)
+    assert "supplier" in breather.remedy
+    cut = every(a_case(appliances=(lamp(60.0, medical=True),), floor=0.0), "must-run-margin")[0]
+    assert (cut.severity, "Health" in cut.means, "supplier" in cut.remedy) == ("danger", True, True)
 
 
 def test_a_stowed_panel_loses_the_day_and_not_the_night() -> None:
@@ -260,7 +268,10 @@ def test_how_long_it_stood_too_low_is_counted() -> None:
     below_h = (level < 0.1).sum() / 12
     assert 2.0 < below_h < 12.0
     assert figures(said.means) == f"{below_h:.0f}"
-    assert figures(said.text) == f"{max(100 * level.min(), 0.0):.0f} 10"
+    lowest = max(level.min(), 0.0)
+    assert figures(said.text) == f"{100 * lowest:.0f} 10"
+    # Nine tenths of a battery are used: what is missing wants a ninth more of battery than that.
+    assert figures(said.remedy) == f"{100 * (0.1 - lowest):.0f} {100 * (0.1 - lowest) / 0.9:.0f}"
 
 
 @pytest.mark.parametrize(("own_a", "held"), [(20.0, True), (5.0, False)])
@@ -315,6 +326,19 @@ def test_half_an_hour_of_an_inverter_is_worth_a_word_and_an_amp_hour_a_tenth() -
 
     assert said(9.0)
     assert not said(2.0)
+
+
+def test_the_copper_that_is_wanted_is_what_leaves_the_cut_out_at_the_charger() -> None:
+    """14.2 V less 11.5 over so many amps as 30 A out ask at 11.5 V in, but for the connectors."""
+    part = DcDc(
+        "v", "Charger", 30.0, 0.92, Alternator(rated_a=150.0), feed=Feed(9.0, 2.5, 8.0)
+    )  # fmt: skip
+    (said,) = every(driven(part), "dcdc-starved")
+    run = simulate(driven(part))
+    on = run.sources[0].on > 0.0
+    amps = 30.0 * run.track.bus_v[on].max() / 0.92 / 11.5
+    mm2 = 2 * 9 * 0.0172 / (2.7 / amps - 0.008)
+    assert said.numbers[1].value == pytest.approx(mm2, rel=1e-4)
 
 
 def test_a_charger_whose_cut_out_is_above_all_it_gets_is_given_a_shorter_lead() -> None:

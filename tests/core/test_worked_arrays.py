@@ -161,6 +161,13 @@ def test_a_tracking_controller_wants_a_volt_above_the_battery(
     assert offer.raw_w[0] == pytest.approx(expected)
 
 
+def test_a_label_with_little_between_best_and_open_falls_as_steeply() -> None:
+    """Half way from 18 to 18.5 V half of the current is left."""
+    steep = Panel(99.0, "tilted", 30.0, 180.0, False, label=replace(PLATE, voc_v=18.5))
+    offer = offer_of(replace(array_of("pwm"), panels=(steep,)), TWO_FIFTHS, (ONE,), ONE, 18.25)
+    assert offer.offer_a[0] == pytest.approx(0.5 * 5.5 * KEPT)
+
+
 def test_the_cable_never_turns_more_into_heat_than_there_is() -> None:
     offer = offer_of(array_of("tracking", cable_ohm=99.0), TWO_FIFTHS, (ONE,), ONE, 12.8)
     assert offer.wire_w[0] == pytest.approx(99 * KEPT)
