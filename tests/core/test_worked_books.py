@@ -119,6 +119,12 @@ def test_a_relay_offers_what_its_wire_would_carry_and_warms_it() -> None:
     lift = (source.source_v[on] - run.track.bus_v[on]) / relay.feed.ohm
     offered = source_parts(run, 0).offered[on]
     assert offered == pytest.approx(np.maximum(np.minimum(lift, 60.0), taken[on]), rel=0.01)
+    run, books = booked(a_case(vehicle=(relay,), blocks=DRIVE, soc0=0.999))
+    flow, source = books.sources[0], run.sources[0]
+    on = source.on > 0.0
+    lift = (source.source_v[on] - run.track.bus_v[on]) / relay.feed.ohm
+    assert source_parts(run, 0).offered[on] == pytest.approx(np.minimum(lift, 60.0))
+    assert whole(flow.spilled) > 5.0
     rest = (flow.taken, flow.spilled, flow.clipped)
     assert whole(flow.offered) == pytest.approx(sum(whole(one) for one in rest))
 
