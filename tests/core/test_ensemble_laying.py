@@ -181,6 +181,11 @@ def test_every_appliance_asks_by_its_own_draw_in_its_own_unit_and_levels() -> No
     assert asked["power_w"] == pytest.approx(np.array([[19.0, 1.0, 1.0], [1.0, 1.0, 1.0]]))
     assert asked["current_a"] == pytest.approx(np.array([[1.0, 1.0, 0.0], [1.0, 1.0, 0.0]]))
     assert asked["conductance_s"] == pytest.approx(np.array([[0.0] * 3, [1.0] * 3]))
+    # Only the steps of a stretch: what was asked before and after it is left as it was.
+    for begin, end in ((0, 1), (1, 2)):
+        once = np.full((3, 2), -1.0)
+        part("lay_demand")(1, begin, end, box, drawn, np.array([24.0, 24.0]), asked.copy(), once)
+        assert (once[1, begin], once[1, 1 - begin]) == (1.0, -1.0)
     # Much colder air: a fridge asks nothing, and no less.
     part("lay_demand")(1, 0, 1, box, drawn, np.array([-20.0, 24.0]), asked, draws)
     assert draws[0, 0] == 0.0

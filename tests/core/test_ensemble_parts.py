@@ -145,6 +145,10 @@ def test_what_is_counted_of_a_scenario_is_in_its_own_run_s_books(name: str) -> N
     inputs, drawn, grid = lay_inputs(case, scenarios)
     state, found = initial_state(inputs, drawn), empty_outputs(inputs, 4, counts=True)
     run_stretch(inputs, drawn, state, found, (0, grid.steps))
+    plain = empty_outputs(inputs, 4)
+    assert [len(part) for part in (plain.level, plain.counted, plain.gave, plain.used)] == [
+        4, 0, 0, 0,
+    ]  # fmt: skip
     for i in range(4):
         run = simulate(case, scenario_of(case, grid, scenarios, i))
         books = keep_books(run)

@@ -19,7 +19,7 @@ from oddkettle.core.sources.charge_profile import Profile
 from oddkettle.core.sources.coupling import Coupling, ReadyMade
 from oddkettle.core.sources.dcdc import DcDc
 from oddkettle.core.sources.mains import MainsCharger
-from oddkettle.core.sources.panel import Panel
+from oddkettle.core.sources.panel import Label, Panel
 from oddkettle.core.sources.relay import Relay
 from oddkettle.core.sources.solar import Controller, SunInput
 from oddkettle.core.trip.grid import Block
@@ -176,6 +176,15 @@ def test_only_the_hours_in_which_a_panel_could_be_out_are_counted() -> None:
     assert not every(out(0, 12, 12.5, 24), "panel-stowed")
     # Put away for good at dusk, it is not missed in the dark.
     assert not every(out(0, 21, 21.1, 21.2), "panel-stowed")
+
+
+@pytest.mark.parametrize(("kind", "said"), [("tracking", True), ("pwm", False)])
+def test_only_a_tracking_controller_wants_a_volt_to_spare(kind: str, said: bool) -> None:
+    """15 V of Vmp are 13.4 when hot: over 12.8 V, under 13.8."""
+    label = Label(18.0, 15.0, 7.2, 6.7)
+    panel = replace(ROOF, label=label)
+    array = SunInput("s", "Sun", (panel,), Controller(9.0, 1.0, kind))  # type: ignore[arg-type]
+    assert bool(every(sunny(array), "array-undervoltage")) is said
 
 
 def test_what_a_better_controller_gains_is_told_by_the_day() -> None:
