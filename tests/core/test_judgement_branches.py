@@ -24,7 +24,7 @@ from oddkettle.core.sources.relay import Relay
 from oddkettle.core.sources.solar import Controller, SunInput
 from oddkettle.core.trip.grid import Block
 from tests.core.boxes import a_case, lamp
-from tests.core.test_judgement import driven, mains, sunny
+from tests.core.test_judgement import driven, heated, mains, sunny
 from tests.core.test_judgement_edges import fridge, joined, silent
 from tests.core.test_judgement_sentences import (
     DULL,
@@ -102,6 +102,15 @@ def test_what_frost_keeps_out_is_what_a_weak_supply_would_bring() -> None:
     assert said.numbers[1].value == pytest.approx(kept_out, rel=1e-6)
     assert "heater pads" in said.remedy
     assert "heater pads" not in only(frost(unit=ReadyMade()), "cold-charge-lockout").remedy
+
+
+@pytest.mark.parametrize(("lag_h", "insulates"), [(4.0, True), (14.0, False)])
+def test_a_bank_that_is_insulated_is_not_told_to_be(lag_h: float, insulates: bool) -> None:
+    frost = replace(heated(60.0, lag_h), low_c=(-25.0,), high_c=(-25.0,))
+    fix = only(frost, "heater-costs").fix
+    assert (fix is not None) is insulates
+    if fix is not None:
+        assert fix.changes[0].value == 12.0
 
 
 def test_all_that_is_due_at_once_is_added_up() -> None:

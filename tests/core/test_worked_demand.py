@@ -214,3 +214,5 @@ def test_the_largest_load_is_when_all_that_is_due_runs_at_once() -> None:
     long = by_key(replace(thing(watts=30.0, windows=(Window(780, 900),)), key="l"))["l"]
     assert peak_w((noon, long), GRID) == (78.0, 13)
     assert peak_w((), GRID) == (0.0, 0)
+    rare = by_key(thing(watts=90.0, duty=0.01))["t"]
+    assert peak_w((rare,), GRID) == (90.0, 12)

@@ -178,7 +178,7 @@ def source_parts(run: Run, j: int) -> SourceParts:
     offered = np.maximum(np.minimum(source.could_w / volts, source.could_a), taken)
     if source.feed_s > 0.0:
         # A relay offers what the wire would carry into the bank at rest, not its fuse.
-        lift = np.maximum(source.source_v - volts, 0.0) * source.feed_s * (source.limit_a > 0.0)
+        lift = (source.source_v - volts) * source.feed_s * (source.limit_a > 0.0)
         offered = np.maximum(np.minimum(lift, source.limit_a), np.maximum(taken, 0.0))
     barred = offered * source.barred
     passes = np.minimum(np.minimum(source.offer_w / volts, source.limit_a), offered - barred)
