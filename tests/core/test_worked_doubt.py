@@ -46,6 +46,9 @@ def test_shaking_particles_keeps_their_spread_and_their_order() -> None:
     after = particles._shaken(before)
     assert after.std() == pytest.approx(before.std(), rel=0.02)
     assert after.mean() == pytest.approx(before.mean(), abs=0.01)
+    # Each is drawn towards the mean by sqrt(1 - h2), before the blur.
+    slope = np.polyfit(before[:, 0], after[:, 0], 1)[0]
+    assert slope == pytest.approx((1 - 0.1**2) ** 0.5, abs=0.006)
     together = np.corrcoef(before[:, 0], after[:, 0])[0, 1]
     assert together == pytest.approx((1 - 0.1**2) ** 0.5, abs=0.002)
 
