@@ -328,12 +328,12 @@ def copy_of_all(folder: Path) -> Path:
 
 def main() -> int:
     """Try the mutants that are asked for."""
-    asked = argparse.ArgumentParser()
-    asked.add_argument("--share", type=float, default=1.0, help="which part of them, 0..1")
-    asked.add_argument("--again", type=Path, help="those that survived, from what a run printed")
-    asked.add_argument("--module", help="one module only, like kernel/bus")
-    asked.add_argument("--seed", type=int, default=SEED, help="another random share")
-    given = asked.parse_args()
+    options = argparse.ArgumentParser()
+    options.add_argument("--share", type=float, default=1.0, help="which part of them, 0..1")
+    options.add_argument("--again", type=Path, help="those that survived, from what a run printed")
+    options.add_argument("--module", help="one module only, like kernel/bus")
+    options.add_argument("--seed", type=int, default=SEED, help="another random share")
+    given = options.parse_args()
     modules = [given.module] if given.module else list(TESTS)
     every = [spot for module in modules for spot in spots_of(module)]
     spots = random.Random(given.seed).sample(every, max(round(given.share * len(every)), 1))
@@ -347,6 +347,11 @@ def main() -> int:
     with tempfile.TemporaryDirectory() as folder, ThreadPoolExecutor(2) as pool:
         reach = Reach.measured(copy_of_all(Path(folder)))
         free = [copy_of_all(Path(folder)) for _ in range(2)]
+
+        # A suite that fails on the program as it is would find everything.
+        asked = {test for mutant in chosen for test in TESTS[mutant.module]}
+        if fails_plain(free[0], (*KERNEL_TESTS, *LAID)) or fails(free[0], (*sorted(asked), *LAWS)):
+            raise RuntimeError("tests fail without any fault")
 
         def work(mutant: Mutant) -> Fate:
             place = free.pop()

@@ -19,7 +19,7 @@ from oddkettle.core.sources.charge_profile import Profile
 from oddkettle.core.sources.coupling import Coupling, ReadyMade
 from oddkettle.core.sources.dcdc import DcDc
 from oddkettle.core.sources.mains import MainsCharger
-from oddkettle.core.sources.panel import Label, Panel
+from oddkettle.core.sources.panel import Label
 from oddkettle.core.sources.relay import Relay
 from oddkettle.core.sources.solar import Controller, SunInput
 from oddkettle.core.trip.grid import Block
@@ -318,6 +318,13 @@ def test_an_alternator_for_nothing_is_to_be_larger() -> None:
     assert said.fix is None
 
 
+@pytest.mark.parametrize("idles", [True, False])
+def test_an_alternator_that_also_idles_is_said_to(idles: bool) -> None:
+    blocks = (Block("drive", 0, 600, 0, 720, idles),)
+    case = replace(driven(DcDc("v", "C", 30.0, 0.9, Alternator(rated_a=40.0))), blocks=blocks)
+    assert ("that also idles" in only(case, "alternator-overloaded").text) is idles
+
+
 def test_a_fuse_for_nothing_wants_a_lead_of_its_own() -> None:
     """1.4 A bear 1.1 A for hours, and the smallest charger draws 1.12; 1.5 A bear it."""
     for fuse_a, left in ((1.0, None), (2.0, 1.0)):
@@ -378,15 +385,6 @@ def test_a_charger_that_knows_its_supply_does_not_trip_a_generator() -> None:
     alone = replace(case, sources=case.sources[1:])
     assert every(alone, "generator-feeds-nothing")
     assert not every(case, "generator-feeds-nothing")
-
-
-def test_a_panel_s_watts_count_as_often_as_there_are_panels() -> None:
-    """And things of one window that are many: two panels of 50 W are one of 100."""
-    one = SunInput("s", "Sun", (Panel(100.0, "flat", 0.0, 180.0, False),), Controller(9.0, 1.0))
-    half = replace(one.panels[0], power_w=50.0, count=2)
-    two = replace(one, panels=(half,))
-    given = [simulate(sunny(array, soc0=0.2)).taken_a.sum() for array in (one, two)]
-    assert given[0] == pytest.approx(given[1])
 
 
 def test_hours_of_an_appliance_on_the_inverter_are_the_ones_it_idles_less() -> None:

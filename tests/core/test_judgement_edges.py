@@ -217,6 +217,7 @@ def test_what_an_adapter_costs_is_told_by_the_day() -> None:
     for days in (1, 2):
         (said,) = every(replace(case, clearness=DULL * days), "usb-through-inverter")
         assert figures(said.means) == "4.8"
+        assert said.numbers[0].value == pytest.approx(4.796, abs=0.001)
         assert figures(said.source) == "87 88"
 
 

@@ -335,6 +335,13 @@ def test_a_compensated_charger_holds_more_volts_in_the_cold() -> None:
     assert track.bus_v.max() == pytest.approx(14.88, abs=0.05)
 
 
+def test_what_half_an_ampere_of_charge_meets_is_what_absorption_meets() -> None:
+    """Nearly full a bank takes less than it gives: its ohms are more than those of discharge."""
+    into, out_of = steady(AGM, 0.5, charger_a=0.5, soc0=0.9), steady(AGM, 0.5, load_a=0.5, soc0=0.9)
+    assert into.into_bank_a.max() == pytest.approx(0.5)
+    assert into.met_ohm[:, 0].min() > 2.0 * out_of.met_ohm[:, 0].max()
+
+
 @pytest.mark.parametrize(("warmer_k", "other_k", "runs"), [(0.0, 40.0, True), (40.0, 0.0, False)])
 def test_pads_go_by_the_first_bank_s_warmth(warmer_k: float, other_k: float, runs: bool) -> None:
     """One bank in the frost and one in a cabin, joined."""

@@ -359,5 +359,7 @@ def test_pads_go_by_a_thermostat_with_two_marks() -> None:
     assert watts(7.0) > 0.0
     assert watts(8.0) == 0.0
     assert watts(7.0) == 0.0
+    box.heater_w = 0.5
+    assert watts(-20.0, -30.0) == 0.5
     box.heater_w = 0.0
     assert watts(-20.0) == 0.0

@@ -329,6 +329,11 @@ def test_going_on_from_here_takes_the_likely_ones() -> None:
 # --- What the particles hold of the instruments.
 
 
+def test_what_ageing_has_left_is_less_of_what_each_holds() -> None:
+    aged = Particles(guessed(bank=Bank(LIFEPO4, 100.0, share=0.8)), 20)
+    assert aged.content == pytest.approx(0.8 * aged.drawn.capacity)
+
+
 def test_a_monitor_begins_with_what_was_typed_give_or_take_a_point() -> None:
     """Docs: a percent is off by a point, a shunt by .08 A, a count by its own gain."""
     p = particles(soc0=0.7, doubt=Doubt(panel=0.05, capacity=0.04))

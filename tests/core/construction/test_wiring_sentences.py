@@ -23,7 +23,7 @@ from tests.core.construction.boxes import (
     wired,
     wiring_judged,
 )
-from tests.core.test_judgement_sentences import Says, figures
+from tests.core.test_judgement_sentences import Says, every, figures
 
 TALL = (strings_of(2, 6.0, series=2),)
 TWO_ON_ONE = (Choice("charge-roof", fuse_a=17.5), Choice("charge-mains", fuse_with="charge-roof"))
@@ -92,6 +92,14 @@ def test_the_figures_of_a_judgement_on_a_circuit_are_those_worked_by_hand(row: S
     sentences = (said.text, said.means, said.remedy)
     assert [figures(one) for one in sentences] == [one.strip() for one in row.figures.split("|")]
     assert tuple(change.value for change in (said.fix.changes if said.fix else ())) == row.sets
+
+
+def test_of_two_inlets_with_one_plug_the_later_one_is_told() -> None:
+    alike = full_case(
+        Choice("panel-roof", connector="keyed_50"), Choice("feed-dcdc", connector="keyed_50")
+    )
+    told = [one for one in every(alike, "charge-plug-shared") if "comes in" in one.text]
+    assert [one.part for one in told] == ["circuit:feed-dcdc"]
 
 
 def test_a_loose_key_names_what_must_run() -> None:
