@@ -11,6 +11,7 @@ from scipy.stats import norm
 
 from oddkettle.core.battery.bank import Bank
 from oddkettle.core.battery.chemistries.agm import AGM
+from oddkettle.core.battery.chemistries.gel import GEL
 from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
 from oddkettle.core.estimation.particle_filter import Particles
 from oddkettle.core.kernel.records import COUNTED, from_numbers
@@ -324,6 +325,11 @@ def test_going_on_from_here_takes_the_likely_ones() -> None:
     assert here.step == 40
     assert np.unique(here.state.banks["soc"][:, 0]) == pytest.approx(p.soc[:100])
     assert len(here.drawn.load) == 400
+    p.advance(60 * 12)
+    later = p.here()
+    assert len(p.chains) == 4
+    assert np.array_equal(np.unique(later.chain.z), np.unique(p.chains[-1].z[:100]))
+    assert not np.array_equal(np.unique(later.chain.z), np.unique(p.chains[1].z[:100]))
 
 
 # --- What the particles hold of the instruments.
@@ -354,7 +360,8 @@ def test_a_rested_battery_shows_its_curve_and_the_meters_own_error(
 ) -> None:
     """The chemistry's published points for a cell, as many cells as there are."""
     bank = Bank(chemistry, 100.0, series=series)  # type: ignore[arg-type]
-    p = Particles(a_case(bank=bank, soc0=0.5, second=SecondBank(bank, 0.4)), 3)
+    other = SecondBank(replace(bank, chemistry=GEL), 0.4)
+    p = Particles(a_case(bank=bank, soc0=0.5, second=other), 3)
     p.state.banks["lag"][:] = [0.0, 0.3]
     soc, volts = (np.asarray(one, float) for one in zip(*chemistry.ocv, strict=True))  # type: ignore[attr-defined]
     p.set_level(np.array([0.31, 0.5, 0.83]))
