@@ -272,7 +272,10 @@ def test_how_long_it_stood_too_low_is_counted() -> None:
     lowest = max(level.min(), 0.0)
     assert figures(said.text) == f"{100 * lowest:.0f} 10"
     # Nine tenths of a battery are used: what is missing wants a ninth more of battery than that.
-    assert figures(said.remedy) == f"{100 * (0.1 - lowest):.0f} {100 * (0.1 - lowest) / 0.9:.0f}"
+    more = 100 * (0.1 - lowest) / 0.9
+    assert figures(said.remedy) == f"{100 * (0.1 - lowest):.0f} {more:.0f}"
+    assert said.fix is not None
+    assert 100 + more <= float(said.fix.changes[0].value or 0.0) < 105 + more
 
 
 @pytest.mark.parametrize(("own_a", "held"), [(20.0, True), (5.0, False)])

@@ -61,6 +61,7 @@ def test_two_hours_of_a_mains_charger() -> None:
     assert whole(flow.offered) == pytest.approx(10.0, rel=1e-6)
     assert whole(flow.taken) == pytest.approx(10.0, rel=1e-6)
     assert flow.taken.wh.sum() == pytest.approx(wh)
+    assert flow.offered.wh.sum() == pytest.approx(wh)
     assert flow.conversion_wh.sum() == pytest.approx(wh / 9)
     assert flow.wiring_wh.sum() == 0.0
     for other in (flow.barred, flow.clipped, flow.spilled, flow.frozen):
@@ -80,6 +81,7 @@ def test_what_silence_keeps_away_is_barred_and_what_a_full_battery_leaves_is_spi
     assert whole(flow.offered) == pytest.approx(10.0)
     assert whole(flow.spilled) == pytest.approx(10.0 - whole(flow.taken))
     assert whole(flow.spilled) > 9.9
+    assert flow.spilled.wh.sum() == pytest.approx(whole(flow.spilled) * 13.5, rel=0.05)
     assert whole(flow.frozen) == 0.0
 
 
@@ -144,6 +146,8 @@ def test_a_limit_that_two_share_clips_what_passes_it() -> None:
         assert parts.clipped[full] == pytest.approx(parts.offered[full] - run.taken_a[j][full])
         assert parts.spilled[full] == pytest.approx(np.zeros(full.sum()), abs=1e-9)
         assert flow.clipped.ah.sum() == pytest.approx(parts.clipped.sum() / 12)
+        watts = (parts.clipped * run.track.bus_v).sum()
+        assert flow.clipped.wh.sum() == pytest.approx(watts / 12)
     alone = simulate(replace(case, joining=Coupling("combined", 11.0, ("s",))))
     assert source_parts(alone, 1).clipped.sum() == pytest.approx(0.0, abs=1e-6)
 

@@ -83,6 +83,8 @@ def opened(appliance: Appliance, *kinds: str) -> list[int]:
         ((0, 1440), list(range(24)), [12, 13]),
         ((300, 300), list(range(24)), [12, 13]),
         ((360, 420), [6], [12, 13]),
+        ((1260, 1440), [21, 22, 23], [12, 13]),
+        ((0, 120), [0, 1], [12, 13]),
     ],
 )
 def test_what_begins_on_another_kind_of_day_goes_on_over_its_midnight(
