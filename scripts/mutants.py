@@ -72,7 +72,7 @@ KERNEL_TESTS = (
     "tests/core/test_kernel.py",
     "tests/core/test_emptying_banks.py",
 )
-SOURCES = ("tests/core/test_sources.py",)
+SOURCES = ("tests/core/test_worked_sources.py", "tests/core/test_sources.py")
 TRACKED = (
     "tests/core/test_particle_filter.py",
     "tests/core/test_measurement_update.py",
@@ -118,9 +118,10 @@ TESTS: dict[str, tuple[str, ...]] = {
     "sources/alternator": SOURCES,
     "sources/dcdc": SOURCES,
     "sources/relay": SOURCES,
-    "sources/generator": ("tests/core/test_generator.py",),
+    "sources/generator": (*SOURCES, "tests/core/test_generator.py"),
     "sources/solar": ("tests/core/test_solar.py", "tests/core/test_sources.py"),
     "sources/panel": (
+        "tests/core/test_worked_light.py",
         "tests/core/test_solar.py",
         "tests/core/test_sources.py",
         "tests/core/test_judgement_of_places.py",
