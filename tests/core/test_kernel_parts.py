@@ -276,6 +276,7 @@ def test_a_box_carries_its_loads_until_it_is_empty_or_its_voltage_meets_the_cut_
     assert carried(12.0, into_a=0.0, head=-0.01) == 1.0
     # From 11.4 down to 10.2 V: half of the step stands above 10.8.
     assert carried(10.8) == pytest.approx(0.5)
+    assert carried(10.8, give_s=0.5) == pytest.approx(0.5)
     assert carried(10.1) == 0.0
     assert carried(0.0) == 0.0
 
