@@ -23,7 +23,7 @@ def records() -> Iterator[type]:
                 yield thing
 
 
-@pytest.mark.parametrize("record", records(), ids=lambda record: record.__qualname__)
+@pytest.mark.parametrize("record", list(records()), ids=lambda record: record.__qualname__)
 def test_a_record_is_never_written_to(record: type) -> None:
     if record.__name__ in WRITTEN_TO:
         return
