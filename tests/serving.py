@@ -78,6 +78,7 @@ class Server:
                 time.sleep(0.02)
             else:
                 return time.monotonic() - begin
+        self.kill()
         raise TimeoutError("the server did not come up within 60 s")
 
     def kill(self) -> None:
