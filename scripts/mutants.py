@@ -87,6 +87,7 @@ JUDGED = (
     "tests/core/test_judgement.py",
     "tests/core/test_judgement_sentences.py",
     "tests/core/test_judgement_edges.py",
+    "tests/core/test_judgement_branches.py",
     "tests/core/test_judgement_figures.py",
     "tests/core/test_judgement_of_places.py",
     "tests/core/test_judgement_overlooked.py",

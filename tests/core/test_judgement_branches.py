@@ -297,7 +297,7 @@ def test_a_relay_that_is_forced_and_a_charger_with_its_wire_follow_a_smart_alter
 def test_where_no_cable_is_thick_enough_half_the_current_is_advised() -> None:
     part = DcDc("v", "C", 60.0, 0.92, Alternator(rated_a=150.0), feed=Feed(150.0, 2.5, 0.0))
     said = only(driven(part), "dcdc-starved")
-    assert "a shorter lead, or half current" in said.remedy
+    assert said.remedy == "Use a shorter lead, or half current."
     assert said.fix is not None
     assert [(c.field, c.value) for c in said.fix.changes] == [(("half_current",), True)]
     run = simulate(driven(part))

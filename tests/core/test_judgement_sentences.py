@@ -107,6 +107,18 @@ BATTERIES = [
     # 70 A into 100 Ah at half of its capacity: 50 A; 140 Ah would bear it, 150 are sold.
     Says("charge-too-hard", a_case(mains=mains(70.0), standby=True), "70 50 |  | 50 150", (50.0,)),
     Says("charge-too-hard", a_case(mains=mains(70.25), standby=True), "70 50 |  | 50 150", (50.0,)),
+    # What may flow is rounded down, what must up: .5 of 77.7 Ah, .08 of 105.
+    Says(
+        "charge-too-hard",
+        a_case(bank=Bank(LIFEPO4, 77.7), mains=mains(60.0), standby=True),
+        "60 38.8 |  | 38.8 120",
+        (38.8,),
+    ),
+    Says(
+        "charge-too-soft-lead",
+        a_case(bank=Bank(AGM, 105.0), mains=mains(7.9), standby=True, soc0=0.5),
+        "7.9 105 |  | 8.4",
+    ),
     # 0.3 of a joined AGM bank of 100 Ah more: 80 A.
     Says(
         "charge-too-hard",

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from math import ceil, floor
+
 CHARGER_A = (1, 2, 3, 5, 8, 10, 15, 20, 25, 30, 40, 50, 60, 80, 100)
 """Chargers and controllers by their output [A]; usual catalogue steps [judgement]."""
 BATTERY_AH = (
@@ -12,6 +14,16 @@ PANEL_W = (
     10, 20, 30, 40, 50, 60, 80, 100, 120, 150, 160, 200, 240, 300, 350, 400, 450, 500, 600,
 )  # fmt: skip
 """One panel, or several alike, by their label [W]; usual catalogue steps [judgement]."""
+
+
+def at_least(value: float) -> float:
+    """A least amount as it is said, to a tenth: rounded off it might ask for too little."""
+    return ceil(10.0 * value - 1e-6) / 10.0
+
+
+def at_most(value: float) -> float:
+    """A largest amount as it is said, to a tenth: rounded off it might allow too much."""
+    return floor(10.0 * value + 1e-6) / 10.0
 
 
 def next_up(sizes: tuple[float, ...], value: float) -> float:

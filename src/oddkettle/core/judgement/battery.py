@@ -9,7 +9,7 @@ import numpy as np
 from oddkettle.core.battery.ageing import age
 from oddkettle.core.foundation.quantity import celsius
 from oddkettle.core.foundation.units import HOURS_PER_DAY
-from oddkettle.core.foundation.usual_sizes import BATTERY_AH, next_up
+from oddkettle.core.foundation.usual_sizes import BATTERY_AH, at_least, at_most, next_up
 from oddkettle.core.judgement.evidence import (
     Change,
     Evidence,
@@ -148,21 +148,22 @@ def charge_too_hard(evidence: Evidence) -> Iterator[Judgement]:
         return
     needs = next_up(BATTERY_AH, peak / bank.chemistry.charge_limit_c)
     strongest = max(run.sources, key=lambda source: source.rating_a)
-    left = np.floor(10.0 * (strongest.rating_a - (peak - most))) / 10.0
+    left = at_most(strongest.rating_a - (peak - most))
     field = ("controller", "limit_a") if strongest.kind == "sun" else ("limit_a",)
     yield Judgement(
         code="charge-too-hard",
         severity="fault",
         part="battery",
-        text=f"Its chargers together can give {peak:.0f} A; it may be charged with {most:.0f} A.",
+        text=f"Its chargers together can give {peak:.0f} A; it may be charged with "
+        f"{at_most(most):g} A.",
         means="Not every charger holds back for the battery: it heats and ages, or its management "
         "system shuts off.",
-        remedy=f"Set the chargers to {most:.0f} A in all, or take a bank of {needs:.0f} Ah.",
+        remedy=f"Set the chargers to {at_most(most):g} A in all, or take a bank of {needs:.0f} Ah.",
         source=bank.chemistry.sources["charge_limit_c"].text,
         numbers=(Number("together", peak, "A"), Number("allowed", most, "A")),
         fix=Fix(
             f"Set {strongest.name} to {left:g} A",
-            (Change(source_part(strongest), field, float(left)),),
+            (Change(source_part(strongest), field, left),),
         )
         if left >= 1.0 and strongest.feed_s == 0.0 and shared >= NO_SHARE_A
         else None,
@@ -188,7 +189,7 @@ def charge_too_soft_lead(evidence: Evidence) -> Iterator[Judgement]:
         text=f"All its sources together bring {together:.1f} A at most, for "
         f"{bank.capacity_ah:.0f} Ah.",
         means="A cycled lead bank then does not get through absorption in a day.",
-        remedy=f"Have at least {least:.0f} A of charge, from whatever source.",
+        remedy=f"Have at least {at_least(least):g} A of charge, from whatever source.",
         source="0.08 of capacity [textbook]",
         numbers=(Number("brings", together, "A"), Number("least", least, "A")),
     )

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from math import ceil
-
 from oddkettle.core.construction.wiring.cable import sizes_of
 from oddkettle.core.construction.wiring.circuits import Circuit
 from oddkettle.core.construction.wiring.fuses import LOAD_FACTOR
@@ -36,11 +34,6 @@ def judged(
         numbers,
         fix,
     )
-
-
-def up(amps: float) -> float:
-    """A least current as it is said, to a tenth: rounded off it would ask for too little."""
-    return ceil(10.0 * amps - 1e-6) / 10.0
 
 
 def circuit_name(circuit: Circuit) -> str:

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from math import floor
 
 from oddkettle.core.foundation.units import CLASS_V
+from oddkettle.core.foundation.usual_sizes import at_most
 from oddkettle.core.judgement.evidence import LEAST_AH, Change, Evidence, Fix, Judgement, Number
 from oddkettle.core.sources.generator import Generator, charger_of, fuel_l
 
@@ -71,7 +71,7 @@ def generator_overloaded(evidence: Evidence) -> Iterator[Judgement]:
         asks_w = charger.limit_a * volts / charger.efficiency
         if asks_w <= one.rated_w:
             continue
-        most_a = floor(10.0 * one.rated_w * charger.efficiency / volts) / 10.0
+        most_a = at_most(one.rated_w * charger.efficiency / volts)
         yield Judgement(
             code="generator-overloaded",
             severity="fault",

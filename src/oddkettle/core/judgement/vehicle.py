@@ -88,7 +88,6 @@ def dcdc_starved(evidence: Evidence) -> Iterator[Judgement]:
             # The cable would do: what is missing is the alternator's, and is judged as such.
             continue
         size = next((s for s in CABLE_SIZES_MM2 if s >= area), None)
-        cable = f"{conductor(size)} of copper" if size else "a shorter lead, or half current"
         yield Judgement(
             code="dcdc-starved",
             severity="fault",
@@ -96,7 +95,9 @@ def dcdc_starved(evidence: Evidence) -> Iterator[Judgement]:
             text=f"{source.name}: for {starved_h:.1f} h its input is held under what "
             f"{source.rating_a:g} A need.",
             means=f"{evidence.charge(amp_hours(flow.clipped))} do not come in on this trip.",
-            remedy=f"Over {part.feed.length_m:g} m use {cable}.",
+            remedy=f"Over {part.feed.length_m:g} m use {conductor(size)} of copper."
+            if size
+            else "Use a shorter lead, or half current.",
             source="the feed's resistance, V = V_alternator - I R",
             numbers=(Number("starved", starved_h, "h"), Number("area", area, "mm2")),
             fix=_fix(part, f"Try {conductor(size)}", "feed", "area_mm2", value=size)

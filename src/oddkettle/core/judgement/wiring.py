@@ -19,13 +19,13 @@ from oddkettle.core.construction.wiring.panel_strings import (
 )
 from oddkettle.core.construction.wiring.plugs import plug_class
 from oddkettle.core.foundation.quantity import conductor
+from oddkettle.core.foundation.usual_sizes import at_least, at_most
 from oddkettle.core.judgement.circuit_judgements import (
     circuit_fix,
     circuit_name,
     judged,
     left_to_tool,
     thicker_mm2,
-    up,
 )
 from oddkettle.core.judgement.evidence import Change, Evidence, Fix, Judgement, Number
 
@@ -69,7 +69,8 @@ def circuit_unfused(evidence: Evidence) -> Iterator[Judgement]:
             yield judged(
                 circuit, "circuit-unfused", "danger", "it has no fuse or breaker.",
                 "One chafed wire becomes a fire before anything else gives way.",
-                f"A fuse of at least {up(LOAD_FACTOR * circuit.carries_a):g} A where it begins"
+                f"A fuse of at least {at_least(LOAD_FACTOR * circuit.carries_a):g} A where it "
+                "begins"
                 + (f", at most {circuit.ampacity_a:.0f} A." if circuit.cable_mm2 else "."),
                 "every circuit and every source is protected where it begins [textbook]",
                 Number("current", circuit.carries_a, "A"),
@@ -91,7 +92,7 @@ def drop_over(evidence: Evidence) -> Iterator[Judgement]:
             f"{circuit.run_m:g} m.",
             f"{circuit.lost_wh:.1f} Wh become heat on this trip, and what is at its end sees the "
             "lower voltage.",
-            f"Use {text}." if better else f"At most {reach:.1f} m in the thickest cable.",
+            f"Use {text}." if better else f"At most {at_most(reach):g} m in the thickest cable.",
             f"{100 * circuit.most_share:.0f} % for "
             + ("charging and what must run" if circuit.most_share < 0.04 else "other circuits")
             + " [textbook]",
@@ -304,7 +305,7 @@ def parallel_sources_one_fuse(evidence: Evidence) -> Iterator[Judgement]:
             f"circuits {numbers} together carry {total:.1f} A through one fuse of "
             f"{circuit.fuse_a:g} A.",
             "It blows when both give their best.",
-            f"At least {up(LOAD_FACTOR * total):g} A with cables to match, or a fuse each.",
+            f"At least {at_least(LOAD_FACTOR * total):g} A with cables to match, or a fuse each.",
             "currents in parallel add [textbook]",
             Number("together", total, "A"), Number("fuse", circuit.fuse_a, "A"),
             fix=left_to_tool(behind[1], "fuse_with"),
