@@ -13,9 +13,9 @@ import tempfile
 import time
 from pathlib import Path
 
-import httpx
 import numpy as np
 from playwright.sync_api import Locator, Page, sync_playwright
+from tests import http
 
 ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT))
@@ -91,9 +91,9 @@ def main() -> None:
         warm = server.start()
         print(f"  ready after first start                {1e3 * cold:7.0f} ms")
         print(f"  ready after a later start              {1e3 * warm:7.0f} ms")
-        plan = httpx.get(f"{server.url}/api/plans/1").json()["document"]
+        plan = http.get(f"{server.url}/api/plans/1").json()["document"]
         calls = []
-        with httpx.Client(base_url=server.url) as client:
+        with http.Client(base_url=server.url) as client:
             client.post("/api/preview", json=plan)
             for _ in range(60):
                 begin = time.perf_counter()

@@ -10,7 +10,7 @@ import tempfile
 import time
 from pathlib import Path
 
-import httpx
+from tests import http
 
 ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT))
@@ -30,7 +30,7 @@ def main() -> None:
         server.start()
         assert server.process is not None
         pid = server.process.pid
-        with httpx.Client(base_url=server.url, timeout=120) as client:
+        with http.Client(base_url=server.url) as client:
             client.get("/api/plans/1/report")
             time.sleep(60)
             print(f"at rest, a minute after the start   {resident_mb(pid):5.0f} MB")

@@ -7,8 +7,8 @@ import sys
 import tempfile
 from pathlib import Path
 
-import httpx
 from playwright.sync_api import sync_playwright
+from tests import http
 
 ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT))
@@ -50,13 +50,13 @@ WAITS = {"start": "verdict", "improve": "changes", "sizes": "sizes", "monitor": 
 
 def spoilt(server: Server) -> int:
     """The demo plan with three usual mistakes; its id."""
-    document = httpx.get(f"{server.url}/api/plans/1").json()["document"]
+    document = http.get(f"{server.url}/api/plans/1").json()["document"]
     document["name"] = "Moth survey, as first built"
     document["box"] |= {"key": None, "name": "Moth box, as first built"}
     document["box"]["battery"]["absorption_v"] = 14.8
     document["box"]["sun"][0]["controller"]["limit_a"] = 5
     document["box"]["inverter"]["idle_w"] = 12
-    return int(httpx.post(f"{server.url}/api/plans", json=document).json()["id"])
+    return int(http.post(f"{server.url}/api/plans", json=document).json()["id"])
 
 
 def main() -> None:

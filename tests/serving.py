@@ -10,7 +10,8 @@ import sys
 import time
 from pathlib import Path
 
-import httpx
+from tests import http
+from tests.patience import until
 
 
 def free_port() -> int:
@@ -71,15 +72,21 @@ class Server:
         self.process = subprocess.Popen(
             self.command, env=environment, cwd=self.cwd, stdout=subprocess.DEVNULL
         )
-        while time.monotonic() - begin < 60:
-            try:
-                httpx.get(f"{self.url}/api/plans", timeout=30).raise_for_status()
-            except httpx.HTTPError:
-                time.sleep(0.02)
-            else:
-                return time.monotonic() - begin
-        self.kill()
-        raise TimeoutError("the server did not come up within 60 s")
+        try:
+            until(self._answers, "the server's first answer")
+        except TimeoutError:
+            self.kill()
+            raise
+        return time.monotonic() - begin
+
+    def _answers(self) -> bool:
+        assert self.process is not None
+        if self.process.poll() is not None:
+            raise RuntimeError(f"{self.command} ended with {self.process.returncode} at its start")
+        try:
+            return http.get(f"{self.url}/api/plans").is_success
+        except http.HTTPError:
+            return False
 
     def kill(self) -> None:
         """Kill it as power loss would: no goodbye."""

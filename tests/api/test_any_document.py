@@ -8,12 +8,12 @@ from typing import Any
 
 import pytest
 from fastapi.testclient import TestClient
-from httpx import Response
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from oddkettle.api.app import create_app
 from tests.conftest import EXAMPLES
+from tests.http import Response
 from tests.tiers import examples
 
 SAMPLE = json.loads((EXAMPLES / "moth-survey.json").read_bytes())

@@ -10,6 +10,7 @@ import pytest
 from oddkettle.api.gate.bounds import MEGABYTE, USUAL, Bounded, most_bytes
 from oddkettle.plan import Plan
 from tests.asked import run_async
+from tests.patience import PATIENCE_S
 from tests.plan.test_document import put, refusal
 
 
@@ -42,7 +43,7 @@ def sent(
             taken += 1
             more = taken < len(pieces) or stalls
             return {"type": "http.request", "body": pieces[taken - 1], "more_body": more}
-        await asyncio.sleep(60)
+        await asyncio.sleep(PATIENCE_S)
         return {"type": "http.disconnect"}
 
     async def send(message: dict[str, Any]) -> None:

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from typing import Any
 
-import httpx
 import pytest
 
 from oddkettle.api.app import create_app
@@ -12,6 +11,7 @@ from oddkettle.api.gate.entrance import Entrance
 from oddkettle.api.gate.guard import Guard
 from oddkettle.usecases.plans.plans import titles
 from oddkettle.usecases.sharing.sharing import Sharing
+from tests import http
 from tests.api.described import SPEC
 from tests.asked import run_async
 from tests.conftest import EXAMPLES
@@ -46,13 +46,13 @@ class Phone:
 
     def __init__(self, sharing: Sharing, address: str = "192.0.2.9") -> None:
         app = Guard(Entrance(create_app(sharing=sharing), sharing), shared=True)
-        self.transport = httpx.ASGITransport(app, client=(address, 50000))
-        self.cookies = httpx.Cookies()
+        self.app, self.address = app, address
+        self.cookies = http.Cookies()
 
-    def ask(self, method: str, path: str, **more: Any) -> httpx.Response:
-        async def call() -> httpx.Response:
-            async with httpx.AsyncClient(
-                transport=self.transport, base_url=f"http://{HERE}", cookies=self.cookies
+    def ask(self, method: str, path: str, **more: Any) -> http.Response:
+        async def call() -> http.Response:
+            async with http.in_process(
+                self.app, f"http://{HERE}", self.address, cookies=self.cookies
             ) as client:
                 answer = await client.request(method, path, **more)
                 self.cookies = client.cookies
@@ -60,7 +60,7 @@ class Phone:
 
         return run_async(call())
 
-    def pair(self, given: str) -> httpx.Response:
+    def pair(self, given: str) -> http.Response:
         return self.ask("POST", "/api/sharing/pair", json={"given": given, "name": "Iva"})
 
 
@@ -139,7 +139,7 @@ def test_a_device_that_leaves_or_is_sent_away_is_a_stranger_again(
 ) -> None:
     phone.pair(PHRASE)
     assert phone.ask("GET", "/api/plans").status_code == 200
-    stolen = httpx.Cookies(phone.cookies)
+    stolen = http.Cookies(phone.cookies)
     assert phone.ask("POST", "/api/sharing/leave").status_code == 204
     phone.cookies = stolen
     assert phone.ask("GET", "/api/plans").status_code == 401
@@ -171,8 +171,7 @@ def test_only_loopback_at_both_ends_under_its_own_name_is_this_machine(
     app = Guard(Entrance(create_app(sharing=sharing), sharing), ["box.camp"], shared=True)
 
     async def call(base: str, client: str) -> int:
-        transport = httpx.ASGITransport(app, client=(client, 50000))
-        async with httpx.AsyncClient(transport=transport, base_url=base) as own:
+        async with http.in_process(app, base, client) as own:
             return (await own.get("/api/plans")).status_code
 
     assert run_async(call(base, client)) == 401

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from typing import Any
 
-import httpx
 import pytest
 
 from oddkettle.api.app import create_app
 from oddkettle.api.gate.guard import Guard
 from oddkettle.usecases.plans.plans import titles
+from tests import http
 from tests.asked import run_async
 from tests.conftest import EXAMPLES
 
@@ -17,10 +17,9 @@ pytestmark = pytest.mark.usefixtures("demo_store")
 HOME = "http://127.0.0.1:8765"
 
 
-def ask(method: str, path: str, headers: dict[str, str], **more: Any) -> httpx.Response:
-    async def call() -> httpx.Response:
-        transport = httpx.ASGITransport(Guard(create_app(), ["box.camp"]))
-        async with httpx.AsyncClient(transport=transport, base_url=HOME) as client:
+def ask(method: str, path: str, headers: dict[str, str], **more: Any) -> http.Response:
+    async def call() -> http.Response:
+        async with http.in_process(Guard(create_app(), ["box.camp"]), HOME) as client:
             return await client.request(method, path, headers=headers, **more)
 
     return run_async(call())

@@ -15,6 +15,7 @@ from oddkettle.api.serving import Served
 from oddkettle.plan import Plan
 from oddkettle.usecases.plans.plans import create_plan
 from tests.asked import run_async
+from tests.patience import PATIENCE_S
 
 
 @pytest.fixture
@@ -76,7 +77,7 @@ def test_plans_are_answered_before_the_whole_app_is_there_and_alike_after(
     let_go, create = threading.Event(), whole.create_app
 
     def late(forecast_url: str | None, sharing: object) -> object:
-        assert let_go.wait(30)
+        assert let_go.wait(PATIENCE_S)
         return create(forecast_url)
 
     monkeypatch.setattr(whole, "create_app", late)

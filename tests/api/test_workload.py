@@ -10,15 +10,16 @@ from copy import deepcopy
 from pathlib import Path
 from typing import Any
 
-import httpx
 import pytest
 
 from oddkettle.api.gate import workload
 from oddkettle.api.gate.workload import Workload
 from oddkettle.core.foundation.cache import BoundedCache
 from oddkettle.core.foundation.giving_up import GivenUp, check_given_up, given_up, giving_up_when
+from tests import http
 from tests.asked import run_async
 from tests.conftest import EXAMPLES
+from tests.patience import PATIENCE_S
 from tests.serving import SERVE, Server
 from tests.tiers import SLOW
 
@@ -76,7 +77,9 @@ class Door:
 
 
 async def settle() -> None:
-    await asyncio.sleep(0.05)
+    """Let everything that can go on go on: turns of the loop count, whatever time they take."""
+    for _ in range(20):
+        await asyncio.sleep(0.005)
 
 
 def test_two_quick_ones_and_a_long_one_run_at_once_and_all_are_answered() -> None:
@@ -152,11 +155,11 @@ def test_who_reads_no_answer_holds_nothing_up(monkeypatch: pytest.MonkeyPatch) -
             await send({"type": "http.response.start", "status": 200, "headers": []})
 
         async def receive() -> dict[str, Any]:
-            await asyncio.sleep(60)
+            await asyncio.sleep(PATIENCE_S)
             raise AssertionError
 
         async def never(message: object) -> None:
-            await asyncio.sleep(60)
+            await asyncio.sleep(PATIENCE_S)
 
         queue = Workload(app, quick=1)  # type: ignore[arg-type]
         with pytest.raises(OSError, match="nobody reads"):
@@ -192,11 +195,11 @@ def test_what_one_gives_up_is_made_for_another_who_waits() -> None:
 
     one = threading.Thread(target=first)
     one.start()
-    making.wait(5)
+    making.wait(PATIENCE_S)
     other = threading.Thread(target=lambda: ends.append(cache.ask("key", make)))
     other.start()
     gone.set()
-    one.join(5)
+    one.join(PATIENCE_S)
     other.join(5)
     assert ends == [GivenUp, "made"]
 
@@ -230,7 +233,7 @@ def test_of_who_waits_no_large_body_is_kept() -> None:
         async def receive() -> dict[str, Any]:
             nonlocal taken
             if taken == 50:
-                await asyncio.sleep(60)
+                await asyncio.sleep(PATIENCE_S)
             taken += 1
             return {"type": "http.request", "body": b"x" * 300_000, "more_body": taken < 50}
 
@@ -254,7 +257,7 @@ def test_a_search_ends_soon_after_its_asker_hangs_up(tmp_path: Path) -> None:
     server = Server(tmp_path, SERVE)
     server.start()
     sample = (EXAMPLES / "moth-survey.json").read_bytes()
-    small = httpx.post(f"{server.url}/api/plans/import", content=sample).json()["document"]
+    small = http.post(f"{server.url}/api/plans/import", content=sample).json()["document"]
     plan = deepcopy(small)
     # As much as may be asked for, so that a quick machine has seconds of it too.
     plan["assumptions"]["scenarios"] = 2000
@@ -268,16 +271,16 @@ def test_a_search_ends_soon_after_its_asker_hangs_up(tmp_path: Path) -> None:
 
     try:
         # What is compiled and laid once is not counted.
-        httpx.post(f"{server.url}/api/preview?odds=full", json=small, timeout=120)
+        http.post(f"{server.url}/api/preview?odds=full", json=small)
         before = spent()
-        httpx.post(f"{server.url}/api/preview?odds=full", json=plan, timeout=120)
+        http.post(f"{server.url}/api/preview?odds=full", json=plan)
         whole = spent() - before
         plan["assumptions"]["seed"] = 4711
         before = spent()
-        with pytest.raises(httpx.ReadTimeout):
-            httpx.post(f"{server.url}/api/preview?odds=full", json=plan, timeout=0.4)
+        with pytest.raises(http.ReadTimeout):
+            http.post(f"{server.url}/api/preview?odds=full", json=plan, timeout=0.4)
         # Long enough for all of it, had nobody ended it.
-        httpx.get(f"{server.url}/api/plans/1", timeout=60)
+        http.get(f"{server.url}/api/plans/1")
         time.sleep(1.5 * whole)
         assert spent() - before < 0.7 * whole
     finally:

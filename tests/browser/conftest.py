@@ -8,7 +8,6 @@ from collections.abc import Iterator
 from pathlib import Path
 from urllib.parse import urlsplit
 
-import httpx
 import pytest
 from playwright.sync_api import (
     Browser,
@@ -21,7 +20,9 @@ from playwright.sync_api import (
 )
 
 from oddkettle.usecases.sharing.addresses import own_addresses
+from tests import http
 from tests.conftest import EXAMPLES
+from tests.patience import PATIENCE_S
 from tests.serving import Server
 from tests.tiers import SLOW
 
@@ -37,8 +38,7 @@ FLAGS = [
     "--disable-sync",
 ]
 SIZES = {"desk": (1280, 800), "phone": (390, 844)}
-PATIENCE_MS = int(os.environ.get("PATIENCE_MS", "60000"))
-"""Long, for a shared machine may all but stand still for a minute; a sound page needs little."""
+PATIENCE_MS = int(1000 * PATIENCE_S)
 
 
 LIVE_PLAN = 1
@@ -104,9 +104,7 @@ def page(
 ) -> Iterator[Page]:
     """A page at either size on a plan of its own; any error in its console fails the test."""
     sample = (EXAMPLES / "moth-survey.json").read_bytes()
-    answer = httpx.post(
-        f"{server.url}/api/plans/import", content=sample, timeout=PATIENCE_MS / 1000
-    )
+    answer = http.post(f"{server.url}/api/plans/import", content=sample)
     plan = answer.json()
     page = contexts[request.param].new_page()
     page.set_default_timeout(PATIENCE_MS)
@@ -138,7 +136,7 @@ def other_plan(page: Page, sample: str) -> None:
     """A sample box of this test's own, on its trip's page."""
     server = f"http://{urlsplit(page.url).netloc}"
     data = (EXAMPLES / f"{sample}.json").read_bytes()
-    answer = httpx.post(f"{server}/api/plans/import", content=data, timeout=PATIENCE_MS / 1000)
+    answer = http.post(f"{server}/api/plans/import", content=data)
     page.goto(f"{server}/plan/{answer.json()['id']}/trip")
     expect(page.get_by_test_id("headline")).to_be_visible()
 
@@ -202,14 +200,14 @@ def copied_log(page: Page, server: Server) -> None:
 
 def copy_log(demo: Server, url: str, plan: int) -> None:
     """The log of the demo's own plan, on a plan of any server."""
-    for entry in httpx.get(f"{demo.url}/api/plans/{LIVE_PLAN}/log").json():
+    for entry in http.get(f"{demo.url}/api/plans/{LIVE_PLAN}/log").json():
         new = {key: value for key, value in entry["detail"].items() if value is not None}
         body = new | {"at": entry["at_local"], "kind": entry["kind"], "value": entry["value"]}
-        httpx.post(f"{url}/api/plans/{plan}/log", json=body).raise_for_status()
+        http.post(f"{url}/api/plans/{plan}/log", json=body).raise_for_status()
 
 
 def with_the_demos_plan(own: Server, demo: Server) -> None:
     """The demo's plan as the first of an empty store, with its log."""
     sample = (EXAMPLES / "moth-survey.json").read_bytes()
-    httpx.post(f"{own.url}/api/plans/import", content=sample).raise_for_status()
+    http.post(f"{own.url}/api/plans/import", content=sample).raise_for_status()
     copy_log(demo, own.url, 1)

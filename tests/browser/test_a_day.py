@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import re
 
-import httpx
 from playwright.sync_api import Page, expect
 
+from tests import http
 from tests.browser.conftest import ELSEWHERE, open_page, saved
 from tests.serving import Server
 
@@ -47,7 +47,7 @@ def test_a_laptop_at_any_time_is_placed_and_can_be_fixed(page: Page) -> None:
 def test_an_alarm_stands_on_every_page_until_it_was_seen(page: Page, server: Server) -> None:
     plan = page.url.split("/plan/")[1].split("/")[0]
     entry = {"at": "2026-06-08T22:00", "kind": "monitor_percent", "value": 40}
-    httpx.post(f"{server.url}/api/plans/{plan}/log", json=entry).raise_for_status()
+    http.post(f"{server.url}/api/plans/{plan}/log", json=entry).raise_for_status()
     for where in ("today", "box"):
         open_page(page, where)
         alarm = page.get_by_test_id("alarms").get_by_role("listitem")

@@ -10,10 +10,10 @@ from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from typing import Any
 
-import httpx
 import pytest
 from playwright.sync_api import Browser, Page, expect
 
+from tests import http
 from tests.browser.conftest import (
     ELSEWHERE,
     PATIENCE_MS,
@@ -56,18 +56,18 @@ def plan_of(page: Page) -> int:
 
 
 def log_of(server: Server, plan: int = 1) -> list[dict[str, Any]]:
-    found: list[dict[str, Any]] = httpx.get(f"{server.url}/api/plans/{plan}/log").json()
+    found: list[dict[str, Any]] = http.get(f"{server.url}/api/plans/{plan}/log").json()
     return found
 
 
 def at_a_desk(server: Server, plan: int, entries: list[dict[str, Any]]) -> int:
     """A copy of a plan with the same entries written in their order; its number."""
-    document = httpx.get(f"{server.url}/api/plans/{plan}").json()["document"]
-    copy = int(httpx.post(f"{server.url}/api/plans", json=document).json()["id"])
+    document = http.get(f"{server.url}/api/plans/{plan}").json()["document"]
+    copy = int(http.post(f"{server.url}/api/plans", json=document).json()["id"])
     for one in sorted(entries, key=lambda entry: int(entry["id"])):
         told = {k: v for k, v in one["detail"].items() if v is not None}
         entry = {"at": one["at_local"], "kind": one["kind"], "value": one["value"], **told}
-        answer = httpx.post(f"{server.url}/api/plans/{copy}/log", json=entry)
+        answer = http.post(f"{server.url}/api/plans/{copy}/log", json=entry)
         assert answer.status_code == 201, answer.text
     return copy
 
@@ -84,12 +84,12 @@ def key_in(page: Page, figures: str) -> None:
 def test_the_browser_can_install_it(page: Page, server: Server) -> None:
     page.goto(server.url)
     link = page.locator("link[rel=manifest]").get_attribute("href")
-    manifest = httpx.get(f"{server.url}{link}")
+    manifest = http.get(f"{server.url}{link}")
     assert manifest.headers["content-type"].startswith("application/manifest+json")
     told = manifest.json()
     assert (told["display"], told["start_url"]) == ("standalone", "/")
     for icon in told["icons"]:
-        picture = httpx.get(f"{server.url}{icon['src']}").content
+        picture = http.get(f"{server.url}{icon['src']}").content
         assert picture.startswith(b"\x89PNG")
         # Width and height of a PNG stand at its 16th byte.
         sides = {int.from_bytes(picture[at : at + 4], "big") for at in (16, 20)}
@@ -139,8 +139,7 @@ def test_a_day_out_of_reach_is_noted_and_sent_on_once_in_its_order(
     # The same noted at a desk, on a copy of the plan, leads to the same figures.
     copy = at_a_desk(own, 1, sent)
     levels = [
-        httpx.get(f"{own.url}/api/plans/{plan}/track/today", timeout=60).json()["level"]
-        for plan in (1, copy)
+        http.get(f"{own.url}/api/plans/{plan}/track/today").json()["level"] for plan in (1, copy)
     ]
     assert levels[0] == pytest.approx(levels[1])
     page.context.close()
@@ -184,9 +183,9 @@ def test_what_is_refused_later_is_told_and_holds_up_nothing(page: Page, server: 
     page.get_by_role("button", name="It is full").click()
     expect(page.get_by_test_id("outbox").get_by_role("listitem")).to_have_count(2)
     # Meanwhile somebody moved the trip: what was noted lies outside it now.
-    opened = httpx.get(f"{server.url}/api/plans/{plan}").json()
+    opened = http.get(f"{server.url}/api/plans/{plan}").json()
     opened["document"]["trip"]["start"] = "2026-07-06"
-    httpx.put(
+    http.put(
         f"{server.url}/api/plans/{plan}",
         json={"document": opened["document"], "did": "moved", "base_revision": opened["revision"]},
     ).raise_for_status()

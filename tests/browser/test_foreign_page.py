@@ -6,10 +6,10 @@ import threading
 from collections.abc import Iterator
 from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
 
-import httpx
 import pytest
 from playwright.sync_api import Browser
 
+from tests import http
 from tests.serving import Server
 
 
@@ -61,11 +61,11 @@ ATTACK = """async (target) => {
 def test_a_foreign_page_reads_nothing_changes_nothing_and_frames_nothing(
     browser: Browser, server: Server, elsewhere: str
 ) -> None:
-    before = httpx.get(f"{server.url}/api/plans").json()
+    before = http.get(f"{server.url}/api/plans").json()
     page = browser.new_page()
     page.goto(elsewhere)
     got = page.evaluate(ATTACK, server.url)
     assert got["read"] == []
     assert not got["inside"]
-    assert httpx.get(f"{server.url}/api/plans").json() == before
+    assert http.get(f"{server.url}/api/plans").json() == before
     page.close()

@@ -15,7 +15,6 @@ from tests.browser.conftest import (
     at_rest,
     copied_log,
     open_page,
-    saved,
 )
 from tests.serving import Server
 
@@ -68,84 +67,6 @@ def test_a_reading_is_entered_with_few_taps(page: Page) -> None:
 
 
 @ELSEWHERE
-@ON_A_PHONE
-def test_nonsense_is_refused_at_the_field_and_nothing_is_lost(page: Page) -> None:
-    open_page(page, "log")
-    page.get_by_label("Note, if you like").fill("by torch")
-    log_percent(page, "140", "Mon 8", "25:00")
-    expect(page.get_by_text("140 is too much. Enter 0 to 100 %.")).to_be_visible()
-    expect(page.get_by_text("is not a time of day")).to_be_visible()
-    page.get_by_label("The monitor says").fill("40")
-    page.get_by_label("Time", exact=True).fill("21.15")
-    page.get_by_role("button", name="Log it").click()
-    expect(page.get_by_text("by torch")).to_be_visible()
-
-
-@ELSEWHERE
-@ON_A_PHONE
-def test_what_was_done_is_told_with_its_end(page: Page) -> None:
-    open_page(page, "log")
-    page.get_by_role("radio", name="we did").click()
-    page.get_by_role("radio", name="left off").click()
-    page.get_by_label("Which appliance").select_option(label="Light trap")
-    page.get_by_label("Day", exact=True).select_option(label="Sun 7")
-    page.get_by_label("From").fill("21:00")
-    page.get_by_role("button", name="Log it").click()
-    expect(page.get_by_role("alert")).to_contain_text("Nothing is typed here")
-    page.get_by_label("Until").fill("4:00")
-    page.get_by_role("button", name="Log it").click()
-    expect(page.get_by_role("listitem").get_by_text("Light trap off")).to_be_visible()
-    page.get_by_role("radio", name="we saw").click()
-    page.get_by_label("How it was").select_option(label="overcast")
-    page.get_by_role("button", name="Log it").click()
-    expect(page.get_by_role("listitem").get_by_text("the sky was overcast")).to_be_visible()
-
-
-@ELSEWHERE
-@ON_THE_DESK
-def test_an_entry_is_corrected_deleted_and_put_back(page: Page) -> None:
-    open_page(page, "log")
-    log_percent(page, "64", "Tue 9", "22:15")
-    page.get_by_role("button", name="Correct the entry of Tue 9, 22:15").click()
-    form = page.get_by_role("form", name="Correct an entry")
-    expect(form.get_by_label("The monitor says")).to_have_value("64")
-    form.get_by_label("The monitor says").fill("46")
-    form.get_by_role("button", name="Correct it").click()
-    listed = page.get_by_role("listitem")
-    expect(listed.get_by_text("monitor says 46 %")).to_be_visible()
-    expect(listed.get_by_text("monitor says 64 %")).to_have_count(0)
-    expect(page.get_by_text(re.compile("^corrected 20"))).to_be_visible()
-    page.get_by_role("button", name="Take it back").click()
-    expect(listed.get_by_text("monitor says 64 %")).to_be_visible()
-    expect(listed.get_by_text("monitor says 46 %")).to_have_count(0)
-    page.get_by_role("button", name="Delete the entry of Tue 9, 22:15").click()
-    expect(listed.get_by_text("monitor says 64 %")).to_have_count(0)
-    page.get_by_role("button", name="Put it back").click()
-    expect(listed.get_by_text("monitor says 64 %")).to_be_visible()
-
-
-@ELSEWHERE
-@ON_THE_DESK
-def test_a_wrong_reading_is_seen_to_be_set_aside(page: Page) -> None:
-    open_page(page, "log")
-    log_percent(page, "6", "Sun 7", "07:00")
-    expect(page.get_by_text("Set aside:").first).to_be_visible()
-    expect(page.get_by_text("1 reading, 1 set aside")).to_be_visible()
-
-
-@ELSEWHERE
-@ON_THE_DESK
-def test_what_the_readings_say_is_taken_over_as_measured(page: Page, server: Server) -> None:
-    copied_log(page, server)
-    open_page(page, "log?view=learned")
-    key = page.get_by_role("button", name=re.compile("W as measured")).first
-    key.click()
-    expect(page.get_by_role("button", name="Undo")).to_have_attribute(
-        "title", re.compile("took over .* as measured")
-    )
-
-
-@ELSEWHERE
 @ON_THE_DESK
 def test_plan_and_actual_stand_side_by_side_and_print(page: Page, server: Server) -> None:
     copied_log(page, server)
@@ -157,37 +78,6 @@ def test_plan_and_actual_stand_side_by_side_and_print(page: Page, server: Server
     expect(page.get_by_role("heading", name="The log")).to_be_visible()
     expect(page.get_by_role("button", name="Print it")).to_be_hidden()
     page.emulate_media(media="screen")
-
-
-@ELSEWHERE
-@ON_THE_DESK
-def test_from_here_a_drive_is_sought_that_is_enough(page: Page, server: Server) -> None:
-    copied_log(page, server)
-    open_page(page, "trip")
-    expect(page.get_by_test_id("mend-onward")).to_contain_text(re.compile("driving on"))
-    page.get_by_role("link", name="What is enough from here?").click()
-    expect(page.get_by_role("radio", name="from now on")).to_have_attribute("data-state", "on")
-    page.get_by_label("Be this sure").fill("60")
-    page.get_by_label("on", exact=True).select_option(label="every day")
-    page.get_by_role("button", name="Seek").click()
-    expect(page.get_by_test_id("headline")).to_contain_text(
-        re.compile("min of driving on every day")
-    )
-
-
-@ELSEWHERE
-@ON_THE_DESK
-def test_what_helps_from_here_needs_no_shop(page: Page, server: Server) -> None:
-    copied_log(page, server)
-    open_page(page, "improve")
-    text = page.get_by_text(re.compile("^From where it stands now, it lasts in"))
-    expect(text).to_contain_text("Only what needs no shop is weighed.")
-    rows = page.get_by_test_id("changes")
-    expect(rows).to_contain_text("Without light trap")
-    expect(rows).not_to_contain_text("The same battery once more")
-    page.get_by_role("radio", name="the whole plan").click()
-    expect(page.get_by_text(re.compile("^As it is, it lasts in"))).to_be_visible()
-    expect(rows).to_contain_text("The same battery once more")
 
 
 @ON_THE_DESK
@@ -234,31 +124,6 @@ RAGGED = (
 )
 
 
-@ON_THE_DESK
-def test_a_ragged_table_is_shown_put_right_and_stored(page: Page, tmp_path: Path) -> None:
-    file = tmp_path / "box.csv"
-    file.write_text(RAGGED)
-    open_page(page, "log?view=monitor")
-    page.get_by_label("Choose a CSV file").set_input_files(file)
-    rows = page.get_by_test_id("first-rows").get_by_role("row")
-    expect(rows).to_have_count(4)
-    expect(rows.nth(1)).to_contain_text("13.21")
-    expect(rows.nth(1)).to_contain_text("-3.2")
-    expect(page.get_by_text("3 rows can be read, 3 of them lie on the trip")).to_be_visible()
-    expect(page.get_by_text("line 5:")).to_be_visible()
-    page.get_by_label("A positive current discharges").click()
-    expect(rows.nth(1)).not_to_contain_text("-3.2")
-    page.get_by_label("A positive current discharges").click()
-    page.get_by_role("button", name="Store 3 samples").click()
-    expect(page.get_by_test_id("import-done")).to_contain_text("Stored 3 samples")
-    expect(page.get_by_test_id("import-done")).to_contain_text("2 were not taken")
-    expect(page.get_by_test_id("stored")).to_contain_text("3 samples stored")
-    damaged = tmp_path / "picture.csv"
-    damaged.write_bytes(b"\x89PNG\r\n\x1a\n\x00")
-    page.get_by_label("Choose a CSV file").set_input_files(damaged)
-    expect(page.get_by_role("alert")).to_contain_text("Export it from the monitor as CSV")
-
-
 @ELSEWHERE
 @ON_THE_DESK
 def test_a_plan_with_its_log_leaves_and_comes_back_as_one_file(page: Page, tmp_path: Path) -> None:
@@ -274,31 +139,6 @@ def test_a_plan_with_its_log_leaves_and_comes_back_as_one_file(page: Page, tmp_p
     page.get_by_label("Open such a file").set_input_files(file)
     expect(page).not_to_have_url(was)
     expect(page.get_by_text("monitor says 64 %")).to_be_visible()
-
-
-@ELSEWHERE
-@ON_THE_DESK
-def test_forecasts_are_scored_and_a_capacity_test_is_guided(page: Page, server: Server) -> None:
-    copied_log(page, server)
-    open_page(page, "log?view=learned")
-    expect(page.get_by_test_id("score")).to_contain_text("lay in the band")
-    expect(page.get_by_role("img", name=re.compile("foreseen .* came"))).to_be_visible()
-    page.get_by_text("A capacity test: what the battery really holds").click()
-    expect(page.get_by_text("set the counter of your monitor to nought")).to_be_visible()
-    page.get_by_label("Went out since full").fill("30")
-    page.get_by_label("Rested voltage at the end").fill("13.3")
-    page.get_by_label("Rested voltage at the end").press("Enter")
-    page.get_by_role("button", name="What does it hold?").click()
-    expect(page.get_by_role("alert")).to_contain_text("too full to tell")
-    expect(page.get_by_label("Went out since full")).to_have_value("30")
-    page.get_by_label("Went out since full").fill("58")
-    page.get_by_label("Rested voltage at the end").fill("12.85")
-    page.get_by_label("Rested voltage at the end").press("Enter")
-    page.get_by_role("button", name="What does it hold?").click()
-    expect(page.get_by_test_id("capacity-found")).to_contain_text("% of its label")
-    page.get_by_role("button", name=re.compile("^Take .* Ah over")).click()
-    saved(page)
-    expect(page.get_by_role("button", name="Undo", exact=True)).to_be_enabled()
 
 
 @ELSEWHERE
@@ -329,23 +169,3 @@ def test_a_reading_is_noted_with_one_thumb_and_a_thing_is_ticked(
         pad.get_by_role("button", name=figure, exact=True).click()
     pad.get_by_role("button", name="Note it").click()
     expect(pad.get_by_role("alert")).to_contain_text("100")
-
-
-@ELSEWHERE
-@ON_THE_DESK
-def test_a_broker_is_set_refused_where_it_stands_and_left_again(page: Page) -> None:
-    open_page(page, "log?view=monitor")
-    section = page.get_by_role("region", name="MQTT broker")
-    section.get_by_text("An MQTT broker of your own").click()
-    section.get_by_label("Its address").fill("nowhere")
-    section.get_by_label("The topic").fill("van/battery")
-    section.get_by_label("Volts stand at").fill("$.volts")
-    section.get_by_role("button", name="Use this broker").click()
-    expect(section.get_by_role("alert")).to_contain_text("Write it like 127.0.0.1:1883.")
-    section.get_by_label("Its address").fill("127.0.0.1:9")
-    section.get_by_role("button", name="Use this broker").click()
-    expect(section.get_by_text("MQTT broker at 127.0.0.1:9")).to_be_visible()
-    expect(section.get_by_test_id("broker-says")).to_contain_text("The broker is away")
-    expect(section.get_by_label("Volts stand at")).to_have_value("$.volts")
-    section.get_by_role("button", name="Use none").click()
-    expect(section.get_by_text("An MQTT broker of your own")).to_be_visible()

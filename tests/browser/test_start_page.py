@@ -7,10 +7,10 @@ from collections.abc import Iterator
 from dataclasses import dataclass, field
 from pathlib import Path
 
-import httpx
 import pytest
 from playwright.sync_api import BrowserContext, Page, expect
 
+from tests import http
 from tests.browser.conftest import ELSEWHERE, ON_THE_DESK, SIZES
 from tests.serving import SERVE, Server
 from tests.tiers import NIGHTLY
@@ -301,7 +301,7 @@ def test_an_appliance_kept_on_the_shelf_is_there_for_another_plan(
     expect(page.get_by_text("Light trap is on your shelf.")).to_be_visible()
     page.goto(f"{server.url}/plan/3/use")
     page.get_by_role("group", name="From my shelf").get_by_role("button", name="Light trap").click()
-    httpx.delete(f"{server.url}/api/shelf/1")
+    http.delete(f"{server.url}/api/shelf/1")
 
 
 @ON_THE_DESK

@@ -12,6 +12,7 @@ import pytest
 from oddkettle.core.foundation import cache as module
 from oddkettle.core.foundation.cache import BoundedCache, bytes_of, cached, cached_on_disk
 from oddkettle.store.table_shelf import CORE, TableShelf, digest
+from tests.patience import PATIENCE_S
 
 
 @dataclass(frozen=True)
@@ -66,14 +67,14 @@ def test_who_asks_for_what_is_being_made_waits_for_it(own: BoundedCache) -> None
 
     def make() -> int:
         begun.set()
-        let_go.wait(10)
+        let_go.wait(PATIENCE_S)
         made.append(1)
         return 7
 
     found: list[int] = []
     asks = [threading.Thread(target=lambda: found.append(own.ask("x", make))) for _ in range(3)]
     asks[0].start()
-    begun.wait(10)
+    begun.wait(PATIENCE_S)
     for other in asks[1:]:
         other.start()
     let_go.set()

@@ -7,11 +7,10 @@ import socket
 import socketserver
 import threading
 import time
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
-import httpx
 import numpy as np
 import pytest
 
@@ -31,9 +30,10 @@ from oddkettle.standins.monitor import (
 from oddkettle.store import samples as store
 from oddkettle.usecases.plans.plans import create_plan
 from oddkettle.usecases.samples import monitor as service
+from tests import http
 from tests.conftest import example
+from tests.patience import until
 
-PATIENCE_S = 20.0
 FIRST_S = 1780700400
 """2026-06-06 00:00 by the trip's clock."""
 
@@ -53,22 +53,14 @@ def standin(truth: Truth) -> Iterator[tuple[Monitor, str, str]]:
     """A monitor a thousand times as fast as time: (it, TCP address, HTTP address)."""
     start = datetime.fromtimestamp(truth.begin_s, UTC) + timedelta(hours=60)
     monitor = Monitor(truth, start, speed=1200.0, every_s=60.0)
-    tcp, http = make_servers(monitor, 0, 0)
-    serving((tcp, http))
+    tcp, web = make_servers(monitor, 0, 0)
+    serving((tcp, web))
     yield (monitor, f"127.0.0.1:{tcp.server_address[1]}",
-           f"http://127.0.0.1:{http.server_address[1]}")  # fmt: skip
+           f"http://127.0.0.1:{web.server_address[1]}")  # fmt: skip
     tcp.shutdown()
-    http.shutdown()
+    web.shutdown()
     tcp.server_close()
-    http.server_close()
-
-
-def until(holds: Callable[[], bool]) -> None:
-    """Wait until something holds."""
-    ends = time.monotonic() + PATIENCE_S
-    while not holds():
-        assert time.monotonic() < ends, "it did not come about"
-        time.sleep(0.02)
+    web.server_close()
 
 
 @pytest.fixture
@@ -115,27 +107,27 @@ def test_samples_come_over_tcp_from_the_moment_asked_for(
 def test_samples_come_over_http_too(standin: tuple[Monitor, str, str]) -> None:
     monitor, _, url = standin
     until(lambda: monitor.count() > 5)
-    now = parse_line(httpx.get(f"{url}/now", trust_env=False).content)
+    now = parse_line(http.get(f"{url}/now").content)
     assert now.volts is not None
     since = monitor.sample(2)["at"]
-    body = httpx.get(f"{url}/samples", params={"since": since}, trust_env=False).content
+    body = http.get(f"{url}/samples", params={"since": since}).content
     assert parse_line(body.split(b"\n")[0]).seq == 3
-    assert httpx.get(f"{url}/other", trust_env=False).status_code == 404
+    assert http.get(f"{url}/other").status_code == 404
 
 
 def test_a_follower_stores_each_sample_once_through_restarts(plan_id: int, truth: Truth) -> None:
     """The monitor hangs up every half second and is called again; nothing is lost or doubled."""
     start = datetime.fromtimestamp(truth.begin_s, UTC) + timedelta(hours=60)
     monitor = Monitor(truth, start, speed=3000.0, every_s=60.0)
-    tcp, http = make_servers(monitor, 0, 0, leaves_every_s=0.3)
-    serving((tcp, http))
+    tcp, web = make_servers(monitor, 0, 0, leaves_every_s=0.3)
+    serving((tcp, web))
     service.set_monitor(plan_id, f"127.0.0.1:{tcp.server_address[1]}")
     until(lambda: store.count(plan_id) >= 120)
     service.set_monitor(plan_id, None)
     seqs = [sample.seq for sample in store.every(plan_id)]
     assert seqs == list(range(len(seqs)))
     tcp.shutdown()
-    http.server_close()
+    web.server_close()
 
 
 class Odd:

@@ -5,8 +5,7 @@ from __future__ import annotations
 import json
 import shutil
 import subprocess
-import time
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
@@ -26,10 +25,10 @@ from oddkettle.usecases.log.entries import NewEntry
 from oddkettle.usecases.log.log import add_entry
 from oddkettle.usecases.plans.plans import create_plan
 from oddkettle.usecases.track.today import today_of
+from tests.patience import PATIENCE_S, until
 from tests.serving import free_port
 from tests.tiers import SLOW
 
-PATIENCE_S = 20.0
 MOSQUITTO = shutil.which("mosquitto") or "/usr/sbin/mosquitto"
 PATHS = SamplePaths(
     volts="$.battery.volts", amps="$.battery.currents[0]", percent="$..soc", at="$.time"
@@ -95,13 +94,6 @@ class Listener:
     def close(self) -> None:
         self.client.loop_stop()
         self.client.disconnect()
-
-
-def until(holds: Callable[[], object]) -> None:
-    end = time.monotonic() + PATIENCE_S
-    while not holds():
-        assert time.monotonic() < end, "it did not come about"
-        time.sleep(0.05)
 
 
 @pytest.fixture

@@ -9,11 +9,11 @@ import time
 from contextlib import suppress
 from datetime import UTC, datetime, timedelta
 
-import httpx
 import pytest
 
 from oddkettle.formats.archive import pack
 from oddkettle.store.backup import health_of
+from tests import http
 from tests.conftest import EXAMPLES
 from tests.serving import SERVE, Server
 from tests.tiers import SLOW, repeats
@@ -21,8 +21,6 @@ from tests.tiers import SLOW, repeats
 ROUNDS = repeats(0, 1, 100)
 pytestmark = SLOW
 ENTRIES = repeats(0, 3_000, 8_000)
-PATIENCE_S = 90.0
-"""A busy machine may take long over the first answers; a sound server needs little."""
 
 
 @pytest.fixture(scope="module")
@@ -31,7 +29,7 @@ def server(tmp_path_factory: pytest.TempPathFactory) -> Server:
     server = Server(tmp_path_factory.mktemp("killed"), SERVE)
     server.start()
     plan = (EXAMPLES / "moth-survey.json").read_bytes()
-    httpx.post(f"{server.url}/api/plans/import", content=plan).raise_for_status()
+    http.post(f"{server.url}/api/plans/import", content=plan).raise_for_status()
     server.kill()
     return server
 
@@ -41,7 +39,7 @@ def test_a_killed_server_loses_no_acknowledged_save(server: Server) -> None:
         server.start()
         acknowledged = save_until_killed(server)
         server.start()
-        plan = httpx.get(f"{server.url}/api/plans/1", timeout=PATIENCE_S).json()
+        plan = http.get(f"{server.url}/api/plans/1").json()
         # At most one save may have been stored without its answer having arrived.
         assert acknowledged > 0
         assert plan["revision"] - acknowledged in (0, 1)
@@ -59,10 +57,10 @@ def end(timer: threading.Timer, server: Server) -> None:
 
 def save_until_killed(server: Server) -> int:
     """Save as fast as answers come while the server is killed; the last revision confirmed."""
-    plan = httpx.get(f"{server.url}/api/plans/1", timeout=PATIENCE_S).json()
+    plan = http.get(f"{server.url}/api/plans/1").json()
     revision, confirmed = plan["revision"], 0
     timer = threading.Timer(0.5, server.kill)
-    with httpx.Client(base_url=server.url, timeout=PATIENCE_S) as client:
+    with http.Client(base_url=server.url) as client:
         try:
             for n in range(10_000):
                 document = plan["document"] | {"name": f"save {time.monotonic_ns()} {n}"}
@@ -74,7 +72,7 @@ def save_until_killed(server: Server) -> int:
                 revision = confirmed = answer.json()["revision"]
                 if n == 0:
                     timer.start()
-        except httpx.TransportError:
+        except http.TransportError:
             pass
     end(timer, server)
     return confirmed
@@ -90,13 +88,13 @@ def test_a_killed_server_loses_no_acknowledged_sample_and_counts_none_twice(
         acknowledged, sent = send_until_killed(server, acknowledged)
     server.start()
     # What was not acknowledged in the last round may or may not have been stored.
-    stored = httpx.get(f"{server.url}/api/plans/1/samples", timeout=PATIENCE_S).json()["total"]
+    stored = http.get(f"{server.url}/api/plans/1/samples").json()["total"]
     assert acknowledged > 0
     assert acknowledged <= stored <= sent
     line = sample_line(0)
-    again = httpx.post(f"{server.url}/api/plans/1/samples", content=line, timeout=PATIENCE_S).json()
+    again = http.post(f"{server.url}/api/plans/1/samples", content=line).json()
     assert (again["stored"], again["duplicates"]) == (0, 1)
-    rows = httpx.get(f"{server.url}/api/plans/1/export/samples.json", timeout=PATIENCE_S).json()
+    rows = http.get(f"{server.url}/api/plans/1/export/samples.json").json()
     seconds = [row["seq"] for row in rows]
     assert seconds == list(range(stored))
     server.kill()
@@ -115,7 +113,7 @@ def send_until_killed(server: Server, first: int) -> tuple[int, int]:
     """Send bunches until the server is killed; (acknowledged, sent) in samples."""
     timer = threading.Timer(0.5, server.kill)
     sent = done = first
-    with httpx.Client(base_url=server.url, timeout=PATIENCE_S) as client:
+    with http.Client(base_url=server.url) as client:
         try:
             while True:
                 lines = "\n".join(sample_line(n) for n in range(done, done + BUNCH))
@@ -127,7 +125,7 @@ def send_until_killed(server: Server, first: int) -> tuple[int, int]:
                 done += BUNCH
                 if done == first + BUNCH:
                     timer.start()
-        except httpx.TransportError:
+        except http.TransportError:
             pass
     end(timer, server)
     return done, sent
@@ -138,14 +136,14 @@ def test_a_server_killed_while_an_archive_comes_in_or_a_copy_is_made_keeps_all_o
 ) -> None:
     """Whenever it dies, the plan with its whole log is there, or nothing of it."""
     server.start()
-    plan = httpx.get(f"{server.url}/api/plans/1/file", timeout=PATIENCE_S).content
+    plan = http.get(f"{server.url}/api/plans/1/file").content
     start = datetime.fromisoformat(json.loads(plan)["trip"]["start"]).replace(tzinfo=UTC)
     archive = pack(
         plan, [entry_at(start + timedelta(hours=12, seconds=n)) for n in range(ENTRIES)], []
     )
     rng = random.Random(7)
     for _ in range(ROUNDS):
-        before = len(httpx.get(f"{server.url}/api/plans", timeout=PATIENCE_S).json())
+        before = len(http.get(f"{server.url}/api/plans").json())
         answers: list[int] = []
         asked = [
             threading.Thread(
@@ -160,10 +158,10 @@ def test_a_server_killed_while_an_archive_comes_in_or_a_copy_is_made_keeps_all_o
         for one in asked:
             one.join()
         server.start()
-        listed = httpx.get(f"{server.url}/api/plans", timeout=PATIENCE_S).json()
+        listed = http.get(f"{server.url}/api/plans").json()
         assert len(listed) - before in ((1,) if 201 in answers else (0, 1))
         if len(listed) > before:
-            log = httpx.get(f"{server.url}/api/plans/{listed[-1]['id']}/log", timeout=PATIENCE_S)
+            log = http.get(f"{server.url}/api/plans/{listed[-1]['id']}/log")
             assert len(log.json()) == ENTRIES
         assert health_of(server.data / "oddkettle.sqlite3").troubles == ()
     server.kill()
@@ -182,6 +180,6 @@ def entry_at(moment: datetime) -> dict[str, object]:
 
 
 def try_to(server: Server, method: str, path: str, body: bytes, answers: list[int]) -> None:
-    with suppress(httpx.TransportError):
-        answer = httpx.request(method, f"{server.url}{path}", content=body, timeout=PATIENCE_S)
+    with suppress(http.TransportError):
+        answer = http.request(method, f"{server.url}{path}", content=body)
         answers.append(answer.status_code)

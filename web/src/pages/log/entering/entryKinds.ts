@@ -107,15 +107,12 @@ export function draftOf(entry: LogEntry): Draft {
     day: entry.at_local.slice(0, 10),
     clock: entry.at_local.slice(11, 16),
     until: detail.until?.slice(11, 16) ?? "",
-    numbers: {
-      value: text(entry.value),
-      rested_h: text(detail.rested_h),
-      amps: text(detail.amps),
-      ah_in: text(detail.ah_in),
-      ah_out: text(detail.ah_out),
-      wh_in: text(detail.wh_in),
-      wh_out: text(detail.wh_out),
-    },
+    numbers: Object.fromEntries(
+      specOf(entry.kind).numbers.map(({ key }) => [
+        key,
+        text(key === "value" ? entry.value : detail[key]),
+      ]),
+    ),
     sinceDay: detail.since?.slice(0, 10) ?? "",
     sinceClock: detail.since?.slice(11, 16) ?? "00:00",
     appliance: detail.appliance ?? "",

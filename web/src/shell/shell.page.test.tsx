@@ -1,0 +1,98 @@
+import { screen, waitFor, within } from "@testing-library/react";
+import { describe, expect, it } from "vitest";
+import {
+  field,
+  get,
+  openPage,
+  press,
+  says,
+  settled,
+  show,
+  type,
+  unfold,
+  user,
+} from "../testing/page";
+
+/** The plan's menu is the header's first that opens one. */
+async function openMenu(): Promise<void> {
+  const opens = "header button[aria-haspopup=menu]";
+  await waitFor(() => expect(document.querySelector(opens)).not.toBeNull());
+  await user.click(document.querySelector(opens) as HTMLElement);
+}
+
+describe("plans", () => {
+  it("are switched, and files come in or are refused with what is wrong", async () => {
+    await openPage("trip");
+    await openMenu();
+    await press("menuitem", /^Family coast weekend, 24 V/);
+    await waitFor(() => expect(screen.getAllByTestId("lowest")).toHaveLength(4));
+    await openMenu();
+    const file = screen.getByLabelText(/^Plan file/);
+    await user.upload(file, new File(['{"name": "half a pl'], "damaged.json"));
+    expect((await screen.findByRole("alert")).textContent).toMatch(/breaks off/);
+    await user.upload(file, new File(['{"version": 9}'], "newer.json"));
+    await waitFor(() =>
+      expect(screen.getByRole("alert").textContent).toMatch(/newer program \(version 9\)/),
+    );
+    expect(screen.getAllByTestId("lowest")).toHaveLength(4);
+  });
+
+  it("keep saved states, which can be named and gone back to", async () => {
+    await openPage("use");
+    (await get("button", /^Laptop, 20:30 to 22:30/)).focus();
+    await user.keyboard("{Shift>}{ArrowRight}{/Shift}");
+    await get("button", /^Laptop, (?!20:30)/);
+    await settled();
+    await openMenu();
+    await press("menuitem", /What was saved/);
+    const past = within(await get("dialog", /./));
+    await past.findAllByRole("button", { name: /^Name it/ });
+    await user.click(past.getAllByRole("button", { name: /^Name it/ }).at(-1) as HTMLElement);
+    await user.type(await field(/^Its name/), "As it came");
+    await press("button", /^Keep the name/);
+    const named = (await past.findByText(/As it came/)).closest("li") as HTMLElement;
+    await press("button", /^Go back to it/, within(named));
+    await get("button", /^Laptop, 20:30 to 22:30/);
+  });
+});
+
+describe("habits", () => {
+  it("change what is shown and read, and are kept", async () => {
+    await openPage("box?part=vehicle:dcdc");
+    await user.keyboard("{Control>}k{/Control}");
+    await user.type(await screen.findByPlaceholderText(/few letters/), "habits{Enter}");
+    const dialog = within(await get("dialog", /./));
+    for (const name of ["°F", "AWG", "lb", "12 h"]) await press("radio", name, dialog);
+    await user.keyboard("{Escape}");
+    await unfold(/^Cable and alternator/);
+    await type("Copper", "2/0");
+    await waitFor(async () => expect((await field("Copper")).value).toBe("-1"));
+    await type("Copper", "99");
+    expect((await screen.findAllByRole("alert"))[0]?.textContent).toMatch(
+      /99 is too much\. Enter -3/,
+    );
+    await screen.findAllByText(/\d:\d\d [ap]m/);
+    await show("box?part=warmth");
+    await says("warmth", /°F/);
+  });
+});
+
+describe("keys", () => {
+  it("reach pages, units, the night, help and every part", async () => {
+    await openPage("trip");
+    await user.keyboard("2");
+    await waitFor(() => expect(window.location.pathname).toMatch(/\/box$/));
+    await user.keyboard("u");
+    const unit = await get("radio", "Wh");
+    await waitFor(() => expect(unit.getAttribute("data-state")).toBe("on"));
+    await user.keyboard("n");
+    await waitFor(() => expect(document.documentElement.dataset.scheme).toBe("night"));
+    await user.keyboard("n");
+    await user.keyboard("?");
+    expect((await get("dialog", /./)).textContent).toMatch(/Ctrl\+K/);
+    await user.keyboard("{Escape}");
+    await user.keyboard("{Control>}k{/Control}");
+    await user.type(await screen.findByPlaceholderText(/few letters/), "laptop{Enter}");
+    await get("dialog", "Laptop");
+  });
+});
