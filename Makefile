@@ -7,7 +7,7 @@ STAMPS := .make
 # to collect the tests takes twice as long.
 export PYTHONDONTWRITEBYTECODE :=
 
-.PHONY: demo serve test quick nightly check client bench wheel format clean
+.PHONY: demo serve test quick nightly nightly-slice kernel-stamp check client bench wheel format clean
 PYTEST := $(PY) -m pytest --numprocesses 2 --dist worksteal --durations 10
 
 demo: $(STAMPS)/python $(STAMPS)/dist
@@ -23,10 +23,18 @@ test: $(STAMPS)/dev $(STAMPS)/dist $(STAMPS)/debian
 quick: $(STAMPS)/dev
 	ODDKETTLE_TIER=quick $(PYTEST)
 
+# In slices: what was broken off goes on where it was.
 nightly: $(STAMPS)/nightly $(STAMPS)/dist $(STAMPS)/debian
-	cd web && npm test
-	ODDKETTLE_TIER=nightly $(PYTEST)
+	$(PY) -m scripts.nightly
 	$(PY) -m scripts.mutants
+
+# One slice of the night, the one whose turn it is by the number of commits.
+nightly-slice: $(STAMPS)/dev $(STAMPS)/dist $(STAMPS)/debian
+	$(PY) -m scripts.nightly --turn
+
+# After a change of the kernel: the tests of its compiling, which the day leaves out while it has its stamp.
+kernel-stamp: $(STAMPS)/dev
+	$(PY) -m tests.kernel_stamp
 
 wheel: $(STAMPS)/dev $(STAMPS)/dist
 	rm -rf build

@@ -63,14 +63,17 @@ def _at_the_other_width(item: pytest.Item) -> bool:
 
 
 # The same random boxes every time, so that a run says something about the change and not about
-# luck; HYPOTHESIS_PROFILE=search looks at new ones.
+# luck; HYPOTHESIS_PROFILE=search, and a whole night, look at new ones.
 settings.register_profile("steady", derandomize=True, deadline=None, max_examples=examples(100))
 settings.register_profile("search", print_blob=True, deadline=None, max_examples=examples(100))
 # The library also draws on numbers that it finds in the source: then any edit, and any choice of
 # test files, would shift every box. Leave its list empty.
 providers._get_local_constants = lambda: providers._local_constants
 settings.load_profile(
-    os.environ.get("HYPOTHESIS_PROFILE", "search" if TIER == "nightly" else "steady")
+    os.environ.get(
+        "HYPOTHESIS_PROFILE",
+        "search" if TIER == "nightly" and "ODDKETTLE_TURN" not in os.environ else "steady",
+    )
 )
 
 EXAMPLES = Path(__file__).resolve().parents[1] / "examples" / "plans"

@@ -1,21 +1,26 @@
 """How much is tried: the same laws in every tier, fewer repeats in the small ones.
 
 `make quick` runs what takes seconds, `make test` everything that a change needs, `make nightly` the
-long searches. The tier comes from ODDKETTLE_TIER, so that every worker knows it.
+long searches, in slices (`scripts/nightly.py`). The tier comes from ODDKETTLE_TIER, so that every
+worker knows it.
 """
 
 from __future__ import annotations
 
 import os
-from typing import Literal, get_args
+from collections.abc import Iterable
+from typing import Literal, TypeVar, get_args
 
 import pytest
+
+from tests.kernel_stamp import is_stamped
 
 Tier = Literal["quick", "test", "nightly"]
 TIERS: tuple[Tier, ...] = get_args(Tier)
 TIER: Tier = os.environ.get("ODDKETTLE_TIER", "test")  # type: ignore[assignment]
 if TIER not in TIERS:
     raise ValueError(f"ODDKETTLE_TIER={TIER} is no tier; it may be {', '.join(TIERS)}.")
+T = TypeVar("T")
 
 
 def repeats(quick: int, test: int, nightly: int) -> int:
@@ -24,11 +29,24 @@ def repeats(quick: int, test: int, nightly: int) -> int:
 
 
 def examples(usual: int) -> int:
-    """Random examples of a law: a fifth in the quick tier, two fifths in a test, many at night."""
-    return repeats(max(usual // 5, 5), max(2 * usual // 5, 10), 10 * usual)
+    """Random examples of a law: a few in the quick tier, ten in a test, hundreds at night."""
+    return repeats(max(usual // 20, 3), max(usual // 10, 5), 4 * usual)
 
 
 SLOW = pytest.mark.slow
 """Takes seconds: not in the quick tier."""
 NIGHTLY = pytest.mark.nightly
 """Takes minutes: in the nightly tier alone."""
+OF_THE_KERNEL = pytest.mark.nightly if is_stamped() else pytest.mark.slow
+"""It can tell something new only of a kernel that has changed: by day it runs until the new kernel
+has its stamp (`make kernel-stamp`), by night always."""
+
+
+def in_pieces(count: int) -> pytest.MarkDecorator:
+    """Cut a long search of the night into pieces, each a test of its own; by day it is one."""
+    return pytest.mark.parametrize("piece", range(count if TIER == "nightly" else 1))
+
+
+def piece_of(items: Iterable[T], piece: int, count: int) -> list[T]:
+    """The items of one piece: every `count`-th at night, all of them by day."""
+    return list(items)[piece :: count if TIER == "nightly" else 1]

@@ -11,7 +11,7 @@ export default defineConfig({
         test: { name: "units", include: ["src/**/*.test.{ts,tsx}"], exclude: [ON_PAGES] },
       },
       {
-        plugins: [react()],
+        oxc: { jsx: { runtime: "automatic", development: false } },
         test: {
           // Real components on real documents: see src/testing/page.tsx.
           name: "pages",

@@ -18,7 +18,7 @@ from oddkettle.usecases.log.kinds import LOG_KINDS, LogKind
 from oddkettle.usecases.plans.part_templates import FRESH, FreshSource
 from tests.api.described import APP, SPEC
 from tests.conftest import EXAMPLES, NOW
-from tests.tiers import SLOW
+from tests.tiers import SLOW, TIER
 
 OF_A_DOCUMENT = [
     path
@@ -34,6 +34,12 @@ OF_A_DOCUMENT = [
 FIGURES = (
     "books", "taken", "used", "net", "stored", "lost", "use", "peak", "usable", "charge-limit",
     "mass", "ageing", "lowest", "odds", "source:mains", "draw:lamp",
+)  # fmt: skip
+
+
+OF_A_STORED_PLAN = (
+    "report", "file", "track", "track/report", "print/booklet.pdf", "print/schematic.svg",
+    "log", "ticks", "archive",
 )  # fmt: skip
 
 
@@ -65,9 +71,21 @@ def a_document() -> dict[str, Any]:
     return document
 
 
-def ask_all(client: TestClient, document: dict[str, Any], *more: str) -> None:
+HEAVY = ("improve/sizes", "improve/mend", "booklet.pdf", "archive")
+"""What takes seconds: by day it is asked of one kind of each registry, by night of all."""
+
+
+def asked_all(key: str, first: str) -> bool:
+    return TIER == "nightly" or key == first
+
+
+def ask_all(client: TestClient, document: dict[str, Any], *more: str, heavy: bool = True) -> None:
     """Ask everything that can be asked of a plan."""
-    for path in OF_A_DOCUMENT:
+
+    def light(path: str) -> bool:
+        return heavy or not path.endswith(HEAVY)
+
+    for path in filter(light, OF_A_DOCUMENT):
         answer = client.post(path, json=document, params=needed(path))
         assert answer.status_code in (200, 201), (path, answer.text[:600])
         assert '"complaints"' not in answer.text[-2000:], (path, answer.text[-600:])
@@ -75,10 +93,7 @@ def ask_all(client: TestClient, document: dict[str, Any], *more: str) -> None:
         answer = client.post("/api/sum", json=document, params={"figure": figure})
         assert answer.status_code == 200, (figure, answer.text[:600])
     made = client.post("/api/plans", json=document).json()["id"]
-    for path in (
-        "report", "file", "track", "track/report", "print/booklet.pdf", "print/schematic.svg",
-        "log", "ticks", "archive",
-    ):  # fmt: skip
+    for path in filter(light, OF_A_STORED_PLAN):
         answer = client.get(f"/api/plans/{made}/{path}")
         assert answer.status_code == 200, (path, answer.text[:600])
 
@@ -100,7 +115,8 @@ def test_every_source_is_whole(client: TestClient, new: FreshSource) -> None:
     if kind.block is not None:
         block = {"id": "b", "kind": kind.block, "day": 2, "start": "09:00", "end": "11:00"}
         document["trip"]["blocks"].append(block)
-    ask_all(client, document, "source:new")
+    heavy = asked_all(new.text, FRESH.sources[0].text)
+    ask_all(client, document, "source:new", heavy=heavy)
     report = client.post("/api/preview", json=document, params={"series": "true"}).json()
     told = {source["key"]: source for source in report["total"]["sources"]}["new"]
     assert told["kind"] == new.group
@@ -132,7 +148,7 @@ def test_the_document_lists_every_kind_of_source() -> None:
 def test_every_chemistry_is_whole(client: TestClient, key: str) -> None:
     document = a_document()
     document["box"]["battery"]["chemistry"] = key
-    ask_all(client, document)
+    ask_all(client, document, heavy=asked_all(key, next(iter(CHEMISTRIES))))
     listed = {kind["key"]: kind for kind in client.get("/api/reference").json()["chemistries"]}
     assert listed[key]["text"].endswith(".")
     assert listed[key]["kg_per_kwh"] > 0
@@ -145,7 +161,8 @@ def test_every_pattern_of_load_is_whole(client: TestClient, pattern: Pattern) ->
     document["use"]["appliances"][0]["pattern"] = pattern.model_dump(mode="json")
     for day in document["trip"]["days"]:
         day |= {"low_c": 15, "high_c": 25}
-    ask_all(client, document, "appliance:lamp")
+    heavy = asked_all(pattern.type, next(iter(FRESH.patterns.values())).type)
+    ask_all(client, document, "appliance:lamp", heavy=heavy)
     report = client.post("/api/preview", json=document).json()
     assert report["use"]["draws"][0]["a_day"]["wh"] > 0
 

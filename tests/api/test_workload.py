@@ -21,7 +21,7 @@ from tests.asked import run_async
 from tests.conftest import EXAMPLES
 from tests.patience import PATIENCE_S
 from tests.serving import SERVE, Server
-from tests.tiers import SLOW
+from tests.tiers import NIGHTLY, SLOW
 
 Send = Callable[[dict[str, Any]], Awaitable[None]]
 PREVIEW, MEND, LOG = "/api/preview", "/api/improve/mend", "/api/plans/1/log"
@@ -251,6 +251,7 @@ def test_of_who_waits_no_large_body_is_kept() -> None:
     run_async(story())
 
 
+@NIGHTLY
 @SLOW
 def test_a_search_ends_soon_after_its_asker_hangs_up(tmp_path: Path) -> None:
     """Counted in the server's processor time, which no other process takes part in."""

@@ -24,6 +24,7 @@ from tests.browser.conftest import (
     with_the_demos_plan,
 )
 from tests.serving import SERVE, Server
+from tests.tiers import NIGHTLY
 
 ON_A_PHONE = pytest.mark.parametrize("page", ["phone"], indirect=True)
 INSTALLED = """async () => {
@@ -200,6 +201,7 @@ def test_what_is_refused_later_is_told_and_holds_up_nothing(page: Page, server: 
     expect(page.get_by_test_id("outbox")).to_have_count(0)
 
 
+@NIGHTLY
 def test_some_days_of_a_trip_on_a_phone_from_the_sentence_to_the_return(
     browser: Browser, own: Server
 ) -> None:

@@ -11,6 +11,7 @@ from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import ELSEWHERE, ON_THE_DESK, copied_log, open_page
 from tests.serving import Server
+from tests.tiers import NIGHTLY
 
 AXE = Path(__file__).parents[2] / "web/node_modules/axe-core/axe.min.js"
 GRAVE = ("serious", "critical")
@@ -45,6 +46,7 @@ def test_nothing_serious_on_any_page(page: Page, scheme: str) -> None:
         assert findings(page) == [], name
 
 
+@NIGHTLY
 @ELSEWHERE
 @pytest.mark.parametrize("scheme", ["day", "night"])
 def test_nothing_serious_outside_any_plan(page: Page, server: Server, scheme: str) -> None:
@@ -66,6 +68,7 @@ def test_nothing_serious_outside_any_plan(page: Page, server: Server, scheme: st
         page.keyboard.press("Escape")
 
 
+@NIGHTLY
 @ELSEWHERE
 @pytest.mark.parametrize("scheme", ["day", "night"])
 def test_nothing_serious_on_any_sheet_of_the_building(page: Page, scheme: str) -> None:

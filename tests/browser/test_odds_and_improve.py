@@ -20,6 +20,7 @@ from tests.browser.conftest import (
     saved,
 )
 from tests.browser.test_for_everyone import findings
+from tests.tiers import NIGHTLY
 
 YEARS = Path(pvlib.__file__).parent / "data"
 
@@ -145,6 +146,7 @@ def test_nothing_serious_on_the_ways_to_improve(page: Page, view: str) -> None:
     assert findings(page) == []
 
 
+@NIGHTLY
 @ELSEWHERE
 @ON_THE_DESK
 def test_long_work_shows_its_progress_and_stops_when_told(page: Page) -> None:

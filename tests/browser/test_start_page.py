@@ -171,7 +171,7 @@ def person(
     assert errors == []
 
 
-BY_NIGHT = ("overlander", "radio", "standby", "builder")
+BY_NIGHT = ("overlander", "radio", "standby", "builder", "winter")
 """In `make test` the others do; every sentence is read without a browser too."""
 
 
@@ -211,6 +211,7 @@ def test_a_change_is_put_in_and_taken_out(person: Person) -> None:
     expect(put).to_be_visible()
 
 
+@NIGHTLY
 def test_words_that_are_not_understood_are_told_and_a_bad_size_changes_nothing(
     person: Person,
 ) -> None:

@@ -7,6 +7,7 @@ import shutil
 import subprocess
 import sys
 import sysconfig
+import zipfile
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -16,33 +17,41 @@ from playwright.sync_api import Browser, expect
 from oddkettle import __version__
 from tests.conftest import EXAMPLES
 from tests.serving import Server
+from tests.tiers import NIGHTLY
 
 ROOT = Path(__file__).resolve().parents[2]
 
 
-@pytest.fixture(scope="module")
-def installed(tmp_path_factory: pytest.TempPathFactory) -> Path:
-    """A fresh environment with the wheel alone of ours; what it needs is lent by this one.
+PIP = [sys.executable, "-m", "pip", "--quiet", "--disable-pip-version-check"]
 
-    A path in a `.pth` file lends its packages, but not what this environment itself runs from.
-    """
+
+@pytest.fixture(scope="module")
+def wheel(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """The wheel, built of a copy of the tree."""
     folder = tmp_path_factory.mktemp("wheel")
     tree = folder / "tree"
     for name in ("src", "web/dist", "examples/plans"):
         shutil.copytree(ROOT / name, tree / name, ignore=shutil.ignore_patterns("*.egg-info"))
     for name in ("pyproject.toml", "setup.py", "README.md", "LICENSE", "THIRD-PARTY.md"):
         shutil.copy(ROOT / name, tree)
-    pip = [sys.executable, "-m", "pip", "--quiet", "--disable-pip-version-check"]
-    wheel = [*pip, "wheel", "--no-deps", "--no-build-isolation", "--wheel-dir", str(folder)]
-    subprocess.run([*wheel, str(tree)], check=True, capture_output=True)
-    fresh = folder / "fresh"
+    build = [*PIP, "wheel", "--no-deps", "--no-build-isolation", "--wheel-dir", str(folder)]
+    subprocess.run([*build, str(tree)], check=True, capture_output=True)
+    return next(folder.glob("oddkettle-*.whl"))
+
+
+@pytest.fixture(scope="module")
+def installed(wheel: Path, tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A fresh environment with the wheel alone of ours; what it needs is lent by this one.
+
+    A path in a `.pth` file lends its packages, but not what this environment itself runs from.
+    """
+    fresh = tmp_path_factory.mktemp("installed") / "fresh"
     subprocess.run([sys.executable, "-m", "venv", "--without-pip", str(fresh)], check=True)
     site = next(fresh.glob("lib/python*/site-packages"))
     (site / "lent.pth").write_text(sysconfig.get_path("purelib"))
-    built = next(folder.glob("oddkettle-*.whl"))
     python = str(fresh / "bin" / "python")
-    install = [*pip, "--python", python, "install", "--no-deps", "--no-index", "--force-reinstall"]
-    subprocess.run([*install, str(built)], check=True, capture_output=True)
+    install = [*PIP, "--python", python, "install", "--no-deps", "--no-index", "--force-reinstall"]
+    subprocess.run([*install, str(wheel)], check=True, capture_output=True)
     return fresh
 
 
@@ -56,19 +65,23 @@ def run(fresh: Path, *words: str) -> str:
     return done.stdout
 
 
-def test_the_wheel_is_the_whole_product(installed: Path) -> None:
-    site = next(installed.glob("lib/python*/site-packages"))
-    shipped = site / "oddkettle" / "shipped"
-    assert (shipped / "web" / "index.html").is_file()
-    assert list((shipped / "web" / "assets").glob("*.woff2"))
-    plans = {path.name for path in EXAMPLES.glob("*.json")}
-    assert {path.name for path in (shipped / "examples").glob("*.json")} == plans
-    assert list((site / "oddkettle" / "formats" / "booklet" / "fonts").glob("*.ttf"))
-    about = next(site.glob("oddkettle-*.dist-info"))
-    assert (about / "licenses" / "LICENSE").is_file()
-    assert (about / "licenses" / "THIRD-PARTY.md").is_file()
+def test_the_wheel_is_the_whole_product(wheel: Path) -> None:
+    held = {Path(name) for name in zipfile.ZipFile(wheel).namelist()}
+    sources = (ROOT / "src" / "oddkettle").rglob("*.py")
+    assert {
+        Path("oddkettle") / one.relative_to(ROOT / "src" / "oddkettle") for one in sources
+    } <= held
+    shipped = Path("oddkettle") / "shipped"
+    assert shipped / "web" / "index.html" in held
+    assert [one for one in held if one.match("shipped/web/assets/*.woff2")]
+    plans = {shipped / "examples" / path.name for path in EXAMPLES.glob("*.json")}
+    assert {one for one in held if one.parent == shipped / "examples"} == plans
+    assert [one for one in held if one.match("formats/booklet/fonts/*.ttf")]
+    assert [one for one in held if one.match("*.dist-info/licenses/LICENSE")]
+    assert [one for one in held if one.match("*.dist-info/licenses/THIRD-PARTY.md")]
 
 
+@NIGHTLY
 def test_the_installed_command_runs_a_plan(installed: Path, tmp_path: Path) -> None:
     assert run(installed, "--version") == f"oddkettle {__version__}\n"
     where = run(installed, "simulate", str(EXAMPLES / "moth-survey.json"))
@@ -86,6 +99,7 @@ def server_of_the_wheel(installed: Path, tmp_path: Path) -> Iterator[Server]:
     server.kill()
 
 
+@NIGHTLY
 def test_a_wheel_alone_answers_in_the_browser(
     browser: Browser, server_of_the_wheel: Server
 ) -> None:

@@ -15,7 +15,7 @@ import pytest
 
 from oddkettle.core.kernel import compiler
 from tests.conftest import EXAMPLES
-from tests.tiers import NIGHTLY, SLOW
+from tests.tiers import NIGHTLY, OF_THE_KERNEL
 
 ANSWERS = Path(__file__).with_name("kernel_answers.py")
 PACKAGE = compiler.KERNEL.parents[1]
@@ -135,7 +135,7 @@ print(found["single"], found["ensemble"], sum(single.stats.cache_hits.values()))
 """A kernel of four lines: compiled in a second, kept by the same compiler.py as the real one."""
 
 
-@SLOW
+@OF_THE_KERNEL
 @pytest.mark.parametrize(
     ("name", "old", "new", "single", "ensemble"),
     [

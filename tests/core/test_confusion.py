@@ -14,7 +14,7 @@ from tests.core.mistakes import MISTAKES
 from tests.core.sensible import Document, Mistake, made, sensible
 from tests.tiers import repeats
 
-SOUND = repeats(8, 60, 300)
+SOUND = repeats(4, 10, 300)
 BOXES = repeats(1, 1, 5)
 """Into how many sensible boxes each mistake is made."""
 

@@ -14,7 +14,7 @@ from oddkettle.core.estimation.tracker import track
 from oddkettle.core.simulation.run import trip_grid
 from tests.foreign.trips import A_DAY, SETS, Plan, Score, case_of, follow, read, rmse
 from tests.foreign.world import Truth, live
-from tests.tiers import TIER
+from tests.tiers import NIGHTLY, TIER
 
 FIRST_SEED = 5000
 TRIPS = 60 if TIER == "nightly" else 12
@@ -31,7 +31,7 @@ def off(name: str) -> float:
     return 100.0 * rmse([score.now_off for score in scores(name)])
 
 
-@pytest.mark.parametrize("name", ["percent", "all"])
+@pytest.mark.parametrize("name", ["percent", pytest.param("all", marks=NIGHTLY)])
 def test_the_bands_hold_the_truth_as_often_as_they_say(name: str) -> None:
     now = float(np.mean([score.now_inside for score in scores(name)]))
     past = float(np.mean([score.past_inside for score in scores(name)]))
@@ -40,6 +40,7 @@ def test_the_bands_hold_the_truth_as_often_as_they_say(name: str) -> None:
     assert 0.70 - SLACK <= past <= 0.87 + SLACK
 
 
+@NIGHTLY
 def test_more_readings_are_never_worse_and_beat_the_monitor() -> None:
     monitor = 100.0 * rmse([score.monitor_off for score in scores("all")])
     dead = 100.0 * rmse([score.dead_off for score in scores("all")])

@@ -21,7 +21,7 @@ from oddkettle.core.simulation.run import Run, run_world, simulate
 from oddkettle.core.simulation.run_metrics import autonomy_h
 from oddkettle.core.sources.charge_profile import Profile
 from tests.core.boxes import LIFEPO4, Case, cases, changed
-from tests.tiers import SLOW, examples, repeats
+from tests.tiers import OF_THE_KERNEL, examples, repeats
 
 many = settings(
     max_examples=examples(100),
@@ -237,7 +237,7 @@ def _run(case: Case) -> Run:
     return run_world(case, run.world)
 
 
-@SLOW
+@OF_THE_KERNEL
 def test_the_compiled_step_agrees_with_the_plain_one() -> None:
     """The compiled loop against the very same function run by the interpreter, to 1e-12."""
     script = Path(__file__).with_name("plain_step.py")

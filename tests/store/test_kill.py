@@ -16,9 +16,10 @@ from oddkettle.store.backup import health_of
 from tests import http
 from tests.conftest import EXAMPLES
 from tests.serving import SERVE, Server
-from tests.tiers import SLOW, repeats
+from tests.tiers import SLOW, TIER, in_pieces, repeats
 
-ROUNDS = repeats(0, 1, 100)
+ROUNDS = 1 if TIER == "test" else 10
+PIECES = 10
 pytestmark = SLOW
 ENTRIES = repeats(0, 3_000, 8_000)
 
@@ -34,7 +35,8 @@ def server(tmp_path_factory: pytest.TempPathFactory) -> Server:
     return server
 
 
-def test_a_killed_server_loses_no_acknowledged_save(server: Server) -> None:
+@in_pieces(PIECES)
+def test_a_killed_server_loses_no_acknowledged_save(server: Server, piece: int) -> None:
     for _ in range(ROUNDS):
         server.start()
         acknowledged = save_until_killed(server)
@@ -78,8 +80,9 @@ def save_until_killed(server: Server) -> int:
     return confirmed
 
 
+@in_pieces(PIECES)
 def test_a_killed_server_loses_no_acknowledged_sample_and_counts_none_twice(
-    server: Server,
+    server: Server, piece: int
 ) -> None:
     """The bridge sends again what was not acknowledged, as bridges do."""
     sent = acknowledged = 0
@@ -131,8 +134,9 @@ def send_until_killed(server: Server, first: int) -> tuple[int, int]:
     return done, sent
 
 
+@in_pieces(PIECES)
 def test_a_server_killed_while_an_archive_comes_in_or_a_copy_is_made_keeps_all_or_nothing(
-    server: Server,
+    server: Server, piece: int
 ) -> None:
     """Whenever it dies, the plan with its whole log is there, or nothing of it."""
     server.start()
@@ -141,7 +145,7 @@ def test_a_server_killed_while_an_archive_comes_in_or_a_copy_is_made_keeps_all_o
     archive = pack(
         plan, [entry_at(start + timedelta(hours=12, seconds=n)) for n in range(ENTRIES)], []
     )
-    rng = random.Random(7)
+    rng = random.Random(7 + piece)
     for _ in range(ROUNDS):
         before = len(http.get(f"{server.url}/api/plans").json())
         answers: list[int] = []

@@ -19,7 +19,7 @@ from oddkettle.usecases.plans.plans import create_plan
 from oddkettle.usecases.run_cache import ensemble_of
 from oddkettle.usecases.simulate.remedies import with_edits
 from tests.conftest import EXAMPLES, example
-from tests.tiers import SLOW
+from tests.tiers import NIGHTLY, SLOW
 
 
 def fewer(plan: Plan) -> Plan:
@@ -167,6 +167,7 @@ def test_a_chargers_size_is_sought_among_those_that_are_sold(few: Plan) -> None:
     assert set(bigger) <= {few.box.battery.capacity_ah, *BATTERY_AH}
 
 
+@NIGHTLY
 @SLOW
 def test_the_search_ends_with_a_front_and_the_boxs_own_place(few: Plan) -> None:
     start, *parts, end = search_sizes(few)

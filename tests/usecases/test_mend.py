@@ -19,7 +19,7 @@ from oddkettle.usecases.improve.weigh import tightest_day
 from oddkettle.usecases.run_cache import ensemble_of
 from oddkettle.usecases.simulate.remedies import with_edits
 from tests.conftest import example
-from tests.tiers import NIGHTLY, SLOW, repeats
+from tests.tiers import NIGHTLY, SLOW, in_pieces, repeats
 from tests.usecases.test_sentence import MOOR
 
 SURE = 80.0
@@ -85,12 +85,16 @@ def exhaustive(plan: Plan, never: frozenset[str], most: int = 3) -> float | None
 FEW = frozenset({"socket", "aim", "hookup"})
 
 
+PIECES = 10
+
+
 @SLOW
-def test_it_reaches_what_every_combination_reaches_with_hardly_more_bother() -> None:
+@in_pieces(PIECES)
+def test_it_reaches_what_every_combination_reaches_with_hardly_more_bother(piece: int) -> None:
     """Driving on one day only, so that all combinations of three can be tried."""
     reached = reachable = near = 0
-    seed = 0
-    while reachable < repeats(1, 2, 100):
+    seed = 1000 * piece
+    while reachable < repeats(1, 2, 10):
         seed += 1
         plan = random_plan(seed)
         tight = tightest_day(ensemble_of(plan, FINE, quick=True))

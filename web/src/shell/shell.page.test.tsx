@@ -1,4 +1,4 @@
-import { screen, waitFor, within } from "@testing-library/react";
+import { screen, waitFor, within } from "@testing-library/dom";
 import { describe, expect, it } from "vitest";
 import {
   field,
@@ -61,8 +61,7 @@ describe("habits", () => {
     await openPage("box?part=vehicle:dcdc");
     await user.keyboard("{Control>}k{/Control}");
     await user.type(await screen.findByPlaceholderText(/few letters/), "habits{Enter}");
-    const dialog = within(await get("dialog", /./));
-    for (const name of ["°F", "AWG", "lb", "12 h"]) await press("radio", name, dialog);
+    for (const name of ["°F", "AWG", "lb", "12 h"]) await press("radio", name);
     await user.keyboard("{Escape}");
     await unfold(/^Cable and alternator/);
     await type("Copper", "2/0");

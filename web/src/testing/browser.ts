@@ -1,6 +1,8 @@
 /** What a browser has and jsdom lacks: sizes, pointers held, events; and the engine at its address. */
-import { cleanup, configure } from "@testing-library/react";
+import { configure } from "@testing-library/dom";
+import { flushSync } from "react-dom";
 import { afterEach, inject } from "vitest";
+import { clear } from "./page";
 
 declare module "vitest" {
   interface ProvidedContext {
@@ -16,6 +18,13 @@ configure({
   defaultHidden: true,
   // The message without the whole document, which no one reads.
   getElementError: (message) => new Error(message ?? "not found"),
+  // What an event changes is on screen before the next one, as for a person.
+  eventWrapper: (dispatch) => flushSync(dispatch),
+  asyncWrapper: async (act) => {
+    const done = await act();
+    await new Promise((next) => setTimeout(next));
+    return done;
+  },
 });
 
 const fetchOverNetwork = globalThis.fetch;
@@ -58,6 +67,17 @@ Element.prototype.scrollIntoView = () => undefined;
 Element.prototype.hasPointerCapture = () => false;
 Element.prototype.setPointerCapture = () => undefined;
 Element.prototype.releasePointerCapture = () => undefined;
+// No styles are loaded; to work out those of every element is most of what a search by name costs.
+const PLAIN_STYLE = { display: "block", visibility: "visible", getPropertyValue: () => "" };
+window.getComputedStyle = () => PLAIN_STYLE as never;
+// Asked of every control by a search by name; jsdom walks the whole document for each.
+for (const kind of [HTMLButtonElement, HTMLInputElement, HTMLSelectElement, HTMLTextAreaElement])
+  Object.defineProperty(kind.prototype, "labels", {
+    get(this: HTMLElement) {
+      const labels = [...document.getElementsByTagName("label")];
+      return labels.filter((one) => (this.id && one.htmlFor === this.id) || one.contains(this));
+    },
+  });
 window.scrollTo = () => undefined;
 window.matchMedia = (media) =>
   ({ matches: false, media, addEventListener() {}, removeEventListener() {} }) as never;
@@ -68,7 +88,7 @@ globalThis.EventSource = class {
 } as never;
 
 afterEach(() => {
-  cleanup();
+  clear();
   answered.splice(0);
   localStorage.clear();
 });

@@ -1,9 +1,13 @@
 /**
  * A page as it is, in a document without layout: the real app on a plan of the test's own, whose
  * figures the engine makes. What only a browser shows (drags, sizes, two devices) is tested there.
+ *
+ * React is the one that users get, not the one for development: that takes twice as long.
  */
-import { cleanup, render, screen, waitFor, within } from "@testing-library/react";
+import { screen, waitFor, within } from "@testing-library/dom";
 import userEvent from "@testing-library/user-event";
+import { computeAccessibleName } from "dom-accessibility-api";
+import { createRoot, type Root } from "react-dom/client";
 import { expect } from "vitest";
 import type { OpenPlan, Plan } from "../api/client";
 import { App } from "../shell/App";
@@ -12,31 +16,57 @@ import { App } from "../shell/App";
 type Words = string | RegExp;
 type Place = ReturnType<typeof within> | typeof screen;
 
-/** A name as a reader hears it: thin and unbreakable spaces are spaces. */
-function named(words: Words): (name: string) => boolean {
-  const fits = (name: string) => {
-    const plain = name.replace(/\s+/g, " ").trim();
-    return typeof words === "string" ? plain === words : words.test(plain);
-  };
-  // What is told when nothing is found.
-  fits.toString = () => String(words);
-  return fits;
+/** Whether a name, as a reader hears it, is meant: thin and unbreakable spaces are spaces. */
+function fits(words: Words, name: string): boolean {
+  const plain = name.replace(/\s+/g, " ").trim();
+  return typeof words === "string" ? plain === words : words.test(plain);
+}
+
+/** What has this role and name now. The name is worked out only where a glance says that it may fit. */
+export function all(role: string, name: Words, place: Place = screen): HTMLElement[] {
+  return place.queryAllByRole(role).filter((element: HTMLElement) => {
+    const glance =
+      element.getAttribute("aria-label") ??
+      (element as HTMLInputElement).labels?.[0]?.textContent ??
+      element.textContent ??
+      "";
+    const told = element.hasAttribute("aria-labelledby") || fits(loosely(name), glance);
+    return told && fits(name, computeAccessibleName(element));
+  });
+}
+
+/** A glance knows nothing of spaces between parts and of marks that are not read out. */
+function loosely(name: Words): RegExp {
+  if (typeof name === "string") return new RegExp(name.slice(0, 4).replace(/\W/g, "."));
+  return new RegExp(name.source.replace(/^\^|\$$/g, ""), name.flags);
 }
 
 /** What has this role and name, once it is there. */
 export async function get(role: string, name: Words, place: Place = screen): Promise<HTMLElement> {
-  return (await place.findAllByRole(role, { name: named(name) }))[0] as HTMLElement;
+  return waitFor(() => {
+    const found = all(role, name, place)[0];
+    if (!found) throw new Error(`no ${role} called ${name}`);
+    return found;
+  });
 }
 
 /** Wait until nothing has this role and name. */
 export async function gone(role: string, name: Words, place: Place = screen): Promise<void> {
-  await waitFor(() => expect(place.queryAllByRole(role, { name: named(name) })).toHaveLength(0));
+  await waitFor(() => expect(all(role, name, place)).toHaveLength(0));
 }
 
 export const user = userEvent.setup({ delay: null, pointerEventsCheck: 0 });
 
 const kept = new Map<string, Blob>();
 let id = 0;
+let root: Root | null = null;
+
+/** Take away what is on screen. */
+export function clear(): void {
+  root?.unmount();
+  root = null;
+  document.body.replaceChildren();
+}
 
 async function sample(name: string): Promise<Blob> {
   const known = kept.get(name);
@@ -94,10 +124,12 @@ export function listed(): string {
 
 /** Show a page of the plan that is open: as it is after a reload, whatever was on screen. */
 export async function show(path: string): Promise<void> {
-  cleanup();
+  clear();
   localStorage.setItem("oddkettle.looked", "all");
   window.history.pushState({}, "", `/plan/${id}/${path}`);
-  render(<App key={path} />);
+  const place = document.body.appendChild(document.createElement("div"));
+  root = createRoot(place);
+  root.render(<App />);
   await screen.findByTestId("headline");
   await settled();
 }
@@ -117,9 +149,11 @@ export async function stored(): Promise<Plan> {
   return ((await ask(`/api/plans/${id}`)) as OpenPlan).document;
 }
 
-/** Press what has this role and name. */
+/** Press what has this role and name, once it can be pressed. */
 export async function press(role: string, name: Words, place: Place = screen): Promise<void> {
-  await user.click(await get(role, name, place));
+  const found = await get(role, name, place);
+  await waitFor(() => expect((found as HTMLButtonElement).disabled ?? false).toBe(false));
+  await user.click(found);
 }
 
 /** Press the words themselves: a fold's summary, say. */

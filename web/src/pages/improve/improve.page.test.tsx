@@ -1,4 +1,4 @@
-import { screen, waitFor, within } from "@testing-library/react";
+import { screen, waitFor, within } from "@testing-library/dom";
 import { describe, expect, it } from "vitest";
 import { choose, field, get, openPage, press, says, settled, type, user } from "../../testing/page";
 

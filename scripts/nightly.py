@@ -1,0 +1,186 @@
+"""The long searches of the tests, cut into slices of about two minutes that are run one at a time.
+
+A slice is run in turn with every submission (`.ci/run`), so that each of these tests is run again
+and again without anybody remembering; and `make nightly` runs all that are left. What ended well is
+kept in `.make/nightly.json`, by the state of the tree: a night that was broken off goes on there.
+
+    python -m scripts.nightly               all slices that this tree has not passed yet
+    python -m scripts.nightly --turn        the one whose turn it is, by the number of commits
+    python -m scripts.nightly --slice 7     that one
+    python -m scripts.nightly --list        what is in each, and how long it took
+
+How long a test takes is read from `tests/nightly_seconds.json`, which a whole night writes anew.
+"""
+
+from __future__ import annotations
+
+import argparse
+import hashlib
+import json
+import os
+import re
+import subprocess
+import sys
+import tempfile
+import time
+import xml.etree.ElementTree as ET
+from collections.abc import Iterator
+from dataclasses import dataclass
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parents[1]
+SECONDS = ROOT / "tests" / "nightly_seconds.json"
+PASSED = ROOT / ".make" / "nightly.json"
+SLICE_S = 110.0
+"""What a slice's tests take together, on each of the workers."""
+WORKERS = 2
+UNKNOWN_S = 3.0
+"""Taken for a test that nobody has timed yet."""
+SPEAKS_OF_NIGHT = re.compile(r"\b(repeats|examples|in_pieces|TIER|NIGHTLY|OF_THE_KERNEL)\b")
+"""A test file of which the night tries more than the day."""
+
+
+@dataclass(frozen=True)
+class Slice:
+    """Some tests that are run together."""
+
+    number: int
+    tests: tuple[str, ...]
+    seconds: float
+
+
+def collected() -> list[str]:
+    """The tests of which the night tries more than the day, by their names."""
+    files = [
+        str(path.relative_to(ROOT))
+        for path in sorted((ROOT / "tests").rglob("test_*.py"))
+        if SPEAKS_OF_NIGHT.search(path.read_text()) or "browser" in path.parts
+    ]
+    night, day = (_listed(files, tier) for tier in ("nightly", "test"))
+    # In the browser the night differs by what it runs, elsewhere by how often too.
+    return [test for test in night if "tests/browser/" not in test or test not in day]
+
+
+def _listed(files: list[str], tier: str) -> dict[str, None]:
+    done = subprocess.run(
+        [sys.executable, "-m", "pytest", "--collect-only", *files],
+        cwd=ROOT, env=os.environ | {"ODDKETTLE_TIER": tier, "ODDKETTLE_TURN": "1"},
+        capture_output=True, text=True, check=False,
+    )  # fmt: skip
+    if done.returncode:
+        raise RuntimeError(f"the tests cannot be collected: {done.stdout[-2000:]}")
+    return dict.fromkeys(line for line in done.stdout.splitlines() if "::" in line)
+
+
+def slices() -> list[Slice]:
+    """All of them: in the order of the tests, each as long as a slice may be."""
+    known: dict[str, float] = json.loads(SECONDS.read_text()) if SECONDS.is_file() else {}
+    found: list[Slice] = []
+    tests: list[str] = []
+    total = 0.0
+    for test in collected():
+        takes_s = known.get(test, UNKNOWN_S)
+        if tests and total + takes_s > SLICE_S * WORKERS:
+            found.append(Slice(len(found), tuple(tests), total))
+            tests, total = [], 0.0
+        tests.append(test)
+        total += takes_s
+    return [*found, Slice(len(found), tuple(tests), total)]
+
+
+def commits() -> int:
+    """How many commits there are: whose turn it is goes by that."""
+    counted = subprocess.run(
+        ["git", "rev-list", "--count", "HEAD"], cwd=ROOT, capture_output=True, text=True, check=True
+    )
+    return int(counted.stdout)
+
+
+def state() -> str:
+    """A digest of the program and its tests, as they lie in the tree."""
+    found = hashlib.sha256()
+    for folder in ("src", "tests", "web/src"):
+        for path in sorted((ROOT / folder).rglob("*")):
+            if path.is_file() and path.suffix in (".py", ".ts", ".tsx", ".json", ".npz"):
+                found.update(str(path.relative_to(ROOT)).encode() + path.read_bytes())
+    return found.hexdigest()[:16]
+
+
+def run(one: Slice, *, fixed: bool) -> tuple[bool, dict[str, float]]:
+    """Run a slice; whether it passed, and how long each of its tests took.
+
+    `fixed` keeps to the same random boxes each time: then a submission stands or falls with what it
+    changes, not with luck. A whole night looks at new ones.
+    """
+    with tempfile.TemporaryDirectory() as folder:
+        report = Path(folder) / "report.xml"
+        listed = Path(folder) / "tests.txt"
+        listed.write_text("\n".join(one.tests))
+        command = [sys.executable, "-m", "pytest", f"--numprocesses={WORKERS}",
+                   "--dist=worksteal", f"--junit-xml={report}", f"@{listed}"]  # fmt: skip
+        turn = {"ODDKETTLE_TURN": "1"} if fixed else {}
+        done = subprocess.run(
+            command, cwd=ROOT, env=os.environ | {"ODDKETTLE_TIER": "nightly"} | turn, check=False
+        )
+        return done.returncode == 0, dict(_times(report)) if report.is_file() else {}
+
+
+def _times(report: Path) -> Iterator[tuple[str, float]]:
+    # Our own file, written a moment ago.
+    for case in ET.parse(report).getroot().iter("testcase"):
+        file = case.get("classname", "").replace(".", "/") + ".py"
+        yield f"{file}::{case.get('name')}", float(case.get("time", "0"))
+
+
+def main() -> int:
+    """Run the slices that are asked for."""
+    options = argparse.ArgumentParser()
+    options.add_argument("--turn", action="store_true", help="the slice whose turn it is")
+    options.add_argument("--slice", type=int, help="one slice, by its number")
+    options.add_argument("--list", action="store_true", help="only list them")
+    given = options.parse_args()
+    every = slices()
+    if given.list:
+        for one in every:
+            print(f"slice {one.number}: {len(one.tests)} tests, {one.seconds:.0f} s")
+            print("".join(f"    {test}\n" for test in one.tests), end="")
+        return 0
+    if given.turn or given.slice is not None:
+        number = commits() % len(every) if given.turn else given.slice
+        one = every[number]
+        print(f"nightly slice {number} of {len(every)}: {len(one.tests)} tests", flush=True)
+        return 0 if run(one, fixed=True)[0] else 1
+    return whole_night(every)
+
+
+def whole_night(every: list[Slice]) -> int:
+    """All that this tree has not passed yet, and how long each test took."""
+    kept = json.loads(PASSED.read_text()) if PASSED.is_file() else {}
+    now = state()
+    passed: list[int] = kept.get("passed", []) if kept.get("state") == now else []
+    times: dict[str, float] = kept.get("times", {}) if passed else {}
+    failed = []
+    for one in every:
+        if one.number in passed:
+            continue
+        begin = time.monotonic()
+        well, took = run(one, fixed=False)
+        times |= took
+        took_s = time.monotonic() - begin
+        print(f"slice {one.number} of {len(every)}: {'passed' if well else 'FAILED'}, "
+              f"{took_s:.0f} s", flush=True)  # fmt: skip
+        if well:
+            passed.append(one.number)
+        else:
+            failed.append(one.number)
+        PASSED.parent.mkdir(exist_ok=True)
+        PASSED.write_text(json.dumps({"state": now, "passed": passed, "times": times}))
+    if not failed:
+        known = {test: round(seconds, 1) for test, seconds in sorted(times.items())}
+        SECONDS.write_text(json.dumps(known, indent=0) + "\n")
+    print(f"{len(passed)} of {len(every)} slices passed; failed: {failed or 'none'}")
+    return 1 if failed else 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())
