@@ -99,7 +99,7 @@ def test_a_complaint_is_in_its_readers_habits(client: TestClient) -> None:
     assert int(answer.headers["content-length"]) == len(answer.content)
 
 
-def test_prints_follow_habits_and_tables_do_not(client: TestClient) -> None:
+def test_prints_follow_habits_and_tables_only_in_their_cables(client: TestClient) -> None:
     document = json.loads((EXAMPLES / "winter-caravan.json").read_bytes())
     plan = client.post("/api/plans/import", content=json.dumps(document)).json()["id"]
     booklet = client.get(f"/api/plans/{plan}/print/booklet.pdf").content
@@ -111,8 +111,10 @@ def test_prints_follow_habits_and_tables_do_not(client: TestClient) -> None:
     assert not re.search(r"\d mm²|\d kg\b|\d Nm\b", words)
     assert "AWG" in client.get(f"/api/plans/{plan}/print/schematic.svg").text
     table = client.get(f"/api/plans/{plan}/print/parts.csv").text
-    assert "AWG" not in table
-    assert "mm²" in table
+    # A list that one buys from: square millimetres among AWG would be the wrong cable.
+    assert "AWG" in table
+    assert "mm²" not in table
+    assert " lb" not in table
     assert OPEN not in table
 
 

@@ -13,7 +13,7 @@ from oddkettle.results.build import BuildReport, MovedReport
 from oddkettle.usecases.construct import prints, ticks
 from oddkettle.usecases.construct.prints import PricesRead, PrintName
 from oddkettle.usecases.construct.ticks import NewTick, Ticks
-from oddkettle.usecases.construct.work import report_build, report_moved
+from oddkettle.usecases.construct.work import report_moved, written_build
 from oddkettle.usecases.improve.compare import AgainstUnit, against_unit
 
 router = APIRouter(prefix="/api", tags=["build"], responses=PROBLEMS)
@@ -22,7 +22,7 @@ router = APIRouter(prefix="/api", tags=["build"], responses=PROBLEMS)
 @router.post("/build")
 def build(document: Plan) -> BuildReport:
     """Circuits, schematic, parts, fit, faces, checks and fault finder of a plan's box."""
-    return report_build(document)
+    return Response(written_build(document), media_type="application/json")  # type: ignore[return-value]
 
 
 @router.post("/build/moved")

@@ -5,11 +5,13 @@ from __future__ import annotations
 import csv
 import io
 from collections.abc import Iterable
+from dataclasses import replace
 
 from oddkettle.core.construction.parts.parts_list import Known, Line
 from oddkettle.formats.spreadsheet import disarmed
 from oddkettle.plan.plan_errors import Complaint, PlanRefused
 from oddkettle.text import USUAL, render
+from oddkettle.text.habits import reader
 
 COLUMNS = (
     "part", "name", "group", "count", "unit", "owned", "euro_each", "kg_each", "price_is",
@@ -25,12 +27,14 @@ def parts_csv(lines: Iterable[Line]) -> bytes:
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\r\n")
     writer.writerow(COLUMNS)
+    # For other programs, so as usual; but who buys AWG must not be sold square millimetres.
+    habits = replace(USUAL, cable=reader().cable)
     for line in lines:
         part, bulk = line.article, line.article.bulk
         each = (line.euro_low + line.euro_high) / 2 / part.count
         writer.writerow(
             [
-                part.key, disarmed(render(part.name, USUAL)), part.group, f"{part.count:g}",
+                part.key, disarmed(render(part.name, habits)), part.group, f"{part.count:g}",
                 part.unit,
                 "yes" if line.owned else "no", f"{each:.2f}", f"{part.kg:.4f}",
                 "known" if line.price_known else "guess",

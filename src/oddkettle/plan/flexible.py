@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from oddkettle.core.foundation.errors import PlanError
 from oddkettle.core.foundation.units import MINUTES_PER_DAY
+from oddkettle.core.loads.essential import must_run
 from oddkettle.core.loads.flexible import LoadRun
 from oddkettle.plan.document import Plan
 from oddkettle.plan.quantities import clock_minutes
@@ -91,13 +92,13 @@ def _run_on(
 
 
 def _check_room(appliance: ApplianceModel, flexible: Flexible, n: int) -> None:
-    if appliance.medical:
+    if must_run(appliance):
         raise PlanError(
-            f"{appliance.name} is for somebody's health: no schedule may move it.",
+            f"{appliance.name} must run, perhaps for somebody's health: no schedule may move it.",
             where=("use", "appliances", n, "flexible"),
             value="at any time",
             limit="all its hours",
-            remedy="Let it run all its hours, or take the mark away.",
+            remedy="Let it run all its hours, or say that it may go when it must.",
         )
     longest = max(end - start for start, end in map(_stretch, appliance.hours))
     if longest < flexible.minutes:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from oddkettle.core.foundation.errors import PlanError
 from oddkettle.core.foundation.quantity import celsius
@@ -158,6 +158,14 @@ class ApplianceModel(Part):
     """Of a medical one: there is a second source for it that needs none of this box, tried out."""
     on: bool = True
     """Whether it is there: one that is off stays in the plan and does nothing."""
+
+    @model_validator(mode="before")
+    @classmethod
+    def _medical_means_must(cls, data: object) -> object:
+        """Plans of before 2026-12 may hold a medical one of another priority: it goes never."""
+        if isinstance(data, dict) and data.get("medical") is True:
+            return {**data, "priority": "must"}
+        return data
 
 
 class Shedding(Part):

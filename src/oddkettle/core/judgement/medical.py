@@ -6,9 +6,7 @@ from collections.abc import Iterator
 
 from oddkettle.core.judgement.cautions import CAUTIONS
 from oddkettle.core.judgement.evidence import Change, Evidence, Fix, Judgement, appliance_part
-
-NAMED = ("breath", "ventilator", "oxygen", "cpap", "bipap", "nebuli", "insulin", "medicine")
-"""Words in a name that tell of such a machine [judgement]."""
+from oddkettle.core.loads.essential import sounds_medical
 
 
 def medical_single_source(evidence: Evidence) -> Iterator[Judgement]:
@@ -36,8 +34,7 @@ def medical_single_source(evidence: Evidence) -> Iterator[Judgement]:
 def medical_unmarked(evidence: Evidence) -> Iterator[Judgement]:
     """By its name health hangs on it, and nobody has marked it."""
     for appliance in evidence.run.case.appliances:
-        told = any(word in appliance.name.lower() for word in NAMED)
-        if appliance.medical or not told:
+        if appliance.medical or not sounds_medical(appliance.name):
             continue
         yield Judgement(
             code="medical-unmarked",

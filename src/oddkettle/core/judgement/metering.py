@@ -16,6 +16,7 @@ from oddkettle.core.judgement.evidence import (
     appliance_part,
     of_a_built_box,
 )
+from oddkettle.core.loads.essential import must_run
 
 FLAT_FROM, FLAT_TO = 0.3, 0.9
 FLAT_V = 0.4
@@ -32,7 +33,7 @@ def level_unseen(evidence: Evidence) -> Iterator[Judgement]:
     wiring = evidence.run.case.wiring
     if wiring.shunt or wiring.voltmeter:
         return
-    must = any(a.medical or a.priority == "must" for a in evidence.run.case.appliances)
+    must = any(must_run(a) for a in evidence.run.case.appliances)
     yield Judgement(
         code="level-unseen",
         severity="fault",

@@ -23,6 +23,7 @@ from oddkettle.core.judgement.evidence import (
     used_wh,
 )
 from oddkettle.core.loads.demand import INVERTER_KEY, USB_EFFICIENCY, Appliance, window_share
+from oddkettle.core.loads.essential import may_be_cut, must_run
 from oddkettle.core.loads.fridge import Fridge
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.simulation.run_metrics import lowest
@@ -92,7 +93,8 @@ def inverter_too_small(evidence: Evidence) -> Iterator[Judgement]:
             means="It shuts off when this starts.",
             remedy=f"An inverter of {wanted:.0f} W."
             if evidence.run.case.unit is None
-            else f"Leave it at home, or take a unit that gives {wanted:.0f} W.",
+            else f"{'Leave it at home, or take' if may_be_cut(appliance) else 'Take'} a unit that "
+            f"gives {wanted:.0f} W.",
             source="the inverter's rating",
             numbers=(Number("start", starts, "W"), Number("able", able, "W")),
             fix=Fix(f"Try one of {wanted:.0f} W", tuple(changes))
@@ -110,7 +112,7 @@ def standby_heavy(evidence: Evidence) -> Iterator[Judgement]:
         if own:
             found[draw.name] = float(flow.used.wh.sum())
     for appliance in run.case.appliances:
-        if appliance.standby_w > 0.0:
+        if appliance.standby_w > 0.0 and may_be_cut(appliance):
             found[f"{appliance.name}, waiting"] = (
                 appliance.standby_w * HOURS_PER_DAY * run.case.days
             )
@@ -264,10 +266,9 @@ def must_run_margin(evidence: Evidence) -> Iterator[Judgement]:
         draw.key: flow.unmet for draw, flow in zip(run.draws, evidence.books.draws, strict=True)
     }
     for appliance in run.case.appliances:
-        must = appliance.medical or appliance.priority == "must"
-        unmet = float(pairs[appliance.key].wh.sum())
-        if not must:
+        if not must_run(appliance):
             continue
+        unmet = float(pairs[appliance.key].wh.sum())
         if unmet > 0.0:
             yield _cut(evidence, appliance, unmet)
         elif evidence.dark_share is not None and evidence.dark_share > DARK_SHARE:

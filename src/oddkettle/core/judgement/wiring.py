@@ -28,6 +28,7 @@ from oddkettle.core.judgement.circuit_judgements import (
     thicker_mm2,
 )
 from oddkettle.core.judgement.evidence import Change, Evidence, Fix, Judgement, Number
+from oddkettle.core.loads.essential import must_run
 
 MAIN_FUSE_MM = 180.0
 """Furthest that the main fuse may sit from the positive post, along the cable [textbook]."""
@@ -160,7 +161,7 @@ def isolator_key(evidence: Evidence) -> Iterator[Judgement]:
     circuit = evidence.board.of("battery")
     if not evidence.board.wiring.loose_key or circuit is None:
         return
-    must = [a.name for a in evidence.run.case.appliances if a.medical or a.priority == "must"]
+    must = [a.name for a in evidence.run.case.appliances if must_run(a)]
     yield judged(
         circuit, "isolator-key", "fault" if must else "note",
         "the isolator's key comes off.",

@@ -12,6 +12,7 @@ from oddkettle.core.foundation.cache import cached
 from oddkettle.core.foundation.units import CLASS_V, MINUTES_PER_DAY
 from oddkettle.core.kernel.records import ASK, ASK_A, ASK_S, ASK_W, Records, as_numbers
 from oddkettle.core.loads.converter import Converter
+from oddkettle.core.loads.essential import may_be_cut
 from oddkettle.core.loads.flexible import LoadRun, runs_share
 from oddkettle.core.loads.overrides import LoadOverride, as_it_ran, share_between
 from oddkettle.core.loads.pattern import Pattern, Running
@@ -48,12 +49,14 @@ class Appliance:
     pattern's reference temperature. `draw` tells how it behaves as the voltage moves: constant
     power (electronics), resistance (heaters, filament lamps) or current. `standby_w` is drawn
     whenever it does not run. `on_vehicle` moves it to the vehicle's own socket while the engine
-    runs. A `noisy` one is silent in quiet windows. `surge_w` is what it takes to start.
+    runs. A `noisy` one that may be cut is silent in quiet windows. `surge_w` is what it takes to
+    start.
     `other_days` gives the windows on days of another kind than "site", where they differ.
     `spread` 0..1 is how far off a guessed power may be, 0 for a measured one. An `adapter` on
-    the inverter feeds what could run from 12 V or USB. Health hangs on a `medical`
-    one; `backup` tells that a second source for it is there and was tried, `takes_24v` that a
-    12 V one bears 24 V as well. One with `runs` runs then, and its windows only tell when it may.
+    the inverter feeds what could run from 12 V or USB. Health hangs on a `medical` one, whose
+    priority is "must"; `backup` tells that a second source for it is there and was tried,
+    `takes_24v` that a 12 V one bears 24 V as well. One with `runs` runs then, and its windows only
+    tell when it may.
     """
 
     key: str
@@ -76,6 +79,11 @@ class Appliance:
     backup: bool = False
     takes_24v: bool = False
     runs: tuple[LoadRun, ...] | None = None
+
+    def __post_init__(self) -> None:
+        """Medical means must, wherever it comes from."""
+        if self.medical:
+            object.__setattr__(self, "priority", "must")
 
 
 @dataclass(frozen=True)
@@ -292,7 +300,7 @@ def _series(
     there: Floats,
 ) -> DrawSeries:
     plug_w, peak_w = _plug_power(appliance, window, grid, around, place, there)
-    if appliance.noisy:
+    if appliance.noisy and may_be_cut(appliance):
         plug_w = plug_w * (1.0 - around.quiet)
     bus_w = plug_w / efficiency
     moved_w = np.zeros_like(bus_w)

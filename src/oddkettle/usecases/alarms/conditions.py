@@ -9,6 +9,7 @@ from typing import Literal
 import numpy as np
 
 from oddkettle.core.foundation.quantity import celsius, charge, clock
+from oddkettle.core.loads.essential import may_be_cut
 from oddkettle.core.loads.fridge import Fridge
 from oddkettle.core.simulation.ledger import keep_books
 from oddkettle.core.simulation.run import Run
@@ -17,6 +18,7 @@ from oddkettle.text.words import day_words
 from oddkettle.usecases.clock import now_utc
 from oddkettle.usecases.run_cache import run_plan
 from oddkettle.usecases.samples.monitor import MonitorState, monitor_state
+from oddkettle.usecases.track.tonight import level_until, tonight
 from oddkettle.usecases.track.tracked_trip import TrackedTrip, first_midnight
 
 AlarmKind = Literal["floor", "silent", "fridge", "frost"]
@@ -30,6 +32,8 @@ FRIDGE_HOURS, FRIDGE_QUARTERS, FRIDGE_TIMES = 6, 8, 2.0
 """Over the last hours in which nothing charged, at least so many quarters of samples; a fridge is
 told of when what is drawn too much is as much as it draws itself."""
 FROZEN_AH = 0.5
+WORTH_WH = 5.0
+"""What takes less until dawn is not worth switching off [judgement]."""
 
 
 @dataclass(frozen=True)
@@ -78,52 +82,61 @@ def next_charge(run: Run, now: int) -> int:
 
 
 def _floor(here: TrackedTrip, run: Run) -> Found | None:
-    now = _step(here, run)
-    charge_at = next_charge(run, now)
-    rest, scale = here.rest, run.grid.step_min / here.rest.grid.step_min
-    begin = here.tracked.until
-    end = max(begin + 1, round(charge_at * scale) + 1)
-    with np.errstate(invalid="ignore"):
-        under = rest.level[:, begin:end] < here.case.fails_below
-    share = float(under.any(axis=1).mean())
-    if share < LIKELY:
+    """Under the reserve before the next charge, or in the coming night although it is charged."""
+    now, night = _step(here, run), tonight(here)
+    if night.stretch is None:
         return None
-    floor = here.plan.trip.floor_percent
-    falls = int(np.median(under.argmax(axis=1)[under.any(axis=1)]))
-    at = _moment(here, run, round((begin + falls) / scale))
-    until = (
-        "before the trip ends"
-        if charge_at >= run.grid.steps
-        else f"before the next charge at {clock(_moment(here, run, charge_at))}"
-    )
-    text = (
-        f"It stands under your reserve of {floor:g} %."
-        if falls == 0 and share > URGENT
-        else f"It goes under your reserve of {floor:g} % at about {clock(at)}, {until}, "
-        f"in {10 * share:.0f} trips of 10."
-    )
+    charge_at = next_charge(run, now)
+    scale = run.grid.step_min / here.rest.grid.step_min
+    before = level_until(here, max(here.tracked.until + 1, round(charge_at * scale)))
+    stretch, charges = before, charge_at < run.grid.steps
+    if before.share_under < LIKELY:
+        stretch = night.stretch
+    share = stretch.share_under
+    if share < LIKELY or stretch.falls_at is None:
+        return None
+    floor, at = here.plan.trip.floor_percent, stretch.falls_at
+    if stretch.stands_under:
+        text = f"It stands under your reserve of {floor:g} %."
+    else:
+        if stretch is not before:
+            until = f"although it is charged from {clock(_moment(here, run, charge_at))} on"
+        elif charges:
+            until = f"before the next charge at {clock(_moment(here, run, charge_at))}"
+        else:
+            until = "before the trip ends"
+        text = (
+            f"It goes under your reserve of {floor:g} % at about {clock(at)}, {until}, "
+            f"in {10 * share:.0f} trips of 10."
+        )
     return Found(
         # What was only likely and became urgent is told once more: it is another thing.
         key=f"floor:{'urgent' if share >= URGENT else 'likely'}:{at:%Y-%m-%d}",
         kind="floor",
         urgent=share >= URGENT,
         text=text,
-        remedy=_switch_off(run, now, charge_at),
+        remedy=_switch_off(run, now, _night_ends(run, now, night.until)),
     )
 
 
-def _switch_off(run: Run, now: int, until: int) -> str:
-    """The load that can go and takes most until then."""
+def _night_ends(run: Run, now: int, until: datetime) -> int:
+    """The plan's own step at which the coming night ends."""
+    ends = int(np.searchsorted(run.grid.starts_utc.astype(np.int64), until.timestamp()))
+    return min(max(ends, now + 1), run.grid.steps)
+
+
+def _switch_off(run: Run, now: int, dawn: int) -> str:
+    """Of the loads that may be cut, the one that takes most until the night ends."""
     wh = {
-        draw.name: float(draw.asked_w[now:until].sum()) * run.grid.step_h
+        draw.name: float(draw.asked_w[now:dawn].sum()) * run.grid.step_h
         for draw in run.draws
-        if draw.priority != "must" and draw.plug_share > 0.0
+        if may_be_cut(draw) and draw.plug_share > 0.0
     }
-    if not wh or max(wh.values()) <= 0.0:
+    if not wh or max(wh.values()) < WORTH_WH:
         return "Charge it: drive, or put the panel out."
     name = max(wh, key=lambda one: wh[one])
     ah = wh[name] / run.case.bank.nominal_v
-    return f"Switch off {name}, which takes {charge(ah, wh[name])} until then, or charge it before."
+    return f"Switch off {name}, which takes {charge(ah, wh[name])} until dawn, or charge it before."
 
 
 def _silent(state: MonitorState | None) -> Found | None:

@@ -13,7 +13,10 @@ from oddkettle.formats.schematic_svg import schematic_svg
 from oddkettle.plan import Plan
 from oddkettle.plan.build import OwnedPart
 from oddkettle.plan.lazy import LazyModel
+from oddkettle.text.habits import reader
+from oddkettle.text.render import render_bytes
 from oddkettle.usecases.clock import now_utc
+from oddkettle.usecases.construct.one_system import written_in_one_system
 from oddkettle.usecases.construct.ticks import list_ticks
 from oddkettle.usecases.construct.work import work_out
 from oddkettle.usecases.file_names import stem_of
@@ -70,9 +73,14 @@ def print_document(
     plan: Plan, name: PrintName, ticked: Mapping[str, Ticked] = MappingProxyType({})
 ) -> bytes:
     """The bytes of one print; `ticked` are the checks that are done."""
+    with written_in_one_system(plan):
+        return _printed(plan, name, ticked)
+
+
+def _printed(plan: Plan, name: PrintName, ticked: Mapping[str, Ticked]) -> bytes:
     building, judged = work_out(plan)
     if name == "schematic.svg":
-        return schematic_svg(building.schematic)
+        return render_bytes(schematic_svg(building.schematic), reader())
     if name == "parts.csv":
         return parts_csv(building.lines)
     # What prints takes a while to load and much memory: only where something is printed.

@@ -24,6 +24,9 @@ from oddkettle.plan import Plan
 from oddkettle.plan.build_to_core import own_build_from
 from oddkettle.results import build as doc
 from oddkettle.results.build import CautionText
+from oddkettle.text.habits import reader
+from oddkettle.text.render import render_bytes
+from oddkettle.usecases.construct.one_system import in_one_system, written_in_one_system
 from oddkettle.usecases.construct.places import report_places
 from oddkettle.usecases.improve.compare import as_ready_made
 from oddkettle.usecases.run_cache import plan_digest, run_plan
@@ -37,6 +40,7 @@ def work_out(plan: Plan) -> tuple[Building, tuple[Judgement, ...]]:
     What is said of the whole plan counts here, too: a box whose circuits are in order is not sound
     while it can hurt somebody in another way.
     """
+    plan = in_one_system(plan)
     run, board = _run_of(plan)
     return build_up(run, own_build_from(plan.build), plan.name, board), judge_plan(plan)
 
@@ -57,6 +61,12 @@ def report_moved(plan: Plan) -> doc.MovedReport:
     """What changes while a part or a fitting is dragged. Raises PlanRefused."""
     run, board = _run_of(plan)
     return report_places(lay_out(run, board, own_build_from(plan.build)))
+
+
+def written_build(plan: Plan) -> bytes:
+    """The Build page's document as JSON, its cables all in one system. Raises PlanRefused."""
+    with written_in_one_system(plan):
+        return render_bytes(report_build(plan).model_dump_json().encode(), reader())
 
 
 def report_build(plan: Plan) -> doc.BuildReport:

@@ -13,6 +13,7 @@ from oddkettle.core.construction.parts import prices
 from oddkettle.core.construction.parts.prices import Tag
 from oddkettle.core.foundation.quantity import celsius, conductor, kelvin
 from oddkettle.core.foundation.usual_sizes import BATTERY_AH, CHARGER_A, larger
+from oddkettle.core.loads.essential import may_be_cut
 from oddkettle.core.sources import SOURCE_KINDS
 from oddkettle.core.sources.source_series import SourceKind
 from oddkettle.plan import Plan
@@ -329,7 +330,7 @@ def _use(plan: Plan) -> Iterator[Candidate]:
             kg=None,
         )
     heaviest = sorted(
-        (a for a in plan.use.appliances if a.on), key=_rough_wh, reverse=True
+        (a for a in plan.use.appliances if a.on and may_be_cut(a)), key=_rough_wh, reverse=True
     )[:MAX_APPLIANCES]  # fmt: skip
     for appliance in heaviest:
         where = ("use", "appliances", plan.use.appliances.index(appliance))
@@ -344,7 +345,7 @@ def _use(plan: Plan) -> Iterator[Candidate]:
                 euro=None,
                 kg=None,
             )
-        elif appliance.priority != "must":
+        else:
             yield Candidate(
                 key=f"half:{appliance.id}",
                 group="use",
@@ -356,16 +357,15 @@ def _use(plan: Plan) -> Iterator[Candidate]:
                 euro=None,
                 kg=None,
             )  # fmt: skip
-        if not appliance.medical and appliance.priority != "must":
-            yield Candidate(
-                key=f"without:{appliance.id}",
-                group="use",
-                text=f"Without {_inside(appliance.name)}",
-                phrase=f"doing without {_inside(appliance.name)}",
-                edits=[edit(*where, "on", to=False)],
-                euro=None,
-                kg=None,
-            )
+        yield Candidate(
+            key=f"without:{appliance.id}",
+            group="use",
+            text=f"Without {_inside(appliance.name)}",
+            phrase=f"doing without {_inside(appliance.name)}",
+            edits=[edit(*where, "on", to=False)],
+            euro=None,
+            kg=None,
+        )
 
 
 def _inside(name: str) -> str:

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from pydantic import ConfigDict, Field
 
 from oddkettle.core.foundation.quantity import celsius
+from oddkettle.core.loads.essential import must_run
 from oddkettle.plan import Plan
 from oddkettle.plan.quantities import Part
 from oddkettle.plan.trip import BlockModel
@@ -140,7 +141,7 @@ def _night(night: int) -> Callable[[Plan], Plan]:
 
 def _appliances(plan: Plan, bother: Bother) -> Iterator[Move]:
     for appliance in plan.use.appliances:
-        if not appliance.on or appliance.medical:
+        if not appliance.on or must_run(appliance):
             continue
         slot = f"appliance:{appliance.id}"
         if isinstance(appliance.pattern, FridgePattern):
@@ -153,7 +154,7 @@ def _appliances(plan: Plan, bother: Bother) -> Iterator[Move]:
                     bother=bother.warmer * kelvin / 2,
                     make=_changed(appliance.id, {"pattern": pattern}),
                 )
-        elif appliance.priority != "must":
+        else:
             half = max(appliance.duty_percent / 2, LEAST_PERCENT)
             yield Move(
                 slot=slot,
@@ -161,13 +162,12 @@ def _appliances(plan: Plan, bother: Bother) -> Iterator[Move]:
                 bother=bother.half,
                 make=_changed(appliance.id, {"duty_percent": half}),
             )
-        if appliance.priority != "must":
-            yield Move(
-                slot=slot,
-                text=f"{appliance.name} stays off",
-                bother=bother.without,
-                make=_changed(appliance.id, {"on": False}),
-            )
+        yield Move(
+            slot=slot,
+            text=f"{appliance.name} stays off",
+            bother=bother.without,
+            make=_changed(appliance.id, {"on": False}),
+        )
         if not appliance.on_vehicle and appliance.supply == "12v" and _drives(plan):
             yield Move(
                 slot=f"socket:{appliance.id}",

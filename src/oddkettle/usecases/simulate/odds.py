@@ -6,6 +6,7 @@ from datetime import timedelta
 
 import numpy as np
 
+from oddkettle.core.loads.essential import must_run
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.ensemble import Ensemble, run_ensemble
 from oddkettle.core.simulation.ensemble_statistics import band, quantiles, share_of
@@ -48,7 +49,7 @@ def report_odds(ensemble: Ensemble, *, quick: bool = False, left: int | None = N
     low, middle, high = (np.round(100 * line, 1).tolist() for line in band(ensemble, every))
     chances = under.mean(axis=0)
     tight = int(np.argmax(chances)) if chances.any() else None
-    must = [a.name for a in case.appliances if a.priority == "must"]
+    must = [a.name for a in case.appliances if must_run(a)]
     return OddsReport(
         scenarios=ensemble.scenarios.count,
         step_min=case.step_min,

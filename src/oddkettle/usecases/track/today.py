@@ -8,6 +8,7 @@ from typing import Literal, cast
 import numpy as np
 from numpy.typing import NDArray
 
+from oddkettle.core.estimation.readings import READING_KINDS, Reading, Taken
 from oddkettle.core.foundation.quantity import clock
 from oddkettle.core.foundation.units import MINUTES_PER_DAY
 from oddkettle.core.simulation.run import Run
@@ -27,11 +28,12 @@ from oddkettle.usecases.log.entries import BY_HAND, EntryKind
 from oddkettle.usecases.log.kinds import LOG_KINDS
 from oddkettle.usecases.log.log import detail_of
 from oddkettle.usecases.run_cache import run_plan
+from oddkettle.usecases.track.tonight import DAWN_MIN, SMALL_HOURS, Tonight, tonight
 from oddkettle.usecases.track.track_report import report_whereabouts
 from oddkettle.usecases.track.tracked_trip import TrackedTrip, first_midnight, follow
 
 State = Literal["ahead", "now", "to_tick", "did", "did_not"]
-DAWN_MIN, EVENING_MIN, SMALL_HOURS = 6 * 60, 22 * 60, 4
+EVENING_MIN = 22 * 60
 DAYS_AHEAD = 7
 LEAST_USE, MOST_USES, LONGEST_USE_MIN = 0.03, 3, 12 * 60
 """Uses that are told of: at least so much of the capacity, so many, and none that runs all day
@@ -94,7 +96,8 @@ class TodayReport(LazyModel):
     level: Band
     headline: str
     safe: bool
-    """Whether tonight stays above the reserve in most trips."""
+    """Whether it stays above the reserve from now to the end of the coming night, in all but the
+    worst trip of ten, with no reading unsettled."""
     things: list[DayThing]
     yesterday: list[DayThing]
     """What yesterday had and nobody ticked."""
@@ -121,15 +124,13 @@ def today_of(plan_id: int, at: datetime | None = None) -> TodayReport:
     things = _things(here, run, here.day, local)
     before = _things(here, run, here.day - 1, local) if here.day > 0 else []
     expected = _expected(here, track.rest, local)
-    night = expected[-1].level if expected else track.level
-    floor = plan.trip.floor_percent
-    safe = night.low >= floor
+    night = tonight(here)
     return TodayReport(
         now=local,
         day=day_words(local),
         level=track.level,
-        headline=_headline(night, floor, expected, safe=safe),
-        safe=safe,
+        headline=_headline(night, plan.trip.floor_percent, expected),
+        safe=night.safe,
         things=things,
         yesterday=[thing for thing in before if thing.state == "to_tick"],
         expected=expected,
@@ -142,16 +143,40 @@ def today_of(plan_id: int, at: datetime | None = None) -> TodayReport:
     )
 
 
-def _headline(night: Band, floor: float, expected: list[Expected], *, safe: bool) -> str:
-    if not expected:
+def _headline(night: Tonight, floor: float, expected: list[Expected]) -> str:
+    if night.stretch is None:
         return "The trip is over."
-    when = "At dawn" if expected[-1].name == "at dawn" else "By ten in the evening"
-    dawn = f"{when} it stands at about {night.middle:.0f} %"
-    if safe:
-        return f"Tonight is safe. {dawn}, and above {night.low:.0f} % in most trips."
-    if night.middle >= floor:
-        return f"Tonight is tight. {dawn}, and it may go under your reserve of {floor:.0f} %."
-    return f"Tonight is not safe. {dawn}, under your reserve of {floor:.0f} %."
+    lowest, reserve = night.stretch.lowest, f"your reserve of {floor:.0f} %"
+    ahead = ""
+    if expected:
+        when = "At dawn" if expected[-1].name == "at dawn" else "By ten in the evening"
+        ahead = f" {when} about {expected[-1].level.middle:.0f} %."
+    if night.answer == "under":
+        falls = night.stretch.falls_at
+        if night.stretch.stands_under:
+            return f"Not safe: it is under {reserve} now.{ahead}"
+        at = "" if falls is None else f" at about {clock(falls)}"
+        return f"Tonight is not safe: it goes under {reserve}{at}.{ahead}"
+    if night.unsettled is not None:
+        return f"Tonight is not settled: {_odd(*night.unsettled)} Read it again.{ahead}"
+    if night.answer == "tight":
+        return (
+            f"Tonight is tight: it may go under {reserve}, down to {lowest.low:.0f} % in the worst "
+            f"trip of ten.{ahead}"
+        )
+    return f"Tonight is safe: above {lowest.low:.0f} % until dawn in nine trips of ten.{ahead}"
+
+
+def _odd(reading: Reading, taken: Taken) -> str:
+    """A reading that nothing explains yet, with what was expected in its place."""
+    low, high = taken.expected
+    kind = READING_KINDS[reading.kind]
+    if kind.unit == "%":
+        said = (
+            "" if reading.kind in ("full", "cut_out") else f"{100 * reading.value:.0f} % was read, "
+        )
+        return f"{said}{100 * max(low, 0.0):.0f} to {100 * high:.0f} % was expected."
+    return f"{reading.value:.2f} {kind.unit} was read, {low:.2f} to {high:.2f} was expected."
 
 
 def _things(here: TrackedTrip, run: Run, day: int, local: datetime) -> list[DayThing]:

@@ -67,7 +67,7 @@ export function CheapestMend() {
     { slot: "drive", text: "Driving" },
     { slot: "hookup", text: "Nights on mains" },
     ...document.use.appliances
-      .filter((one) => one.on && !one.medical)
+      .filter((one) => one.on && one.priority !== "must")
       .map((one) => ({ slot: `appliance:${one.id}`, text: one.name })),
   ];
   const toggle = (slot: string) =>

@@ -131,17 +131,21 @@ export function ApplianceSheet(props: Props) {
         onChange={(pattern) => set({ pattern }, `changed how ${appliance.name} runs`)}
       />
       <More text="When the level falls, and more">
-        <Choice
-          label="It goes"
-          showLabel
-          value={appliance.priority}
-          options={[
-            { value: "first", text: "first" },
-            { value: "wanted", text: "when it must" },
-            { value: "must", text: "never" },
-          ]}
-          onChange={(priority) => set({ priority }, `ranked ${appliance.name}`)}
-        />
+        {appliance.medical ? (
+          <p className="text-sm text-ash">It never goes: somebody’s health hangs on it.</p>
+        ) : (
+          <Choice
+            label="It goes"
+            showLabel
+            value={appliance.priority}
+            options={[
+              { value: "first", text: "first" },
+              { value: "wanted", text: "when it must" },
+              { value: "must", text: "never" },
+            ]}
+            onChange={(priority) => set({ priority }, `ranked ${appliance.name}`)}
+          />
+        )}
         <Choice
           label="As the voltage moves it draws"
           showLabel
@@ -178,7 +182,9 @@ export function ApplianceSheet(props: Props) {
         <Switch
           label="Somebody’s health hangs on it"
           checked={appliance.medical}
-          onChange={(medical) => set({ medical }, `marked ${appliance.name}`)}
+          onChange={(medical) =>
+            set(medical ? { medical, priority: "must" } : { medical }, `marked ${appliance.name}`)
+          }
         />
         {appliance.medical && (
           <Switch

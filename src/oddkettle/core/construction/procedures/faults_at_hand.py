@@ -86,8 +86,8 @@ def inverter_causes(run: Run, board: Board) -> Iterator[Cause]:
     able_w = inverter.surge_w or inverter.rating_w
     yield Cause("start", f"What starts asks more than the {able_w:g} W that it gives for a moment.",
                 6.0 if start_w > able_w else 4.0, "Switch on the smallest thing alone.",
-                "it stays on", "It is not the start, then. If only the large one fails: one thing "
-                "at a time, or a larger inverter.")  # fmt: skip
+                "it stays on", "It bears the small one and not what starts: one thing at a time, "
+                "or a larger inverter.", "right")  # fmt: skip
     if circuit is not None:
         cut = run.case.bank.chemistry.cutoff_v * run.case.bank.volts_scale
         yield Cause(

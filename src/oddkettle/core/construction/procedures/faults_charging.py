@@ -25,8 +25,10 @@ def reversed_causes(run: Run, board: Board) -> Iterator[Cause]:
     """After work on the wires: plus and minus crossed somewhere."""
     full = expect.rested_span(run.case.bank, 0.3, 1.0).text
     yield Cause("posts", "The battery's own leads are crossed.", 5.0,
-                "Meter on the bars, red on plus, isolator on.", full,
-                "Isolator off at once; put the leads right, then try every fuse.")  # fmt: skip
+                "Isolator off. Meter from the isolator's battery side to the negative at the "
+                "battery, red on the isolator.", full,
+                "A minus sign: leave the isolator off, put the leads right, then try every "
+                "fuse.")  # fmt: skip
     for c in board.circuits:
         if c.need.role in {"panel", "feed"}:
             yield Cause(

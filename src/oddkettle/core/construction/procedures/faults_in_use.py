@@ -21,7 +21,7 @@ def dark_causes(run: Run, board: Board) -> Iterator[Cause]:
         "empty", "It was empty"
         + (f": the plan itself goes to {100 * low.soc:.0f} %." if near else "."),
         8.0 if near else 4.0, "Rested voltage in the morning, after some hours with nothing on.",
-        f"{expect.rested_v(bank, 0.1):.1f} V or less is nearly empty",
+        f"more than {expect.rested_v(bank, 0.1):.1f} V",
         "Charge it through absorption; look at what the log says of your guesses.",
     )  # fmt: skip
     main = board.of("battery")
@@ -41,9 +41,10 @@ def dark_causes(run: Run, board: Board) -> Iterator[Cause]:
             "Between posts and bar: a joint. At the posts: cold or age.",
         )  # fmt: skip
     if run.case.inverter is not None and run.case.inverter.always_on:
-        yield Cause("idle", "The inverter was left on.", 4.0, "Current with only it on.",
-                    f"{run.case.inverter.idle_w / bank.nominal_v:.2f} A",
-                    "Switch it with its loads.")  # fmt: skip
+        idle_a = run.case.inverter.idle_w / bank.nominal_v
+        yield Cause("idle", "The inverter was left on.", 4.0, "Its switch, as it was by night.",
+                    "off", f"By itself it takes about {idle_a:.1f} A: switch it with its "
+                    "loads.")  # fmt: skip
     draw = expect.resting_draw(run)
     yield Cause("left-on", "Something unplanned stayed on.", 3.5,
                 "Current out while everything is switched off.",
@@ -75,7 +76,8 @@ def meter_causes(run: Run, board: Board) -> Iterator[Cause]:
         flat = expect.rested_v(run.case.bank, 0.8) - expect.rested_v(run.case.bank, 0.4)
         yield Cause("flat", "A voltmeter's percentage is believed on a flat curve.", 4.0,
                     "Rested voltage at what should be 40 and 80 %.",
-                    f"only {flat:.2f} V between them", "Believe the counter.")  # fmt: skip
+                    f"no more than {max(2 * flat, 0.1):.1f} V between them",
+                    "Believe the counter.", "right")  # fmt: skip
     yield Cause("small", "Small draws pass below its threshold.", 2.0,
                 "Current with only standby draws on.",
                 f"{expect.resting_draw(run).high:.2f} A at most",
@@ -103,10 +105,12 @@ def fuse_causes(run: Run, board: Board) -> Iterator[Cause]:
     if starts:
         c = starts[0]
         yield Cause("start", f"The start of {c.need.name} blows it.", 5.0,
-                    "Look when it blows.", f"{c.need.peak_a:.0f} A for a moment",
-                    "A slow fuse of the same size.")  # fmt: skip
+                    "Look when it blows.", f"at another time than as {c.need.name} starts",
+                    f"Its start takes about {c.need.peak_a:.0f} A: nothing else on the circuit as "
+                    "it starts, or a circuit of its own with cable and fuse for it. Never a larger "
+                    "fuse on this cable.")  # fmt: skip
     yield Cause("loose", "A loose holder heats it.", 3.5,
                 "Voltage across the fuse at full current, a finger near it.",
                 "below 0.1 V, hand-warm", "Clean and tighten the holder.")  # fmt: skip
-    yield Cause("old", "It is tired.", 1.0, "A new one of the same size.", "it holds",
-                "Keep two spares.")  # fmt: skip
+    yield Cause("old", "It is tired.", 1.0, "A new one of the same size, once the others are ruled "
+                "out.", "it holds", "It was tired: keep two spares.", "right")  # fmt: skip

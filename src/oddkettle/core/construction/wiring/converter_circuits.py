@@ -11,6 +11,7 @@ from oddkettle.core.construction.wiring.currents import FULL, GUESSED_M, amps_ov
 from oddkettle.core.foundation.units import CLASS_V
 from oddkettle.core.loads.converter import OUTPUT_MOST_V, OUTPUT_V
 from oddkettle.core.loads.demand import CONVERTER_KEY, is_stepped_down
+from oddkettle.core.loads.essential import must_run
 from oddkettle.core.simulation.run import Run
 
 
@@ -25,7 +26,7 @@ def converter_needs(run: Run) -> Iterator[Need]:
     )
     amps = amps_over(watts / np.maximum(run.track.bus_v, 1e-9), run.grid.step_h)
     in_a = converter.limit_a * OUTPUT_V / converter.efficiency / cut_off_v(run)
-    must = any(a.key in behind and a.priority == "must" for a in run.case.appliances)
+    must = any(a.key in behind and must_run(a) for a in run.case.appliances)
     yield Need(
         key="converter",
         role="converter",

@@ -22,6 +22,7 @@ from oddkettle.core.construction.wiring.currents import (
 )
 from oddkettle.core.loads.converter import OUTPUT_MOST_V, OUTPUT_V
 from oddkettle.core.loads.demand import Appliance, DrawSeries, is_stepped_down
+from oddkettle.core.loads.essential import must_run
 from oddkettle.core.simulation.own_wiring import OwnOutlet
 from oddkettle.core.simulation.run import Run
 
@@ -158,7 +159,7 @@ def _outlet(run: Run, group: list[Plugged], outlet: OwnOutlet) -> Need:
         run_m=GUESSED_M["usb" if outlet.usb else "outlet"],
         spare_a=outlet.spare_a,
         appliances=tuple(appliance.key for _, appliance in group),
-        must=any(appliance.priority == "must" for _, appliance in group),
+        must=any(must_run(appliance) for _, appliance in group),
     )
 
 

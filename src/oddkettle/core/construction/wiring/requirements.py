@@ -25,6 +25,7 @@ from oddkettle.core.construction.wiring.fuses import LOAD_FACTOR
 from oddkettle.core.construction.wiring.outlets import outlets_of
 from oddkettle.core.construction.wiring.panel_strings import LIGHT_FACTOR, PANEL_BEARS_A
 from oddkettle.core.loads.demand import INVERTER_KEY
+from oddkettle.core.loads.essential import must_run
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.sources.dcdc import DcDc, input_current_a
 from oddkettle.core.sources.relay import Relay
@@ -349,7 +350,7 @@ def _inverter(run: Run) -> Iterator[Need]:
         volts=run.case.bank.nominal_v,
         run_m=GUESSED_M["inverter"],
         appliances=tuple(sorted(on_it - {INVERTER_KEY})),
-        must=any(a.key in on_it and a.priority == "must" for a in run.case.appliances),
+        must=any(a.key in on_it and must_run(a) for a in run.case.appliances),
     )
 
 

@@ -1,5 +1,7 @@
+import { use } from "react";
 import type { Build } from "../../../api/client";
 import { usePlanPart, usePlanStore } from "../../../plan/context";
+import { HabitsContext } from "../../../quantities/useHabits";
 import { Fields, type Spec } from "../../../ui/fields/Fields";
 import { withBuild } from "./circuits";
 
@@ -39,13 +41,21 @@ const SPECS: readonly Spec<Build>[] = [
 export function BoardSettings({ shortA }: { shortA: number }) {
   const store = usePlanStore();
   const build = usePlanPart((state) => state.draft.build);
+  const { habits, setHabits } = use(HabitsContext);
+  // One system for one reader: who buys AWG is told AWG everywhere, and the other way round.
+  const awg = habits.cable === "AWG" || build.cable_series === "awg";
+  function change(next: Build, text: string) {
+    const cable = next.cable_series === "awg" ? "AWG" : "mm2";
+    if (cable !== habits.cable) setHabits({ ...habits, cable });
+    store.edit((plan) => withBuild(plan, next), text.toLowerCase());
+  }
   return (
     <section className="plate px-4 py-3" aria-label="All circuits together">
       <Fields
         model="Build"
-        part={build}
+        part={{ ...build, cable_series: awg ? "awg" : "metric" }}
         specs={SPECS}
-        onChange={(next, text) => store.edit((plan) => withBuild(plan, next), text.toLowerCase())}
+        onChange={change}
       />
       <p className="mt-2 text-sm text-ash">
         A dead short at the posts gives about {Math.round(shortA).toLocaleString("en-GB")} A.
