@@ -11,7 +11,7 @@ import time
 from pathlib import Path
 
 from tests import http
-from tests.patience import until
+from tests.patience import PATIENCE_S, until
 
 
 def free_port() -> int:
@@ -36,8 +36,10 @@ class Server:
         command: list[str] | None = None,
         cwd: Path | None = None,
         pass_phrase: str | None = None,
+        settings: dict[str, str] | None = None,
     ) -> None:
         self.data = data
+        self.settings = settings or {}
         self.shared = (
             {}
             if pass_phrase is None
@@ -59,13 +61,18 @@ class Server:
         self.url = f"http://127.0.0.1:{self.port}"
         self.process: subprocess.Popen[bytes] | None = None
 
-    def start(self) -> float:
-        """Start it and wait until it answers; returns the seconds that took."""
-        environment = os.environ | {
+    def environment(self) -> dict[str, str]:
+        """What it is told by its environment."""
+        return os.environ | {
             "ODDKETTLE_PORT": str(self.port),
             "ODDKETTLE_DATA": str(self.data),
             **self.shared,
+            **self.settings,
         }
+
+    def start(self) -> float:
+        """Start it and wait until it answers; returns the seconds that took."""
+        environment = self.environment()
         begin = time.monotonic()
         # Whatever becomes of the test, nothing that it started is left behind.
         atexit.register(self.kill)
@@ -87,6 +94,12 @@ class Server:
             return http.get(f"{self.url}/api/plans").is_success
         except http.HTTPError:
             return False
+
+    def stop(self) -> int:
+        """End it as a system does; the code with which it ended."""
+        assert self.process is not None
+        self.process.terminate()
+        return self.process.wait(PATIENCE_S)
 
     def kill(self) -> None:
         """Kill it as power loss would: no goodbye."""

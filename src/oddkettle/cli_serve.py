@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import gc
+import logging
 import os
 import socket
 from contextlib import ExitStack, suppress
-from pathlib import Path
 from typing import TYPE_CHECKING
 
 from oddkettle.cli_data import say, stop
@@ -73,19 +73,29 @@ def _answer(
 
     def afterwards() -> None:
         """What can wait until the app answers: a first run, and the simulated outside things."""
-        # Nothing hangs on it: what it stumbles over is told to whoever asks.
-        with suppress(Exception):
+        # Nothing hangs on it: what it stumbles over is told to whoever asks for that plan.
+        from oddkettle.usecases.failures import failed, went_well
+
+        try:
             _warm()
-        if not demo:
-            with suppress(Exception):
-                _keep_copies(given.data / database)
+        except Exception as error:
+            failed("first runs", error)
+        else:
+            went_well("first runs")
         if demo and forecast_port is not None:
             beside.start_standin("forecast-standin", "--port", str(forecast_port))
         if monitor_ports is not None:
             beside.start_monitor_standin(*monitor_ports)
 
+    logging.basicConfig(
+        level=logging.WARNING, format="%(asctime)s %(levelname)s %(name)s: %(message)s"
+    )
     _tell_where(given, sharing)
-    app = Bounded(Workload(Served(given.web, forecast_url, afterwards, sharing)))
+    served = Served(
+        given.web, forecast_url, afterwards, sharing,
+        data=None if demo else given.data / database, watch_s=given.watch_s,
+    )  # fmt: skip
+    app = Bounded(Workload(served))
     guard = Guard(Entrance(app, sharing), given.hosts.split(","), shared=sharing is not None)
     server = uvicorn.Server(
         uvicorn.Config(guard, port=given.port, log_level="warning", timeout_graceful_shutdown=2)
@@ -194,9 +204,3 @@ def _warm() -> None:
 
 def _saved_at(title: PlanTitle) -> str:
     return title.saved_at
-
-
-def _keep_copies(data: Path) -> None:
-    from oddkettle.usecases.copies import keep_copies
-
-    keep_copies(data)

@@ -13,7 +13,7 @@ from oddkettle.shipped import WEB
 
 
 class Settings(BaseSettings):
-    """ODDKETTLE_PORT, _DATA, _HOST, _HOSTS, _PASS_PHRASE and _FORECAST_URL."""
+    """ODDKETTLE_PORT, _DATA, _HOST, _HOSTS, _PASS_PHRASE, _FORECAST_URL and _WATCH_S."""
 
     model_config = SettingsConfigDict(env_prefix="ODDKETTLE_")
 
@@ -26,3 +26,5 @@ class Settings(BaseSettings):
     hosts: str = ""
     """Names besides loopback's that it may be called by, with commas between."""
     web: Path = WEB
+    watch_s: float = Field(default=60.0, ge=0.2, le=3600.0)
+    """Seconds between two looks at the trips under way for alarms."""

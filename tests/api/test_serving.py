@@ -6,6 +6,7 @@ import asyncio
 import gzip
 import threading
 from pathlib import Path
+from typing import Any
 
 import pytest
 from starlette.testclient import TestClient
@@ -76,7 +77,7 @@ def test_plans_are_answered_before_the_whole_app_is_there_and_alike_after(
     """The whole app is held back by hand; what it alone can answer waits for it."""
     let_go, create = threading.Event(), whole.create_app
 
-    def late(forecast_url: str | None, sharing: object) -> object:
+    def late(forecast_url: str | None, sharing: object, **options: Any) -> object:
         assert let_go.wait(PATIENCE_S)
         return create(forecast_url)
 

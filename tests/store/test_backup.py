@@ -6,7 +6,7 @@ import sqlite3
 import threading
 from collections.abc import Iterator
 from contextlib import closing
-from datetime import datetime, timedelta
+from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 import pytest
@@ -23,7 +23,8 @@ from oddkettle.store.backup import (
     kept_by_age,
 )
 from oddkettle.store.database import open_database
-from oddkettle.store.tables import database
+from oddkettle.store.tables import RevisionRow, database
+from oddkettle.store.thinning import clock_is_sound
 from oddkettle.store.trouble import StoreTrouble, in_words
 from oddkettle.usecases.plans.plans import create_plan, open_plan, save_plan, titles
 from tests.conftest import NOW
@@ -190,3 +191,36 @@ def test_the_commands_copy_bring_back_and_look(data: Path, tmp_path: Path) -> No
     nowhere = run.invoke(app, ["restore", "nowhere.sqlite3"], env=env)
     assert nowhere.exit_code == 2
     assert "There is no data file at" in nowhere.output
+
+
+def test_a_clock_that_runs_ten_years_ahead_and_back_stops_no_copies(
+    data: Path, tmp_path: Path
+) -> None:
+    folder = tmp_path / "copies"
+    assert keep_copies(data, folder, AT) is not None
+    ahead = AT + timedelta(days=3650)
+    wrong = keep_copies(data, folder, ahead)
+    assert wrong is not None
+    # Back again: each day has its copy as before, and those of the right days stay.
+    for n in range(1, 4):
+        made = keep_copies(data, folder, AT + timedelta(days=n))
+        assert made is not None
+        assert made.is_file()
+    days = {path.name[5:15] for path in folder.glob("auto-*.sqlite3") if path != wrong}
+    assert days == {f"2026-06-{8 + n:02d}" for n in range(4)}
+
+
+def test_a_clock_that_jumps_takes_no_states_out(data: Path) -> None:
+    """Saves of a week, then a clock ten years ahead, with a save of that day: nothing may go."""
+    plan = open_plan(titles()[0].id)
+    revision = plan.revision
+    for n in range(6):
+        named = plan.document.model_copy(update={"name": f"Name {n}"})
+        revision = save_plan(plan.id, revision, named, f"save {n}").revision
+    today = datetime.now(UTC)
+    assert clock_is_sound(today)
+    assert not clock_is_sound(today + timedelta(days=3650))
+    ahead = (today + timedelta(days=3650)).isoformat()
+    RevisionRow.update(saved_at=ahead).where(RevisionRow.id == revision).execute()
+    assert not clock_is_sound(today + timedelta(days=3650))
+    assert not clock_is_sound(today)

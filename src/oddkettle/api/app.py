@@ -19,6 +19,7 @@ from oddkettle.api import (
     copies,
     devices,
     forecast,
+    health,
     improve,
     log,
     places,
@@ -32,20 +33,23 @@ from oddkettle.api import (
 )
 from oddkettle.api.gate.reader import InHabits
 from oddkettle.api.problems import add_problem_handlers
-from oddkettle.usecases.alarms.alarms import start_watch, stop_watch
-from oddkettle.usecases.broker.bridge import start_bridges, stop_bridges
-from oddkettle.usecases.samples import monitor
+from oddkettle.usecases import background
+from oddkettle.usecases.alarms.alarms import LOOK_S
 from oddkettle.usecases.sharing.sharing import Sharing
 
 
-def create_app(forecast_url: str | None = None, sharing: Sharing | None = None) -> FastAPI:
+def create_app(
+    forecast_url: str | None = None, sharing: Sharing | None = None, *, by_itself: bool = True
+) -> FastAPI:
     """The whole API; `forecast_url` is where a forecast service is asked.
 
-    `sharing` says who may come in from the network; without it nobody may.
+    `sharing` says who may come in from the network; without it nobody may. `by_itself` is False
+    where somebody else starts and stops what runs by itself.
     """
     app = FastAPI(
-        title="Odd Kettle", version=__version__, docs_url=None, redoc_url=None, lifespan=_listening
-    )
+        title="Odd Kettle", version=__version__, docs_url=None, redoc_url=None,
+        lifespan=_with_background if by_itself else None,
+    )  # fmt: skip
     app.state.forecast_url = forecast_url
     app.state.sharing = sharing
     app.add_middleware(InHabits)
@@ -71,18 +75,15 @@ def create_app(forecast_url: str | None = None, sharing: Sharing | None = None) 
         alarms.router,
         roads.router,
         broker.router,
+        health.router,
     ):
         app.include_router(router)
     return app
 
 
 @asynccontextmanager
-async def _listening(_: FastAPI) -> AsyncIterator[None]:
-    """Monitors are listened to, and trips watched, while the app runs."""
-    monitor.start_followers()
-    start_bridges()
-    start_watch()
+async def _with_background(_: FastAPI) -> AsyncIterator[None]:
+    """What runs by itself, while the app does."""
+    background.start(None, LOOK_S)
     yield
-    stop_watch()
-    stop_bridges()
-    monitor.stop_followers()
+    background.stop()

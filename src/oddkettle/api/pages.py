@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import gzip
 import mimetypes
+import re
 from dataclasses import dataclass
 from functools import cached_property
 from pathlib import Path
@@ -24,6 +25,8 @@ FOR_EVER = "public, max-age=31536000, immutable"
 ASK_AGAIN = "no-cache"
 TYPES = {".webmanifest": "application/manifest+json"}
 """What the machine's own list may not know."""
+ADDRESS = re.compile(r"(?:help|pair|practise|plan/\d+(?:/\w*)?)?/?")
+"""What the pages' own router knows (`web/src/shell/App.tsx`)."""
 PACKED = ("text/", "application/json", "application/javascript", "image/svg")
 
 
@@ -66,9 +69,10 @@ class Pages:
         """Answer a GET or HEAD."""
         path = scope["path"].lstrip("/")
         # Every page is the same document; the router inside it reads the address.
-        file = self.files.get(path) or self.files["index.html"]
-        if path.startswith("assets/") and path not in self.files:
-            await Response("There is no such file.", 404)(scope, receive, send)
+        known = ADDRESS.fullmatch(path) is not None
+        file = self.files.get(path) or (self.files["index.html"] if known else None)
+        if file is None:
+            await Response("There is nothing at this address.", 404)(scope, receive, send)
             return
         headers = {"Cache-Control": file.cache, "Vary": "Accept-Encoding"}
         body = file.content

@@ -32,7 +32,9 @@ if TYPE_CHECKING:
 class Served:
     """An ASGI app that is there at once and whole soon after.
 
-    `afterwards` is called in the loading thread when everything can be answered.
+    `afterwards` is called in the loading thread when everything can be answered. What runs by
+    itself (`usecases/background.py`) starts then, and stops with the app; of `data` copies are
+    kept.
     """
 
     def __init__(
@@ -41,7 +43,11 @@ class Served:
         forecast_url: str | None,
         afterwards: Callable[[], None],
         sharing: Sharing | None = None,
+        *,
+        data: Path | None = None,
+        watch_s: float = 60.0,
     ) -> None:
+        self.data, self.watch_s = data, watch_s
         self.pages = Pages(front_end)
         self.forecast_url = forecast_url
         self.afterwards = afterwards
@@ -69,7 +75,12 @@ class Served:
     def _is_page(self, scope: Scope) -> bool:
         reads = scope["type"] == "http" and scope["method"] in ("GET", "HEAD")
         path = scope["path"]
-        return self.pages.there and reads and path != "/openapi.json" and path[:5] != "/api/"
+        return (
+            self.pages.there
+            and reads
+            and path not in ("/openapi.json", "/health")
+            and path[:5] != "/api/"
+        )
 
     def _early(self, scope: Scope) -> bool:
         """Whether the small app can answer: who reads the list of plans, or a plan."""
@@ -84,22 +95,30 @@ class Served:
                 threading.Thread(target=self._load, name="load the app", daemon=True).start()
                 await send({"type": "lifespan.startup.complete"})
             else:
-                if self.whole.done() and not self.whole.exception():
-                    from oddkettle.usecases.samples import monitor
-
-                    monitor.stop_followers()
+                await asyncio.to_thread(self._stop)
                 await send({"type": "lifespan.shutdown.complete"})
                 return
+
+    def _stop(self) -> None:
+        """Stop what runs by itself, if it was started, and leave one whole data file."""
+        if self.whole.done() and not self.whole.exception():
+            from oddkettle.usecases import background
+
+            background.stop()
+        else:
+            from oddkettle.store.database import finish
+
+            finish()
 
     def _load(self) -> None:
         try:
             from oddkettle.api.app import create_app
+            from oddkettle.usecases import background
             from oddkettle.usecases.run_cache import keep_on_disk
-            from oddkettle.usecases.samples import monitor
 
             keep_on_disk()
-            whole = create_app(self.forecast_url, self.sharing)
-            monitor.start_followers()
+            whole = create_app(self.forecast_url, self.sharing, by_itself=False)
+            background.start(self.data, self.watch_s)
             self.whole.set_result(whole)
         except BaseException as error:
             self.whole.set_exception(error)

@@ -15,6 +15,10 @@ from oddkettle.store.trouble import StoreTrouble, in_words
 DAILY, WEEKLY, MONTHLY = 7, 4, 12
 """Copies kept by themselves: one of each of the last days, weeks and months [judgement]."""
 STAMP = "%Y-%m-%dT%H%M%S"
+AGAIN = timedelta(hours=20)
+"""The next copy of each day is made so long after the last one."""
+AHEAD = timedelta(hours=1)
+"""A copy this far ahead of the clock was made while it was wrong."""
 
 
 @dataclass(frozen=True)
@@ -73,7 +77,7 @@ def health_of(path: Path) -> Health:
             (step,) = db.execute("SELECT MAX(number) FROM migration").fetchone()
             counts = [
                 db.execute(f"SELECT COUNT(*) FROM {table}").fetchone()[0] if table in tables else 0
-                for table in ("plan", "revision", "log", "sample")
+                for table in ("plan", "revision", "log_entry", "sample")
             ]
     except sqlite3.Error as error:
         raise StoreTrouble(in_words(error, path)) from None
@@ -128,11 +132,14 @@ def keep_copies(path: Path, folder: Path, now: datetime) -> Path | None:
     Copies that a person made or that a restoration kept are left alone. Returns the new copy.
     """
     made = None
-    newest = max(_own(folder), default=None)
-    if path.is_file() and (newest is None or now - newest >= timedelta(hours=20)):
+    newest = max((one for one in _own(folder) if one <= now + AHEAD), default=None)
+    if path.is_file() and (newest is None or now - newest >= AGAIN):
         made = folder / f"auto-{now.strftime(STAMP)}.sqlite3"
         copy_to(path, made)
-    keep = kept_by_age(_own(folder))
+    # A clock that ran ahead left copies of a day that has not come: they crowd out no other.
+    keep = kept_by_age([one for one in _own(folder) if one <= now + AHEAD])
+    ahead = sorted(one for one in _own(folder) if one > now + AHEAD)
+    keep |= set(ahead[-1:])
     for moment in _own(folder):
         if moment not in keep:
             (folder / f"auto-{moment.strftime(STAMP)}.sqlite3").unlink(missing_ok=True)

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from datetime import datetime
 from pathlib import Path
 
 from peewee import SqliteDatabase
 
-from oddkettle.store.migrations import migrate
+from oddkettle.store.backup import STAMP, copy_to
+from oddkettle.store.migrations import MIGRATIONS, migrate
 from oddkettle.store.tables import database
 from oddkettle.store.trouble import DATABASE_ERRORS, StoreTrouble, in_words
 
@@ -40,12 +42,29 @@ def open_database(path: Path, now: str) -> SqliteDatabase:
     try:
         db.connect(reuse_if_open=True)
         _refuse_foreign(db, path)
+        _copy_before_a_step(db, path, now)
         migrate(db, now)
     except DATABASE_ERRORS as error:
         db.close()
         raise StoreTrouble(in_words(error, path)) from None
     database.initialize(db)
     return db
+
+
+def _copy_before_a_step(db: SqliteDatabase, path: Path, now: str) -> None:
+    """A copy of a file of an older program, before it is brought up to date. Raises StoreTrouble.
+
+    It stands beside those of each day and is never taken out by itself.
+    """
+    if "migration" not in db.get_tables():
+        return
+    (done,) = db.execute_sql("SELECT COALESCE(MAX(number), 0) FROM migration").fetchone()
+    if not 0 < done < len(MIGRATIONS):
+        return
+    stamp = datetime.fromisoformat(now).strftime(STAMP)
+    target = path.parent / "copies" / f"before-step-{done + 1}-{stamp}.sqlite3"
+    if not list(target.parent.glob(f"before-step-{done + 1}-*.sqlite3")):
+        copy_to(path, target)
 
 
 def _refuse_foreign(db: SqliteDatabase, path: Path) -> None:
@@ -56,6 +75,29 @@ def _refuse_foreign(db: SqliteDatabase, path: Path) -> None:
             f"{path} is another program's file (it holds {', '.join(sorted(tables)[:3])}). Point "
             "ODDKETTLE_DATA at another folder, or move that file away."
         )
+
+
+def finish() -> bool:
+    """Bring everything from the write-ahead log into the one file; whether all of it is there.
+
+    Another thread that reads just now holds a part of it back: it is asked again then.
+    """
+    if database.obj is None:
+        return True
+    try:
+        busy, _, _ = database.execute_sql("PRAGMA wal_checkpoint(TRUNCATE)").fetchone()
+    except DATABASE_ERRORS:
+        return False
+    return not busy
+
+
+def step_of_database() -> int:
+    """How far the open data file was brought up to date. Raises StoreTrouble."""
+    try:
+        (step,) = database.execute_sql("SELECT MAX(number) FROM migration").fetchone()
+    except DATABASE_ERRORS as error:
+        raise StoreTrouble(in_words(error, data_file())) from None
+    return int(step)
 
 
 def data_file() -> Path:

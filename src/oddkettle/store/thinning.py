@@ -10,6 +10,8 @@ from oddkettle.store.tables import PlanRow, RevisionRow, database
 ALL_FOR = timedelta(days=7)
 DAILY_FOR = timedelta(days=60)
 AT_ONCE = 500
+WITNESSES = 5
+"""So many saves must have been made within the last two months, or the clock is not believed."""
 
 
 def kept_by_age(saved: Iterable[tuple[int, datetime]], now: datetime) -> set[int]:
@@ -27,6 +29,19 @@ def kept_by_age(saved: Iterable[tuple[int, datetime]], now: datetime) -> set[int
         else:
             last_of[tuple(at.isocalendar())[:2]] = revision
     return kept | set(last_of.values())
+
+
+def clock_is_sound(now: datetime) -> bool:
+    """Whether the clock may be believed when states are taken out by their age.
+
+    One that has jumped by years makes everything old at once, and a save or two of the wrong day
+    too: then nothing is taken out. A store that nobody has used for months loses nothing by it.
+    """
+    newest = list(
+        RevisionRow.select(RevisionRow.saved_at).order_by(RevisionRow.id.desc()).limit(WITNESSES)
+    )
+    saved = [datetime.fromisoformat(row.saved_at) for row in newest]
+    return len(saved) == WITNESSES and all(abs(now - at) <= DAILY_FOR for at in saved)
 
 
 def thin_revisions(now: datetime) -> int:

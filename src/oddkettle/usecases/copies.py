@@ -9,7 +9,7 @@ from pathlib import Path
 from oddkettle.store import backup
 from oddkettle.store.backup import Health
 from oddkettle.store.database import data_file
-from oddkettle.store.thinning import thin_revisions
+from oddkettle.store.thinning import clock_is_sound, thin_revisions
 
 STEM = "oddkettle"
 
@@ -59,5 +59,7 @@ def keep_copies(data: Path) -> Path | None:
     Old revisions of the open data file are thinned after that, when a copy has them all.
     """
     made = backup.keep_copies(data, copies_of(data), _now())
-    thin_revisions(datetime.now(UTC))
+    now = datetime.now(UTC)
+    if clock_is_sound(now):
+        thin_revisions(now)
     return made

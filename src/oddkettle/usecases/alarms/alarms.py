@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import contextlib
 import threading
 from datetime import UTC, datetime, timedelta
 from typing import cast
@@ -19,11 +18,13 @@ from oddkettle.store import samples
 from oddkettle.store.alarms import StoredAlarm
 from oddkettle.usecases.alarms.conditions import AlarmKind, conditions
 from oddkettle.usecases.clock import now_utc
+from oddkettle.usecases.failures import failed, went_well
 from oddkettle.usecases.news import hub
 from oddkettle.usecases.plans.plans import open_plan
 from oddkettle.usecases.track.tracked_trip import first_midnight, follow
 
 LOOK_S = 60.0
+GOODBYE_S = 5.0
 NIGHT_FROM_H, NIGHT_TO_H = 22, 7
 
 
@@ -94,19 +95,36 @@ def standing(plan: Plan, plan_id: int) -> list[Alarm]:
 
 
 class Watch(threading.Thread):
-    """Looks at every trip that is under way, once a minute, until it is told to stop."""
+    """Looks at every trip that is under way, every so many seconds, until it is told to stop."""
 
-    def __init__(self) -> None:
+    def __init__(self, every_s: float) -> None:
         super().__init__(name="watch over the trips", daemon=True)
+        self.every_s = every_s
         self.halted = threading.Event()
 
     def run(self) -> None:
-        """Look, wait, look again."""
-        while not self.halted.wait(LOOK_S):
-            for plan_id in _under_way():
-                # One plan that cannot be followed must not end the watch over the others.
-                with contextlib.suppress(Exception):
-                    look(plan_id)
+        """Wait, look, wait again."""
+        while not self.halted.wait(self.every_s):
+            # Neither a store that is busy nor one plan that cannot be followed ends the watch.
+            try:
+                plans = _under_way()
+            except Exception as error:
+                failed("watch", error)
+                continue
+            for plan_id in plans:
+                if self.halted.is_set():
+                    return
+                self._look(plan_id)
+            went_well("watch")
+
+    def _look(self, plan_id: int) -> None:
+        part = f"watch of plan {plan_id}"
+        try:
+            look(plan_id)
+        except Exception as error:
+            failed(part, error)
+        else:
+            went_well(part)
 
 
 def _under_way() -> list[int]:
@@ -137,13 +155,15 @@ def _span(document: str) -> tuple[datetime, datetime]:
 _watch: list[Watch] = []
 
 
-def start_watch() -> None:
+def start_watch(every_s: float = LOOK_S) -> None:
     """Watch from now on."""
-    _watch.append(Watch())
+    _watch.append(Watch(every_s))
     _watch[-1].start()
 
 
 def stop_watch() -> None:
-    """Watch no more."""
+    """Watch no more: what is under way comes to its end."""
     while _watch:
-        _watch.pop().halted.set()
+        watch = _watch.pop()
+        watch.halted.set()
+        watch.join(GOODBYE_S)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import contextlib
 import threading
 import time
 from typing import Literal
@@ -16,6 +15,7 @@ from oddkettle.store import brokers as store
 from oddkettle.usecases.broker.publishing import Said, description_of, device_topic, values_of
 from oddkettle.usecases.broker.settings import BrokerSettings, check, sample_of
 from oddkettle.usecases.clock import now_utc
+from oddkettle.usecases.failures import failed, went_well
 from oddkettle.usecases.news import hub
 from oddkettle.usecases.plans.plans import open_plan
 from oddkettle.usecases.samples.samples import ingest
@@ -75,8 +75,12 @@ class Bridge(threading.Thread):
                 self._greet.clear()
                 seen, last = news, now
                 # A plan that cannot be followed just now must not end the line.
-                with contextlib.suppress(Exception):
+                try:
                     self._say(greet=greet)
+                except Exception as error:
+                    failed(self.name, error)
+                else:
+                    went_well(self.name)
         goodbye = (f"{self.base}/$state", "disconnected")
         self.line.close(goodbye if self.settings.publish else None)
 
@@ -111,8 +115,10 @@ _lock = threading.Lock()
 def start_bridges() -> None:
     """Take up every broker that the store knows."""
     for plan_id, kept in store.brokers().items():
-        with contextlib.suppress(ValidationError):
+        try:
             _follow(plan_id, BrokerSettings.model_validate_json(kept))
+        except ValidationError as error:
+            failed(f"broker of plan {plan_id}", error)
 
 
 def stop_bridges() -> None:

@@ -21,6 +21,7 @@ from oddkettle.usecases.samples.samples import Refused, ingest
 
 FIRST_WAIT_S, LONGEST_WAIT_S = 0.5, 8.0
 MAX_AT_ONCE = 2_000
+GOODBYE_S = 2.0
 JUMP_MS = 6 * 3600 * 1000
 """A sample this far from the one before it is a monitor's clock that jumped, or was set."""
 
@@ -148,9 +149,12 @@ def start_followers() -> None:
 def stop_followers() -> None:
     """Stop listening to all of them."""
     with _lock:
-        for follower in _followers.values():
-            follower.halted.set()
+        halted = list(_followers.values())
         _followers.clear()
+    for follower in halted:
+        follower.halted.set()
+    for follower in halted:
+        follower.join(GOODBYE_S)
 
 
 def set_monitor(plan_id: int, address: str | None) -> MonitorState:
