@@ -18,7 +18,10 @@ from pathlib import Path
 
 from coverage import CoverageData
 
-SUITES = ("tests/core", "tests/physics", "tests/usecases", "tests/plan")
+SUITES = (
+    "tests/core", "tests/physics", "tests/usecases", "tests/plan", "tests/text", "tests/formats",
+    "tests/store", "tests/api",
+)  # fmt: skip
 TOOK = re.compile(r"^\s*([\d.]+)s call\s+(\S.*)$")
 DEPTH = 3
 """How many names away a constant may stand from the line that acts on it."""
