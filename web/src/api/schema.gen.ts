@@ -2112,6 +2112,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/health": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Health
+         * @description Version, data file, what runs by itself, the newest copy, free space.
+         */
+        get: operations["health_health_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -4772,6 +4792,29 @@ export interface components {
             goal: components["schemas"]["Goal"];
         };
         /**
+         * HealthReport
+         * @description How the program stands.
+         */
+        HealthReport: {
+            /** Database */
+            database: string;
+            /** Free Bytes */
+            free_bytes: number;
+            /** Newest Copy */
+            newest_copy: string | null;
+            /** Parts */
+            parts: components["schemas"]["PartHealth"][];
+            /**
+             * Status
+             * @enum {string}
+             */
+            status: "well" | "troubled";
+            /** Step */
+            step: number | null;
+            /** Version */
+            version: string;
+        };
+        /**
          * HeaterModel
          * @description Pads under the battery on the box's own energy, with a thermostat.
          */
@@ -5920,6 +5963,22 @@ export interface components {
              * @default 35
              */
             tilt_deg: number;
+        };
+        /**
+         * PartHealth
+         * @description How one thing that runs by itself stands.
+         */
+        PartHealth: {
+            /** Failed At */
+            failed_at: string | null;
+            /** Name */
+            name: string;
+            /** Reason */
+            reason: string | null;
+            /** Well */
+            well: boolean;
+            /** Well At */
+            well_at: string | null;
         };
         /**
          * PartLine
@@ -14431,6 +14490,26 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Problem"];
                     "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    health_health_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HealthReport"];
                 };
             };
         };

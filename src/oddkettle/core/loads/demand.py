@@ -50,13 +50,11 @@ class Appliance:
     power (electronics), resistance (heaters, filament lamps) or current. `standby_w` is drawn
     whenever it does not run. `on_vehicle` moves it to the vehicle's own socket while the engine
     runs. A `noisy` one that may be cut is silent in quiet windows. `surge_w` is what it takes to
-    start.
-    `other_days` gives the windows on days of another kind than "site", where they differ.
-    `spread` 0..1 is how far off a guessed power may be, 0 for a measured one. An `adapter` on
-    the inverter feeds what could run from 12 V or USB. Health hangs on a `medical` one, whose
-    priority is "must"; `backup` tells that a second source for it is there and was tried,
-    `takes_24v` that a 12 V one bears 24 V as well. One with `runs` runs then, and its windows only
-    tell when it may.
+    start; `other_days` are the windows on days of another kind than "site", where they differ.
+    `spread` 0..1 is how far off a guessed power may be, 0 for a measured one. An `adapter` feeds
+    from the inverter what could run from 12 V or USB. Health hangs on a `medical` one; `backup`
+    says that a second source for it was tried, `takes_24v` that a 12 V one bears 24 V. `runs` say
+    when it runs within its windows.
     """
 
     key: str
@@ -81,7 +79,6 @@ class Appliance:
     runs: tuple[LoadRun, ...] | None = None
 
     def __post_init__(self) -> None:
-        """Medical means must, wherever it comes from."""
         if self.medical:
             object.__setattr__(self, "priority", "must")
 
@@ -108,8 +105,7 @@ class Setting:
     """What surrounds the appliances; all (steps,).
 
     driving, quiet : share of each step in which the engine runs, and which must be radio-quiet
-    air_c : air temperature [C]
-    day_kinds : one a day; all "site" when empty
+    air_c : air temperature [C]; day_kinds : one a day, all "site" when empty
     overrides : what did not go as planned
     away : UTC seconds, from and up to, in which nothing runs
     output : keys of what hangs on a controller's load output
