@@ -185,3 +185,10 @@ def test_a_name_in_the_network_is_still_refused(phone: Phone) -> None:
     before = titles()
     assert phone.ask("DELETE", "/api/plans/1", headers=marks).status_code == 403
     assert titles() == before
+
+
+@pytest.mark.parametrize("path", ["/health", "/openapi.json"])
+def test_what_tells_of_the_program_is_for_those_who_were_let_in(phone: Phone, path: str) -> None:
+    assert phone.ask("GET", path).status_code == 401
+    phone.pair(PHRASE)
+    assert phone.ask("GET", path).status_code == 200

@@ -16,7 +16,7 @@ from tests.tiers import NIGHTLY, SLOW
 
 METRIC, AWG = re.compile(r"\d\s*mm²|\bmm2\b"), re.compile(r"\bAWG\b")
 SAMPLES = [
-    pytest.param(path.stem, marks=[] if path.stem in ("moth-survey", "coast-weekend") else NIGHTLY)
+    pytest.param(path.stem, marks=[] if path.stem == "moth-survey" else NIGHTLY)
     for path in sorted(EXAMPLES.glob("*.json"))
 ]
 ASKED: tuple[tuple[Literal["mm2", "AWG"], Literal["metric", "awg"], bool], ...] = (

@@ -25,6 +25,8 @@ if TYPE_CHECKING:
 COOKIE = "oddkettle_device"
 OPEN_TO_ALL = ("/api/sharing/me", "/api/sharing/pair")
 READING = ("GET", "HEAD", "OPTIONS")
+CLOSED_BESIDE = ("/health", "/openapi.json")
+"""What is no page and tells of the program: for those alone who were let in."""
 NOT_FOR_GUESTS = ("/api/backup", "/api/sharing")
 GUESTS_MAY_SEND = tuple(
     re.compile(path)
@@ -108,7 +110,8 @@ def _is_this_machine(scope: Scope) -> bool:
 
 def _refusal(scope: Scope, visitor: Visitor) -> Response | None:
     path, method = scope["path"], scope["method"]
-    if not path.startswith("/api/") or path in OPEN_TO_ALL or visitor.role in ("own", "full"):
+    closed = path.startswith("/api/") or path in CLOSED_BESIDE
+    if not closed or path in OPEN_TO_ALL or visitor.role in ("own", "full"):
         return None
     if visitor.role == "stranger":
         return refusal(
