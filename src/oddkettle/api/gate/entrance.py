@@ -72,7 +72,7 @@ class Entrance:
     async def _known(self, scope: Scope) -> Visitor:
         sharing = self.sharing
         cookie = HTTPConnection(scope).cookies.get(COOKIE)
-        if sharing is None or cookie is None or not scope["path"].startswith("/api/"):
+        if sharing is None or cookie is None or not _is_closed(scope["path"]):
             return STRANGER
         device = await run_in_threadpool(sharing.device_of, cookie)
         if device is None:
@@ -108,10 +108,14 @@ def _is_this_machine(scope: Scope) -> bool:
     return all(end in LOOPBACK for end in ends) and host_name(host) in (*LOOPBACK, "localhost")
 
 
+def _is_closed(path: str) -> bool:
+    """Whether an address is for those alone who were let in."""
+    return path.startswith("/api/") or path in CLOSED_BESIDE
+
+
 def _refusal(scope: Scope, visitor: Visitor) -> Response | None:
     path, method = scope["path"], scope["method"]
-    closed = path.startswith("/api/") or path in CLOSED_BESIDE
-    if not closed or path in OPEN_TO_ALL or visitor.role in ("own", "full"):
+    if not _is_closed(path) or path in OPEN_TO_ALL or visitor.role in ("own", "full"):
         return None
     if visitor.role == "stranger":
         return refusal(
