@@ -247,9 +247,10 @@ def _told(code: int, tests: tuple[str, ...]) -> bool:
 def copy_of_all(folder: Path) -> Path:
     """The program and its tests, to be spoiled."""
     place = Path(tempfile.mkdtemp(dir=folder))
-    for name in ("src", "tests", "examples", "docs", "scripts"):
+    for name in ("src", "tests", "examples", "docs", "scripts", "bench"):
         shutil.copytree(ROOT / name, place / name, ignore=shutil.ignore_patterns("__pycache__"))
-    shutil.copy(ROOT / "pyproject.toml", place)
+    for name in ("pyproject.toml", "requirements.lock", "README.md", "CONTRIBUTING.md"):
+        shutil.copy(ROOT / name, place)
     return place
 
 

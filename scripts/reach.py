@@ -61,7 +61,9 @@ class Reach:
             check=False,
         )
         if ran.returncode:
-            raise RuntimeError(f"the tests fail without any fault: {ran.stdout[-2000:]}")
+            raise RuntimeError(
+                f"the tests fail without any fault: {ran.stdout[-2000:]} {ran.stderr[-2000:]}"
+            )
         took = filter(None, map(TOOK.match, ran.stdout.splitlines()))
         return cls(
             place / "src" / "oddkettle",

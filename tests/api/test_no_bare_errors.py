@@ -107,3 +107,27 @@ def test_a_failing_disk_is_told(
     answer = client.post("/api/plans", json=document)
     assert answer.status_code == status
     assert means in answer.json()["detail"]
+
+
+def test_a_fault_of_the_program_itself_is_a_problem_like_any_other(
+    store: Path, monkeypatch: pytest.MonkeyPatch, caplog: pytest.LogCaptureFixture
+) -> None:
+    """A route that breaks, by whatever exception, and one that passes a number's ends."""
+    app = create_app()
+
+    @app.get("/api/broken")
+    def broken() -> None:
+        raise KeyError("inside")
+
+    @app.get("/api/overflows")
+    def overflows() -> None:
+        raise OverflowError("date value out of range")
+
+    client = TestClient(app, raise_server_exceptions=False)
+    for path, kind in (("/api/broken", "KeyError"), ("/api/overflows", "OverflowError")):
+        answer = client.get(path)
+        assert answer.status_code == 500
+        assert answer.headers["content-type"] == "application/problem+json"
+        assert kind in answer.json()["detail"]
+        assert f"GET {path} failed" in caplog.text
+    assert client.get(f"/api/plans/{2**70}").status_code == 404

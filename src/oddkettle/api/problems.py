@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import logging
 from typing import Any
 
 from fastapi import FastAPI, Request
@@ -26,6 +27,8 @@ from oddkettle.usecases.sharing.tries import TooManyTries, WrongCode
 
 MOST_COMPLAINTS = 100
 """What is told at once of what cannot be; the first line says how many there are."""
+
+log = logging.getLogger("oddkettle.api")
 
 
 class Problem(LazyModel):
@@ -105,6 +108,23 @@ def _store_trouble(_: Request, error: Exception) -> Response:
     )
 
 
+TOO_LARGE = "too large to convert to SQLite INTEGER"
+"""What the database's driver says of a number that no row can have."""
+
+
+def _broken(request: Request, error: Exception) -> Response:
+    """A fault of the program itself: told in the form of every other problem, and logged."""
+    log.error("%s %s failed", request.method, request.url.path, exc_info=error)
+    return problem(
+        Problem(
+            title="Something broke",
+            status=500,
+            detail="This is a fault of the program, and nothing was changed by it. It was logged "
+            f"with its time: {type(error).__name__}.",
+        )
+    )
+
+
 def add_problem_handlers(app: FastAPI) -> None:
     """Teach the app to answer every expected error with a problem."""
 
@@ -152,10 +172,14 @@ def add_problem_handlers(app: FastAPI) -> None:
         return Response(status_code=499)
 
     @app.exception_handler(OverflowError)
-    def no_number(_: Request, error: OverflowError) -> Response:
+    def no_number(request: Request, error: OverflowError) -> Response:
+        if TOO_LARGE not in str(error):
+            return _broken(request, error)
         return problem(
             Problem(title="Not found", status=404, detail="There is nothing with such a number.")
         )
+
+    app.add_exception_handler(Exception, _broken)
 
     for kind in DATABASE_ERRORS:
         app.add_exception_handler(kind, _store_trouble)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import json
+import lzma
 import zipfile
 import zlib
 from collections.abc import Iterable, Iterator
@@ -45,7 +46,10 @@ class Archive:
                 raise _refused(f"Line {n} of {SAMPLES} is no sample: {bad}.", f"line {n}") from None
 
 
-DAMAGED = (zipfile.BadZipFile, zlib.error, EOFError, NotImplementedError, RuntimeError, OSError)
+DAMAGED = (
+    zipfile.BadZipFile, zlib.error, lzma.LZMAError, EOFError, NotImplementedError, RuntimeError,
+    OSError, OverflowError,
+)  # fmt: skip
 
 
 def pack(plan: bytes, entries: Iterable[dict[str, Any]], samples: Iterable[Sample]) -> bytes:

@@ -10,6 +10,9 @@ from oddkettle import __version__
 from oddkettle.core.foundation.errors import PlanError
 
 MOST_EVENTS = 5_000
+FIRST_YEAR, LAST_YEAR = 1971, 2200
+MOST_LINES, LONGEST_LINE, MOST_DEPTH = 60_000, 20_000, 6
+"""A dozen lines an entry; a zone's description is three deep."""
 
 
 @dataclass(frozen=True)
@@ -59,14 +62,38 @@ def write_calendar(name: str, happenings: list[Happening], stamp: datetime) -> b
     return bytes(calendar.to_ical())
 
 
+def _check_bounds(data: bytes) -> None:
+    """Count lines and components before any is built of them. Raises PlanError."""
+    if data.count(b"\n") > MOST_LINES:
+        raise _refused(f"It has more than {MOST_LINES:,} lines.")
+    depth = deepest = begun = 0
+    for line in data.splitlines():
+        word = line[:6].upper()
+        if word == b"BEGIN:":
+            depth, begun = depth + 1, begun + 1
+            deepest = max(deepest, depth)
+        elif line[:4].upper() == b"END:":
+            depth -= 1
+        if len(line) > LONGEST_LINE:
+            raise _refused(f"A line of it is longer than {LONGEST_LINE:,} characters.")
+    if deepest > MOST_DEPTH:
+        raise _refused(f"Its components are nested more than {MOST_DEPTH} deep.")
+    if begun > 3 * MOST_EVENTS:
+        raise _refused(f"It has more than {3 * MOST_EVENTS:,} components.")
+
+
 def read_calendar(data: bytes, zone: ZoneInfo) -> ReadCalendar:
     """A calendar file's entries with a time; floating times are in `zone`. Raises PlanError."""
     from icalendar import Calendar
 
+    _check_bounds(data)
     try:
         calendars = Calendar.from_ical(data, multiple=True)
         events = [event for calendar in calendars for event in calendar.walk("VEVENT")]
-    except (ValueError, KeyError, IndexError, TypeError, AttributeError) as error:
+    except (
+        ValueError, KeyError, IndexError, TypeError, AttributeError, OverflowError, RecursionError,
+        OSError,
+    ) as error:  # fmt: skip
         raise _refused(f"It cannot be read as a calendar ({str(error)[:80]}).") from None
     if not events:
         raise _refused("It has no entries.")
@@ -78,10 +105,13 @@ def read_calendar(data: bytes, zone: ZoneInfo) -> ReadCalendar:
         try:
             start, end = _value(event, "dtstart"), _value(event, "dtend")
             length = _value(event, "duration")
-        except (ValueError, TypeError, AttributeError):
+        except (ValueError, TypeError, AttributeError, OSError, OverflowError):
             continue
         if not isinstance(start, datetime):
             all_day += isinstance(start, date)
+            continue
+        if not FIRST_YEAR <= start.year <= LAST_YEAR:
+            # No trip is there, and an offset would carry it past the calendar's ends.
             continue
         if "RRULE" in event:
             again += 1

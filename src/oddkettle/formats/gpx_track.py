@@ -6,8 +6,10 @@ from dataclasses import dataclass
 from datetime import UTC, datetime
 
 from oddkettle.core.foundation.errors import PlanError
+from oddkettle.formats.xml_bounds import OutOfBounds, check_bounds
 
 MOST_POINTS = 400_000
+FIRST_YEAR, LAST_YEAR = 1971, 2200
 
 
 @dataclass(frozen=True)
@@ -26,11 +28,12 @@ def read_gpx(data: bytes) -> list[list[Fix]]:
     from gpxpy.gpx import GPXException
 
     # Only tracks and routes are wanted: what can make a small file large is not let in.
-    if b"<!DOCTYPE" in data[:4096] or b"<!ENTITY" in data:
-        raise _refused("It declares entities, which no GPX file needs.")
     try:
+        check_bounds(data)
         found = gpxpy.parse(data.decode("utf-8-sig"))
-    except (GPXException, UnicodeDecodeError, ValueError) as error:
+    except OutOfBounds as error:
+        raise _refused(str(error)) from None
+    except (GPXException, UnicodeDecodeError, ValueError, OverflowError, LookupError) as error:
         raise _refused(f"It cannot be read as GPX ({str(error)[:80]}).") from None
     lines: list[list[object]] = [list(s.points) for t in found.tracks for s in t.segments]
     lines += [list(route.points) for route in found.routes]
@@ -53,7 +56,9 @@ def _fix(point: object) -> Fix | None:
     if height is not None and not -430 <= height <= 9000:
         height = None
     if at is not None:
-        at = at.replace(tzinfo=UTC) if at.tzinfo is None else at.astimezone(UTC)
+        # A year that no receiver has lived in passes the calendar's ends with its offset.
+        aware = at.replace(tzinfo=UTC) if at.tzinfo is None else at
+        at = aware.astimezone(UTC) if FIRST_YEAR <= at.year <= LAST_YEAR else None
     return Fix(float(latitude), float(longitude), height, at)
 
 
