@@ -8,6 +8,7 @@ import random
 from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
+from xml.parsers.expat import ParserCreate
 
 import peewee
 import pytest
@@ -131,3 +132,52 @@ def test_a_fault_of_the_program_itself_is_a_problem_like_any_other(
         assert kind in answer.json()["detail"]
         assert f"GET {path} failed" in caplog.text
     assert client.get(f"/api/plans/{2**70}").status_code == 404
+
+
+ODD_MOMENTS = (
+    "0001-01-01T00:00:00Z", "0001-01-01T00:00:00+14:00", "9999-12-31T23:59:59Z",
+    "9999-12-31T23:59:59-14:00", "2026-06-08T10:00:00+99:99", "2026-06-08T24:00:00Z",
+    "-2026-06-08T10:00:00Z", "2026-W01-1T10:00", "x" * 500, "",
+)  # fmt: skip
+
+
+@pytest.mark.parametrize("moment", ODD_MOMENTS)
+def test_a_moment_at_the_calendars_ends_is_refused_wherever_it_is_sent(
+    client: TestClient, document: dict[str, Any], moment: str
+) -> None:
+    plan = f"/api/plans/{client.post('/api/plans', json=document).json()['id']}"
+    entry = {"kind": "monitor_percent", "at": moment, "value": 50}
+    assert client.post(f"{plan}/log", json=entry).status_code == 422
+    sample = client.post(f"{plan}/samples", content=json.dumps({"at": moment, "volts": 13}))
+    assert sample.json()["stored"] == 0
+    view = {"since": moment, "until": moment}
+    assert client.get(f"{plan}/samples", params=view).status_code == 422
+    assert client.get(f"{plan}/track", params={"at": moment}).status_code == 422
+    table = client.post(f"{plan}/table/preview", content=f"time;volts\n{moment};13\n{moment};13\n")
+    assert table.status_code < 500
+    spoiled = copy.deepcopy(document)
+    spoiled["trip"]["start"] = moment[:10]
+    answer = client.post("/api/preview", json=spoiled)
+    assert answer.status_code == (422 if moment[:10] != "2026-06-08" else 200)
+
+
+@pytest.mark.parametrize("name", ["a\ufffe", "]]>", "<svg>", "\u202e", "a\uffff b"])
+def test_a_drawing_is_xml_whatever_things_are_called(
+    client: TestClient, document: dict[str, Any], name: str
+) -> None:
+    document["name"] = document["use"]["appliances"][0]["name"] = name
+    made = client.post("/api/plans", json=document)
+    if made.status_code == 422:
+        return
+    drawing = client.get(f"/api/plans/{made.json()['id']}/print/schematic.svg").content
+    parser = ParserCreate()
+    parser.Parse(drawing, True)
+
+
+def test_a_table_of_prices_that_never_closes_its_quotation_is_refused(
+    client: TestClient, document: dict[str, Any]
+) -> None:
+    table = 'part,euro_each\n"' + "x" * 200_000
+    answer = client.post("/api/build/prices", json={"document": document, "table": table})
+    assert answer.status_code == 422
+    assert "quotation" in answer.text

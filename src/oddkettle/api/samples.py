@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import asyncio
 from collections.abc import AsyncIterator
-from datetime import datetime
 from typing import Annotated
 
 from fastapi import APIRouter, Query, Request
@@ -15,6 +14,7 @@ from starlette.concurrency import run_in_threadpool
 from oddkettle.api.download import saved_as
 from oddkettle.api.problems import PROBLEMS
 from oddkettle.formats.monitor_csv import Mapping
+from oddkettle.plan.quantities import Moment
 from oddkettle.usecases import files
 from oddkettle.usecases.files import Shape, TablePreview, What
 from oddkettle.usecases.log.entries import refused
@@ -45,8 +45,8 @@ async def take_samples(plan_id: int, request: Request) -> Ingested:
 @router.get("/{plan_id}/samples")
 def see_samples(
     plan_id: int,
-    since: datetime | None = None,
-    until: datetime | None = None,
+    since: Moment | None = None,
+    until: Moment | None = None,
     points: Annotated[int, Query(ge=2, le=MAX_POINTS)] = 300,
 ) -> SampleView:
     """Samples of a stretch, thinned out to about so many points."""

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from datetime import datetime
-
 from fastapi import APIRouter
 from fastapi.responses import StreamingResponse
 
 from oddkettle.api.improve import MendLine, SeekLine, WeighLine, lines_of
 from oddkettle.api.problems import PROBLEMS
+from oddkettle.plan.quantities import Moment
 from oddkettle.results.sums import Sum
 from oddkettle.usecases.explain.standing import standing_sum
 from oddkettle.usecases.improve.mend import MendAsked
@@ -38,19 +37,19 @@ router = APIRouter(prefix="/api/plans/{plan_id}/track", tags=["track"], response
 
 
 @router.get("")
-def where_it_stands(plan_id: int, at: datetime | None = None) -> TrackReport:
+def where_it_stands(plan_id: int, at: Moment | None = None) -> TrackReport:
     """The level with its doubt, and the rest of the trip; as of a local time, or of now."""
     return track_plan(plan_id, at)
 
 
 @router.get("/today")
-def today(plan_id: int, at: datetime | None = None) -> TodayReport:
+def today(plan_id: int, at: Moment | None = None) -> TodayReport:
     """What is to be done from now to dawn, and where that leads; as of a local time, or of now."""
     return today_of(plan_id, at)
 
 
 @router.get("/sum")
-def how_it_is_known(plan_id: int, at: datetime | None = None) -> Sum:
+def how_it_is_known(plan_id: int, at: Moment | None = None) -> Sum:
     """How the level was made: the start, the model, and what each reading did."""
     return standing_sum(plan_id, at)
 
@@ -68,7 +67,7 @@ def trip_report(plan_id: int) -> TripReport:
 
 
 @router.get("/score")
-def forecast_score(plan_id: int, at: datetime | None = None) -> Score:
+def forecast_score(plan_id: int, at: Moment | None = None) -> Score:
     """Each finished day's forecast against what came, and how often the mornings lay in it."""
     return score_trip(plan_id, at)
 

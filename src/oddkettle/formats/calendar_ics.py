@@ -8,9 +8,9 @@ from zoneinfo import ZoneInfo
 
 from oddkettle import __version__
 from oddkettle.core.foundation.errors import PlanError
+from oddkettle.plan.quantities import FIRST_YEAR, LAST_YEAR
 
 MOST_EVENTS = 5_000
-FIRST_YEAR, LAST_YEAR = 1971, 2200
 MOST_LINES, LONGEST_LINE, MOST_DEPTH = 60_000, 20_000, 6
 """A dozen lines an entry; a zone's description is three deep."""
 

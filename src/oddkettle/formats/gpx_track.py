@@ -7,9 +7,9 @@ from datetime import UTC, datetime
 
 from oddkettle.core.foundation.errors import PlanError
 from oddkettle.formats.xml_bounds import OutOfBounds, check_bounds
+from oddkettle.plan.quantities import FIRST_YEAR, LAST_YEAR
 
 MOST_POINTS = 400_000
-FIRST_YEAR, LAST_YEAR = 1971, 2200
 
 
 @dataclass(frozen=True)

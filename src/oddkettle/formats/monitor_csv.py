@@ -17,6 +17,7 @@ from typing import Literal, get_args
 from pydantic import BaseModel
 
 from oddkettle.core.estimation.monitor_sample import Sample
+from oddkettle.plan.quantities import FIRST_YEAR, LAST_YEAR
 
 Column = Literal["time", "clock", "volts", "amps", "percent", "ah_in", "ah_out"]
 COLUMNS: tuple[Column, ...] = get_args(Column)
@@ -282,6 +283,8 @@ def _time(row: list[str], mapping: Mapping, zone: tzinfo) -> datetime | None:
         if at_or_none is None:
             return None
         at = at_or_none
+    if not FIRST_YEAR <= at.year <= LAST_YEAR:
+        return None
     return at if at.tzinfo else at.replace(tzinfo=here)
 
 

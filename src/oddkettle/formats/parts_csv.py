@@ -63,10 +63,15 @@ def read_parts_csv(text: str) -> list[Known]:
                        "Begin with the exported list: it has the columns.",
                        "This table does not name its parts.")  # fmt: skip
     found: dict[str, Known] = {}
-    for n, row in enumerate(reader, start=2):
-        key = (row.get("part") or "").strip()
-        if key:
-            found[key] = _known(key, row, n)
+    try:
+        for n, row in enumerate(reader, start=2):
+            key = (row.get("part") or "").strip()
+            if key:
+                found[key] = _known(key, row, n)
+    except csv.Error as error:
+        raise _refused("file", str(error)[:80], "a table of cells with commas or semicolons",
+                       "Close its quotation marks, and bring it again.",
+                       "This table cannot be read to its end.") from None  # fmt: skip
     return list(found.values())
 
 

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from datetime import UTC, datetime
 
-from pydantic import AwareDatetime, BaseModel, ConfigDict, Field, ValidationError
+from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from oddkettle.core.estimation.monitor_sample import Sample
+from oddkettle.plan.quantities import AwareMoment
 
 MAX_LINES = 100_000
 MAX_VOLTS, MAX_AMPS, MAX_AH = 1000.0, 10_000.0, 1e9
@@ -17,7 +18,7 @@ class SampleLine(BaseModel):
 
     model_config = ConfigDict(extra="ignore", allow_inf_nan=False)
 
-    at: AwareDatetime
+    at: AwareMoment
     seq: int | None = Field(default=None, ge=0, le=2**62)
     volts: float | None = Field(default=None, ge=0, le=MAX_VOLTS)
     amps: float | None = Field(default=None, ge=-MAX_AMPS, le=MAX_AMPS)

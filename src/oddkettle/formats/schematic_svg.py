@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterable
 from itertools import pairwise
 from xml.sax.saxutils import escape
@@ -39,6 +40,15 @@ HOLLOW_MM = 0.55
 SHEET_GAP_MM = 8.0
 
 
+NO_XML = re.compile("[^\t\n\r\x20-\ud7ff\ue000-\ufffd\U00010000-\U0010ffff]")
+"""Characters that no XML may hold, however they are written (XML 1.0, section 2.2)."""
+
+
+def _written(text: str) -> str:
+    """A text as XML takes it."""
+    return escape(NO_XML.sub("\N{REPLACEMENT CHARACTER}", text))
+
+
 def schematic_svg(sheets: Iterable[Sheet]) -> bytes:
     """A standalone SVG in millimetres, its sheets one below the other."""
     sheets = tuple(sheets)
@@ -49,7 +59,7 @@ def schematic_svg(sheets: Iterable[Sheet]) -> bytes:
         f'width="{width:g}mm" height="{height:g}mm" '
         f'viewBox="0 0 {width:g} {height:g}" '
         "font-family=\"'Atkinson Hyperlegible Next', 'DejaVu Sans', sans-serif\">",
-        f"<title>{escape(render(sheets[0].title))}</title>",
+        f"<title>{_written(render(sheets[0].title))}</title>",
         '<rect width="100%" height="100%" fill="#fff"/>',
     ]
     down = 0.0
@@ -165,14 +175,14 @@ def _lines(shape: Shape) -> str:
     weight = ' font-weight="700"' if shape.kind == "number" else ""
     return "".join(
         f'<text x="{shape.x + shape.w / 2:.2f}" y="{top + n * LINE:.2f}" font-size="{INSIDE}" '
-        f'text-anchor="middle" fill="#1d2329"{weight}>{escape(render(line))}</text>'
+        f'text-anchor="middle" fill="#1d2329"{weight}>{_written(render(line))}</text>'
         for n, line in enumerate(shape.lines)
     )
 
 
 def _label(label: Label) -> str:
     weight = ' font-weight="700"' if label.bold else ""
-    text = escape(render(label.text))
+    text = _written(render(label.text))
     return (
         f'<text x="{label.x:.2f}" y="{label.y:.2f}" font-size="{label.size:g}" '
         f'text-anchor="{label.anchor}" fill="#1d2329"{weight}>{text}</text>'

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import unicodedata
+from datetime import date, datetime
 from typing import Annotated, Any
 
-from pydantic import AfterValidator, BaseModel, ConfigDict, Field, StringConstraints
+from pydantic import AfterValidator, AwareDatetime, BaseModel, ConfigDict, Field, StringConstraints
 from pydantic_core import PydanticCustomError
 
 LONGEST_TRIP_DAYS = 400
@@ -134,6 +135,23 @@ def _readable(text: str) -> str:
 
 
 Readable = AfterValidator(_readable)
+FIRST_YEAR, LAST_YEAR = 1971, 2199
+"""Other years are slips, and with their offsets they pass the calendar's ends."""
+
+
+def _of_our_time(day: date) -> date:
+    if not FIRST_YEAR <= day.year <= LAST_YEAR:
+        raise PydanticCustomError(
+            "year",
+            "{value} is not of our time. Enter a day from {first} to {last}.",
+            {"value": str(day)[:25], "first": FIRST_YEAR, "last": LAST_YEAR},
+        )
+    return day
+
+
+TripDate = Annotated[date, AfterValidator(_of_our_time)]
+Moment = Annotated[datetime, AfterValidator(_of_our_time)]
+AwareMoment = Annotated[AwareDatetime, AfterValidator(_of_our_time)]
 Name = Annotated[
     str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80), Readable
 ]

@@ -20,6 +20,7 @@ from oddkettle.plan.quantities import (
     Longitude,
     Name,
     Part,
+    TripDate,
 )
 
 DayKind = Literal["site", "drive", "rest"]
@@ -86,7 +87,7 @@ class Trip(Part):
     site: SiteModel
     stops: list[Stop] = Field(default=[], max_length=40)
     """Other places of the trip."""
-    start: date
+    start: TripDate
     begins: ClockTime = "00:00"
     """When the box comes into use on the first day; nothing runs before."""
     ends: ClockTime = "24:00"

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import json
 from dataclasses import asdict
-from datetime import datetime
 from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints
@@ -12,7 +11,7 @@ from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 from oddkettle.core.weather.sky_words import SKY_WORDS
 from oddkettle.plan import Plan
 from oddkettle.plan.plan_errors import Complaint, PlanRefused
-from oddkettle.plan.quantities import Readable
+from oddkettle.plan.quantities import Moment, Readable
 from oddkettle.plan.trip import SkyKey
 from oddkettle.usecases.log.kinds import BY_KEY, LOG_KINDS, MAX_COUNTED, LogKind
 
@@ -31,14 +30,14 @@ class Detail(BaseModel):
 
     model_config = ConfigDict(extra="forbid", allow_inf_nan=False)
 
-    until: datetime | None = None
+    until: Moment | None = None
     """When a drive, a hook-up, a panel's time out or in, or a use ended."""
     appliance: str | None = None
     sky: SkyKey | None = None
     rested_h: float | None = Field(default=None, ge=0, le=240)
     amps: float | None = Field(default=None, ge=-1000, le=1000)
     """Into the battery, read together with a loaded voltage."""
-    since: datetime | None = None
+    since: Moment | None = None
     """When the counters were set to zero; the counters read before when absent."""
     ah_in: Counted | None = None
     ah_out: Counted | None = None
@@ -61,7 +60,7 @@ class NewEntry(Detail):
         json_schema_extra={"x-kinds": json.loads(json.dumps([asdict(kind) for kind in LOG_KINDS]))}
     )
 
-    at: datetime
+    at: Moment
     kind: EntryKind
     value: float | None = None
     note: Annotated[str, StringConstraints(strip_whitespace=True, max_length=200), Readable] = ""
