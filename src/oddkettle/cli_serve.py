@@ -29,6 +29,8 @@ def serve(database: str, *, demo: str | None = None, share: bool = False) -> Non
     from oddkettle.api.gate.memory import share_heaps
 
     share_heaps()
+    # What is kept is its owner's alone, whatever the shell's habit is.
+    os.umask(0o077)
     given = settings()
     in_network = share or not given.host.is_loopback
     # A pass phrase by itself is for a proxy on this machine, which brings others to loopback.

@@ -76,8 +76,8 @@ def test_a_trip_that_runs_low_is_told_of_unasked_and_a_broker_outlives_kills(
 
     listener = Listener(broker.port, "homie/#")
     told = {"address": broker.address, "publish": True}
-    http.put(f"{server.url}/api/plans/{plan}/broker", json=told).raise_for_status()
-    state, safe = (f"homie/5/odd-kettle-{plan}/{end}" for end in ("$state", "box/tonight-safe"))
+    base = http.put(f"{server.url}/api/plans/{plan}/broker", json=told).json()["base"]
+    state, safe = f"{base}/$state", f"{base}/box/tonight-safe"
     until(lambda: listener.last.get(state) == "ready", "the box at the broker")
     until(lambda: listener.last.get(safe) == "false", "that tonight is not safe")
 
@@ -163,7 +163,7 @@ def test_a_file_of_an_older_program_is_copied_before_it_is_brought_up_to_date(
     path = server.data / "oddkettle.sqlite3"
     with closing(sqlite3.connect(path)) as db, db:
         (step,) = db.execute("SELECT MAX(number) FROM migration").fetchone()
-        db.execute("DROP TABLE broker")
+        db.execute("DROP TABLE data_file")
         db.execute("DELETE FROM migration WHERE number = ?", (step,))
     server.start()
     server.stop()

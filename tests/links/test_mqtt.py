@@ -18,13 +18,23 @@ from oddkettle.formats.samples_ndjson import BadLine
 from oddkettle.plan import Plan
 from oddkettle.plan.plan_errors import PlanRefused
 from oddkettle.store import samples
+from oddkettle.store.database import open_database
+from oddkettle.store.identity import data_id
 from oddkettle.usecases.alarms.alarms import look
 from oddkettle.usecases.broker import bridge as service
-from oddkettle.usecases.broker.settings import BrokerSettings, SamplePaths, check, sample_of
+from oddkettle.usecases.broker.publishing import device_name
+from oddkettle.usecases.broker.settings import (
+    BrokerSettings,
+    SamplePaths,
+    check,
+    is_topic_filter,
+    sample_of,
+)
 from oddkettle.usecases.log.entries import NewEntry
 from oddkettle.usecases.log.log import add_entry
 from oddkettle.usecases.plans.plans import create_plan
 from oddkettle.usecases.track.today import today_of
+from tests.conftest import NOW
 from tests.patience import PATIENCE_S, until
 from tests.serving import free_port
 from tests.tiers import SLOW
@@ -149,7 +159,7 @@ def test_level_verdict_and_a_new_alarm_go_out_and_the_will_tells_of_a_loss(
     at = datetime(2026, 6, 8, 22)
     add_entry(plan_id, NewEntry(at=at, kind="monitor_percent", value=40))
     service.set_broker(plan_id, BrokerSettings(address=broker.address, publish=True))
-    base = f"homie/5/odd-kettle-{plan_id}"
+    base = f"homie/5/odd-kettle-{data_id()}-{plan_id}"
     until(lambda: f"{base}/box/verdict" in other.last and f"{base}/box/alarm" in other.last)
     assert other.last[f"{base}/$state"] == "ready"
     described = json.loads(other.last[f"{base}/$description"])
@@ -239,3 +249,36 @@ def test_what_cannot_work_is_refused_where_it_stands(change: dict[str, Any], whe
 def test_a_message_that_is_no_sample_says_why(payload: bytes) -> None:
     with pytest.raises(BadLine):
         sample_of(payload, PATHS)
+
+
+@pytest.mark.parametrize(
+    ("topic", "fits"),
+    [("van/battery", True), ("van/+/soc", True), ("van/#", True), ("#", True), ("+", True),
+     ("van/b+/soc", False), ("van/#/soc", False), ("van#", False), ("", False), ("a\x00b", False)],
+)  # fmt: skip
+def test_a_topic_is_one_that_brokers_take(topic: str, fits: bool) -> None:
+    assert is_topic_filter(topic) == fits
+
+
+@pytest.mark.parametrize("address", ["mqtts://box:8883", "mqtt://box:1883", "tcp://box:1883"])
+def test_an_address_with_a_scheme_is_refused_in_words(address: str) -> None:
+    with pytest.raises(PlanRefused) as refused:
+        check(BrokerSettings(address=address, publish=True))
+    assert "not understood" in refused.value.complaints[0].text
+
+
+def test_a_path_that_filters_is_refused_before_a_message_can_make_it_run() -> None:
+    paths = SamplePaths(volts="$[?search(@.a, '(a+)+b')].v")
+    with pytest.raises(PlanRefused) as refused:
+        check(BrokerSettings(address="box:1883", topic="van", paths=paths))
+    assert "filter" in refused.value.complaints[0].text
+
+
+def test_two_installations_have_names_of_their_own_at_a_broker(tmp_path: Path, moth: Plan) -> None:
+    names = []
+    for place in ("one", "other"):
+        db = open_database(tmp_path / place / "box.sqlite3", NOW)
+        names.append(device_name(create_plan(moth).id))
+        assert device_name(1) == names[-1]
+        db.close()
+    assert names[0] != names[1]

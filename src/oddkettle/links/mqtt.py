@@ -50,6 +50,7 @@ class MqttLine:
         if will is not None:
             self._client.will_set(*will, qos=1, retain=True)
         self._client.on_connect = self._on_connect
+        self._client.on_subscribe = self._on_subscribe
         self._client.on_disconnect = self._on_disconnect
         self._client.on_connect_fail = self._on_fail
         if heard is not None:
@@ -81,9 +82,20 @@ class MqttLine:
         if code.is_failure:
             self.state, self.reason = "away", f"it refused: {code}"
             return
+        if not self._topics:
+            self._stands()
+            return
+        # It stands when the broker has taken what is listened to: what was said before is lost.
+        client.subscribe([(topic, 1) for topic in self._topics])
+
+    def _on_subscribe(self, _c: Any, _data: Any, _id: Any, codes: Any, _props: Any) -> None:
+        if any(code.is_failure for code in codes):
+            self.state, self.reason = "away", "it refused the topic"
+            return
+        self._stands()
+
+    def _stands(self) -> None:
         self.state, self.reason = "connected", ""
-        for topic in self._topics:
-            client.subscribe(topic, qos=1)
         if self._connected is not None:
             self._connected()
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
 from datetime import datetime
 from pathlib import Path
 
@@ -47,6 +48,10 @@ def open_database(path: Path, now: str) -> SqliteDatabase:
     except DATABASE_ERRORS as error:
         db.close()
         raise StoreTrouble(in_words(error, path)) from None
+    # A file of an older program may be open to others of the machine; where the system has no such
+    # rights, or it is somebody else's file, it stays as it is.
+    with suppress(OSError):
+        path.chmod(0o600)
     database.initialize(db)
     return db
 

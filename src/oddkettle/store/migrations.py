@@ -175,6 +175,12 @@ def create_brokers(db: SqliteDatabase) -> None:
     )
 
 
+def name_data_file(db: SqliteDatabase) -> None:
+    """Give the data file a name of its own, by which a broker tells installations apart."""
+    db.execute_sql("CREATE TABLE data_file (id TEXT NOT NULL)")
+    db.execute_sql("INSERT INTO data_file VALUES (lower(hex(randomblob(6))))")
+
+
 MIGRATIONS: tuple[Migration, ...] = (
     create_plans,
     create_log,
@@ -188,6 +194,7 @@ MIGRATIONS: tuple[Migration, ...] = (
     key_entries,
     create_alarms,
     create_brokers,
+    name_data_file,
 )
 
 

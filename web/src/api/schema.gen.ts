@@ -2972,6 +2972,8 @@ export interface components {
          * @description How it stands with a plan's broker.
          */
         BrokerState: {
+            /** Base */
+            base: string | null;
             /** Odd */
             odd: string | null;
             /** Said */

@@ -12,7 +12,13 @@ from oddkettle.formats.samples_ndjson import BadLine
 from oddkettle.links.mqtt import MqttLine
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.store import brokers as store
-from oddkettle.usecases.broker.publishing import Said, description_of, device_topic, values_of
+from oddkettle.usecases.broker.publishing import (
+    Said,
+    description_of,
+    device_name,
+    device_topic,
+    values_of,
+)
 from oddkettle.usecases.broker.settings import BrokerSettings, check, sample_of
 from oddkettle.usecases.clock import now_utc
 from oddkettle.usecases.failures import failed, went_well
@@ -39,6 +45,8 @@ class BrokerState(LazyModel):
     said: int
     odd: str | None
     """What was last refused of what came."""
+    base: str | None
+    """What every topic that goes out begins with; None without a broker."""
 
 
 class Bridge(threading.Thread):
@@ -54,7 +62,7 @@ class Bridge(threading.Thread):
         self._greet = threading.Event()
         self.line = MqttLine(
             settings.broker(),
-            f"odd-kettle-{plan_id}",
+            device_name(plan_id),
             (settings.topic,) if settings.topic else (),
             self._heard,
             (f"{self.base}/$state", "lost") if settings.publish else None,
@@ -170,8 +178,9 @@ def broker_state(plan_id: int) -> BrokerState:
     bridge = _bridges.get(plan_id)
     if bridge is None:
         return BrokerState(
-            settings=None, state="none", text="No broker is set.", stored=0, said=0, odd=None
-        )
+            settings=None, state="none", text="No broker is set.", stored=0, said=0, odd=None,
+            base=None,
+        )  # fmt: skip
     state = bridge.line.state
     text = {
         "calling": "Calling the broker.",
@@ -185,4 +194,5 @@ def broker_state(plan_id: int) -> BrokerState:
         stored=bridge.stored,
         said=bridge.said,
         odd=bridge.odd,
+        base=bridge.base,
     )

@@ -11,6 +11,7 @@ from dataclasses import dataclass
 
 from oddkettle import __version__
 from oddkettle.store import alarms as alarm_store
+from oddkettle.store.identity import data_id
 from oddkettle.text import USUAL, render
 from oddkettle.usecases.alarms.alarms import Alarm, look
 from oddkettle.usecases.clock import now_utc
@@ -37,9 +38,14 @@ class Said:
     retain: bool = True
 
 
+def device_name(plan_id: int) -> str:
+    """What a plan's box is called at a broker: two installations have their own names there."""
+    return f"odd-kettle-{data_id()}-{plan_id}"
+
+
 def device_topic(domain: str, plan_id: int) -> str:
     """What every topic of a plan's box begins with."""
-    return f"{domain}/5/odd-kettle-{plan_id}"
+    return f"{domain}/5/{device_name(plan_id)}"
 
 
 def description_of(base: str, name: str) -> list[Said]:

@@ -56,6 +56,10 @@ class BrokerSettings(BaseModel):
 
     def broker(self) -> BrokerAddress:
         """Where it is. Raises PlanRefused for no address."""
+        if "://" in self.address:
+            raise refused("address", self.address, "host:port", "Write it like 127.0.0.1:1883.",
+                          "An address with a scheme is not understood; neither is an encrypted "
+                          "line (mqtts) yet.")  # fmt: skip
         try:
             host, port = parse_address(self.address)
         except ValueError as error:
@@ -75,7 +79,7 @@ def check(settings: BrokerSettings) -> None:
         if not any(getattr(settings.paths, name) for name in SHOWN):
             raise refused("paths", "nothing", ", ".join(SHOWN), "Say where one of them stands.",
                           "A message shows nothing without a path.")  # fmt: skip
-        if "#" in settings.topic.rstrip("#") or settings.topic.startswith("/#"):
+        if not is_topic_filter(settings.topic):
             raise refused("topic", settings.topic, "a topic, with + or # where MQTT allows them",
                           "Write it like van/battery.", "This is no topic.")  # fmt: skip
     for name in (*SHOWN, "at"):
@@ -84,9 +88,24 @@ def check(settings: BrokerSettings) -> None:
             _compiled(name, path)
 
 
+def is_topic_filter(topic: str) -> bool:
+    """Whether a broker takes it: + for a whole level, # for the last one (MQTT 3.1.1, 4.7)."""
+    levels = topic.split("/")
+    whole = all(level == "+" or "+" not in level for level in levels)
+    last = all("#" not in level for level in levels[:-1]) and (
+        levels[-1] == "#" or "#" not in levels[-1]
+    )
+    return bool(topic) and whole and last and topic.isprintable()
+
+
 def _compiled(name: str, path: str) -> Any:
     import jsonpath
 
+    if "?" in path:
+        # A filter may hold an expression that runs for minutes on a message made for it.
+        raise refused(f"paths.{name}", path, "a JSONPath without a filter",
+                      "Name the parts with dots and numbers, like $.battery.cells[0].",
+                      "This path chooses by a filter.")  # fmt: skip
     try:
         return jsonpath.compile(path)
     except jsonpath.JSONPathError as error:
