@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
-import shutil
 from pathlib import Path
-from typing import Annotated, NoReturn
+from typing import TYPE_CHECKING, Annotated, NoReturn
 
 import typer
 
-from oddkettle import __version__
 from oddkettle.text import render
 
+if TYPE_CHECKING:
+    from oddkettle.usecases.health import HealthReport
+
 OWN_DATA = "oddkettle.sqlite3"
+ASK_S = 3.0
+"""A server that runs answers at once; another program at its port is not waited for."""
 
 
 def say(text: str, *, err: bool = False) -> None:
@@ -62,26 +65,46 @@ def restore(
     say(f"{copy} is your data now." + (f" What it replaced is {kept}." if kept else ""))
 
 
-def doctor() -> None:
-    """Look through your data: whether it is whole, what it holds, how much room is left."""
+def doctor(
+    as_json: Annotated[bool, typer.Option("--json", help="As one JSON object.")] = False,
+) -> None:
+    """Look through your data, and at the program if it runs: whether all is whole and well."""
     from oddkettle.store.trouble import StoreTrouble
-    from oddkettle.usecases.copies import copies_of, look_through
+    from oddkettle.usecases.doctor import look_at
 
-    data = own_data()
     try:
-        health = look_through(data)
+        found = look_at(own_data(), _running())
     except StoreTrouble as error:
         stop(str(error))
-    copies = sorted(copies_of(data).glob("*.sqlite3"))
-    say(f"Odd Kettle {__version__}; {data}, {health.bytes:,} bytes, step {health.step}.")
+    if as_json:
+        typer.echo(found.model_dump_json(indent=2))
+        raise typer.Exit(1 if found.troubles else 0)
+    say(f"Odd Kettle {found.version}; {found.path}, {found.bytes:,} bytes, step {found.step}.")
     say(
-        f"{health.plans} plans in {health.revisions} revisions, {health.entries} entries, "
-        f"{health.samples:,} samples; {len(copies)} copies."
+        f"{found.plans} plans in {found.revisions} revisions, {found.entries} entries, "
+        f"{found.samples:,} samples; {found.copies} copies."
     )
-    say(f"{shutil.disk_usage(data.parent).free / 1e9:.1f} GB are free there.")
-    for trouble in health.troubles:
+    say(f"{found.free_bytes / 1e9:.1f} GB are free there.")
+    say("The program is running." if found.running else "The program is not running.")
+    for trouble in found.troubles:
         say(f"Trouble: {trouble}.")
-    if health.troubles:
+    if not found.whole:
         say("Bring a copy back with `oddkettle restore`; what it replaces is kept.")
+    if found.troubles:
         raise typer.Exit(1)
     say("It is whole.")
+
+
+def _running() -> HealthReport | None:
+    """What a server at the port of the settings says of itself; None where none answers."""
+    import httpx
+
+    from oddkettle.settings import Settings
+    from oddkettle.usecases.health import HealthReport
+
+    try:
+        url = f"http://127.0.0.1:{Settings().port}/health"
+        answer = httpx.get(url, timeout=ASK_S, trust_env=False)
+        return HealthReport.model_validate_json(answer.content) if answer.is_success else None
+    except (httpx.HTTPError, ValueError):
+        return None

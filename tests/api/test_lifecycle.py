@@ -177,11 +177,31 @@ def test_an_unknown_address_is_told_so(server: Server, address: str) -> None:
     assert http.get(server.url + address).status_code == 404
 
 
-def test_the_doctor_counts_what_is_there(server: Server) -> None:
-    http.post(f"{server.url}/api/plans/import", content=trip_of_today()).raise_for_status()
-    read_low(server, 1)
-    done = subprocess.run(
-        [*SERVE[:-1], "doctor"], env=server.environment(), capture_output=True, text=True,
-        check=True,
-    )  # fmt: skip
-    assert "1 plans in 1 revisions, 2 entries" in done.stdout
+def doctor(server: Server, *words: str) -> subprocess.CompletedProcess[str]:
+    command = [*SERVE[:-1], "doctor", *words]
+    return subprocess.run(
+        command, env=server.environment(), capture_output=True, text=True, check=False
+    )
+
+
+def test_the_doctor_counts_what_is_there_and_finds_what_is_wrong(server: Server) -> None:
+    plan = http.post(f"{server.url}/api/plans/import", content=trip_of_today()).json()["id"]
+    read_low(server, plan)
+    until(lambda: _well(server, "watch"), "a watch that has looked")
+    told = doctor(server)
+    assert "1 plans in 1 revisions, 2 entries" in told.stdout
+    assert "It is whole." in told.stdout
+    found = json.loads(doctor(server, "--json").stdout)
+    assert (found["running"], found["whole"], found["troubles"]) == (True, True, [])
+    # A plan that no program can read, a key that was broken off, and a server that is gone.
+    server.stop()
+    path = server.data / "oddkettle.sqlite3"
+    with closing(sqlite3.connect(path)) as db, db:
+        db.execute("UPDATE revision SET document = '{\"version\": 99}'")
+    (server.data / "sharing.key").write_bytes(b"")
+    sick = doctor(server, "--json")
+    assert sick.returncode == 1
+    found = json.loads(sick.stdout)
+    assert (found["running"], found["whole"]) == (False, True)
+    assert any(f"plan {plan} cannot be read" in one for one in found["troubles"])
+    assert any("sharing.key is empty" in one for one in found["troubles"])

@@ -158,3 +158,12 @@ def test_behind_a_proxy_others_find_it_at_the_proxys_name() -> None:
     behind = Sharing(PHRASE, b"secret", behind_proxy=["kettle.home.arpa", " "])
     assert behind.urls() == ["https://kettle.home.arpa"]
     assert Sharing(PHRASE, b"secret", host="192.0.2.7").urls() == ["http://192.0.2.7:8765"]
+
+
+def test_a_key_that_was_broken_off_is_made_anew(tmp_path: Path) -> None:
+    """With an empty secret anybody could sign himself in."""
+    (tmp_path / "sharing.key").write_bytes(b"")
+    made = secret_beside(tmp_path)
+    assert len(made) == 32
+    assert secret_beside(tmp_path) == made
+    assert (tmp_path / "sharing.key").stat().st_mode & 0o077 == 0

@@ -8,6 +8,7 @@ beside the data and of the pass phrase: another pass phrase sends every device a
 from __future__ import annotations
 
 import hmac
+import os
 import secrets
 import threading
 import time
@@ -56,13 +57,19 @@ def refuse_weak(phrase: str) -> str:
     return phrase
 
 
+KEY_BYTES = 32
+
+
 def secret_beside(data: Path) -> bytes:
     """The secret of a data folder, made when it is first asked for; its owner alone can read it."""
     path = data / "sharing.key"
-    if not path.exists():
+    # One that was broken off is as good as none: by an empty secret anybody could sign himself in.
+    if not path.exists() or path.stat().st_size < KEY_BYTES:
         data.mkdir(parents=True, exist_ok=True)
-        path.touch(mode=0o600)
-        path.write_bytes(secrets.token_bytes(32))
+        part = data / "sharing.key.part"
+        part.touch(mode=0o600)
+        part.write_bytes(secrets.token_bytes(KEY_BYTES))
+        os.replace(part, path)
     return path.read_bytes()
 
 
