@@ -10,6 +10,7 @@ import numpy as np
 import pytest
 
 from oddkettle.core.estimation.monitor_sample import Sample
+from oddkettle.core.simulation.ledger import keep_books
 from oddkettle.plan import Plan
 from oddkettle.store import samples
 from oddkettle.text.render import render
@@ -174,6 +175,36 @@ def test_frost_at_dawn_is_told_of_where_no_pads_keep_the_battery_warm(store: Pat
     assert len(told[0]) == 1
     assert "colder than 0 °C" in told[0][0]
     assert told[1] == []
+
+
+def test_frost_is_told_of_a_day_ahead_and_no_earlier(store: Path) -> None:
+    """One frosty spell in mild days: told as soon as half an Ah of it lies within 24 hours."""
+    plan = example("winter-caravan")
+    days = [
+        day.model_copy(
+            update={"low_c": -18, "high_c": -9} if n >= 4 else {"low_c": 8, "high_c": 14}
+        )
+        for n, day in enumerate(plan.trip.days)
+    ]
+    plan = plan.model_copy(
+        update={
+            "trip": plan.trip.model_copy(update={"days": days}),
+            "box": plan.box.model_copy(update={"heater": None}),
+        }
+    )
+    run = run_plan(plan)
+    hour = round(1 / run.grid.step_h)
+    edges = np.arange(0, run.grid.steps + 1, hour)
+    books = keep_books(run, edges)
+    frozen = np.sum([flow.frozen.ah for flow in books.sources], axis=0)
+    first = int(np.flatnonzero(np.cumsum(frozen) >= 0.5)[0])
+    assert first > 4 * 24
+    for before_h, there in ((30, False), (20, True), (13, True)):
+        plan_id = create_plan(plan).id
+        begin = datetime.combine(plan.trip.start, datetime.min.time())
+        at = begin + timedelta(hours=first + 1 - before_h)
+        add_entry(plan_id, NewEntry(at=at, kind="monitor_percent", value=70))
+        assert ("frost" in kinds(look(plan_id))) == there, before_h
 
 
 def test_only_trips_that_are_now_are_watched(
