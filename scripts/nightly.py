@@ -7,9 +7,14 @@ kept in `.make/nightly.json`, by the state of the tree: a night that was broken 
     python -m scripts.nightly               all slices that this tree has not passed yet
     python -m scripts.nightly --turn        the one whose turn it is, by the number of commits
     python -m scripts.nightly --slice 7     that one
+    python -m scripts.nightly --slice 7 --keep   and keep what passed, with its time
     python -m scripts.nightly --list        what is in each, and how long it took
 
-How long a test takes is read from `tests/nightly_seconds.json`, which a whole night writes anew.
+How long a test takes is read from `tests/nightly_seconds.json`; `--keep` and a whole night write
+what passed into it. A test that stands there has passed once: from then on its failure fails a
+submission. One that was never seen to pass is told loudly and fails a whole night only: nobody had
+run the night as a whole, and what it finds first must not hold up a change that is none of its
+business.
 """
 
 from __future__ import annotations
@@ -74,7 +79,7 @@ def _listed(files: list[str], tier: str) -> dict[str, None]:
 
 def slices() -> list[Slice]:
     """All of them: in the order of the tests, each as long as a slice may be."""
-    known: dict[str, float] = json.loads(SECONDS.read_text()) if SECONDS.is_file() else {}
+    known = known_seconds()
     found: list[Slice] = []
     tests: list[str] = []
     total = 0.0
@@ -106,8 +111,17 @@ def state() -> str:
     return found.hexdigest()[:16]
 
 
-def run(one: Slice, *, fixed: bool) -> tuple[bool, dict[str, float]]:
-    """Run a slice; whether it passed, and how long each of its tests took.
+@dataclass(frozen=True)
+class Outcome:
+    """What became of a slice: seconds of each test that passed, and those that did not."""
+
+    passed: dict[str, float]
+    failed: tuple[str, ...]
+    ended_well: bool
+
+
+def run(one: Slice, *, fixed: bool) -> Outcome:
+    """Run a slice.
 
     `fixed` keeps to the same random boxes each time: then a submission stands or falls with what it
     changes, not with luck. A whole night looks at new ones.
@@ -122,14 +136,42 @@ def run(one: Slice, *, fixed: bool) -> tuple[bool, dict[str, float]]:
         done = subprocess.run(
             command, cwd=ROOT, env=os.environ | {"ODDKETTLE_TIER": "nightly"} | turn, check=False
         )
-        return done.returncode == 0, dict(_times(report)) if report.is_file() else {}
+        cases = list(_cases(report)) if report.is_file() else []
+        return Outcome(
+            {name: seconds for name, seconds, well in cases if well},
+            tuple(name for name, _, well in cases if not well),
+            done.returncode == 0,
+        )
 
 
-def _times(report: Path) -> Iterator[tuple[str, float]]:
+def _cases(report: Path) -> Iterator[tuple[str, float, bool]]:
     # Our own file, written a moment ago.
     for case in ET.parse(report).getroot().iter("testcase"):
         file = case.get("classname", "").replace(".", "/") + ".py"
-        yield f"{file}::{case.get('name')}", float(case.get("time", "0"))
+        well = case.find("failure") is None and case.find("error") is None
+        yield f"{file}::{case.get('name')}", float(case.get("time", "0")), well
+
+
+def known_seconds() -> dict[str, float]:
+    """Seconds of each test that has passed before, by name."""
+    known: dict[str, float] = json.loads(SECONDS.read_text()) if SECONDS.is_file() else {}
+    return known
+
+
+def keep(passed: dict[str, float]) -> None:
+    """Keep that tests have passed, and how long they took."""
+    whole = known_seconds() | {name: round(seconds, 1) for name, seconds in passed.items()}
+    SECONDS.write_text(json.dumps(dict(sorted(whole.items())), indent=0) + "\n")
+
+
+def judge(outcome: Outcome) -> int:
+    """1 where a test failed that has passed before, or nothing ran; what is new is only told."""
+    known = known_seconds()
+    broken = [name for name in outcome.failed if name in known]
+    for name in outcome.failed:
+        print(f"{'FAILED' if name in known else 'FAILED, never seen to pass'}: {name}", flush=True)
+    nothing = not outcome.passed and not outcome.failed
+    return 1 if broken or nothing else 0
 
 
 def main() -> int:
@@ -137,6 +179,7 @@ def main() -> int:
     options = argparse.ArgumentParser()
     options.add_argument("--turn", action="store_true", help="the slice whose turn it is")
     options.add_argument("--slice", type=int, help="one slice, by its number")
+    options.add_argument("--keep", action="store_true", help="keep what passed, with its time")
     options.add_argument("--list", action="store_true", help="only list them")
     given = options.parse_args()
     every = slices()
@@ -149,7 +192,10 @@ def main() -> int:
         number = commits() % len(every) if given.turn else given.slice
         one = every[number]
         print(f"nightly slice {number} of {len(every)}: {len(one.tests)} tests", flush=True)
-        return 0 if run(one, fixed=True)[0] else 1
+        outcome = run(one, fixed=True)
+        if given.keep:
+            keep(outcome.passed)
+        return judge(outcome)
     return whole_night(every)
 
 
@@ -164,8 +210,8 @@ def whole_night(every: list[Slice]) -> int:
         if one.number in passed:
             continue
         begin = time.monotonic()
-        well, took = run(one, fixed=False)
-        times |= took
+        outcome = run(one, fixed=False)
+        well, times = outcome.ended_well, times | outcome.passed
         took_s = time.monotonic() - begin
         print(f"slice {one.number} of {len(every)}: {'passed' if well else 'FAILED'}, "
               f"{took_s:.0f} s", flush=True)  # fmt: skip
@@ -175,9 +221,7 @@ def whole_night(every: list[Slice]) -> int:
             failed.append(one.number)
         PASSED.parent.mkdir(exist_ok=True)
         PASSED.write_text(json.dumps({"state": now, "passed": passed, "times": times}))
-    if not failed:
-        known = {test: round(seconds, 1) for test, seconds in sorted(times.items())}
-        SECONDS.write_text(json.dumps(known, indent=0) + "\n")
+    keep(times)
     print(f"{len(passed)} of {len(every)} slices passed; failed: {failed or 'none'}")
     return 1 if failed else 0
 

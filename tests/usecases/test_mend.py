@@ -109,8 +109,9 @@ def test_it_reaches_what_every_combination_reaches_with_hardly_more_bother(piece
         answer = found(plan, never=list(never))
         reached += answer.reached
         near += answer.reached and answer.mends[0].bother <= 1.1 * best + 1e-9
-    assert reached >= 0.95 * reachable
-    assert near >= 0.9 * reachable
+    # Of all hundred 95 and 90 are wanted; a piece of ten may have one and two of the others.
+    assert reached >= reachable - 1
+    assert near >= reachable - (2 if reachable >= 10 else 0)
 
 
 @pytest.mark.parametrize("name", ["moth-survey", pytest.param("coast-unit", marks=NIGHTLY)])

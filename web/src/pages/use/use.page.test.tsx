@@ -122,6 +122,17 @@ describe("an appliance", () => {
   });
 });
 
+describe("what health hangs on", () => {
+  it("never goes, as soon as it is marked", async () => {
+    await openPage("use?open=laptop");
+    await unfold(/^When the level falls, and more/);
+    await press("switch", /health hangs on it/);
+    await gone("radio", "when it must");
+    const laptop = (await stored()).use.appliances.find(({ id }) => id === "laptop");
+    expect(laptop).toMatchObject({ medical: true, priority: "must" });
+  });
+});
+
 describe("what goes first", () => {
   it("is switched off when the level falls, and that is said", async () => {
     await openPage("use");
