@@ -86,18 +86,23 @@ def test_a_killed_server_loses_no_acknowledged_sample_and_counts_none_twice(
 ) -> None:
     """The bridge sends again what was not acknowledged, as bridges do."""
     sent = acknowledged = 0
+    server.start()
+    # A plan of this piece's own: another has sent the same moments to its own.
+    sample = (EXAMPLES / "moth-survey.json").read_bytes()
+    plan = http.post(f"{server.url}/api/plans/import", content=sample).json()["id"]
+    server.kill()
     for _ in range(ROUNDS):
         server.start()
-        acknowledged, sent = send_until_killed(server, acknowledged)
+        acknowledged, sent = send_until_killed(server, plan, acknowledged)
     server.start()
     # What was not acknowledged in the last round may or may not have been stored.
-    stored = http.get(f"{server.url}/api/plans/1/samples").json()["total"]
+    stored = http.get(f"{server.url}/api/plans/{plan}/samples").json()["total"]
     assert acknowledged > 0
     assert acknowledged <= stored <= sent
     line = sample_line(0)
-    again = http.post(f"{server.url}/api/plans/1/samples", content=line).json()
+    again = http.post(f"{server.url}/api/plans/{plan}/samples", content=line).json()
     assert (again["stored"], again["duplicates"]) == (0, 1)
-    rows = http.get(f"{server.url}/api/plans/1/export/samples.json").json()
+    rows = http.get(f"{server.url}/api/plans/{plan}/export/samples.json").json()
     seconds = [row["seq"] for row in rows]
     assert seconds == list(range(stored))
     server.kill()
@@ -107,12 +112,12 @@ BUNCH = 25
 
 
 def sample_line(n: int) -> str:
-    """Sample number `n` of the plan's box, one a minute."""
-    at = datetime(2026, 6, 6, tzinfo=UTC) + timedelta(minutes=n)
+    """Sample number `n` of the plan's box, one in ten seconds."""
+    at = datetime(2026, 6, 6, tzinfo=UTC) + timedelta(seconds=10 * n)
     return json.dumps({"at": at.isoformat(), "seq": n, "volts": 12.5, "amps": -0.1})
 
 
-def send_until_killed(server: Server, first: int) -> tuple[int, int]:
+def send_until_killed(server: Server, plan: int, first: int) -> tuple[int, int]:
     """Send bunches until the server is killed; (acknowledged, sent) in samples."""
     timer = threading.Timer(0.5, server.kill)
     sent = done = first
@@ -121,7 +126,7 @@ def send_until_killed(server: Server, first: int) -> tuple[int, int]:
             while True:
                 lines = "\n".join(sample_line(n) for n in range(done, done + BUNCH))
                 sent = done + BUNCH
-                answer = client.post("/api/plans/1/samples", content=lines)
+                answer = client.post(f"/api/plans/{plan}/samples", content=lines)
                 assert answer.status_code == 200, answer.text
                 body = answer.json()
                 assert body["stored"] + body["duplicates"] == BUNCH
