@@ -266,3 +266,10 @@ def test_what_is_to_spare_is_looked_at_once_in_a_search(monkeypatch: pytest.Monk
         assert placed is not None
         assert all(run.start != "21:00" for run in placed.runs)
     assert len(asked) == 1
+
+
+def test_what_must_run_may_still_run_at_any_time_that_its_owner_allows(moth: Plan) -> None:
+    """Only a mark for health forbids it: a plan of before with such a load opens as it did."""
+    plan = changed(moth, "laptop", hours=DAY, flexible=Flexible(), priority="must")
+    again = Plan.model_validate_json(plan.model_dump_json())
+    assert run_plan(again).draws

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from oddkettle.core.foundation.errors import PlanError
 from oddkettle.core.foundation.units import MINUTES_PER_DAY
-from oddkettle.core.loads.essential import must_run
 from oddkettle.core.loads.flexible import LoadRun
 from oddkettle.plan.document import Plan
 from oddkettle.plan.quantities import clock_minutes
@@ -92,13 +91,15 @@ def _run_on(
 
 
 def _check_room(appliance: ApplianceModel, flexible: Flexible, n: int) -> None:
-    if must_run(appliance):
+    # Whoever says that a load must run and may run at any time has said so of both: only a mark
+    # for health stands against it. Stored plans hold such loads.
+    if appliance.medical:
         raise PlanError(
-            f"{appliance.name} must run, perhaps for somebody's health: no schedule may move it.",
+            f"{appliance.name} is for somebody's health: no schedule may move it.",
             where=("use", "appliances", n, "flexible"),
             value="at any time",
             limit="all its hours",
-            remedy="Let it run all its hours, or say that it may go when it must.",
+            remedy="Let it run all its hours, or take the mark away.",
         )
     longest = max(end - start for start, end in map(_stretch, appliance.hours))
     if longest < flexible.minutes:
