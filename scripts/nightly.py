@@ -40,7 +40,7 @@ SLICE_S = 110.0
 """What a slice's tests take together, on each of the workers."""
 WORKERS = 2
 CUT_S = 600.0
-"""A slice of tests that nobody has timed may be much longer: a submission waits no longer for it."""
+"""A slice of tests that nobody has timed may be longer: a submission waits no longer for it."""
 UNKNOWN_S = 3.0
 """Taken for a test that nobody has timed yet."""
 SPEAKS_OF_NIGHT = re.compile(r"\b(repeats|examples|in_pieces|TIER|NIGHTLY|OF_THE_KERNEL)\b")

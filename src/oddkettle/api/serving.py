@@ -18,6 +18,7 @@ from typing import TYPE_CHECKING
 from fastapi import FastAPI
 
 from oddkettle.api import plans
+from oddkettle.api.gate.entrance import CLOSED_BESIDE
 from oddkettle.api.gate.memory import give_back
 from oddkettle.api.gate.reader import InHabits
 from oddkettle.api.pages import Pages
@@ -78,7 +79,7 @@ class Served:
         return (
             self.pages.there
             and reads
-            and path not in ("/openapi.json", "/health")
+            and path not in CLOSED_BESIDE
             and path[:5] != "/api/"
         )
 
