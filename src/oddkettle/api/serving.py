@@ -76,12 +76,7 @@ class Served:
     def _is_page(self, scope: Scope) -> bool:
         reads = scope["type"] == "http" and scope["method"] in ("GET", "HEAD")
         path = scope["path"]
-        return (
-            self.pages.there
-            and reads
-            and path not in CLOSED_BESIDE
-            and path[:5] != "/api/"
-        )
+        return self.pages.there and reads and path not in CLOSED_BESIDE and path[:5] != "/api/"
 
     def _early(self, scope: Scope) -> bool:
         """Whether the small app can answer: who reads the list of plans, or a plan."""
