@@ -37,6 +37,7 @@ class Server:
         cwd: Path | None = None,
         pass_phrase: str | None = None,
         settings: dict[str, str] | None = None,
+        port: int | None = None,
     ) -> None:
         self.data = data
         self.settings = settings or {}
@@ -57,7 +58,7 @@ class Server:
             "moth-survey",
         ]
         self.cwd = cwd
-        self.port = free_port()
+        self.port = port or free_port()
         self.url = f"http://127.0.0.1:{self.port}"
         self.process: subprocess.Popen[bytes] | None = None
 

@@ -97,11 +97,12 @@ const onTheDevice = VitePWA({
       {
         urlPattern: ({ request, url }) =>
           request.mode === "navigate" && !url.pathname.startsWith("/api/"),
+        // Every page is the same document, and the worker has it with the scripts that it names: one
+        // kept by itself would name those of an older version, which are gone after an upgrade.
         handler: "NetworkFirst",
         options: {
-          cacheName: "pages",
           networkTimeoutSeconds: 4,
-          expiration: { maxEntries: 20 },
+          plugins: [{ cacheWillUpdate: async () => null }],
           precacheFallback: { fallbackURL: "/index.html" },
         },
       },

@@ -53,6 +53,7 @@ def _answer(
     from oddkettle.api.gate.bounds import Bounded
     from oddkettle.api.gate.entrance import Entrance
     from oddkettle.api.gate.guard import Guard
+    from oddkettle.api.gate.naming import NamesDataFile
     from oddkettle.api.gate.workload import Workload
     from oddkettle.api.serving import Served
     from oddkettle.store.database import open_database
@@ -97,7 +98,7 @@ def _answer(
         given.web, forecast_url, afterwards, sharing,
         data=None if demo else given.data / database, watch_s=given.watch_s,
     )  # fmt: skip
-    app = Bounded(Workload(served))
+    app = Bounded(Workload(NamesDataFile(served)))
     guard = Guard(Entrance(app, sharing), given.hosts.split(","), shared=sharing is not None)
     server = uvicorn.Server(
         uvicorn.Config(guard, port=given.port, log_level="warning", timeout_graceful_shutdown=2)

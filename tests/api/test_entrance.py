@@ -9,8 +9,9 @@ import pytest
 from oddkettle.api.app import create_app
 from oddkettle.api.gate.entrance import Entrance
 from oddkettle.api.gate.guard import Guard
+from oddkettle.store.log import entries
 from oddkettle.usecases.plans.plans import titles
-from oddkettle.usecases.sharing.sharing import Sharing
+from oddkettle.usecases.sharing.sharing import Sharing, let_in_devices
 from tests import http
 from tests.api.described import SPEC
 from tests.asked import run_async
@@ -103,14 +104,15 @@ def test_a_device_with_all_rights_does_everything_but_show_codes(phone: Phone) -
 
 
 def test_a_guest_reads_asks_and_logs_under_its_name(sharing: Sharing, phone: Phone) -> None:
-    assert phone.pair(sharing.new_code("guest").code).json()["role"] == "guest"
+    paired = phone.pair(sharing.new_code("guest").code).json()
+    assert paired["role"] == "guest"
     plan = phone.ask("GET", "/api/plans").json()[0]["id"]
     document = phone.ask("GET", f"/api/plans/{plan}").json()["document"]
     assert phone.ask("POST", "/api/preview", json=document).status_code == 200
     reading = {"at": f"{document['trip']['start']}T09:00", "kind": "monitor_percent", "value": 71}
     written = phone.ask("POST", f"/api/plans/{plan}/log", json=reading)
     assert written.status_code == 201, written.text
-    assert written.json()["written_by"] == "Iva"
+    assert written.json()["written_by"] == paired["name"]
     gone = phone.ask("DELETE", f"/api/plans/{plan}/log/{written.json()['id']}")
     assert gone.status_code == 403
     assert "guest" in gone.json()["detail"]
@@ -192,3 +194,31 @@ def test_what_tells_of_the_program_is_for_those_who_were_let_in(phone: Phone, pa
     assert phone.ask("GET", path).status_code == 401
     phone.pair(PHRASE)
     assert phone.ask("GET", path).status_code == 200
+
+
+def test_a_note_for_another_data_file_or_trip_is_refused_and_not_written(phone: Phone) -> None:
+    phone.pair(PHRASE)
+    plan = titles()[0].id
+    opened = phone.ask("GET", f"/api/plans/{plan}").json()
+    entry = {"kind": "monitor_percent", "at": "2026-06-08T12:00", "value": 55, "note": ""}
+    path = f"/api/plans/{plan}/log"
+    before = len(phone.ask("GET", path).json())
+    for headers in (
+        {"data-file": "0123456789ab", "trip-key": opened["trip_key"]},
+        {"data-file": opened["data_file"], "trip-key": "0123456789abcdef"},
+    ):
+        answer = phone.ask("POST", path, json=entry, headers=headers)
+        assert (answer.status_code, answer.json()["title"]) == (409, "Belongs elsewhere")
+    assert len(phone.ask("GET", path).json()) == before
+    own = {"data-file": opened["data_file"], "trip-key": opened["trip_key"]}
+    assert phone.ask("POST", path, json=entry, headers=own).status_code == 201
+
+
+def test_ticks_of_a_guest_are_under_its_name(sharing: Sharing, phone: Phone) -> None:
+    name = phone.pair(sharing.new_code("guest").code).json()["name"]
+    plan = titles()[0].id
+    tick = {"checklist": "first-power", "check": "fuses", "text": "Fuses"}
+    assert phone.ask("POST", f"/api/plans/{plan}/ticks", json=tick).status_code == 201
+    ticked = [one for one in entries(plan) if one.kind == "ticked"]
+    assert [one.written_by for one in ticked] == [name]
+    assert [one.device for one in ticked] == [let_in_devices()[0].id]

@@ -224,3 +224,32 @@ def test_a_clock_that_jumps_takes_no_states_out(data: Path) -> None:
     RevisionRow.update(saved_at=ahead).where(RevisionRow.id == revision).execute()
     assert not clock_is_sound(today + timedelta(days=3650))
     assert not clock_is_sound(today)
+
+
+def test_a_file_without_a_step_of_its_making_is_refused(tmp_path: Path) -> None:
+    empty = tmp_path / "copy.sqlite3"
+    with closing(sqlite3.connect(empty)) as db:
+        db.execute("CREATE TABLE migration (number INTEGER, name TEXT, applied_at TEXT)")
+    into = tmp_path / "oddkettle.sqlite3"
+    with pytest.raises(StoreTrouble, match="holds nothing"):
+        bring_back(empty, into, AT)
+    assert not into.exists()
+
+
+def test_a_copy_from_before_data_files_had_names_is_brought_back(
+    data: Path, tmp_path: Path
+) -> None:
+    copy = tmp_path / "copy.sqlite3"
+    copy_to(data, copy)
+    database.close()
+    with closing(sqlite3.connect(copy)) as db:
+        db.execute("DROP TABLE data_file")
+        db.execute("DELETE FROM migration WHERE number > 12")
+        db.execute("ALTER TABLE plan DROP COLUMN key")
+        db.execute("ALTER TABLE log_entry DROP COLUMN device")
+        db.commit()
+    bring_back(copy, data, AT)
+    db = open_database(data, NOW)
+    assert len(titles()) == 1
+    assert open_plan(titles()[0].id).trip_key
+    db.close()

@@ -10,6 +10,7 @@ import pytest
 from oddkettle.plan import Plan
 from oddkettle.plan.plan_errors import PlanRefused
 from oddkettle.text import render
+from oddkettle.usecases.log.entries import Writer
 from oddkettle.usecases.log.log import (
     NewEntry,
     add_entry,
@@ -20,6 +21,8 @@ from oddkettle.usecases.log.log import (
 from oddkettle.usecases.plans.plans import create_plan
 from oddkettle.usecases.run_cache import run_plan
 from tests.conftest import example
+
+PHONE = Writer("Iva's phone", 1)
 
 
 def reading(at: datetime, value: float = 64.0, kind: str = "monitor_percent") -> NewEntry:
@@ -104,26 +107,38 @@ def test_what_was_seen_at_the_ends_is_worth_its_own_range(plan_id: int) -> None:
 
 def test_what_is_sent_again_under_its_key_is_written_once(plan_id: int) -> None:
     new = NewEntry(at=datetime(2026, 6, 8, 8), kind="monitor_percent", value=48)
-    first = add_entry(plan_id, new, "Iva's phone", sent_key="abcdefgh-1")
-    again = add_entry(plan_id, new, "Iva's phone", sent_key="abcdefgh-1")
+    first = add_entry(plan_id, new, PHONE, sent_key="abcdefgh-1")
+    again = add_entry(plan_id, new, PHONE, sent_key="abcdefgh-1")
     assert again.id == first.id
     assert len(list_entries(plan_id)) == 1
     # Taken out meanwhile, it does not come back by being sent once more.
     delete_entry(plan_id, first.id)
-    add_entry(plan_id, new, "Iva's phone", sent_key="abcdefgh-1")
+    add_entry(plan_id, new, PHONE, sent_key="abcdefgh-1")
     assert list_entries(plan_id) == []
-    add_entry(plan_id, new, "Iva's phone", sent_key="abcdefgh-2")
+    add_entry(plan_id, new, PHONE, sent_key="abcdefgh-2")
     assert len(list_entries(plan_id)) == 1
 
 
 def test_two_devices_that_contradict_each_other_are_told_so(plan_id: int) -> None:
     day = datetime(2026, 6, 9, 9)
-    add_entry(plan_id, NewEntry(at=day, kind="no_drive"), "Iva's phone")
+    add_entry(plan_id, NewEntry(at=day, kind="no_drive"), PHONE)
     drove = NewEntry(at=day, kind="drove", until=datetime(2026, 6, 9, 10))
-    told = add_entry(plan_id, drove, "the desk")
+    told = add_entry(plan_id, drove, Writer("the desk", 2))
     assert told.against == "Iva's phone had noted: did not drive that day. Both stand in the log."
     # The same device may change its mind, and another day is another thing.
-    assert add_entry(plan_id, drove, "the desk").against != ""
+    assert add_entry(plan_id, drove, Writer("the desk", 2)).against != ""
     other = NewEntry(at=datetime(2026, 6, 10, 9), kind="drove", until=datetime(2026, 6, 10, 10))
-    assert add_entry(plan_id, other, "the desk").against == ""
-    assert add_entry(plan_id, NewEntry(at=day, kind="full"), "the desk").against == ""
+    assert add_entry(plan_id, other, Writer("the desk", 2)).against == ""
+    assert add_entry(plan_id, NewEntry(at=day, kind="full"), Writer("the desk", 2)).against == ""
+
+
+def test_two_phones_of_one_name_are_two(plan_id: int) -> None:
+    day = datetime(2026, 6, 9, 9)
+    add_entry(plan_id, NewEntry(at=day, kind="no_drive"), Writer("Phone", 4))
+    drove = NewEntry(at=day, kind="drove", until=datetime(2026, 6, 9, 10))
+    assert add_entry(plan_id, drove, Writer("Phone", 5)).against.startswith("Phone had noted:")
+    later = NewEntry(at=day, kind="no_drive", note="it rained")
+    # The newest of another device counts, whatever it is called now.
+    assert add_entry(plan_id, later, Writer("Phone", 4)).against.startswith(
+        "Phone had noted: drove"
+    )

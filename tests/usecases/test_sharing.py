@@ -9,6 +9,7 @@ from pathlib import Path
 
 import pytest
 
+from oddkettle.plan.plan_errors import PlanRefused
 from oddkettle.store.database import open_database
 from oddkettle.store.devices import NoSuchDevice
 from oddkettle.usecases.sharing.addresses import own_addresses, url_at
@@ -167,3 +168,29 @@ def test_a_key_that_was_broken_off_is_made_anew(tmp_path: Path) -> None:
     assert len(made) == 32
     assert secret_beside(tmp_path) == made
     assert (tmp_path / "sharing.key").stat().st_mode & 0o077 == 0
+
+
+def test_names_are_ones_own_and_nobody_is_the_machine_itself(sharing: Sharing) -> None:
+    def named(name: str) -> str:
+        return sharing.let_in(PHRASE, name, "10.0.0.7")[0].name
+
+    assert [named("Phone"), named("phone "), named("Phone")] == ["Phone", "phone  2", "Phone 3"]
+    for name in ("by hand", "By  Hand", "\uff42y hand"):
+        with pytest.raises(PlanRefused, match="machine itself"):
+            named(name)
+    # That was no wrong try: whoever typed it may go on.
+    for _ in range(10):
+        with pytest.raises(PlanRefused):
+            named("BY HAND")
+    assert named("Tablet") == "Tablet"
+
+
+def test_a_cookie_is_worth_nothing_at_another_port(store: Path) -> None:
+    secret = b"s" * 32
+    here, there = (Sharing(PHRASE, secret, port=port) for port in (8765, 8766))
+    device, cookie = here.let_in(PHRASE, "Phone", "10.0.0.7")
+    assert here.cookie_name != there.cookie_name
+    known = here.device_of(cookie)
+    assert known is not None
+    assert known.id == device.id
+    assert there.device_of(cookie) is None

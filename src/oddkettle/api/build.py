@@ -6,6 +6,7 @@ from fastapi import APIRouter, Response
 from pydantic import BaseModel, Field
 
 from oddkettle.api.download import saved_as
+from oddkettle.api.gate.visitor import Asker
 from oddkettle.api.problems import PROBLEMS
 from oddkettle.formats.parts_csv import MAX_BYTES
 from oddkettle.plan import Plan
@@ -65,9 +66,9 @@ def list_ticks(plan_id: int) -> Ticks:
 
 
 @router.post("/plans/{plan_id}/ticks", status_code=201)
-def tick(plan_id: int, new: NewTick) -> Ticks:
+def tick(plan_id: int, new: NewTick, asker: Asker) -> Ticks:
     """Tick a check, or begin a list anew with the check `afresh`."""
-    return ticks.tick(plan_id, new)
+    return ticks.tick(plan_id, new, asker.writer)
 
 
 @router.delete("/plans/{plan_id}/ticks/{entry_id}")

@@ -4,11 +4,10 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from fastapi import APIRouter, Depends, Request, Response
+from fastapi import APIRouter, Request, Response
 from pydantic import BaseModel, ConfigDict, Field
 
-from oddkettle.api.gate.entrance import COOKIE
-from oddkettle.api.gate.visitor import Visitor, visitor_of
+from oddkettle.api.gate.visitor import Asker
 from oddkettle.api.problems import PROBLEMS
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.quantities import Name
@@ -24,7 +23,6 @@ from oddkettle.usecases.sharing.sharing import (
 )
 
 router = APIRouter(prefix="/api/sharing", tags=["sharing"], responses=PROBLEMS)
-Asker = Annotated[Visitor, Depends(visitor_of)]
 
 
 class Me(LazyModel):
@@ -136,7 +134,7 @@ def let_in(request: Request, response: Response, knock: Knock) -> Me:
     address = request.client.host if request.client else ""
     device, cookie = sharing.let_in(knock.given, knock.name, address)
     response.set_cookie(
-        COOKIE,
+        sharing.cookie_name,
         cookie,
         max_age=COOKIE_LIVES_S,
         secure=request.url.scheme == "https",
@@ -147,11 +145,11 @@ def let_in(request: Request, response: Response, knock: Knock) -> Me:
 
 
 @router.post("/leave", status_code=204)
-def leave(response: Response, asker: Asker) -> None:
+def leave(request: Request, response: Response, asker: Asker) -> None:
     """The device that asks goes."""
     if asker.device is not None:
         send_away(asker.device)
-    response.delete_cookie(COOKIE)
+        response.delete_cookie(_sharing(request).cookie_name)
 
 
 @router.delete("/devices/{device_id}", status_code=204)

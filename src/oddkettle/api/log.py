@@ -4,17 +4,19 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Depends, Header
+from fastapi import APIRouter, Header
 
-from oddkettle.api.gate.visitor import writer_of
+from oddkettle.api.gate.visitor import Asker
 from oddkettle.api.problems import PROBLEMS
+from oddkettle.store.identity import belongs_here
 from oddkettle.usecases.log import log
 from oddkettle.usecases.log.entries import NewEntry
 from oddkettle.usecases.log.log import LogEntry
 
 router = APIRouter(prefix="/api/plans/{plan_id}/log", tags=["log"], responses=PROBLEMS)
-Writer = Annotated[str, Depends(writer_of)]
 SentKey = Annotated[str | None, Header(pattern=r"^[A-Za-z0-9-]{8,64}$")]
+Where = Annotated[str | None, Header(pattern=r"^[0-9a-f]{4,32}$")]
+"""What a note that was kept on a device says of where it belongs."""
 
 
 @router.get("")
@@ -25,13 +27,20 @@ def list_entries(plan_id: int) -> list[LogEntry]:
 
 @router.post("", status_code=201)
 def add_entry(
-    plan_id: int, entry: NewEntry, writer: Writer, idempotency_key: SentKey = None
+    plan_id: int,
+    entry: NewEntry,
+    asker: Asker,
+    idempotency_key: SentKey = None,
+    data_file: Where = None,
+    trip_key: Where = None,
 ) -> LogEntry:
     """Write a reading; it says which device wrote it.
 
-    What is sent again under the same key, for its answer was lost, is not written again.
+    What is sent again under the same key, for its answer was lost, is not written again. What says
+    that it belongs to another data file or trip is refused (409).
     """
-    return log.add_entry(plan_id, entry, writer, sent_key=idempotency_key)
+    belongs_here(plan_id, data_file, trip_key)
+    return log.add_entry(plan_id, entry, asker.writer, sent_key=idempotency_key)
 
 
 @router.delete("/{entry_id}", status_code=204)
@@ -47,6 +56,6 @@ def restore_entry(plan_id: int, entry_id: int) -> None:
 
 
 @router.put("/{entry_id}")
-def correct_entry(plan_id: int, entry_id: int, entry: NewEntry, writer: Writer) -> LogEntry:
+def correct_entry(plan_id: int, entry_id: int, entry: NewEntry, asker: Asker) -> LogEntry:
     """Write an entry in place of another, which stays in the store and can be put back."""
-    return log.add_entry(plan_id, entry, writer, replaces=entry_id)
+    return log.add_entry(plan_id, entry, asker.writer, replaces=entry_id)

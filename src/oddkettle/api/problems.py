@@ -18,6 +18,7 @@ from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.plan_errors import Complaint, PlanRefused, complaint_from
 from oddkettle.store.boxes import NoSuchBox
 from oddkettle.store.devices import NoSuchDevice
+from oddkettle.store.identity import ElsewhereNote
 from oddkettle.store.log import NoSuchEntry
 from oddkettle.store.plans import NoStep, NoSuchPlan, StaleRevision
 from oddkettle.store.shelf import NoSuchThing
@@ -143,6 +144,10 @@ def add_problem_handlers(app: FastAPI) -> None:
     @app.exception_handler(NoStep)
     def no_step(_: Request, error: NoStep) -> Response:
         return problem(Problem(title="No such step", status=409, detail=str(error)))
+
+    @app.exception_handler(ElsewhereNote)
+    def elsewhere(_: Request, error: ElsewhereNote) -> Response:
+        return problem(Problem(title="Belongs elsewhere", status=409, detail=str(error)))
 
     @app.exception_handler(NoSuchPlan)
     @app.exception_handler(NoSuchBox)

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 from pathlib import Path
 
+from oddkettle.store.identity import name_anew
 from oddkettle.store.migrations import MIGRATIONS
 from oddkettle.store.trouble import StoreTrouble, in_words
 
@@ -75,6 +76,8 @@ def health_of(path: Path) -> Health:
             troubles = [row[0] for row in db.execute("PRAGMA integrity_check")]
             astray = db.execute("PRAGMA foreign_key_check").fetchall()
             (step,) = db.execute("SELECT MAX(number) FROM migration").fetchone()
+            if step is None:
+                raise StoreTrouble(f"{path} holds nothing: no step of its making is written in it.")
             counts = [
                 db.execute(f"SELECT COUNT(*) FROM {table}").fetchone()[0] if table in tables else 0
                 for table in ("plan", "revision", "log_entry", "sample")
@@ -106,6 +109,9 @@ def bring_back(copy: Path, into: Path, now: datetime) -> Path | None:
         copy_to(into, kept)
     arriving = into.with_name(f"{into.name}.arriving")
     copy_to(copy, arriving)
+    # A note kept on a phone for the replaced one must not land in this one.
+    with closing(sqlite3.connect(arriving)) as db:
+        name_anew(db)
     for tail in ("-wal", "-shm"):
         into.with_name(into.name + tail).unlink(missing_ok=True)
     os.replace(arriving, into)

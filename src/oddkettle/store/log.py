@@ -28,6 +28,8 @@ class Entry:
     written_by: str
     detail: str = "{}"
     replaces: int | None = None
+    device: int | None = None
+    """The device that wrote it, by its number; None for this machine itself."""
 
 
 class NoSuchEntry(LookupError):
@@ -46,6 +48,7 @@ def add(
     detail: str = "{}",
     replaces: int | None = None,
     sent_key: str | None = None,
+    device: int | None = None,
 ) -> Entry:
     """Write one entry; the one that it `replaces` goes out of the log in the same transaction.
 
@@ -71,6 +74,7 @@ def add(
             detail=detail,
             replaces=replaces,
             sent_key=sent_key,
+            device=device,
         )
     return _entry(row)
 
@@ -129,4 +133,5 @@ def _entry(row: LogRow) -> Entry:
         written_by=row.written_by,
         detail=row.detail,
         replaces=row.replaces,
+        device=row.device,
     )

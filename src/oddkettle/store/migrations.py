@@ -181,6 +181,16 @@ def name_data_file(db: SqliteDatabase) -> None:
     db.execute_sql("INSERT INTO data_file VALUES (lower(hex(randomblob(6))))")
 
 
+def key_trips(db: SqliteDatabase) -> None:
+    """Give each plan a key of its own, which no other data file has, and each entry its device.
+
+    A note that was kept out of reach says by the key where it belongs.
+    """
+    db.execute_sql("ALTER TABLE plan ADD COLUMN key TEXT")
+    db.execute_sql("UPDATE plan SET key = lower(hex(randomblob(8)))")
+    db.execute_sql("ALTER TABLE log_entry ADD COLUMN device INTEGER")
+
+
 MIGRATIONS: tuple[Migration, ...] = (
     create_plans,
     create_log,
@@ -195,6 +205,7 @@ MIGRATIONS: tuple[Migration, ...] = (
     create_alarms,
     create_brokers,
     name_data_file,
+    key_trips,
 )
 
 

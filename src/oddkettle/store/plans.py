@@ -15,6 +15,8 @@ class Stored:
     """A plan as it stands: its current revision and which steps are open."""
 
     plan_id: int
+    key: str
+    """Its own, in every data file."""
     revision: int
     document: str
     did: str
@@ -252,6 +254,7 @@ def _stored(plan: PlanRow) -> Stored:
     head = plan.head
     return Stored(
         plan_id=plan.id,
+        key=plan.key,
         revision=head.id,
         document=head.document,
         did=head.did,

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import secrets
 from typing import Any
 
 from peewee import (
@@ -44,6 +45,7 @@ class PlanRow(Row):
     archived_at = TextField(null=True)
     deleted_at = TextField(null=True)
 
+    key = TextField(default=lambda: secrets.token_hex(8))
     created_at = TextField()
     head = DeferredForeignKey("RevisionRow", null=True, column_name="head_id")
     tip = DeferredForeignKey("RevisionRow", null=True, column_name="tip_id")
@@ -94,6 +96,7 @@ class LogRow(Row):
     detail = TextField(default="{}")
     replaces = IntegerField(null=True)
     sent_key = TextField(null=True)
+    device = IntegerField(null=True)
 
     class Meta:
         table_name = "log_entry"

@@ -93,5 +93,5 @@ def fill_demo(examples: Path, lead: str = LEAD) -> bool:
     names = [lead, *(name for name in SAMPLES if name not in ENTRIES), *ends]
     opened = [import_plan((examples / f"{name}.json").read_bytes()) for name in names]
     for new in ENTRIES[lead]:
-        add_entry(opened[0].id, new, "by hand")
+        add_entry(opened[0].id, new)
     return True

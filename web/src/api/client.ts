@@ -1,4 +1,5 @@
 import createClient from "openapi-fetch";
+import { meetDataFile } from "../away/dataFile";
 import { takeEarly } from "./early";
 import type { components, paths } from "./schema.gen";
 
@@ -94,7 +95,7 @@ export type SourceKind = Schemas["SourceReport"]["kind"];
 export const client = createClient<paths>({
   baseUrl: globalThis.location?.origin ?? "http://127.0.0.1",
   // Looked up at each call, so that a test may put its own server in its place.
-  fetch: (request) => takeEarly(request) ?? globalThis.fetch(request),
+  fetch: async (request) => meetDataFile(await (takeEarly(request) ?? globalThis.fetch(request))),
 });
 
 /** An answer that is not a success, carried as an exception. */

@@ -925,7 +925,8 @@ export interface paths {
          * Add Entry
          * @description Write a reading; it says which device wrote it.
          *
-         *     What is sent again under the same key, for its answer was lost, is not written again.
+         *     What is sent again under the same key, for its answer was lost, is not written again. What says
+         *     that it belongs to another data file or trip is refused (409).
          */
         post: operations["add_entry_api_plans__plan_id__log_post"];
         delete?: never;
@@ -5731,6 +5732,8 @@ export interface components {
             can_redo: boolean;
             /** Can Undo */
             can_undo: boolean;
+            /** Data File */
+            data_file: string;
             /** Did */
             did: string;
             document: components["schemas"]["Plan"];
@@ -5740,6 +5743,8 @@ export interface components {
             revision: number;
             /** Saved At */
             saved_at: string;
+            /** Trip Key */
+            trip_key: string;
         };
         /**
          * Option
@@ -10927,6 +10932,8 @@ export interface operations {
             query?: never;
             header?: {
                 "idempotency-key"?: string | null;
+                "data-file"?: string | null;
+                "trip-key"?: string | null;
             };
             path: {
                 plan_id: number;

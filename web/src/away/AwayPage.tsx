@@ -2,7 +2,8 @@ import { useEffect, useState } from "react";
 import { Link } from "react-router";
 import { DayView } from "../pages/today/DayView";
 import { AwayBanner } from "./AwayBanner";
-import { ageWords, dayOn, type KeptDay, keptDay, keptDays, localNow } from "./keptDays";
+import { meetDataFile } from "./dataFile";
+import { ageWords, dayOn, type KeptDay, keptDays, localNow } from "./keptDays";
 import { outbox } from "./outbox";
 
 const AGAIN_MS = 4000;
@@ -20,9 +21,10 @@ export function AwayPage({ planId, onBack }: Props) {
   const [others, setOthers] = useState<readonly KeptDay[]>([]);
   const [now, setNow] = useState(() => Date.now());
   useEffect(() => {
-    void keptDays().then(setOthers);
-    if (planId === null) setKept(null);
-    else void keptDay(planId).then(setKept);
+    void keptDays().then((known) => {
+      setOthers(known);
+      setKept(known.find((one) => one.planId === planId) ?? null);
+    });
   }, [planId]);
   useEffect(() => {
     const timer = setInterval(() => {
@@ -78,7 +80,7 @@ function Kept({ kept, now }: { kept: KeptDay; now: number }) {
   const day = dayOn(kept.day, localNow(kept.day, now).slice(0, 10), kept.floor);
   return (
     <DayView
-      planId={kept.planId}
+      trip={kept}
       day={day}
       floor={kept.floor}
       levelIs="last known"
@@ -90,7 +92,7 @@ function Kept({ kept, now }: { kept: KeptDay; now: number }) {
 /** Whether the server answers; who may not come in is answered too. */
 async function isBack(): Promise<boolean> {
   try {
-    const got = await fetch("/api/sharing/me", { cache: "no-store" });
+    const got = meetDataFile(await fetch("/api/sharing/me", { cache: "no-store" }));
     return got.headers.get("content-type")?.includes("json") ?? false;
   } catch {
     return false;

@@ -2,12 +2,14 @@ import { outbox, type Waiting } from "./outbox";
 
 interface Props {
   waiting: readonly Waiting[];
+  /** Of another data file than the one that the server has open. */
+  elsewhere: readonly Waiting[];
   against: readonly string[];
 }
 
 /** What is written here and not on the server yet, and what was not taken, with what to do. */
-export function OutboxList({ waiting, against }: Props) {
-  if (waiting.length === 0 && against.length === 0) return null;
+export function OutboxList({ waiting, elsewhere, against }: Props) {
+  if (waiting.length + elsewhere.length + against.length === 0) return null;
   const refused = waiting.filter((one) => one.refused !== undefined);
   const onTheWay = waiting.filter((one) => one.refused === undefined);
   return (
@@ -51,6 +53,29 @@ export function OutboxList({ waiting, against }: Props) {
                     Drop it
                   </button>
                 </span>
+              </li>
+            ))}
+          </ul>
+        </div>
+      )}
+      {elsewhere.length > 0 && (
+        <div role="status" data-testid="elsewhere">
+          <h2 className="text-lg">Kept for another data file</h2>
+          <p className="text-ash">
+            Odd Kettle has another data file open than the one these were noted for. They are sent
+            when it opens that one again.
+          </p>
+          <ul className="list-disc pl-6">
+            {elsewhere.map((one) => (
+              <li key={one.key}>
+                {one.title}, {one.entry.at.slice(0, 16).replace("T", " ")}: {one.says}{" "}
+                <button
+                  type="button"
+                  className="min-h-9 underline"
+                  onClick={() => void outbox.drop(one.key)}
+                >
+                  Drop it
+                </button>
               </li>
             ))}
           </ul>

@@ -1,6 +1,9 @@
+import "fake-indexeddb/auto";
 import { describe, expect, it } from "vitest";
 import type { Schemas } from "../api/client";
-import { ageWords, dayOn, localNow } from "./keptDays";
+import { meetDataFile } from "./dataFile";
+import { ageWords, dayOn, keptDays, localNow } from "./keptDays";
+import { storage } from "./storage";
 import { withWaiting } from "./useOutbox";
 
 type Today = Schemas["TodayReport"];
@@ -48,6 +51,8 @@ const day: Today = {
   last_ah_out: null,
 };
 
+const TRIP = { planId: 1, dataFile: "0123456789ab", tripKey: "aaaa", title: "Moth survey" };
+
 describe("a day that was kept", () => {
   it("goes on with the trip's days, by the clock of the trip's own zone", () => {
     // 23:30 in UTC is half past midnight there.
@@ -80,7 +85,7 @@ describe("a day that was kept", () => {
 
   it("shows what was ticked and waits", () => {
     const waiting = (kind: string, at: string, refused?: string) => [
-      { key: "k", planId: 1, says: "", writtenAt: "", refused, entry: { kind, at, note: "" } },
+      { key: "k", ...TRIP, says: "", writtenAt: "", refused, entry: { kind, at, note: "" } },
     ];
     const state = (...asked: Parameters<typeof waiting>) =>
       withWaiting(day, waiting(...asked) as never).things[0]?.state;
@@ -89,5 +94,16 @@ describe("a day that was kept", () => {
     expect(state("drove", "2026-06-07T09:00")).toBe("ahead");
     expect(state("drove", "2026-06-08T09:00", "no")).toBe("ahead");
     expect(state("full", "2026-06-08T09:00")).toBe("ahead");
+  });
+
+  it("is shown of the data file that answered last alone", async () => {
+    const kept = { floor: 20, keptAt: "2026-06-08T05:40:00Z", day };
+    meetDataFile(new Response(null, { headers: { "data-file": TRIP.dataFile } }));
+    await storage.keepDay({ ...TRIP, ...kept });
+    await storage.keepDay({ ...TRIP, planId: 2, title: "Later", ...kept, keptAt: "2026-06-09" });
+    await storage.keepDay({ ...TRIP, dataFile: "ffffffffffff", title: "Another's", ...kept });
+    expect((await keptDays()).map((one) => one.title)).toEqual(["Later", "Moth survey"]);
+    meetDataFile(new Response(null, { headers: { "data-file": "ffffffffffff" } }));
+    expect((await keptDays()).map((one) => one.title)).toEqual(["Another's"]);
   });
 });

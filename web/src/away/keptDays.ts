@@ -1,35 +1,23 @@
 import type { Schemas } from "../api/client";
-import { read, readAll, write } from "./storage";
+import { lastDataFile } from "./dataFile";
+import type { TripMark } from "./outbox";
+import { storage } from "./storage";
 
 type TodayReport = Schemas["TodayReport"];
 
 /** A trip's day as it was last known, kept in the browser for when the server is out of reach. */
-export interface KeptDay {
-  planId: number;
-  title: string;
+export interface KeptDay extends TripMark {
   floor: number;
   /** When it was known, by this device's clock. */
   keptAt: string;
   day: TodayReport;
 }
 
-const keyOf = (planId: number) => `day ${planId}`;
-
-/** Keep a trip's day. A browser that keeps nothing (a private window) is no trouble. */
-export async function keepDay(kept: KeptDay): Promise<void> {
-  await write(keyOf(kept.planId), kept);
-}
-
-export async function keptDay(planId: number): Promise<KeptDay | null> {
-  return (await read<KeptDay>(keyOf(planId))) ?? null;
-}
-
-/** Every trip's, the newest first. */
+/** Every trip's of the data file that answered last, the newest first. */
 export async function keptDays(): Promise<KeptDay[]> {
-  const all = await readAll();
-  return all
-    .filter(([key]) => String(key).startsWith("day "))
-    .map(([, kept]) => kept as KeptDay)
+  const here = lastDataFile();
+  return (await storage.days())
+    .filter((kept) => kept.dataFile === here)
     .sort((a, b) => b.keptAt.localeCompare(a.keptAt));
 }
 

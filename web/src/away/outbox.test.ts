@@ -1,16 +1,21 @@
-import { beforeEach, describe, expect, it, vi } from "vitest";
+import "fake-indexeddb/auto";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { meetDataFile } from "./dataFile";
+import { Outbox, type TripMark } from "./outbox";
+import { storage } from "./storage";
 
-const kept = new Map<string, unknown>();
-vi.mock("./storage", () => ({
-  read: async (key: string) => structuredClone(kept.get(key)),
-  write: async (key: string, value: unknown) => void kept.set(key, structuredClone(value)),
-}));
-const { Outbox } = await import("./outbox");
+const HERE = "0123456789ab";
+const TRIP: TripMark = { planId: 1, dataFile: HERE, tripKey: "aaaa", title: "Moth survey" };
 
 type Reply = number | "lost";
 
 /** A server that answers in this way, one after the other, and then takes everything. */
 function server(...replies: Reply[]) {
+  return serverOf(HERE, ...replies);
+}
+
+/** Such a server with a data file of this name. */
+function serverOf(dataFile: string, ...replies: Reply[]) {
   const written = new Map<string, unknown>();
   const asked: string[] = [];
   vi.stubGlobal("fetch", async (request: Request) => {
@@ -20,13 +25,22 @@ function server(...replies: Reply[]) {
     const entry = await request.json();
     if (reply === 0 || (reply === "lost" && !written.set(key, entry))) throw new TypeError("away");
     if (reply === "lost") throw new TypeError("away");
+    const belongs = request.headers.get("data-file") === dataFile;
+    if (!belongs && reply < 400)
+      return Response.json(
+        { title: "Belongs elsewhere", status: 409 },
+        { status: 409, headers: { "data-file": dataFile } },
+      );
     if (reply >= 400)
       return Response.json(
         { title: "No", detail: `refused ${reply}`, status: reply },
         { status: reply },
       );
     if (!written.has(key)) written.set(key, entry);
-    return Response.json({ text: entry.kind, against: "" }, { status: 201 });
+    return Response.json(
+      { text: entry.kind, against: "" },
+      { status: 201, headers: { "data-file": dataFile } },
+    );
   });
   return {
     written,
@@ -40,12 +54,15 @@ const entry = (kind: "full" | "cut_out" | "drove") =>
   >[1];
 
 describe("the outbox", () => {
-  beforeEach(() => kept.clear());
+  beforeEach(async () => {
+    for (const note of await storage.notes()) await storage.removeNote(note.key);
+  });
+  afterEach(() => vi.unstubAllGlobals());
 
   it("sends at once where somebody answers", async () => {
     const { written } = server();
     const box = new Outbox();
-    expect(await box.write(1, entry("full"), "full")).toMatchObject({ how: "sent" });
+    expect(await box.write(TRIP, entry("full"), "full")).toMatchObject({ how: "sent" });
     expect(written.size).toBe(1);
     expect(box.snapshot().waiting).toEqual([]);
   });
@@ -53,19 +70,19 @@ describe("the outbox", () => {
   it("keeps the order, over a start of the page too", async () => {
     const { kinds } = server(0, 0);
     const box = new Outbox();
-    expect(await box.write(1, entry("full"), "full")).toEqual({ how: "waiting" });
-    expect(await box.write(1, entry("drove"), "drove")).toEqual({ how: "waiting" });
+    expect(await box.write(TRIP, entry("full"), "full")).toEqual({ how: "waiting" });
+    expect(await box.write(TRIP, entry("drove"), "drove")).toEqual({ how: "waiting" });
     const later = new Outbox();
     await later.send();
     expect(kinds()).toEqual(["full", "drove"]);
     expect(later.snapshot().waiting).toEqual([]);
-    expect(kept.get("outbox")).toEqual([]);
+    expect(await storage.notes()).toEqual([]);
   });
 
   it("writes once what was written and never answered", async () => {
     const { written, asked } = server("lost");
     const box = new Outbox();
-    expect(await box.write(1, entry("full"), "full")).toEqual({ how: "waiting" });
+    expect(await box.write(TRIP, entry("full"), "full")).toEqual({ how: "waiting" });
     await box.send();
     expect(asked).toHaveLength(2);
     expect(asked[0]).toBe(asked[1]);
@@ -75,7 +92,7 @@ describe("the outbox", () => {
   it("tells its writer at once what is refused, and keeps nothing of it", async () => {
     server(422);
     const box = new Outbox();
-    expect(await box.write(1, entry("full"), "full")).toEqual({
+    expect(await box.write(TRIP, entry("full"), "full")).toEqual({
       how: "refused",
       why: "refused 422",
     });
@@ -85,8 +102,8 @@ describe("the outbox", () => {
   it("lets what is refused later hold up nobody", async () => {
     const { kinds } = server(0, 0, 422);
     const box = new Outbox();
-    await box.write(1, entry("full"), "full");
-    await box.write(1, entry("drove"), "drove");
+    await box.write(TRIP, entry("full"), "full");
+    await box.write(TRIP, entry("drove"), "drove");
     await box.send();
     expect(kinds()).toEqual(["drove"]);
     const [left] = box.snapshot().waiting;
@@ -98,7 +115,7 @@ describe("the outbox", () => {
   it("waits where the server is busy, and sends the same later", async () => {
     const { kinds } = server(503);
     const box = new Outbox();
-    expect(await box.write(1, entry("full"), "full")).toEqual({ how: "waiting" });
+    expect(await box.write(TRIP, entry("full"), "full")).toEqual({ how: "waiting" });
     await box.send();
     expect(kinds()).toEqual(["full"]);
   });
@@ -106,9 +123,53 @@ describe("the outbox", () => {
   it("sends none twice when two rounds are asked for at once", async () => {
     const { asked } = server(0);
     const box = new Outbox();
-    await box.write(1, entry("full"), "full");
-    await Promise.all([box.send(), box.send(), box.write(1, entry("drove"), "drove")]);
+    await box.write(TRIP, entry("full"), "full");
+    await Promise.all([box.send(), box.send(), box.write(TRIP, entry("drove"), "drove")]);
     expect(asked).toHaveLength(3);
     expect(new Set(asked).size).toBe(2);
+  });
+
+  it("keeps every note of two tabs that write out of reach at once", async () => {
+    server(...Array<Reply>(40).fill(0));
+    const tabs = [new Outbox(), new Outbox()];
+    await Promise.all(
+      Array.from({ length: 10 }, (_, n) => tabs[n % 2]?.write(TRIP, entry("full"), `note ${n}`)),
+    );
+    const kept = (await storage.notes()).map((note) => note.says);
+    expect(kept.toSorted()).toEqual(Array.from({ length: 10 }, (_, n) => `note ${n}`));
+    const { written, kinds } = server();
+    await Promise.all(tabs.map((tab) => tab.send()));
+    expect(written.size).toBe(10);
+    expect(kinds()).toHaveLength(10);
+    expect(await storage.notes()).toEqual([]);
+  });
+
+  it("shows a note only when it is kept", async () => {
+    server(0);
+    const box = new Outbox();
+    const seen: number[] = [];
+    box.subscribe(() => {
+      const shown = box.snapshot().waiting.length;
+      void storage.notes().then((kept) => seen.push(kept.length - shown));
+    });
+    await box.write(TRIP, entry("full"), "full");
+    expect(seen.every((lacking) => lacking >= 0)).toBe(true);
+    expect(box.snapshot().waiting).toHaveLength(1);
+  });
+
+  it("keeps what belongs to another data file, and sends it when that one is open again", async () => {
+    const other = serverOf("ffffffffffff");
+    const box = new Outbox();
+    expect(await box.write(TRIP, entry("full"), "full")).toEqual({ how: "waiting" });
+    expect(await box.write(TRIP, entry("drove"), "drove")).toEqual({ how: "waiting" });
+    expect(other.written.size).toBe(0);
+    expect(box.snapshot().waiting.map((one) => one.elsewhere)).toEqual([true, true]);
+    // It is not asked again and again where it is refused for good.
+    await box.send();
+    expect(other.asked).toHaveLength(2);
+    const own = server();
+    meetDataFile(new Response(null, { headers: { "data-file": HERE } }));
+    await vi.waitFor(() => expect(own.kinds()).toEqual(["full", "drove"]));
+    await vi.waitFor(async () => expect(await storage.notes()).toEqual([]));
   });
 });

@@ -1,23 +1,32 @@
 import { answer, client, type LogEntry, type NewEntry, Refusal } from "../api/client";
-import { read, write } from "./storage";
+import { onDataFile } from "./dataFile";
+import { storage } from "./storage";
+
+/** A trip, by what tells it from every other: its number is the same in every data file. */
+export interface TripMark {
+  planId: number;
+  dataFile: string;
+  tripKey: string;
+  title: string;
+}
 
 /** An entry that was written here and is not on the server yet. */
-export interface Waiting {
+export interface Waiting extends TripMark {
   /** Under which it is sent, each time the same: the server writes it once. */
   key: string;
-  planId: number;
   entry: NewEntry;
   /** What it says, as it is shown while it waits. */
   says: string;
   writtenAt: string;
   /** Why the server did not take it; it waits for its writer then. */
-  refused?: string;
+  refused?: string | undefined;
+  /** The server has another data file open: it waits for its own. */
+  elsewhere?: boolean | undefined;
 }
 
 export type Outcome =
-  | { how: "sent"; entry: LogEntry }
-  | { how: "waiting" }
-  | { how: "refused"; why: string };
+  /** The entry, where this page sent it; another tab may have been quicker. */
+  { how: "sent"; entry?: LogEntry } | { how: "waiting" } | { how: "refused"; why: string };
 
 interface State {
   waiting: readonly Waiting[];
@@ -25,10 +34,13 @@ interface State {
   against: readonly string[];
 }
 
-const KEPT = "outbox";
+const NAME = "odd-kettle-outbox";
 const AGAIN_MS = 4000;
+/** An answer that takes longer has been lost. */
+const LOST_MS = 30_000;
 /** Answers after which the same entry may be taken later on. */
 const LATER = new Set([0, 401, 408, 429, 502, 503, 504]);
+const ELSEWHERE = 409;
 
 /** A random key; `randomUUID` is not there on a page that came over plain http. */
 function freshKey(): string {
@@ -37,23 +49,35 @@ function freshKey(): string {
 }
 
 /**
+ * Do it while no other tab does. Over plain http browsers have no locks: then two tabs may send the
+ * same note, in the same order, and the server writes it once by its key.
+ */
+async function alone(work: () => Promise<void>): Promise<void> {
+  const locks = globalThis.navigator?.locks;
+  await (locks ? locks.request(NAME, work) : work());
+}
+
+/**
  * Entries of the log on their way to the server: kept in the browser first, sent in the order in
  * which they were written, once each. What cannot be sent waits; what is refused is shown to its
- * writer and holds up nobody.
+ * writer and holds up nobody. Every tab of the browser has one; they share what is kept.
  */
 export class Outbox {
   private state: State = { waiting: [], against: [] };
   private readonly listeners = new Set<() => void>();
-  private readonly ready: Promise<void>;
-  private sending: Promise<void> | null = null;
+  private readonly others: BroadcastChannel | undefined;
+  private round: Promise<void> = Promise.resolve();
   private timer: ReturnType<typeof setTimeout> | undefined;
   private readonly outcomes = new Map<string, Outcome>();
 
   constructor() {
-    this.ready = read<readonly Waiting[]>(KEPT).then((kept) => {
-      if (kept?.length) this.set({ waiting: [...kept, ...this.state.waiting] });
-    });
+    if (globalThis.BroadcastChannel) {
+      this.others = new BroadcastChannel(NAME);
+      this.others.onmessage = () => void this.reread();
+    }
+    void this.reread();
     globalThis.addEventListener?.("online", () => void this.send());
+    onDataFile((dataFile) => void this.meet(dataFile));
   }
 
   subscribe = (listener: () => void): (() => void) => {
@@ -64,16 +88,16 @@ export class Outbox {
   snapshot = (): State => this.state;
 
   /** Write an entry down and try to send it, after all that wait. */
-  async write(planId: number, entry: NewEntry, says: string): Promise<Outcome> {
-    await this.ready;
+  async write(trip: TripMark, entry: NewEntry, says: string): Promise<Outcome> {
     const key = freshKey();
+    const { planId, dataFile, tripKey, title } = trip;
     const writtenAt = new Date().toISOString();
-    await this.keep([...this.state.waiting, { key, planId, entry, says, writtenAt }]);
-    // A round that is under way already may end before it comes to this one.
-    const underWay = this.sending !== null;
+    const note: Waiting = { key, planId, dataFile, tripKey, title, entry, says, writtenAt };
+    // It is shown when it is kept, never before: a page that is shut now takes nothing with it.
+    await storage.addNote(note);
+    await this.changed();
     await this.send();
-    if (underWay && !this.outcomes.has(key)) await this.send();
-    const outcome = this.outcomes.get(key) ?? { how: "waiting" };
+    const outcome = this.outcomes.get(key) ?? this.unheard(key);
     this.outcomes.delete(key);
     // Its writer stands here and is told at once: it need not stay in the list.
     if (outcome.how === "refused") await this.drop(key);
@@ -81,23 +105,20 @@ export class Outbox {
   }
 
   /** Send what waits, one after the other; what is on its way already is not sent beside it. */
-  async send(): Promise<void> {
-    this.sending ??= this.sendAll().finally(() => {
-      this.sending = null;
-    });
-    return this.sending;
+  send(): Promise<void> {
+    this.round = this.round.then(() => alone(() => this.sendAll())).catch(() => this.later());
+    return this.round;
   }
 
   /** Take an entry out for good. */
   async drop(key: string): Promise<void> {
-    await this.keep(this.state.waiting.filter((one) => one.key !== key));
+    await storage.removeNote(key);
+    await this.changed();
   }
 
   /** Let a refused one be tried again. */
   async again(key: string): Promise<void> {
-    await this.keep(
-      this.state.waiting.map((one) => (one.key === key ? { ...one, refused: undefined } : one)),
-    );
+    await storage.changeNote(key, { refused: undefined });
     await this.send();
   }
 
@@ -106,43 +127,69 @@ export class Outbox {
     this.set({ against: [] });
   }
 
+  /** The server has this data file open: what waited for it may go. */
+  private async meet(dataFile: string): Promise<void> {
+    const own = (await storage.notes()).filter((one) => one.dataFile === dataFile);
+    const waited = own.filter((one) => one.elsewhere);
+    for (const one of waited) await storage.changeNote(one.key, { elsewhere: undefined });
+    if (own.length > 0) await this.send();
+  }
+
+  private unheard(key: string): Outcome {
+    return this.state.waiting.some((one) => one.key === key) ? { how: "waiting" } : { how: "sent" };
+  }
+
   private async sendAll(): Promise<void> {
-    await this.ready;
     clearTimeout(this.timer);
     for (;;) {
-      const next = this.state.waiting.find((one) => one.refused === undefined);
+      const next = (await this.reread()).find((one) => !one.refused && !one.elsewhere);
       if (!next) return;
       try {
         const entry = await answer(
           client.POST("/api/plans/{plan_id}/log", {
             params: {
               path: { plan_id: next.planId },
-              header: { "idempotency-key": next.key },
+              header: {
+                "idempotency-key": next.key,
+                "data-file": next.dataFile,
+                "trip-key": next.tripKey,
+              },
             },
             body: next.entry,
+            signal: AbortSignal.timeout(LOST_MS),
           }),
         );
         this.outcomes.set(next.key, { how: "sent", entry });
         if (entry.against) this.set({ against: [...this.state.against, entry.against] });
-        await this.drop(next.key);
+        await storage.removeNote(next.key);
       } catch (error) {
-        if (!(error instanceof Refusal) || LATER.has(error.problem.status)) {
-          this.timer = setTimeout(() => void this.send(), AGAIN_MS);
-          return;
+        if (!(error instanceof Refusal) || LATER.has(error.problem.status)) return this.later();
+        if (error.problem.status === ELSEWHERE) {
+          await storage.changeNote(next.key, { elsewhere: true });
+        } else {
+          this.outcomes.set(next.key, { how: "refused", why: error.message });
+          await storage.changeNote(next.key, { refused: error.message });
         }
-        this.outcomes.set(next.key, { how: "refused", why: error.message });
-        await this.keep(
-          this.state.waiting.map((one) =>
-            one.key === next.key ? { ...one, refused: error.message } : one,
-          ),
-        );
       }
+      await this.changed();
     }
   }
 
-  private async keep(waiting: readonly Waiting[]): Promise<void> {
+  private later(): void {
+    clearTimeout(this.timer);
+    this.timer = setTimeout(() => void this.send(), AGAIN_MS);
+  }
+
+  /** Show what is kept now, here and in every other tab. */
+  private async changed(): Promise<void> {
+    await this.reread();
+    this.others?.postMessage("changed");
+  }
+
+  private async reread(): Promise<readonly Waiting[]> {
+    const waiting = await storage.notes();
     this.set({ waiting });
-    await write(KEPT, waiting);
+    return waiting;
   }
 
   private set(part: Partial<State>): void {

@@ -1,29 +1,95 @@
-import { entries, get, set } from "idb-keyval";
+import { type DBSchema, type IDBPDatabase, openDB } from "idb";
+import type { KeptDay } from "./keptDays";
+import type { Waiting } from "./outbox";
+
+/** A day of one trip of one data file: plans have the same numbers in every data file. */
+type DayKey = [dataFile: string, planId: number];
+
+interface Kept extends DBSchema {
+  /** One record a note, in the order in which they were written; tabs write beside each other. */
+  notes: { key: number; value: Waiting & { order?: number }; indexes: { key: string } };
+  days: { key: DayKey; value: KeptDay };
+}
+
+const NAME = "odd-kettle";
+/** A note is on the device when it is told so: not in a buffer that a shut page takes with it. */
+const SURE = { durability: "strict" } as const;
 
 /**
  * The browser's own store. One that keeps nothing (a private window, a full device) is no trouble:
  * then things last as long as the page.
  */
-export async function read<T>(key: string): Promise<T | undefined> {
-  try {
-    return await get<T>(key);
-  } catch {
-    return undefined;
+class Storage {
+  private readonly opened: Promise<IDBPDatabase<Kept> | null>;
+  private readonly notesInMemory: Waiting[] = [];
+  private readonly daysInMemory = new Map<string, KeptDay>();
+
+  constructor() {
+    this.opened = openDB<Kept>(NAME, 1, {
+      upgrade(db) {
+        const notes = db.createObjectStore("notes", { keyPath: "order", autoIncrement: true });
+        notes.createIndex("key", "key", { unique: true });
+        db.createObjectStore("days");
+      },
+    }).catch(() => null);
+  }
+
+  /** Whether what is written outlives the page. */
+  async lasts(): Promise<boolean> {
+    return (await this.opened) !== null;
+  }
+
+  async notes(): Promise<Waiting[]> {
+    const db = await this.opened;
+    return db ? db.getAll("notes") : [...this.notesInMemory];
+  }
+
+  /** Write a note down; it is there for good when this is over. */
+  async addNote(note: Waiting): Promise<void> {
+    const db = await this.opened;
+    if (!db) return void this.notesInMemory.push(note);
+    const work = db.transaction("notes", "readwrite", SURE);
+    await Promise.all([work.store.add(note), work.done]);
+  }
+
+  /** Change a note, if it is there still. */
+  async changeNote(key: string, part: Partial<Waiting>): Promise<void> {
+    const db = await this.opened;
+    if (!db) {
+      const found = this.notesInMemory.find((one) => one.key === key);
+      if (found) Object.assign(found, part);
+      return;
+    }
+    const work = db.transaction("notes", "readwrite", SURE);
+    const found = await work.store.index("key").get(key);
+    if (found) await work.store.put({ ...found, ...part });
+    await work.done;
+  }
+
+  async removeNote(key: string): Promise<void> {
+    const db = await this.opened;
+    if (!db) {
+      const at = this.notesInMemory.findIndex((one) => one.key === key);
+      if (at >= 0) this.notesInMemory.splice(at, 1);
+      return;
+    }
+    const work = db.transaction("notes", "readwrite", SURE);
+    const order = await work.store.index("key").getKey(key);
+    if (order !== undefined) await work.store.delete(order);
+    await work.done;
+  }
+
+  async keepDay(kept: KeptDay): Promise<void> {
+    const db = await this.opened;
+    this.daysInMemory.set(`${kept.dataFile} ${kept.planId}`, kept);
+    // A day that finds no room is no loss: it was only for later.
+    await db?.put("days", kept, [kept.dataFile, kept.planId]).catch(() => undefined);
+  }
+
+  async days(): Promise<KeptDay[]> {
+    const db = await this.opened;
+    return db ? db.getAll("days") : [...this.daysInMemory.values()];
   }
 }
 
-export async function write(key: string, value: unknown): Promise<void> {
-  try {
-    await set(key, value);
-  } catch {
-    // It stays in memory.
-  }
-}
-
-export async function readAll(): Promise<[IDBValidKey, unknown][]> {
-  try {
-    return await entries();
-  } catch {
-    return [];
-  }
-}
+export const storage = new Storage();

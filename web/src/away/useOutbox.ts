@@ -1,18 +1,25 @@
 import { useMemo, useSyncExternalStore } from "react";
 import type { Schemas } from "../api/client";
-import { outbox, type Waiting } from "./outbox";
+import { outbox, type TripMark, type Waiting } from "./outbox";
 
 type Thing = Schemas["DayThing"];
 type TodayReport = Schemas["TodayReport"];
 
-/** What waits to be sent of a plan, and what contradicted another device. */
-export function useOutbox(planId: number): {
+/** What waits to be sent of a trip or for another data file, and what contradicted another device. */
+export function useOutbox({ dataFile, tripKey }: TripMark): {
   waiting: readonly Waiting[];
+  elsewhere: readonly Waiting[];
   against: readonly string[];
 } {
   const { waiting, against } = useSyncExternalStore(outbox.subscribe, outbox.snapshot);
-  const own = useMemo(() => waiting.filter((one) => one.planId === planId), [waiting, planId]);
-  return { waiting: own, against };
+  return useMemo(
+    () => ({
+      waiting: waiting.filter((one) => one.tripKey === tripKey && !one.elsewhere),
+      elsewhere: waiting.filter((one) => one.elsewhere || one.dataFile !== dataFile),
+      against,
+    }),
+    [waiting, against, dataFile, tripKey],
+  );
 }
 
 /** The day with what was ticked here and is not on the server yet. */

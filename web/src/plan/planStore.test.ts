@@ -47,6 +47,8 @@ class FakeServer {
   stored(): OpenPlan {
     return {
       id: 1,
+      data_file: "0123456789ab",
+      trip_key: "aaaa",
       revision: this.revision,
       saved_at: "",
       did: "",

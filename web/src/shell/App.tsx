@@ -1,5 +1,5 @@
 import { QueryClient, QueryClientProvider, useQuery } from "@tanstack/react-query";
-import { lazy, type ReactNode, Suspense, use, useEffect, useRef, useState } from "react";
+import { type ReactNode, Suspense, use, useEffect, useRef, useState } from "react";
 import { BrowserRouter, Navigate, Route, Routes, useParams } from "react-router";
 import { isAway } from "../away/isAway";
 import { Patterns } from "../drawing/Patterns";
@@ -10,11 +10,12 @@ import { ReaderContext } from "../quantities/useHabits";
 import { SourcePatterns } from "../sources/SourceStyles";
 import { HabitsProvider } from "./Habits";
 import { PAGES } from "./pages";
+import { part } from "./part";
 import { loadPageAt, Outside, PageAt } from "./routes";
 import { Shell } from "./Shell";
 import { SumProvider } from "./SumProvider";
 
-const AwayPage = lazy(async () => ({ default: (await import("../away/AwayPage")).AwayPage }));
+const AwayPage = part(async () => ({ default: (await import("../away/AwayPage")).AwayPage }));
 const queries = new QueryClient({
   defaultOptions: {
     queries: {

@@ -1,4 +1,4 @@
-import { lazy, type ReactNode, Suspense, use, useEffect, useState } from "react";
+import { type ReactNode, Suspense, use, useEffect, useState } from "react";
 import { Link, NavLink, Outlet, useLocation } from "react-router";
 import { UnitContext, usePlanPart, usePlanStore } from "../plan/context";
 import { useTrack } from "../plan/useLog";
@@ -7,17 +7,18 @@ import { Notice } from "../ui/Notice";
 import { JudgementsButton } from "./header/JudgementsButton";
 import { TrialBar } from "./header/TrialBar";
 import { PAGES, TODAY } from "./pages";
+import { part } from "./part";
 import { loadOtherPages } from "./routes";
 import { useShortcuts } from "./useShortcuts";
 
-const AlarmBar = lazy(() => import("./header/AlarmBar"));
-const LevelStrip = lazy(() => import("./header/LevelStrip"));
-const GuidedLook = lazy(() => import("./header/GuidedLook"));
-const PlanSentence = lazy(() => import("./header/PlanSentence"));
-const PlanMenu = lazy(() => import("./header/PlanMenu"));
-const CommandMenu = lazy(() => import("./dialogs/CommandMenu"));
-const SettingsDialog = lazy(() => import("./dialogs/SettingsDialog"));
-const HelpDialog = lazy(() => import("./dialogs/HelpDialog"));
+const AlarmBar = part(() => import("./header/AlarmBar"));
+const LevelStrip = part(() => import("./header/LevelStrip"));
+const GuidedLook = part(() => import("./header/GuidedLook"));
+const PlanSentence = part(() => import("./header/PlanSentence"));
+const PlanMenu = part(() => import("./header/PlanMenu"));
+const CommandMenu = part(() => import("./dialogs/CommandMenu"));
+const SettingsDialog = part(() => import("./dialogs/SettingsDialog"));
+const HelpDialog = part(() => import("./dialogs/HelpDialog"));
 
 export function Shell() {
   const store = usePlanStore();

@@ -1,7 +1,8 @@
-import { lazy, type ReactNode, Suspense, useCallback, useRef, useState } from "react";
+import { type ReactNode, Suspense, useCallback, useRef, useState } from "react";
 import { type Asked, SumContext } from "../plan/sums";
+import { part } from "./part";
 
-const SumPopover = lazy(() => import("./SumSheet"));
+const SumPopover = part(() => import("./SumSheet"));
 
 /** Gives every figure below it a sheet that shows how it was made; one sheet for all. */
 export function SumProvider({ children }: { children: ReactNode }) {

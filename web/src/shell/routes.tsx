@@ -1,5 +1,6 @@
-import { type ComponentType, lazy, Suspense } from "react";
+import { type ComponentType, Suspense } from "react";
 import type { PAGES } from "./pages";
+import { arriving, part } from "./part";
 
 type Path = (typeof PAGES)[number]["path"] | "today";
 
@@ -18,13 +19,13 @@ const LOADERS: Record<Path, () => Promise<ComponentType>> = {
 const loaded = new Map<Path, ComponentType>();
 
 async function load(path: Path): Promise<{ default: ComponentType }> {
-  const Page = loaded.get(path) ?? (await LOADERS[path]());
+  const Page = loaded.get(path) ?? (await arriving(LOADERS[path]));
   loaded.set(path, Page);
   return { default: Page };
 }
 
 const LATE = Object.fromEntries(
-  (Object.keys(LOADERS) as Path[]).map((path) => [path, lazy(() => load(path))]),
+  (Object.keys(LOADERS) as Path[]).map((path) => [path, part(() => load(path))]),
 );
 
 /** One page: at once where its script is there, or as soon as it is. */
@@ -48,10 +49,10 @@ export function loadOtherPages(): void {
 }
 
 const OUTSIDE = {
-  start: lazy(async () => ({ default: (await import("../pages/start/StartPage")).StartPage })),
-  help: lazy(async () => ({ default: (await import("../pages/help/HelpPage")).HelpPage })),
-  pair: lazy(async () => ({ default: (await import("../pages/pair/PairPage")).PairPage })),
-  practise: lazy(async () => ({
+  start: part(async () => ({ default: (await import("../pages/start/StartPage")).StartPage })),
+  help: part(async () => ({ default: (await import("../pages/help/HelpPage")).HelpPage })),
+  pair: part(async () => ({ default: (await import("../pages/pair/PairPage")).PairPage })),
+  practise: part(async () => ({
     default: (await import("../pages/practise/PractisePage")).PractisePage,
   })),
 };

@@ -22,7 +22,6 @@ if TYPE_CHECKING:
 
     from oddkettle.usecases.sharing.sharing import Role, Sharing
 
-COOKIE = "oddkettle_device"
 OPEN_TO_ALL = ("/api/sharing/me", "/api/sharing/pair")
 READING = ("GET", "HEAD", "OPTIONS")
 CLOSED_BESIDE = ("/health", "/openapi.json")
@@ -71,7 +70,7 @@ class Entrance:
 
     async def _known(self, scope: Scope) -> Visitor:
         sharing = self.sharing
-        cookie = HTTPConnection(scope).cookies.get(COOKIE)
+        cookie = self._cookie(scope)
         if sharing is None or cookie is None or not _is_closed(scope["path"]):
             return STRANGER
         device = await run_in_threadpool(sharing.device_of, cookie)
@@ -79,13 +78,18 @@ class Entrance:
             return STRANGER
         return Visitor(cast("Role", device.role), device.name, device.id)
 
+    def _cookie(self, scope: Scope) -> str | None:
+        if self.sharing is None:
+            return None
+        return HTTPConnection(scope).cookies.get(self.sharing.cookie_name)
+
     async def _still(self, cookie: str | None) -> bool:
         sharing = self.sharing
         return sharing is None or await run_in_threadpool(sharing.device_of, cookie) is not None
 
     def _while_let_in(self, scope: Scope, send: Send) -> Send:
         """Sends an answer on; one that never ends is cut when its device is sent away."""
-        cookie = HTTPConnection(scope).cookies.get(COOKIE)
+        cookie = self._cookie(scope)
         streams = False
 
         async def sent(message: Message) -> None:

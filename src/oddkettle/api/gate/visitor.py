@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Literal
+from typing import Annotated, Literal
 
-from fastapi import Request
+from fastapi import Depends, Request
 
-from oddkettle.usecases.log.entries import BY_HAND
+from oddkettle.usecases.log.entries import BY_HAND, Writer
 
 LOOPBACK = ("127.0.0.1", "::1")
 
@@ -19,6 +19,11 @@ class Visitor:
     role: Literal["own", "full", "guest", "stranger"]
     name: str = ""
     device: int | None = None
+
+    @property
+    def writer(self) -> Writer:
+        """Who writes, as an entry keeps it."""
+        return Writer(self.name or BY_HAND, self.device)
 
 
 OWN = Visitor("own")
@@ -32,6 +37,5 @@ def visitor_of(request: Request) -> Visitor:
     return found
 
 
-def writer_of(request: Request) -> str:
-    """What an entry says of who wrote it."""
-    return visitor_of(request).name or BY_HAND
+Asker = Annotated[Visitor, Depends(visitor_of)]
+"""Who asks, for a route."""

@@ -11,7 +11,7 @@ from oddkettle.core.trip.grid import zone_named
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.store import log as store
 from oddkettle.usecases.clock import now_utc
-from oddkettle.usecases.log.entries import TICKED, Detail
+from oddkettle.usecases.log.entries import OWNER, TICKED, Detail, Writer
 from oddkettle.usecases.log.log import detail_of
 from oddkettle.usecases.plans.plans import open_plan
 
@@ -75,7 +75,7 @@ def list_ticks(plan_id: int) -> Ticks:
     return Ticks(now=list(current.values()), before=list(before.values()))
 
 
-def tick(plan_id: int, new: NewTick) -> Ticks:
+def tick(plan_id: int, new: NewTick, writer: Writer = OWNER) -> Ticks:
     """Write a tick, or that a list is begun anew."""
     open_plan(plan_id)
     now = now_utc()
@@ -87,7 +87,8 @@ def tick(plan_id: int, new: NewTick) -> Ticks:
         1.0,
         new.text[:200],
         now,
-        "by hand",
+        writer.name,
+        device=writer.device,
         detail=detail.model_dump_json(exclude_none=True),
         replaces=None,
     )

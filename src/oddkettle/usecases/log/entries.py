@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from dataclasses import asdict
+from dataclasses import asdict, dataclass
 from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints
@@ -21,8 +21,21 @@ EntryKind = Annotated[str, Field(json_schema_extra={"enum": [*BY_KEY, TICKED]})]
 """A key of the registry of kinds, or a tick."""
 BY_HAND = "by hand"
 """Who wrote an entry that was typed on the machine itself."""
+
+
+@dataclass(frozen=True)
+class Writer:
+    """Who writes an entry: what he is called, and the number of his device, if it was let in."""
+
+    name: str = BY_HAND
+    device: int | None = None
+
+
 LONGEST_SPAN_H = 72.0
 Counted = Annotated[float, Field(ge=0, le=MAX_COUNTED)]
+
+
+OWNER = Writer()
 
 
 class Detail(BaseModel):

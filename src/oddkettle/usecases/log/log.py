@@ -16,12 +16,13 @@ from oddkettle.store.log import Entry
 from oddkettle.text.words import moment
 from oddkettle.usecases.clock import now_utc
 from oddkettle.usecases.log.entries import (
-    BY_HAND,
     LONGEST_SPAN_H,
+    OWNER,
     TICKED,
     Detail,
     EntryKind,
     NewEntry,
+    Writer,
     check_entry,
     entry_text,
     refused,
@@ -63,7 +64,7 @@ class LogEntry(LazyModel):
 def add_entry(
     plan_id: int,
     new: NewEntry,
-    written_by: str = BY_HAND,
+    writer: Writer = OWNER,
     replaces: int | None = None,
     sent_key: str | None = None,
 ) -> LogEntry:
@@ -92,7 +93,8 @@ def add_entry(
         value,
         new.note,
         now_utc(),
-        written_by,
+        writer.name,
+        device=writer.device,
         detail=detail.model_dump_json(exclude_none=True),
         replaces=replaces,
         sent_key=sent_key,
@@ -117,11 +119,15 @@ def _against(plan: Plan, entry: Entry, before: list[Entry]) -> str:
         same = said is not None and said.block == kind.block and said.appliance == kind.appliance
         if kind.appliance:
             same = same and detail_of(other).appliance == detail_of(entry).appliance
-        if not same or other.written_by == entry.written_by or day(other) != day(entry):
+        if not same or _writer(other) == _writer(entry) or day(other) != day(entry):
             continue
         if (other.kind, other.detail) != (entry.kind, entry.detail):
             return f"{other.written_by} had noted: {_text(plan, other)}. Both stand in the log."
     return ""
+
+
+def _writer(entry: Entry) -> Writer:
+    return Writer(entry.written_by, entry.device)
 
 
 def _text(plan: Plan, entry: Entry) -> str:

@@ -11,6 +11,7 @@ from oddkettle.plan import Plan
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.plan_errors import PlanRefused
 from oddkettle.store import plans as store
+from oddkettle.store.identity import data_id
 from oddkettle.store.plans import BoxPart, RevisionNote, Stored
 from oddkettle.usecases.clock import now_utc
 from oddkettle.usecases.file_names import stem_of
@@ -24,6 +25,9 @@ class OpenPlan(LazyModel):
     """A plan as it stands in the store."""
 
     id: int
+    trip_key: str
+    """Its own, in every data file; with `data_file` it says where a note belongs."""
+    data_file: str
     revision: int
     saved_at: str
     did: str
@@ -190,6 +194,8 @@ def _opened(stored: Stored) -> OpenPlan:
         plan = plan.model_copy(update={"box": plan.box.model_copy(update=named)})
     return OpenPlan(
         id=stored.plan_id,
+        trip_key=stored.key,
+        data_file=data_id(),
         revision=stored.revision,
         saved_at=stored.saved_at,
         did=stored.did,

@@ -12,8 +12,10 @@ import os
 import secrets
 import threading
 import time
+import unicodedata
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from itertools import chain, count
 from pathlib import Path
 from typing import Literal
 
@@ -22,6 +24,7 @@ from itsdangerous import BadData, URLSafeTimedSerializer
 from oddkettle.store import devices
 from oddkettle.store.devices import Device
 from oddkettle.usecases.clock import now_utc
+from oddkettle.usecases.log.entries import BY_HAND, refused
 from oddkettle.usecases.sharing.addresses import own_addresses, url_at
 from oddkettle.usecases.sharing.tries import Tries, WrongCode
 
@@ -93,7 +96,9 @@ class Sharing:
     ) -> None:
         self.host, self.port, self.behind_proxy = host, port, behind_proxy
         self._phrase = refuse_weak(phrase).encode()
-        self._signed = URLSafeTimedSerializer([secret + self._phrase], salt="device")
+        # A browser sends its cookies to every port of a host: each server has its own.
+        self.cookie_name = f"oddkettle_device_{port}"
+        self._signed = URLSafeTimedSerializer([secret + self._phrase], salt=f"device at {port}")
         self._clock = clock
         self._codes: dict[str, OpenCode] = {}
         self._noted: dict[int, float] = {}
@@ -116,9 +121,14 @@ class Sharing:
     def let_in(self, given: str, name: str, address: str) -> tuple[Device, str]:
         """The device that is let in by a code or the pass phrase, and its cookie.
 
-        Raises WrongCode, or TooManyTries after several wrong ones from `address` or from all.
+        Raises PlanRefused for a name that nobody may have, WrongCode, or TooManyTries after
+        several wrong ones from `address` or from all.
         """
         now = self._clock()
+        if _as_read(name) == BY_HAND:
+            raise refused("name", name, "any name but that of this machine's own entries",
+                          "Give it a name of its own, like Phone.",
+                          f"'{BY_HAND}' is what entries of the machine itself say.")  # fmt: skip
         self._tries.begin(address, now)
         role = self._role_of(given, now)
         if role is None:
@@ -128,7 +138,7 @@ class Sharing:
                 "machine that Odd Kettle runs on."
             )
         self._tries.forgive(address, now)
-        device = devices.add(secrets.token_hex(16), name, role, now_utc())
+        device = devices.add(secrets.token_hex(16), _own_name(name), role, now_utc())
         return device, str(self._signed.dumps(device.key))
 
     def device_of(self, cookie: str | None) -> Device | None:
@@ -155,6 +165,18 @@ class Sharing:
                 return None
             del self._codes[found.code]
             return found.role
+
+
+def _as_read(name: str) -> str:
+    """A name as an eye compares it."""
+    return " ".join(unicodedata.normalize("NFKC", name).casefold().split())
+
+
+def _own_name(name: str) -> str:
+    """The name, or with a number where another device that is let in has it already."""
+    taken = {_as_read(one.name) for one in devices.all_devices()}
+    numbered = (f"{name} {number}" for number in count(2))
+    return next(one for one in chain([name], numbered) if _as_read(one) not in taken)
 
 
 def let_in_devices() -> list[Device]:

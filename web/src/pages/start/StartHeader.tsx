@@ -1,9 +1,10 @@
-import { lazy, Suspense, use, useState } from "react";
+import { Suspense, use, useState } from "react";
 import { Link } from "react-router";
 import { SchemeContext, UnitContext } from "../../plan/context";
+import { part } from "../../shell/part";
 import { Choice } from "../../ui/fields/Choice";
 
-const SettingsDialog = lazy(() => import("../../shell/dialogs/SettingsDialog"));
+const SettingsDialog = part(() => import("../../shell/dialogs/SettingsDialog"));
 
 /** The rim above the home page. */
 export function StartHeader() {

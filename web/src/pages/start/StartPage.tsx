@@ -1,9 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
-import { lazy, Suspense, useEffect, useState } from "react";
+import { Suspense, useEffect, useState } from "react";
 import { useNavigate } from "react-router";
 import { answer, client, type Plan, type Schemas } from "../../api/client";
 import { isAway } from "../../away/isAway";
 import { withRemedy } from "../../plan/judgements";
+import { part } from "../../shell/part";
 import { Answer } from "./Answer";
 import { BoxesAndTrips } from "./kept/BoxesAndTrips";
 import { OwnShelf } from "./kept/OwnShelf";
@@ -14,7 +15,7 @@ import { keepSentence, keptSentence, type PartKey, type Sentence } from "./sente
 import { Typed } from "./Typed";
 import { useAnswer } from "./useAnswer";
 
-const AwayPage = lazy(async () => ({ default: (await import("../../away/AwayPage")).AwayPage }));
+const AwayPage = part(async () => ({ default: (await import("../../away/AwayPage")).AwayPage }));
 
 /** The home page: a sentence that answers itself, then boxes and trips. */
 export function StartPage() {

@@ -2,7 +2,7 @@ import { type ReactNode, useState } from "react";
 import type { NewEntry, Schemas } from "../../api/client";
 import { localNow } from "../../away/keptDays";
 import { OutboxList } from "../../away/OutboxList";
-import { outbox } from "../../away/outbox";
+import { outbox, type TripMark } from "../../away/outbox";
 import { useOutbox, withWaiting } from "../../away/useOutbox";
 import { clockText } from "../../quantities/habits";
 import { useHabits } from "../../quantities/useHabits";
@@ -11,7 +11,7 @@ import { ReadingPad } from "./ReadingPad";
 import { type LogIt, ThingRow } from "./ThingRow";
 
 interface Props {
-  planId: number;
+  trip: TripMark;
   day: Schemas["TodayReport"];
   floor: number;
   /** What the level that was known is called; it is of now unless it is old. */
@@ -26,23 +26,23 @@ interface Props {
 
 /** The day with its things and the pad for readings, with the server in reach or without. */
 export function DayView(props: Props) {
-  const { planId, day: known, floor, levelIs = "now", banner, children, onSent } = props;
+  const { trip, day: known, floor, levelIs = "now", banner, children, onSent } = props;
   const habits = useHabits();
   const [told, setTold] = useState<{ text: string; bad: boolean } | null>(null);
-  const { waiting, against } = useOutbox(planId);
+  const { waiting, elsewhere, against } = useOutbox(trip);
   const day = withWaiting(known, waiting);
   const over = day.things.filter((thing) => thing.state === "to_tick");
   const ahead = day.things.filter((thing) => thing.state !== "to_tick");
 
   const log: LogIt = async (entry, says) => {
-    const outcome = await outbox.write(planId, { note: "", ...entry } as NewEntry, says);
+    const outcome = await outbox.write(trip, { note: "", ...entry } as NewEntry, says);
     if (outcome.how === "refused") {
       setTold({ text: outcome.why, bad: true });
     } else if (outcome.how === "waiting") {
       setTold({ text: `Kept on this device: ${says}. It is sent later.`, bad: false });
     } else {
       // Nobody waits for the day to be made anew: what is noted next must not be held up by it.
-      const { text, worth } = outcome.entry;
+      const { text, worth } = outcome.entry ?? { text: says, worth: "" };
       setTold({ text: `Noted: ${text}. ${worth}`, bad: false });
       void onSent?.();
     }
@@ -66,7 +66,7 @@ export function DayView(props: Props) {
       </div>
       <div className="grid items-start gap-4 lg:grid-cols-[1fr_22rem]">
         <div className="flex flex-col gap-4">
-          <OutboxList waiting={waiting} against={against} />
+          <OutboxList waiting={waiting} elsewhere={elsewhere} against={against} />
           <section className="plate px-4 py-3" aria-labelledby="todo">
             <h2 id="todo" className="text-lg">
               To do until dawn

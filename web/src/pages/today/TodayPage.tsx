@@ -1,11 +1,11 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { Link } from "react-router";
-import { answer, client } from "../../api/client";
+import { answer, client, type OpenPlan } from "../../api/client";
 import { AwayBanner } from "../../away/AwayBanner";
 import { isAway } from "../../away/isAway";
-import { keepDay } from "../../away/keptDays";
-import { outbox } from "../../away/outbox";
+import { outbox, type TripMark } from "../../away/outbox";
+import { storage } from "../../away/storage";
 import { usePlanPart } from "../../plan/context";
 import { useLive } from "../../plan/useLive";
 import { useLogRefresh } from "../../plan/useLog";
@@ -16,6 +16,13 @@ import { SunToday } from "./SunToday";
 const AGAIN_MS = 5000;
 /** A page that stands open goes with the day. */
 const ANEW_MS = 300_000;
+
+const markOf = (plan: OpenPlan): TripMark => ({
+  planId: plan.id,
+  dataFile: plan.data_file,
+  tripKey: plan.trip_key,
+  title: plan.document.name,
+});
 
 /** The field page: where it stands, what to do until dawn, and readings with one thumb. */
 export function TodayPage() {
@@ -37,7 +44,7 @@ export function TodayPage() {
   useEffect(() => {
     if (!day || away) return;
     const keptAt = new Date(known).toISOString();
-    void keepDay({ planId: plan.id, title: plan.document.name, floor, keptAt, day });
+    void storage.keepDay({ ...markOf(plan), floor, keptAt, day });
     void outbox.send();
   }, [day, away, known, plan, floor]);
 
@@ -50,7 +57,7 @@ export function TodayPage() {
   if (!day) return <p className="p-8 text-ash">Looking at the day…</p>;
   return (
     <DayView
-      planId={plan.id}
+      trip={markOf(plan)}
       day={day}
       floor={floor}
       banner={away && <AwayBanner keptAt={new Date(known).toISOString()} />}

@@ -1,7 +1,8 @@
-import { lazy, Suspense } from "react";
+import { Suspense } from "react";
 import { gravest, Mark, useJudgements } from "../../plan/judgements";
+import { part } from "../part";
 
-const JudgementsDialog = lazy(() => import("../dialogs/JudgementsDialog"));
+const JudgementsDialog = part(() => import("../dialogs/JudgementsDialog"));
 
 interface Props {
   open: boolean;

@@ -1,13 +1,14 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { DropdownMenu } from "radix-ui";
-import { lazy, Suspense, useRef, useState } from "react";
+import { Suspense, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { answer, client } from "../../api/client";
 import { usePlanPart, usePlanStore } from "../../plan/context";
 import { beginPlain } from "../../plan/plainPlan";
 import { TextField } from "../../ui/fields/TextField";
+import { part } from "../part";
 
-const HistoryDialog = lazy(() => import("../dialogs/HistoryDialog"));
+const HistoryDialog = part(() => import("../dialogs/HistoryDialog"));
 
 /** The plan's name; behind it the other plans, renaming, and files in and out. */
 export default function PlanMenu({ name, saving }: { name: string; saving: boolean }) {

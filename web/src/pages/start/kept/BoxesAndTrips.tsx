@@ -1,11 +1,12 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { lazy, Suspense, useState } from "react";
+import { Suspense, useState } from "react";
 import { useNavigate } from "react-router";
 import { answer, client, type Schemas } from "../../../api/client";
+import { part } from "../../../shell/part";
 import { FileKey } from "../../../ui/FileKey";
 import { BoxCard } from "./BoxCard";
 
-const DevicesDialog = lazy(() => import("../sheets/DevicesDialog"));
+const DevicesDialog = part(() => import("../sheets/DevicesDialog"));
 
 /** What is kept: boxes with their trips, what was put away, what was deleted. */
 export function BoxesAndTrips({ ready }: { ready: boolean }) {
