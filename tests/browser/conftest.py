@@ -23,7 +23,7 @@ from oddkettle.usecases.sharing.addresses import own_addresses
 from tests import http
 from tests.conftest import EXAMPLES
 from tests.patience import PATIENCE_S
-from tests.serving import Server
+from tests.serving import SERVE, Server
 from tests.tiers import SLOW
 
 CHROMIUM = shutil.which("chromium") or "/usr/bin/chromium"
@@ -73,6 +73,14 @@ def browser() -> Iterator[Browser]:
 @pytest.fixture(scope="session")
 def server(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
     server = Server(tmp_path_factory.mktemp("demo"))
+    server.start()
+    yield server
+    server.kill()
+
+
+@pytest.fixture
+def own(tmp_path: Path) -> Iterator[Server]:
+    server = Server(tmp_path, SERVE)
     server.start()
     yield server
     server.kill()
