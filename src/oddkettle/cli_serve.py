@@ -53,6 +53,8 @@ def _answer(
     from oddkettle.api.gate.bounds import Bounded
     from oddkettle.api.gate.entrance import Entrance
     from oddkettle.api.gate.guard import Guard
+    from oddkettle.api.gate.impatient import Impatient
+    from oddkettle.api.gate.json_body import CountedJson
     from oddkettle.api.gate.naming import NamesDataFile
     from oddkettle.api.gate.workload import Workload
     from oddkettle.api.serving import Served
@@ -98,10 +100,16 @@ def _answer(
         given.web, forecast_url, afterwards, sharing,
         data=None if demo else given.data / database, watch_s=given.watch_s,
     )  # fmt: skip
-    app = Bounded(Workload(NamesDataFile(served)))
+    app = Bounded(Workload(CountedJson(NamesDataFile(served))))
     guard = Guard(Entrance(app, sharing), given.hosts.split(","), shared=sharing is not None)
     server = uvicorn.Server(
-        uvicorn.Config(guard, port=given.port, log_level="warning", timeout_graceful_shutdown=2)
+        uvicorn.Config(
+            guard,
+            port=given.port,
+            http=Impatient,
+            log_level="warning",
+            timeout_graceful_shutdown=2,
+        )
     )
     with suppress(KeyboardInterrupt):
         server.run(sockets=sockets)

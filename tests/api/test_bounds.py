@@ -32,6 +32,7 @@ def sent(
     length: int | None = None,
     stalls: bool = False,
     app: Any = None,
+    every_s: float = 0.0,
 ) -> tuple[int, bytes, int]:
     """(status, body, pieces that were read) of sending these."""
     answers: list[dict[str, Any]] = []
@@ -40,6 +41,7 @@ def sent(
     async def receive() -> dict[str, Any]:
         nonlocal taken
         if taken < len(pieces):
+            await asyncio.sleep(every_s)
             taken += 1
             more = taken < len(pieces) or stalls
             return {"type": "http.request", "body": pieces[taken - 1], "more_body": more}
@@ -51,7 +53,7 @@ def sent(
 
     headers = [] if length is None else [(b"content-length", str(length).encode())]
     scope = {"type": "http", "method": "POST", "path": path, "headers": headers}
-    run_async(Bounded(app or reads_all, quiet_s=0.2)(scope, receive, send))  # type: ignore[arg-type]
+    run_async(Bounded(app or reads_all, quiet_s=0.2, grace_s=0.6)(scope, receive, send))  # type: ignore[arg-type]
     return answers[0]["status"], answers[-1]["body"], taken
 
 
@@ -74,6 +76,15 @@ def test_a_sender_that_goes_quiet_is_let_go() -> None:
     status, body, _ = sent([b"x"], stalls=True)
     assert status == 408
     assert b"Nothing came for 0.2 s" in body
+
+
+def test_a_sender_that_drips_is_let_go_and_one_that_is_slow_is_not() -> None:
+    status, body, read = sent([b"x"] * 100, every_s=0.1)
+    assert status == 408
+    assert b"8 kB a second" in body
+    assert 3 <= read <= 7
+    # Ten times as long as the drip was borne, at a rate that a poor line has.
+    assert sent([b"x" * 8000] * 20, every_s=0.1)[0] == 200
 
 
 @pytest.mark.parametrize(

@@ -70,6 +70,23 @@ def test_another_sites_page_changes_nothing(marks: dict[str, str], method: str, 
     assert titles() == before
 
 
+@pytest.mark.parametrize("site", ["cross-site", "same-site"])
+@pytest.mark.parametrize("path", ["/api/plans", "/api/backup", "/health", "/openapi.json"])
+def test_another_sites_page_reads_nothing(site: str, path: str) -> None:
+    got = ask("GET", path, {"Sec-Fetch-Site": site})
+    assert got.status_code == 403
+    assert "another site" in got.json()["detail"]
+    # A person who types the address, and our own pages.
+    for own in ("none", "same-origin"):
+        assert ask("GET", path, {"Sec-Fetch-Site": own}).status_code == 200
+
+
+def test_a_link_on_another_site_opens_the_page_itself() -> None:
+    """That is how one comes here from a note of one's own; the page then asks by itself."""
+    marks = {"Sec-Fetch-Site": "cross-site", "Sec-Fetch-Mode": "navigate"}
+    assert ask("GET", "/plan/1/today", marks).status_code != 403
+
+
 def test_a_form_is_not_taken_and_a_program_without_an_origin_is() -> None:
     form = {"Origin": HOME, "Content-Type": "text/plain"}
     assert ask("POST", "/api/plans/import", form, content=b"{}").status_code == 415

@@ -25,12 +25,14 @@ from tests.tiers import NIGHTLY, SLOW
 
 Send = Callable[[dict[str, Any]], Awaitable[None]]
 PREVIEW, MEND, LOG = "/api/preview", "/api/improve/mend", "/api/plans/1/log"
+FORECAST, SAMPLES, BACKUP = "/api/plans/1/forecast", "/api/plans/1/samples", "/api/backup"
 
 
 class Asked:
     """One request to a `Workload`: what it was sent, and whether it hangs up."""
 
-    def __init__(self, app: Workload, path: str) -> None:
+    def __init__(self, app: Workload, path: str, method: str = "GET") -> None:
+        self.method = method
         self.sent: list[dict[str, Any]] = []
         self.gone = asyncio.Event()
         self.first = True
@@ -47,7 +49,8 @@ class Asked:
         async def send(message: dict[str, Any]) -> None:
             self.sent.append(message)
 
-        await app({"type": "http", "path": path}, receive, send)  # type: ignore[arg-type]
+        scope = {"type": "http", "method": self.method, "path": path}
+        await app(scope, receive, send)  # type: ignore[arg-type]
 
     @property
     def status(self) -> int | None:
@@ -100,6 +103,30 @@ def test_two_quick_ones_and_a_long_one_run_at_once_and_all_are_answered() -> Non
         door.letting_go.set()
         await asyncio.gather(*(one.task for one in (*asked, *little, log)))
         assert [one.status for one in asked] == [200] * 8
+
+    run_async(story())
+
+
+def test_what_waits_for_the_outside_and_whole_files_hold_up_nobody() -> None:
+    async def story() -> None:
+        door = Door()
+        app = Workload(door)  # type: ignore[arg-type]
+        hung = [Asked(app, FORECAST, "POST") for _ in range(45)]
+        files = [Asked(app, BACKUP) for _ in range(8)]
+        written = [Asked(app, LOG, "POST") for _ in range(8)]
+        await settle()
+        assert door.inside.count(FORECAST) == 2
+        assert door.inside.count(BACKUP) == 1
+        assert door.inside.count(LOG) == 2
+        # A monitor's samples, a reading of what is kept and a figure go on beside all of them.
+        others = [Asked(app, SAMPLES, "POST"), Asked(app, PREVIEW), Asked(app, FORECAST)]
+        await settle()
+        assert {SAMPLES, PREVIEW} <= set(door.inside)
+        assert door.inside.count(FORECAST) == 3
+        door.letting_go.set()
+        everyone = (*hung, *files, *written, *others)
+        await asyncio.gather(*(one.task for one in everyone))
+        assert {one.status for one in everyone} == {200}
 
     run_async(story())
 

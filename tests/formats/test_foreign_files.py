@@ -4,11 +4,14 @@ from __future__ import annotations
 
 import io
 import zipfile
+from datetime import UTC
 from zoneinfo import ZoneInfo
 
+import gpxpy
 import pytest
 
 from oddkettle.core.foundation.errors import PlanError
+from oddkettle.core.foundation.giving_up import GivenUp, giving_up_when
 from oddkettle.formats.archive import unpack
 from oddkettle.formats.calendar_ics import read_calendar
 from oddkettle.formats.gpx_track import read_gpx
@@ -133,3 +136,45 @@ def test_a_damaged_lzma_archive_is_refused(spoil: int) -> None:
     data[spoil : spoil + 8] = b"\xff" * 8
     with pytest.raises(PlanRefused):
         unpack(bytes(data))
+
+
+RICH = """<?xml version="1.0" encoding="{encoding}"?>
+<gpx version="1.1" creator="räiser" xmlns="http://www.topografix.com/GPX/1/1"
+     xmlns:own="http://example.org/own">
+  <metadata><name>Über den Paß</name><time>2026-06-08T05:00:00Z</time></metadata>
+  <wpt lat="50.1" lon="4.1"><name>Zelt</name><ele>3</ele></wpt>
+  <trk><name>ä</name>
+    <trkseg>
+      <trkpt lat="50.10000" lon="4.10000"><ele>120.5</ele><time>2026-06-08T10:00:00Z</time>
+        <extensions><own:speed>3.1</own:speed><own:ele>9</own:ele></extensions></trkpt>
+      <trkpt lat="50.20000" lon="-4.20000"><time>2026-06-08T12:00:00.500+02:00</time></trkpt>
+      <trkpt lat="-50.3" lon="179.9"><ele> 121 </ele></trkpt>
+    </trkseg>
+    <trkseg><trkpt lat="1" lon="2"/></trkseg>
+    <trkseg><trkpt lat="1" lon="2"/><trkpt lat="1.5" lon="2.5"><ele>0</ele></trkpt></trkseg>
+  </trk>
+  <rte><rtept lat="51" lon="5"/><rtept lat="52" lon="6"><ele>7</ele></rtept></rte>
+</gpx>"""
+
+
+@pytest.mark.parametrize("encoding", ["UTF-8", "ISO-8859-1", "UTF-16"])
+def test_a_rich_track_is_read_as_another_reader_reads_it(encoding: str) -> None:
+    text = RICH.format(encoding=encoding)
+    theirs = gpxpy.parse(text.replace(f' encoding="{encoding}"', ""))
+    lines = [segment.points for track in theirs.tracks for segment in track.segments]
+    lines += [route.points for route in theirs.routes]
+    expected = [
+        [(p.latitude, p.longitude, p.elevation, p.time and p.time.astimezone(UTC)) for p in line]
+        for line in lines
+        if len(line) > 1
+    ]
+    ours = read_gpx(text.encode(encoding))
+    read = [[(f.latitude, f.longitude, f.height_m, f.at) for f in line] for line in ours]
+    assert read == expected
+    assert len(read) == 3
+
+
+def test_reading_ends_when_nobody_waits() -> None:
+    points = '<trkpt lat="50" lon="4"/>' * 2000
+    with giving_up_when(lambda: True), pytest.raises(GivenUp):
+        read_gpx(gpx(f"<trk><trkseg>{points}</trkseg></trk>"))

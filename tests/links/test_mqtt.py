@@ -152,6 +152,35 @@ def test_samples_come_in_from_where_their_paths_say(
     assert not any(topic.startswith("homie") for topic in other.last)
 
 
+def test_a_message_that_is_no_sample_by_its_size_is_not_read_and_is_told(
+    broker: Broker, other: Listener, plan_id: int
+) -> None:
+    service.set_broker(
+        plan_id, BrokerSettings(address=broker.address, topic="van/+/battery", paths=PATHS)
+    )
+    until(lambda: connected(plan_id))
+    other.client.publish("van/1/battery", b"x" * 300_000, qos=1).wait_for_publish(PATIENCE_S)
+    until(lambda: "more than 100,000 bytes" in service.broker_state(plan_id).text)
+    # It calls again, and what is a sample comes in.
+    until(lambda: connected(plan_id))
+    other.say("van/1/battery", MESSAGE)
+    until(lambda: samples.count(plan_id) == 1)
+
+
+def test_a_reading_that_the_broker_had_kept_counts_only_with_its_time(
+    broker: Broker, other: Listener, plan_id: int
+) -> None:
+    told = json.dumps(MESSAGE)
+    other.client.publish("van/1/battery", told, qos=1, retain=True).wait_for_publish(PATIENCE_S)
+    untimed = {key: path for key, path in PATHS.model_dump().items() if key != "at"}
+    without = BrokerSettings(address=broker.address, topic="van/1/battery", paths=untimed)
+    service.set_broker(plan_id, without)
+    until(lambda: "names no time" in str(service.broker_state(plan_id).odd))
+    assert samples.count(plan_id) == 0
+    service.set_broker(plan_id, without.model_copy(update={"paths": PATHS}))
+    until(lambda: samples.count(plan_id) == 1)
+
+
 @SLOW
 def test_level_verdict_and_a_new_alarm_go_out_and_the_will_tells_of_a_loss(
     broker: Broker, other: Listener, plan_id: int

@@ -65,9 +65,9 @@ def problem(problem: Problem) -> Response:
     )
 
 
-def _refused(complaints: list[Complaint]) -> Response:
-    first = complaints[0]
-    more = f" And {len(complaints) - 1} more." if len(complaints) > 1 else ""
+def _refused(complaints: list[Complaint], in_all: int | None = None) -> Response:
+    first, many = complaints[0], in_all or len(complaints)
+    more = f" And {many - 1} more." if many > 1 else ""
     return problem(
         Problem(
             title="This cannot be",
@@ -80,11 +80,12 @@ def _refused(complaints: list[Complaint]) -> Response:
 
 def _invalid(error: RequestValidationError) -> Response:
     complaints = []
-    for detail in error.errors():
+    every = error.errors()
+    for detail in every[:MOST_COMPLAINTS]:
         path = [part for part in detail["loc"] if part not in ("body", "document", "path")]
         detail["loc"] = tuple(path)
         complaints.append(complaint_from(detail, Plan))
-    return _refused(complaints)
+    return _refused(complaints, len(every))
 
 
 def _stale(error: StaleRevision) -> Response:

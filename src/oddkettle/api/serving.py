@@ -18,7 +18,7 @@ from typing import TYPE_CHECKING
 from fastapi import FastAPI
 
 from oddkettle.api import plans
-from oddkettle.api.gate.entrance import CLOSED_BESIDE
+from oddkettle.api.gate.guard import is_closed
 from oddkettle.api.gate.memory import give_back
 from oddkettle.api.gate.reader import InHabits
 from oddkettle.api.pages import Pages
@@ -75,8 +75,7 @@ class Served:
 
     def _is_page(self, scope: Scope) -> bool:
         reads = scope["type"] == "http" and scope["method"] in ("GET", "HEAD")
-        path = scope["path"]
-        return self.pages.there and reads and path not in CLOSED_BESIDE and path[:5] != "/api/"
+        return self.pages.there and reads and not is_closed(scope["path"])
 
     def _early(self, scope: Scope) -> bool:
         """Whether the small app can answer: who reads the list of plans, or a plan."""

@@ -12,6 +12,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from oddkettle.core.estimation.monitor_sample import Sample
+from oddkettle.core.foundation.giving_up import while_waited_for
 from oddkettle.formats.samples_ndjson import BadLine, line_of, parse_line
 from oddkettle.plan.plan_errors import Complaint, PlanRefused
 
@@ -94,7 +95,8 @@ def _lines(data: bytes, name: str, most: int) -> Iterator[tuple[int, bytes]]:
             if name not in packed.namelist():
                 return
             with packed.open(name) as part:
-                for n, line in enumerate(iter(lambda: part.readline(LONGEST_LINE), b""), start=1):
+                lines = iter(lambda: part.readline(LONGEST_LINE), b"")
+                for n, line in enumerate(while_waited_for(lines), start=1):
                     if len(line) == LONGEST_LINE:
                         raise _refused(f"Line {n} of {name} is too long.", f"line {n}")
                     if n > most:

@@ -17,6 +17,7 @@ from typing import Literal, get_args
 from pydantic import BaseModel
 
 from oddkettle.core.estimation.monitor_sample import Sample
+from oddkettle.core.foundation.giving_up import while_waited_for
 from oddkettle.plan.quantities import FIRST_YEAR, LAST_YEAR
 
 Column = Literal["time", "clock", "volts", "amps", "percent", "ah_in", "ah_out"]
@@ -114,7 +115,7 @@ def read_table(data: bytes) -> Table:
 
 def _bounded(rows: Iterable[list[str]]) -> Iterator[list[str]]:
     """The rows, as long as they are not too many nor too wide. Raises NoTable."""
-    for n, row in enumerate(rows, start=1):
+    for n, row in enumerate(while_waited_for(rows), start=1):
         if n > MOST_ROWS:
             raise NoTable(f"The file has more than {MOST_ROWS:,} lines; send it in pieces.")
         if len(row) > MOST_COLUMNS:
@@ -219,7 +220,7 @@ def read_samples(table: Table, mapping: Mapping, zone: tzinfo) -> Read:
     """Every row that has a time and something measured; the others are told by line."""
     samples: list[Sample] = []
     bad: list[tuple[int, str]] = []
-    for n, row in enumerate(table.rows, start=table.first_line):
+    for n, row in enumerate(while_waited_for(table.rows), start=table.first_line):
         at = _time(row, mapping, zone)
         if at is None:
             bad.append((n, f"{_cell(row, mapping.time)!r} is no time"))

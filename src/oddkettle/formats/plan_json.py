@@ -7,6 +7,7 @@ from typing import Any
 
 from pydantic import ValidationError
 
+from oddkettle.formats.json_bounds import Counting, TooManyFields
 from oddkettle.plan import Plan
 from oddkettle.plan.plan_errors import Complaint, PlanRefused, from_validation
 
@@ -14,7 +15,9 @@ from oddkettle.plan.plan_errors import Complaint, PlanRefused, from_validation
 def parse_plan(data: bytes) -> Plan:
     """A plan from the bytes of a file. Raises PlanRefused."""
     try:
-        document = json.loads(data, parse_constant=_no_constant, object_pairs_hook=_once_each)
+        document = json.loads(data, parse_constant=_no_constant, object_pairs_hook=_OnceEach())
+    except TooManyFields as error:
+        raise _broken(str(error), "the whole file") from None
     except UnicodeDecodeError as error:
         raise _broken("This is not text.", f"byte {error.start}") from None
     except json.JSONDecodeError as error:
@@ -32,13 +35,16 @@ def _no_constant(name: str) -> float:
     raise _broken(f"{name} is no number of JSON.", name)
 
 
-def _once_each(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
-    found = dict(pairs)
-    if len(found) < len(pairs):
-        keys = [key for key, _ in pairs]
-        twice = next(key for key in keys if keys.count(key) > 1)
-        raise _broken(f"{twice[:60]} stands twice in one object: which one holds?", twice[:60])
-    return found
+class _OnceEach(Counting):
+    """Refuses a name that stands twice in one object, too."""
+
+    def __call__(self, pairs: list[tuple[str, Any]]) -> dict[str, Any]:
+        found = super().__call__(pairs)
+        if len(found) < len(pairs):
+            keys = [key for key, _ in pairs]
+            twice = next(key for key in keys if keys.count(key) > 1)
+            raise _broken(f"{twice[:60]} stands twice in one object: which one holds?", twice[:60])
+        return found
 
 
 def plan_bytes(plan: Plan) -> bytes:

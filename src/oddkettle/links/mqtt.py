@@ -9,7 +9,9 @@ from typing import Any, Literal
 
 CONNECT_S, KEEPALIVE_S, LAST_WORD_S = 3.0, 30, 2.0
 MOST_BYTES = 100_000
-Heard = Callable[[str, bytes], None]
+TOO_LARGE = f"it sent more than {MOST_BYTES:,} bytes at once, which is no sample"
+Heard = Callable[[str, bytes, bool], None]
+"""Topic, payload, and whether the broker had kept it: then it is of any age."""
 
 
 @dataclass(frozen=True)
@@ -40,7 +42,18 @@ class MqttLine:
         self.state: Literal["calling", "connected", "away"] = "calling"
         self.reason = ""
         self._broker, self._topics, self._connected = broker, topics, connected
-        self._client: Any = paho.Client(
+        line = self
+
+        class Bounded(paho.Client):
+            """Takes no message that is larger than any sample: it hangs up before it is read."""
+
+            def _sock_recv(self, bufsize: int) -> bytes:
+                if bufsize > MOST_BYTES:
+                    line.state, line.reason = "away", TOO_LARGE
+                    raise ConnectionError(TOO_LARGE)
+                return super()._sock_recv(bufsize)
+
+        self._client: Any = Bounded(
             CallbackAPIVersion.VERSION2, client_id=client_id, protocol=paho.MQTTv311
         )
         self._client.connect_timeout = CONNECT_S
@@ -54,10 +67,8 @@ class MqttLine:
         self._client.on_disconnect = self._on_disconnect
         self._client.on_connect_fail = self._on_fail
         if heard is not None:
-            self._client.on_message = lambda _c, _u, message: (
-                heard(message.topic, bytes(message.payload))
-                if len(message.payload) <= MOST_BYTES
-                else None
+            self._client.on_message = lambda _c, _u, message: heard(
+                message.topic, bytes(message.payload), message.retain
             )
 
     def open(self) -> None:

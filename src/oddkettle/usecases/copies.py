@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import tempfile
+from collections.abc import Iterator
+from contextlib import contextmanager
 from datetime import UTC, datetime
 from pathlib import Path
 
@@ -12,6 +14,8 @@ from oddkettle.store.database import data_file
 from oddkettle.store.thinning import clock_is_sound, thin_revisions
 
 STEM = "oddkettle"
+SENDING = ".sending-"
+"""Begins the name of a folder whose copy is on its way out."""
 
 
 def _now() -> datetime:
@@ -35,12 +39,16 @@ def back_up(data: Path, target: Path | None = None) -> Path:
     return target
 
 
-def copy_bytes() -> tuple[str, bytes]:
-    """(file name, bytes) of a copy of the open data file. Raises StoreTrouble."""
-    with tempfile.TemporaryDirectory() as folder:
+@contextmanager
+def copy_to_send() -> Iterator[Path]:
+    """A copy of the open data file for as long as it is sent. Raises StoreTrouble.
+
+    It lies beside the data, where there is room for it; a folder of the system may be memory.
+    """
+    with tempfile.TemporaryDirectory(prefix=SENDING, dir=data_file().parent) as folder:
         made = Path(folder) / copy_name()
         backup.copy_to(data_file(), made)
-        return made.name, made.read_bytes()
+        yield made
 
 
 def bring_back(copy: Path, data: Path) -> Path | None:

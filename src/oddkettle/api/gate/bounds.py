@@ -24,6 +24,9 @@ USUAL = 4 * MEGABYTE
 """A plan with everything in it takes less than a quarter of this."""
 QUIET_S = 20.0
 """A sender that says nothing for so long has gone [judgement]."""
+GRACE_S, LEAST_BYTES_A_S = 30.0, 8000
+"""A body may take so long and a second more for so many bytes: the poorest line of a phone sends
+more, and who sends a byte now and then only to be there is let go [judgement]."""
 ROUTES: tuple[tuple[re.Pattern[str], int], ...] = tuple(
     (re.compile(path), most)
     for path, most in (
@@ -47,9 +50,9 @@ class _Ended(Exception):
 class Bounded:
     """ASGI middleware around the whole app."""
 
-    def __init__(self, app: ASGIApp, quiet_s: float = QUIET_S) -> None:
+    def __init__(self, app: ASGIApp, quiet_s: float = QUIET_S, grace_s: float = GRACE_S) -> None:
         self.app = app
-        self.quiet_s = quiet_s
+        self.quiet_s, self.grace_s = quiet_s, grace_s
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         """Count what comes in; refuse what is too much or never ends."""
@@ -61,19 +64,23 @@ class Bounded:
         if length.isdigit() and int(length) > most:
             await refusal(413, _too_large(most), headers=CLOSING)(scope, receive, send)
             return
-        came, whole, begun = 0, False, False
+        came, whole, begun, waited_s = 0, False, False, 0.0
         why: tuple[int, str] | None = None
 
         async def counted() -> Message:
-            nonlocal came, whole, why
+            nonlocal came, whole, why, waited_s
             if whole:
                 # Waiting for the sender to hang up is no sending.
                 return await receive()
+            # Only what is waited for him counts: while he waits for his turn nothing is asked.
+            left_s = self.grace_s + came / LEAST_BYTES_A_S - waited_s
+            began = asyncio.get_running_loop().time()
             try:
-                message = await asyncio.wait_for(receive(), self.quiet_s)
+                message = await asyncio.wait_for(receive(), min(self.quiet_s, max(left_s, 0.0)))
             except TimeoutError:
-                why = 408, self._quiet()
+                why = 408, self._quiet() if left_s > self.quiet_s else TOO_SLOW
                 raise _Ended from None
+            waited_s += asyncio.get_running_loop().time() - began
             if message["type"] == "http.request":
                 came += len(message.get("body", b""))
                 whole = not message.get("more_body", False)
@@ -97,6 +104,12 @@ class Bounded:
 
     def _quiet(self) -> str:
         return f"Nothing came for {self.quiet_s:g} s, so nothing was done. Send it again."
+
+
+TOO_SLOW = (
+    f"It came more slowly than {LEAST_BYTES_A_S / 1000:g} kB a second, so nothing was done. Send "
+    "it over a better line, or less of it."
+)
 
 
 def _too_large(most: int) -> str:

@@ -7,13 +7,14 @@ device's cookie, unless this machine asks itself: by loopback at both ends, unde
 from __future__ import annotations
 
 import re
+import time
 from typing import TYPE_CHECKING, cast
 
 from starlette.concurrency import run_in_threadpool
 from starlette.requests import HTTPConnection
 from starlette.responses import Response
 
-from oddkettle.api.gate.guard import host_name
+from oddkettle.api.gate.guard import host_name, is_closed
 from oddkettle.api.gate.refusal import refusal
 from oddkettle.api.gate.visitor import LOOPBACK, OWN, STRANGER, Visitor
 
@@ -23,9 +24,9 @@ if TYPE_CHECKING:
     from oddkettle.usecases.sharing.sharing import Role, Sharing
 
 OPEN_TO_ALL = ("/api/sharing/me", "/api/sharing/pair")
+AGAIN_S = 0.5
+"""How often it is asked, while an answer is sent, whether its device is still let in."""
 READING = ("GET", "HEAD", "OPTIONS")
-CLOSED_BESIDE = ("/health", "/openapi.json")
-"""What is no page and tells of the program: for those alone who were let in."""
 NOT_FOR_GUESTS = ("/api/backup", "/api/sharing")
 GUESTS_MAY_SEND = tuple(
     re.compile(path)
@@ -71,7 +72,7 @@ class Entrance:
     async def _known(self, scope: Scope) -> Visitor:
         sharing = self.sharing
         cookie = self._cookie(scope)
-        if sharing is None or cookie is None or not _is_closed(scope["path"]):
+        if sharing is None or cookie is None or not is_closed(scope["path"]):
             return STRANGER
         device = await run_in_threadpool(sharing.device_of, cookie)
         if device is None:
@@ -88,15 +89,18 @@ class Entrance:
         return sharing is None or await run_in_threadpool(sharing.device_of, cookie) is not None
 
     def _while_let_in(self, scope: Scope, send: Send) -> Send:
-        """Sends an answer on; one that never ends is cut when its device is sent away."""
+        """Sends an answer on; a long one is cut when its device is sent away."""
         cookie = self._cookie(scope)
-        streams = False
+        asked = time.monotonic()
 
         async def sent(message: Message) -> None:
-            nonlocal streams
-            if message["type"] == "http.response.start":
-                streams = any(b"event-stream" in value for _, value in message["headers"])
-            elif streams and not await self._still(cookie):
+            nonlocal asked
+            now = time.monotonic()
+            if message["type"] == "http.response.body" and now - asked > AGAIN_S:
+                asked = now
+                if await self._still(cookie):
+                    await send(message)
+                    return
                 await send({"type": "http.response.body", "body": b"", "more_body": False})
                 raise OSError("the device was sent away")
             await send(message)
@@ -112,14 +116,9 @@ def _is_this_machine(scope: Scope) -> bool:
     return all(end in LOOPBACK for end in ends) and host_name(host) in (*LOOPBACK, "localhost")
 
 
-def _is_closed(path: str) -> bool:
-    """Whether an address is for those alone who were let in."""
-    return path.startswith("/api/") or path in CLOSED_BESIDE
-
-
 def _refusal(scope: Scope, visitor: Visitor) -> Response | None:
     path, method = scope["path"], scope["method"]
-    if not _is_closed(path) or path in OPEN_TO_ALL or visitor.role in ("own", "full"):
+    if not is_closed(path) or path in OPEN_TO_ALL or visitor.role in ("own", "full"):
         return None
     if visitor.role == "stranger":
         return refusal(

@@ -1,9 +1,9 @@
 """Keeps other pages out: foreign hosts, foreign origins, frames, sniffing, caches.
 
 A page of another site can make a browser send requests here, and a name that is rebound to this
-machine can read the answers. What comes under another host's name, and what would change something
-on another page's behalf, is refused before anything reads it. Programs that are no browser send
-neither `Origin` nor `Sec-Fetch-Site`, and are not kept out by these.
+machine can read the answers. What comes under another host's name, and what a page of another site
+would read or change, is refused before anything reads it. Programs that are no browser send neither
+`Origin` nor `Sec-Fetch-Site`, and are not kept out by these.
 """
 
 from __future__ import annotations
@@ -23,6 +23,12 @@ if TYPE_CHECKING:
 
 READING = ("GET", "HEAD", "OPTIONS")
 OWN_SITES = ("same-origin", "none")
+CLOSED_BESIDE = ("/health", "/openapi.json")
+"""What is no page and tells of the program, beside the API."""
+FOREIGN_READ = (
+    "A page of another site asked for this, so it is not answered. Open it on Odd Kettle's own "
+    "page."
+)
 FORMS = ("application/x-www-form-urlencoded", "multipart/form-data", "text/plain")
 """What a page of another site can send without being asked first."""
 POLICY = "; ".join(
@@ -92,10 +98,12 @@ class Guard:
                 f"This is not the host {host[:80]!r}. Open Odd Kettle at 127.0.0.1, or name the "
                 "host in ODDKETTLE_HOSTS."
             )
-        if scope["type"] != "http" or scope["method"] in READING:
+        if scope["type"] != "http":
             return None
         site, origin = headers.get("sec-fetch-site"), headers.get("origin")
         foreign = site is not None and site not in OWN_SITES
+        if scope["method"] in READING:
+            return (403, FOREIGN_READ) if foreign and is_closed(scope["path"]) else None
         if foreign or (origin is not None and origin.partition("://")[2].lower() != host.lower()):
             return 403, (
                 "A page of another site asked for this, so nothing was done. Do it on Odd "
@@ -105,6 +113,11 @@ class Guard:
         if origin is not None and kind in FORMS:
             return 415, f"A body of the type {kind} is not taken. Send JSON, or the file's bytes."
         return None
+
+
+def is_closed(path: str) -> bool:
+    """Whether an address is for those alone who were let in, and for our own pages."""
+    return path.startswith("/api/") or path in CLOSED_BESIDE
 
 
 def host_name(host: str) -> str:

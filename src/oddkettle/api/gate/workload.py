@@ -25,18 +25,30 @@ HELD_BYTES = 1_000_000
 SLOW_READER_S = 30.0
 """Who takes no line of an answer for so long has gone [judgement]."""
 IDLE_S = 20.0
-ASIDE = re.compile(r"/api/(plans/\d+/glance|sentence/stories/.*)$")
+ASIDE = re.compile(r"\w+ /api/(plans/\d+/glance|sentence/stories/.*)$")
 """Little pictures of many trips at once: they hold up nobody who asks about one."""
+OUTSIDE = re.compile(r"POST /api/plans/\d+/forecast$")
+"""Waits for a service that may hang: it holds up nobody who asks for none."""
+SAMPLES = re.compile(r"POST /api/plans/\d+/samples$")
+"""A monitor's own lane: what it read is stored while files are read and searches run."""
+FILES = re.compile(
+    r"(POST /api/(plans/(archive|import)|weather|shelf/file|battery/curve|build/prices"
+    r"|plans/\d+/(table(/preview)?|roads/(track|calendar)))"
+    r"|GET /api/(backup|plans/\d+/(archive|calendar.ics|roads/.*)))$"
+)
+"""Whole files in or out: each may take a hundred megabytes."""
 LONG = re.compile(
-    r"/api/(improve/(weigh|schedule|seek|mend|sizes)|sentence/boxes|compare|plans/archive|weather"
-    r"|plans/\d+/(print/.*|archive|calendar.ics|roads/.*|samples|table(/preview)?|track/(cheapest|schedule|seek|weigh)))$"
+    r"\w+ /api/(improve/(weigh|schedule|seek|mend|sizes)|sentence/boxes|compare"
+    r"|plans/\d+/(print/.*|track/(cheapest|schedule|seek|weigh)))$"
 )
 """Takes seconds."""
 QUICK = re.compile(
-    r"/api/(preview|sum|schools|instant|measure|build(/.*)?|sentence(/.*)?|practise/.*"
+    r"\w+ /api/(preview|sum|schools|instant|measure|build(/.*)?|sentence(/.*)?|practise/.*"
     r"|improve/.*|boxes/\d+/life|plans/\d+/(alarms|report|today|score|export/.*|track.*))$"
 )
 """Takes a part of a second."""
+WRITTEN = re.compile(r"(POST|PUT|DELETE|PATCH) /")
+"""Everything else that has a body: what it holds in memory is bounded with it."""
 
 
 @dataclass
@@ -118,13 +130,17 @@ class Workload:
 
     def __init__(self, app: ASGIApp, *, quick: int = 2, long: int = 1) -> None:
         self.app = app
-        self.lanes = (Lane(ASIDE, 1), Lane(LONG, long), Lane(QUICK, quick))
+        self.lanes = (
+            Lane(ASIDE, 1), Lane(OUTSIDE, 2), Lane(SAMPLES, 1), Lane(FILES, 1), Lane(LONG, long),
+            Lane(QUICK, quick), Lane(WRITTEN, 2),
+        )  # fmt: skip
         self.underway = 0
         self._tidying: asyncio.TimerHandle | None = None
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         """Let it run, wait, or go."""
-        lane = next((ln for ln in self.lanes if ln.pattern.match(scope.get("path", ""))), None)
+        asked = f"{scope.get('method', 'GET')} {scope.get('path', '')}"
+        lane = next((ln for ln in self.lanes if ln.pattern.match(asked)), None)
         if scope["type"] != "http" or lane is None:
             await self.app(scope, receive, send)
             return

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 
 class PlanError(ValueError):
     """A plan that contradicts itself or physics, said so that its owner can mend it.
@@ -18,3 +20,13 @@ class PlanError(ValueError):
         self.value = value
         self.limit = limit
         self.remedy = remedy
+
+    def __reduce__(self) -> tuple[object, ...]:
+        """How it is sent from one process to another, with all that it says."""
+        said = {"text": self.text, "where": self.where, "value": self.value, "limit": self.limit,
+                "remedy": self.remedy}  # fmt: skip
+        return _sent, (said,)
+
+
+def _sent(said: dict[str, Any]) -> PlanError:
+    return PlanError(said.pop("text"), **said)

@@ -6,9 +6,12 @@ Who asks a long question may go. Whoever serves it says so by `giving_up_when`; 
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from contextlib import contextmanager
 from contextvars import ContextVar
+from typing import TypeVar
+
+T = TypeVar("T")
 
 
 class GivenUp(Exception):
@@ -38,3 +41,11 @@ def check_given_up() -> None:
     """Raise GivenUp if nobody waits any more."""
     if given_up():
         raise GivenUp
+
+
+def while_waited_for(these: Iterable[T], every: int = 500) -> Iterator[T]:
+    """These, one after the other, as long as somebody waits: asked at times. Raises GivenUp."""
+    for n, one in enumerate(these):
+        if n % every == 0:
+            check_given_up()
+        yield one

@@ -102,9 +102,9 @@ class Bridge(threading.Thread):
         self.line.publish(one.topic, one.payload, retain=one.retain)
         self.said += 1
 
-    def _heard(self, _topic: str, payload: bytes) -> None:
+    def _heard(self, _topic: str, payload: bytes, kept: bool) -> None:
         try:
-            sample = sample_of(payload, self.settings.paths)
+            sample = sample_of(payload, self.settings.paths, kept=kept)
             done = ingest(self.plan_id, [sample], [])
         except BadLine as bad:
             self.odd = str(bad)

@@ -114,8 +114,14 @@ def _compiled(name: str, path: str) -> Any:
                       f"This path cannot be read: {str(error)[:80]}.") from None  # fmt: skip
 
 
-def sample_of(payload: bytes, paths: SamplePaths) -> Sample:
-    """The sample in a message. Raises BadLine with what is wrong."""
+def sample_of(payload: bytes, paths: SamplePaths, *, kept: bool = False) -> Sample:
+    """The sample in a message. Raises BadLine with what is wrong.
+
+    One that the broker had `kept` from before it was listened to must name its time: nobody knows
+    how old it is.
+    """
+    if kept and paths.at is None:
+        raise BadLine("the broker had kept it from before, and it names no time")
     try:
         message = json.loads(payload)
     except ValueError:

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from oddkettle.core.foundation.errors import PlanError
-from oddkettle.core.weather.records import LATE_MIN, read_climate
+from oddkettle.core.weather.records import LATE_MIN, Record, RecordClimate, read_climate
+from oddkettle.formats.apart import ReaderEnded, read_apart
 from oddkettle.formats.weather_file import read_weather
 from oddkettle.plan.document import PlaceClimate
 from oddkettle.plan.lazy import LazyModel
-from oddkettle.plan.plan_errors import PlanRefused, from_fault
+from oddkettle.plan.plan_errors import Complaint, PlanRefused, from_fault
 from oddkettle.usecases.plans.places import spot
 
 
@@ -34,11 +35,28 @@ class WeatherReport(LazyModel):
     text: list[str]
 
 
+def _read(data: bytes, name: str, shift_min: float) -> tuple[Record, RecordClimate]:
+    """In a process of its own: weather files are read by libraries that trust them."""
+    record = read_weather(data, name, shift_min)
+    return record, read_climate(record)
+
+
+def _unreadable(name: str, why: str) -> Complaint:
+    return Complaint(
+        where="weather",
+        value=name,
+        limit="a whole file of one year",
+        remedy="Download it once more, or choose a climate from the list.",
+        text=f"{name} cannot be read: {why}.",
+    )
+
+
 def report_weather(data: bytes, name: str, shift_min: float = 0.0) -> WeatherReport:
     """Read a weather file. Raises PlanRefused with the reason."""
     try:
-        record = read_weather(data, name, shift_min)
-        climate = read_climate(record)
+        record, climate = read_apart(_read, data, name, shift_min)
+    except ReaderEnded as error:
+        raise PlanRefused([_unreadable(name, str(error))]) from None
     except PlanError as fault:
         raise PlanRefused([from_fault(fault)]) from None
     site, late = record.site, climate.late_min

@@ -8,6 +8,7 @@ from datetime import UTC, datetime
 
 from oddkettle.core.estimation.monitor_sample import Sample
 from oddkettle.core.estimation.readings import Reading
+from oddkettle.core.foundation.giving_up import while_waited_for
 from oddkettle.core.foundation.quantity import clock
 from oddkettle.core.trip.grid import zone_named
 from oddkettle.formats.samples_ndjson import MAX_LINES, BadLine, parse_line
@@ -91,7 +92,7 @@ def ingest_lines(plan_id: int, data: bytes) -> Ingested:
     lines = [(n, line) for n, line in enumerate(data.split(b"\n"), start=1) if line.strip()]
     samples: list[Sample] = []
     refusals: list[Refused] = []
-    for n, line in lines:
+    for n, line in while_waited_for(lines):
         try:
             samples.append(parse_line(line))
         except BadLine as bad:
