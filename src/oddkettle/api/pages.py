@@ -25,7 +25,7 @@ FOR_EVER = "public, max-age=31536000, immutable"
 ASK_AGAIN = "no-cache"
 TYPES = {".webmanifest": "application/manifest+json"}
 """What the machine's own list may not know."""
-ADDRESS = re.compile(r"(?:help|pair|practise|plan/\d+(?:/\w*)?)?/?")
+ADDRESS = re.compile(r"(?:help|pair|practise|status|plan/\d+(?:/\w*)?)?/?")
 """What the pages' own router knows (`web/src/shell/App.tsx`)."""
 PACKED = ("text/", "application/json", "application/javascript", "image/svg")
 

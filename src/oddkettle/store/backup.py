@@ -138,17 +138,17 @@ def keep_copies(path: Path, folder: Path, now: datetime) -> Path | None:
     Copies that a person made or that a restoration kept are left alone. Returns the new copy.
     """
     made = None
-    newest = max((one for one in _own(folder) if one <= now + AHEAD), default=None)
+    newest = max((one for one in own_moments(folder) if one <= now + AHEAD), default=None)
     if path.is_file() and (newest is None or now - newest >= AGAIN):
-        made = folder / f"auto-{now.strftime(STAMP)}.sqlite3"
+        made = folder / own_name(now)
         copy_to(path, made)
     # A clock that ran ahead left copies of a day that has not come: they crowd out no other.
-    keep = kept_by_age([one for one in _own(folder) if one <= now + AHEAD])
-    ahead = sorted(one for one in _own(folder) if one > now + AHEAD)
+    keep = kept_by_age([one for one in own_moments(folder) if one <= now + AHEAD])
+    ahead = sorted(one for one in own_moments(folder) if one > now + AHEAD)
     keep |= set(ahead[-1:])
-    for moment in _own(folder):
+    for moment in own_moments(folder):
         if moment not in keep:
-            (folder / f"auto-{moment.strftime(STAMP)}.sqlite3").unlink(missing_ok=True)
+            (folder / own_name(moment)).unlink(missing_ok=True)
     return made
 
 
@@ -167,7 +167,13 @@ def kept_by_age(moments: list[datetime]) -> set[datetime]:
     return kept
 
 
-def _own(folder: Path) -> list[datetime]:
+def own_name(moment: datetime) -> str:
+    """What a copy of this moment is called that is kept by itself."""
+    return f"auto-{moment.strftime(STAMP)}.sqlite3"
+
+
+def own_moments(folder: Path) -> list[datetime]:
+    """When each copy was made that was kept by itself, UTC."""
     found = []
     for file in folder.glob("auto-*.sqlite3"):
         try:

@@ -71,3 +71,12 @@ def keep_copies(data: Path) -> Path | None:
     if clock_is_sound(now):
         thin_revisions(now)
     return made
+
+
+def newest_copy(data: Path) -> tuple[str, datetime] | None:
+    """(name, moment in UTC) of the newest copy that was kept by itself, if there is one."""
+    moments = backup.own_moments(copies_of(data))
+    if not moments:
+        return None
+    newest = max(moments)
+    return backup.own_name(newest), newest.replace(tzinfo=UTC)

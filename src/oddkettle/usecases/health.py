@@ -3,14 +3,13 @@
 from __future__ import annotations
 
 import shutil
-from pathlib import Path
 from typing import Literal
 
 from oddkettle import __version__
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.store.database import data_file, step_of_database
 from oddkettle.store.trouble import StoreTrouble
-from oddkettle.usecases.copies import copies_of
+from oddkettle.usecases.copies import newest_copy
 from oddkettle.usecases.failures import standings
 
 LITTLE_BYTES = 50_000_000
@@ -20,6 +19,8 @@ class PartHealth(LazyModel):
     """How one thing that runs by itself stands."""
 
     name: str
+    title: str
+    """What it does, for a reader."""
     well: bool
     well_at: str | None
     """When it last did its work, UTC; None before the first time."""
@@ -38,6 +39,8 @@ class HealthReport(LazyModel):
     parts: list[PartHealth]
     newest_copy: str | None
     """File name of the newest copy that was kept by itself."""
+    newest_copy_at: str | None
+    """When it was made, UTC."""
     free_bytes: int
 
 
@@ -45,8 +48,8 @@ def health_now() -> HealthReport:
     """How it stands now; never raises for what is wrong."""
     parts = [
         PartHealth(
-            name=name, well=one.well, well_at=one.well_at, failed_at=one.failed_at,
-            reason=one.reason,
+            name=name, title=_title(name), well=one.well, well_at=one.well_at,
+            failed_at=one.failed_at, reason=one.reason,
         )
         for name, one in sorted(standings().items())
     ]  # fmt: skip
@@ -55,6 +58,7 @@ def health_now() -> HealthReport:
         step = step_of_database()
     except StoreTrouble as error:
         database = str(error)
+    copy = newest_copy(data_file())
     free = shutil.disk_usage(data_file().parent).free
     well = database == "ok" and all(part.well for part in parts) and free > LITTLE_BYTES
     return HealthReport(
@@ -63,11 +67,25 @@ def health_now() -> HealthReport:
         database=database,
         step=step,
         parts=parts,
-        newest_copy=_newest_copy(copies_of(data_file())),
+        newest_copy=copy and copy[0],
+        newest_copy_at=copy and copy[1].isoformat(),
         free_bytes=free,
     )
 
 
-def _newest_copy(folder: Path) -> str | None:
-    kept = sorted(path.name for path in folder.glob("auto-*.sqlite3"))
-    return kept[-1] if kept else None
+TITLES = {
+    "watch": "Looks at the trips that are under way",
+    "watch of plan": "Looks at the trip of plan {}",
+    "keeper": "Keeps copies of your data",
+    "broker of plan": "Talks to the broker of plan {}",
+    "monitors": "Listens to monitors",
+    "brokers": "Calls the brokers",
+    "first runs": "Makes the first answers ready",
+}
+
+
+def _title(name: str) -> str:
+    """What a part does, with the number of its plan where it has one."""
+    part, _, number = name.rpartition(" ")
+    known = TITLES.get(name) or TITLES.get(part)
+    return known.format(number) if known else name

@@ -13,7 +13,7 @@ export interface paths {
         };
         /**
          * Save Backup
-         * @description The whole data file, consistent, while it is in use.
+         * @description The whole data file, consistent, while it is in use; sent piece by piece from the disk.
          */
         get: operations["save_backup_api_backup_get"];
         put?: never;
@@ -4805,6 +4805,8 @@ export interface components {
             free_bytes: number;
             /** Newest Copy */
             newest_copy: string | null;
+            /** Newest Copy At */
+            newest_copy_at: string | null;
             /** Parts */
             parts: components["schemas"]["PartHealth"][];
             /**
@@ -5982,6 +5984,8 @@ export interface components {
             name: string;
             /** Reason */
             reason: string | null;
+            /** Title */
+            title: string;
             /** Well */
             well: boolean;
             /** Well At */

@@ -39,6 +39,7 @@ export function App() {
           <Routes>
             <Route path="/" element={<Outside page="start" />} />
             <Route path="/help" element={<Outside page="help" />} />
+            <Route path="/status" element={<Outside page="status" />} />
             <Route path="/pair" element={<Outside page="pair" />} />
             <Route path="/practise" element={<Outside page="practise" />} />
             <Route path="/plan/:planId" element={<OnePlan />}>

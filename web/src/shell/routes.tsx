@@ -51,6 +51,7 @@ export function loadOtherPages(): void {
 const OUTSIDE = {
   start: part(async () => ({ default: (await import("../pages/start/StartPage")).StartPage })),
   help: part(async () => ({ default: (await import("../pages/help/HelpPage")).HelpPage })),
+  status: part(async () => ({ default: (await import("../pages/status/StatusPage")).StatusPage })),
   pair: part(async () => ({ default: (await import("../pages/pair/PairPage")).PairPage })),
   practise: part(async () => ({
     default: (await import("../pages/practise/PractisePage")).PractisePage,

@@ -1,5 +1,6 @@
 import { screen, waitFor, within } from "@testing-library/dom";
 import { describe, expect, it } from "vitest";
+import { answerInstead } from "../testing/browser";
 import {
   field,
   get,
@@ -8,6 +9,7 @@ import {
   says,
   settled,
   show,
+  showAt,
   type,
   unfold,
   user,
@@ -19,6 +21,42 @@ async function openMenu(): Promise<void> {
   await waitFor(() => expect(document.querySelector(opens)).not.toBeNull());
   await user.click(document.querySelector(opens) as HTMLElement);
 }
+
+describe("how the program stands", () => {
+  const told = (part: object) => () =>
+    Response.json({
+      version: "1.2.3",
+      status: "troubled",
+      database: "ok",
+      step: 14,
+      newest_copy: "auto-2026-06-08T120000.sqlite3",
+      newest_copy_at: "2026-06-08T12:00:00+00:00",
+      free_bytes: 5e9,
+      parts: [{ name: "keeper", title: "Keeps copies", ...part }],
+    });
+
+  it("is told by the engine itself", async () => {
+    showAt("/status");
+    const state = await screen.findByRole("status");
+    expect(state.textContent).toMatch(/^[✓▲]/);
+    expect(screen.getByText("The data file").nextSibling?.textContent).toMatch(/✓/);
+    expect(screen.getByRole("link", { name: /^Save a copy/ }).getAttribute("href")).toBe(
+      "/api/backup",
+    );
+  });
+
+  it("names what failed, when and why", async () => {
+    const back = answerInstead(
+      /^\/health$/,
+      told({ well: false, well_at: null, failed_at: "2026-06-08T11:00:00Z", reason: "disk full" }),
+    );
+    showAt("/status");
+    await screen.findByText(/disk full/);
+    expect((await screen.findByRole("status")).textContent).toMatch(/^▲/);
+    expect(screen.getByText(/^The newest copy/).nextSibling?.textContent).toMatch(/8 Jun/);
+    back();
+  });
+});
 
 describe("plans", () => {
   it("are switched, and files come in or are refused with what is wrong", async () => {

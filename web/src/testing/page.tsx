@@ -122,14 +122,19 @@ export function listed(): string {
     .join("\n");
 }
 
-/** Show a page of the plan that is open: as it is after a reload, whatever was on screen. */
-export async function show(path: string): Promise<void> {
+/** Show what stands at an address of the app, with a plan or without. */
+export function showAt(address: string): void {
   clear();
   localStorage.setItem("oddkettle.looked", "all");
-  window.history.pushState({}, "", `/plan/${id}/${path}`);
+  window.history.pushState({}, "", address);
   const place = document.body.appendChild(document.createElement("div"));
   root = createRoot(place);
   root.render(<App />);
+}
+
+/** Show a page of the plan that is open: as it is after a reload, whatever was on screen. */
+export async function show(path: string): Promise<void> {
+  showAt(`/plan/${id}/${path}`);
   await screen.findByTestId("headline");
   await settled();
 }

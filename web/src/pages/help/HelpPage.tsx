@@ -85,6 +85,12 @@ export function HelpPage() {
             by itself in <code>copies</code> beside it. Nothing is sent anywhere. A plan, a log and
             a shelf can be saved as files.
           </p>
+          <p className="mt-2">
+            <Link to="/status" className="underline">
+              How the program stands
+            </Link>
+            : its data file, its copies, and what it does by itself.
+          </p>
           <button
             type="button"
             className="key mt-2"

@@ -98,7 +98,10 @@ export default function SettingsDialog({ open, onOpenChange }: Props) {
       </div>
       {reference && (
         <p className="mt-4 text-sm text-ash" data-testid="version">
-          Odd Kettle {reference.version}
+          Odd Kettle {reference.version}.{" "}
+          <a className="underline" href="/status">
+            How the program stands
+          </a>
         </p>
       )}
     </Dialog>
