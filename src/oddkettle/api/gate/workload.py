@@ -12,7 +12,7 @@ from contextlib import suppress
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING
 
-from oddkettle.api.gate.memory import tidy
+from oddkettle.api.gate.memory import give_back, tidy
 from oddkettle.api.gate.refusal import refusal
 from oddkettle.core.foundation.giving_up import GivenUp, giving_up_when
 
@@ -72,6 +72,8 @@ class Listening:
         self._heard: asyncio.Queue[Message | Exception] = asyncio.Queue()
         self.hung_up = asyncio.Event()
         self._held = 0
+        self.large = False
+        """Whether more came than is kept of one who waits."""
         self._let_in = asyncio.Event()
         self._task = asyncio.create_task(self._listen())
 
@@ -84,6 +86,7 @@ class Listening:
                 self._heard.put_nowait(message)
                 self._held += len(message.get("body", b""))
                 if self._held > HELD_BYTES:
+                    self.large = True
                     # The rest of a large body stays with its sender until it is its turn.
                     await self._let_in.wait()
         except Exception as error:
@@ -162,6 +165,9 @@ class Workload:
         finally:
             listening.stop()
             self.underway -= 1
+            if listening.large:
+                # What it took goes back at once: the next one may be as large.
+                asyncio.get_running_loop().run_in_executor(None, give_back)
             self._tidy_when_idle()
 
     async def _run(self, scope: Scope, listening: Listening, send: Send) -> None:
