@@ -151,3 +151,16 @@ def test_a_use_that_passes_midnight_may_be_done_in_part_after_it(store: Path) ->
     add_entry(plan_id, off)
     evening = today_of(plan_id, datetime(2026, 6, 8, 22)).things
     assert next(t.state for t in evening if t.appliance == "trap") == "did"
+
+
+@pytest.mark.parametrize("now_h", [9, 13])
+def test_no_hour_that_is_past_is_advised_for_the_drive(store: Path, now_h: int) -> None:
+    """The morning's dark would be best for it; what is over by the clock is not told of."""
+    plan_id = create_plan(driving_at("17:00", "18:15")).id
+    percent(plan_id, 9, now_h, 60)
+    drive = hints_of(plan_id).drive
+    assert drive is None or int(drive.start[:2]) > now_h
+    # A drive that has begun or is over is asked after and not moved.
+    over = create_plan(driving_at("06:00", "07:15")).id
+    percent(over, 9, now_h, 60)
+    assert hints_of(over).drive is None

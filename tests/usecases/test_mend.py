@@ -168,3 +168,14 @@ def test_a_plan_that_is_sure_needs_nothing_and_a_hopeless_one_is_told_so() -> No
     assert "allow a shop" in told.text or "Nothing here" in told.text
     bought = found(plan, shop=True)
     assert not bought.mends or bought.mends[0].lasts_percent >= told.now_percent
+
+
+def test_the_cheapest_answer_needs_every_one_of_its_moves() -> None:
+    plan = example("moth-survey")
+    best = found(plan).mends[0]
+    by_move = [[e for e in best.edits if e.path[:2] == path] for path in
+               dict.fromkeys(tuple(e.path[:2]) for e in best.edits)]  # fmt: skip
+    if len(by_move) > 1:
+        for left_out in by_move:
+            kept = [edit for edit in best.edits if edit not in left_out]
+            assert lasts(with_edits(plan, kept)) < SURE

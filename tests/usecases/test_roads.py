@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from datetime import datetime, timedelta
 from pathlib import Path
+from zoneinfo import ZoneInfo
 
 import numpy as np
 import pytest
+from icalendar import Calendar
 
 from oddkettle.core.trip.track_legs import distances_km, legs_by_pace, legs_by_time
 from oddkettle.plan import Plan
@@ -15,6 +17,7 @@ from oddkettle.text.render import render
 from oddkettle.usecases.plans.plans import create_plan, open_plan
 from oddkettle.usecases.roads.calendar_file import calendar_of, look_at_calendar, stops_of
 from oddkettle.usecases.roads.track_file import Pace, look_at_track
+from oddkettle.usecases.run_cache import ensemble_of
 from oddkettle.usecases.simulate.remedies import with_edits
 
 USUAL = Pace()
@@ -239,3 +242,25 @@ def test_places_go_out_as_geojson_longitude_first(plan_id: int, moth: Plan) -> N
     assert home["geometry"]["coordinates"] == [site.longitude, site.latitude, site.altitude_m]
     assert home["properties"]["days"][0] == "2026-06-06"
     assert len(home["properties"]["days"]) == len(moth.trip.days)
+
+
+def test_be_back_by_is_when_one_trip_of_ten_has_been_under_the_reserve(
+    plan_id: int, moth: Plan
+) -> None:
+    """By hand: each trip's first step under it, in order; the one at the tenth of all."""
+    ensemble = ensemble_of(moth)
+    count = ensemble.level.shape[0]
+    firsts = []
+    for level in ensemble.level:
+        under = [n for n, one in enumerate(level) if one < ensemble.case.fails_below]
+        if under:
+            firsts.append(under[0])
+    at_tenth = sorted(firsts)[-(-count // 10) - 1]
+    zone = ZoneInfo(moth.trip.site.timezone)
+    first = datetime.combine(moth.trip.start, datetime.min.time(), zone)
+    expected = first + timedelta(hours=at_tenth * ensemble.grid.step_h)
+    told = Calendar.from_ical(calendar_of(plan_id)[1])
+    back = [one for one in told.walk() if "Be back" in str(one.get("summary"))]
+    assert [(one["dtstart"].dt, one["dtend"].dt) for one in back] == [
+        (expected - timedelta(hours=1), expected)
+    ]

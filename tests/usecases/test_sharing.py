@@ -194,3 +194,32 @@ def test_a_cookie_is_worth_nothing_at_another_port(store: Path) -> None:
     assert known is not None
     assert known.id == device.id
     assert there.device_of(cookie) is None
+
+
+def test_the_wait_is_until_the_oldest_of_the_tries_that_count_is_over(
+    sharing: Sharing, clock: Clock
+) -> None:
+    """By hand: five of one within 15 minutes, 20 of all; the first falls out 900 s after it."""
+    for n in range(MOST_OF_ONE):
+        clock.now = 10.0 * n
+        with pytest.raises(WrongCode):
+            sharing.let_in("000000", "x", "10.0.0.1")
+    clock.now = 50.0
+    with pytest.raises(TooManyTries) as shut:
+        sharing.let_in("000000", "x", "10.0.0.1")
+    assert shut.value.wait_s == pytest.approx(0.0 + WINDOW_S - 50.0)
+    assert "14 min" in str(shut.value)
+    for n in range(MOST_OF_ALL - MOST_OF_ONE):
+        clock.now = 100.0 + n
+        with pytest.raises(WrongCode):
+            sharing.let_in("000000", "x", f"10.0.1.{n}")
+    clock.now = 200.0
+    with pytest.raises(TooManyTries) as all_shut:
+        sharing.let_in(PHRASE, "x", "10.0.2.1")
+    assert all_shut.value.wait_s == pytest.approx(0.0 + WINDOW_S - 200.0)
+    # A moment before it is over it still holds, and a moment after it does not.
+    clock.now = WINDOW_S - 0.01
+    with pytest.raises(TooManyTries):
+        sharing.let_in(PHRASE, "x", "10.0.2.1")
+    clock.now = WINDOW_S + 0.01
+    assert sharing.let_in(PHRASE, "x", "10.0.2.1")

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import datetime, timedelta
+from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 import pytest
@@ -10,16 +10,18 @@ import pytest
 from oddkettle.core.estimation.monitor_sample import Sample
 from oddkettle.plan import Plan
 from oddkettle.plan.plan_errors import PlanRefused
+from oddkettle.store.log import Entry
 from oddkettle.store.samples import QUARTER_MS, Quarter
 from oddkettle.text import render
 from oddkettle.usecases.improve.onward import seek_onward
 from oddkettle.usecases.improve.seek import Goal
-from oddkettle.usecases.log.entries import NewEntry
+from oddkettle.usecases.log.entries import Detail, NewEntry
 from oddkettle.usecases.log.log import add_entry, delete_entry, list_entries
 from oddkettle.usecases.plans.plans import create_plan
 from oddkettle.usecases.samples.samples import ingest, readings_of_samples, view
 from oddkettle.usecases.simulate.remedies import with_edits
 from oddkettle.usecases.track import tracked_trip as whereabouts
+from oddkettle.usecases.track.case_from_log import readings_of
 from oddkettle.usecases.track.track_report import TrackReport, rest_of, track_plan
 from oddkettle.usecases.track.trip_report import report_trip
 from tests.conftest import example
@@ -298,3 +300,22 @@ def test_now_stands_on_the_plans_own_grid_whatever_its_step(store: Path) -> None
     report = track_plan(made)
     assert report.now_step == pytest.approx(entry.step)
     assert report.now_step == pytest.approx(960, abs=2)
+
+
+def test_counters_set_to_zero_before_the_trip_count_from_its_beginning() -> None:
+    """What ran through before it is none of the trip's: nothing is simulated there."""
+    midnight = datetime(2026, 6, 6, tzinfo=UTC)
+    noon = datetime(2026, 6, 7, 12, tzinfo=UTC)
+
+    def since(moment: datetime) -> list[tuple[str, float, int | None]]:
+        detail = Detail(ah_in=12.0, ah_out=20.0, since=moment)
+        entry = Entry(1, noon.isoformat(), "counters", 0.0, "", "", "", detail.model_dump_json())
+        return [(r.kind, r.value, r.since_s) for r in readings_of([entry], midnight)]
+
+    begins = int(midnight.timestamp())
+    before, after = midnight - timedelta(days=3), midnight + timedelta(hours=5)
+    assert since(before) == [("ah_in", 12.0, begins), ("ah_out", 20.0, begins)]
+    assert since(after) == [
+        ("ah_in", 12.0, begins + 5 * 3600),
+        ("ah_out", 20.0, begins + 5 * 3600),
+    ]

@@ -236,3 +236,21 @@ def test_a_smaller_usual_case_would_not_do() -> None:
     assert at > 0
     smaller = Enclosure(*CASES_MM[at - 1], 12.0, "wood", 5.0)
     assert place_all(smaller, bodies, ())[1]
+
+
+def test_too_close_is_told_by_how_much_lacks_of_the_gap_between() -> None:
+    charger = body("charger", (100, 80, 60), clear_mm=30.0)
+    block = body("block", (100, 80, 60), clear_mm=10.0)
+    wanted = gap_mm(charger, block)
+    for apart in (wanted - 12.0, wanted - 1.0, wanted):
+        standing = (
+            Standing(charger, 10, 10, pinned=True),
+            Standing(block, 110 + apart, 10, pinned=True),
+        )
+        told = [c for c in fit(BOX, (charger, block), standing, 20.0).clashes if c.code == "close"]
+        if apart == wanted:
+            assert told == []
+        else:
+            assert [c.by_mm for c in told] == [pytest.approx(wanted - apart)]
+            assert f"{wanted - apart:.0f} mm too close" in told[0].text
+            assert f"Leave {wanted:.0f} mm" in told[0].remedy

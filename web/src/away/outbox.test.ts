@@ -173,3 +173,20 @@ describe("the outbox", () => {
     await vi.waitFor(async () => expect(await storage.notes()).toEqual([]));
   });
 });
+
+describe("a browser that keeps nothing", () => {
+  it("holds notes as long as the page, and sends them", async () => {
+    vi.resetModules();
+    vi.stubGlobal("indexedDB", undefined);
+    const { Outbox: Fresh } = await import("./outbox");
+    const away = server(0, 0);
+    const box = new Fresh();
+    expect(await box.write(TRIP, entry("full"), "full")).toEqual({ how: "waiting" });
+    await box.write(TRIP, entry("drove"), "drove");
+    expect(box.snapshot().waiting.map((one) => one.says)).toEqual(["full", "drove"]);
+    await box.send();
+    expect(away.kinds()).toEqual(["full", "drove"]);
+    expect(box.snapshot().waiting).toEqual([]);
+    vi.unstubAllGlobals();
+  });
+});

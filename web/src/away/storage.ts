@@ -15,6 +15,17 @@ const NAME = "odd-kettle";
 /** A note is on the device when it is told so: not in a buffer that a shut page takes with it. */
 const SURE = { durability: "strict" } as const;
 
+/** Throws where there is no such store, like where it cannot be opened. */
+async function open(): Promise<IDBPDatabase<Kept>> {
+  return openDB<Kept>(NAME, 1, {
+    upgrade(db) {
+      const notes = db.createObjectStore("notes", { keyPath: "order", autoIncrement: true });
+      notes.createIndex("key", "key", { unique: true });
+      db.createObjectStore("days");
+    },
+  });
+}
+
 /**
  * The browser's own store. One that keeps nothing (a private window, a full device) is no trouble:
  * then things last as long as the page.
@@ -25,18 +36,7 @@ class Storage {
   private readonly daysInMemory = new Map<string, KeptDay>();
 
   constructor() {
-    this.opened = openDB<Kept>(NAME, 1, {
-      upgrade(db) {
-        const notes = db.createObjectStore("notes", { keyPath: "order", autoIncrement: true });
-        notes.createIndex("key", "key", { unique: true });
-        db.createObjectStore("days");
-      },
-    }).catch(() => null);
-  }
-
-  /** Whether what is written outlives the page. */
-  async lasts(): Promise<boolean> {
-    return (await this.opened) !== null;
+    this.opened = open().catch(() => null);
   }
 
   async notes(): Promise<Waiting[]> {
