@@ -43,7 +43,9 @@ CUT_S = 600.0
 """A slice of tests that nobody has timed may be longer: a submission waits no longer for it."""
 UNKNOWN_S = 3.0
 """Taken for a test that nobody has timed yet."""
-SPEAKS_OF_NIGHT = re.compile(r"\b(repeats|examples|in_pieces|TIER|NIGHTLY|OF_THE_KERNEL)\b")
+SPEAKS_OF_NIGHT = re.compile(
+    r"\b(repeats|examples|in_pieces|TIER|NIGHTLY|OF_THE_KERNEL|by_day|sample_boxes)\b"
+)
 """A test file of which the night tries more than the day."""
 
 

@@ -8,10 +8,12 @@ worker knows it.
 from __future__ import annotations
 
 import os
-from collections.abc import Iterable
+from collections.abc import Container, Iterable
+from pathlib import Path
 from typing import Literal, TypeVar, get_args
 
 import pytest
+from _pytest.mark.structures import ParameterSet
 
 from tests.kernel_stamp import is_stamped
 
@@ -21,6 +23,7 @@ TIER: Tier = os.environ.get("ODDKETTLE_TIER", "test")  # type: ignore[assignment
 if TIER not in TIERS:
     raise ValueError(f"ODDKETTLE_TIER={TIER} is no tier; it may be {', '.join(TIERS)}.")
 T = TypeVar("T")
+PLANS = Path(__file__).resolve().parents[1] / "examples" / "plans"
 
 
 def repeats(quick: int, test: int, nightly: int) -> int:
@@ -40,6 +43,21 @@ NIGHTLY = pytest.mark.nightly
 OF_THE_KERNEL = pytest.mark.nightly if is_stamped() else pytest.mark.slow
 """It can tell something new only of a kernel that has changed: by day it runs until the new kernel
 has its stamp (`make kernel-stamp`), by night always."""
+
+
+def by_day(values: Iterable[T], day: Container[T]) -> list[ParameterSet]:
+    """Values of a parameter: those of `day` in every tier, all of them at night."""
+    return [pytest.param(one, marks=() if one in day else NIGHTLY) for one in values]
+
+
+BOXES_BY_DAY = ("coast-unit", "coast-weekend", "moth-survey", "winter-caravan")
+"""A ready-made unit, lead at 24 V, lithium with drives and panels, and one with pads in the frost:
+between them every part that the sample boxes have but a selector and a relay."""
+
+
+def sample_boxes() -> list[ParameterSet]:
+    """The sample boxes by name: four by day, all of them at night."""
+    return by_day(sorted(path.stem for path in PLANS.glob("*.json")), BOXES_BY_DAY)
 
 
 def in_pieces(count: int) -> pytest.MarkDecorator:

@@ -23,9 +23,9 @@ from oddkettle.plan import Plan
 from oddkettle.text import render
 from oddkettle.usecases.construct.prints import print_document
 from oddkettle.usecases.construct.work import work_out
-from tests.conftest import EXAMPLES, example
+from tests.conftest import example
 from tests.core.construction.boxes import full_case, ran
-from tests.tiers import SLOW
+from tests.tiers import SLOW, sample_boxes
 
 MM = 72.0 / 25.4
 TITLE = "A box to measure"
@@ -243,12 +243,8 @@ def test_a_name_with_marks_of_the_language_is_printed_whole() -> None:
     assert title in words(pages[:1])
 
 
-SAMPLES = sorted(path.stem for path in EXAMPLES.glob("*.json"))
-
-
-@pytest.mark.parametrize(
-    "name", [n if n == "moth-survey" else pytest.param(n, marks=SLOW) for n in SAMPLES]
-)
+@SLOW
+@pytest.mark.parametrize("name", sample_boxes())
 def test_every_sample_box_prints_a_whole_booklet(name: str) -> None:
     plan = example(name)
     worked, judged = work_out(plan)

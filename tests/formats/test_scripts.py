@@ -10,6 +10,7 @@ import pytest
 from oddkettle.formats.booklet.faces import HEAD, TEXT, UNKNOWN, as_seen, marked, runs
 from oddkettle.plan import Plan
 from oddkettle.usecases.construct.prints import print_document
+from tests.tiers import by_day
 
 NAMES = {
     "Greek": "Κιβώτιο",
@@ -22,7 +23,7 @@ NAMES = {
 }
 
 
-@pytest.mark.parametrize("name", NAMES.values(), ids=NAMES)
+@pytest.mark.parametrize("name", by_day(NAMES.values(), list(NAMES.values())[::3]))
 def test_a_name_stands_in_the_booklet_letter_for_letter(moth: Plan, name: str) -> None:
     plan = moth.model_copy(update={"name": name})
     words = name.replace(" ", "")

@@ -18,6 +18,7 @@ from oddkettle.core.battery.temperature import Housing
 from oddkettle.core.kernel.records import ASK, BANK_STATE, CHARGER, OFFER, lay
 from oddkettle.core.simulation.kernel_inputs import Demand, Sources, drive
 from tests.physics.plain_box import PlainBank, PlainBox, PlainCharger
+from tests.tiers import by_day
 
 STEPS = 240
 STEP_H = 1.0 / 12.0
@@ -107,7 +108,7 @@ BOXES: dict[str, tuple[Any, ...]] = {
 }
 
 
-@pytest.mark.parametrize("name", BOXES)
+@pytest.mark.parametrize("name", by_day(BOXES, list(BOXES)[::3]))
 def test_a_step_written_apart_finds_the_same(name: str) -> None:
     """Levels to a few millionths and volts to a millivolt, in each of 240 steps."""
     tables, sources, demand, start, air_c = BOXES[name]

@@ -19,7 +19,7 @@ from oddkettle.usecases.plans.plans import create_plan
 from oddkettle.usecases.run_cache import ensemble_of
 from oddkettle.usecases.simulate.remedies import with_edits
 from tests.conftest import EXAMPLES, example
-from tests.tiers import NIGHTLY, SLOW
+from tests.tiers import NIGHTLY, SLOW, sample_boxes
 
 
 def fewer(plan: Plan) -> Plan:
@@ -243,7 +243,7 @@ def test_the_box_against_a_unit_says_what_the_board_of_variants_says(
     assert found.text.endswith(f": {verdict}.")
 
 
-@pytest.mark.parametrize("name", sorted(p.stem for p in EXAMPLES.glob("*.json")))
+@pytest.mark.parametrize("name", sample_boxes())
 def test_every_sample_can_be_set_against_a_unit(name: str) -> None:
     found = against_unit(fewer(example(name)))
     assert 0 <= found.lasts_percent <= 100

@@ -8,6 +8,7 @@ from oddkettle.usecases.missing import NoSuchSituation
 from oddkettle.usecases.practise import practise
 from oddkettle.usecases.practise.practise import Situation, answer, base_plan, outcome, situations
 from oddkettle.usecases.simulate.remedies import with_edits
+from tests.tiers import by_day
 
 KEYS = list(situations())
 
@@ -25,7 +26,10 @@ def worth(situation: Situation, place: int) -> tuple[float, float]:
     return found.lasts_percent, min(dull.level_percent)
 
 
-@pytest.mark.parametrize("key", [k for k in KEYS if any(c.edits for c in situations()[k].choices)])
+ACTING = [k for k in KEYS if any(c.edits for c in situations()[k].choices)]
+
+
+@pytest.mark.parametrize("key", by_day(ACTING, ACTING[::3]))
 def test_no_other_act_helps_more_often_than_the_right_one(key: str) -> None:
     situation = situations()[key]
     acts = [n for n, choice in enumerate(situation.choices) if choice.edits]

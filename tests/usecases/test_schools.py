@@ -7,7 +7,8 @@ import pytest
 from oddkettle.usecases.improve.design_alternatives import DesignAlternative, compare_schools
 from oddkettle.usecases.simulate.remedies import with_edits
 from oddkettle.usecases.simulate.run_report import report_plan
-from tests.conftest import EXAMPLES, example
+from tests.conftest import example
+from tests.tiers import sample_boxes
 
 
 @pytest.fixture(scope="module")
@@ -48,7 +49,7 @@ def test_lead_is_cheaper_heavier_and_half_usable(schools: dict[str, DesignAltern
     assert (agm.years or 0) < (lithium.years or 0)
 
 
-@pytest.mark.parametrize("name", sorted(path.stem for path in EXAMPLES.glob("*.json")))
+@pytest.mark.parametrize("name", sample_boxes())
 def test_every_sample_box_can_be_compared(name: str) -> None:
     for school in compare_schools(example(name)):
         assert any(option.refused is None for option in school.options)

@@ -13,7 +13,8 @@ from oddkettle.usecases.explain import OVER, WHOLE, Sum, SumLine, explain
 from oddkettle.usecases.missing import NoSuchFigure, NoSuchStep
 from oddkettle.usecases.simulate.instant import report_instant
 from oddkettle.usecases.simulate.run_report import report_plan
-from tests.conftest import EXAMPLES, example
+from tests.conftest import example
+from tests.tiers import sample_boxes
 
 CLOSING = ["taken", "used", "net", "use", "standby", "usable"]
 
@@ -94,7 +95,7 @@ def test_every_source_draw_and_appliance_opens(plan: Plan, report: RunReport) ->
         assert written(last.value, "Wh") == pytest.approx(day.a_day.wh, abs=0.5)
 
 
-@pytest.mark.parametrize("name", sorted(path.stem for path in EXAMPLES.glob("*.json")))
+@pytest.mark.parametrize("name", sample_boxes())
 def test_every_figure_of_every_sample_box_opens(name: str) -> None:
     plan = example(name)
     for figure in (*OVER, *WHOLE, "lowest", "guess"):

@@ -9,9 +9,10 @@ from oddkettle.core.battery.chemistries.agm import AGM
 from oddkettle.core.construction.procedures.emergency import emergencies
 from oddkettle.core.simulation.case import Case
 from oddkettle.plan.case import case_from_plan
-from tests.conftest import EXAMPLES, example
+from tests.conftest import example
 from tests.core.boxes import a_case
 from tests.core.construction.boxes import full_case
+from tests.tiers import sample_boxes
 
 
 def keys(case: Case) -> list[str]:
@@ -25,7 +26,7 @@ def test_what_a_box_cannot_do_is_not_spoken_of() -> None:
     assert "fumes" in keys(full_case())
 
 
-@pytest.mark.parametrize("name", sorted(path.stem for path in EXAMPLES.glob("*.json")))
+@pytest.mark.parametrize("name", sample_boxes())
 def test_fire_comes_first_and_help_is_called_early(name: str) -> None:
     found = emergencies(case_from_plan(example(name)))
     assert found[0].key == "smoke"
