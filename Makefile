@@ -73,18 +73,18 @@ $(STAMPS)/venv:
 	@touch $@
 
 $(STAMPS)/python: requirements.lock pyproject.toml $(STAMPS)/venv
-	$(PY) -m pip install --quiet --requirement requirements.lock
+	$(PY) -m pip install --quiet --require-hashes --requirement requirements.lock
 	$(PY) -m pip install --quiet --no-deps --editable .
 	@# Compile the stepping loop now, so that no start has to wait for it.
 	.venv/bin/oddkettle simulate examples/plans/moth-season.json > /dev/null
 	@touch $@
 
 $(STAMPS)/dev: requirements-dev.lock $(STAMPS)/python
-	$(PY) -m pip install --quiet --requirement requirements-dev.lock
+	$(PY) -m pip install --quiet --require-hashes --requirement requirements-dev.lock
 	@touch $@
 
 $(STAMPS)/nightly: requirements-nightly.lock $(STAMPS)/dev
-	$(PY) -m pip install --quiet --requirement requirements-nightly.lock
+	$(PY) -m pip install --quiet --require-hashes --requirement requirements-nightly.lock
 	@touch $@
 
 $(STAMPS)/web: web/package.json web/package-lock.json

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import ast
+import re
 import sys
 import tomllib
 from importlib.metadata import packages_distributions
 from pathlib import Path
 
+import pytest
 from packaging.requirements import Requirement
 
 from oddkettle import __version__
@@ -42,7 +44,8 @@ def test_every_import_is_declared() -> None:
 
 
 def test_every_declared_package_is_in_the_lock_at_a_version_that_suits() -> None:
-    lock = dict(line.split("==") for line in (ROOT / "requirements.lock").read_text().split())
+    text = (ROOT / "requirements.lock").read_text()
+    lock = dict(re.findall(r"^(\S+)==(\S+)", text, re.M))
     locked = {name.lower().replace("_", "-"): version for name, version in lock.items()}
     for line in PROJECT["dependencies"]:
         wanted = Requirement(line)
@@ -58,3 +61,14 @@ def test_the_version_stands_in_one_place() -> None:
         if __version__ in path.read_text()
     ]
     assert others == []
+
+
+@pytest.mark.parametrize("name", ["requirements", "requirements-dev", "requirements-nightly"])
+def test_every_locked_package_has_the_hashes_of_its_files(name: str) -> None:
+    """So that nothing else than what was looked at is ever installed under its name."""
+    text = (ROOT / f"{name}.lock").read_text()
+    entries = re.split(r"\n(?=\S)", text.strip())
+    assert len(entries) > 20
+    for entry in entries:
+        assert re.match(r"\S+==\S+ \\\n", entry), entry[:80]
+        assert re.search(r"--hash=sha256:[0-9a-f]{64}", entry), entry[:80]

@@ -8,6 +8,7 @@ import time
 from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
+from typing import Any
 
 import pytest
 import uvicorn
@@ -19,6 +20,8 @@ from tests import http
 from tests.conftest import EXAMPLES
 from tests.patience import PATIENCE_S, until
 from tests.serving import SERVE, Server, free_port
+
+LARGE = 20_000_000
 
 
 class Hung:
@@ -102,10 +105,13 @@ def test_a_backup_is_sent_from_the_disk_and_leaves_nothing_there(server: Server)
 def quick_server(monkeypatch: pytest.MonkeyPatch) -> Iterator[int]:
     """The protocol of the served program alone, with a short patience."""
     monkeypatch.setattr(impatient, "HEAD_S", 0.3)
+    monkeypatch.setattr(impatient, "READ_S", 0.5)
 
-    async def app(scope: object, receive: object, send: object) -> None:
-        await send({"type": "http.response.start", "status": 204, "headers": []})  # type: ignore[operator]
-        await send({"type": "http.response.body"})  # type: ignore[operator]
+    async def app(scope: dict[str, Any], receive: object, send: Any) -> None:
+        large = scope["path"] == "/large"
+        status = 200 if large else 204
+        await send({"type": "http.response.start", "status": status, "headers": []})
+        await send({"type": "http.response.body", "body": b"x" * (LARGE if large else 0)})
 
     port = free_port()
     config = uvicorn.Config(app, port=port, http=Impatient, lifespan="off", log_level="error")
@@ -118,12 +124,16 @@ def quick_server(monkeypatch: pytest.MonkeyPatch) -> Iterator[int]:
     thread.join(PATIENCE_S)
 
 
-def closed(caller: socket.socket) -> bool:
+def closed(caller: socket.socket, left: int = 0) -> bool:
+    """Whether it is, after no more than so many bytes that were on their way."""
     caller.settimeout(PATIENCE_S)
+    read = 0
     try:
-        return caller.recv(1000) == b""
+        while piece := caller.recv(1_000_000):
+            read += len(piece)
     except ConnectionError:
-        return True
+        pass
+    return read <= left
 
 
 def test_who_sends_no_whole_request_is_let_go(quick_server: int) -> None:
@@ -144,3 +154,22 @@ def test_who_sends_one_after_a_while_is_answered_and_watched_again(quick_server:
         assert caller.recv(1000).startswith(b"HTTP/1.1 204")
         caller.sendall(request[:20])
         assert closed(caller)
+
+
+def test_who_reads_nothing_of_his_answer_is_let_go_and_a_slow_reader_is_not(
+    quick_server: int,
+) -> None:
+    request = b"GET /large HTTP/1.1\r\nHost: 127.0.0.1\r\nConnection: close\r\n\r\n"
+    with socket.create_connection(("127.0.0.1", quick_server)) as idle:
+        idle.sendall(request)
+        with socket.create_connection(("127.0.0.1", quick_server)) as slow:
+            slow.settimeout(PATIENCE_S)
+            slow.sendall(request)
+            read = 0
+            # Longer than the idle one is borne, in small sips.
+            while piece := slow.recv(1_000_000):
+                read += len(piece)
+                time.sleep(0.05)
+            assert read > LARGE
+        idle.settimeout(PATIENCE_S)
+        assert closed(idle, 10_000_000)
