@@ -134,7 +134,8 @@ def ask(asked: tuple[str, str, bytes]) -> int:
     if not body:
         with http.Client() as client, client.stream("GET", f"{server}{path}") as answer:
             return sum(0 for _ in answer.iter_bytes()) + answer.status_code
-    headers = {"content-type": "application/json"}
+    kind = "application/json" if body[:1] == b"{" and b"\n" not in body else "text/plain"
+    headers = {"content-type": kind}
     return http.post(f"{server}{path}", content=body, headers=headers).status_code
 
 

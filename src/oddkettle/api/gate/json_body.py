@@ -7,12 +7,14 @@ from typing import TYPE_CHECKING
 from starlette.concurrency import run_in_threadpool
 from starlette.datastructures import Headers
 
+from oddkettle.api.gate.bounds import USUAL, most_bytes
 from oddkettle.api.gate.refusal import refusal
 from oddkettle.formats.json_bounds import TooManyFields, count_fields
 
 if TYPE_CHECKING:
     from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
+JSON = "application/json"
 SMALL = 100_000
 """A body of so many bytes holds no more fields than can be told of."""
 
@@ -34,7 +36,9 @@ class CountedJson:
         headers = Headers(scope=scope)
         length = headers.get("content-length", "")
         small = length.isdigit() and int(length) <= SMALL
-        if small or "json" not in headers.get("content-type", "json"):
+        kind = headers.get("content-type", JSON).partition(";")[0].strip().lower()
+        # Routes that take more than a document take files: lines, tables, archives.
+        if small or kind != JSON or most_bytes(scope["path"]) > USUAL:
             await self.app(scope, receive, send)
             return
         pieces: list[bytes] = []
