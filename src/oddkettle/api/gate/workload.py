@@ -32,7 +32,7 @@ OUTSIDE = re.compile(r"POST /api/plans/\d+/forecast$")
 SAMPLES = re.compile(r"POST /api/plans/\d+/samples$")
 """A monitor's own lane: what it read is stored while files are read and searches run."""
 FILES = re.compile(
-    r"(POST /api/(plans/(archive|import)|weather|shelf/file|battery/curve|build/prices"
+    r"(POST /api/(plans/archive|weather"
     r"|plans/\d+/(table(/preview)?|roads/(track|calendar)))"
     r"|GET /api/(backup|plans/\d+/(archive|calendar.ics|roads/.*)))$"
 )
