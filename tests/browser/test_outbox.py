@@ -7,11 +7,11 @@ import shutil
 from pathlib import Path
 from typing import Any
 
-from playwright.sync_api import Browser, Page, expect
+from playwright.sync_api import Browser, expect
 
 from oddkettle.settings import WEB
 from tests.browser.away import INSTALLED, key_in, log_of, phone, with_a_plan
-from tests.browser.conftest import ELSEWHERE, PATIENCE_MS, open_page
+from tests.browser.conftest import PATIENCE_MS
 from tests.serving import SERVE, Server
 
 UPGRADED = """async () => {
@@ -127,8 +127,10 @@ def test_pages_open_out_of_reach_after_an_upgrade_too(
     page.context.close()
 
 
-@ELSEWHERE
-def test_a_script_that_did_not_arrive_is_asked_for_again(page: Page) -> None:
+def test_a_script_that_did_not_arrive_is_asked_for_again(browser: Browser, own: Server) -> None:
+    with_a_plan(own)
+    # A profile of its own: nothing lies in a cache, and no worker answers in the network's place.
+    page = phone(browser)
     broken: list[str] = []
 
     def break_off(route: Any) -> None:
@@ -139,6 +141,8 @@ def test_a_script_that_did_not_arrive_is_asked_for_again(page: Page) -> None:
             route.abort()
 
     page.route("**/assets/PlanMenu-*.js", break_off)
-    open_page(page, "trip")
-    expect(page.get_by_role("navigation")).to_be_visible()
+    page.goto(f"{own.url}/plan/1/trip")
+    expect(page.get_by_test_id("headline")).to_be_visible()
+    expect(page.locator("header button[aria-haspopup=menu]").first).to_be_visible()
     assert len(broken) == 1
+    page.context.close()

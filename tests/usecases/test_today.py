@@ -32,7 +32,7 @@ def log(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Path]:
     db = open_database(path, NOW)
     create_plan(example("moth-survey"))
     for new in ENTRIES["moth-survey"]:
-        add_entry(1, new, "by hand")
+        add_entry(1, new)
     yield path
     db.close()
 
@@ -76,8 +76,8 @@ def test_what_is_ticked_is_done_and_yesterday_asks_no_more() -> None:
     assert [render(thing.text) for thing in before.yesterday] == [
         "Folding panel out, 09:00 to 17:00"
     ]
-    add_entry(1, NewEntry(at=datetime(2026, 6, 7, 9), kind="panel_out",
-                          until=datetime(2026, 6, 7, 15)), "by hand")  # fmt: skip
+    out = NewEntry(at=datetime(2026, 6, 7, 9), kind="panel_out", until=datetime(2026, 6, 7, 15))
+    add_entry(1, out)
     after = today_of(1, datetime(2026, 6, 8, 6, 0))
     assert after.yesterday == []
     assert np.isfinite(after.level.middle)

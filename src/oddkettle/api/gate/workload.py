@@ -20,7 +20,7 @@ if TYPE_CHECKING:
     from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 MOST_WAITING = 100
-HELD_BYTES = 1_000_000
+HELD_BYTES = 250_000
 """What is kept of the body of one who waits."""
 SLOW_READER_S = 30.0
 """Who takes no line of an answer for so long has gone [judgement]."""
