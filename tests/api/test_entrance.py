@@ -7,11 +7,12 @@ from typing import Any
 import pytest
 
 from oddkettle.api.app import create_app
+from oddkettle.api.gate import entrance
 from oddkettle.api.gate.entrance import Entrance
 from oddkettle.api.gate.guard import Guard
 from oddkettle.store.log import entries
 from oddkettle.usecases.plans.plans import titles
-from oddkettle.usecases.sharing.sharing import Sharing, let_in_devices
+from oddkettle.usecases.sharing.sharing import Sharing, let_in_devices, send_away
 from tests import http
 from tests.api.described import SPEC
 from tests.asked import run_async
@@ -222,3 +223,42 @@ def test_ticks_of_a_guest_are_under_its_name(sharing: Sharing, phone: Phone) -> 
     ticked = [one for one in entries(plan) if one.kind == "ticked"]
     assert [one.written_by for one in ticked] == [name]
     assert [one.device for one in ticked] == [let_in_devices()[0].id]
+
+
+def test_any_long_answer_is_cut_when_its_device_is_sent_away(
+    sharing: Sharing, phone: Phone, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Not streams of events alone: a search that tells line by line, a large file."""
+    monkeypatch.setattr(entrance, "AGAIN_S", 0.0)
+    phone.pair(PHRASE)
+    cookie = phone.cookies.get(sharing.cookie_name)
+    device = sharing.device_of(cookie)
+    assert device is not None
+    sent: list[bytes] = []
+
+    async def lines(scope: Any, receive: Any, send: Any) -> None:
+        start = {"type": "http.response.start", "status": 200,
+                 "headers": [(b"content-type", b"application/x-ndjson")]}  # fmt: skip
+        await send(start)
+        for n in range(5):
+            if n == 2:
+                send_away(device.id)
+            await send({"type": "http.response.body", "body": b"%d\n" % n, "more_body": n < 4})
+
+    async def keep(message: dict[str, Any]) -> None:
+        sent.append(message.get("body", b""))
+
+    scope = {
+        "type": "http",
+        "method": "GET",
+        "path": "/api/plans/1/report",
+        "client": ("192.0.2.9", 40_000),
+        "server": ("192.0.2.2", 8765),
+        "headers": [
+            (b"host", HERE.encode()),
+            (b"cookie", f"{sharing.cookie_name}={cookie}".encode()),
+        ],
+    }
+    with pytest.raises(OSError, match="sent away"):
+        run_async(Entrance(lines, sharing)(scope, None, keep))  # type: ignore[arg-type]
+    assert b"".join(sent) == b"0\n1\n"
