@@ -39,7 +39,7 @@ PASSED = ROOT / ".make" / "nightly.json"
 SLICE_S = 110.0
 """What a slice's tests take together, on each of the workers."""
 WORKERS = 2
-CUT_S = 600.0
+CUT_S = 300.0
 """A slice of tests that nobody has timed may be longer: a submission waits no longer for it."""
 UNKNOWN_S = 3.0
 """Taken for a test that nobody has timed yet."""
