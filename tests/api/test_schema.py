@@ -40,7 +40,7 @@ def as_lines(ctx: object, value: object) -> bytes:
 
 @ASKED.parametrize()
 @settings(
-    max_examples=repeats(0, 3, 300),
+    max_examples=repeats(1, 3, 300),
     deadline=None,
     suppress_health_check=list(HealthCheck),
     derandomize=True,
