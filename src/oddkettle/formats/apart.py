@@ -7,6 +7,7 @@ ends too when nobody waits any more.
 
 from __future__ import annotations
 
+import os
 import pickle
 import resource
 import subprocess
@@ -14,6 +15,7 @@ import sys
 import tempfile
 import time
 from collections.abc import Callable
+from contextlib import suppress
 from typing import TypeVar
 
 from oddkettle.core.foundation.giving_up import check_given_up
@@ -24,6 +26,8 @@ MOST_S = 40.0
 MOST_BYTES = 1_200_000_000
 """Of addresses, most of which are never touched: the libraries alone take half of them."""
 LOOK_S = 0.1
+ONE_THREAD = {"OPENBLAS_NUM_THREADS": "1", "OMP_NUM_THREADS": "1"}
+"""Libraries lay out memory for a thread a core: on a large machine that alone would be too much."""
 
 
 class ReaderEnded(Exception):
@@ -41,7 +45,11 @@ def read_apart(reader: Callable[..., T], *given: object, most_s: float = MOST_S)
         pickle.dump((reader, given), question)
         question.seek(0)
         with subprocess.Popen(
-            command, stdin=question, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL
+            command,
+            stdin=question,
+            stdout=subprocess.PIPE,
+            stderr=subprocess.DEVNULL,
+            env=os.environ | ONE_THREAD,
         ) as child:
             try:
                 answer = _answer(child, end, most_s)
@@ -67,9 +75,14 @@ def _answer(child: subprocess.Popen[bytes], end: float, most_s: float) -> bytes:
 
 
 def _within_bounds(most_s: float) -> None:
-    resource.setrlimit(resource.RLIMIT_AS, (MOST_BYTES, MOST_BYTES))
-    resource.setrlimit(resource.RLIMIT_CPU, (int(most_s) + 1, int(most_s) + 2))
-    resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
+    for kind, most in (
+        (resource.RLIMIT_AS, MOST_BYTES),
+        (resource.RLIMIT_CPU, int(most_s) + 1),
+        (resource.RLIMIT_CORE, 0),
+    ):
+        # Not every system knows each of them; the time is watched from outside, too.
+        with suppress(ValueError, OSError):
+            resource.setrlimit(kind, (most, most))
 
 
 def _main() -> None:
