@@ -1,4 +1,5 @@
 import "fake-indexeddb/auto";
+import { openDB } from "idb";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { meetDataFile } from "./dataFile";
 import { Outbox, type TripMark } from "./outbox";
@@ -171,6 +172,38 @@ describe("the outbox", () => {
     meetDataFile(new Response(null, { headers: { "data-file": HERE } }));
     await vi.waitFor(() => expect(own.kinds()).toEqual(["full", "drove"]));
     await vi.waitFor(async () => expect(await storage.notes()).toEqual([]));
+  });
+});
+
+describe("notes of an older page", () => {
+  it("are taken over in their order, and sent without saying where they belong", async () => {
+    vi.resetModules();
+    const old = await openDB("keyval-store", 1, {
+      upgrade: (db) => db.createObjectStore("keyval"),
+    });
+    const note = (key: string, kind: "full" | "drove") => ({
+      key,
+      planId: 1,
+      entry: entry(kind),
+      says: kind,
+      writtenAt: "2026-06-08T08:00:00Z",
+    });
+    await old.put("keyval", [note("aaaaaaaa", "full"), note("bbbbbbbb", "drove")], "outbox");
+    old.close();
+    const asked: (string | null)[] = [];
+    const kinds: string[] = [];
+    vi.stubGlobal("fetch", async (request: Request) => {
+      asked.push(request.headers.get("data-file"));
+      kinds.push(((await request.json()) as { kind: string }).kind);
+      return Response.json({ text: "", against: "" }, { status: 201 });
+    });
+    const fresh = await import("./outbox");
+    await fresh.outbox.send();
+    expect(kinds).toEqual(["full", "drove"]);
+    expect(asked).toEqual([null, null]);
+    const { storage: now } = await import("./storage");
+    expect(await now.notes()).toEqual([]);
+    vi.unstubAllGlobals();
   });
 });
 

@@ -151,8 +151,8 @@ export class Outbox {
               path: { plan_id: next.planId },
               header: {
                 "idempotency-key": next.key,
-                "data-file": next.dataFile,
-                "trip-key": next.tripKey,
+                // One that an older page wrote says neither.
+                ...(next.dataFile && { "data-file": next.dataFile, "trip-key": next.tripKey }),
               },
             },
             body: next.entry,

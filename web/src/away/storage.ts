@@ -12,18 +12,40 @@ interface Kept extends DBSchema {
 }
 
 const NAME = "odd-kettle";
+const [OLD_NAME, OLD_STORE, OLD_KEY] = ["keyval-store", "keyval", "outbox"];
 /** A note is on the device when it is told so: not in a buffer that a shut page takes with it. */
 const SURE = { durability: "strict" } as const;
 
 /** Throws where there is no such store, like where it cannot be opened. */
 async function open(): Promise<IDBPDatabase<Kept>> {
-  return openDB<Kept>(NAME, 1, {
+  const db = await openDB<Kept>(NAME, 1, {
     upgrade(db) {
       const notes = db.createObjectStore("notes", { keyPath: "order", autoIncrement: true });
       notes.createIndex("key", "key", { unique: true });
       db.createObjectStore("days");
     },
   });
+  await takeOver(db).catch(() => undefined);
+  return db;
+}
+
+/** What an older page kept, all in one value and without saying where it belongs, waits here now. */
+async function takeOver(db: IDBPDatabase<Kept>): Promise<void> {
+  // To open one that is not there would make it.
+  const there = (await indexedDB.databases()).some(({ name }) => name === OLD_NAME);
+  if (!there) return;
+  const old = await openDB(OLD_NAME);
+  const notes: Waiting[] = (await old.get(OLD_STORE, OLD_KEY)) ?? [];
+  const work = db.transaction("notes", "readwrite", SURE);
+  for (const note of notes) {
+    // One that was taken over already, by another tab, is refused by its key.
+    const known = await work.store.index("key").getKey(note.key);
+    const nowhere = { dataFile: "", tripKey: "", title: `Plan ${note.planId}` };
+    if (known === undefined) await work.store.add({ ...note, ...nowhere });
+  }
+  await work.done;
+  await old.delete(OLD_STORE, OLD_KEY);
+  old.close();
 }
 
 /**

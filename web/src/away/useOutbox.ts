@@ -6,7 +6,7 @@ type Thing = Schemas["DayThing"];
 type TodayReport = Schemas["TodayReport"];
 
 /** What waits to be sent of a trip or for another data file, and what contradicted another device. */
-export function useOutbox({ dataFile, tripKey }: TripMark): {
+export function useOutbox({ planId, dataFile, tripKey }: TripMark): {
   waiting: readonly Waiting[];
   elsewhere: readonly Waiting[];
   against: readonly string[];
@@ -14,11 +14,15 @@ export function useOutbox({ dataFile, tripKey }: TripMark): {
   const { waiting, against } = useSyncExternalStore(outbox.subscribe, outbox.snapshot);
   return useMemo(
     () => ({
-      waiting: waiting.filter((one) => one.tripKey === tripKey && !one.elsewhere),
-      elsewhere: waiting.filter((one) => one.elsewhere || one.dataFile !== dataFile),
+      waiting: waiting.filter(
+        (one) => !one.elsewhere && (one.tripKey ? one.tripKey === tripKey : one.planId === planId),
+      ),
+      elsewhere: waiting.filter(
+        (one) => one.elsewhere || (one.dataFile !== "" && one.dataFile !== dataFile),
+      ),
       against,
     }),
-    [waiting, against, dataFile, tripKey],
+    [waiting, against, planId, dataFile, tripKey],
   );
 }
 
