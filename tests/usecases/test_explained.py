@@ -13,7 +13,7 @@ from oddkettle.plan import Plan
 from oddkettle.results.run import Amount, Period, RunReport
 from oddkettle.results.sums import Sum
 from oddkettle.text import Habits, render
-from oddkettle.usecases.explain import bank, flows, use
+from oddkettle.usecases.explain import bank, explain, flows, use
 from oddkettle.usecases.run_cache import run_plan
 from oddkettle.usecases.simulate.run_report import report_plan
 from tests.conftest import example
@@ -228,3 +228,24 @@ def test_standby_and_guesses_add_up_each_in_its_way(told: Told) -> None:
     assert written(together.value, "Wh") == pytest.approx(
         float(np.sqrt(np.sum(np.square(parts)))), rel=0.02, abs=0.11
     )
+
+
+def test_an_appliance_from_its_plug_to_the_battery(told: Told) -> None:
+    """What it takes at its plug, less what the vehicle carries, with its converter's loss."""
+    for draw in told.report.use.draws:
+        found = explain(told.plan, f"appliance:{draw.key}")
+        plug = [one for one in found.lines if one.text == "At its plug"]
+        if not plug:
+            continue
+        moved = [one for one in found.lines if one.text.startswith("on the vehicle")]
+        lost = [one for one in found.lines if one.text.startswith("lost in its converter")]
+        battery = next(one for one in found.lines if one.text.startswith("From the battery"))
+        sums = [sum(number(one.value) for one in some) for some in (plug, moved, lost)]
+        assert sums[0] - sums[1] + sums[2] == pytest.approx(written(battery.value, "Wh"), abs=0.7)
+        assert bool(lost) == (draw.lost_wh > 0.0)
+
+
+def test_the_series_begin_where_the_trip_does(told: Told) -> None:
+    series = told.report.series
+    assert series is not None
+    assert series.first_utc == f"{told.run.grid.starts_utc[0]}Z"
