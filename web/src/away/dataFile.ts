@@ -28,7 +28,8 @@ export function lastDataFile(): string | null {
   }
 }
 
-/** Hear when another data file answers than before. */
+/** Hear which data file answers: the one that did already, and each other one after it. */
 export function onDataFile(listener: (dataFile: string) => void): void {
   listeners.add(listener);
+  if (met) listener(met);
 }

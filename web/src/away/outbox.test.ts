@@ -175,6 +175,19 @@ describe("the outbox", () => {
   });
 });
 
+describe("an outbox that is loaded after the first answer came", () => {
+  it("sends what waited for the data file that answered", async () => {
+    const note = { key: "cccccccc", ...TRIP, entry: entry("full"), says: "full", writtenAt: "" };
+    await storage.addNote({ ...note, elsewhere: true });
+    meetDataFile(new Response(null, { headers: { "data-file": HERE } }));
+    const { kinds } = server();
+    const late = new Outbox();
+    await vi.waitFor(() => expect(kinds()).toEqual(["full"]));
+    await vi.waitFor(() => expect(late.snapshot().waiting).toEqual([]));
+    vi.unstubAllGlobals();
+  });
+});
+
 describe("notes of an older page", () => {
   it("are taken over in their order, and sent without saying where they belong", async () => {
     vi.resetModules();
