@@ -40,11 +40,11 @@ def plan_with_unknowns() -> bytes:
 
 
 def samples() -> bytes:
-    """24 MB of a monitor's lines."""
+    """As many lines of a monitor as are taken at once."""
     lines = (
         json.dumps({"at": (START + timedelta(seconds=3 * n)).isoformat(), "volts": 13.2,
                     "amps": -4.5, "percent": 71.5})
-        for n in range(250_000)
+        for n in range(99_000)
     )  # fmt: skip
     return "\n".join(lines).encode()[:23_900_000].rpartition(b"\n")[0]
 
