@@ -18,19 +18,18 @@ import os
 import shutil
 import subprocess
 import sys
-import sysconfig
 import tempfile
 import time
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
-from typing import Any
 
 from tests import http
+from tests.api.test_lifecycle import trip_of_today
 from tests.links.test_mqtt import Broker, Listener
 from tests.patience import until
 from tests.serving import Server
+from tests.wheel import ROOT, built_wheel, fresh_with
 
-ROOT = Path(__file__).resolve().parents[1]
 OLDER = ("7f4be06", "e1d0f75", "39dcc65", "8dfe352")
 FAST = {"ODDKETTLE_WATCH_S": "0.5"}
 BEGIN = time.monotonic()
@@ -39,34 +38,6 @@ BEGIN = time.monotonic()
 def told(text: str) -> None:
     """Print a line with its time."""
     print(f"{time.monotonic() - BEGIN:6.1f} s  {text}", flush=True)
-
-
-def installed(folder: Path) -> Path:
-    """The command `oddkettle` of the wheel, in a fresh environment; libraries are lent."""
-    pip = [sys.executable, "-m", "pip", "--quiet", "--disable-pip-version-check"]
-    tree = folder / "tree"
-    for name in ("src", "web/dist", "examples/plans"):
-        shutil.copytree(ROOT / name, tree / name, ignore=shutil.ignore_patterns("*.egg-info"))
-    for name in ("pyproject.toml", "setup.py", "README.md", "LICENSE", "THIRD-PARTY.md"):
-        shutil.copy(ROOT / name, tree)
-    built = [*pip, "wheel", "--no-deps", "--no-build-isolation", "--wheel-dir", str(folder)]
-    subprocess.run([*built, str(tree)], check=True, capture_output=True)
-    wheel = next(folder.glob("oddkettle-*.whl"))
-    fresh = folder / "fresh"
-    subprocess.run([sys.executable, "-m", "venv", "--without-pip", str(fresh)], check=True)
-    site = next(fresh.glob("lib/python*/site-packages"))
-    (site / "lent.pth").write_text(sysconfig.get_path("purelib"))
-    into = [*pip, "--python", str(fresh / "bin" / "python"), "install", "--no-deps", "--no-index",
-            "--force-reinstall", str(wheel)]  # fmt: skip
-    subprocess.run(into, check=True, capture_output=True)
-    return fresh / "bin" / "oddkettle"
-
-
-def trip_of_today() -> bytes:
-    """A trip that is under way by the real clock."""
-    plan: dict[str, Any] = json.loads((ROOT / "examples/plans/moth-survey.json").read_bytes())
-    plan["trip"]["start"] = (datetime.now(UTC).date() - timedelta(days=1)).isoformat()
-    return json.dumps(plan).encode()
 
 
 def read(server: Server, plan: int, percent: float, minutes_ago: int) -> None:
@@ -176,7 +147,7 @@ def main() -> int:
     given = options.parse_args()
     with tempfile.TemporaryDirectory() as name:
         folder = Path(name)
-        command = installed(folder)
+        command = fresh_with(built_wheel(folder), folder) / "bin" / "oddkettle"
         told("built and installed")
         story(command, folder)
         for commit in given.old:

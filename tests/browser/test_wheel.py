@@ -3,10 +3,7 @@
 from __future__ import annotations
 
 import os
-import shutil
 import subprocess
-import sys
-import sysconfig
 import zipfile
 from collections.abc import Iterator
 from pathlib import Path
@@ -18,41 +15,17 @@ from oddkettle import __version__
 from tests.conftest import EXAMPLES
 from tests.serving import Server
 from tests.tiers import NIGHTLY
-
-ROOT = Path(__file__).resolve().parents[2]
-
-
-PIP = [sys.executable, "-m", "pip", "--quiet", "--disable-pip-version-check"]
+from tests.wheel import ROOT, built_wheel, fresh_with
 
 
 @pytest.fixture(scope="module")
 def wheel(tmp_path_factory: pytest.TempPathFactory) -> Path:
-    """The wheel, built of a copy of the tree."""
-    folder = tmp_path_factory.mktemp("wheel")
-    tree = folder / "tree"
-    for name in ("src", "web/dist", "examples/plans"):
-        shutil.copytree(ROOT / name, tree / name, ignore=shutil.ignore_patterns("*.egg-info"))
-    for name in ("pyproject.toml", "setup.py", "README.md", "LICENSE", "THIRD-PARTY.md"):
-        shutil.copy(ROOT / name, tree)
-    build = [*PIP, "wheel", "--no-deps", "--no-build-isolation", "--wheel-dir", str(folder)]
-    subprocess.run([*build, str(tree)], check=True, capture_output=True)
-    return next(folder.glob("oddkettle-*.whl"))
+    return built_wheel(tmp_path_factory.mktemp("wheel"))
 
 
 @pytest.fixture(scope="module")
 def installed(wheel: Path, tmp_path_factory: pytest.TempPathFactory) -> Path:
-    """A fresh environment with the wheel alone of ours; what it needs is lent by this one.
-
-    A path in a `.pth` file lends its packages, but not what this environment itself runs from.
-    """
-    fresh = tmp_path_factory.mktemp("installed") / "fresh"
-    subprocess.run([sys.executable, "-m", "venv", "--without-pip", str(fresh)], check=True)
-    site = next(fresh.glob("lib/python*/site-packages"))
-    (site / "lent.pth").write_text(sysconfig.get_path("purelib"))
-    python = str(fresh / "bin" / "python")
-    install = [*PIP, "--python", python, "install", "--no-deps", "--no-index", "--force-reinstall"]
-    subprocess.run([*install, str(wheel)], check=True, capture_output=True)
-    return fresh
+    return fresh_with(wheel, tmp_path_factory.mktemp("installed"))
 
 
 def run(fresh: Path, *words: str) -> str:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import os
+import time
 from collections.abc import Iterator
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
@@ -76,3 +78,17 @@ def test_a_copy_brought_back_is_the_data_and_what_it_replaced_is_kept(data: Path
     kept = copies.bring_back(copy, data)
     assert kept is not None
     assert (health_of(data).plans, health_of(kept).plans) == (1, 2)
+
+
+def test_what_a_killed_program_was_sending_is_taken_away_and_what_is_being_sent_is_not(
+    data: Path,
+) -> None:
+    left = data.parent / f"{copies.SENDING}left"
+    left.mkdir()
+    (left / "copy.sqlite3").write_bytes(b"half")
+    long_ago = time.time() - 2 * copies.LONGEST_SENDING_S
+    os.utime(left, (long_ago, long_ago))
+    with copies.copy_to_send() as copy:
+        copies.keep_copies(data)
+        assert copy.exists()
+    assert not left.exists()

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import shutil
 import tempfile
+import time
 from collections.abc import Iterator
 from contextlib import contextmanager
 from datetime import UTC, datetime
@@ -16,6 +18,8 @@ from oddkettle.store.thinning import clock_is_sound, thin_revisions
 STEM = "oddkettle"
 SENDING = ".sending-"
 """Begins the name of a folder whose copy is on its way out."""
+LONGEST_SENDING_S = 3600.0
+"""A folder that is older was left behind [judgement]."""
 
 
 def _now() -> datetime:
@@ -51,6 +55,14 @@ def copy_to_send() -> Iterator[Path]:
         yield made
 
 
+def sweep(data: Path) -> None:
+    """Take away copies that were on their way out when the program was killed."""
+    long_ago = time.time() - LONGEST_SENDING_S
+    for left in data.parent.glob(f"{SENDING}*"):
+        if left.stat().st_mtime < long_ago:
+            shutil.rmtree(left, ignore_errors=True)
+
+
 def bring_back(copy: Path, data: Path) -> Path | None:
     """Put a copy in the data file's place; where the replaced one is. Raises StoreTrouble."""
     return backup.bring_back(copy, data, _now())
@@ -67,6 +79,7 @@ def keep_copies(data: Path) -> Path | None:
     Old revisions of the open data file are thinned after that, when a copy has them all.
     """
     made = backup.keep_copies(data, copies_of(data), _now())
+    sweep(data)
     now = datetime.now(UTC)
     if clock_is_sound(now):
         thin_revisions(now)
