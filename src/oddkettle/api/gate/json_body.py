@@ -56,7 +56,7 @@ class CountedJson:
                 await run_in_threadpool(count_fields, body)
             except TooManyFields as error:
                 said = f"{error} Send what one plan says, or export it again."
-                await refusal(422, said, title="This cannot be")(scope, receive, send)
+                await refusal(422, said, title="Too many fields")(scope, receive, send)
                 return
 
         async def again() -> Message:
