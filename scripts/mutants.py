@@ -207,7 +207,7 @@ def fails(place: Path, tests: tuple[str, ...]) -> bool:
 def _run(place: str, tests: tuple[str, ...]) -> None:
     """The tests, in a process that has the libraries loaded and the program not."""
     os.chdir(place)
-    os.environ["ODDKETTLE_TIER"] = "quick"
+    os.environ["ODDKETTLE_TIER"] = "test"
     sys.path = [f"{place}/src", place, *(one for one in sys.path if one not in ("", str(ROOT)))]
     with Path(os.devnull).open("w") as nowhere:
         os.dup2(nowhere.fileno(), 1)
@@ -219,7 +219,7 @@ def fails_plain(place: Path, tests: tuple[str, ...]) -> bool:
     """Whether any test fails with the kernel uncompiled: that must be said before all is loaded."""
     environment = os.environ | {
         "PYTHONPATH": f"{place / 'src'}{os.pathsep}{place}",
-        "ODDKETTLE_TIER": "quick",
+        "ODDKETTLE_TIER": "test",
         "NUMBA_DISABLE_JIT": "1",
     }
     command = [sys.executable, "-m", "pytest", *PYTEST, *tests]

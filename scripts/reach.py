@@ -29,7 +29,7 @@ DEPTH = 3
 
 @dataclass(frozen=True)
 class Reach:
-    """What a run of the quick tests has shown: who runs through which line, and for how long."""
+    """What a run of the day's tests has shown: who runs through which line, and for how long."""
 
     sources: Path
     covered: dict[Path, dict[int, set[str]]]
@@ -38,7 +38,7 @@ class Reach:
 
     @classmethod
     def measured(cls, place: Path) -> Reach:
-        """Run the tests of the core once in `place`, a copy of the program.
+        """Run the tests that need no browser once in `place`, a copy of the program.
 
         Raises:
             RuntimeError: a test fails there without any fault: it would find every one.
@@ -53,7 +53,7 @@ class Reach:
             env=os.environ
             | {
                 "PYTHONPATH": f"{place / 'src'}{os.pathsep}{place}",
-                "ODDKETTLE_TIER": "quick",
+                "ODDKETTLE_TIER": "test",
                 "COVERAGE_FILE": str(data),
             },
             capture_output=True,
