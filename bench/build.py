@@ -22,9 +22,9 @@ from tests.browser.conftest import CHROMIUM, FLAGS  # noqa: E402
 from tests.serving import Server  # noqa: E402
 
 from oddkettle.formats.plan_json import parse_plan  # noqa: E402
-from oddkettle.usecases.construct.prints import print_document  # noqa: E402
-from oddkettle.usecases.construct.work import report_build, work_out  # noqa: E402
-from oddkettle.usecases.run_cache import run_plan  # noqa: E402
+from oddkettle.usecases.build.prints import print_document  # noqa: E402
+from oddkettle.usecases.build.work import report_build, work_out  # noqa: E402
+from oddkettle.usecases.simulate.run_cache import run_plan  # noqa: E402
 
 MOVES = 60
 # From a move to the frame after a part's drawing has changed, which only a new answer does.

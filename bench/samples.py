@@ -14,10 +14,10 @@ from tests.conftest import NOW, example
 
 from oddkettle.core.estimation.monitor_sample import Sample
 from oddkettle.store import samples as store
-from oddkettle.store.database import open_database
+from oddkettle.store.file.database import open_database
+from oddkettle.usecases.field.samples.samples import trip_span_ms, view
+from oddkettle.usecases.field.track.track_report import track_plan
 from oddkettle.usecases.plans.plans import create_plan
-from oddkettle.usecases.samples.samples import trip_span_ms, view
-from oddkettle.usecases.track.track_report import track_plan
 
 MANY, FEW, BUNCH, EVERY_S = 1_000_000, 1_000, 10_000, 10
 BATTERY_AH = 12.0

@@ -15,8 +15,8 @@ from pathlib import Path
 from tests.serving import SERVE, Server
 
 from oddkettle.shipped import EXAMPLES
-from oddkettle.store.database import open_database
-from oddkettle.usecases.demo import fill_demo
+from oddkettle.store.file.database import open_database
+from oddkettle.usecases.service.demo import fill_demo
 
 NOW = "2026-06-01T12:00:00+00:00"
 LEAD = "moth-survey"

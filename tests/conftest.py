@@ -17,7 +17,7 @@ from oddkettle.core.simulation.run import Case
 from oddkettle.formats.plan_json import parse_plan
 from oddkettle.plan import Plan
 from oddkettle.plan.case import case_from_plan
-from oddkettle.store.database import open_database
+from oddkettle.store.file.database import open_database
 from tests.tiers import TIER, examples
 
 LEFT_OUT: dict[str, set[str]] = {

@@ -6,8 +6,8 @@ from collections.abc import Iterator
 
 import pytest
 
-from oddkettle.store.database import open_database
-from oddkettle.usecases.demo import fill_demo
+from oddkettle.store.file.database import open_database
+from oddkettle.usecases.service.demo import fill_demo
 from tests.conftest import EXAMPLES, NOW
 
 

@@ -10,7 +10,7 @@ import pytest
 from fastapi.testclient import TestClient
 
 from oddkettle.api.app import create_app
-from oddkettle.usecases.demo import fill_demo
+from oddkettle.usecases.service.demo import fill_demo
 from tests.conftest import EXAMPLES
 
 

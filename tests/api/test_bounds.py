@@ -7,7 +7,7 @@ from typing import Any
 
 import pytest
 
-from oddkettle.api.gate.bounds import MEGABYTE, USUAL, Bounded, most_bytes
+from oddkettle.api.middleware.bounds import MEGABYTE, USUAL, Bounded, most_bytes
 from oddkettle.plan import Plan
 from tests.asked import run_async
 from tests.patience import PATIENCE_S

@@ -12,7 +12,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from oddkettle.api.app import create_app
-from oddkettle.usecases.demo import fill_demo
+from oddkettle.usecases.service.demo import fill_demo
 from tests.api.test_any_document import CLIENT, SAMPLE, Changes, answered, junk, paths, spoiled
 from tests.conftest import EXAMPLES
 from tests.tiers import examples

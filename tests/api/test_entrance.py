@@ -7,12 +7,12 @@ from typing import Any
 import pytest
 
 from oddkettle.api.app import create_app
-from oddkettle.api.gate import entrance
-from oddkettle.api.gate.entrance import Entrance
-from oddkettle.api.gate.guard import Guard
+from oddkettle.api.middleware import entrance
+from oddkettle.api.middleware.entrance import Entrance
+from oddkettle.api.middleware.guard import Guard
 from oddkettle.store.log import entries
+from oddkettle.usecases.people.sharing import Sharing, let_in_devices, send_away
 from oddkettle.usecases.plans.plans import titles
-from oddkettle.usecases.sharing.sharing import Sharing, let_in_devices, send_away
 from tests import http
 from tests.api.described import SPEC
 from tests.asked import run_async

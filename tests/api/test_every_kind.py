@@ -13,8 +13,8 @@ from oddkettle.core.battery.chemistries import CHEMISTRIES
 from oddkettle.core.sources import SOURCE_KINDS
 from oddkettle.plan.box import SOURCE_GROUPS
 from oddkettle.plan.use import Pattern
-from oddkettle.store.database import open_database
-from oddkettle.usecases.log.kinds import LOG_KINDS, LogKind
+from oddkettle.store.file.database import open_database
+from oddkettle.usecases.field.log.kinds import LOG_KINDS, LogKind
 from oddkettle.usecases.plans.part_templates import FRESH, FreshSource
 from tests.api.described import APP, SPEC
 from tests.conftest import EXAMPLES, NOW

@@ -9,8 +9,8 @@ from typing import Any
 import pytest
 from fastapi.testclient import TestClient
 
-from oddkettle.store.database import open_database
-from oddkettle.usecases.demo import fill_demo
+from oddkettle.store.file.database import open_database
+from oddkettle.usecases.service.demo import fill_demo
 from tests.api.described import APP, SPEC
 from tests.conftest import EXAMPLES, NOW
 

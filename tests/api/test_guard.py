@@ -7,7 +7,7 @@ from typing import Any
 import pytest
 
 from oddkettle.api.app import create_app
-from oddkettle.api.gate.guard import Guard
+from oddkettle.api.middleware.guard import Guard
 from oddkettle.usecases.plans.plans import titles
 from tests import http
 from tests.asked import run_async

@@ -7,7 +7,7 @@ from typing import Any
 
 import pytest
 
-from oddkettle.api.gate.json_body import SMALL, CountedJson
+from oddkettle.api.middleware.json_body import SMALL, CountedJson
 from tests.asked import run_async
 
 FIELDS = json.dumps({f"a{n}": n for n in range(30_000)}).encode()

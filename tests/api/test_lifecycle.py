@@ -14,7 +14,7 @@ from typing import Any
 
 import pytest
 
-from oddkettle.store.backup import health_of
+from oddkettle.store.file.backup import health_of
 from tests import http
 from tests.conftest import EXAMPLES
 from tests.links.test_mqtt import Broker, Listener

@@ -14,9 +14,9 @@ from fastapi.testclient import TestClient
 
 from oddkettle.core.loads.essential import may_be_cut, sounds_medical
 from oddkettle.plan import Plan
-from oddkettle.store.database import open_database
-from oddkettle.usecases.alarms.alarms import look
-from oddkettle.usecases.construct.prints import NAMES as PRINTS
+from oddkettle.store.file.database import open_database
+from oddkettle.usecases.build.prints import NAMES as PRINTS
+from oddkettle.usecases.notifications.alarms.alarms import look
 from tests.api.described import APP, SPEC
 from tests.api.test_every_kind import OF_A_DOCUMENT, needed
 from tests.conftest import NOW, example

@@ -12,8 +12,8 @@ import pytest
 from fastapi.testclient import TestClient
 
 from oddkettle.api.app import create_app
-from oddkettle.core.foundation.quantity import CLOSE, OPEN
-from oddkettle.store.database import open_database
+from oddkettle.core.units.quantity import CLOSE, OPEN
+from oddkettle.store.file.database import open_database
 from oddkettle.text.habits import COOKIE
 from tests.conftest import EXAMPLES, NOW
 from tests.tiers import NIGHTLY, SLOW

@@ -13,9 +13,9 @@ from typing import Any
 import pytest
 import uvicorn
 
-from oddkettle.api.gate import impatient
-from oddkettle.api.gate.impatient import Impatient
-from oddkettle.usecases.copies import SENDING
+from oddkettle.api.middleware import impatient
+from oddkettle.api.middleware.impatient import Impatient
+from oddkettle.usecases.service.copies import SENDING
 from tests import http
 from tests.conftest import EXAMPLES
 from tests.patience import PATIENCE_S, until

@@ -12,10 +12,10 @@ from typing import Any
 
 import pytest
 
-from oddkettle.api.gate import workload
-from oddkettle.api.gate.workload import Workload
-from oddkettle.core.foundation.cache import BoundedCache
-from oddkettle.core.foundation.giving_up import GivenUp, check_given_up, given_up, giving_up_when
+from oddkettle.api.middleware import workload
+from oddkettle.api.middleware.workload import Workload
+from oddkettle.core.caching.cache import BoundedCache
+from oddkettle.core.caching.cancellation import GivenUp, check_given_up, given_up, giving_up_when
 from tests import http
 from tests.asked import run_async
 from tests.conftest import EXAMPLES

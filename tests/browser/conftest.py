@@ -19,7 +19,7 @@ from playwright.sync_api import (
     sync_playwright,
 )
 
-from oddkettle.usecases.sharing.addresses import own_addresses
+from oddkettle.usecases.people.addresses import own_addresses
 from tests import http
 from tests.conftest import EXAMPLES
 from tests.patience import PATIENCE_S

@@ -8,7 +8,7 @@ from collections.abc import Iterator
 import pytest
 from playwright.sync_api import Browser, Page, expect
 
-from oddkettle.usecases.sharing.addresses import own_addresses
+from oddkettle.usecases.people.addresses import own_addresses
 from tests.browser.conftest import PATIENCE_MS, SIZES, with_the_demos_plan
 from tests.serving import SERVE, Server
 

@@ -21,7 +21,7 @@ from oddkettle.core.battery.chemistries.flooded import FLOODED
 from oddkettle.core.battery.chemistries.gel import GEL
 from oddkettle.core.battery.chemistries.nmc import NMC
 from oddkettle.core.battery.datasheet import Datasheet, with_datasheet
-from oddkettle.core.foundation.errors import PlanError
+from oddkettle.core.messages.errors import PlanError
 from oddkettle.core.simulation.run_metrics import level_from_rested_v
 from tests.core.boxes import AGM, LIFEPO4
 

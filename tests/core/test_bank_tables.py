@@ -22,7 +22,7 @@ from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
 from oddkettle.core.battery.chemistries.nmc import NMC
 from oddkettle.core.battery.chemistry import Chemistry
 from oddkettle.core.battery.temperature import Housing
-from oddkettle.core.foundation.errors import PlanError
+from oddkettle.core.messages.errors import PlanError
 
 STEP_H = 1 / 12
 TWO_BY_TWO = {"battery_ah": 80.0, "series": 2, "parallel": 2, "system_v": 24.0}

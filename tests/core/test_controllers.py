@@ -12,8 +12,8 @@ import pytest
 from oddkettle.core.battery.bank import Bank
 from oddkettle.core.battery.chemistries.agm import AGM
 from oddkettle.core.estimation.tracker import track
-from oddkettle.core.foundation.errors import PlanError
 from oddkettle.core.kernel.records import ABSORPTION, BULK, FLOAT, SECOND
+from oddkettle.core.messages.errors import PlanError
 from oddkettle.core.simulation.case import Case, LoadOutput
 from oddkettle.core.simulation.ensemble import run_ensemble
 from oddkettle.core.simulation.ledger import keep_books

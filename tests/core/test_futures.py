@@ -7,7 +7,7 @@ from datetime import date, timedelta
 import numpy as np
 import pytest
 
-from oddkettle.core.foundation.errors import PlanError
+from oddkettle.core.messages.errors import PlanError
 from oddkettle.core.trip.grid import Site, lay_grid, zone_named
 from oddkettle.core.weather.clear_sky import clear_sky
 from oddkettle.core.weather.climate import CLIMATES, typical_day

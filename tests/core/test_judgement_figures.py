@@ -7,7 +7,6 @@ from dataclasses import replace
 import pytest
 
 from oddkettle.core.battery.chemistries.agm import AGM
-from oddkettle.core.foundation.usual_sizes import CHARGER_A
 from oddkettle.core.judgement import Judgement
 from oddkettle.core.loads.demand import Appliance, Inverter, Window
 from oddkettle.core.simulation.case import Case
@@ -19,6 +18,7 @@ from oddkettle.core.sources.dcdc import DcDc
 from oddkettle.core.sources.panel import Panel
 from oddkettle.core.sources.relay import Relay
 from oddkettle.core.sources.solar import Controller, SunInput
+from oddkettle.core.units.sold_sizes import CHARGER_A
 from oddkettle.text import render
 from tests.core.boxes import a_case, bank, lamp
 from tests.core.test_judgement import driven, judged, mains, sunny

@@ -6,11 +6,11 @@ from dataclasses import replace
 
 import pytest
 
-from oddkettle.core.foundation.errors import PlanError
 from oddkettle.core.loads.bursts import Bursts
 from oddkettle.core.loads.demand import Appliance, Window
 from oddkettle.core.loads.fridge import Fridge
 from oddkettle.core.loads.measurement import Reading, measured
+from oddkettle.core.messages.errors import PlanError
 
 LAPTOP = Appliance("l", "Laptop", 58.0, "usb", (Window(0, 1440),))
 COOL = Appliance("c", "Cool box", 45.0, "12v", (Window(0, 1440),), 0.5, Fridge(4.0, 25.0))

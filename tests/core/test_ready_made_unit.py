@@ -10,9 +10,9 @@ import pytest
 
 from oddkettle.core.battery.bank import Bank
 from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
-from oddkettle.core.foundation.errors import PlanError
 from oddkettle.core.judgement import Judgement, judge
 from oddkettle.core.loads.demand import Inverter
+from oddkettle.core.messages.errors import PlanError
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.ensemble import run_ensemble
 from oddkettle.core.simulation.ledger import keep_books

@@ -10,7 +10,6 @@ import pytest
 
 from oddkettle.core.battery.bank import Bank
 from oddkettle.core.battery.chemistries.agm import AGM
-from oddkettle.core.foundation.units import cable_ohm
 from oddkettle.core.loads.demand import Window
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.ledger import SourceFlow, keep_books
@@ -24,6 +23,7 @@ from oddkettle.core.sources.panel import Label, Panel
 from oddkettle.core.sources.relay import Relay
 from oddkettle.core.sources.solar import Controller, Shade, SunInput
 from oddkettle.core.trip.grid import Block, lay_grid, zone_named
+from oddkettle.core.units.conversion import cable_ohm
 from tests.core.boxes import a_case, lamp
 
 DRIVE = Block("drive", 0, 600, 0, 720)

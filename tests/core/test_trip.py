@@ -7,7 +7,7 @@ from datetime import date
 import numpy as np
 import pytest
 
-from oddkettle.core.foundation.errors import PlanError
+from oddkettle.core.messages.errors import PlanError
 from oddkettle.core.trip.grid import Block, daily_share, lay_grid, shares_of_steps, zone_named
 
 LONDON = zone_named("Europe/London")

@@ -7,7 +7,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from oddkettle.core.foundation.errors import PlanError
+from oddkettle.core.messages.errors import PlanError
 from oddkettle.core.simulation.run import simulate, trip_grid
 from oddkettle.core.simulation.scenarios import expected_scenario
 from oddkettle.core.sources.panel import Label, Light, Panel, check_label

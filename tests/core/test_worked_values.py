@@ -21,7 +21,6 @@ from oddkettle.core.battery.temperature import Housing
 from oddkettle.core.estimation.measurement_update import aim_of, surprise_of
 from oddkettle.core.estimation.particle_filter import Particles
 from oddkettle.core.estimation.readings import Reading as Seen
-from oddkettle.core.foundation.errors import PlanError
 from oddkettle.core.kernel.records import BULK, FLOAT
 from oddkettle.core.loads.demand import (
     Appliance,
@@ -33,6 +32,7 @@ from oddkettle.core.loads.demand import (
 )
 from oddkettle.core.loads.fridge import Fridge
 from oddkettle.core.loads.measurement import Reading, measured
+from oddkettle.core.messages.errors import PlanError
 from oddkettle.core.simulation.ensemble import run_ensemble
 from oddkettle.core.simulation.ledger import keep_books
 from oddkettle.core.simulation.run import simulate, trip_grid
@@ -46,7 +46,7 @@ from oddkettle.core.sources.relay import Relay
 from oddkettle.core.trip.grid import Block, lay_grid, zone_named
 from oddkettle.core.weather.clear_sky import Sky
 from oddkettle.results.odds import Band
-from oddkettle.usecases.track.calibration import MIDDLE_80, one_spread_percent
+from oddkettle.usecases.field.track.calibration import MIDDLE_80, one_spread_percent
 from tests.core.boxes import a_case, lamp, steady
 from tests.core.test_judgement import judged
 from tests.core.test_ledger import BARE

@@ -8,7 +8,7 @@ from zoneinfo import ZoneInfo
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from oddkettle.core.foundation.errors import PlanError
+from oddkettle.core.messages.errors import PlanError
 from oddkettle.formats.archive import unpack
 from oddkettle.formats.calendar_ics import read_calendar
 from oddkettle.formats.gpx_track import read_gpx

@@ -8,9 +8,9 @@ import time
 
 import pytest
 
-from oddkettle.core.foundation.errors import PlanError
-from oddkettle.core.foundation.giving_up import GivenUp, giving_up_when
-from oddkettle.formats.apart import ReaderEnded, read_apart
+from oddkettle.core.caching.cancellation import GivenUp, giving_up_when
+from oddkettle.core.messages.errors import PlanError
+from oddkettle.formats.untrusted.apart import ReaderEnded, read_apart
 from oddkettle.formats.weather_file import read_weather
 from tests.patience import PATIENCE_S
 

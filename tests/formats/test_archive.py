@@ -14,11 +14,11 @@ from oddkettle.formats.archive import LOG, PLAN, SAMPLES, pack, unpack
 from oddkettle.plan import Plan
 from oddkettle.plan.plan_errors import PlanRefused
 from oddkettle.store import samples as sample_store
-from oddkettle.usecases.files import export, export_archive, import_archive
-from oddkettle.usecases.log.entries import NewEntry
-from oddkettle.usecases.log.log import add_entry, delete_entry, list_entries
+from oddkettle.usecases.exchange.log_files import export, export_archive, import_archive
+from oddkettle.usecases.field.log.entries import NewEntry
+from oddkettle.usecases.field.log.log import add_entry, delete_entry, list_entries
+from oddkettle.usecases.field.samples.samples import ingest
 from oddkettle.usecases.plans.plans import create_plan, open_plan, titles
-from oddkettle.usecases.samples.samples import ingest
 
 AT_MS = 1780898400000
 

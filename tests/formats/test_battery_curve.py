@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from oddkettle.core.foundation.errors import PlanError
+from oddkettle.core.messages.errors import PlanError
 from oddkettle.formats.battery_curve import MAX_ROWS, parse_curve
 
 POINTS = ((90.0, 50.0, 20.0), (13.33, 13.12, 12.9))

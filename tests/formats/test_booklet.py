@@ -21,8 +21,8 @@ from oddkettle.formats.booklet.page import Paper, safe
 from oddkettle.formats.booklet.template import BAR_MM, EDGE_MM, FOOT_MM, tiling
 from oddkettle.plan import Plan
 from oddkettle.text import render
-from oddkettle.usecases.construct.prints import print_document
-from oddkettle.usecases.construct.work import work_out
+from oddkettle.usecases.build.prints import print_document
+from oddkettle.usecases.build.work import work_out
 from tests.conftest import example
 from tests.core.construction.boxes import full_case, ran
 from tests.tiers import SLOW, sample_boxes

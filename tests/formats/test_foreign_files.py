@@ -10,12 +10,12 @@ from zoneinfo import ZoneInfo
 import gpxpy
 import pytest
 
-from oddkettle.core.foundation.errors import PlanError
-from oddkettle.core.foundation.giving_up import GivenUp, giving_up_when
+from oddkettle.core.caching.cancellation import GivenUp, giving_up_when
+from oddkettle.core.messages.errors import PlanError
 from oddkettle.formats.archive import unpack
 from oddkettle.formats.calendar_ics import read_calendar
 from oddkettle.formats.gpx_track import read_gpx
-from oddkettle.formats.xml_bounds import (
+from oddkettle.formats.untrusted.xml_bounds import (
     MAX_ATTRIBUTES,
     MAX_DEPTH,
     MAX_NAMES,

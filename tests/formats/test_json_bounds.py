@@ -6,8 +6,13 @@ import json
 
 import pytest
 
-from oddkettle.formats.json_bounds import MAX_IN_ONE, MAX_NAMES, TooManyFields, count_fields
 from oddkettle.formats.plan_json import parse_plan
+from oddkettle.formats.untrusted.json_bounds import (
+    MAX_IN_ONE,
+    MAX_NAMES,
+    TooManyFields,
+    count_fields,
+)
 from oddkettle.plan.plan_errors import PlanRefused
 from tests.conftest import EXAMPLES
 

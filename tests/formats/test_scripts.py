@@ -9,7 +9,7 @@ import pytest
 
 from oddkettle.formats.booklet.faces import HEAD, TEXT, UNKNOWN, as_seen, marked, runs
 from oddkettle.plan import Plan
-from oddkettle.usecases.construct.prints import print_document
+from oddkettle.usecases.build.prints import print_document
 from tests.tiers import by_day
 
 NAMES = {

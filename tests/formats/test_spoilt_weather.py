@@ -8,7 +8,7 @@ from pathlib import Path
 import pvlib
 import pytest
 
-from oddkettle.core.foundation.errors import PlanError
+from oddkettle.core.messages.errors import PlanError
 from oddkettle.formats.weather_file import read_weather
 from tests.tiers import repeats
 

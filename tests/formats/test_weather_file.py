@@ -11,7 +11,7 @@ import pandas as pd
 import pvlib
 import pytest
 
-from oddkettle.core.foundation.errors import PlanError
+from oddkettle.core.messages.errors import PlanError
 from oddkettle.core.trip.grid import Site
 from oddkettle.core.weather.calibration import coverage
 from oddkettle.core.weather.clear_sky import clear_ghi_at

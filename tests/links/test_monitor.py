@@ -28,8 +28,8 @@ from oddkettle.standins.monitor import (
     truth_of,
 )
 from oddkettle.store import samples as store
+from oddkettle.usecases.field.samples import monitor as service
 from oddkettle.usecases.plans.plans import create_plan
-from oddkettle.usecases.samples import monitor as service
 from tests import http
 from tests.conftest import example
 from tests.patience import until

@@ -18,22 +18,22 @@ from oddkettle.formats.samples_ndjson import BadLine
 from oddkettle.plan import Plan
 from oddkettle.plan.plan_errors import PlanRefused
 from oddkettle.store import samples
-from oddkettle.store.database import open_database
-from oddkettle.store.identity import data_id
-from oddkettle.usecases.alarms.alarms import look
-from oddkettle.usecases.broker import bridge as service
-from oddkettle.usecases.broker.publishing import device_name
-from oddkettle.usecases.broker.settings import (
+from oddkettle.store.file.database import open_database
+from oddkettle.store.file.identity import data_id
+from oddkettle.usecases.field.log.entries import NewEntry
+from oddkettle.usecases.field.log.log import add_entry
+from oddkettle.usecases.field.track.today import today_of
+from oddkettle.usecases.notifications.alarms.alarms import look
+from oddkettle.usecases.notifications.broker import bridge as service
+from oddkettle.usecases.notifications.broker.publishing import device_name
+from oddkettle.usecases.notifications.broker.settings import (
     BrokerSettings,
     SamplePaths,
     check,
     is_topic_filter,
     sample_of,
 )
-from oddkettle.usecases.log.entries import NewEntry
-from oddkettle.usecases.log.log import add_entry
 from oddkettle.usecases.plans.plans import create_plan
-from oddkettle.usecases.track.today import today_of
 from tests.conftest import NOW
 from tests.patience import PATIENCE_S, until
 from tests.serving import free_port

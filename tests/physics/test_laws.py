@@ -13,13 +13,13 @@ from hypothesis import HealthCheck, Phase, assume, given, settings
 from hypothesis import strategies as st
 
 from oddkettle.core.battery.chemistries import CHEMISTRIES
-from oddkettle.core.foundation.units import CLASS_V
 from oddkettle.core.kernel.constants import REFERENCE_C
 from oddkettle.core.kernel.records import FLOAT
 from oddkettle.core.simulation.ledger import keep_books
 from oddkettle.core.simulation.run import Run, run_world, simulate
 from oddkettle.core.simulation.run_metrics import autonomy_h
 from oddkettle.core.sources.charge_profile import Profile
+from oddkettle.core.units.conversion import CLASS_V
 from tests.core.boxes import LIFEPO4, Case, cases, changed
 from tests.tiers import OF_THE_KERNEL, examples, repeats
 

@@ -12,7 +12,7 @@ from oddkettle.formats.plan_json import parse_plan, plan_bytes
 from oddkettle.plan import Plan
 from oddkettle.plan.case import case_from_plan
 from oddkettle.plan.plan_errors import Complaint, PlanRefused
-from oddkettle.usecases.run_cache import run_plan
+from oddkettle.usecases.simulate.run_cache import run_plan
 from tests.conftest import EXAMPLES
 
 NAMES = sorted(path.name for path in EXAMPLES.glob("*.json"))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from oddkettle.core.foundation.units import MINUTES_PER_DAY
+from oddkettle.core.units.conversion import MINUTES_PER_DAY
 from oddkettle.plan import Plan
 from oddkettle.plan.flexible import runs_of
 from oddkettle.plan.use import Flexible, Hours

@@ -14,7 +14,7 @@ from typer.testing import CliRunner
 
 from oddkettle.cli import app
 from oddkettle.plan import Plan
-from oddkettle.store.backup import (
+from oddkettle.store.file.backup import (
     STAMP,
     bring_back,
     copy_to,
@@ -22,10 +22,10 @@ from oddkettle.store.backup import (
     keep_copies,
     kept_by_age,
 )
-from oddkettle.store.database import open_database
-from oddkettle.store.tables import RevisionRow, database
+from oddkettle.store.file.database import open_database
+from oddkettle.store.file.tables import RevisionRow, database
+from oddkettle.store.file.trouble import StoreTrouble, in_words
 from oddkettle.store.thinning import clock_is_sound
-from oddkettle.store.trouble import StoreTrouble, in_words
 from oddkettle.usecases.plans.plans import create_plan, open_plan, save_plan, titles
 from tests.conftest import NOW
 from tests.serving import free_port

@@ -6,8 +6,8 @@ from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 from oddkettle.store import plans
+from oddkettle.store.file.tables import database
 from oddkettle.store.plans import BoxPart
-from oddkettle.store.tables import database
 from tests.conftest import NOW
 
 BOX = BoxPart("kettle", "My box", "{}")

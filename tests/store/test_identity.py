@@ -9,10 +9,10 @@ from pathlib import Path
 import pytest
 
 from oddkettle.plan import Plan
-from oddkettle.store.backup import bring_back, copy_to
-from oddkettle.store.database import open_database
-from oddkettle.store.identity import ElsewhereNote, belongs_here, data_id
-from oddkettle.store.tables import database
+from oddkettle.store.file.backup import bring_back, copy_to
+from oddkettle.store.file.database import open_database
+from oddkettle.store.file.identity import ElsewhereNote, belongs_here, data_id
+from oddkettle.store.file.tables import database
 from oddkettle.usecases.plans.plans import OpenPlan, create_plan, open_plan
 from tests.conftest import NOW
 

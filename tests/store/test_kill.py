@@ -12,7 +12,7 @@ from datetime import UTC, datetime, timedelta
 import pytest
 
 from oddkettle.formats.archive import pack
-from oddkettle.store.backup import health_of
+from oddkettle.store.file.backup import health_of
 from tests import http
 from tests.conftest import EXAMPLES
 from tests.serving import SERVE, Server

@@ -8,12 +8,12 @@ import pytest
 from peewee import SqliteDatabase
 
 from oddkettle.plan import Plan
-from oddkettle.store import migrations
-from oddkettle.store.database import open_database
-from oddkettle.store.migrations import MIGRATIONS, StoreTooNew, migrate
-from oddkettle.usecases.log.entries import NewEntry
-from oddkettle.usecases.log.log import add_entry, list_entries
-from oddkettle.usecases.track.track_report import track_plan
+from oddkettle.store.file import migrations
+from oddkettle.store.file.database import open_database
+from oddkettle.store.file.migrations import MIGRATIONS, StoreTooNew, migrate
+from oddkettle.usecases.field.log.entries import NewEntry
+from oddkettle.usecases.field.log.log import add_entry, list_entries
+from oddkettle.usecases.field.track.track_report import track_plan
 from tests.conftest import NOW
 
 BEFORE_THE_LOG_DEEPENED = 3

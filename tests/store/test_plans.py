@@ -9,10 +9,10 @@ from pathlib import Path
 import pytest
 
 from oddkettle.store import log, plans
-from oddkettle.store.database import open_database
-from oddkettle.store.migrations import MIGRATIONS, StoreTooNew
+from oddkettle.store.file.database import open_database
+from oddkettle.store.file.migrations import MIGRATIONS, StoreTooNew
+from oddkettle.store.file.tables import database
 from oddkettle.store.plans import BoxPart
-from oddkettle.store.tables import database
 from oddkettle.store.thinning import ALL_FOR, DAILY_FOR, thin_revisions
 from tests.conftest import NOW
 
@@ -89,7 +89,7 @@ def test_a_database_of_one_migration_is_brought_up_to_date(
 ) -> None:
     path = tmp_path / "old.sqlite3"
     with monkeypatch.context() as older:
-        older.setattr("oddkettle.store.migrations.MIGRATIONS", MIGRATIONS[:1])
+        older.setattr("oddkettle.store.file.migrations.MIGRATIONS", MIGRATIONS[:1])
         open_database(path, NOW)
         database.execute_sql("INSERT INTO plan VALUES (1, ?, NULL, NULL)", (NOW,))
         document = '{"name": "A"}'

@@ -9,8 +9,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from oddkettle.core.foundation import quantity
-from oddkettle.core.foundation.quantity import (
+from oddkettle.core.units import quantity
+from oddkettle.core.units.quantity import (
     celsius,
     charge,
     clock,

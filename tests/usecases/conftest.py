@@ -9,11 +9,11 @@ from pathlib import Path
 import pytest
 
 from oddkettle.plan import Plan
-from oddkettle.usecases.demo import ENTRIES
+from oddkettle.usecases.field.log.entries import NewEntry
+from oddkettle.usecases.field.log.log import add_entry
 from oddkettle.usecases.improve.seek import Sought, Tried
-from oddkettle.usecases.log.entries import NewEntry
-from oddkettle.usecases.log.log import add_entry
 from oddkettle.usecases.plans.plans import create_plan
+from oddkettle.usecases.service.demo import ENTRIES
 
 
 @pytest.fixture

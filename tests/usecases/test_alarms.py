@@ -14,13 +14,13 @@ from oddkettle.core.simulation.ledger import keep_books
 from oddkettle.plan import Plan
 from oddkettle.store import samples
 from oddkettle.text.render import render
-from oddkettle.usecases.alarms import alarms, conditions
-from oddkettle.usecases.alarms.alarms import Alarm, look, read
-from oddkettle.usecases.log.entries import NewEntry
-from oddkettle.usecases.log.log import add_entry
+from oddkettle.usecases.field.log.entries import NewEntry
+from oddkettle.usecases.field.log.log import add_entry
+from oddkettle.usecases.field.track.tracked_trip import first_midnight, follow
+from oddkettle.usecases.notifications.alarms import alarms, conditions
+from oddkettle.usecases.notifications.alarms.alarms import Alarm, look, read
 from oddkettle.usecases.plans.plans import create_plan
-from oddkettle.usecases.run_cache import run_plan
-from oddkettle.usecases.track.tracked_trip import first_midnight, follow
+from oddkettle.usecases.simulate.run_cache import run_plan
 from tests.conftest import example
 from tests.usecases.conftest import percent
 

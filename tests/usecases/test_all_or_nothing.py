@@ -18,12 +18,12 @@ from oddkettle.formats.plan_json import plan_bytes
 from oddkettle.plan import Plan
 from oddkettle.plan.plan_errors import PlanRefused
 from oddkettle.store import samples as sample_store
-from oddkettle.store.tables import LogRow, PlanRow, RevisionRow, database
+from oddkettle.store.file.tables import LogRow, PlanRow, RevisionRow, database
 from oddkettle.usecases.boxes.boxes import box_cards
-from oddkettle.usecases.file_names import stem_of
-from oddkettle.usecases.files import export, import_archive
-from oddkettle.usecases.log.entries import NewEntry
-from oddkettle.usecases.log.log import add_entry, list_entries
+from oddkettle.usecases.exchange.log_files import export, import_archive
+from oddkettle.usecases.field.log.entries import NewEntry
+from oddkettle.usecases.field.log.log import add_entry, list_entries
+from oddkettle.usecases.plans.file_names import stem_of
 from oddkettle.usecases.plans.plans import create_plan, kept_bytes, titles, unreadable_plans
 
 AT = "2026-06-08T07:00:00+00:00"

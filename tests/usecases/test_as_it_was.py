@@ -12,9 +12,9 @@ from oddkettle.core.weather.weather_generator import SEEN_HOLDS, holds
 from oddkettle.plan import Plan
 from oddkettle.plan.case import case_from_plan
 from oddkettle.store.log import Entry
-from oddkettle.usecases.log.entries import Detail
-from oddkettle.usecases.track.case_from_log import case_from_log, readings_of, without
-from oddkettle.usecases.track.tracked_trip import first_midnight
+from oddkettle.usecases.field.log.entries import Detail
+from oddkettle.usecases.field.track.case_from_log import case_from_log, readings_of, without
+from oddkettle.usecases.field.track.tracked_trip import first_midnight
 
 LONDON_H = 1
 """Hours that the trip's clock is ahead of UTC."""

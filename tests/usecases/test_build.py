@@ -10,9 +10,9 @@ import pytest
 from pydantic import ValidationError
 
 from oddkettle.core.construction.text import count_text
-from oddkettle.core.foundation.quantity import money
+from oddkettle.core.units.quantity import money
 from oddkettle.plan import Plan
-from oddkettle.plan.build import (
+from oddkettle.plan.making.document import (
     Build,
     CircuitChoice,
     EnclosureModel,
@@ -23,16 +23,16 @@ from oddkettle.plan.build import (
 from oddkettle.plan.plan_errors import PlanRefused
 from oddkettle.results.build import BuildReport, CircuitReport
 from oddkettle.text import Habits, render
-from oddkettle.usecases.construct.prints import SHEETS, print_document, print_plan, read_prices
-from oddkettle.usecases.construct.ticks import AFRESH, NewTick, list_ticks, tick, untick
-from oddkettle.usecases.construct.work import report_build, report_moved
-from oddkettle.usecases.files import export_archive, import_archive
-from oddkettle.usecases.log.log import list_entries
+from oddkettle.usecases.build.prints import SHEETS, print_document, print_plan, read_prices
+from oddkettle.usecases.build.ticks import AFRESH, NewTick, list_ticks, tick, untick
+from oddkettle.usecases.build.work import report_build, report_moved
+from oddkettle.usecases.exchange.log_files import export_archive, import_archive
+from oddkettle.usecases.field.log.log import list_entries
+from oddkettle.usecases.field.track.track_report import track_plan
+from oddkettle.usecases.field.track.trip_report import report_trip
 from oddkettle.usecases.plans.plans import create_plan
 from oddkettle.usecases.simulate.remedies import with_edits
 from oddkettle.usecases.simulate.run_report import report_plan
-from oddkettle.usecases.track.track_report import track_plan
-from oddkettle.usecases.track.trip_report import report_trip
 from tests.conftest import example
 
 
@@ -264,7 +264,7 @@ def test_a_price_is_said_as_a_range_or_as_itself(low: float, high: float, said: 
 
 
 def test_a_count_is_said_with_its_unit(moth: Plan) -> None:
-    from oddkettle.usecases.construct.work import work_out
+    from oddkettle.usecases.build.work import work_out
 
     lines = work_out(moth)[0].lines
     assert {count_text(line) for line in lines if line.article.key == "shrink:6"} == {"1.5 m"}

@@ -10,17 +10,17 @@ from oddkettle.core.battery.bank import Bank
 from oddkettle.core.battery.chemistries.agm import AGM
 from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
 from oddkettle.core.estimation.counted_capacity import capacity_from_discharge
-from oddkettle.core.foundation.errors import PlanError
+from oddkettle.core.messages.errors import PlanError
 from oddkettle.plan.case import case_from_plan
 from oddkettle.plan.plan_errors import PlanRefused
 from oddkettle.results.odds import Band
+from oddkettle.usecases.field.track.calibration import Learned
+from oddkettle.usecases.field.track.capacity import CapacityAsked, find_capacity, guide_test
+from oddkettle.usecases.field.track.suspicion import suspicions
+from oddkettle.usecases.field.track.track_report import track_plan
+from oddkettle.usecases.field.track.tracked_trip import follow
 from oddkettle.usecases.plans.plans import open_plan
 from oddkettle.usecases.simulate.remedies import with_edits
-from oddkettle.usecases.track.calibration import Learned
-from oddkettle.usecases.track.capacity import CapacityAsked, find_capacity, guide_test
-from oddkettle.usecases.track.suspicion import suspicions
-from oddkettle.usecases.track.track_report import track_plan
-from oddkettle.usecases.track.tracked_trip import follow
 from tests.usecases.conftest import percent
 
 LITHIUM = Bank(LIFEPO4, 100.0)

@@ -11,11 +11,11 @@ from pathlib import Path
 import pytest
 
 from oddkettle.plan import Plan
-from oddkettle.store.backup import health_of
-from oddkettle.store.database import open_database
-from oddkettle.store.tables import database
-from oddkettle.usecases import copies
+from oddkettle.store.file.backup import health_of
+from oddkettle.store.file.database import open_database
+from oddkettle.store.file.tables import database
 from oddkettle.usecases.plans.plans import create_plan, open_plan, titles
+from oddkettle.usecases.service import copies
 from tests.conftest import NOW
 
 AT = datetime(2026, 6, 8, 12)

@@ -12,8 +12,8 @@ from oddkettle.core.simulation.run import Run
 from oddkettle.core.simulation.run_metrics import autonomy_h
 from oddkettle.plan import Plan
 from oddkettle.results.run import Stamina
-from oddkettle.usecases.run_cache import run_plan
 from oddkettle.usecases.simulate.endurance import MAX_MARKS, report_stamina
+from oddkettle.usecases.simulate.run_cache import run_plan
 from tests.conftest import example
 
 

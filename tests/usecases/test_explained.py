@@ -14,7 +14,7 @@ from oddkettle.results.run import Amount, Period, RunReport
 from oddkettle.results.sums import Sum
 from oddkettle.text import Habits, render
 from oddkettle.usecases.explain import bank, explain, flows, use
-from oddkettle.usecases.run_cache import run_plan
+from oddkettle.usecases.simulate.run_cache import run_plan
 from oddkettle.usecases.simulate.run_report import report_plan
 from tests.conftest import example
 from tests.usecases.test_sums import number, written

@@ -9,8 +9,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from oddkettle.usecases.begin.grammar.read import MOST_TEXT, Reading, read_sentence
-from oddkettle.usecases.begin.sentence import Sentence
+from oddkettle.usecases.onboarding.grammar.read import MOST_TEXT, Reading, read_sentence
+from oddkettle.usecases.onboarding.sentence import Sentence
 from tests.usecases.test_sentence import MOOR, sentence
 
 TODAY = date(2026, 11, 28)

@@ -13,11 +13,11 @@ from oddkettle.core.sources.panel import Panel
 from oddkettle.core.weather.clear_sky import Sky
 from oddkettle.plan import Plan
 from oddkettle.text.render import render
-from oddkettle.usecases.log.entries import NewEntry
-from oddkettle.usecases.log.log import add_entry
+from oddkettle.usecases.field.log.entries import NewEntry
+from oddkettle.usecases.field.log.log import add_entry
+from oddkettle.usecases.field.track.today import today_of
+from oddkettle.usecases.improve.schedule.hints import hints_of
 from oddkettle.usecases.plans.plans import create_plan, open_plan
-from oddkettle.usecases.schedule.hints import hints_of
-from oddkettle.usecases.track.today import today_of
 from tests.conftest import example
 from tests.usecases.conftest import percent
 

@@ -7,7 +7,7 @@ from typing import Any
 
 import pytest
 
-from oddkettle.core.foundation.usual_sizes import BATTERY_AH, CHARGER_A
+from oddkettle.core.units.sold_sizes import BATTERY_AH, CHARGER_A
 from oddkettle.plan import Plan
 from oddkettle.plan.plan_errors import PlanRefused
 from oddkettle.usecases.improve.candidates import candidates_of
@@ -16,8 +16,8 @@ from oddkettle.usecases.improve.seek import Goal, Sought, seek
 from oddkettle.usecases.improve.sizes import Design, SizesEnd, SizesPart, search_sizes, size_edits
 from oddkettle.usecases.improve.weigh import Weighed, Weighing, weigh
 from oddkettle.usecases.plans.plans import create_plan
-from oddkettle.usecases.run_cache import ensemble_of
 from oddkettle.usecases.simulate.remedies import with_edits
+from oddkettle.usecases.simulate.run_cache import ensemble_of
 from tests.conftest import EXAMPLES, example
 from tests.tiers import NIGHTLY, SLOW, sample_boxes
 

@@ -10,8 +10,8 @@ import pytest
 from oddkettle.plan import Plan
 from oddkettle.plan.plan_errors import PlanRefused
 from oddkettle.text import render
-from oddkettle.usecases.log.entries import Writer
-from oddkettle.usecases.log.log import (
+from oddkettle.usecases.field.log.entries import Writer
+from oddkettle.usecases.field.log.log import (
     NewEntry,
     add_entry,
     delete_entry,
@@ -19,7 +19,7 @@ from oddkettle.usecases.log.log import (
     restore_entry,
 )
 from oddkettle.usecases.plans.plans import create_plan
-from oddkettle.usecases.run_cache import run_plan
+from oddkettle.usecases.simulate.run_cache import run_plan
 from tests.conftest import example
 
 PHONE = Writer("Iva's phone", 1)

@@ -11,13 +11,13 @@ import pytest
 
 from oddkettle.plan import Plan
 from oddkettle.plan.plan_errors import PlanRefused
-from oddkettle.usecases.begin.plan_of import plan_of
-from oddkettle.usecases.begin.sentence import Bank, Charger, Sentence, Thing
 from oddkettle.usecases.improve.mend import FINE, MendAsked, Mended, mend
 from oddkettle.usecases.improve.moves import Bother, Move, moves_of
 from oddkettle.usecases.improve.weigh import tightest_day
-from oddkettle.usecases.run_cache import ensemble_of
+from oddkettle.usecases.onboarding.plan_of import plan_of
+from oddkettle.usecases.onboarding.sentence import Bank, Charger, Sentence, Thing
 from oddkettle.usecases.simulate.remedies import with_edits
+from oddkettle.usecases.simulate.run_cache import ensemble_of
 from tests.conftest import example
 from tests.tiers import NIGHTLY, SLOW, in_pieces, repeats
 from tests.usecases.test_sentence import MOOR

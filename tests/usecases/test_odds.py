@@ -12,8 +12,8 @@ from oddkettle.plan.plan_errors import PlanRefused
 from oddkettle.plan.weather import prospects_from
 from oddkettle.results.sums import SumLine
 from oddkettle.usecases.explain import explain
-from oddkettle.usecases.run_cache import SKIES, run_plan
 from oddkettle.usecases.simulate.odds import in_ten, odds_of
+from oddkettle.usecases.simulate.run_cache import SKIES, run_plan
 from oddkettle.usecases.simulate.run_report import report_plan
 
 

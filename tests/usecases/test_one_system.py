@@ -9,8 +9,8 @@ import pypdfium2
 import pytest
 
 from oddkettle.text.habits import Habits, reading_as
-from oddkettle.usecases.construct.prints import NAMES, PrintName, print_document
-from oddkettle.usecases.construct.work import written_build
+from oddkettle.usecases.build.prints import NAMES, PrintName, print_document
+from oddkettle.usecases.build.work import written_build
 from tests.conftest import EXAMPLES, example
 from tests.tiers import NIGHTLY, SLOW
 

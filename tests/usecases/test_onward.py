@@ -5,10 +5,10 @@ from __future__ import annotations
 import pytest
 
 from oddkettle.plan.plan_errors import PlanRefused
+from oddkettle.usecases.field.track.track_report import track_plan
 from oddkettle.usecases.improve.onward import mend_onward, seek_onward, weigh_onward
 from oddkettle.usecases.improve.seek import Goal
 from oddkettle.usecases.improve.weigh import Weighed, Weighing
-from oddkettle.usecases.track.track_report import track_plan
 from tests.usecases.conftest import percent, sought_of
 
 

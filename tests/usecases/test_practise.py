@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import pytest
 
-from oddkettle.usecases.missing import NoSuchSituation
 from oddkettle.usecases.practise import practise
 from oddkettle.usecases.practise.practise import Situation, answer, base_plan, outcome, situations
+from oddkettle.usecases.simulate.missing import NoSuchSituation
 from oddkettle.usecases.simulate.remedies import with_edits
 from tests.tiers import by_day
 

@@ -5,15 +5,15 @@ from __future__ import annotations
 import json
 import re
 
-from oddkettle.store.identity import data_id
-from oddkettle.usecases.broker.publishing import (
+from oddkettle.store.file.identity import data_id
+from oddkettle.usecases.field.track.today import today_of
+from oddkettle.usecases.notifications.broker.publishing import (
     PROPERTIES,
     description_of,
     device_name,
     device_topic,
     values_of,
 )
-from oddkettle.usecases.track.today import today_of
 from tests.usecases.conftest import percent
 
 BASE = "homie/5/odd-kettle-0-1"

@@ -14,11 +14,11 @@ from oddkettle.core.trip.track_legs import distances_km, legs_by_pace, legs_by_t
 from oddkettle.plan import Plan
 from oddkettle.plan.plan_errors import PlanRefused
 from oddkettle.text.render import render
+from oddkettle.usecases.exchange.calendar_file import calendar_of, look_at_calendar, stops_of
+from oddkettle.usecases.exchange.track_file import Pace, look_at_track
 from oddkettle.usecases.plans.plans import create_plan, open_plan
-from oddkettle.usecases.roads.calendar_file import calendar_of, look_at_calendar, stops_of
-from oddkettle.usecases.roads.track_file import Pace, look_at_track
-from oddkettle.usecases.run_cache import ensemble_of
 from oddkettle.usecases.simulate.remedies import with_edits
+from oddkettle.usecases.simulate.run_cache import ensemble_of
 
 USUAL = Pace()
 HOUR = 3600.0

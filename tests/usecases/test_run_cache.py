@@ -7,12 +7,12 @@ import json
 import numpy as np
 import pytest
 
-from oddkettle.core.foundation.cache import CACHE
+from oddkettle.core.caching.cache import CACHE
 from oddkettle.plan import Plan
-from oddkettle.plan.build import EnclosureModel
+from oddkettle.plan.making.document import EnclosureModel
 from oddkettle.plan.plan_errors import PlanRefused
-from oddkettle.usecases import run_cache
-from oddkettle.usecases.run_cache import ensemble_of, run_plan
+from oddkettle.usecases.simulate import run_cache
+from oddkettle.usecases.simulate.run_cache import ensemble_of, run_plan
 from oddkettle.usecases.simulate.run_report import report_plan, written_report
 
 

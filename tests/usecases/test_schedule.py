@@ -16,18 +16,18 @@ from oddkettle.plan.case import case_from_plan
 from oddkettle.plan.flexible import chances
 from oddkettle.plan.plan_errors import PlanRefused
 from oddkettle.plan.use import ApplianceModel, Flexible, FlexibleRun, Hours
-from oddkettle.usecases.begin.plan_of import plan_of
-from oddkettle.usecases.begin.sentence import Bank, Charger, Sentence, Thing
+from oddkettle.usecases.field.log.entries import NewEntry
+from oddkettle.usecases.field.log.log import add_entry
 from oddkettle.usecases.improve.mend import MendAsked, mend
 from oddkettle.usecases.improve.onward import schedule_rest
-from oddkettle.usecases.log.entries import NewEntry
-from oddkettle.usecases.log.log import add_entry
+from oddkettle.usecases.improve.schedule import schedule as schedule_module
+from oddkettle.usecases.improve.schedule.placing import Spare, spare_of
+from oddkettle.usecases.improve.schedule.schedule import Scheduled, schedule
+from oddkettle.usecases.onboarding.plan_of import plan_of
+from oddkettle.usecases.onboarding.sentence import Bank, Charger, Sentence, Thing
 from oddkettle.usecases.plans.plans import create_plan
-from oddkettle.usecases.run_cache import ensemble_of, run_plan
-from oddkettle.usecases.schedule import schedule as schedule_module
-from oddkettle.usecases.schedule.placing import Spare, spare_of
-from oddkettle.usecases.schedule.schedule import Scheduled, schedule
 from oddkettle.usecases.simulate.remedies import with_edits
+from oddkettle.usecases.simulate.run_cache import ensemble_of, run_plan
 from tests.conftest import example
 from tests.tiers import SLOW, repeats
 from tests.usecases.test_sentence import MOOR

@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 
 from oddkettle.core.estimation.forecast_score import Foreseen, Spread, lean_of
-from oddkettle.usecases.track.score import score_trip
+from oddkettle.usecases.field.track.score import score_trip
 from tests.usecases.conftest import percent
 
 

@@ -11,15 +11,15 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from oddkettle.core.battery.chemistries import CHEMISTRIES
-from oddkettle.core.foundation.units import HOURS_PER_DAY
+from oddkettle.core.units.conversion import HOURS_PER_DAY
 from oddkettle.plan.plan_errors import PlanRefused
 from oddkettle.plan.trip import SiteModel
-from oddkettle.usecases.begin import answers
-from oddkettle.usecases.begin.plan_of import dusk, half_day_h, plan_of
-from oddkettle.usecases.begin.sentence import Bank, Charger, Sentence, Thing, first_sentence
-from oddkettle.usecases.begin.things import CHARGERS, THINGS, choices
-from oddkettle.usecases.plan_words import length_words, plain_words, words_of
-from oddkettle.usecases.run_cache import run_plan
+from oddkettle.usecases.onboarding import answers
+from oddkettle.usecases.onboarding.plan_of import dusk, half_day_h, plan_of
+from oddkettle.usecases.onboarding.sentence import Bank, Charger, Sentence, Thing, first_sentence
+from oddkettle.usecases.onboarding.things import CHARGERS, THINGS, choices
+from oddkettle.usecases.plans.plan_words import length_words, plain_words, words_of
+from oddkettle.usecases.simulate.run_cache import run_plan
 from oddkettle.usecases.simulate.run_report import report_plan
 from tests.conftest import example
 from tests.tiers import examples

@@ -10,10 +10,10 @@ from pathlib import Path
 import pytest
 
 from oddkettle.plan.plan_errors import PlanRefused
-from oddkettle.store.database import open_database
 from oddkettle.store.devices import NoSuchDevice
-from oddkettle.usecases.sharing.addresses import own_addresses, url_at
-from oddkettle.usecases.sharing.sharing import (
+from oddkettle.store.file.database import open_database
+from oddkettle.usecases.people.addresses import own_addresses, url_at
+from oddkettle.usecases.people.sharing import (
     CODE_LIVES_S,
     Sharing,
     WeakPhrase,
@@ -21,7 +21,7 @@ from oddkettle.usecases.sharing.sharing import (
     secret_beside,
     send_away,
 )
-from oddkettle.usecases.sharing.tries import (
+from oddkettle.usecases.people.tries import (
     MOST_OF_ALL,
     MOST_OF_ONE,
     WINDOW_S,

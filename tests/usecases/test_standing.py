@@ -8,14 +8,14 @@ from datetime import datetime
 import pytest
 
 from oddkettle.core.estimation.readings import full, net_current, percent
-from oddkettle.core.foundation.quantity import clock
+from oddkettle.core.units.quantity import clock
 from oddkettle.plan import Plan
 from oddkettle.results.sums import Sum
 from oddkettle.text import render
 from oddkettle.usecases.explain.standing import SHOWN, standing_sum
-from oddkettle.usecases.log.entries import NewEntry
-from oddkettle.usecases.log.log import add_entry
-from oddkettle.usecases.track.track_report import track_plan
+from oddkettle.usecases.field.log.entries import NewEntry
+from oddkettle.usecases.field.log.log import add_entry
+from oddkettle.usecases.field.track.track_report import track_plan
 
 
 def number(text: str) -> float:

@@ -8,8 +8,8 @@ import pytest
 
 from oddkettle.plan import Plan
 from oddkettle.plan.plan_errors import PlanRefused
-from oddkettle.usecases.log.entries import TICKED
-from oddkettle.usecases.log.stored import stored_entry
+from oddkettle.usecases.field.log.entries import TICKED
+from oddkettle.usecases.field.log.stored import stored_entry
 
 
 def entry(**change: Any) -> dict[str, Any]:

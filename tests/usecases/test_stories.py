@@ -7,9 +7,9 @@ from pathlib import Path
 import pytest
 
 from oddkettle.store.plans import NoSuchPlan
-from oddkettle.usecases.begin.stories import STORIES, stories, story_glance, take_story
+from oddkettle.usecases.onboarding.stories import STORIES, stories, story_glance, take_story
 from oddkettle.usecases.plans.plans import open_plan, titles
-from oddkettle.usecases.run_cache import ensemble_of
+from oddkettle.usecases.simulate.run_cache import ensemble_of
 from tests.conftest import EXAMPLES, example
 
 

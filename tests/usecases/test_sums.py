@@ -10,8 +10,8 @@ from oddkettle.plan import Plan
 from oddkettle.results.run import RunReport
 from oddkettle.text import Habits, render
 from oddkettle.usecases.explain import OVER, WHOLE, Sum, SumLine, explain
-from oddkettle.usecases.missing import NoSuchFigure, NoSuchStep
 from oddkettle.usecases.simulate.instant import report_instant
+from oddkettle.usecases.simulate.missing import NoSuchFigure, NoSuchStep
 from oddkettle.usecases.simulate.run_report import report_plan
 from tests.conftest import example
 from tests.tiers import sample_boxes

@@ -10,15 +10,15 @@ import numpy as np
 import pytest
 
 from oddkettle.core.simulation.ledger import keep_books
-from oddkettle.store.database import open_database
+from oddkettle.store.file.database import open_database
 from oddkettle.text import render
-from oddkettle.usecases.demo import ENTRIES
-from oddkettle.usecases.log.entries import NewEntry
-from oddkettle.usecases.log.log import add_entry
+from oddkettle.usecases.field.log.entries import NewEntry
+from oddkettle.usecases.field.log.log import add_entry
+from oddkettle.usecases.field.track.today import today_of
+from oddkettle.usecases.field.track.track_report import track_plan
 from oddkettle.usecases.plans.plans import create_plan, open_plan
-from oddkettle.usecases.run_cache import run_plan
-from oddkettle.usecases.track.today import today_of
-from oddkettle.usecases.track.track_report import track_plan
+from oddkettle.usecases.service.demo import ENTRIES
+from oddkettle.usecases.simulate.run_cache import run_plan
 from tests.conftest import NOW, example
 
 DRIVING_DAY = datetime(2026, 6, 9, 5, 30)

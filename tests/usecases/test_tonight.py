@@ -13,13 +13,13 @@ import pytest
 
 from oddkettle.plan import Plan
 from oddkettle.text.render import render
-from oddkettle.usecases.alarms.alarms import look
-from oddkettle.usecases.log.entries import NewEntry
-from oddkettle.usecases.log.log import add_entry
+from oddkettle.usecases.field.log.entries import NewEntry
+from oddkettle.usecases.field.log.log import add_entry
+from oddkettle.usecases.field.track.today import today_of
+from oddkettle.usecases.field.track.tonight import Tonight, level_until, tonight, unsettled
+from oddkettle.usecases.field.track.tracked_trip import TrackedTrip, follow
+from oddkettle.usecases.notifications.alarms.alarms import look
 from oddkettle.usecases.plans.plans import create_plan
-from oddkettle.usecases.track.today import today_of
-from oddkettle.usecases.track.tonight import Tonight, level_until, tonight, unsettled
-from oddkettle.usecases.track.tracked_trip import TrackedTrip, follow
 from tests.usecases.conftest import percent
 
 

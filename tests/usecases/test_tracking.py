@@ -13,17 +13,17 @@ from oddkettle.plan.plan_errors import PlanRefused
 from oddkettle.store.log import Entry
 from oddkettle.store.samples import QUARTER_MS, Quarter
 from oddkettle.text import render
+from oddkettle.usecases.field.log.entries import Detail, NewEntry
+from oddkettle.usecases.field.log.log import add_entry, delete_entry, list_entries
+from oddkettle.usecases.field.samples.samples import ingest, readings_of_samples, view
+from oddkettle.usecases.field.track import tracked_trip as whereabouts
+from oddkettle.usecases.field.track.case_from_log import readings_of
+from oddkettle.usecases.field.track.track_report import TrackReport, rest_of, track_plan
+from oddkettle.usecases.field.track.trip_report import report_trip
 from oddkettle.usecases.improve.onward import seek_onward
 from oddkettle.usecases.improve.seek import Goal
-from oddkettle.usecases.log.entries import Detail, NewEntry
-from oddkettle.usecases.log.log import add_entry, delete_entry, list_entries
 from oddkettle.usecases.plans.plans import create_plan
-from oddkettle.usecases.samples.samples import ingest, readings_of_samples, view
 from oddkettle.usecases.simulate.remedies import with_edits
-from oddkettle.usecases.track import tracked_trip as whereabouts
-from oddkettle.usecases.track.case_from_log import readings_of
-from oddkettle.usecases.track.track_report import TrackReport, rest_of, track_plan
-from oddkettle.usecases.track.trip_report import report_trip
 from tests.conftest import example
 from tests.usecases.conftest import percent, sought_of
 

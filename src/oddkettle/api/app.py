@@ -9,33 +9,17 @@ from fastapi import FastAPI
 from starlette.middleware.gzip import GZipMiddleware
 
 from oddkettle import __version__
-from oddkettle.api import (
-    alarms,
-    battery,
-    begin,
-    boxes,
-    broker,
-    build,
-    copies,
-    devices,
-    forecast,
-    health,
-    improve,
-    log,
-    places,
-    plans,
-    practise,
-    roads,
-    runs,
-    samples,
-    shelf,
-    track,
-)
-from oddkettle.api.gate.reader import InHabits
+from oddkettle.api import practise
+from oddkettle.api.box import battery, boxes, build, shelf
+from oddkettle.api.field import alarms, broker, log, samples, track
+from oddkettle.api.middleware.reader import InHabits
+from oddkettle.api.people import devices
+from oddkettle.api.plan import forecast, imports, improve, onboarding, places, plans, runs
 from oddkettle.api.problems import add_problem_handlers
-from oddkettle.usecases import background
-from oddkettle.usecases.alarms.alarms import LOOK_S
-from oddkettle.usecases.sharing.sharing import Sharing
+from oddkettle.api.service import copies, health
+from oddkettle.usecases.notifications.alarms.alarms import LOOK_S
+from oddkettle.usecases.people.sharing import Sharing
+from oddkettle.usecases.service import background
 
 
 def create_app(
@@ -66,14 +50,14 @@ def create_app(
         samples.router,
         build.router,
         battery.router,
-        begin.router,
+        onboarding.router,
         boxes.router,
         shelf.router,
         practise.router,
         copies.router,
         devices.router,
         alarms.router,
-        roads.router,
+        imports.router,
         broker.router,
         health.router,
     ):

@@ -12,19 +12,19 @@ from fastapi.responses import Response
 from pydantic import Field
 from starlette.exceptions import HTTPException
 
-from oddkettle.core.foundation.giving_up import GivenUp
+from oddkettle.core.caching.cancellation import GivenUp
 from oddkettle.plan import Plan
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.plan_errors import Complaint, PlanRefused, complaint_from
 from oddkettle.store.boxes import NoSuchBox
 from oddkettle.store.devices import NoSuchDevice
-from oddkettle.store.identity import ElsewhereNote
+from oddkettle.store.file.identity import ElsewhereNote
+from oddkettle.store.file.trouble import DATABASE_ERRORS, StoreTrouble, in_words
 from oddkettle.store.log import NoSuchEntry
 from oddkettle.store.plans import NoStep, NoSuchPlan, StaleRevision
 from oddkettle.store.shelf import NoSuchThing
-from oddkettle.store.trouble import DATABASE_ERRORS, StoreTrouble, in_words
-from oddkettle.usecases.missing import NoSuchFigure, NoSuchSituation, NoSuchStep, NotHere
-from oddkettle.usecases.sharing.tries import TooManyTries, WrongCode
+from oddkettle.usecases.people.tries import TooManyTries, WrongCode
+from oddkettle.usecases.simulate.missing import NoSuchFigure, NoSuchSituation, NoSuchStep, NotHere
 
 MOST_COMPLAINTS = 100
 """What is told at once of what cannot be; the first line says how many there are."""

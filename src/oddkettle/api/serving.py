@@ -17,25 +17,25 @@ from typing import TYPE_CHECKING
 
 from fastapi import FastAPI
 
-from oddkettle.api import plans
-from oddkettle.api.gate.guard import is_closed
-from oddkettle.api.gate.memory import give_back
-from oddkettle.api.gate.reader import InHabits
+from oddkettle.api.middleware.guard import is_closed
+from oddkettle.api.middleware.memory import give_back
+from oddkettle.api.middleware.reader import InHabits
 from oddkettle.api.pages import Pages
+from oddkettle.api.plan import plans
 from oddkettle.api.problems import add_problem_handlers
 
 if TYPE_CHECKING:
     from starlette.types import ASGIApp, Receive, Scope, Send
 
-    from oddkettle.usecases.sharing.sharing import Sharing
+    from oddkettle.usecases.people.sharing import Sharing
 
 
 class Served:
     """An ASGI app that is there at once and whole soon after.
 
     `afterwards` is called in the loading thread when everything can be answered. What runs by
-    itself (`usecases/background.py`) starts then, and stops with the app; of `data` copies are
-    kept.
+    itself (`usecases/service/background.py`) starts then, and stops with the app; of `data` copies
+    are kept.
     """
 
     def __init__(
@@ -97,19 +97,19 @@ class Served:
     def _stop(self) -> None:
         """Stop what runs by itself, if it was started, and leave one whole data file."""
         if self.whole.done() and not self.whole.exception():
-            from oddkettle.usecases import background
+            from oddkettle.usecases.service import background
 
             background.stop()
         else:
-            from oddkettle.store.database import finish
+            from oddkettle.store.file.database import finish
 
             finish()
 
     def _load(self) -> None:
         try:
             from oddkettle.api.app import create_app
-            from oddkettle.usecases import background
-            from oddkettle.usecases.run_cache import keep_on_disk
+            from oddkettle.usecases.service import background
+            from oddkettle.usecases.simulate.run_cache import keep_on_disk
 
             keep_on_disk()
             whole = create_app(self.forecast_url, self.sharing, by_itself=False)

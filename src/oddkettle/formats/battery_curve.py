@@ -9,7 +9,7 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 
-from oddkettle.core.foundation.errors import PlanError
+from oddkettle.core.messages.errors import PlanError
 
 MAX_ROWS = 5000
 FEWEST_ROWS = 1

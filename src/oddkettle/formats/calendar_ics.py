@@ -7,7 +7,7 @@ from datetime import UTC, date, datetime, timedelta
 from zoneinfo import ZoneInfo
 
 from oddkettle import __version__
-from oddkettle.core.foundation.errors import PlanError
+from oddkettle.core.messages.errors import PlanError
 from oddkettle.plan.quantities import FIRST_YEAR, LAST_YEAR
 
 MOST_EVENTS = 5_000

@@ -7,7 +7,7 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from oddkettle.formats.json_bounds import Counting, TooManyFields
+from oddkettle.formats.untrusted.json_bounds import Counting, TooManyFields
 from oddkettle.plan import Plan
 from oddkettle.plan.plan_errors import Complaint, PlanRefused, from_validation
 

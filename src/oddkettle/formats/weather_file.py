@@ -13,7 +13,7 @@ from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
-from oddkettle.core.foundation.errors import PlanError
+from oddkettle.core.messages.errors import PlanError
 from oddkettle.core.trip.grid import Site
 from oddkettle.core.weather.records import Record
 

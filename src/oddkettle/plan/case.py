@@ -4,18 +4,18 @@ from __future__ import annotations
 
 from datetime import timedelta
 
-from oddkettle.core.foundation.errors import PlanError
-from oddkettle.core.foundation.quantity import clock
-from oddkettle.core.foundation.units import CLASS_V, MINUTES_PER_DAY
 from oddkettle.core.loads.converter import Converter
 from oddkettle.core.loads.demand import Appliance, DayKind, Inverter, Priority, Window
+from oddkettle.core.messages.errors import PlanError
 from oddkettle.core.simulation.case import Case, LoadOutput
 from oddkettle.core.simulation.own_wiring import Choice, OwnOutlet, Wiring
 from oddkettle.core.trip.grid import Block, local_moment, zone_named
+from oddkettle.core.units.conversion import CLASS_V, MINUTES_PER_DAY
+from oddkettle.core.units.quantity import clock
 from oddkettle.plan.box import ConverterModel, InverterModel
-from oddkettle.plan.build import Build
 from oddkettle.plan.document import Plan, step_minutes
 from oddkettle.plan.flexible import runs_of
+from oddkettle.plan.making.document import Build
 from oddkettle.plan.parts import (
     bank_from,
     box_profile,

@@ -7,9 +7,9 @@ from typing import Annotated, Literal
 from pydantic import ConfigDict, Field, model_validator
 from pydantic_core import PydanticCustomError
 
-from oddkettle.core.foundation.units import MINUTES_PER_DAY
+from oddkettle.core.units.conversion import MINUTES_PER_DAY
 from oddkettle.plan.box import Box
-from oddkettle.plan.build import Build
+from oddkettle.plan.making.document import Build
 from oddkettle.plan.quantities import (
     Celsius,
     Clearness,

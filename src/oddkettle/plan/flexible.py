@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from oddkettle.core.foundation.errors import PlanError
-from oddkettle.core.foundation.units import MINUTES_PER_DAY
 from oddkettle.core.loads.flexible import LoadRun
+from oddkettle.core.messages.errors import PlanError
+from oddkettle.core.units.conversion import MINUTES_PER_DAY
 from oddkettle.plan.document import Plan
 from oddkettle.plan.quantities import clock_minutes
 from oddkettle.plan.trip import Trip

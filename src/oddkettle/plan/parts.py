@@ -7,14 +7,14 @@ from itertools import pairwise
 from oddkettle.core.battery.bank import Bank, check_bank, chemistry_named
 from oddkettle.core.battery.datasheet import Datasheet, with_datasheet
 from oddkettle.core.battery.temperature import Heater, Housing
-from oddkettle.core.foundation.errors import PlanError
-from oddkettle.core.foundation.quantity import celsius
-from oddkettle.core.foundation.units import CLASS_V
+from oddkettle.core.messages.errors import PlanError
 from oddkettle.core.simulation.case import SecondBank, Surroundings
 from oddkettle.core.sources.charge_profile import Profile
 from oddkettle.core.sources.coupling import Coupling, ReadyMade, UnitInput
 from oddkettle.core.sources.source_series import ChargeSource
 from oddkettle.core.sources.unit_input import through_input
+from oddkettle.core.units.conversion import CLASS_V
+from oddkettle.core.units.quantity import celsius
 from oddkettle.plan.box import (
     SOURCE_GROUPS,
     BatteryModel,
@@ -23,7 +23,7 @@ from oddkettle.plan.box import (
     HeaterModel,
     UnitModel,
 )
-from oddkettle.plan.build import EnclosureModel
+from oddkettle.plan.making.document import EnclosureModel
 from oddkettle.plan.quantities import Where, percent
 from oddkettle.plan.sources.profile import check_voltages
 

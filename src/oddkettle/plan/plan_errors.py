@@ -9,8 +9,8 @@ from typing import Any, get_args
 from pydantic import BaseModel, ValidationError
 from pydantic_core import ErrorDetails
 
-from oddkettle.core.foundation.errors import PlanError
-from oddkettle.core.foundation.quantity import in_unit
+from oddkettle.core.messages.errors import PlanError
+from oddkettle.core.units.quantity import in_unit
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.quantities import Part
 

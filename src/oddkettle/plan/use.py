@@ -6,12 +6,12 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from oddkettle.core.foundation.errors import PlanError
-from oddkettle.core.foundation.quantity import celsius
 from oddkettle.core.loads.bursts import Bursts
 from oddkettle.core.loads.fridge import Fridge
 from oddkettle.core.loads.logger import Logger
 from oddkettle.core.loads.radio import Radio
+from oddkettle.core.messages.errors import PlanError
+from oddkettle.core.units.quantity import celsius
 from oddkettle.plan import quantities as q
 from oddkettle.plan.quantities import LONGEST_TRIP_DAYS, Key, Name, Part, Where
 

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from datetime import timedelta
 
-from oddkettle.core.foundation.errors import PlanError
-from oddkettle.core.foundation.quantity import celsius
+from oddkettle.core.messages.errors import PlanError
 from oddkettle.core.trip.grid import Site
+from oddkettle.core.units.quantity import celsius
 from oddkettle.core.weather.climate import CLIMATES, Climate, Typical, typical_day
 from oddkettle.core.weather.sky_words import SKY_WORDS
 from oddkettle.core.weather.weather_generator import UNTOLD, Doubt, Prospect

@@ -7,8 +7,8 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from oddkettle.core.foundation.quantity import charge
 from oddkettle.core.sources import SOURCE_KINDS
+from oddkettle.core.units.quantity import charge
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.results.judgements import JudgementReport
 from oddkettle.results.odds import OddsReport

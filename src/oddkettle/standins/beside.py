@@ -27,8 +27,8 @@ def monitor_ports() -> tuple[int, int] | None:
     """Ports for a simulated monitor on the demo's first plan, told to the plan; None without it."""
     from oddkettle.store.plans import NoSuchPlan
     from oddkettle.store.samples import set_monitor
-    from oddkettle.usecases.clock import now_utc
     from oddkettle.usecases.plans.plans import MOTH_PLAN, open_plan
+    from oddkettle.usecases.process.clock import now_utc
 
     try:
         open_plan(MOTH_PLAN)
@@ -41,7 +41,7 @@ def monitor_ports() -> tuple[int, int] | None:
 
 def start_monitor_standin(port: int, http_port: int) -> None:
     """The simulated monitor, which goes on from what is stored."""
-    from oddkettle.usecases.demo import monitor_from_h, plan_file
+    from oddkettle.usecases.service.demo import monitor_from_h, plan_file
 
     plan = ("--plan", str(plan_file(EXAMPLES)))
     ports = ("--port", str(port), "--http-port", str(http_port))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from oddkettle.store.tables import AlarmRow, PlanRow, database
+from oddkettle.store.file.tables import AlarmRow, PlanRow, database
 
 
 @dataclass(frozen=True)

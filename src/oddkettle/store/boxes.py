@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from oddkettle.store.tables import BoxRow, BoxStateRow, PlanRow
+from oddkettle.store.file.tables import BoxRow, BoxStateRow, PlanRow
 
 
 @dataclass(frozen=True)

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
+from oddkettle.store.file.tables import BrokerRow, PlanRow
 from oddkettle.store.plans import NoSuchPlan
-from oddkettle.store.tables import BrokerRow, PlanRow
 
 
 def set_broker(plan_id: int, settings: str | None, now: str) -> None:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from oddkettle.store.tables import DeviceRow
+from oddkettle.store.file.tables import DeviceRow
 
 
 @dataclass(frozen=True)

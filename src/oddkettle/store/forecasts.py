@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from oddkettle.store.file.tables import ForecastRow, PlanRow
 from oddkettle.store.plans import NoSuchPlan
-from oddkettle.store.tables import ForecastRow, PlanRow
 
 
 @dataclass(frozen=True)

@@ -8,8 +8,8 @@ from typing import Any
 
 from peewee import chunked
 
+from oddkettle.store.file.tables import LogRow, PlanRow, database
 from oddkettle.store.plans import NoSuchPlan
-from oddkettle.store.tables import LogRow, PlanRow, database
 
 AT_ONCE = 500
 """Rows in one statement: SQLite takes so many values and more."""

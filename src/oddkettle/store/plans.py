@@ -7,7 +7,7 @@ from typing import Any
 
 from peewee import JOIN
 
-from oddkettle.store.tables import BoxRow, BoxStateRow, PlanRow, RevisionRow, database
+from oddkettle.store.file.tables import BoxRow, BoxStateRow, PlanRow, RevisionRow, database
 
 
 @dataclass(frozen=True)

@@ -8,8 +8,8 @@ from typing import NamedTuple
 from peewee import chunked
 
 from oddkettle.core.estimation.monitor_sample import Sample
+from oddkettle.store.file.tables import MonitorRow, PlanRow, database
 from oddkettle.store.plans import NoSuchPlan
-from oddkettle.store.tables import MonitorRow, PlanRow, database
 
 QUARTER_MS = 15 * 60 * 1000
 PAGE = 5_000

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from datetime import datetime, timedelta
 
-from oddkettle.store.tables import PlanRow, RevisionRow, database
+from oddkettle.store.file.tables import PlanRow, RevisionRow, database
 
 ALL_FOR = timedelta(days=7)
 DAILY_FOR = timedelta(days=60)

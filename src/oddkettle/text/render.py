@@ -6,8 +6,8 @@ import re
 from collections.abc import Callable
 from functools import lru_cache, partial
 
-from oddkettle.core.foundation.quantity import BAR, CLOSE, OPEN
-from oddkettle.core.foundation.units import AWG_NUMBERS, awg_area_mm2, awg_text
+from oddkettle.core.units.conversion import AWG_NUMBERS, awg_area_mm2, awg_text
+from oddkettle.core.units.quantity import BAR, CLOSE, OPEN
 from oddkettle.text.habits import Habits, reader
 
 LB_PER_KG = 2.20462262

@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 from typing import TYPE_CHECKING
 
-from oddkettle.core.foundation.quantity import clock
+from oddkettle.core.units.quantity import clock
 
 if TYPE_CHECKING:
     from oddkettle.core.simulation.case import Case

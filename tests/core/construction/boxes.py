@@ -7,7 +7,8 @@ from typing import Any
 
 from oddkettle.core.construction.wiring.circuits import Board
 from oddkettle.core.construction.wiring.sizing import board_of
-from oddkettle.core.judgement import Judgement, protection, wiring
+from oddkettle.core.judgement import Judgement
+from oddkettle.core.judgement.circuits import protection, wiring
 from oddkettle.core.judgement.evidence import Evidence
 from oddkettle.core.loads.demand import Inverter
 from oddkettle.core.simulation.case import Case

@@ -19,13 +19,13 @@ from oddkettle.core.construction.wiring.fuses import FAMILIES, LOAD_FACTOR
 from oddkettle.core.construction.wiring.requirements import charging_a
 from oddkettle.core.construction.wiring.short_circuit import short_circuit_a
 from oddkettle.core.construction.wiring.sizing import cable_run_of
-from oddkettle.core.foundation.units import CABLE_SIZES_MM2
 from oddkettle.core.loads.demand import Inverter
 from oddkettle.core.simulation.case import Case, SecondBank
 from oddkettle.core.simulation.own_wiring import Choice, Wiring
 from oddkettle.core.simulation.run import simulate
 from oddkettle.core.sources.coupling import Coupling, ReadyMade
 from oddkettle.core.sources.relay import Relay
+from oddkettle.core.units.conversion import CABLE_SIZES_MM2
 from oddkettle.plan.case import case_from_plan
 from tests.conftest import EXAMPLES, example
 from tests.core.boxes import a_case, cases, lamp

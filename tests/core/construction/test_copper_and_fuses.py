@@ -28,8 +28,8 @@ from oddkettle.core.construction.wiring.fuses import (
     largest_within_a,
     least_size_a,
 )
-from oddkettle.core.foundation.units import awg_area_mm2, awg_text
 from oddkettle.core.simulation.own_wiring import Family
+from oddkettle.core.units.conversion import awg_area_mm2, awg_text
 from oddkettle.text import render
 
 

@@ -24,7 +24,7 @@ from oddkettle.core.construction.wiring.circuits import Board
 from oddkettle.core.construction.wiring.sizing import board_of
 from oddkettle.core.simulation.run import Run
 from oddkettle.plan import Plan
-from oddkettle.usecases.run_cache import run_plan
+from oddkettle.usecases.simulate.run_cache import run_plan
 from tests.conftest import example
 
 

@@ -15,7 +15,7 @@ from oddkettle.core.construction.wiring.fuses import post_fuse
 from oddkettle.core.construction.wiring.sizing import board_of
 from oddkettle.plan import Plan
 from oddkettle.plan.case import case_from_plan
-from oddkettle.usecases.run_cache import run_plan
+from oddkettle.usecases.simulate.run_cache import run_plan
 from tests.conftest import example
 
 

@@ -8,8 +8,9 @@ import pytest
 
 from oddkettle.core.battery.bank import Bank
 from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
-from oddkettle.core.judgement import judge, protection
-from oddkettle.core.judgement.wiring import RULES
+from oddkettle.core.judgement import judge
+from oddkettle.core.judgement.circuits import protection
+from oddkettle.core.judgement.circuits.wiring import RULES
 from oddkettle.core.loads.demand import Inverter
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.ledger import keep_books

@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oddkettle.core.battery.chemistry import Chemistry
-from oddkettle.core.foundation.units import DAYS_PER_YEAR, HOURS_PER_DAY
+from oddkettle.core.units.conversion import DAYS_PER_YEAR, HOURS_PER_DAY
 
 Floats = NDArray[np.float64]
 MIN_DEPTH = 0.005

@@ -11,13 +11,6 @@ from numpy.typing import NDArray
 from oddkettle.core.battery.chemistries import CHEMISTRIES
 from oddkettle.core.battery.chemistry import Chemistry
 from oddkettle.core.battery.temperature import Housing
-from oddkettle.core.foundation.errors import PlanError
-from oddkettle.core.foundation.units import (
-    CLASS_V,
-    HOURS_PER_MONTH,
-    ZERO_C_IN_K,
-    ohms_from_milliohms,
-)
 from oddkettle.core.kernel.constants import (
     COLD_HIGH_C,
     COLD_LOW_C,
@@ -27,6 +20,13 @@ from oddkettle.core.kernel.constants import (
     ROWS_PER_K,
 )
 from oddkettle.core.kernel.records import BANK, CURVE_KNOT, TEMPERATURE_ROW, Records, lay
+from oddkettle.core.messages.errors import PlanError
+from oddkettle.core.units.conversion import (
+    CLASS_V,
+    HOURS_PER_MONTH,
+    ZERO_C_IN_K,
+    ohms_from_milliohms,
+)
 
 Floats = NDArray[np.float64]
 

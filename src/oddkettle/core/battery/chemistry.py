@@ -9,7 +9,7 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.foundation.caution import Caution
+from oddkettle.core.messages.caution import Caution
 
 Floats = NDArray[np.float64]
 

@@ -9,8 +9,8 @@ from numpy.typing import NDArray
 
 from oddkettle.core.battery.bank import cell_ohm, open_circuit_v
 from oddkettle.core.battery.chemistry import Chemistry
-from oddkettle.core.foundation.errors import PlanError
-from oddkettle.core.foundation.units import ohms_from_milliohms
+from oddkettle.core.messages.errors import PlanError
+from oddkettle.core.units.conversion import ohms_from_milliohms
 
 Floats = NDArray[np.float64]
 

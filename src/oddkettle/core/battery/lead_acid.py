@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from oddkettle.core.battery.chemistry import Cold, Resistance, Source
-from oddkettle.core.foundation.quantity import celsius, kelvin
+from oddkettle.core.units.quantity import celsius, kelvin
 
 AGM_OCV: tuple[tuple[float, float], ...] = (
     (0.0, 11.60),

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from oddkettle.core.foundation.caution import Caution
+from oddkettle.core.messages.caution import Caution
 
 LITHIUM_FIRE = Caution(
     "lithium",

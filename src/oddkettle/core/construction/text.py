@@ -15,8 +15,8 @@ from oddkettle.core.construction.wiring.circuits import Circuit, Role
 from oddkettle.core.construction.wiring.connectors import CONNECTORS
 from oddkettle.core.construction.wiring.fuses import FAMILIES, LOAD_FACTOR
 from oddkettle.core.construction.wiring.panel_strings import LIGHT_FACTOR, PANEL_BEARS_A, back_a
-from oddkettle.core.foundation.quantity import celsius
 from oddkettle.core.simulation.own_wiring import Series, Wiring
+from oddkettle.core.units.quantity import celsius
 
 INSULATION = f"insulation for {celsius(90)} to {celsius(105)}"
 

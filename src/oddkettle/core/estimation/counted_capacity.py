@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from oddkettle.core.battery.bank import Bank
-from oddkettle.core.foundation.errors import PlanError
+from oddkettle.core.messages.errors import PlanError
 from oddkettle.core.simulation.run_metrics import level_from_rested_v
 
 COUNTER_SHARE = 0.02

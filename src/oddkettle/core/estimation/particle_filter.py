@@ -28,7 +28,6 @@ from oddkettle.core.estimation.readings.percent import (
 )
 from oddkettle.core.estimation.readings.rested_voltage import bias_v
 from oddkettle.core.estimation.straying import drift, set_to_full, stray
-from oddkettle.core.foundation.units import HOURS_PER_DAY
 from oddkettle.core.kernel.constants import GRID_LOW, GRID_STEP
 from oddkettle.core.kernel.ensemble import empty_outputs, initial_state
 from oddkettle.core.kernel.ensemble_tables import EnsembleState
@@ -36,6 +35,7 @@ from oddkettle.core.kernel.records import COUNTED, Records, as_numbers, from_num
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.ensemble import lay_inputs, run_stretch
 from oddkettle.core.simulation.scenarios import draw_scenarios, prospects_of
+from oddkettle.core.units.conversion import HOURS_PER_DAY
 from oddkettle.core.weather.weather_generator import SkyTrip, begin_chain, draw_day
 
 Floats = NDArray[np.float64]

@@ -8,8 +8,8 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from oddkettle.core.caching.cache import cached
 from oddkettle.core.estimation.posterior import PosteriorSample
-from oddkettle.core.foundation.cache import cached
 from oddkettle.core.kernel.ensemble import empty_outputs
 from oddkettle.core.kernel.ensemble_tables import EnsembleInputs, EnsembleState
 from oddkettle.core.kernel.records import CHARGER_SETTINGS

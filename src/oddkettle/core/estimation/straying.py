@@ -8,8 +8,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oddkettle.core.estimation.readings.percent import BIAS_A_ROOT_DAY, SYNCED_SD
-from oddkettle.core.foundation.units import HOURS_PER_DAY
 from oddkettle.core.simulation.forcing import row_keys
+from oddkettle.core.units.conversion import HOURS_PER_DAY
 
 if TYPE_CHECKING:
     from oddkettle.core.estimation.particle_filter import Particles

@@ -12,10 +12,10 @@ from oddkettle.core.estimation.particle_filter import BAND, PARTICLES, Particles
 from oddkettle.core.estimation.posterior import Posterior, PosteriorSample
 from oddkettle.core.estimation.readings import Reading, Taken
 from oddkettle.core.estimation.readings.counters import OTHER, OUTWARD
-from oddkettle.core.foundation.units import SECONDS_PER_MINUTE
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.forcing import row_keys
 from oddkettle.core.trip.grid import Grid
+from oddkettle.core.units.conversion import SECONDS_PER_MINUTE
 from oddkettle.core.weather.weather_generator import UNTOLD
 
 Floats = NDArray[np.float64]

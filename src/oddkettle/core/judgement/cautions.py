@@ -11,10 +11,10 @@ from dataclasses import replace
 from typing import Protocol
 
 from oddkettle.core.battery.chemistries import CHEMISTRIES
-from oddkettle.core.foundation.caution import Caution
-from oddkettle.core.foundation.quantity import kilogram
+from oddkettle.core.messages.caution import Caution
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.sources import SOURCE_KINDS
+from oddkettle.core.units.quantity import kilogram
 
 HEAVY_KG = 20.0
 LOCAL = "Your local code comes first."

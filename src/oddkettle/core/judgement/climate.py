@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 from datetime import timedelta
 
-from oddkettle.core.foundation.quantity import kelvin
 from oddkettle.core.judgement.evidence import Change, Evidence, Fix, Judgement, Number
+from oddkettle.core.units.quantity import kelvin
 from oddkettle.core.weather.climate import CLIMATES, typical_day
 from oddkettle.core.weather.world_climate import at_place
 

@@ -11,12 +11,12 @@ import numpy as np
 
 from oddkettle.core.construction.wiring.circuits import Board
 from oddkettle.core.construction.wiring.sizing import board_of
-from oddkettle.core.foundation.quantity import charge
 from oddkettle.core.loads.demand import Appliance
 from oddkettle.core.simulation.ledger import Flow, Ledger
 from oddkettle.core.simulation.run import Run, simulate
 from oddkettle.core.simulation.run_metrics import lowest
 from oddkettle.core.sources.source_series import SourceSeries
+from oddkettle.core.units.quantity import charge
 
 Severity = Literal["danger", "fault", "waste", "note"]
 SEVERITIES: tuple[Severity, ...] = ("danger", "fault", "waste", "note")

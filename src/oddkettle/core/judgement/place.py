@@ -7,7 +7,6 @@ from collections.abc import Iterator
 from oddkettle.core.construction.ventilation import airing_of
 from oddkettle.core.construction.wiring.connectors import CONNECTORS
 from oddkettle.core.construction.wiring.short_circuit import short_circuit_a
-from oddkettle.core.foundation.quantity import celsius, kelvin, kilogram
 from oddkettle.core.judgement.evidence import (
     Change,
     Evidence,
@@ -16,6 +15,7 @@ from oddkettle.core.judgement.evidence import (
     Number,
     of_a_built_box,
 )
+from oddkettle.core.units.quantity import celsius, kelvin, kilogram
 
 HEAVY_KG = 20.0
 """Above this, two people or wheels [common workplace guidance]."""

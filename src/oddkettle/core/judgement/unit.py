@@ -7,7 +7,6 @@ from collections.abc import Iterator
 import numpy as np
 
 from oddkettle.core.construction.parts.prices import READY_MADE_KG_PER_KWH
-from oddkettle.core.foundation.quantity import kilogram
 from oddkettle.core.judgement.evidence import (
     Evidence,
     Judgement,
@@ -15,8 +14,9 @@ from oddkettle.core.judgement.evidence import (
     amp_hours,
     source_part,
 )
-from oddkettle.core.judgement.panels import CLIP_SHARE
 from oddkettle.core.judgement.place import HEAVY_KG
+from oddkettle.core.judgement.sources.panels import CLIP_SHARE
+from oddkettle.core.units.quantity import kilogram
 
 
 def usable_of_label(evidence: Evidence) -> Iterator[Judgement]:

@@ -7,7 +7,6 @@ from dataclasses import replace
 
 import numpy as np
 
-from oddkettle.core.foundation.units import HOURS_PER_DAY
 from oddkettle.core.judgement.evidence import (
     LEAST_AH,
     Change,
@@ -27,6 +26,7 @@ from oddkettle.core.loads.essential import may_be_cut, must_run
 from oddkettle.core.loads.fridge import Fridge
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.simulation.run_metrics import lowest
+from oddkettle.core.units.conversion import HOURS_PER_DAY
 
 STANDBY_SHARE = 0.10
 LONG_DRIVES_H, WEAK_CHARGER_C = 3.0, 0.15

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from oddkettle.core.foundation.units import CLASS_V
+from oddkettle.core.units.conversion import CLASS_V
 
 SIZES_A = (5.0, 10.0, 15.0, 20.0, 30.0, 40.0, 60.0)
 """As they are sold, by their 12 V output [A, standard series]."""

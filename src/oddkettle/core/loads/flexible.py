@@ -8,9 +8,9 @@ from datetime import timedelta
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.foundation.units import SECONDS_PER_MINUTE
 from oddkettle.core.loads.overrides import share_between
 from oddkettle.core.trip.grid import Grid, local_moment
+from oddkettle.core.units.conversion import SECONDS_PER_MINUTE
 
 Floats = NDArray[np.float64]
 

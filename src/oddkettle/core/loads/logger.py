@@ -7,8 +7,8 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.foundation.units import SECONDS_PER_DAY
 from oddkettle.core.loads.pattern import Running
+from oddkettle.core.units.conversion import SECONDS_PER_DAY
 
 Floats = NDArray[np.float64]
 

@@ -5,9 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-from oddkettle.core.foundation.errors import PlanError
 from oddkettle.core.loads.demand import Appliance
 from oddkettle.core.loads.fridge import Fridge
+from oddkettle.core.messages.errors import PlanError
 
 Counter = Literal["Ah", "Wh"]
 

@@ -7,8 +7,8 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.foundation.units import SECONDS_PER_MINUTE
 from oddkettle.core.trip.grid import Grid
+from oddkettle.core.units.conversion import SECONDS_PER_MINUTE
 
 Floats = NDArray[np.float64]
 

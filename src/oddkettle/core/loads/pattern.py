@@ -8,8 +8,8 @@ from typing import Protocol
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.foundation.units import HOURS_PER_DAY
 from oddkettle.core.trip.grid import Grid
+from oddkettle.core.units.conversion import HOURS_PER_DAY
 
 Floats = NDArray[np.float64]
 

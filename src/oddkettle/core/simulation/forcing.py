@@ -7,7 +7,6 @@ from dataclasses import replace
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.foundation.units import CLASS_V, HOURS_PER_DAY
 from oddkettle.core.kernel.records import CHARGER, OFFER, lay
 from oddkettle.core.loads.demand import DrawSeries
 from oddkettle.core.simulation.case import Case
@@ -18,6 +17,7 @@ from oddkettle.core.sources.relay import Relay
 from oddkettle.core.sources.source_series import SourceContext, SourceSeries
 from oddkettle.core.trip.blocks import BlockKind
 from oddkettle.core.trip.grid import Grid
+from oddkettle.core.units.conversion import CLASS_V, HOURS_PER_DAY
 
 Floats = NDArray[np.float64]
 

@@ -8,7 +8,6 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oddkettle.core.battery.bank import Bank, open_circuit_v
-from oddkettle.core.foundation.units import HOURS_PER_DAY, MINUTES_PER_DAY
 from oddkettle.core.kernel.records import (
     ABSORPTION,
     BANK_STATE,
@@ -22,6 +21,7 @@ from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.kernel_inputs import Track, drive, no_sources
 from oddkettle.core.simulation.run import Run, simulate
 from oddkettle.core.trip.grid import Block
+from oddkettle.core.units.conversion import HOURS_PER_DAY, MINUTES_PER_DAY
 
 Floats = NDArray[np.float64]
 

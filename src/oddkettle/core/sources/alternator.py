@@ -7,10 +7,10 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.foundation.caution import Caution
-from oddkettle.core.foundation.units import cable_ohm, ohms_from_milliohms
+from oddkettle.core.messages.caution import Caution
 from oddkettle.core.sources.source_series import Knob, SourceKind
 from oddkettle.core.trip.grid import Block, Grid, block_span
+from oddkettle.core.units.conversion import cable_ohm, ohms_from_milliohms
 
 Floats = NDArray[np.float64]
 

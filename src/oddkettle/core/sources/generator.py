@@ -12,7 +12,7 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.foundation.caution import Caution
+from oddkettle.core.messages.caution import Caution
 from oddkettle.core.sources.charge_profile import Profile
 from oddkettle.core.sources.mains import MainsCharger, mains_on
 from oddkettle.core.sources.source_series import (

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.foundation.caution import Caution
+from oddkettle.core.messages.caution import Caution
 from oddkettle.core.sources.charge_profile import Profile
 from oddkettle.core.sources.source_series import (
     UNLIMITED_W,

@@ -9,8 +9,8 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.foundation.errors import PlanError
-from oddkettle.core.foundation.units import CLASS_V
+from oddkettle.core.messages.errors import PlanError
+from oddkettle.core.units.conversion import CLASS_V
 from oddkettle.core.weather.clear_sky import Sky
 
 Floats = NDArray[np.float64]

@@ -8,10 +8,9 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.foundation.cache import cached_on_disk
-from oddkettle.core.foundation.caution import Caution
-from oddkettle.core.foundation.errors import PlanError
-from oddkettle.core.foundation.units import MINUTES_PER_DAY
+from oddkettle.core.caching.cache import cached_on_disk
+from oddkettle.core.messages.caution import Caution
+from oddkettle.core.messages.errors import PlanError
 from oddkettle.core.sources.charge_profile import Profile
 from oddkettle.core.sources.panel import (
     DIRT_SHARE,
@@ -32,6 +31,7 @@ from oddkettle.core.sources.source_series import (
 )
 from oddkettle.core.trip.blocks import BlockKind
 from oddkettle.core.trip.grid import Grid, Site, daily_share
+from oddkettle.core.units.conversion import MINUTES_PER_DAY
 from oddkettle.core.weather.clear_sky import grid_key, trip_sky_at, under_clearness
 
 Floats = NDArray[np.float64]

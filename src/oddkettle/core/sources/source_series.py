@@ -8,7 +8,7 @@ from typing import Protocol
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.foundation.caution import Caution
+from oddkettle.core.messages.caution import Caution
 from oddkettle.core.sources.charge_profile import Profile
 from oddkettle.core.trip.blocks import BlockKind
 from oddkettle.core.trip.grid import Block, Grid, Site

@@ -14,9 +14,9 @@ from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.foundation.errors import PlanError
-from oddkettle.core.foundation.units import MINUTES_PER_DAY, SECONDS_PER_MINUTE
+from oddkettle.core.messages.errors import PlanError
 from oddkettle.core.trip.blocks import BLOCK_KINDS, BlockKind
+from oddkettle.core.units.conversion import MINUTES_PER_DAY, SECONDS_PER_MINUTE
 
 Floats = NDArray[np.float64]
 

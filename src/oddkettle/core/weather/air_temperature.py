@@ -7,8 +7,8 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.foundation.units import HOURS_PER_DAY, SECONDS_PER_HOUR, SECONDS_PER_MINUTE
 from oddkettle.core.trip.grid import Grid
+from oddkettle.core.units.conversion import HOURS_PER_DAY, SECONDS_PER_HOUR, SECONDS_PER_MINUTE
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]

@@ -7,9 +7,9 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.foundation.errors import PlanError
-from oddkettle.core.foundation.units import SECONDS_PER_DAY
+from oddkettle.core.messages.errors import PlanError
 from oddkettle.core.trip.grid import Site
+from oddkettle.core.units.conversion import SECONDS_PER_DAY
 from oddkettle.core.weather.clear_sky import clear_ghi_at
 from oddkettle.core.weather.weather_generator import CEILING, LOWEST
 

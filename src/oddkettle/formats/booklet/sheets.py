@@ -23,10 +23,10 @@ from oddkettle.core.construction.text import (
     returns_text,
     short_text,
 )
-from oddkettle.core.foundation.quantity import celsius, kilogram, money
 from oddkettle.core.judgement import Judgement
 from oddkettle.core.judgement.cautions import cautions_for
 from oddkettle.core.judgement.evidence import GRAVE, OF_THE_TRIP
+from oddkettle.core.units.quantity import celsius, kilogram, money
 from oddkettle.formats.booklet import Ticked
 from oddkettle.formats.booklet.drawings import FitSheet
 from oddkettle.formats.booklet.page import (

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import Annotated, ClassVar, Literal
 
-from oddkettle.core.foundation.errors import PlanError
+from oddkettle.core.messages.errors import PlanError
 from oddkettle.core.sources.generator import Generator
 from oddkettle.plan.quantities import Key, Name, Part, Where, measure
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from oddkettle.core.foundation.errors import PlanError
+from oddkettle.core.messages.errors import PlanError
 from oddkettle.core.sources.charge_profile import Profile
 from oddkettle.plan import quantities as q
 from oddkettle.plan.quantities import Part, Where, percent

@@ -7,9 +7,9 @@ from typing import ClassVar, Literal
 
 from pydantic import Field
 
-from oddkettle.core.foundation.units import CLASS_V, MINUTES_PER_DAY, cable_ohm
 from oddkettle.core.sources.panel import Label, Panel, check_label
 from oddkettle.core.sources.solar import Controller, Shade, SunInput, check_array
+from oddkettle.core.units.conversion import CLASS_V, MINUTES_PER_DAY, cable_ohm
 from oddkettle.plan import quantities as q
 from oddkettle.plan.quantities import Key, Name, Part, Where, clock_minutes
 from oddkettle.plan.sources.profile import ProfileModel, profile_from

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import ClassVar, Literal
 
-from oddkettle.core.foundation.errors import PlanError
+from oddkettle.core.messages.errors import PlanError
 from oddkettle.core.sources.alternator import Alternator, Feed
 from oddkettle.core.sources.dcdc import DcDc
 from oddkettle.core.sources.relay import Relay

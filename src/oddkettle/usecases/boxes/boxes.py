@@ -12,8 +12,8 @@ from pydantic import ConfigDict, Field
 
 from oddkettle.plan import Plan
 from oddkettle.plan.box import Box
-from oddkettle.plan.build import Build
 from oddkettle.plan.lazy import LazyModel
+from oddkettle.plan.making.document import Build
 from oddkettle.plan.plan_errors import PlanRefused
 from oddkettle.plan.quantities import Name, Part
 from oddkettle.plan.trip import Day
@@ -21,8 +21,7 @@ from oddkettle.store import boxes as store
 from oddkettle.store import log as log_store
 from oddkettle.store import plans as plan_store
 from oddkettle.store.boxes import KeptBox
-from oddkettle.usecases.clock import now_utc, today
-from oddkettle.usecases.plan_words import bank_words, charger_words, length_words
+from oddkettle.usecases.plans.plan_words import bank_words, charger_words, length_words
 from oddkettle.usecases.plans.plans import (
     OpenPlan,
     create_plan,
@@ -30,6 +29,7 @@ from oddkettle.usecases.plans.plans import (
     open_plan,
     save_plan,
 )
+from oddkettle.usecases.process.clock import now_utc, today
 
 KEPT_DAYS = 30
 """A deleted trip can be brought back for so long."""

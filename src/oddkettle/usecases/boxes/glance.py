@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from threading import Lock
 
-from oddkettle.core.foundation.cache import CACHE
+from oddkettle.core.caching.cache import CACHE
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.store import plans as store
-from oddkettle.usecases.plan_words import plain_words, words_of
+from oddkettle.usecases.plans.plan_words import plain_words, words_of
 from oddkettle.usecases.plans.plans import open_plan
 from oddkettle.usecases.simulate.run_report import report_plan
 

@@ -12,7 +12,7 @@ from oddkettle.plan.lazy import LazyModel
 from oddkettle.store import boxes as store
 from oddkettle.usecases.boxes.boxes import parts_of, when_of
 from oddkettle.usecases.plans.plans import OpenPlan, open_plan, save_plan
-from oddkettle.usecases.run_cache import run_plan
+from oddkettle.usecases.simulate.run_cache import run_plan
 from oddkettle.usecases.simulate.run_report import report_plan
 
 WORN_SHARE = 0.8

@@ -19,7 +19,7 @@ from oddkettle.plan.quantities import Euro, Name, Part
 from oddkettle.plan.sources.sun import PanelModel
 from oddkettle.plan.use import ApplianceModel
 from oddkettle.store import shelf as store
-from oddkettle.usecases.clock import now_utc
+from oddkettle.usecases.process.clock import now_utc
 
 ThingKind = Literal["appliance", "panel", "battery"]
 

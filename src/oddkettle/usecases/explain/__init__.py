@@ -11,8 +11,8 @@ from oddkettle.results.sums import Constant, Sum, SumLine
 from oddkettle.text.words import moment
 from oddkettle.usecases.explain import bank, flows, use
 from oddkettle.usecases.explain.odds import odds_sum
-from oddkettle.usecases.missing import NoSuchFigure
-from oddkettle.usecases.run_cache import ensemble_of, run_plan
+from oddkettle.usecases.simulate.missing import NoSuchFigure
+from oddkettle.usecases.simulate.run_cache import ensemble_of, run_plan
 from oddkettle.usecases.simulate.run_report import report_run
 
 OVER: dict[str, Callable[[Run, Period, str], Sum]] = {

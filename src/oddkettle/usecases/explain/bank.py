@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from oddkettle.core.foundation.quantity import clock, kg_per_ah, kilogram
-from oddkettle.core.foundation.units import DAYS_PER_YEAR
 from oddkettle.core.simulation.run import Run
+from oddkettle.core.units.conversion import DAYS_PER_YEAR
+from oddkettle.core.units.quantity import clock, kg_per_ah, kilogram
 from oddkettle.results.run import Amount, RunReport
 from oddkettle.results.sums import Constant, Sum, constant, figure_line, flow_line
 

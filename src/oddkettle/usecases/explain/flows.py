@@ -6,13 +6,13 @@ from typing import Any
 
 import numpy as np
 
-from oddkettle.core.foundation.quantity import charge, clock
 from oddkettle.core.loads.demand import USB_EFFICIENCY
 from oddkettle.core.simulation.ledger import keep_books
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.simulation.run_metrics import lowest
 from oddkettle.core.sources import SOURCE_KINDS
 from oddkettle.core.sources.panel import DIRT_SHARE, MISMATCH_SHARE
+from oddkettle.core.units.quantity import charge, clock
 from oddkettle.results.run import Amount, DrawReport, Period, SourceReport
 from oddkettle.results.sums import (
     Constant,

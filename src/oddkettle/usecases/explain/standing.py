@@ -5,13 +5,13 @@ from __future__ import annotations
 from datetime import UTC, datetime
 
 from oddkettle.core.estimation.readings import READING_KINDS, Reading, Taken
-from oddkettle.core.foundation.quantity import clock
 from oddkettle.core.simulation.ensemble_statistics import MIDDLE_80
 from oddkettle.core.trip.grid import zone_named
+from oddkettle.core.units.quantity import clock
 from oddkettle.results.sums import Constant, Sum, SumLine, figure_line
 from oddkettle.text.words import day_words
-from oddkettle.usecases.track.track_report import text_of
-from oddkettle.usecases.track.tracked_trip import TrackedTrip, follow
+from oddkettle.usecases.field.track.track_report import text_of
+from oddkettle.usecases.field.track.tracked_trip import TrackedTrip, follow
 
 SHOWN = 6
 """So many of the last readings are told one by one."""

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddkettle.core.foundation.quantity import charge, clock
-from oddkettle.core.foundation.units import HOURS_PER_DAY
 from oddkettle.core.loads.demand import INVERTER_KEY, Appliance, DrawSeries
 from oddkettle.core.loads.fridge import Fridge
 from oddkettle.core.simulation.run import Run
+from oddkettle.core.units.conversion import HOURS_PER_DAY
+from oddkettle.core.units.quantity import charge, clock
 from oddkettle.plan import Plan
 from oddkettle.results.run import Amount, RunReport, UseDraw
 from oddkettle.results.sums import Constant, Sum, SumLine, figure_line, flow_line

@@ -11,11 +11,11 @@ from pydantic import Field
 from oddkettle.core.battery.chemistries import CHEMISTRIES
 from oddkettle.core.construction.parts import prices
 from oddkettle.core.construction.parts.prices import Tag
-from oddkettle.core.foundation.quantity import celsius, conductor, kelvin
-from oddkettle.core.foundation.usual_sizes import BATTERY_AH, CHARGER_A, larger
 from oddkettle.core.loads.essential import may_be_cut
 from oddkettle.core.sources import SOURCE_KINDS
 from oddkettle.core.sources.source_series import SourceKind
+from oddkettle.core.units.quantity import celsius, conductor, kelvin
+from oddkettle.core.units.sold_sizes import BATTERY_AH, CHARGER_A, larger
 from oddkettle.plan import Plan
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.quantities import clock_minutes

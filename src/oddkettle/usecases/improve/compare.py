@@ -13,10 +13,10 @@ from oddkettle.plan.parts import bank_from
 from oddkettle.plan.plan_errors import Complaint, PlanRefused
 from oddkettle.results.odds import OddsReport
 from oddkettle.usecases.plans import plans
-from oddkettle.usecases.run_cache import ensemble_of
 from oddkettle.usecases.simulate.edits import edit
 from oddkettle.usecases.simulate.odds import report_odds
 from oddkettle.usecases.simulate.remedies import with_edits
+from oddkettle.usecases.simulate.run_cache import ensemble_of
 
 FEWEST, MOST = 2, 3
 MAX_DIFFERENCES = 60

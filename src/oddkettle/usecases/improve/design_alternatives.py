@@ -7,9 +7,9 @@ from collections.abc import Callable, Iterator
 from oddkettle.core.battery.ageing import age
 from oddkettle.core.battery.chemistries import CHEMISTRIES
 from oddkettle.core.construction.parts import prices
-from oddkettle.core.foundation.units import DAYS_PER_YEAR
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.simulation.run_metrics import lowest
+from oddkettle.core.units.conversion import DAYS_PER_YEAR
 from oddkettle.plan import Plan
 from oddkettle.plan.box import OF_CHEMISTRY
 from oddkettle.plan.lazy import LazyModel
@@ -18,8 +18,8 @@ from oddkettle.plan.sources.sun import SunModel
 from oddkettle.plan.sources.vehicle import VehicleModel
 from oddkettle.results.judgements import Edit, Remedy
 from oddkettle.results.run import Amount
-from oddkettle.usecases.run_cache import run_plan
 from oddkettle.usecases.simulate.remedies import with_edits
+from oddkettle.usecases.simulate.run_cache import run_plan
 
 MAX_YEARS = 30.0
 

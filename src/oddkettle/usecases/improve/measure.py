@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from typing import Literal
 
-from oddkettle.core.foundation.errors import PlanError
-from oddkettle.core.foundation.units import HOURS_PER_DAY
 from oddkettle.core.loads.demand import supply_efficiency
 from oddkettle.core.loads.measurement import Reading, measured
+from oddkettle.core.messages.errors import PlanError
+from oddkettle.core.units.conversion import HOURS_PER_DAY
 from oddkettle.plan import Plan, quantities
 from oddkettle.plan.case import case_from_plan
 from oddkettle.plan.lazy import LazyModel

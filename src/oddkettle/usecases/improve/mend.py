@@ -24,7 +24,7 @@ from oddkettle.plan.quantities import Part, SurePercent
 from oddkettle.results.judgements import Edit
 from oddkettle.usecases.improve.moves import Bother, Move, moves_of
 from oddkettle.usecases.improve.weigh import tightest_day
-from oddkettle.usecases.run_cache import ensemble_of
+from oddkettle.usecases.simulate.run_cache import ensemble_of
 
 COARSE, FINE = 48, 200
 """Scenarios of a first look and of the check."""

@@ -7,8 +7,8 @@ from dataclasses import dataclass
 
 from pydantic import ConfigDict, Field
 
-from oddkettle.core.foundation.quantity import celsius
 from oddkettle.core.loads.essential import must_run
+from oddkettle.core.units.quantity import celsius
 from oddkettle.plan import Plan
 from oddkettle.plan.quantities import Part
 from oddkettle.plan.trip import BlockModel
@@ -20,8 +20,8 @@ from oddkettle.usecases.improve.candidates import (
     said_day,
     without_a_shop,
 )
-from oddkettle.usecases.schedule.placing import flexible_ones
-from oddkettle.usecases.schedule.schedule import placer
+from oddkettle.usecases.improve.schedule.placing import flexible_ones
+from oddkettle.usecases.improve.schedule.schedule import placer
 from oddkettle.usecases.simulate.edits import hookup_block, timed_block
 from oddkettle.usecases.simulate.remedies import with_edits
 

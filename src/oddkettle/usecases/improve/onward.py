@@ -8,6 +8,13 @@ from functools import partial
 
 from oddkettle.plan import Plan
 from oddkettle.text.words import day_words
+from oddkettle.usecases.field.log.entries import refused
+from oddkettle.usecases.field.track.tracked_trip import (
+    TrackedTrip,
+    first_midnight,
+    follow,
+    rest_with,
+)
 from oddkettle.usecases.improve.candidates import (
     TIMED,
     Candidate,
@@ -16,11 +23,9 @@ from oddkettle.usecases.improve.candidates import (
     without_a_shop,
 )
 from oddkettle.usecases.improve.mend import MendAsked, Mended, MendProgress, mend_by
+from oddkettle.usecases.improve.schedule.schedule import Scheduled, schedule_by
 from oddkettle.usecases.improve.seek import Goal, Sought, Tried, seek
 from oddkettle.usecases.improve.weigh import Weighed, Weighing, weigh_by
-from oddkettle.usecases.log.entries import refused
-from oddkettle.usecases.schedule.schedule import Scheduled, schedule_by
-from oddkettle.usecases.track.tracked_trip import TrackedTrip, first_midnight, follow, rest_with
 
 UNDER_WAY = (*TIMED, "hookup", "appliance")
 """What can still be changed once the trip is under way."""

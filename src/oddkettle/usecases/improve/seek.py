@@ -7,15 +7,15 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field, ValidationError
 
-from oddkettle.core.foundation.usual_sizes import (
+from oddkettle.core.simulation.ensemble_statistics import share_error
+from oddkettle.core.sources.solar import controller_a
+from oddkettle.core.units.sold_sizes import (
     BATTERY_AH,
     CHARGER_A,
     PANEL_W,
     larger,
     next_up,
 )
-from oddkettle.core.simulation.ensemble_statistics import share_error
-from oddkettle.core.sources.solar import controller_a
 from oddkettle.plan import Plan
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.parts import bank_from
@@ -23,7 +23,6 @@ from oddkettle.plan.plan_errors import Complaint, PlanRefused
 from oddkettle.plan.quantities import SurePercent
 from oddkettle.results.judgements import Edit, Remedy
 from oddkettle.usecases.improve.candidates import TIMED, Moment, said_day
-from oddkettle.usecases.run_cache import ensemble_of
 from oddkettle.usecases.simulate.edits import (
     edit,
     hookup_block,
@@ -32,6 +31,7 @@ from oddkettle.usecases.simulate.edits import (
     timed_block,
 )
 from oddkettle.usecases.simulate.remedies import with_edits
+from oddkettle.usecases.simulate.run_cache import ensemble_of
 
 Knob = Annotated[
     str,

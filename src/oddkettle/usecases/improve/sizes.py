@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oddkettle.core.construction.parts import prices
-from oddkettle.core.foundation.errors import PlanError
+from oddkettle.core.messages.errors import PlanError
 from oddkettle.core.planning.sizing import (
     FIRST_LOOK,
     Design,

@@ -18,8 +18,8 @@ from oddkettle.results.odds import Band
 from oddkettle.results.sums import Sum
 from oddkettle.usecases.explain.odds import change_sum, odds_sum
 from oddkettle.usecases.improve.candidates import Candidate, candidates_of
-from oddkettle.usecases.run_cache import ensemble_of
 from oddkettle.usecases.simulate.remedies import with_edits
+from oddkettle.usecases.simulate.run_cache import ensemble_of
 
 
 class Shortfall(LazyModel):

@@ -12,9 +12,9 @@ from pydantic import BaseModel, Field
 from oddkettle.core.battery.bank import Bank, chemistry_named, open_circuit_v
 from oddkettle.core.battery.chemistry import Source
 from oddkettle.core.battery.curve import rested_from_discharge, rested_from_points
-from oddkettle.core.foundation.errors import PlanError
-from oddkettle.core.foundation.units import CLASS_V
+from oddkettle.core.messages.errors import PlanError
 from oddkettle.core.simulation.run_metrics import level_from_rested_v
+from oddkettle.core.units.conversion import CLASS_V
 from oddkettle.formats.battery_curve import WHERE, Columns, parse_curve
 from oddkettle.plan import quantities as q
 from oddkettle.plan.box import BatteryModel, RestedPoint

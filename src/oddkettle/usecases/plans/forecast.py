@@ -9,8 +9,8 @@ from oddkettle.links.forecast import Forecast, ForecastAway, ForecastDay, ask_fo
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.store import forecasts
 from oddkettle.text.words import duration_words
-from oddkettle.usecases.clock import now_utc
 from oddkettle.usecases.plans import plans
+from oddkettle.usecases.process.clock import now_utc
 
 STALE_H = 12.0
 """Forecasts are made anew about twice a day: an older one is called stale."""

@@ -8,9 +8,9 @@ from functools import lru_cache
 
 import numpy as np
 
-from oddkettle.core.foundation.quantity import celsius
 from oddkettle.core.trip.grid import Site
 from oddkettle.core.trip.track_legs import distances_km
+from oddkettle.core.units.quantity import celsius
 from oddkettle.core.weather.clear_sky import monthly_clear_wh
 from oddkettle.core.weather.climate import LAPSE_K_PER_M, MONTHS
 from oddkettle.core.weather.world_climate import FAR_KM, at_place

@@ -5,17 +5,17 @@ from __future__ import annotations
 import json
 import secrets
 
-from oddkettle.core.foundation.cache import cached
+from oddkettle.core.caching.cache import cached
 from oddkettle.formats.plan_json import parse_plan, plan_bytes
 from oddkettle.plan import Plan
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.plan_errors import PlanRefused
 from oddkettle.store import plans as store
-from oddkettle.store.identity import data_id
+from oddkettle.store.file.identity import data_id
 from oddkettle.store.plans import BoxPart, RevisionNote, Stored
-from oddkettle.usecases.clock import now_utc
-from oddkettle.usecases.file_names import stem_of
-from oddkettle.usecases.plan_words import bank_name
+from oddkettle.usecases.plans.file_names import stem_of
+from oddkettle.usecases.plans.plan_words import bank_name
+from oddkettle.usecases.process.clock import now_utc
 
 MOTH_PLAN = 1
 """The demo's own plan, on which its log and its simulated monitor sit."""
@@ -155,7 +155,7 @@ def history(plan_id: int) -> list[RevisionNote]:
 def must_run(plan: Plan) -> None:
     """Refuse a plan that cannot be run. Raises PlanRefused."""
     # What runs plans takes half a second to load: reading one must not wait for it.
-    from oddkettle.usecases.run_cache import run_plan
+    from oddkettle.usecases.simulate.run_cache import run_plan
 
     run_plan(plan)
 

@@ -6,9 +6,9 @@ from typing import Any
 
 from oddkettle import __version__
 from oddkettle.core.battery.chemistries import CHEMISTRIES
-from oddkettle.core.foundation.quantity import celsius
 from oddkettle.core.judgement.cautions import CAUTIONS
 from oddkettle.core.sources import SOURCE_KINDS
+from oddkettle.core.units.quantity import celsius
 from oddkettle.core.weather.climate import CLIMATES
 from oddkettle.core.weather.sky_words import SKY_WORDS
 from oddkettle.plan.lazy import LazyModel

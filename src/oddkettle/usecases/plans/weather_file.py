@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from oddkettle.core.foundation.errors import PlanError
+from oddkettle.core.messages.errors import PlanError
 from oddkettle.core.weather.records import LATE_MIN, Record, RecordClimate, read_climate
-from oddkettle.formats.apart import ReaderEnded, read_apart
+from oddkettle.formats.untrusted.apart import ReaderEnded, read_apart
 from oddkettle.formats.weather_file import read_weather
 from oddkettle.plan.document import PlaceClimate
 from oddkettle.plan.lazy import LazyModel

@@ -13,16 +13,16 @@ from pathlib import Path
 
 from pydantic import Field
 
-from oddkettle.core.foundation.cache import CACHE
+from oddkettle.core.caching.cache import CACHE
 from oddkettle.plan import Plan
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.quantities import Part
 from oddkettle.results.judgements import Edit
 from oddkettle.results.run import Sky
-from oddkettle.usecases.begin.plan_of import plan_of
-from oddkettle.usecases.begin.sentence import Sentence
-from oddkettle.usecases.missing import NoSuchSituation
-from oddkettle.usecases.plan_words import plain_words, words_of
+from oddkettle.usecases.onboarding.plan_of import plan_of
+from oddkettle.usecases.onboarding.sentence import Sentence
+from oddkettle.usecases.plans.plan_words import plain_words, words_of
+from oddkettle.usecases.simulate.missing import NoSuchSituation
 from oddkettle.usecases.simulate.remedies import with_edits
 from oddkettle.usecases.simulate.run_report import report_plan
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from oddkettle.core.judgement import Judgement, judge
 from oddkettle.core.simulation.ledger import keep_books
 from oddkettle.plan import Plan
-from oddkettle.usecases.run_cache import ensemble_of, run_plan
+from oddkettle.usecases.simulate.run_cache import ensemble_of, run_plan
 
 
 def judge_plan(plan: Plan) -> tuple[Judgement, ...]:

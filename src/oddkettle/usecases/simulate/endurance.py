@@ -5,7 +5,6 @@ from __future__ import annotations
 import numpy as np
 
 from oddkettle.core.battery.ageing import age
-from oddkettle.core.foundation.units import MINUTES_PER_DAY
 from oddkettle.core.simulation.ledger import Ledger
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.simulation.run_metrics import (
@@ -15,6 +14,7 @@ from oddkettle.core.simulation.run_metrics import (
     stage_hours,
     starved_steps,
 )
+from oddkettle.core.units.conversion import MINUTES_PER_DAY
 from oddkettle.results.run import (
     AgeingReport,
     Amount,

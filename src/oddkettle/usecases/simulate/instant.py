@@ -8,8 +8,8 @@ from oddkettle.core.simulation.ledger import keep_books
 from oddkettle.plan import Plan
 from oddkettle.results.run import InstantReport, Sky
 from oddkettle.text.words import moment
-from oddkettle.usecases.missing import NoSuchStep
-from oddkettle.usecases.run_cache import run_plan
+from oddkettle.usecases.simulate.missing import NoSuchStep
+from oddkettle.usecases.simulate.run_cache import run_plan
 from oddkettle.usecases.simulate.run_report import period_of
 
 

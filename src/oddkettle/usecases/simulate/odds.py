@@ -13,7 +13,7 @@ from oddkettle.core.simulation.ensemble_statistics import band, quantiles, share
 from oddkettle.plan import Plan
 from oddkettle.results.odds import Band, BandSeries, DayOdds, OddsReport
 from oddkettle.text.words import LONG_TRIP_DAYS, number_word, span_words
-from oddkettle.usecases.run_cache import ensemble_of
+from oddkettle.usecases.simulate.run_cache import ensemble_of
 
 BAND_MIN, QUICK_BAND_MIN = 15, 30
 """The band is told no finer than this, at rest and while something is dragged."""

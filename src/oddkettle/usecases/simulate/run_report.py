@@ -11,7 +11,7 @@ from typing import Any, Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.foundation.cache import CACHE
+from oddkettle.core.caching.cache import CACHE
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.ledger import Flow, Ledger, keep_books
 from oddkettle.core.simulation.run import Run
@@ -36,9 +36,9 @@ from oddkettle.results.run import (
     SourceReport,
 )
 from oddkettle.text.words import moment
-from oddkettle.usecases.run_cache import run_plan
 from oddkettle.usecases.simulate.endurance import report_stamina
 from oddkettle.usecases.simulate.odds import SURE, lasting_share, odds_in_motion, odds_of
+from oddkettle.usecases.simulate.run_cache import run_plan
 from oddkettle.usecases.simulate.use_report import HEATER_KEY, report_use, rounded
 from oddkettle.usecases.simulate.verdict import say_limits, say_neck, say_verdict
 

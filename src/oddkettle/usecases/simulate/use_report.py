@@ -5,7 +5,6 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.foundation.units import HOURS_PER_DAY
 from oddkettle.core.loads.demand import (
     INVERTER_KEY,
     DrawSeries,
@@ -17,6 +16,7 @@ from oddkettle.core.loads.demand import (
 )
 from oddkettle.core.simulation.ledger import DrawFlow, Ledger
 from oddkettle.core.simulation.run import Run
+from oddkettle.core.units.conversion import HOURS_PER_DAY
 from oddkettle.core.weather.daylight import Daylight
 from oddkettle.plan import Plan
 from oddkettle.results.run import Amount, UseDraw, UsePart, UseReport

@@ -6,12 +6,12 @@ from collections.abc import Iterable
 
 import numpy as np
 
-from oddkettle.core.foundation.quantity import celsius, clock
 from oddkettle.core.simulation.ledger import Flow, Ledger, SourceFlow
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.simulation.run_metrics import Mend, lowest
 from oddkettle.core.sources import SOURCE_KINDS
 from oddkettle.core.trip.grid import clock_text
+from oddkettle.core.units.quantity import celsius, clock
 from oddkettle.results.run import (
     Amount,
     Autonomy,

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from oddkettle.core.battery.chemistry import Chemistry, Life, Wells
 from oddkettle.core.battery.lead_acid import AGM_OCV, LEAD_SOURCES, lead_cold, lead_resistance
-from oddkettle.core.foundation.caution import Caution
+from oddkettle.core.messages.caution import Caution
 
 GAS = Caution(
     "gas",

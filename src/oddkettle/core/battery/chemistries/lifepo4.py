@@ -2,7 +2,7 @@
 
 from oddkettle.core.battery.chemistry import Chemistry, Cold, Life, Resistance, Source, Wells
 from oddkettle.core.battery.lithium import LITHIUM_FIRE
-from oddkettle.core.foundation.quantity import celsius, kelvin
+from oddkettle.core.units.quantity import celsius, kelvin
 
 LIFEPO4 = Chemistry(
     key="lifepo4",

@@ -7,8 +7,8 @@ takes charge in hard frost and lasts many thousand cycles. Five cells run from 9
 from __future__ import annotations
 
 from oddkettle.core.battery.chemistry import Chemistry, Cold, Life, Resistance, Source, Wells
-from oddkettle.core.foundation.caution import Caution
-from oddkettle.core.foundation.quantity import celsius, kelvin
+from oddkettle.core.messages.caution import Caution
+from oddkettle.core.units.quantity import celsius, kelvin
 
 CELLS = 5
 CELL_OCV = (1.90, 2.12, 2.18, 2.22, 2.26, 2.30, 2.34, 2.38, 2.43, 2.50, 2.65)

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from oddkettle.core.battery.chemistry import Chemistry, Cold, Life, Resistance, Source, Wells
 from oddkettle.core.battery.lithium import LITHIUM_FIRE
-from oddkettle.core.foundation.quantity import celsius, kelvin
+from oddkettle.core.units.quantity import celsius, kelvin
 
 CELLS = 4
 CELL_OCV = (3.00, 3.45, 3.56, 3.61, 3.66, 3.72, 3.80, 3.89, 3.98, 4.08, 4.20)

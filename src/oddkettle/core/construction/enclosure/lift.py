@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from oddkettle.core.foundation.quantity import kilogram
+from oddkettle.core.units.quantity import kilogram
 
 LIFT_KG = 20.0
 """Above this two people or wheels [textbook]."""

@@ -20,8 +20,8 @@ from oddkettle.core.construction.wiring.terminals import (
     in_block,
     pieces_of,
 )
-from oddkettle.core.foundation.quantity import celsius
 from oddkettle.core.simulation.run import Run
+from oddkettle.core.units.quantity import celsius
 
 SHRINK_M = 0.04
 """Heat-shrink on each crimp [m]."""

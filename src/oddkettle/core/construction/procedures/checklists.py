@@ -12,9 +12,9 @@ from oddkettle.core.construction.procedures import expected_readings as expect
 from oddkettle.core.construction.wiring.circuits import LOW_BAR, OUTLETS, Board, Circuit
 from oddkettle.core.construction.wiring.fuses import FAMILIES
 from oddkettle.core.construction.wiring.requirements import inputs_of_one
-from oddkettle.core.foundation.quantity import celsius, torque
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.sources.dcdc import DcDc
+from oddkettle.core.units.quantity import celsius, torque
 
 TYPICAL_LEVEL = 0.6
 """Readings to expect are told for this level."""

@@ -17,10 +17,10 @@ from oddkettle.core.battery.bank import (
     resistance_factor,
 )
 from oddkettle.core.construction.wiring.circuits import Circuit
-from oddkettle.core.foundation.units import MINUTES_PER_DAY, ohms_from_milliohms
 from oddkettle.core.simulation.run import Run, simulate
 from oddkettle.core.sources.panel import STC_C
 from oddkettle.core.sources.solar import SunInput
+from oddkettle.core.units.conversion import MINUTES_PER_DAY, ohms_from_milliohms
 from oddkettle.core.weather.clear_sky import trip_sky
 from oddkettle.core.weather.daylight import daylight
 

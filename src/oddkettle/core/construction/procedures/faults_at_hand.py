@@ -7,8 +7,8 @@ from collections.abc import Iterator
 from oddkettle.core.construction.procedures import expected_readings as expect
 from oddkettle.core.construction.procedures.fault import Cause
 from oddkettle.core.construction.wiring.circuits import OUTLETS, Board
-from oddkettle.core.foundation.quantity import celsius
 from oddkettle.core.simulation.run import Run
+from oddkettle.core.units.quantity import celsius
 
 BREAKER_C = 40.0
 """Thermal breakers are rated at this; they open earlier in the heat [textbook]."""

@@ -8,12 +8,12 @@ from dataclasses import replace
 from oddkettle.core.construction.procedures import expected_readings as expect
 from oddkettle.core.construction.procedures.fault import Cause
 from oddkettle.core.construction.wiring.circuits import Board
-from oddkettle.core.foundation.quantity import celsius
 from oddkettle.core.kernel.records import FLOAT
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.sources.dcdc import DcDc
 from oddkettle.core.sources.relay import Relay
 from oddkettle.core.sources.solar import SunInput
+from oddkettle.core.units.quantity import celsius
 
 
 def _without_regulator(array: SunInput) -> expect.Span:

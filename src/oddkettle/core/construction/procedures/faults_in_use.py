@@ -7,9 +7,9 @@ from collections.abc import Iterator
 from oddkettle.core.construction.procedures import expected_readings as expect
 from oddkettle.core.construction.procedures.fault import Cause
 from oddkettle.core.construction.wiring.circuits import Board
-from oddkettle.core.foundation.quantity import celsius
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.simulation.run_metrics import lowest
+from oddkettle.core.units.quantity import celsius
 
 
 def dark_causes(run: Run, board: Board) -> Iterator[Cause]:

@@ -10,9 +10,9 @@ from dataclasses import dataclass
 
 from oddkettle.core.construction.procedures import expected_readings as expect
 from oddkettle.core.construction.wiring.circuits import Board
-from oddkettle.core.foundation.quantity import celsius
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.sources.dcdc import DcDc
+from oddkettle.core.units.quantity import celsius
 
 SOCKET_A = 10.0
 """Many a 12 V socket is fused for this [textbook]; a vehicle's own fuse box says what it is."""

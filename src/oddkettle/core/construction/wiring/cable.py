@@ -7,14 +7,14 @@ from math import exp, log, sqrt
 
 import numpy as np
 
-from oddkettle.core.foundation.quantity import conductor
-from oddkettle.core.foundation.units import (
+from oddkettle.core.simulation.own_wiring import Series
+from oddkettle.core.units.conversion import (
     AWG_NUMBERS,
     CABLE_SIZES_MM2,
     awg_area_mm2,
     awg_text,
 )
-from oddkettle.core.simulation.own_wiring import Series
+from oddkettle.core.units.quantity import conductor
 
 COPPER_PER_K = 0.00393
 """Growth of copper's resistance by the kelvin above 20 C [textbook]."""

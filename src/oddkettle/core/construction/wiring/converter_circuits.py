@@ -8,11 +8,11 @@ import numpy as np
 
 from oddkettle.core.construction.wiring.circuits import BAR, LOW_BAR, Need
 from oddkettle.core.construction.wiring.currents import FULL, GUESSED_M, amps_over, cut_off_v
-from oddkettle.core.foundation.units import CLASS_V
 from oddkettle.core.loads.converter import OUTPUT_MOST_V, OUTPUT_V
 from oddkettle.core.loads.demand import CONVERTER_KEY, is_stepped_down
 from oddkettle.core.loads.essential import must_run
 from oddkettle.core.simulation.run import Run
+from oddkettle.core.units.conversion import CLASS_V
 
 
 def converter_needs(run: Run) -> Iterator[Need]:

@@ -7,11 +7,11 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.foundation.units import CLASS_V
 from oddkettle.core.kernel.records import ASK_S, ASK_W
 from oddkettle.core.loads.converter import OUTPUT_V
 from oddkettle.core.loads.demand import RATED_OVER_CLASS, Appliance, DrawSeries
 from oddkettle.core.simulation.run import Run
+from oddkettle.core.units.conversion import CLASS_V
 
 Floats = NDArray[np.float64]
 

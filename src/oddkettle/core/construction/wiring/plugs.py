@@ -5,8 +5,8 @@ from __future__ import annotations
 from oddkettle.core.construction.wiring.circuits import OUTLETS, Need
 from oddkettle.core.construction.wiring.connectors import CONNECTORS, smallest_keyed
 from oddkettle.core.construction.wiring.fuses import LOAD_FACTOR, least_size_a
-from oddkettle.core.foundation.units import CLASS_V
 from oddkettle.core.simulation.own_wiring import ConnectorKey
+from oddkettle.core.units.conversion import CLASS_V
 
 
 def plug_class(need: Need) -> str:

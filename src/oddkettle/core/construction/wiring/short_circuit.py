@@ -11,9 +11,9 @@ from oddkettle.core.battery.bank import Bank, open_circuit_v
 from oddkettle.core.construction.wiring.cable import run_ohm
 from oddkettle.core.construction.wiring.circuits import Circuit
 from oddkettle.core.construction.wiring.currents import FULL
-from oddkettle.core.foundation.units import ohms_from_milliohms
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.sources.relay import Relay
+from oddkettle.core.units.conversion import ohms_from_milliohms
 
 STARTER_SHORT_A = 3_000.0
 """Of a starter battery of up to 1,100 A of cranking current; small ones give half [textbook]."""

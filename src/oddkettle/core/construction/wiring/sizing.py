@@ -51,11 +51,11 @@ from oddkettle.core.construction.wiring.short_circuit import (
     short_circuit_a,
     short_through_a,
 )
-from oddkettle.core.foundation.quantity import conductor
-from oddkettle.core.foundation.units import CABLE_SIZES_MM2
 from oddkettle.core.loads.converter import SHORT_TIMES
 from oddkettle.core.simulation.own_wiring import Choice, ConnectorKey, Family, Protection, Wiring
 from oddkettle.core.simulation.run import Run
+from oddkettle.core.units.conversion import CABLE_SIZES_MM2
+from oddkettle.core.units.quantity import conductor
 
 FIXABLE = (
     "run_m",

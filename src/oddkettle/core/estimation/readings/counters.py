@@ -14,7 +14,7 @@ from oddkettle.core.estimation.readings.reading import (
     always,
     clock_soc,
 )
-from oddkettle.core.foundation.units import SECONDS_PER_HOUR
+from oddkettle.core.units.conversion import SECONDS_PER_HOUR
 
 if TYPE_CHECKING:
     from oddkettle.core.estimation.particle_filter import Particles

@@ -1,0 +1,1 @@
+"""Addresses of the field: log, samples, tracked level, alarms, broker."""

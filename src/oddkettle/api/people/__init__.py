@@ -1,0 +1,1 @@
+"""Addresses of those who are let in."""

@@ -1,0 +1,1 @@
+"""Addresses of the plan: its document, its run, where it starts, what improves it."""

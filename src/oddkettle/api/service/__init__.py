@@ -1,0 +1,1 @@
+"""Addresses of the program itself: copies and health."""

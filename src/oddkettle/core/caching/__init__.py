@@ -1,0 +1,1 @@
+"""Results that are kept, and work that nobody waits for any more."""

@@ -1,0 +1,1 @@
+"""Judgements about the battery and what measures it."""

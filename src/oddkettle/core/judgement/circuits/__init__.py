@@ -1,0 +1,1 @@
+"""Judgements about conductors, their protection and outlets."""

@@ -1,0 +1,1 @@
+"""Judgements about what charges the box."""

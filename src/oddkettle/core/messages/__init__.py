@@ -1,0 +1,1 @@
+"""What the core says beside its figures: refusals and cautions."""

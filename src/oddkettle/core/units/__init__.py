@@ -1,0 +1,1 @@
+"""Units: conversion factors, quantities in sentences, sizes that are sold."""

@@ -1,0 +1,1 @@
+"""Files of others, read within bounds."""

@@ -1,0 +1,1 @@
+"""How the box is made, as the plan says it."""

@@ -1,0 +1,1 @@
+"""Import and export: calendars, tracks, logs and samples."""

@@ -1,0 +1,1 @@
+"""In the field: the log, samples of devices, the tracked state of charge."""

@@ -1,0 +1,261 @@
+"""The log of a plan: what was read, done and seen, corrected and deleted without loss."""
+
+from __future__ import annotations
+
+from datetime import UTC, date, datetime, timedelta
+
+from oddkettle.core.simulation.run_metrics import level_from_rested_v
+from oddkettle.core.trip.grid import zone_named
+from oddkettle.core.units.quantity import clock
+from oddkettle.plan import Plan
+from oddkettle.plan.case import case_from_plan
+from oddkettle.plan.lazy import LazyModel
+from oddkettle.plan.plan_errors import PlanRefused
+from oddkettle.store import log as store
+from oddkettle.store.log import Entry
+from oddkettle.text.words import moment
+from oddkettle.usecases.field.log.entries import (
+    LONGEST_SPAN_H,
+    OWNER,
+    TICKED,
+    Detail,
+    EntryKind,
+    NewEntry,
+    Writer,
+    check_entry,
+    entry_text,
+    refused,
+)
+from oddkettle.usecases.field.log.kinds import BY_KEY
+from oddkettle.usecases.plans.plans import open_plan
+from oddkettle.usecases.process.clock import now_utc
+from oddkettle.usecases.process.events import hub
+from oddkettle.usecases.simulate.run_cache import run_plan
+
+
+class LogEntry(LazyModel):
+    """An entry with what it says of the level, and what the plan said."""
+
+    id: int
+    at_utc: str
+    at_local: str
+    step: float
+    """Place on the plan's grid, fractional; outside 0..steps when off the trip."""
+    kind: EntryKind
+    value: float
+    detail: Detail
+    """Its times are local."""
+    text: str
+    note: str
+    written_at: str
+    written_by: str
+    replaces: int | None
+    """The entry that it corrects."""
+    low_percent: float | None
+    mid_percent: float | None
+    high_percent: float | None
+    planned_percent: float | None
+    worth: str
+    """How much this entry is worth, in words."""
+    against: str = ""
+    """What another device had said of the same thing, where this one says otherwise."""
+
+
+def add_entry(
+    plan_id: int,
+    new: NewEntry,
+    writer: Writer = OWNER,
+    replaces: int | None = None,
+    sent_key: str | None = None,
+) -> LogEntry:
+    """Write an entry, or one that corrects another. Raises PlanRefused when it cannot be.
+
+    One that comes again under the same `sent_key` is written once.
+    """
+    plan = open_plan(plan_id).document
+    check_entry(plan, new)
+    at = _moment(plan, new.at, "at")
+    detail = new.detail()
+    if new.until is not None:
+        detail.until = _end(plan, at, new.until)
+    if new.since is not None:
+        detail.since = _moment(plan, new.since, "since")
+        if detail.since >= at:
+            raise refused("since", clock(new.since), f"before {new.at:%a} {clock(new.at)}",
+                          "Enter when the counters stood at zero.",
+                          "Counters cannot be set to zero after they were read.")  # fmt: skip
+    value = 0.0 if new.value is None else new.value
+    before = store.entries(plan_id)
+    entry = store.add(
+        plan_id,
+        at.isoformat(),
+        new.kind,
+        value,
+        new.note,
+        now_utc(),
+        writer.name,
+        device=writer.device,
+        detail=detail.model_dump_json(exclude_none=True),
+        replaces=replaces,
+        sent_key=sent_key,
+    )
+    hub.tell(plan_id, "log")
+    read = _read(plan, [entry])[0]
+    return read.model_copy(update={"against": _against(plan, entry, before)})
+
+
+def _against(plan: Plan, entry: Entry, before: list[Entry]) -> str:
+    """What another device had said of the same thing on the same day, if it said otherwise."""
+    kind = BY_KEY.get(entry.kind)
+    if kind is None or (kind.block is None and not kind.appliance):
+        return ""
+    zone = zone_named(plan.trip.site.timezone)
+
+    def day(one: Entry) -> date:
+        return datetime.fromisoformat(one.at_utc).astimezone(zone).date()
+
+    for other in reversed(before):
+        said = BY_KEY.get(other.kind)
+        same = said is not None and said.block == kind.block and said.appliance == kind.appliance
+        if kind.appliance:
+            same = same and detail_of(other).appliance == detail_of(entry).appliance
+        if not same or _writer(other) == _writer(entry) or day(other) != day(entry):
+            continue
+        if (other.kind, other.detail) != (entry.kind, entry.detail):
+            return f"{other.written_by} had noted: {_text(plan, other)}. Both stand in the log."
+    return ""
+
+
+def _writer(entry: Entry) -> Writer:
+    return Writer(entry.written_by, entry.device)
+
+
+def _text(plan: Plan, entry: Entry) -> str:
+    zone = zone_named(plan.trip.site.timezone)
+    until = detail_of(entry).until
+    ends = "" if until is None else clock(until.astimezone(zone))
+    return entry_text(plan, entry.kind, entry.value, detail_of(entry), ends)
+
+
+def list_entries(plan_id: int) -> list[LogEntry]:
+    """All entries of a plan, by time."""
+    return _read(open_plan(plan_id).document, store.entries(plan_id))
+
+
+def delete_entry(plan_id: int, entry_id: int) -> None:
+    """Take an entry out; `restore_entry` puts it back."""
+    store.delete(plan_id, entry_id, now_utc())
+    hub.tell(plan_id, "log")
+
+
+def restore_entry(plan_id: int, entry_id: int) -> None:
+    """Put a deleted entry back."""
+    store.restore(plan_id, entry_id)
+    hub.tell(plan_id, "log")
+
+
+def detail_of(entry: Entry) -> Detail:
+    """What an entry says besides its value; times are UTC."""
+    return Detail.model_validate_json(entry.detail)
+
+
+def _end(plan: Plan, at: datetime, until: datetime) -> datetime:
+    zone = zone_named(plan.trip.site.timezone)
+    end = (until if until.tzinfo else until.replace(tzinfo=zone)).astimezone(UTC)
+    if not timedelta(0) < end - at <= timedelta(hours=LONGEST_SPAN_H):
+        raise refused("until", f"{until:%a} {clock(until)}",
+                      f"after its start, within {LONGEST_SPAN_H:g} h",
+                      "Set a later end, or correct its start.",
+                      f"It cannot end at {clock(until)} on {until:%a} {until.day}.")  # fmt: skip
+    return end
+
+
+def _moment(plan: Plan, at: datetime, where: str) -> datetime:
+    """UTC of a local time, which must lie on the trip."""
+    zone = zone_named(plan.trip.site.timezone)
+    first = datetime.combine(plan.trip.start, datetime.min.time(), tzinfo=zone)
+    last = first + timedelta(days=len(plan.trip.days))
+    local = at if at.tzinfo else at.replace(tzinfo=zone)
+    back = local.astimezone(UTC).astimezone(zone)
+    if not at.tzinfo and back.replace(tzinfo=None) != at:
+        text = f"{clock(at)} does not exist on {at:%a} {at.day}: the clocks go forward over it."
+        limit = f"before the change, or from {clock(back)}"
+        raise _bad_time(where, at, limit, f"Use {clock(back)}.", text)
+    if not first <= local < last:
+        ends = last - timedelta(minutes=1)
+        span = f"{first:%a} {first.day} {first:%b} to {ends:%a} {ends.day} {ends:%b %Y}"
+        text = "This lies outside the trip."
+        raise _bad_time(where, at, span, f"Enter a time from {span}.", text)
+    return local.astimezone(UTC)
+
+
+def _bad_time(where: str, at: datetime, limit: str, remedy: str, text: str) -> PlanRefused:
+    return refused(where, at.isoformat(timespec="minutes"), limit, remedy, text)
+
+
+def _read(plan: Plan, entries: list[Entry]) -> list[LogEntry]:
+    if not entries:
+        return []
+    run = run_plan(plan)
+    zone = run.grid.zone
+    read = []
+    for entry in entries:
+        at = datetime.fromisoformat(entry.at_utc)
+        local = at.astimezone(zone)
+        since = at - moment(run, 0)
+        step = since.total_seconds() / (60 * run.grid.step_min)
+        on_trip = 0 <= step < run.grid.steps
+        detail = detail_of(entry)
+        for name in ("until", "since"):
+            when = getattr(detail, name)
+            setattr(detail, name, None if when is None else when.astimezone(zone))
+        low, mid, high, worth = _level(plan, entry)
+        ends = "" if detail.until is None else clock(detail.until)
+        read.append(
+            LogEntry(
+                id=entry.id,
+                at_utc=entry.at_utc,
+                at_local=local.isoformat(timespec="minutes"),
+                step=step,
+                kind=entry.kind,
+                value=entry.value,
+                detail=detail,
+                text=entry_text(plan, entry.kind, entry.value, detail, ends),
+                note=entry.note,
+                written_at=entry.written_at,
+                written_by=entry.written_by,
+                replaces=entry.replaces,
+                low_percent=low,
+                mid_percent=mid,
+                high_percent=high,
+                planned_percent=max(100 * float(run.level[int(step)]), 0.0) if on_trip else None,
+                worth=worth,
+            )
+        )
+    return read
+
+
+Worth = tuple[float | None, float | None, float | None, str]
+
+
+def _level(plan: Plan, entry: Entry) -> Worth:
+    """(low, mid, high, worth) of one entry, in percent; nothing where it tells no level."""
+    if entry.kind == TICKED:
+        return None, None, None, ""
+    kind = BY_KEY[entry.kind]
+    if kind.around is not None:
+        low, high = max(entry.value - kind.around, 0.0), min(entry.value + kind.around, 100.0)
+        return low, entry.value, high, kind.worth
+    if kind.level is not None:
+        return *kind.level, kind.worth
+    if kind.reading != "rested_v":
+        return None, None, None, kind.worth
+    span = level_from_rested_v(case_from_plan(plan).bank, entry.value)
+    width = 100 * (span.high - span.low)
+    worth = (
+        f"Rested voltage is worth {100 * span.low:.0f} to {100 * span.high:.0f} % here, "
+        "after some hours with nothing in or out."
+    )
+    if width > 15:
+        worth += " The curve is too flat for more."
+    return 100 * span.low, 100 * span.mid, 100 * span.high, worth

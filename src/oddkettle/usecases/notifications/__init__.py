@@ -1,0 +1,1 @@
+"""What goes out by itself: alarms, and messages to a broker."""

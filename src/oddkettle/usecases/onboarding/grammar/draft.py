@@ -1,0 +1,62 @@
+"""What the rules of the grammar share: numbers, and the text from which each takes its words."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from datetime import date
+
+from oddkettle.usecases.onboarding.sentence import Sentence
+from oddkettle.usecases.onboarding.things import THINGS
+
+NUMBERS = {
+    word: n
+    for n, word in enumerate(
+        "zero one two three four five six seven eight nine ten eleven twelve".split()  # noqa: SIM905
+    )
+} | {"a": 1, "an": 1, "both": 2, "couple": 2}
+COUNT = r"(?:(?P<count>\d+|" + "|".join(NUMBERS) + r")(?:\s*[x×]\s*|\s+))?"
+FIGURE = r"(?P<size>\d+(?:[.,]\d+)?)"
+ALIASES = tuple(
+    sorted(((word, key) for key, kind in THINGS.items() for word in kind.typed),
+           key=lambda pair: -len(pair[0]))
+)  # fmt: skip
+
+
+@dataclass
+class Draft:
+    """What the rules have found so far."""
+
+    text: str
+    today: date
+    sentence: Sentence
+    understood: list[tuple[int, str, str]] = field(default_factory=list)
+
+    def take(self, pattern: str, use: Callable[[re.Match[str]], str | None]) -> None:
+        """Let a rule take every match of a pattern; a rule that returns None leaves it."""
+        at = 0
+        while found := re.compile(pattern, re.IGNORECASE).search(self.text, at):
+            taken_for = use(found)
+            at = found.end()
+            if taken_for is None:
+                continue
+            self.understood.append((found.start(), found.group().strip(" ,."), taken_for))
+            blank = "\x00" * (found.end() - found.start())
+            self.text = self.text[: found.start()] + blank + self.text[found.end() :]
+
+    def put(self, **changes: object) -> None:
+        """Change parts of the sentence."""
+        self.sentence = self.sentence.model_copy(update=changes)
+
+
+def number_in(text: str | None) -> int | None:
+    """A count in digits or words."""
+    if text is None:
+        return None
+    return NUMBERS.get(text.lower()) if not text.isdigit() else int(text)
+
+
+def figure_in(found: re.Match[str]) -> float:
+    """The figure of a match, with a point or a comma."""
+    return float(found.group("size").replace(",", "."))

@@ -1,0 +1,190 @@
+"""What can be ticked in the sentence: kinds of box, of source, and things that run."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from oddkettle.core.battery.chemistries import CHEMISTRIES
+from oddkettle.plan.lazy import LazyModel
+from oddkettle.plan.use import ApplianceModel
+from oddkettle.usecases.plans.plan_words import spoken
+from oddkettle.usecases.plans.reference import SHELF
+
+
+@dataclass(frozen=True)
+class ThingKind:
+    """One thing to tick: its shelf item, how it is said of one and of many, and typed words."""
+
+    key: str
+    shelf: str
+    one: str
+    many: str
+    typed: tuple[str, ...]
+    by_dark: bool = False
+    name: str | None = None
+    """What it is called in the plan, where that is not its shelf name."""
+    """It runs from dusk on."""
+
+    @property
+    def appliance(self) -> ApplianceModel:
+        """As the shelf has it."""
+        return next(item.appliance for item in SHELF if item.label == self.shelf)
+
+
+THINGS: dict[str, ThingKind] = {
+    kind.key: kind
+    for kind in (
+        ThingKind("coolbox", "cool box", "a cool box", "cool boxes",
+                  ("cool box", "coolbox", "cooler", "fridge", "compressor box", "freezer")),
+        ThingKind("lights", "LED strip", "lights", "lights",
+                  ("lights", "light", "lamps", "lamp", "led", "leds"), by_dark=True, name="Lights"),
+        ThingKind("phone", "phone", "a phone", "phones",
+                  ("phones", "phone", "mobile", "mobiles")),
+        ThingKind("tablet", "tablet", "a tablet", "tablets", ("tablets", "tablet")),
+        ThingKind("laptop", "laptop", "a laptop", "laptops",
+                  ("laptops", "laptop", "computer", "notebook")),
+        ThingKind("camera", "camera", "camera batteries", "cameras",
+                  ("cameras", "camera", "drone", "drones")),
+        ThingKind("fan", "fan", "a fan", "fans", ("fans", "fan")),
+        ThingKind("breathing", "breathing machine", "a breathing machine", "breathing machines",
+                  ("breathing machine", "breathing", "cpap", "apap", "bipap")),
+        ThingKind("radio", "radio, sending", "a radio that sends", "radios that send",
+                  ("transmitter", "transceiver", "radio", "rig", "ham")),
+        ThingKind("pump", "water pump", "a water pump", "water pumps",
+                  ("water pump", "pump", "tap")),
+        ThingKind("kettle", "12 V kettle", "a 12 V kettle", "12 V kettles", ("kettle",)),
+        ThingKind("pad", "heater pad", "a heated pad", "heated pads",
+                  ("heated pad", "heater pad", "blanket", "heated blanket", "heating pad")),
+        ThingKind("logger", "logger", "a logger", "loggers", ("logger", "sensor", "loggers")),
+        ThingKind("trailcam", "trail camera", "a trail camera", "trail cameras",
+                  ("trail camera", "trailcam", "wildlife camera", "game camera")),
+        ThingKind("mains_thing", "mains gadget", "something on mains voltage",
+                  "things on mains voltage", ("mains gadget", "inverter", "blender", "tv")),
+        ThingKind("other", "something else", "something else", "other things",
+                  ("something else", "other")),
+    )
+}  # fmt: skip
+"""By key, in the order in which they are offered."""
+
+COUNTABLE = ("phone", "tablet", "laptop", "camera", "fan", "coolbox", "pump", "trailcam", "logger")
+UNIT = "unit"
+
+
+class ThingChoice(LazyModel):
+    """A thing as the sheet offers it."""
+
+    key: str
+    text: str
+    many: str
+    power_w: float
+    start: str
+    end: str
+    countable: bool
+    note: str
+
+
+class BankChoice(LazyModel):
+    """A kind of box as the sheet offers it."""
+
+    key: str
+    text: str
+    unit: str
+    sizes: list[float]
+    floor_percent: float
+    note: str
+
+
+class ChargerChoice(LazyModel):
+    """A way to charge as the sheet offers it."""
+
+    key: str
+    text: str
+    unit: str
+    sizes: list[float]
+    usual: float
+    timed: str | None
+    """What is done on every so many days; None for what needs nothing done."""
+    source: str
+    """The kind of source, for its colour and pattern."""
+
+
+class Choices(LazyModel):
+    """Everything that the sentence's sheets offer."""
+
+    banks: list[BankChoice]
+    chargers: list[ChargerChoice]
+    things: list[ThingChoice]
+
+
+LITHIUM_AH = (20, 50, 100, 120, 200, 280)
+LEAD_AH = (7, 9, 20, 40, 80, 100, 120, 200)
+UNIT_WH = (300, 500, 700, 1000, 1500, 2000)
+LITHIUM_FLOOR, LEAD_FLOOR, UNIT_FLOOR = 20.0, 50.0, 10.0
+"""Half a lead battery is left for its life; the rest is for nights that go wrong [judgement]."""
+CHARGERS: tuple[ChargerChoice, ...] = (
+    ChargerChoice(key="folding", text="a folding panel", unit="W", usual=120, timed=None,
+                  sizes=[60, 80, 100, 120, 160, 200], source="sun"),
+    ChargerChoice(key="roof", text="a panel on the roof", unit="W", usual=160, timed=None,
+                  sizes=[6, 10, 20, 50, 100, 160, 200, 300], source="sun"),
+    ChargerChoice(key="driving", text="driving, with a DC-DC charger", unit="A", usual=25,
+                  timed="drive", sizes=[10, 20, 25, 30, 40, 50], source="vehicle"),
+    ChargerChoice(key="socket", text="driving, from the 12 V socket", unit="A", usual=5,
+                  timed="drive", sizes=[5, 8, 10], source="vehicle"),
+    ChargerChoice(key="relay", text="driving, through a relay", unit="A", usual=60,
+                  timed="drive", sizes=[30, 60, 100], source="vehicle"),
+    ChargerChoice(key="mains", text="mains", unit="A", usual=10, timed="hookup",
+                  sizes=[2, 5, 10, 20, 30], source="mains"),
+    ChargerChoice(key="generator", text="a generator", unit="W", usual=900, timed="generator",
+                  sizes=[700, 900, 1600, 2000], source="generator"),
+)  # fmt: skip
+"""In the order in which they are offered."""
+
+
+def choices() -> Choices:
+    """All of them."""
+    banks = [
+        BankChoice(
+            key=c.key,
+            text=spoken(c.key),
+            unit="Ah",
+            sizes=list(LEAD_AH if c.lead else LITHIUM_AH),
+            floor_percent=floor_of(c.key),
+            note=c.words,
+        )
+        for c in CHEMISTRIES.values()
+    ]
+    unit = BankChoice(
+        key=UNIT,
+        text="ready-made unit",
+        unit="Wh",
+        sizes=list(UNIT_WH),
+        floor_percent=UNIT_FLOOR,
+        note="Everything in one case; its label says Wh.",
+    )
+    return Choices(
+        banks=[*banks, unit],
+        chargers=list(CHARGERS),
+        things=[_choice(kind) for kind in THINGS.values()],
+    )
+
+
+def _choice(kind: ThingKind) -> ThingChoice:
+    appliance = kind.appliance
+    item = next(item for item in SHELF if item.label == kind.shelf)
+    return ThingChoice(
+        key=kind.key,
+        text=kind.one,
+        many=kind.many,
+        power_w=appliance.power_w,
+        start=appliance.hours[0].start,
+        end=appliance.hours[0].end,
+        countable=kind.key in COUNTABLE,
+        note=item.note,
+    )
+
+
+def floor_of(kind: str) -> float:
+    """The reserve that suits a kind of box: half for lead, a fifth for lithium [%]."""
+    if kind == UNIT:
+        return UNIT_FLOOR
+    return LEAD_FLOOR if CHEMISTRIES[kind].lead else LITHIUM_FLOOR

@@ -1,1 +1,0 @@
-"""Open roads: tracks, calendars and places, in and out."""

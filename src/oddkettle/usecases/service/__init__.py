@@ -1,0 +1,1 @@
+"""What keeps the program going: work by itself, copies, health, the demo."""
