@@ -34,7 +34,7 @@ nightly-slice: $(STAMPS)/dev $(STAMPS)/dist $(STAMPS)/debian
 
 # After a change of the kernel: the tests of its compiling, which the day leaves out while it has its stamp.
 kernel-stamp: $(STAMPS)/dev
-	$(PY) -m tests.kernel_stamp
+	$(PY) -m tests.support.kernel_stamp
 
 wheel: $(STAMPS)/dev $(STAMPS)/dist
 	rm -rf build

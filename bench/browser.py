@@ -15,13 +15,13 @@ from pathlib import Path
 
 import numpy as np
 from playwright.sync_api import Locator, Page, sync_playwright
-from tests import http
+from tests.support import http
 
 ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT))
 
 from tests.browser.conftest import CHROMIUM, FLAGS  # noqa: E402
-from tests.serving import Server  # noqa: E402
+from tests.support.serving import Server  # noqa: E402
 
 MOVES = 200
 # From a pointer's move to the frame after the first change of a level line, which only a new

@@ -19,7 +19,7 @@ ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT))
 
 from tests.browser.conftest import CHROMIUM, FLAGS  # noqa: E402
-from tests.serving import Server  # noqa: E402
+from tests.support.serving import Server  # noqa: E402
 
 from oddkettle.formats.plan_json import parse_plan  # noqa: E402
 from oddkettle.usecases.build.prints import print_document  # noqa: E402

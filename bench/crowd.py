@@ -17,9 +17,9 @@ from concurrent.futures import ThreadPoolExecutor
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
-from tests import http
 from tests.conftest import EXAMPLES
-from tests.serving import SERVE, Server
+from tests.support import http
+from tests.support.serving import SERVE, Server
 
 AT_ONCE = 8
 LOOK_S = 0.05

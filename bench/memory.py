@@ -10,12 +10,12 @@ import tempfile
 import time
 from pathlib import Path
 
-from tests import http
+from tests.support import http
 
 ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT))
 
-from tests.serving import Server  # noqa: E402
+from tests.support.serving import Server  # noqa: E402
 
 
 def resident_mb(pid: int) -> float:

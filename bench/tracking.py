@@ -8,7 +8,7 @@ from dataclasses import replace
 
 import numpy as np
 from tests.conftest import example
-from tests.core.hidden import Hidden, hidden_trip, truth_on
+from tests.core.estimation.hidden import Hidden, hidden_trip, truth_on
 
 from oddkettle.core.estimation.tracker import PARTICLES, Trail, track
 from oddkettle.core.simulation.case import Case

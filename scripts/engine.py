@@ -12,7 +12,7 @@ import sys
 import tempfile
 from pathlib import Path
 
-from tests.serving import SERVE, Server
+from tests.support.serving import SERVE, Server
 
 from oddkettle.shipped import EXAMPLES
 from oddkettle.store.file.database import open_database

@@ -3,45 +3,48 @@
 from __future__ import annotations
 
 WORKED = (
-    "tests/core/test_worked_values.py",
-    "tests/core/test_worked_loads.py",
-    "tests/core/test_worked_doubt.py",
-    "tests/core/test_worked_arrays.py",
-    "tests/core/test_values.py",
+    "tests/core/test_constants.py",
+    "tests/core/loads/test_loads_by_hand.py",
+    "tests/core/estimation/test_particle_filter_by_hand.py",
+    "tests/core/sources/test_arrays_by_hand.py",
+    "tests/core/caching/test_values.py",
 )
 """Values worked by hand, for constants of all modules; and that records are not written to."""
 LAWS = (
     "tests/physics",
-    "tests/core/test_ensemble.py",
-    "tests/core/test_ledger.py",
-    "tests/core/test_sources.py",
-    "tests/core/test_controllers.py",
+    "tests/core/simulation/test_ensemble.py",
+    "tests/core/simulation/test_ledger.py",
+    "tests/core/sources/test_sources.py",
+    "tests/core/sources/test_controllers.py",
 )
 KERNEL_TESTS = (
-    "tests/core/test_kernel_parts.py",
-    "tests/core/test_kernel_sources.py",
+    "tests/core/kernel/test_step_parts.py",
+    "tests/core/kernel/test_source_step.py",
     "tests/physics/test_plain_box.py",
-    "tests/core/test_kernel.py",
-    "tests/core/test_emptying_banks.py",
+    "tests/core/kernel/test_kernel.py",
+    "tests/core/kernel/test_emptying_banks.py",
 )
-SOURCES = ("tests/core/test_worked_sources.py", "tests/core/test_sources.py")
+SOURCES = ("tests/core/sources/test_sources_by_hand.py", "tests/core/sources/test_sources.py")
 TRACKED = (
-    "tests/core/test_particle_filter.py",
-    "tests/core/test_measurement_update.py",
-    "tests/core/test_tracker.py",
-    "tests/usecases/test_tracking.py",
+    "tests/core/estimation/test_particle_filter.py",
+    "tests/core/estimation/test_measurement_update.py",
+    "tests/core/estimation/test_tracker.py",
+    "tests/usecases/field/test_track_report.py",
 )
-LAID = ("tests/core/test_ensemble_laying.py",)
-ENSEMBLE_TESTS = ("tests/core/test_ensemble_parts.py", "tests/core/test_ensemble.py")
+LAID = ("tests/core/kernel/test_ensemble_tables.py",)
+ENSEMBLE_TESTS = (
+    "tests/core/kernel/test_ensemble_parts.py",
+    "tests/core/simulation/test_ensemble.py",
+)
 JUDGED = (
-    "tests/core/test_judgement.py",
-    "tests/core/test_judgement_sentences.py",
-    "tests/core/test_judgement_edges.py",
-    "tests/core/test_judgement_branches.py",
-    "tests/core/test_judgement_figures.py",
-    "tests/core/test_judgement_of_places.py",
-    "tests/core/test_judgement_overlooked.py",
-    "tests/usecases/test_remedies.py",
+    "tests/core/judgement/test_judgement.py",
+    "tests/core/judgement/test_sentences.py",
+    "tests/core/judgement/test_thresholds.py",
+    "tests/core/judgement/test_branches.py",
+    "tests/core/judgement/test_figures.py",
+    "tests/core/judgement/test_places.py",
+    "tests/core/judgement/test_overlooked.py",
+    "tests/usecases/simulate/test_remedies.py",
 )
 TESTS: dict[str, tuple[str, ...]] = {
     "core/kernel/arithmetic": KERNEL_TESTS,
@@ -51,42 +54,45 @@ TESTS: dict[str, tuple[str, ...]] = {
     "core/kernel/loop": KERNEL_TESTS,
     "core/kernel/ensemble": (
         *ENSEMBLE_TESTS,
-        "tests/core/test_controllers.py",
-        "tests/core/test_tracker.py",
+        "tests/core/sources/test_controllers.py",
+        "tests/core/estimation/test_tracker.py",
     ),
     "core/battery/bank": (
-        "tests/core/test_bank_tables.py",
-        "tests/core/test_bank.py",
-        "tests/core/test_kernel.py",
+        "tests/core/battery/test_bank_tables.py",
+        "tests/core/battery/test_bank.py",
+        "tests/core/kernel/test_kernel.py",
         "tests/physics",
     ),
     "core/loads/demand": (
-        "tests/core/test_worked_demand.py",
-        "tests/core/test_loads.py",
-        "tests/core/test_patterns.py",
-        "tests/core/test_day_kinds.py",
-        "tests/usecases/test_use_report.py",
-        "tests/core/test_ledger.py",
+        "tests/core/loads/test_demand.py",
+        "tests/core/loads/test_loads.py",
+        "tests/core/loads/test_patterns.py",
+        "tests/core/loads/test_day_kinds.py",
+        "tests/usecases/simulate/test_use_report.py",
+        "tests/core/simulation/test_ledger.py",
     ),
     "core/sources/alternator": SOURCES,
     "core/sources/dcdc": SOURCES,
     "core/sources/relay": SOURCES,
-    "core/sources/generator": (*SOURCES, "tests/core/test_generator.py"),
-    "core/sources/solar": ("tests/core/test_solar.py", "tests/core/test_sources.py"),
+    "core/sources/generator": (*SOURCES, "tests/core/sources/test_generator.py"),
+    "core/sources/solar": (
+        "tests/core/sources/test_solar.py",
+        "tests/core/sources/test_sources.py",
+    ),
     "core/sources/panel": (
-        "tests/core/test_worked_light.py",
-        "tests/core/test_solar.py",
-        "tests/core/test_sources.py",
-        "tests/core/test_judgement_of_places.py",
+        "tests/core/sources/test_panel_light.py",
+        "tests/core/sources/test_solar.py",
+        "tests/core/sources/test_sources.py",
+        "tests/core/judgement/test_places.py",
         "tests/plan/test_case.py",
         "tests/plan/test_document.py",
     ),
     "core/sources/mains": SOURCES,
     "core/simulation/ledger": (
-        "tests/core/test_worked_books.py",
-        "tests/core/test_ledger.py",
+        "tests/core/simulation/test_ledger_lines.py",
+        "tests/core/simulation/test_ledger.py",
         "tests/physics/test_laws.py",
-        "tests/usecases/test_sums.py",
+        "tests/usecases/explain/test_sums.py",
     ),
     "core/estimation/measurement_update": TRACKED,
     "core/estimation/particle_filter": TRACKED,
@@ -95,11 +101,11 @@ TESTS: dict[str, tuple[str, ...]] = {
     "core/judgement/sources/panels": JUDGED,
     "core/judgement/use": JUDGED,
     "core/judgement/sources/vehicle": JUDGED,
-    "core/judgement/sources/generator": ("tests/core/test_generator.py", *JUDGED),
+    "core/judgement/sources/generator": ("tests/core/sources/test_generator.py", *JUDGED),
     "core/judgement/place": JUDGED,
     "core/judgement/circuits/wiring": (
         "tests/core/construction",
-        "tests/usecases/test_build.py",
-        "tests/core/test_judgement_overlooked.py",
+        "tests/usecases/build/test_build.py",
+        "tests/core/judgement/test_overlooked.py",
     ),
 }

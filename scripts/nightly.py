@@ -10,10 +10,10 @@ kept in `.make/nightly.json`, by the state of the tree: a night that was broken 
     python -m scripts.nightly --slice 7 --keep   and keep what passed, with its time
     python -m scripts.nightly --list        what is in each, and how long it took
 
-How long a test takes is read from `tests/nightly_seconds.json`; `--keep` and a whole night write
-what passed into it. A test that stands there has passed once: from then on its failure fails a
-submission. One that was never seen to pass is told loudly and fails a whole night only: nobody had
-run the night as a whole, and what it finds first must not hold up a change that is none of its
+How long a test takes is read from `tests/support/nightly_seconds.json`; `--keep` and a whole night
+write what passed into it. A test that stands there has passed once: from then on its failure fails
+a submission. One that was never seen to pass is told loudly and fails a whole night only: nobody
+had run the night as a whole, and what it finds first must not hold up a change that is none of its
 business.
 """
 
@@ -34,7 +34,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[1]
-SECONDS = ROOT / "tests" / "nightly_seconds.json"
+SECONDS = ROOT / "tests" / "support" / "nightly_seconds.json"
 PASSED = ROOT / ".make" / "nightly.json"
 SLICE_S = 110.0
 """What a slice's tests take together, on each of the workers."""

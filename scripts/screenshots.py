@@ -8,13 +8,13 @@ import tempfile
 from pathlib import Path
 
 from playwright.sync_api import sync_playwright
-from tests import http
+from tests.support import http
 
 ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT))
 
 from tests.browser.conftest import CHROMIUM, FLAGS  # noqa: E402
-from tests.serving import Server  # noqa: E402
+from tests.support.serving import Server  # noqa: E402
 
 SHOTS = {
     "start": ("/", 1280, 800),

@@ -23,12 +23,12 @@ import time
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
-from tests import http
-from tests.api.test_lifecycle import trip_of_today
+from tests.api.service.test_lifecycle import trip_of_today
 from tests.links.test_mqtt import Broker, Listener
-from tests.patience import until
-from tests.serving import Server
-from tests.wheel import ROOT, built_wheel, fresh_with
+from tests.support import http
+from tests.support.patience import until
+from tests.support.serving import Server
+from tests.support.wheel import ROOT, built_wheel, fresh_with
 
 OLDER = ("7f4be06", "e1d0f75", "39dcc65", "8dfe352")
 FAST = {"ODDKETTLE_WATCH_S": "0.5"}

@@ -18,7 +18,7 @@ from oddkettle.formats.plan_json import parse_plan
 from oddkettle.plan import Plan
 from oddkettle.plan.case import case_from_plan
 from oddkettle.store.file.database import open_database
-from tests.tiers import TIER, examples
+from tests.support.tiers import TIER, examples
 
 LEFT_OUT: dict[str, set[str]] = {
     "quick": {"slow", "nightly"},

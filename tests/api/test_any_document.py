@@ -13,8 +13,8 @@ from hypothesis import strategies as st
 
 from oddkettle.api.app import create_app
 from tests.conftest import EXAMPLES
-from tests.http import Response
-from tests.tiers import examples
+from tests.support.http import Response
+from tests.support.tiers import examples
 
 SAMPLE = json.loads((EXAMPLES / "moth-survey.json").read_bytes())
 CLIENT = TestClient(create_app(), raise_server_exceptions=False)

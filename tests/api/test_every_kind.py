@@ -18,7 +18,7 @@ from oddkettle.usecases.field.log.kinds import LOG_KINDS, LogKind
 from oddkettle.usecases.plans.part_templates import FRESH, FreshSource
 from tests.api.described import APP, SPEC
 from tests.conftest import EXAMPLES, NOW
-from tests.tiers import SLOW, TIER
+from tests.support.tiers import SLOW, TIER
 
 OF_A_DOCUMENT = [
     path

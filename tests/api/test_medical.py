@@ -20,7 +20,7 @@ from oddkettle.usecases.notifications.alarms.alarms import look
 from tests.api.described import APP, SPEC
 from tests.api.test_every_kind import OF_A_DOCUMENT, needed
 from tests.conftest import NOW, example
-from tests.tiers import NIGHTLY, SLOW, TIER
+from tests.support.tiers import NIGHTLY, SLOW, TIER
 
 NAME = "Night machine Osk"
 """Says nothing by itself: only its mark, or its priority, tells."""

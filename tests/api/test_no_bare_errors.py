@@ -16,7 +16,7 @@ from fastapi.testclient import TestClient
 
 from oddkettle.api.app import create_app
 from oddkettle.store import plans as plan_store
-from tests.tiers import repeats
+from tests.support.tiers import repeats
 
 JSON = {"content-type": "application/json"}
 ODD_BODIES = (

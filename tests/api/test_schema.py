@@ -15,7 +15,7 @@ from schemathesis.checks import not_a_server_error
 from schemathesis.config import SchemathesisConfig
 
 from tests.api.described import APP, SPEC
-from tests.tiers import SLOW, repeats
+from tests.support.tiers import SLOW, repeats
 
 pytestmark = [SLOW, pytest.mark.usefixtures("demo_store")]
 # Without its lifespan, which would listen to monitors anew for each request.

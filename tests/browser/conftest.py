@@ -20,11 +20,11 @@ from playwright.sync_api import (
 )
 
 from oddkettle.usecases.people.addresses import own_addresses
-from tests import http
 from tests.conftest import EXAMPLES
-from tests.patience import PATIENCE_S
-from tests.serving import SERVE, Server
-from tests.tiers import SLOW
+from tests.support import http
+from tests.support.patience import PATIENCE_S
+from tests.support.serving import SERVE, Server
+from tests.support.tiers import SLOW
 
 CHROMIUM = shutil.which("chromium") or "/usr/bin/chromium"
 HEADLESS = shutil.which("chromium-headless-shell") or CHROMIUM

@@ -6,9 +6,9 @@ import re
 
 from playwright.sync_api import Page, expect
 
-from tests import http
 from tests.browser.conftest import ELSEWHERE, open_page, saved
-from tests.serving import Server
+from tests.support import http
+from tests.support.serving import Server
 
 
 @ELSEWHERE

@@ -10,8 +10,8 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import ELSEWHERE, ON_THE_DESK, copied_log, open_page
-from tests.serving import Server
-from tests.tiers import NIGHTLY
+from tests.support.serving import Server
+from tests.support.tiers import NIGHTLY
 
 AXE = Path(__file__).parents[2] / "web/node_modules/axe-core/axe.min.js"
 GRAVE = ("serious", "critical")

@@ -9,8 +9,8 @@ from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
 import pytest
 from playwright.sync_api import Browser
 
-from tests import http
-from tests.serving import Server
+from tests.support import http
+from tests.support.serving import Server
 
 
 class Foreign(BaseHTTPRequestHandler):

@@ -16,7 +16,7 @@ from tests.browser.conftest import (
     copied_log,
     open_page,
 )
-from tests.serving import Server
+from tests.support.serving import Server
 
 ON_A_PHONE = pytest.mark.parametrize("page", ["phone"], indirect=True)
 

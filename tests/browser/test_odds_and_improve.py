@@ -20,7 +20,7 @@ from tests.browser.conftest import (
     saved,
 )
 from tests.browser.test_for_everyone import findings
-from tests.tiers import NIGHTLY
+from tests.support.tiers import NIGHTLY
 
 YEARS = Path(pvlib.__file__).parent / "data"
 

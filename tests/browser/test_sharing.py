@@ -10,7 +10,7 @@ from playwright.sync_api import Browser, Page, expect
 
 from oddkettle.usecases.people.addresses import own_addresses
 from tests.browser.conftest import PATIENCE_MS, SIZES, with_the_demos_plan
-from tests.serving import SERVE, Server
+from tests.support.serving import SERVE, Server
 
 PHRASE = "moth rope stone kettle"
 SEND = """async ([method, path, body]) => {

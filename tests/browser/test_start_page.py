@@ -10,10 +10,10 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import BrowserContext, Page, expect
 
-from tests import http
 from tests.browser.conftest import ELSEWHERE, ON_THE_DESK, SIZES
-from tests.serving import SERVE, Server
-from tests.tiers import NIGHTLY
+from tests.support import http
+from tests.support.serving import SERVE, Server
+from tests.support.tiers import NIGHTLY
 
 PRESS_S, KEY_S, MOST_S, MOST_PRESSES = 1.5, 0.25, 60.0, 12
 

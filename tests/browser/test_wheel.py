@@ -13,9 +13,9 @@ from playwright.sync_api import Browser, expect
 
 from oddkettle import __version__
 from tests.conftest import EXAMPLES
-from tests.serving import Server
-from tests.tiers import NIGHTLY
-from tests.wheel import ROOT, built_wheel, fresh_with
+from tests.support.serving import Server
+from tests.support.tiers import NIGHTLY
+from tests.support.wheel import ROOT, built_wheel, fresh_with
 
 
 @pytest.fixture(scope="module")

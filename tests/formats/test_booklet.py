@@ -25,7 +25,7 @@ from oddkettle.usecases.build.prints import print_document
 from oddkettle.usecases.build.work import work_out
 from tests.conftest import example
 from tests.core.construction.boxes import full_case, ran
-from tests.tiers import SLOW, sample_boxes
+from tests.support.tiers import SLOW, sample_boxes
 
 MM = 72.0 / 25.4
 TITLE = "A box to measure"

@@ -10,7 +10,7 @@ import pytest
 from oddkettle.formats.booklet.faces import HEAD, TEXT, UNKNOWN, as_seen, marked, runs
 from oddkettle.plan import Plan
 from oddkettle.usecases.build.prints import print_document
-from tests.tiers import by_day
+from tests.support.tiers import by_day
 
 NAMES = {
     "Greek": "Κιβώτιο",

@@ -10,7 +10,7 @@ import pytest
 
 from oddkettle.core.messages.errors import PlanError
 from oddkettle.formats.weather_file import read_weather
-from tests.tiers import repeats
+from tests.support.tiers import repeats
 
 FOLDER = Path(pvlib.__file__).parent / "data"
 NAMES = ("12839.tm2", "703165TY.csv", "723170TYA.CSV")

@@ -30,9 +30,9 @@ from oddkettle.standins.monitor import (
 from oddkettle.store import samples as store
 from oddkettle.usecases.field.samples import monitor as service
 from oddkettle.usecases.plans.plans import create_plan
-from tests import http
 from tests.conftest import example
-from tests.patience import until
+from tests.support import http
+from tests.support.patience import until
 
 FIRST_S = 1780700400
 """2026-06-06 00:00 by the trip's clock."""

@@ -35,9 +35,9 @@ from oddkettle.usecases.notifications.broker.settings import (
 )
 from oddkettle.usecases.plans.plans import create_plan
 from tests.conftest import NOW
-from tests.patience import PATIENCE_S, until
-from tests.serving import free_port
-from tests.tiers import SLOW
+from tests.support.patience import PATIENCE_S, until
+from tests.support.serving import free_port
+from tests.support.tiers import SLOW
 
 MOSQUITTO = shutil.which("mosquitto") or "/usr/sbin/mosquitto"
 PATHS = SamplePaths(

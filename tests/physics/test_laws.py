@@ -21,7 +21,7 @@ from oddkettle.core.simulation.run_metrics import autonomy_h
 from oddkettle.core.sources.charge_profile import Profile
 from oddkettle.core.units.conversion import CLASS_V
 from tests.core.boxes import LIFEPO4, Case, cases, changed
-from tests.tiers import OF_THE_KERNEL, examples, repeats
+from tests.support.tiers import OF_THE_KERNEL, examples, repeats
 
 many = settings(
     max_examples=examples(100),

@@ -18,7 +18,7 @@ from oddkettle.core.battery.temperature import Housing
 from oddkettle.core.kernel.records import ASK, BANK_STATE, CHARGER, OFFER, lay
 from oddkettle.core.simulation.kernel_inputs import Demand, Sources, drive
 from tests.physics.plain_box import PlainBank, PlainBox, PlainCharger
-from tests.tiers import by_day
+from tests.support.tiers import by_day
 
 STEPS = 240
 STEP_H = 1.0 / 12.0

@@ -14,7 +14,7 @@ from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.ledger import keep_books
 from oddkettle.core.simulation.run import simulate
 from tests.core.boxes import cases, changed
-from tests.tiers import examples
+from tests.support.tiers import examples
 
 some = settings(
     max_examples=examples(60),

@@ -19,7 +19,7 @@ from oddkettle.plan.use import (
 )
 from oddkettle.usecases.simulate.run_report import report_plan
 from tests.conftest import example
-from tests.tiers import examples
+from tests.support.tiers import examples
 
 quick = settings(
     max_examples=examples(60),

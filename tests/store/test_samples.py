@@ -14,7 +14,7 @@ from oddkettle.plan import Plan
 from oddkettle.store import samples as store
 from oddkettle.store.plans import NoSuchPlan
 from oddkettle.usecases.plans.plans import create_plan
-from tests.tiers import examples
+from tests.support.tiers import examples
 
 BEGIN_MS = 1_780_876_800_000
 QUARTER_MS = store.QUARTER_MS

@@ -1,0 +1,45 @@
+"""What the tests of a phone out of reach share."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from playwright.sync_api import Browser, Page
+
+from tests.browser.conftest import PATIENCE_MS, SIZES
+from tests.conftest import EXAMPLES
+from tests.support import http
+from tests.support.serving import Server
+
+INSTALLED = """async () => {
+  const ready = await navigator.serviceWorker.ready;
+  while (ready.active?.state !== "activated" || !navigator.serviceWorker.controller)
+    await new Promise((done) => setTimeout(done, 50));
+  return true;
+}"""
+
+
+def phone(browser: Browser) -> Page:
+    wide, high = SIZES["phone"]
+    context = browser.new_context(viewport={"width": wide, "height": high}, has_touch=True)
+    context.add_init_script("localStorage.setItem('oddkettle.looked', 'all')")
+    page = context.new_page()
+    page.set_default_timeout(PATIENCE_MS)
+    return page
+
+
+def with_a_plan(own: Server) -> None:
+    sample = (EXAMPLES / "moth-survey.json").read_bytes()
+    http.post(f"{own.url}/api/plans/import", content=sample).raise_for_status()
+
+
+def log_of(server: Server, plan: int = 1) -> list[dict[str, Any]]:
+    found: list[dict[str, Any]] = http.get(f"{server.url}/api/plans/{plan}/log").json()
+    return found
+
+
+def key_in(page: Page, figures: str) -> None:
+    pad = page.get_by_role("region", name="What do you read?")
+    for figure in figures:
+        pad.get_by_role("button", name=figure, exact=True).click()
+    pad.get_by_role("button", name="Note it").click()
