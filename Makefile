@@ -40,18 +40,15 @@ wheel: $(STAMPS)/dev $(STAMPS)/dist
 	rm -rf build
 	$(PY) -m build --wheel --outdir dist --no-isolation
 
-check: $(STAMPS)/dev $(STAMPS)/web
+check: $(STAMPS)/dev $(STAMPS)/client
 	$(PY) -m ruff check .
 	$(PY) -m ruff format --check .
 	$(PY) -m mypy
 	.venv/bin/lint-imports
 	cd web && npm run --silent lint && npm run --silent types
-	$(PY) scripts/check_client.py
 	$(PY) scripts/check_tree.py
 
-client: $(STAMPS)/python $(STAMPS)/web
-	.venv/bin/oddkettle openapi > web/openapi.json
-	cd web && npm run --silent client && node limits.mjs
+client: $(STAMPS)/client
 
 bench: $(STAMPS)/dev $(STAMPS)/dist $(STAMPS)/debian
 	$(PY) -m bench.kernel
@@ -94,7 +91,14 @@ $(STAMPS)/web: web/package.json web/package-lock.json
 	cd web && npm install --no-save --no-audit --no-fund --loglevel=error
 	@touch $@
 
-$(STAMPS)/dist: $(STAMPS)/web $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts
+# The types and the bounds that the pages read are written from the API, and kept nowhere else.
+$(STAMPS)/client: $(STAMPS)/python $(STAMPS)/web web/limits.mjs $(shell find src/oddkettle -name '*.py')
+	.venv/bin/oddkettle openapi > web/openapi.new.json
+	@cmp --silent web/openapi.new.json web/openapi.json && test -f web/src/api/schema.gen.ts -a web/src/api/limits.gen.ts -nt web/limits.mjs \
+	&& rm web/openapi.new.json || (mv web/openapi.new.json web/openapi.json && cd web && npm run --silent client)
+	@touch $@
+
+$(STAMPS)/dist: $(STAMPS)/client $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts
 	cd web && npm run --silent build
 	@touch $@
 

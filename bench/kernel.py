@@ -20,7 +20,7 @@ from oddkettle.core.kernel.constants import GRID_LOW, GRID_STEP
 from oddkettle.core.kernel.loop import run_steps
 from oddkettle.core.simulation import kernel_inputs as drive
 from oddkettle.core.simulation.case import Case, SecondBank
-from oddkettle.core.simulation.ledger import keep_books
+from oddkettle.core.simulation.ledger import keep_ledger
 from oddkettle.core.simulation.run import World, build_world, run_world, simulate
 from oddkettle.formats.plan_json import parse_plan
 from oddkettle.plan.case import case_from_plan
@@ -127,9 +127,9 @@ def main() -> None:
         )
         alone = median_ms(steps_alone(world, case))
         print(f"    its steps alone              {alone:7.3f} ms  {alone / bare_ms:12.1f} x")
-        whole, books = median_ms(lambda c=case: simulate(c)), simulate(case)
+        whole, ledger = median_ms(lambda c=case: simulate(c)), simulate(case)
         print(f"    whole run, sun kept          {whole:7.3f} ms  {whole / bare_ms:12.1f} x")
-        ledger = median_ms(lambda r=books: keep_books(r))
+        ledger = median_ms(lambda r=ledger: keep_ledger(r))
         print(f"    its ledger                   {ledger:7.3f} ms  {ledger / bare_ms:12.1f} x")
     print("cost by length, the demo box")
     lengths, costs = (7, 14, 28, 56, 112), []

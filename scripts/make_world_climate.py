@@ -51,7 +51,7 @@ Floats = NDArray[np.float64]
 SOURCES = ("gsee-climate-data==1.0.0", "rdtools==3.2.1")
 TABLE = Path(world_climate.__file__).with_name(world_climate.TABLE)
 FIELD_KM, FIELD_SD = 1500.0, 0.08
-LEAST_DOUBT = 0.035
+MIN_DOUBT = 0.035
 HIGHEST_RATIO, USUAL_RATIO = 1.1, 0.8
 WINTER_LOSS, WET_SEASON_TOO_STRONG = 0.02, 0.3
 """Light that cloudy winters lack: .02 to .08 in typical years, .1 in one satellite's Europe of
@@ -213,7 +213,7 @@ class Field:
         near = self.near(unit_vectors(up.ravel(), east.ravel()))
         mean = self.trend(year.ravel()) @ self.line + near @ self.pull
         unsure = FIELD_SD**2 - np.einsum("ij,jk,ik->i", near, self.inverse, near)
-        doubt = np.sqrt(np.maximum(unsure, 0.0) + LEAST_DOUBT**2).reshape(year.shape)
+        doubt = np.sqrt(np.maximum(unsure, 0.0) + MIN_DOUBT**2).reshape(year.shape)
         season = self._season(capped - year[..., None], up, clear)
         return mean.reshape(year.shape)[..., None] + season, doubt
 

@@ -25,5 +25,5 @@ const sorted = (all) =>
   Object.fromEntries(Object.entries(all).sort(([a], [b]) => a.localeCompare(b)));
 writeFileSync(
   target,
-  `// Generated from openapi.json by limits.mjs; do not edit.\nexport const LIMITS = ${JSON.stringify(sorted(limits), null, 2)} as const;\n/** Most entries of each list. */\nexport const MOST = ${JSON.stringify(sorted(lists), null, 2)} as const;\n/** Fields of a battery that belong to its chemistry. */\nexport const OF_CHEMISTRY = ${JSON.stringify(battery["x-of-chemistry"])} as const;\n/** Every kind of entry of the log, with its form. */\nexport const LOG_KINDS = ${JSON.stringify(components.schemas.NewEntry["x-kinds"], null, 2)} as const;\n`,
+  `// Generated from openapi.json by limits.mjs; do not edit.\nexport const LIMITS = ${JSON.stringify(sorted(limits), null, 2)} as const;\n/** Most entries of each list. */\nexport const MAX_ENTRIES = ${JSON.stringify(sorted(lists), null, 2)} as const;\n/** Fields of a battery that belong to its chemistry. */\nexport const OF_CHEMISTRY = ${JSON.stringify(battery["x-of-chemistry"])} as const;\n/** Every kind of entry of the log, with its form. */\nexport const LOG_KINDS = ${JSON.stringify(components.schemas.NewEntry["x-kinds"], null, 2)} as const;\n`,
 );

@@ -32,7 +32,7 @@ OF_A_DOCUMENT = [
     not in ("/api/weather", "/api/measure", "/api/improve/seek", "/api/improve/sizes/edits")
 ]
 FIGURES = (
-    "books", "taken", "used", "net", "stored", "lost", "use", "peak", "usable", "charge-limit",
+    "ledger", "taken", "used", "net", "stored", "lost", "use", "peak", "usable", "charge-limit",
     "mass", "ageing", "lowest", "odds", "source:mains", "draw:lamp",
 )  # fmt: skip
 
@@ -99,7 +99,7 @@ def ask_all(client: TestClient, document: dict[str, Any], *more: str, heavy: boo
 
 
 def needed(path: str) -> dict[str, str]:
-    return {"/api/instant": {"step": "200"}, "/api/sum": {"figure": "books"}}.get(path, {})
+    return {"/api/instant": {"step": "200"}, "/api/sum": {"figure": "ledger"}}.get(path, {})
 
 
 @SLOW

@@ -34,7 +34,7 @@ from oddkettle.core.loads.fridge import Fridge
 from oddkettle.core.loads.measurement import Reading, measured
 from oddkettle.core.messages.errors import PlanError
 from oddkettle.core.simulation.ensemble import run_ensemble
-from oddkettle.core.simulation.ledger import keep_books
+from oddkettle.core.simulation.ledger import keep_ledger
 from oddkettle.core.simulation.run import simulate, trip_grid
 from oddkettle.core.simulation.run_metrics import autonomy_h
 from oddkettle.core.simulation.scenarios import draw_scenarios, scenario_of
@@ -235,12 +235,12 @@ def test_heat_in_a_feed_is_its_resistance_times_the_current_squared() -> None:
     dcdc = DcDc("v", "DC-DC", 30.0, 0.92, Alternator(rated_a=200.0, idle_share=1.0), feed=feed)
     case = a_case(vehicle=(dcdc,), blocks=(Block("drive", 0, 600, 0, 720),), soc0=0.3)
     run = simulate(case)
-    books = keep_books(run)
+    ledger = keep_ledger(run)
     on = slice(125, 140)
     into_w = run.taken_a[0][on] * run.track.bus_v[on] / 0.92
     amps = (14.2 - np.sqrt(14.2**2 - 4 * 0.02 * into_w)) / 0.04
     assert float(np.mean(amps)) == pytest.approx(33.0, abs=2.0)
-    wiring = float(books.sources[0].wiring_wh.sum())
+    wiring = float(ledger.sources[0].wiring_wh.sum())
     assert wiring == pytest.approx(2 * float(np.mean(amps**2)) * 0.02, rel=0.03)
 
 
@@ -268,13 +268,13 @@ def test_the_heat_of_an_array_s_cable_goes_with_what_is_taken_of_the_array() -> 
     """A full battery takes little of a sunny day: the cable loses by the share that flows."""
     array = array_of("tracking", cable_ohm=0.5)
     run = simulate(a_case(sun=(array,), soc0=0.97, appliances=(lamp(8.0),)))
-    source, books = run.sources[0], keep_books(run)
+    source, ledger = run.sources[0], keep_ledger(run)
     taken_w = run.taken_a[0] * run.track.bus_v / 0.95
     share = np.divide(taken_w, source.raw_w, out=np.zeros_like(taken_w), where=source.raw_w > 0)
     assert share.max() <= 1.0 + 1e-9
-    assert books.sources[0].taken.ah.sum() < 0.8 * books.sources[0].offered.ah.sum()
+    assert ledger.sources[0].taken.ah.sum() < 0.8 * ledger.sources[0].offered.ah.sum()
     heat = float((source.wire_w * share).sum() * run.grid.step_h)
-    assert float(books.sources[0].wiring_wh.sum()) == pytest.approx(heat)
+    assert float(ledger.sources[0].wiring_wh.sum()) == pytest.approx(heat)
 
 
 def test_life_is_told_in_percent() -> None:

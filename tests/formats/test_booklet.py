@@ -223,10 +223,10 @@ def test_the_drawing_is_lying_pages_at_full_size_with_every_number() -> None:
 
 def test_what_is_judged_is_printed_first_in_words_and_not_in_colour_alone() -> None:
     from oddkettle.core.judgement import judge
-    from oddkettle.core.simulation.ledger import keep_books
+    from oddkettle.core.simulation.ledger import keep_ledger
 
     run = ran(full_case(Choice("outlet-lamp", protection="none")))
-    judged = [j for j in judge(run, keep_books(run)) if j.part.startswith("circuit:")]
+    judged = [j for j in judge(run, keep_ledger(run)) if j.part.startswith("circuit:")]
     bad = build_up(run, OwnBuild(), TITLE)
     data = print_sections(bad, judged, TITLE, "a4", "today", ("circuits", "schematic"))
     pages = pdfplumber.open(io.BytesIO(data)).pages

@@ -15,7 +15,7 @@ from hypothesis import strategies as st
 from oddkettle.core.battery.chemistries import CHEMISTRIES
 from oddkettle.core.kernel.constants import REFERENCE_C
 from oddkettle.core.kernel.records import FLOAT
-from oddkettle.core.simulation.ledger import keep_books
+from oddkettle.core.simulation.ledger import keep_ledger
 from oddkettle.core.simulation.run import Run, run_world, simulate
 from oddkettle.core.simulation.run_metrics import autonomy_h
 from oddkettle.core.sources.charge_profile import Profile
@@ -43,15 +43,15 @@ def total(flows: list[np.ndarray], days: int) -> np.ndarray:
 def test_charge_closes_for_any_plan(case: Case) -> None:
     """In = used + stored + lost, and offered = barred + clipped + spilled + taken, to 1e-6."""
     run = simulate(case)
-    books, days = keep_books(run), case.days
-    taken = total([s.taken.ah for s in books.sources], days)
-    used = total([d.used.ah for d in books.draws], days) + books.heater.ah
+    ledger, days = keep_ledger(run), case.days
+    taken = total([s.taken.ah for s in ledger.sources], days)
+    used = total([d.used.ah for d in ledger.draws], days) + ledger.heater.ah
     scale = MIN_SCALE + np.abs(taken) + used
-    gap = taken - used - books.stored.ah - books.coulombic.ah - books.leaked.ah
+    gap = taken - used - ledger.stored.ah - ledger.coulombic.ah - ledger.leaked.ah
     assert np.all(np.abs(gap) < 1e-6 * scale)
-    assert np.all(books.coulombic.ah > -1e-9 * scale)
-    assert np.all(books.leaked.ah >= 0.0)
-    for flow in books.sources:
+    assert np.all(ledger.coulombic.ah > -1e-9 * scale)
+    assert np.all(ledger.leaked.ah >= 0.0)
+    for flow in ledger.sources:
         parts = (flow.barred, flow.clipped, flow.spilled, flow.taken)
         whole = total([part.ah for part in parts], days)
         assert np.all(np.abs(flow.offered.ah - whole) < 1e-6 * (MIN_SCALE + np.abs(whole)))
@@ -68,7 +68,7 @@ def test_energy_closes_and_only_a_slow_well_hides_any(case: Case) -> None:
     what the two banks send to one another.
     """
     run = simulate(case)
-    books, days = keep_books(run), case.days
+    ledger, days = keep_ledger(run), case.days
     through = (
         np.add.reduceat(
             np.abs(run.track.bank_a).sum(axis=1) * run.track.bus_v, run.grid.day_starts[:-1]
@@ -76,8 +76,8 @@ def test_energy_closes_and_only_a_slow_well_hides_any(case: Case) -> None:
         * run.grid.step_h
     )
     if not case.bank.chemistry.lead:
-        assert np.all(np.abs(books.lag_wh) < 0.015 * (MIN_SCALE * days + through))
-    assert np.all(books.resistance_wh >= 0.0)
+        assert np.all(np.abs(ledger.lag_wh) < 0.015 * (MIN_SCALE * days + through))
+    assert np.all(ledger.resistance_wh >= 0.0)
 
 
 @many

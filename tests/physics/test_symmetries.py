@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from oddkettle.core.battery.bank import Bank
 from oddkettle.core.loads.demand import Appliance
 from oddkettle.core.simulation.case import Case
-from oddkettle.core.simulation.ledger import keep_books
+from oddkettle.core.simulation.ledger import keep_ledger
 from oddkettle.core.simulation.run import simulate
 from tests.core.boxes import cases, changed
 from tests.support.tiers import examples
@@ -149,7 +149,7 @@ def test_batteries_in_parallel_are_one_of_their_sum(case: Case) -> None:
 def test_books_over_any_stretches_add_up_to_the_whole(case: Case, pieces: int) -> None:
     run = simulate(case)
     edges = np.unique(np.linspace(0, run.grid.steps, pieces + 1).astype(int))
-    parts, whole = keep_books(run, edges), keep_books(run)
+    parts, whole = keep_ledger(run, edges), keep_ledger(run)
     for name in ("heater", "stored", "coulombic", "leaked"):
         a, b = getattr(parts, name), getattr(whole, name)
         np.testing.assert_allclose(a.ah.sum(), b.ah.sum(), rtol=1e-9, atol=1e-9)

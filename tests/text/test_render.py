@@ -21,7 +21,7 @@ from oddkettle.core.units.quantity import (
     kilogram,
     torque,
 )
-from oddkettle.text import USUAL, Habits, reading_as, render
+from oddkettle.text import USUAL, Habits, read_by, render
 from oddkettle.text.habits import habits_from
 from oddkettle.text.render import WRITERS, render_bytes
 
@@ -106,7 +106,7 @@ def test_no_time_of_day_lies_past_midnight() -> None:
 
 
 def test_the_reader_of_a_task_is_forgotten_after_it() -> None:
-    with reading_as(OTHER):
+    with read_by(OTHER):
         assert render(celsius(0)) == "32 °F"
     assert render(celsius(0)) == "0 °C"
 

@@ -26,7 +26,7 @@ from oddkettle.store.shelf import NoSuchThing
 from oddkettle.usecases.people.tries import TooManyTries, WrongCode
 from oddkettle.usecases.simulate.missing import NoSuchFigure, NoSuchSituation, NoSuchStep, NotHere
 
-MOST_COMPLAINTS = 100
+MAX_COMPLAINTS = 100
 """What is told at once of what cannot be; the first line says how many there are."""
 
 log = logging.getLogger("oddkettle.api")
@@ -73,7 +73,7 @@ def _refused(complaints: list[Complaint], in_all: int | None = None) -> Response
             title="This cannot be",
             status=422,
             detail=f"{first.text} {first.remedy}{more}",
-            complaints=complaints[:MOST_COMPLAINTS],
+            complaints=complaints[:MAX_COMPLAINTS],
         )
     )
 
@@ -81,7 +81,7 @@ def _refused(complaints: list[Complaint], in_all: int | None = None) -> Response
 def _invalid(error: RequestValidationError) -> Response:
     complaints = []
     every = error.errors()
-    for detail in every[:MOST_COMPLAINTS]:
+    for detail in every[:MAX_COMPLAINTS]:
         path = [part for part in detail["loc"] if part not in ("body", "document", "path")]
         detail["loc"] = tuple(path)
         complaints.append(complaint_from(detail, Plan))

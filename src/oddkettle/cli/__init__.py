@@ -20,7 +20,7 @@ from oddkettle.cli.data import say as _say
 from oddkettle.cli.data import stop as _stop
 from oddkettle.core.units.quantity import celsius
 from oddkettle.shipped import EXAMPLES
-from oddkettle.text.habits import habits_from, read_as
+from oddkettle.text.habits import habits_from, set_reader
 from oddkettle.text.words import date_and_clock
 
 if TYPE_CHECKING:
@@ -60,7 +60,7 @@ def main(
     here and in prints, like unit:Wh.temperature:F.cable:AWG.weight:lb.clock:12.
     """
     try:
-        read_as(habits_from(os.environ.get("ODDKETTLE_HABITS", ""), strict=True))
+        set_reader(habits_from(os.environ.get("ODDKETTLE_HABITS", ""), strict=True))
     except ValueError as error:
         _stop(f"ODDKETTLE_HABITS: {error}")
 
@@ -154,7 +154,7 @@ def simulate(
         said = report.odds
         _say(f"Of {said.scenarios} trips tried. {said.headline} {said.detail}")
     _tell_limits(report)
-    _tell_stamina(report)
+    _tell_endurance(report)
     _say("\nday            in Ah  out Ah  net Ah  lowest  spilled Ah  unmet Ah")
     for day in report.days:
         _say(
@@ -245,27 +245,27 @@ def print_sheet(
 
 def _tell_limits(report: RunReport) -> None:
     """What holds the box back, and each source with the number that limits it."""
-    _say(f"\n{report.neck.headline} {report.neck.detail}")
+    _say(f"\n{report.bottleneck.headline} {report.bottleneck.detail}")
     names = {source.key: source.name for source in report.total.sources}
     for limit in report.limits:
         _say(f"  {names.get(limit.key, limit.key)}: {limit.text}")
     _say("")
 
 
-def _tell_stamina(report: RunReport) -> None:
-    bank, stamina, ageing = report.bank, report.stamina, report.stamina.ageing
+def _tell_endurance(report: RunReport) -> None:
+    bank, endurance, ageing = report.bank, report.endurance, report.endurance.ageing
     life = max(ageing.cycle_share_percent, ageing.calendar_share_percent)
-    at = stamina.last_full_at
+    at = endurance.last_full_at
     full = date_and_clock(datetime.fromisoformat(at)) if at else "never"
     _say(
         f"Battery {celsius(bank.lowest_c, '.0f', unit=False)} to "
         f"{celsius(bank.highest_c, '.0f')}; last full {full}; "
         f"{ageing.full_cycles:.1f} full cycles, {life:.2f} % of its life."
     )
-    if stamina.shortest_autonomy is not None and stamina.shortest_autonomy.hours is not None:
-        _say(f"Without any source at worst {stamina.shortest_autonomy.hours:.1f} h.")
-    if stamina.locked_h > 0.0:
-        _say(f"Cold bars charging for {stamina.locked_h:.1f} h in which a source offers.")
+    if endurance.shortest_autonomy is not None and endurance.shortest_autonomy.hours is not None:
+        _say(f"Without any source at worst {endurance.shortest_autonomy.hours:.1f} h.")
+    if endurance.locked_h > 0.0:
+        _say(f"Cold bars charging for {endurance.locked_h:.1f} h in which a source offers.")
 
 
 @app.command()

@@ -17,10 +17,10 @@ from oddkettle.formats.samples_ndjson import BadLine, line_of, parse_line
 from oddkettle.plan.plan_errors import Complaint, PlanRefused
 
 PLAN, LOG, SAMPLES = "plan.json", "log.ndjson", "samples.ndjson"
-MOST_BYTES = {PLAN: 4_000_000, LOG: 32_000_000, SAMPLES: 160_000_000}
+MAX_BYTES = {PLAN: 4_000_000, LOG: 32_000_000, SAMPLES: 160_000_000}
 """Of each part, unpacked. A plan with everything in it takes less than a quarter of it."""
 LONGEST_LINE = 20_000
-MOST_ENTRIES, MOST_SAMPLES = 50_000, 1_500_000
+MAX_ENTRIES, MAX_SAMPLES = 50_000, 1_500_000
 """A year of a reading every ten minutes; three months of a sample every five seconds."""
 STAMP = (1980, 1, 1, 0, 0, 0)
 """The same content gives the same bytes, whenever it is packed."""
@@ -40,7 +40,7 @@ class Archive:
 
         Raises PlanRefused at the first line that is none.
         """
-        for n, line in _lines(self.data, SAMPLES, MOST_SAMPLES):
+        for n, line in _lines(self.data, SAMPLES, MAX_SAMPLES):
             try:
                 yield parse_line(line)
             except BadLine as bad:
@@ -77,7 +77,7 @@ def unpack(data: bytes) -> Archive:
             known = {info.filename: info.file_size for info in packed.infolist()}
             if PLAN not in known:
                 raise _refused(f"There is no {PLAN} in it.", ", ".join(known) or "an empty file")
-            for name, most in MOST_BYTES.items():
+            for name, most in MAX_BYTES.items():
                 if known.get(name, 0) > most:
                     raise _refused(
                         f"{name} is too large: at most {most:,} bytes.", f"{known[name]:,} bytes"
@@ -85,7 +85,7 @@ def unpack(data: bytes) -> Archive:
             plan = packed.read(PLAN)
     except DAMAGED:
         raise _damaged() from None
-    return Archive(plan, [_entry(line, n) for n, line in _lines(data, LOG, MOST_ENTRIES)], data)
+    return Archive(plan, [_entry(line, n) for n, line in _lines(data, LOG, MAX_ENTRIES)], data)
 
 
 def _lines(data: bytes, name: str, most: int) -> Iterator[tuple[int, bytes]]:

@@ -10,8 +10,8 @@ from oddkettle import __version__
 from oddkettle.core.messages.errors import PlanError
 from oddkettle.plan.quantities import FIRST_YEAR, LAST_YEAR
 
-MOST_EVENTS = 5_000
-MOST_LINES, LONGEST_LINE, MOST_DEPTH = 60_000, 20_000, 6
+MAX_EVENTS = 5_000
+MAX_LINES, LONGEST_LINE, MAX_DEPTH = 60_000, 20_000, 6
 """A dozen lines an entry; a zone's description is three deep."""
 
 
@@ -64,8 +64,8 @@ def write_calendar(name: str, happenings: list[Happening], stamp: datetime) -> b
 
 def _check_bounds(data: bytes) -> None:
     """Count lines and components before any is built of them. Raises PlanError."""
-    if data.count(b"\n") > MOST_LINES:
-        raise _refused(f"It has more than {MOST_LINES:,} lines.")
+    if data.count(b"\n") > MAX_LINES:
+        raise _refused(f"It has more than {MAX_LINES:,} lines.")
     depth = deepest = begun = 0
     for line in data.splitlines():
         word = line[:6].upper()
@@ -76,10 +76,10 @@ def _check_bounds(data: bytes) -> None:
             depth -= 1
         if len(line) > LONGEST_LINE:
             raise _refused(f"A line of it is longer than {LONGEST_LINE:,} characters.")
-    if deepest > MOST_DEPTH:
-        raise _refused(f"Its components are nested more than {MOST_DEPTH} deep.")
-    if begun > 3 * MOST_EVENTS:
-        raise _refused(f"It has more than {3 * MOST_EVENTS:,} components.")
+    if deepest > MAX_DEPTH:
+        raise _refused(f"Its components are nested more than {MAX_DEPTH} deep.")
+    if begun > 3 * MAX_EVENTS:
+        raise _refused(f"It has more than {3 * MAX_EVENTS:,} components.")
 
 
 def read_calendar(data: bytes, zone: ZoneInfo) -> ReadCalendar:
@@ -97,8 +97,8 @@ def read_calendar(data: bytes, zone: ZoneInfo) -> ReadCalendar:
         raise _refused(f"It cannot be read as a calendar ({str(error)[:80]}).") from None
     if not events:
         raise _refused("It has no entries.")
-    if len(events) > MOST_EVENTS:
-        raise _refused(f"It has more than {MOST_EVENTS:,} entries.")
+    if len(events) > MAX_EVENTS:
+        raise _refused(f"It has more than {MAX_EVENTS:,} entries.")
     found: list[Happening] = []
     all_day = again = 0
     for n, event in enumerate(events):

@@ -12,7 +12,7 @@ from oddkettle.core.messages.errors import PlanError
 from oddkettle.formats.untrusted.xml_bounds import OutOfBounds, check_bounds
 from oddkettle.plan.quantities import FIRST_YEAR, LAST_YEAR
 
-MOST_POINTS = 400_000
+MAX_POINTS = 400_000
 LET_GO = ("trkpt", "rtept", "wpt", "extensions", "metadata")
 """Elements of which nothing is wanted any more when they end."""
 
@@ -72,8 +72,8 @@ def _lines(data: bytes) -> tuple[Lines, Lines]:
             continue
         if name in ("trkpt", "rtept"):
             points += 1
-            if points > MOST_POINTS:
-                raise OutOfBounds(f"It has more than {MOST_POINTS:,} points.")
+            if points > MAX_POINTS:
+                raise OutOfBounds(f"It has more than {MAX_POINTS:,} points.")
             fix = _fix(element)
             if line is not None and fix is not None:
                 line.append(fix)

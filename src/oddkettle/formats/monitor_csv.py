@@ -24,7 +24,7 @@ Column = Literal["time", "clock", "volts", "amps", "percent", "ah_in", "ah_out"]
 COLUMNS: tuple[Column, ...] = get_args(Column)
 Clock = Literal["trip", "utc"]
 LARGEST_BYTES = 24_000_000
-MOST_ROWS, MOST_COLUMNS = 250_000, 60
+MAX_ROWS, MAX_COLUMNS = 250_000, 60
 """A year of a line every two minutes; no monitor tells so many things."""
 HEADER_WITHIN = 40
 LOOKED_AT = 100_000
@@ -116,10 +116,10 @@ def read_table(data: bytes) -> Table:
 def _bounded(rows: Iterable[list[str]]) -> Iterator[list[str]]:
     """The rows, as long as they are not too many nor too wide. Raises NoTable."""
     for n, row in enumerate(while_waited_for(rows), start=1):
-        if n > MOST_ROWS:
-            raise NoTable(f"The file has more than {MOST_ROWS:,} lines; send it in pieces.")
-        if len(row) > MOST_COLUMNS:
-            raise NoTable(f"Line {n} has {len(row):,} cells; at most {MOST_COLUMNS} are read.")
+        if n > MAX_ROWS:
+            raise NoTable(f"The file has more than {MAX_ROWS:,} lines; send it in pieces.")
+        if len(row) > MAX_COLUMNS:
+            raise NoTable(f"Line {n} has {len(row):,} cells; at most {MAX_COLUMNS} are read.")
         yield row
 
 

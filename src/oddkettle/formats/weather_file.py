@@ -21,7 +21,7 @@ if TYPE_CHECKING:
     import pandas as pd
 
 LARGEST_BYTES = 40_000_000
-MOST_LINES = 180_000
+MAX_LINES = 180_000
 HALF_HOUR_S = 1800
 MISSING_GHI, MISSING_C = 9999.0, 99.9
 FEWEST_ROWS = 8000
@@ -38,10 +38,10 @@ def read_weather(data: bytes, name: str, shift_min: float = 0.0) -> Record:
             f"at most {LARGEST_BYTES / 1e6:.0f} MB",
             "Send one year of hours.",
         )
-    if data.count(b"\n") > MOST_LINES:
+    if data.count(b"\n") > MAX_LINES:
         raise _refused(
-            f"{name} has more than {MOST_LINES:,} lines.", "more",
-            f"at most {MOST_LINES:,}, which are twenty years of hours", "Send one year of hours.",
+            f"{name} has more than {MAX_LINES:,} lines.", "more",
+            f"at most {MAX_LINES:,}, which are twenty years of hours", "Send one year of hours.",
         )  # fmt: skip
     kind = _kind(data, name)
     with tempfile.NamedTemporaryFile(suffix=f".{kind}") as file:

@@ -8,8 +8,8 @@ from dataclasses import dataclass
 from typing import Any, Literal
 
 CONNECT_S, KEEPALIVE_S, LAST_WORD_S = 3.0, 30, 2.0
-MOST_BYTES = 100_000
-TOO_LARGE = f"it sent more than {MOST_BYTES:,} bytes at once, which is no sample"
+MAX_BYTES = 100_000
+TOO_LARGE = f"it sent more than {MAX_BYTES:,} bytes at once, which is no sample"
 Heard = Callable[[str, bytes, bool], None]
 """Topic, payload, and whether the broker had kept it: then it is of any age."""
 
@@ -48,7 +48,7 @@ class MqttLine:
             """Takes no message that is larger than any sample: it hangs up before it is read."""
 
             def _sock_recv(self, bufsize: int) -> bytes:
-                if bufsize > MOST_BYTES:
+                if bufsize > MAX_BYTES:
                     line.state, line.reason = "away", TOO_LARGE
                     raise ConnectionError(TOO_LARGE)
                 return super()._sock_recv(bufsize)

@@ -27,7 +27,7 @@ from oddkettle.plan.trip import Trip
 from oddkettle.plan.use import Use
 from oddkettle.plan.versions import FORMAT, VERSION, upgraded
 
-MOST_STEPS = 24_000_000
+MAX_STEPS = 24_000_000
 """Scenarios times days times steps: 96 MB of levels, and some seconds [judgement]."""
 
 ClimateKey = Literal[
@@ -141,8 +141,8 @@ class Plan(Part):
     def _can_be_reckoned(self) -> Plan:
         days, trips = len(self.trip.days), self.assumptions.scenarios
         steps = days * MINUTES_PER_DAY // step_minutes(self)
-        if steps * trips > MOST_STEPS:
-            most = max(MOST_STEPS // steps, 1)
+        if steps * trips > MAX_STEPS:
+            most = max(MAX_STEPS // steps, 1)
             raise PydanticCustomError(
                 "reckoning",
                 "{trips} trips of {days} days at such a step are too much to reckon: {value} "
@@ -151,7 +151,7 @@ class Plan(Part):
                     "trips": trips,
                     "days": days,
                     "value": f"{steps * trips:,}",
-                    "limit": f"{MOST_STEPS:,} steps in all",
+                    "limit": f"{MAX_STEPS:,} steps in all",
                     "remedy": f"Try {most} trips at most, or a longer step.",
                 },
             )

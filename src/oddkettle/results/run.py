@@ -87,7 +87,7 @@ class Losses(LazyModel):
 
 
 class Period(LazyModel):
-    """The books of a day or of the trip: taken = used + stored + lost in the battery."""
+    """The ledger of a day or of the trip: taken = used + stored + lost in the battery."""
 
     sources: list[SourceReport]
     draws: list[DrawReport]
@@ -189,7 +189,7 @@ class AgeingReport(LazyModel):
     calendar_share_percent: float
 
 
-class Stamina(LazyModel):
+class Endurance(LazyModel):
     """Results beyond the level: chargers' stages, time full, autonomy, cold, wear."""
 
     chargers: list[ChargerReport]
@@ -301,7 +301,7 @@ class SourceLimit(LazyModel):
     """True when a larger charger would let more in."""
 
 
-class Neck(LazyModel):
+class Bottleneck(LazyModel):
     """What holds the box back over the whole trip, in words."""
 
     headline: str
@@ -314,13 +314,13 @@ class RunReport(LazyModel):
     headline: str
     """The answer: how often it lasts, or, where that is sure or not asked, what is expected."""
     verdict: Verdict
-    neck: Neck
+    bottleneck: Bottleneck
     bank: BankReport
     use: UseReport
     limits: list[SourceLimit]
     total: Period
     days: list[DayReport]
-    stamina: Stamina
+    endurance: Endurance
     judgements: list[JudgementReport] | None
     """The gravest first; only with advice."""
     sky: Sky

@@ -35,13 +35,13 @@ def reader() -> Habits:
     return _reader.get()
 
 
-def read_as(habits: Habits) -> None:
+def set_reader(habits: Habits) -> None:
     """From now on, in this task and those it begins, whatever is written is written so."""
     _reader.set(habits)
 
 
 @contextmanager
-def reading_as(habits: Habits) -> Iterator[None]:
+def read_by(habits: Habits) -> Iterator[None]:
     """While this lasts, whatever is written out in this task is written in these habits."""
     token = _reader.set(habits)
     try:

@@ -67,7 +67,7 @@ def test_no_sentence_of_any_sample_keeps_to_other_habits(client: TestClient, nam
     answers.append(client.post("/api/build", json=document).json())
     answers += [
         client.post("/api/sum", params={"figure": figure}, json=document).json()
-        for figure in ("books", "stored", "lost", "lowest", "usable", "mass", "alone", "odds")
+        for figure in ("ledger", "stored", "lost", "lowest", "usable", "mass", "alone", "odds")
     ]
     weighed = client.post("/api/improve/weigh", json=document)
     answers += [json.loads(line)["change"]["text"] for line in weighed.text.splitlines()

@@ -158,7 +158,7 @@ def test_who_hangs_up_leaves_the_queue_and_what_runs_for_him_ends() -> None:
 
 
 def test_the_queue_is_bounded_and_says_so(monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(workload, "MOST_WAITING", 2)
+    monkeypatch.setattr(workload, "MAX_WAITING", 2)
 
     async def story() -> None:
         door = Door()

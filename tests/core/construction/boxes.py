@@ -12,7 +12,7 @@ from oddkettle.core.judgement.circuits import protection, wiring
 from oddkettle.core.judgement.evidence import Evidence
 from oddkettle.core.loads.demand import Inverter
 from oddkettle.core.simulation.case import Case
-from oddkettle.core.simulation.ledger import keep_books
+from oddkettle.core.simulation.ledger import keep_ledger
 from oddkettle.core.simulation.own_wiring import Choice, Wiring
 from oddkettle.core.simulation.run import Run, simulate
 from oddkettle.core.sources.alternator import Alternator, Feed
@@ -76,6 +76,6 @@ def ran(case: Case) -> Run:
 def wiring_judged(case: Case) -> dict[str, Judgement]:
     """Judgements on the circuits of a box, by code."""
     run = simulate(case)
-    evidence = Evidence(run, keep_books(run))
+    evidence = Evidence(run, keep_ledger(run))
     rules = (*wiring.RULES, *protection.RULES)
     return {one.code: one for rule in rules for one in rule(evidence)}

@@ -11,7 +11,7 @@ from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
 from oddkettle.core.judgement import Judgement
 from oddkettle.core.loads.demand import Appliance, Inverter, Window
 from oddkettle.core.simulation.case import Case, Surroundings
-from oddkettle.core.simulation.ledger import keep_books
+from oddkettle.core.simulation.ledger import keep_ledger
 from oddkettle.core.simulation.run import simulate
 from oddkettle.core.simulation.run_metrics import lowest, starved_steps
 from oddkettle.core.sources.alternator import Alternator, Feed
@@ -141,7 +141,7 @@ def test_a_shared_limit_is_spoken_of_from_an_amp_hour_on(minutes: int, said: boo
     """At noon the limit keeps some 3.5 A away."""
     hooked = (Block("hookup", 0, 720, 0, 720 + minutes),)
     case = replace(joined(11.0, "s", "m"), standby=False, blocks=hooked, appliances=())
-    lost = sum(flow.clipped.ah.sum() for flow in keep_books(simulate(case)).sources)
+    lost = sum(flow.clipped.ah.sum() for flow in keep_ledger(simulate(case)).sources)
     assert (0.4 < lost < 1.0, 1.0 < lost < 2.0) == (not said, said)
     assert bool(every(case, "shared-limit")) is said
 
@@ -151,7 +151,7 @@ def test_a_shared_limit_is_spoken_of_from_an_amp_hour_on(minutes: int, said: boo
 
 def test_what_is_clipped_and_spilled_is_in_the_books() -> None:
     def flows(case: Case) -> tuple[float, float, float]:
-        flow = keep_books(simulate(case)).sources[0]
+        flow = keep_ledger(simulate(case)).sources[0]
         return tuple(float(one.ah.sum()) for one in (flow.offered, flow.clipped, flow.spilled))  # type: ignore[return-value]
 
     small = sunny(SunInput("s", "Sun", (ROOF,), Controller(3.0, 1.0)), soc0=0.2)
@@ -269,7 +269,7 @@ def test_what_must_run_goes_dark_or_is_switched_off() -> None:
     breather = lamp(35.0, priority="must")
     dark = only(a_case(appliances=(breather,), soc0=0.5, floor=0.0), "must-run-margin")
     run = simulate(a_case(appliances=(breather,), soc0=0.5, floor=0.0))
-    unmet = keep_books(run).draws[0].unmet.wh.sum()
+    unmet = keep_ledger(run).draws[0].unmet.wh.sum()
     hours = (run.track.served < 1.0).sum() / 12
     assert figures(dark.text) == f"{unmet:.0f} {hours:.0f}"
     off = a_case(appliances=(breather,), soc0=0.8, shed={"must": 0.9})
@@ -302,7 +302,7 @@ def test_where_no_cable_is_thick_enough_half_the_current_is_advised() -> None:
     assert [(c.field, c.value) for c in said.fix.changes] == [(("half_current",), True)]
     run = simulate(driven(part))
     starved_h = starved_steps(run, 0).sum() / 12
-    clipped = keep_books(run).sources[0].clipped.ah.sum()
+    clipped = keep_ledger(run).sources[0].clipped.ah.sum()
     assert figures(said.text) == f"{starved_h:.1f} 60"
     assert figures(said.means) == f"{clipped:.0f}"
 

@@ -10,7 +10,7 @@ from oddkettle.core.battery.chemistries.agm import AGM
 from oddkettle.core.judgement import Judgement
 from oddkettle.core.loads.demand import Appliance, Inverter, Window
 from oddkettle.core.simulation.case import Case
-from oddkettle.core.simulation.ledger import keep_books
+from oddkettle.core.simulation.ledger import keep_ledger
 from oddkettle.core.simulation.run import simulate
 from oddkettle.core.simulation.run_metrics import lowest, starved_steps
 from oddkettle.core.sources.alternator import Alternator, Feed
@@ -43,10 +43,10 @@ def test_the_controller_that_is_named_clips_nothing() -> None:
         return sunny(SunInput("s", "Sun", (ROOF,), Controller(limit_a, 1.0)), soc0=0.2)
 
     said = judged(case(3.0))["controller-clips"]
-    books = keep_books(simulate(case(edit(said))))
-    assert books.sources[0].clipped.ah.sum() == pytest.approx(0.0, abs=1e-6)
+    ledger = keep_ledger(simulate(case(edit(said))))
+    assert ledger.sources[0].clipped.ah.sum() == pytest.approx(0.0, abs=1e-6)
     below = max(size for size in CHARGER_A if size < edit(said))
-    smaller = keep_books(simulate(case(float(below))))
+    smaller = keep_ledger(simulate(case(float(below))))
     assert smaller.sources[0].clipped.ah.sum() > 0.0
 
 

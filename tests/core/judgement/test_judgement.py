@@ -15,7 +15,7 @@ from oddkettle.core.judgement import Judgement, judge
 from oddkettle.core.loads.demand import Appliance, Inverter, Window
 from oddkettle.core.loads.fridge import Fridge
 from oddkettle.core.simulation.case import Case
-from oddkettle.core.simulation.ledger import keep_books
+from oddkettle.core.simulation.ledger import keep_ledger
 from oddkettle.core.simulation.run import simulate
 from oddkettle.core.sources.alternator import Alternator, Feed
 from oddkettle.core.sources.charge_profile import Profile
@@ -43,7 +43,7 @@ def labelled(label: Label, kind: str = "tracking", **more: object) -> Case:
 
 def judged(case: Case) -> dict[str, Judgement]:
     run = simulate(case)
-    return {judgement.code: judgement for judgement in judge(run, keep_books(run))}
+    return {judgement.code: judgement for judgement in judge(run, keep_ledger(run))}
 
 
 def mains(amps: float, profile: Profile | None = None) -> tuple[MainsCharger, ...]:
@@ -263,7 +263,7 @@ def test_the_gravest_comes_first() -> None:
         bank=Bank(GEL, 100.0), profile=Profile(14.8, 13.5), mains=mains(60.0), standby=True
     )
     run = simulate(case)
-    severities = [judgement.severity for judgement in judge(run, keep_books(run))]
+    severities = [judgement.severity for judgement in judge(run, keep_ledger(run))]
     assert severities[0] == "danger"
     assert severities == sorted(severities, key=["danger", "fault", "waste", "note"].index)
 

@@ -13,7 +13,7 @@ from oddkettle.core.construction.wiring.connectors import CONNECTORS
 from oddkettle.core.construction.wiring.sizing import board_of
 from oddkettle.core.judgement import Judgement, judge
 from oddkettle.core.simulation.case import Case, Surroundings
-from oddkettle.core.simulation.ledger import keep_books
+from oddkettle.core.simulation.ledger import keep_ledger
 from oddkettle.core.simulation.own_wiring import Choice, Wiring
 from oddkettle.core.simulation.run import simulate
 from oddkettle.core.sources.charge_profile import Profile
@@ -35,7 +35,7 @@ LEAD = Bank(AGM, 100.0)
 
 def judged(case: Case) -> dict[str, Judgement]:
     run = simulate(case)
-    return {judgement.code: judgement for judgement in judge(run, keep_books(run))}
+    return {judgement.code: judgement for judgement in judge(run, keep_ledger(run))}
 
 
 def around(**more: object) -> Surroundings:

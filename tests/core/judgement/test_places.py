@@ -14,7 +14,7 @@ from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
 from oddkettle.core.judgement import RULES, judge
 from oddkettle.core.loads.demand import Appliance, Inverter, Window
 from oddkettle.core.simulation.case import Case, SecondBank, Surroundings
-from oddkettle.core.simulation.ledger import keep_books
+from oddkettle.core.simulation.ledger import keep_ledger
 from oddkettle.core.simulation.run import simulate
 from oddkettle.core.sources.charge_profile import Profile
 from oddkettle.core.sources.panel import Label, Panel
@@ -175,7 +175,7 @@ def test_what_must_run_may_go_dark_in_one_future_of_a_hundred(
     share: float | None, medical: bool, severity: str | None
 ) -> None:
     run = simulate(breather(20.0, priority="must", medical=medical))
-    said = {j.code: j.severity for j in judge(run, keep_books(run), share)}
+    said = {j.code: j.severity for j in judge(run, keep_ledger(run), share)}
     assert said.get("must-run-margin") == severity
 
 

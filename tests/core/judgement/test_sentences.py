@@ -20,7 +20,7 @@ from oddkettle.core.battery.temperature import Heater, Housing
 from oddkettle.core.judgement import Judgement, judge
 from oddkettle.core.loads.demand import Appliance, Inverter, Window
 from oddkettle.core.simulation.case import Case, SecondBank, Surroundings
-from oddkettle.core.simulation.ledger import keep_books
+from oddkettle.core.simulation.ledger import keep_ledger
 from oddkettle.core.simulation.run import simulate
 from oddkettle.core.sources.alternator import Alternator
 from oddkettle.core.sources.charge_profile import Profile
@@ -50,7 +50,7 @@ def figures(sentence: str) -> str:
 
 def every(case: Case, code: str) -> list[Judgement]:
     run = simulate(case)
-    return [said for said in judge(run, keep_books(run)) if said.code == code]
+    return [said for said in judge(run, keep_ledger(run)) if said.code == code]
 
 
 @dataclass(frozen=True)

@@ -13,7 +13,7 @@ from oddkettle.core.judgement import Judgement, judge
 from oddkettle.core.loads.demand import Appliance, Inverter, Window
 from oddkettle.core.loads.fridge import Fridge
 from oddkettle.core.simulation.case import Case, Surroundings
-from oddkettle.core.simulation.ledger import keep_books
+from oddkettle.core.simulation.ledger import keep_ledger
 from oddkettle.core.simulation.run import simulate
 from oddkettle.core.sources.alternator import Alternator, Feed
 from oddkettle.core.sources.charge_profile import Profile
@@ -225,7 +225,7 @@ def test_what_an_adapter_costs_is_told_by_the_day() -> None:
 def test_how_often_it_may_go_dark_is_told_in_the_hundred(share: float) -> None:
     def may_be_cut(machine: Appliance) -> Judgement:
         run = simulate(a_case(appliances=(machine,)))
-        return {one.code: one for one in judge(run, keep_books(run), share)}["must-run-margin"]
+        return {one.code: one for one in judge(run, keep_ledger(run), share)}["must-run-margin"]
 
     said = may_be_cut(lamp(10.0, priority="must"))
     assert [number.value for number in said.numbers] == pytest.approx([100 * share, 1.0])

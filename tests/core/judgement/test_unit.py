@@ -15,7 +15,7 @@ from oddkettle.core.loads.demand import Inverter
 from oddkettle.core.messages.errors import PlanError
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.ensemble import run_ensemble
-from oddkettle.core.simulation.ledger import keep_books
+from oddkettle.core.simulation.ledger import keep_ledger
 from oddkettle.core.simulation.run import simulate
 from oddkettle.core.sources.coupling import ReadyMade
 from oddkettle.core.sources.mains import MainsCharger
@@ -37,15 +37,15 @@ def of_unit(unit: ReadyMade = UNIT, wh: float = 1280.0, **more: Any) -> Case:
 
 def judged(case: Case) -> dict[str, Judgement]:
     run = simulate(case)
-    return {judgement.code: judgement for judgement in judge(run, keep_books(run))}
+    return {judgement.code: judgement for judgement in judge(run, keep_ledger(run))}
 
 
 def test_what_is_lost_inside_is_lost_on_the_way_out() -> None:
-    """1280 Wh of which 80 % come out run 100 W for about ten hours, and the books say why."""
+    """1280 Wh of which 80 % come out run 100 W for about ten hours, and the ledger says why."""
     run = simulate(of_unit(appliances=(lamp(100.0),), soc0=1.0))
-    books = keep_books(run)
-    used = float(books.draws[0].used.wh.sum())
-    lost = float(books.draws[0].conversion_wh.sum())
+    ledger = keep_ledger(run)
+    used = float(ledger.draws[0].used.wh.sum())
+    lost = float(ledger.draws[0].conversion_wh.sum())
     dark_from = int(np.argmax(run.track.served < 1.0)) * run.grid.step_h
     assert lost == pytest.approx(0.2 * used)
     # A lithium cell under so small a load stands a little above its nominal voltage.

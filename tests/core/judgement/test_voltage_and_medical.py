@@ -12,7 +12,7 @@ from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
 from oddkettle.core.judgement import Judgement, judge
 from oddkettle.core.messages.errors import PlanError
 from oddkettle.core.simulation.case import Case
-from oddkettle.core.simulation.ledger import keep_books
+from oddkettle.core.simulation.ledger import keep_ledger
 from oddkettle.core.simulation.run import simulate
 from oddkettle.plan import Plan
 from oddkettle.plan.case import case_from_plan
@@ -24,7 +24,7 @@ BANK_24 = Bank(LIFEPO4, 100.0, series=2, system_v=24.0)
 
 def judged(case: Case) -> dict[str, Judgement]:
     run = simulate(case)
-    return {one.code: one for one in judge(run, keep_books(run))}
+    return {one.code: one for one in judge(run, keep_ledger(run))}
 
 
 def test_a_12_v_lamp_on_a_24_v_box_is_a_danger_with_the_converter_that_it_wants() -> None:

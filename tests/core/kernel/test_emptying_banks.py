@@ -9,7 +9,7 @@ from oddkettle.core.battery.bank import Bank
 from oddkettle.core.battery.chemistries import CHEMISTRIES
 from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
 from oddkettle.core.simulation.case import SecondBank
-from oddkettle.core.simulation.ledger import keep_books
+from oddkettle.core.simulation.ledger import keep_ledger
 from oddkettle.core.simulation.run import simulate
 from oddkettle.core.sources.alternator import Alternator, Feed
 from oddkettle.core.sources.relay import Relay
@@ -58,4 +58,4 @@ def test_a_relay_lifts_an_empty_bank_off_the_kink_at_its_rested_voltage() -> Non
     assert np.all(
         run.track.bus_v[charging] > np.interp(run.track.soc[:-1, 0], soc, volts)[charging]
     )
-    assert np.abs(keep_books(run).lag_wh).max() < 0.2
+    assert np.abs(keep_ledger(run).lag_wh).max() < 0.2

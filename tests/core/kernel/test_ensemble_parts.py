@@ -16,7 +16,7 @@ from oddkettle.core.loads.demand import Appliance, Inverter, Window
 from oddkettle.core.loads.fridge import Fridge
 from oddkettle.core.simulation.case import Case, LoadOutput, SecondBank
 from oddkettle.core.simulation.ensemble import lay_inputs, run_ensemble, run_stretch
-from oddkettle.core.simulation.ledger import keep_books
+from oddkettle.core.simulation.ledger import keep_ledger
 from oddkettle.core.simulation.run import simulate
 from oddkettle.core.simulation.scenarios import draw_scenarios, scenario_of
 from oddkettle.core.sources.coupling import Coupling
@@ -151,12 +151,12 @@ def test_what_is_counted_of_a_scenario_is_in_its_own_run_s_books(name: str) -> N
     ]  # fmt: skip
     for i in range(4):
         run = simulate(case, scenario_of(case, grid, scenarios, i))
-        books = keep_books(run)
-        by_key = {draw.key: flow for draw, flow in zip(run.draws, books.draws, strict=True)}
+        ledger = keep_ledger(run)
+        by_key = {draw.key: flow for draw, flow in zip(run.draws, ledger.draws, strict=True)}
         for a, appliance in enumerate(case.appliances):
             used = by_key[appliance.key].used.ah.sum()
             assert found.used[i, :, a].sum() == pytest.approx(used, rel=0.03, abs=0.05)
-        for j, flow in enumerate(books.sources):
+        for j, flow in enumerate(ledger.sources):
             assert found.gave[i, :, j].sum() == pytest.approx(flow.taken.ah.sum(), rel=0.04)
         amps, volts = run.track.bank_a[:, 0], run.track.bus_v
         step_h = run.grid.step_h
@@ -168,7 +168,7 @@ def test_what_is_counted_of_a_scenario_is_in_its_own_run_s_books(name: str) -> N
             assert counted[f"wh_{way}"] == pytest.approx(
                 np.abs(amps * volts)[mask].sum() * step_h, rel=0.04
             )
-        given = sum(flow.taken.ah.sum() for flow in books.sources)
+        given = sum(flow.taken.ah.sum() for flow in ledger.sources)
         assert found.counted[i]["gross_in"] == pytest.approx(given, rel=0.04)
         assert found.counted[i]["gross_in"] - found.counted[i]["gross_out"] == pytest.approx(
             found.counted[i]["ah_in"] - found.counted[i]["ah_out"], abs=0.2

@@ -15,7 +15,7 @@ from oddkettle.core.judgement import judge
 from oddkettle.core.loads.converter import Converter, size_for
 from oddkettle.core.loads.demand import Window
 from oddkettle.core.simulation.case import Case
-from oddkettle.core.simulation.ledger import keep_books
+from oddkettle.core.simulation.ledger import keep_ledger
 from oddkettle.core.simulation.own_wiring import Choice
 from oddkettle.core.simulation.run import simulate
 from tests.core.boxes import a_case, lamp
@@ -65,12 +65,12 @@ def test_in_a_box_of_12_v_it_does_nothing() -> None:
 
 def test_every_amp_hour_is_still_accounted_for() -> None:
     run = simulate(stepped())
-    books = keep_books(run)
+    ledger = keep_ledger(run)
     # 50.6 W all day: of the lamp's 50, four are lost on the way.
-    lamp_flow = books.draws[0]
+    lamp_flow = ledger.draws[0]
     assert lamp_flow.used.wh.sum() == pytest.approx(50.0 * 24, rel=1e-6)
-    gone = sum(float(flow.used.ah.sum()) for flow in books.draws)
-    stored = float(books.stored.ah.sum() + books.leaked.ah.sum())
+    gone = sum(float(flow.used.ah.sum()) for flow in ledger.draws)
+    stored = float(ledger.stored.ah.sum() + ledger.leaked.ah.sum())
     assert stored == pytest.approx(-gone, abs=1e-6)
 
 
@@ -116,7 +116,7 @@ def test_without_need_of_it_no_circuit_is_drawn() -> None:
 
 def codes(case: Case) -> set[str]:
     run = simulate(case)
-    return {one.code for one in judge(run, keep_books(run))}
+    return {one.code for one in judge(run, keep_ledger(run))}
 
 
 def test_it_is_missed_when_absent_and_judged_when_too_small() -> None:

@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from oddkettle.core.loads.demand import DAY_KINDS, Appliance, DayKind, Window
-from oddkettle.core.simulation.ledger import keep_books
+from oddkettle.core.simulation.ledger import keep_ledger
 from oddkettle.core.simulation.run import simulate
 from tests.core.boxes import a_case
 
@@ -51,8 +51,8 @@ def test_other_hours_that_are_the_same_change_nothing(kinds: list[DayKind]) -> N
 @given(st.lists(st.integers(1, 287), min_size=1, max_size=5, unique=True))
 def test_books_kept_over_any_stretches_add_up_to_those_of_the_day(cuts: list[int]) -> None:
     run = simulate(a_case(appliances=(lamp(),), soc0=0.7))
-    whole = keep_books(run)
-    parts = keep_books(run, np.array([0, *sorted(cuts), run.grid.steps]))
+    whole = keep_ledger(run)
+    parts = keep_ledger(run, np.array([0, *sorted(cuts), run.grid.steps]))
     for name in ("stored", "coulombic", "leaked"):
         assert getattr(parts, name).ah.sum() == pytest.approx(getattr(whole, name).ah.sum())
         assert getattr(parts, name).wh.sum() == pytest.approx(getattr(whole, name).wh.sum())

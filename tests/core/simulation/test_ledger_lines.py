@@ -14,7 +14,7 @@ from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
 from oddkettle.core.battery.temperature import Housing
 from oddkettle.core.loads.demand import Appliance, Window
 from oddkettle.core.simulation.case import Case, LoadOutput, SecondBank
-from oddkettle.core.simulation.ledger import Ledger, _content_wh, keep_books, source_parts
+from oddkettle.core.simulation.ledger import Ledger, _content_wh, keep_ledger, source_parts
 from oddkettle.core.simulation.run import Run, simulate
 from oddkettle.core.sources.alternator import Alternator, Feed
 from oddkettle.core.sources.coupling import Coupling
@@ -34,7 +34,7 @@ MAINS = (MainsCharger("m", "Mains", 5.0, 0.9),)
 
 def booked(case: Case) -> tuple[Run, Ledger]:
     run = simulate(case)
-    return run, keep_books(run)
+    return run, keep_ledger(run)
 
 
 def whole(flow: object) -> float:
@@ -54,8 +54,8 @@ def test_energy_in_a_battery_is_the_integral_of_its_rested_voltage() -> None:
 
 def test_two_hours_of_a_mains_charger() -> None:
     """5 A for two hours; a tenth of what it takes from the wall is heat, and no wire of its own."""
-    run, books = booked(a_case(mains=MAINS, blocks=PLUGGED, soc0=0.4))
-    (flow,) = books.sources
+    run, ledger = booked(a_case(mains=MAINS, blocks=PLUGGED, soc0=0.4))
+    (flow,) = ledger.sources
     on = run.taken_a[0] > 0.0
     wh = 5 / 12 * run.track.bus_v[on].sum()
     assert whole(flow.offered) == pytest.approx(10.0, rel=1e-6)
@@ -71,13 +71,13 @@ def test_two_hours_of_a_mains_charger() -> None:
 def test_what_silence_keeps_away_is_barred_and_what_a_full_battery_leaves_is_spilled() -> None:
     quiet = (Window(600, 660),)
     noisy = (replace(MAINS[0], noisy=True),)
-    _, books = booked(a_case(mains=noisy, blocks=PLUGGED, soc0=0.4, quiet=quiet))
-    (flow,) = books.sources
+    _, ledger = booked(a_case(mains=noisy, blocks=PLUGGED, soc0=0.4, quiet=quiet))
+    (flow,) = ledger.sources
     assert whole(flow.barred) == pytest.approx(5.0)
     assert whole(flow.taken) == pytest.approx(5.0)
     assert flow.barred.wh.sum() == pytest.approx(5 * 13.0, rel=0.03)
-    _, books = booked(a_case(mains=MAINS, blocks=PLUGGED, soc0=1.0))
-    (flow,) = books.sources
+    _, ledger = booked(a_case(mains=MAINS, blocks=PLUGGED, soc0=1.0))
+    (flow,) = ledger.sources
     assert whole(flow.offered) == pytest.approx(10.0)
     assert whole(flow.spilled) == pytest.approx(10.0 - whole(flow.taken))
     assert whole(flow.spilled) > 9.9
@@ -90,8 +90,8 @@ def test_what_frost_keeps_out_is_told_by_the_battery_s_own_cells() -> None:
     second = SecondBank(Bank(LIFEPO4, 50.0, housing=Housing(offset_k=30.0)), 0.4)
     cold = {"low_c": (-5.0,), "high_c": (-5.0,)}
     case = a_case(mains=MAINS, blocks=PLUGGED, soc0=0.4, second=second, **cold)
-    run, books = booked(case)
-    (flow,) = books.sources
+    run, ledger = booked(case)
+    (flow,) = ledger.sources
     assert whole(flow.frozen) == pytest.approx(whole(flow.spilled))
     assert whole(flow.frozen) == pytest.approx(10.0)
     assert run.track.battery_c[:-1, 0].max() < 0.0
@@ -101,8 +101,8 @@ def test_a_charger_s_feed_warms_by_its_current_squared() -> None:
     """14.2 V less I R at the charger's end, and so much power in as it gives by .9."""
     feed = Feed(4.0, 6.0, 4.0)
     part = DcDc("v", "Charger", 20.0, 0.9, Alternator(rated_a=150.0), feed=feed)
-    run, books = booked(a_case(vehicle=(part,), blocks=DRIVE, soc0=0.3))
-    (flow,) = books.sources
+    run, ledger = booked(a_case(vehicle=(part,), blocks=DRIVE, soc0=0.3))
+    (flow,) = ledger.sources
     on = run.taken_a[0] > 0.0
     bus_w = run.taken_a[0][on] * run.track.bus_v[on]
     volts, ohm = run.sources[0].source_v[on], feed.ohm
@@ -113,16 +113,16 @@ def test_a_charger_s_feed_warms_by_its_current_squared() -> None:
 
 def test_a_relay_offers_what_its_wire_would_carry_and_warms_it() -> None:
     relay = Relay("v", "Relay", Alternator(rated_a=90.0), feed=Feed(4.0, 10.0, 4.0), fuse_a=60.0)
-    run, books = booked(a_case(vehicle=(relay,), blocks=DRIVE, soc0=0.3))
-    (flow,) = books.sources
+    run, ledger = booked(a_case(vehicle=(relay,), blocks=DRIVE, soc0=0.3))
+    (flow,) = ledger.sources
     taken, source = run.taken_a[0], run.sources[0]
     on = taken > 0.0
     assert flow.wiring_wh.sum() == pytest.approx((taken[on] ** 2 * relay.feed.ohm).sum() / 12)
     lift = (source.source_v[on] - run.track.bus_v[on]) / relay.feed.ohm
     offered = source_parts(run, 0).offered[on]
     assert offered == pytest.approx(np.maximum(np.minimum(lift, 60.0), taken[on]), rel=0.01)
-    run, books = booked(a_case(vehicle=(relay,), blocks=DRIVE, soc0=0.999))
-    flow, source = books.sources[0], run.sources[0]
+    run, ledger = booked(a_case(vehicle=(relay,), blocks=DRIVE, soc0=0.999))
+    flow, source = ledger.sources[0], run.sources[0]
     on = source.on > 0.0
     lift = (source.source_v[on] - run.track.bus_v[on]) / relay.feed.ohm
     assert source_parts(run, 0).offered[on] == pytest.approx(np.minimum(lift, 60.0))
@@ -139,9 +139,9 @@ def test_a_limit_that_two_share_clips_what_passes_it() -> None:
         sun=(array,), mains=mains, standby=True, soc0=0.1, appliances=(lamp(110.0),),
         joining=Coupling("combined", 11.0, ("s", "m")),
     )  # fmt: skip
-    run, books = booked(case)
+    run, ledger = booked(case)
     full = run.taken_a.sum(axis=0) > 11.0 - 1e-6
-    for j, flow in enumerate(books.sources):
+    for j, flow in enumerate(ledger.sources):
         parts = source_parts(run, j)
         assert parts.clipped[full] == pytest.approx(parts.offered[full] - run.taken_a[j][full])
         assert parts.spilled[full] == pytest.approx(np.zeros(full.sum()), abs=1e-9)
@@ -154,8 +154,8 @@ def test_a_limit_that_two_share_clips_what_passes_it() -> None:
 
 def test_under_pwm_the_heat_is_what_the_panel_could_do_at_its_best() -> None:
     array = SunInput("s", "Sun", (ROOF,), Controller(9.0, 0.98, "pwm"))
-    run, books = booked(a_case(sun=(array,), soc0=0.2))
-    (flow,) = books.sources
+    run, ledger = booked(a_case(sun=(array,), soc0=0.2))
+    (flow,) = ledger.sources
     source, taken = run.sources[0], run.taken_a[0]
     lit = source.could_a > 0.0
     best = source.raw_w[lit] * taken[lit] / source.could_a[lit]
@@ -166,12 +166,12 @@ def test_under_pwm_the_heat_is_what_the_panel_could_do_at_its_best() -> None:
 
 def test_the_cable_of_an_array_warms_by_what_is_taken_of_it() -> None:
     array = SunInput("s", "Sun", (ROOF,), Controller(9.0, 0.96), cable_ohm=0.1)
-    run, books = booked(a_case(sun=(array,), soc0=0.9))
+    run, ledger = booked(a_case(sun=(array,), soc0=0.9))
     source, taken = run.sources[0], run.taken_a[0]
     lit = source.raw_w > 0.0
     share = taken[lit] * run.track.bus_v[lit] / 0.96 / source.raw_w[lit]
     by_hand = (source.wire_w[lit] * np.minimum(share, 1.0)).sum() / 12
-    assert books.sources[0].wiring_wh.sum() == pytest.approx(by_hand)
+    assert ledger.sources[0].wiring_wh.sum() == pytest.approx(by_hand)
     assert by_hand > 0.0
 
 
@@ -186,21 +186,21 @@ def test_each_kind_of_load_uses_by_the_voltage_it_finds() -> None:
     """36 W at 12.8 V: constant, by the volts, or by their square."""
     kinds = ("power", "current", "resistance")
     case = a_case(appliances=tuple(thing(kind, 36.0, draw=kind) for kind in kinds), soc0=0.6)
-    run, books = booked(case)
+    run, ledger = booked(case)
     volts = run.track.bus_v[120:144]
     for place, times in enumerate((1.0, volts / 12.8, (volts / 12.8) ** 2)):
         watts = 36.0 * np.broadcast_to(times, 24)
-        assert books.draws[place].used.wh.sum() == pytest.approx(watts.sum() / 12)
-        assert whole(books.draws[place].used) == pytest.approx((watts / volts).sum() / 12)
-        assert whole(books.draws[place].unmet) == pytest.approx(0.0, abs=1e-9)
+        assert ledger.draws[place].used.wh.sum() == pytest.approx(watts.sum() / 12)
+        assert whole(ledger.draws[place].used) == pytest.approx((watts / volts).sum() / 12)
+        assert whole(ledger.draws[place].unmet) == pytest.approx(0.0, abs=1e-9)
 
 
 def test_what_a_converter_keeps_and_what_the_vehicle_carries() -> None:
     """44 W by .88 from USB for two hours, the second of which is driven."""
     plugged = replace(thing("u", 44.0, on_vehicle=True), supply="usb")
     drive = (Block("drive", 0, 660, 0, 720),)
-    _, books = booked(a_case(appliances=(plugged,), blocks=drive))
-    (flow,) = books.draws
+    _, ledger = booked(a_case(appliances=(plugged,), blocks=drive))
+    (flow,) = ledger.draws
     assert flow.used.wh.sum() == pytest.approx(50.0)
     assert flow.conversion_wh.sum() == pytest.approx(6.0)
     assert flow.moved.wh.sum() == pytest.approx(50.0)
@@ -213,8 +213,8 @@ def test_what_is_let_go_is_denied_at_nominal_voltage() -> None:
         appliances=(thing("a", 36.0, priority="first"), thing("b", 12.0)),
         soc0=0.5, shed={"first": 0.6},
     )  # fmt: skip
-    _, books = booked(case)
-    denied, kept = books.draws
+    _, ledger = booked(case)
+    denied, kept = ledger.draws
     assert denied.unmet.wh.sum() == pytest.approx(72.0)
     assert whole(denied.unmet) == pytest.approx(72.0 / 12.8)
     assert whole(denied.used) == 0.0
@@ -224,15 +224,15 @@ def test_what_is_let_go_is_denied_at_nominal_voltage() -> None:
         bank=Bank(AGM, 100.0), appliances=(thing("a", 36.0), thing("b", 12.0)), soc0=0.5,
         floor=0.0, load_output=output,
     )  # fmt: skip
-    _, books = booked(lead)
-    denied, kept = books.draws
+    _, ledger = booked(lead)
+    denied, kept = ledger.draws
     assert denied.unmet.wh.sum() == pytest.approx(72.0)
     assert kept.used.wh.sum() == pytest.approx(24.0)
 
 
 def test_a_load_that_the_box_cannot_serve_is_denied_for_the_part_that_is_missing() -> None:
     """10 Ah are left above empty, not all at 10 A, for 20 Ah: used and denied make these."""
-    _, books = booked(a_case(appliances=(thing("a", 128.0),), soc0=0.1, floor=0.0))
-    (flow,) = books.draws
+    _, ledger = booked(a_case(appliances=(thing("a", 128.0),), soc0=0.1, floor=0.0))
+    (flow,) = ledger.draws
     assert flow.used.wh.sum() + flow.unmet.wh.sum() == pytest.approx(256.0)
     assert 5.0 < whole(flow.used) < 10.0

@@ -16,7 +16,7 @@ from oddkettle.core.kernel.records import ABSORPTION, BULK, FLOAT, SECOND
 from oddkettle.core.messages.errors import PlanError
 from oddkettle.core.simulation.case import Case, LoadOutput
 from oddkettle.core.simulation.ensemble import run_ensemble
-from oddkettle.core.simulation.ledger import keep_books
+from oddkettle.core.simulation.ledger import keep_ledger
 from oddkettle.core.simulation.run import Run, simulate, trip_grid
 from oddkettle.core.simulation.run_metrics import stage_hours
 from oddkettle.core.simulation.scenarios import draw_scenarios, scenario_of
@@ -94,13 +94,13 @@ def test_a_load_output_goes_off_at_its_volts_and_stays_off() -> None:
     # It went by the volts of the step before, and nothing brings it back.
     assert run.track.bus_v[first - 1] < 12.3 <= run.track.bus_v[first - 2]
     assert off[first:].all()
-    books = keep_books(run)
-    by_key = {draw.key: flow for draw, flow in zip(run.draws, books.draws, strict=True)}
+    ledger = keep_ledger(run)
+    by_key = {draw.key: flow for draw, flow in zip(run.draws, ledger.draws, strict=True)}
     denied_h = float(off.sum()) * run.grid.step_h
     assert float(by_key["out"].unmet.wh.sum()) == pytest.approx(30.0 * denied_h)
     assert float(by_key["out"].used.wh.sum()) == pytest.approx(30.0 * (48.0 - denied_h))
     assert float(by_key["bar"].unmet.wh.sum()) == 0.0
-    # What the bank gave is what the books say was used: the cut load takes nothing.
+    # What the bank gave is what the ledger say was used: the cut load takes nothing.
     assert run.track.load_a[first] * run.track.bus_v[first] == pytest.approx(6.0, rel=1e-3)
 
 

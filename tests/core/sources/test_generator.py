@@ -9,7 +9,7 @@ import pytest
 
 from oddkettle.core.loads.demand import Window
 from oddkettle.core.simulation.case import Case
-from oddkettle.core.simulation.ledger import keep_books
+from oddkettle.core.simulation.ledger import keep_ledger
 from oddkettle.core.simulation.run import Run, simulate
 from oddkettle.core.sources.generator import Generator, fuel_l, fuel_l_h
 from oddkettle.core.sources.mains import MainsCharger
@@ -38,8 +38,8 @@ def test_it_gives_its_charger_s_current_for_as_long_as_it_runs() -> None:
     run = simulate(box(RUNS))
     assert given_ah(run, "g") == pytest.approx(40.0, abs=0.1)
     assert given_ah(run, "m") == 0.0
-    books = keep_books(run)
-    assert books.sources[[s.key for s in run.sources].index("g")].clipped.ah.sum() < 0.01
+    ledger = keep_ledger(run)
+    assert ledger.sources[[s.key for s in run.sources].index("g")].clipped.ah.sum() < 0.01
 
 
 def test_it_gives_no_more_than_its_watts() -> None:

@@ -12,7 +12,7 @@ from oddkettle.core.battery.bank import Bank
 from oddkettle.core.battery.chemistries.agm import AGM
 from oddkettle.core.loads.demand import Window
 from oddkettle.core.simulation.case import Case
-from oddkettle.core.simulation.ledger import SourceFlow, keep_books
+from oddkettle.core.simulation.ledger import SourceFlow, keep_ledger
 from oddkettle.core.simulation.run import simulate
 from oddkettle.core.sources.alternator import Alternator, Feed, engine_series
 from oddkettle.core.sources.charge_profile import Profile
@@ -32,7 +32,7 @@ ROOF = Panel(100.0, "flat", 0.0, 180.0, False)
 
 
 def flows(case: Case) -> tuple[SourceFlow, ...]:
-    return keep_books(simulate(case)).sources
+    return keep_ledger(simulate(case)).sources
 
 
 def driven(charger: DcDc | Relay, **more: object) -> SourceFlow:
@@ -255,7 +255,7 @@ def test_quiet_hours_silence_a_noisy_charger_and_count_what_it_costs() -> None:
     run = simulate(case)
     assert np.all(run.taken_a[0][:24] == 0.0)
     assert run.taken_a[0][30] == pytest.approx(10.0)
-    assert keep_books(run).sources[0].barred.ah[0] == pytest.approx(20.0)
+    assert keep_ledger(run).sources[0].barred.ah[0] == pytest.approx(20.0)
 
 
 def test_a_combined_charger_gives_no_more_than_its_one_limit() -> None:
@@ -265,12 +265,12 @@ def test_a_combined_charger_gives_no_more_than_its_one_limit() -> None:
     joined = replace(apart, joining=Coupling("combined", 20.0, ("s", "v")))
     run = simulate(joined)
     assert run.taken_a.sum(axis=0).max() == pytest.approx(20.0)
-    sun, vehicle = keep_books(run).sources
+    sun, vehicle = keep_ledger(run).sources
     # Sun first: the alternator's input is what waits, and its loss is called clipped.
     assert vehicle.clipped.ah[0] > 10.0
     assert sun.clipped.ah[0] == pytest.approx(0.0, abs=1e-6)
     other_way = simulate(replace(joined, order=("v", "s")))
-    assert keep_books(other_way).sources[0].clipped.ah[0] == pytest.approx(0.0, abs=1e-6)
+    assert keep_ledger(other_way).sources[0].clipped.ah[0] == pytest.approx(0.0, abs=1e-6)
 
 
 def test_a_selector_lets_one_source_in_at_a_time() -> None:
@@ -285,7 +285,7 @@ def test_a_selector_lets_one_source_in_at_a_time() -> None:
     )
     run = simulate(case)
     assert np.count_nonzero(run.taken_a > 0.0, axis=0).max() == 1
-    assert keep_books(run).sources[0].barred.ah[0] > 1.0
+    assert keep_ledger(run).sources[0].barred.ah[0] > 1.0
     in_turn = simulate(replace(case, joining=Coupling("selector", rule="in_order")))
     assert np.all(in_turn.taken_a[1] == 0.0)
 
@@ -298,7 +298,7 @@ def test_a_ready_made_unit_bounds_its_inputs_and_takes_its_share() -> None:
     )  # fmt: skip
     run = simulate(case)
     assert run.taken_a[0].max() == pytest.approx(10.0)
-    lamp_flow, unit_flow = keep_books(run).draws
+    lamp_flow, unit_flow = keep_ledger(run).draws
     assert lamp_flow.used.wh[0] == pytest.approx(8 * 24 / 0.8)
     assert unit_flow.used.wh[0] == pytest.approx(120.0)
 

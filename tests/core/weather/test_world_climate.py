@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 
 from oddkettle.core.judgement.climate import climate_unlike_place
 from oddkettle.core.judgement.evidence import Evidence
-from oddkettle.core.simulation.ledger import keep_books
+from oddkettle.core.simulation.ledger import keep_ledger
 from oddkettle.core.simulation.run import simulate
 from oddkettle.core.trip.grid import Site
 from oddkettle.core.weather.clear_sky import monthly_clear_wh
@@ -146,7 +146,7 @@ def test_the_table_is_small() -> None:
 def unlike(kind: str | None, site: Site) -> list[str]:
     case = a_case(kind_of_place=kind, site=site, first_day=date(2026, 7, 10))
     run = simulate(case)
-    return [found.text for found in climate_unlike_place(Evidence(run, keep_books(run)))]
+    return [found.text for found in climate_unlike_place(Evidence(run, keep_ledger(run)))]
 
 
 def test_a_kind_of_place_that_does_not_suit_is_questioned() -> None:

@@ -8,7 +8,7 @@ from typing import Literal
 import pypdfium2
 import pytest
 
-from oddkettle.text.habits import Habits, reading_as
+from oddkettle.text.habits import Habits, read_by
 from oddkettle.usecases.build.prints import NAMES, PrintName, print_document
 from oddkettle.usecases.build.work import written_build
 from tests.conftest import EXAMPLES, example
@@ -43,7 +43,7 @@ def test_every_print_and_the_page_hold_one_system(
     plan = example(name)
     plan = plan.model_copy(update={"build": plan.build.model_copy(update={"cable_series": series})})
     foreign = METRIC if in_awg else AWG
-    with reading_as(Habits(cable=habit)):
+    with read_by(Habits(cable=habit)):
         said = {each: words_of(each, print_document(plan, each)) for each in NAMES}
         page = written_build(plan).decode()
     for each, words in said.items():

@@ -1,4 +1,4 @@
-"""What the sums say of flows, battery and use, reckoned again from the run's books."""
+"""What the sums say of flows, battery and use, reckoned again from the run's ledger."""
 
 from __future__ import annotations
 
@@ -31,7 +31,7 @@ class Told:
 
     @property
     def whole(self) -> Period:
-        return flows.books_of(self.run, 0, self.run.grid.steps)
+        return flows.ledger_of(self.run, 0, self.run.grid.steps)
 
 
 @pytest.fixture(scope="module", params=NAMES)
@@ -85,7 +85,7 @@ def test_in_out_and_what_is_left_are_the_books(told: Told) -> None:
 
 def test_the_account_closes_in_amp_hours_and_watt_hours(told: Told) -> None:
     run, whole = told.run, told.whole
-    found = flows.books_sum(run, whole, "the trip")
+    found = flows.ledger_sum(run, whole, "the trip")
     assert found.title.startswith("The trip")
     into, out = amounts(found, "In"), amounts(found, "Out")
     lost, left = amounts(found, "Lost in"), amounts(found, "Left in")
@@ -186,7 +186,7 @@ def test_charge_limit_weight_and_wear_are_shares_of_the_capacity(told: Told) -> 
     )
     weight = bank.mass_sum(told.run, told.report).lines[-1]
     assert number(render(weight.value, Habits())) == pytest.approx(battery.mass_kg, rel=0.06)
-    aged = told.report.stamina.ageing
+    aged = told.report.endurance.ageing
     wear = [number(one.value) for one in bank.ageing_sum(told.run, told.report).lines]
     assert wear == [
         pytest.approx(aged.full_cycles, abs=0.006),

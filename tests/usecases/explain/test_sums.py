@@ -110,7 +110,7 @@ def test_every_figure_of_every_sample_box_opens(name: str) -> None:
 @pytest.mark.parametrize("name", ["moth-survey", "radio-hill", "gauging-hut"])
 def test_the_time_without_any_source_opens_to_the_level_it_begins_at(name: str) -> None:
     plan = example(name)
-    worst = report_plan(plan).stamina.shortest_autonomy
+    worst = report_plan(plan).endurance.shortest_autonomy
     assert worst is not None
     level, above, lasts = explain(plan, "alone").lines
     floor = plan.trip.floor_percent
@@ -128,7 +128,7 @@ def test_the_time_without_any_source_opens_to_the_level_it_begins_at(name: str) 
 
 
 def test_lines_lead_on_to_sums_that_are_there(plan: Plan) -> None:
-    for line in explain(plan, "books", 2).lines:
+    for line in explain(plan, "ledger", 2).lines:
         if line.opens is not None:
             assert explain(plan, line.opens, 2).lines
 

@@ -9,7 +9,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 
-from oddkettle.core.simulation.ledger import keep_books
+from oddkettle.core.simulation.ledger import keep_ledger
 from oddkettle.store.file.database import open_database
 from oddkettle.text import render
 from oddkettle.usecases.field.log.entries import NewEntry
@@ -43,10 +43,10 @@ def test_the_days_drive_is_listed_with_what_it_brings() -> None:
     assert render(drive.text) == "Drive, 09:30 to 10:45"
     assert (drive.state, drive.did, drive.did_not) == ("ahead", "drove", "no_drive")
     run = run_plan(open_plan(1).document)
-    books = keep_books(run)
+    ledger = keep_ledger(run)
     row = next(j for j, source in enumerate(run.sources) if source.kind == "vehicle")
     # It is the only drive of that day: its worth is the day's.
-    assert drive.worth.ah == pytest.approx(float(books.sources[row].taken.ah[3]), rel=1e-6)
+    assert drive.worth.ah == pytest.approx(float(ledger.sources[row].taken.ah[3]), rel=1e-6)
 
 
 def test_a_thing_goes_from_ahead_to_now_to_a_question() -> None:

@@ -10,7 +10,7 @@ import numpy as np
 import pytest
 
 from oddkettle.core.estimation.monitor_sample import Sample
-from oddkettle.core.simulation.ledger import keep_books
+from oddkettle.core.simulation.ledger import keep_ledger
 from oddkettle.plan import Plan
 from oddkettle.store import samples
 from oddkettle.text.render import render
@@ -157,7 +157,7 @@ def test_a_fridge_that_draws_twice_its_wont_is_told_of(
     found = [one for one in look(plan_id) if one.kind == "fridge"]
     assert bool(found) == there
     if there:
-        assert f"{times:.1f} times its wont" in found[0].text
+        assert f"{times:.1f} times what it usually does" in found[0].text
 
 
 def test_frost_at_dawn_is_told_of_where_no_pads_keep_the_battery_warm(store: Path) -> None:
@@ -195,8 +195,8 @@ def test_frost_is_told_of_a_day_ahead_and_no_earlier(store: Path) -> None:
     run = run_plan(plan)
     hour = round(1 / run.grid.step_h)
     edges = np.arange(0, run.grid.steps + 1, hour)
-    books = keep_books(run, edges)
-    frozen = np.sum([flow.frozen.ah for flow in books.sources], axis=0)
+    ledger = keep_ledger(run, edges)
+    frozen = np.sum([flow.frozen.ah for flow in ledger.sources], axis=0)
     first = int(np.flatnonzero(np.cumsum(frozen) >= 0.5)[0])
     assert first > 4 * 24
     for before_h, there in ((30, False), (20, True), (13, True)):

@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from oddkettle.usecases.onboarding.grammar.read import MOST_TEXT, Reading, read_sentence
+from oddkettle.usecases.onboarding.grammar.read import MAX_TEXT, Reading, read_sentence
 from oddkettle.usecases.onboarding.sentence import Sentence
 from tests.usecases.onboarding.test_sentence import MOOR, sentence
 
@@ -112,7 +112,7 @@ def test_what_is_not_understood_is_told_and_changes_nothing(text: str) -> None:
     assert found.sentence == sentence(start=TODAY)
 
 
-@given(st.text(max_size=MOST_TEXT + 50))
+@given(st.text(max_size=MAX_TEXT + 50))
 def test_no_text_breaks_it_and_no_letter_is_understood_twice(text: str) -> None:
     found = read(text)
     assert sum(len(one.typed) for one in found.understood) <= len(text) + 1

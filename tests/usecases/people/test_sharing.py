@@ -22,8 +22,8 @@ from oddkettle.usecases.people.sharing import (
     send_away,
 )
 from oddkettle.usecases.people.tries import (
-    MOST_OF_ALL,
-    MOST_OF_ONE,
+    MAX_OF_ALL,
+    MAX_OF_ONE,
     WINDOW_S,
     TooManyTries,
     WrongCode,
@@ -88,14 +88,14 @@ def test_the_pass_phrase_lets_in_with_all_rights(sharing: Sharing) -> None:
 def test_wrong_tries_shut_out_the_one_who_makes_them_and_then_all(
     sharing: Sharing, clock: Clock
 ) -> None:
-    for _ in range(MOST_OF_ONE):
+    for _ in range(MAX_OF_ONE):
         with pytest.raises(WrongCode):
             sharing.let_in("x", "phone", "bad")
     with pytest.raises(TooManyTries, match="15 min"):
         # Not even the right one: otherwise one could go on guessing.
         sharing.let_in(PHRASE, "phone", "bad")
     sharing.let_in(PHRASE, "phone", "good")
-    for n in range(MOST_OF_ALL - MOST_OF_ONE):
+    for n in range(MAX_OF_ALL - MAX_OF_ONE):
         with pytest.raises(WrongCode):
             sharing.let_in("x", "phone", f"bad {n}")
     with pytest.raises(TooManyTries):
@@ -152,7 +152,7 @@ def test_a_hundred_tries_at_once_are_no_more_than_five(sharing: Sharing) -> None
 
     with ThreadPoolExecutor(20) as pool:
         ends = Counter(pool.map(guess, range(100)))
-    assert ends == {WrongCode: MOST_OF_ONE, TooManyTries: 100 - MOST_OF_ONE}
+    assert ends == {WrongCode: MAX_OF_ONE, TooManyTries: 100 - MAX_OF_ONE}
 
 
 def test_behind_a_proxy_others_find_it_at_the_proxys_name() -> None:
@@ -200,7 +200,7 @@ def test_the_wait_is_until_the_oldest_of_the_tries_that_count_is_over(
     sharing: Sharing, clock: Clock
 ) -> None:
     """By hand: five of one within 15 minutes, 20 of all; the first falls out 900 s after it."""
-    for n in range(MOST_OF_ONE):
+    for n in range(MAX_OF_ONE):
         clock.now = 10.0 * n
         with pytest.raises(WrongCode):
             sharing.let_in("000000", "x", "10.0.0.1")
@@ -209,7 +209,7 @@ def test_the_wait_is_until_the_oldest_of_the_tries_that_count_is_over(
         sharing.let_in("000000", "x", "10.0.0.1")
     assert shut.value.wait_s == pytest.approx(0.0 + WINDOW_S - 50.0)
     assert "14 min" in str(shut.value)
-    for n in range(MOST_OF_ALL - MOST_OF_ONE):
+    for n in range(MAX_OF_ALL - MAX_OF_ONE):
         clock.now = 100.0 + n
         with pytest.raises(WrongCode):
             sharing.let_in("000000", "x", f"10.0.1.{n}")

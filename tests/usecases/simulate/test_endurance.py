@@ -20,50 +20,50 @@ def demo() -> RunReport:
 
 
 def test_a_chargers_stages_add_up_to_the_hours_it_was_on(demo: RunReport) -> None:
-    chargers = {charger.key: charger for charger in demo.stamina.chargers}
+    chargers = {charger.key: charger for charger in demo.endurance.chargers}
     dcdc, mains = chargers["dcdc"], chargers["mains"]
     assert dcdc.bulk_h + dcdc.absorption_h + dcdc.float_h == pytest.approx(8.25, abs=0.2)
     assert mains.bulk_h + mains.absorption_h + mains.float_h == pytest.approx(9.0, abs=0.2)
 
 
 def test_autonomy_is_told_every_three_hours_and_follows_the_level(demo: RunReport) -> None:
-    marks = demo.stamina.autonomy
+    marks = demo.endurance.autonomy
     assert [mark.step for mark in marks[:3]] == [0, 36, 72]
     assert demo.series is not None
     floor = 20.0
     for mark in marks:
         level = demo.series.level_percent[mark.step]
         assert (mark.hours == 0.0) == (level < floor)
-    shortest = demo.stamina.shortest_autonomy
+    shortest = demo.endurance.shortest_autonomy
     assert shortest is not None
     assert shortest.hours == min(mark.hours or 0.0 for mark in marks if mark.hours is not None)
 
 
 def test_autonomy_is_left_out_while_dragging(moth: Plan) -> None:
     quick = report_plan(moth, advice=False)
-    assert quick.stamina.autonomy == []
+    assert quick.endurance.autonomy == []
     assert quick.verdict.lowest_percent == report_plan(moth).verdict.lowest_percent
 
 
 def test_a_box_that_is_charged_at_the_end_was_last_full_then(demo: RunReport) -> None:
-    assert demo.stamina.last_full_at is not None
-    assert demo.stamina.last_full_at.startswith("2026-06-14")
+    assert demo.endurance.last_full_at is not None
+    assert demo.endurance.last_full_at.startswith("2026-06-14")
 
 
 def test_pads_spare_a_box_the_frost_and_are_counted() -> None:
     warm = report("winter-caravan")
-    assert warm.stamina.heater.wh > 0.0
+    assert warm.endurance.heater.wh > 0.0
     heater = next(draw for draw in warm.total.draws if draw.key == "heater")
-    assert heater.used.wh == pytest.approx(warm.stamina.heater.wh)
+    assert heater.used.wh == pytest.approx(warm.endurance.heater.wh)
     plan = example("winter-caravan")
     bare = plan.model_copy(update={"box": plan.box.model_copy(update={"heater": None})})
     cold = report_plan(bare)
-    assert cold.stamina.locked_h > warm.stamina.locked_h
+    assert cold.endurance.locked_h > warm.endurance.locked_h
     assert cold.bank.lowest_c < warm.bank.lowest_c + 0.01
 
 
 def test_wear_grows_with_the_trip_and_a_year_is_a_year() -> None:
-    hut = report("gauging-hut").stamina.ageing
+    hut = report("gauging-hut").endurance.ageing
     # 240 days of six years.
     assert hut.calendar_share_percent == pytest.approx(100 * 240 / (6 * 365.25), rel=0.01)
     assert hut.full_cycles > 0.0
@@ -78,7 +78,7 @@ def test_days_tell_the_airs_and_the_batterys_temperatures(demo: RunReport) -> No
 
 def test_a_standby_box_answers_for_the_worst_moment_of_an_outage() -> None:
     canal = report("canal-standby")
-    shortest = canal.stamina.shortest_autonomy
+    shortest = canal.endurance.shortest_autonomy
     assert shortest is not None
     assert shortest.hours is not None
     assert f"lasts {shortest.hours:.0f} h at the least" in canal.verdict.headline

@@ -6,7 +6,7 @@ from typing import Any
 
 import pytest
 
-from oddkettle.core.simulation.ledger import keep_books
+from oddkettle.core.simulation.ledger import keep_ledger
 from oddkettle.plan import Plan
 from oddkettle.plan.plan_errors import PlanRefused
 from oddkettle.plan.weather import prospects_from
@@ -101,16 +101,16 @@ def test_worst_middling_and_best_are_whole_runs_in_that_order(document: dict[str
     lows = [float(runs[sky].level.min()) for sky in ("worst", "middling", "best")]
     assert lows == sorted(lows)
     for run in runs.values():
-        books = keep_books(run)
-        charge = sum(float(flow.taken.ah.sum()) for flow in books.sources)
-        charge -= sum(float(flow.used.ah.sum()) for flow in books.draws)
-        charge -= float((books.stored.ah + books.coulombic.ah + books.leaked.ah).sum())
+        ledger = keep_ledger(run)
+        charge = sum(float(flow.taken.ah.sum()) for flow in ledger.sources)
+        charge -= sum(float(flow.used.ah.sum()) for flow in ledger.draws)
+        charge -= float((ledger.stored.ah + ledger.coulombic.ah + ledger.leaked.ah).sum())
         assert charge == pytest.approx(0.0, abs=1e-6)
 
 
 def test_every_figure_of_a_shown_sky_opens_to_its_own_sum(document: dict[str, Any]) -> None:
     plan = with_scenarios(document)
-    expected, worst = (explain(plan, "books", 3, sky) for sky in ("expected", "worst"))
+    expected, worst = (explain(plan, "ledger", 3, sky) for sky in ("expected", "worst"))
     assert expected.lines != worst.lines
 
 

@@ -101,8 +101,8 @@ def test_a_remedy_that_helps_without_ending_it_helps() -> None:
     assert cold.fix is not None
     warmed = with_edits(plan, cold.fix.edits)
     assert warmed.box.heater is not None
-    before = report_plan(plan, series=False).stamina.locked_h
-    assert report_plan(warmed, series=False).stamina.locked_h < before / 2
+    before = report_plan(plan, series=False).endurance.locked_h
+    assert report_plan(warmed, series=False).endurance.locked_h < before / 2
 
 
 def test_every_remedy_of_every_sample_box_makes_a_plan_that_runs() -> None:

@@ -7,20 +7,20 @@ from typing import Any
 import numpy as np
 import pytest
 
-from oddkettle.core.simulation.ledger import keep_books
+from oddkettle.core.simulation.ledger import keep_ledger
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.simulation.run_metrics import autonomy_h
 from oddkettle.plan import Plan
-from oddkettle.results.run import Stamina
-from oddkettle.usecases.simulate.endurance import MAX_MARKS, report_stamina
+from oddkettle.results.run import Endurance
+from oddkettle.usecases.simulate.endurance import MAX_MARKS, report_endurance
 from oddkettle.usecases.simulate.run_cache import run_plan
 from tests.conftest import example
 
 
-def told_of(plan: Plan, *, autonomy: bool = False) -> tuple[Run, Stamina]:
+def told_of(plan: Plan, *, autonomy: bool = False) -> tuple[Run, Endurance]:
     run = run_plan(plan)
-    books = keep_books(run, np.array([0, run.grid.steps]))
-    return run, report_stamina(run, books, autonomy=autonomy)
+    ledger = keep_ledger(run, np.array([0, run.grid.steps]))
+    return run, report_endurance(run, ledger, autonomy=autonomy)
 
 
 def test_marks_stand_three_hours_apart_and_the_shortest_is_told() -> None:

@@ -52,16 +52,16 @@ def test_a_battery_that_cuts_out_is_said_before_anything_else(document: dict[str
 
 def test_the_controller_is_called_the_neck_when_it_clips_most(document: dict[str, Any]) -> None:
     report = said(document, box__sun__0__controller__limit_a=3)
-    assert report.neck.headline == "The solar controller holds it back."
+    assert report.bottleneck.headline == "The solar controller holds it back."
     clipped = sum(source.clipped.ah for source in report.total.sources)
-    assert f"{clipped:.0f} Ah" in render(report.neck.detail)
+    assert f"{clipped:.0f} Ah" in render(report.bottleneck.detail)
 
 
 def test_too_little_coming_in_is_called_the_neck_when_nothing_is_wasted(
     document: dict[str, Any],
 ) -> None:
     report = said(document, box__sun__0__panels__0__power_w=20, trip__blocks=[])
-    assert report.neck.headline == "What comes in holds it back."
+    assert report.bottleneck.headline == "What comes in holds it back."
 
 
 def test_each_limit_is_the_number_that_the_run_shows(document: dict[str, Any]) -> None:
@@ -125,7 +125,7 @@ def test_the_shelf_starts_inside_its_own_ranges_and_as_a_guess() -> None:
 
 def test_every_sentence_comes_in_either_unit(document: dict[str, Any]) -> None:
     report = said(document)
-    for words in (report.neck.detail, *(limit.text for limit in report.limits)):
+    for words in (report.bottleneck.detail, *(limit.text for limit in report.limits)):
         assert " Ah" in render(words)
         assert " Wh" in render(words, Habits(unit="Wh"))
         assert " Ah" not in render(words, Habits(unit="Wh"))
@@ -139,8 +139,8 @@ def test_frost_is_named_where_it_keeps_the_charge_out() -> None:
         update={"box": box, "trip": plan.trip.model_copy(update={"days": cold})}
     )
     report = report_plan(frozen, advice=False)
-    assert report.neck.headline == "Frost holds it back."
-    assert "Heater pads or a warmer place let them in." in report.neck.detail
+    assert report.bottleneck.headline == "Frost holds it back."
+    assert "Heater pads or a warmer place let them in." in report.bottleneck.detail
     sun = next(source for source in report.total.sources if source.kind == "sun")
     assert 0 < sun.frozen.ah <= sun.spilled.ah + 1e-9
     assert report_plan(example("moth-survey"), advice=False).total.sources[0].frozen.ah == 0

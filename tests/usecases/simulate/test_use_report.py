@@ -137,8 +137,8 @@ def test_the_pads_night_is_told_from_noon_to_noon(document: dict[str, Any]) -> N
     evening, and no more than the pads can take in a night."""
     document["box"]["heater"] = {"power_w": 20, "on_below_c": 12, "off_above_c": 16}
     report = report_plan(Plan.model_validate(document), advice=False)
-    night = report.stamina.heater_night
+    night = report.endurance.heater_night
     assert night is not None
-    whole = report.stamina.heater.wh
+    whole = report.endurance.heater.wh
     nights = len(report.days) + 1
     assert whole / nights <= night.wh <= min(20 * 24, whole)

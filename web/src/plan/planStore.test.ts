@@ -206,7 +206,7 @@ describe("the store", () => {
   });
 
   it("asks for the sky that is looked at", async () => {
-    store.look("worst");
+    store.setScenario("worst");
     await vi.waitFor(() => expect(server.searches("/api/preview").length).toBe(2));
     expect(server.searches("/api/preview").every((query) => query.get("sky") === "worst")).toBe(
       true,
@@ -216,7 +216,7 @@ describe("the store", () => {
 
 describe("a trip that is under way", () => {
   it("has its rest run with the plan, and no other odds while something is dragged", async () => {
-    store.follow(true);
+    store.setUnderway(true);
     store.preview(named("dragged"));
     await vi.waitFor(() => expect(store.snapshot().rest).toEqual({ rest: "dragged" }));
     expect(server.searches("/api/preview").at(-1)?.get("odds")).toBe("none");
@@ -230,7 +230,7 @@ describe("a trip that is under way", () => {
   });
 
   it("draws the plan’s own odds too where the plan is looked at", async () => {
-    store.follow(true);
+    store.setUnderway(true);
     store.showPlan(true);
     store.preview(named("dragged"));
     await vi.waitFor(() => expect(store.snapshot().rest).toEqual({ rest: "dragged" }));
@@ -238,25 +238,25 @@ describe("a trip that is under way", () => {
   });
 
   it("gives up a rest that was run from an older standpoint", async () => {
-    store.follow(true);
+    store.setUnderway(true);
     store.preview(named("dragged"));
     await vi.waitFor(() => expect(store.snapshot().rest).not.toBeNull());
-    store.follow(true);
+    store.setUnderway(true);
     expect(store.snapshot().rest).toBeNull();
   });
 
   it("runs a trial again from a new standpoint", async () => {
-    store.follow(true);
+    store.setUnderway(true);
     store.try(named("a trial"), "a bigger panel");
     await vi.waitFor(() => expect(store.snapshot().rest).toEqual({ rest: "a trial" }));
     const before = server.count("/api/preview");
-    store.follow(true);
+    store.setUnderway(true);
     await vi.waitFor(() => expect(server.count("/api/preview")).toBeGreaterThan(before));
     expect(store.snapshot().rest).toEqual({ rest: "a trial" });
   });
 
   it("asks for no rest before it has begun", async () => {
-    store.follow(false);
+    store.setUnderway(false);
     store.preview(named("dragged"));
     await vi.waitFor(() => expect(server.count("/api/preview")).toBe(1));
     expect(server.searches("/api/preview")[0]?.has("under_way")).toBe(false);

@@ -32,7 +32,7 @@ export interface PlanState {
 }
 
 /** A draft to be run: quickly, or with advice and all its scenarios. */
-interface Wish {
+interface PreviewRequest {
   draft: Plan;
   full: boolean;
 }
@@ -46,7 +46,7 @@ interface Wish {
  */
 export class PlanStore {
   private listeners = new Set<() => void>();
-  private readonly questions = new Newest<Wish>((wish) => this.answerTo(wish));
+  private readonly questions = new Newest<PreviewRequest>((request) => this.answerTo(request));
   /** The draft whose quick run is on screen. */
   private shown: Plan | null = null;
   private saves: Promise<void> = Promise.resolve();
@@ -87,7 +87,7 @@ export class PlanStore {
    * The track was fetched anew, and the trip is under way or not. What was run from the standpoint
    * before is out of date: the track has its own rest, and a trial is run again.
    */
-  follow = (underWay: boolean): void => {
+  setUnderway = (underWay: boolean): void => {
     this.underWay = underWay;
     if (underWay && this.state.trial !== null) this.ask(this.state.draft, true);
     else if (this.state.rest) this.set({ rest: null });
@@ -101,7 +101,7 @@ export class PlanStore {
   };
 
   /** Ask for all sentences again: their reader writes otherwise now. */
-  reread = (): void => {
+  refetchText = (): void => {
     const document = { ...this.state.plan.document };
     const kept = this.state.draft === this.state.plan.document;
     const draft = kept ? document : { ...this.state.draft };
@@ -111,7 +111,7 @@ export class PlanStore {
   };
 
   /** Look at another future. */
-  look = (sky: Sky): void => {
+  setScenario = (sky: Sky): void => {
     this.set({ sky });
     this.shown = null;
     this.ask(this.state.draft, true);
@@ -180,7 +180,7 @@ export class PlanStore {
   };
 
   /** Show a problem that another part of the page met. */
-  tell = (problem: Problem): void => this.set({ problem });
+  showProblem = (problem: Problem): void => this.set({ problem });
 
   dismiss = (): void => this.set({ problem: null });
 
@@ -227,12 +227,13 @@ export class PlanStore {
     this.questions.ask({ draft, full });
   }
 
-  private async answerTo(wish: Wish): Promise<void> {
+  private async answerTo(request: PreviewRequest): Promise<void> {
     try {
       // The quick answer first: a change shows at once, advice and all the scenarios a little later.
-      if (!wish.full || this.shown !== wish.draft) await this.show({ ...wish, full: false });
-      if (wish.full && !this.questions.outdated) {
-        await this.show(wish);
+      if (!request.full || this.shown !== request.draft)
+        await this.show({ ...request, full: false });
+      if (request.full && !this.questions.outdated) {
+        await this.show(request);
         if (!this.questions.outdated) this.set({ behind: false });
       }
     } catch (error) {
@@ -242,14 +243,14 @@ export class PlanStore {
     }
   }
 
-  private async show(wish: Wish): Promise<void> {
+  private async show(request: PreviewRequest): Promise<void> {
     // The rest from now takes the place of the plan's own odds: while dragged one of them is enough.
-    const onlyRest = this.underWay && !this.state.asPlanned && !wish.full;
-    const run = await fetchRun(wish, this.state.sky, {
-      depth: onlyRest ? "none" : wish.full ? "full" : "quick",
+    const onlyRest = this.underWay && !this.state.asPlanned && !request.full;
+    const run = await fetchRun(request, this.state.sky, {
+      depth: onlyRest ? "none" : request.full ? "full" : "quick",
       underWay: this.underWay ? this.state.plan.id : null,
     });
-    this.shown = wish.draft;
+    this.shown = request.draft;
     // Judgements come with advice only: those of before stay in sight while a shape is dragged.
     const judgements = run.judgements ?? this.state.run.judgements;
     const odds = onlyRest ? this.state.run.odds : run.odds;
@@ -269,7 +270,7 @@ interface Asked {
   underWay: number | null;
 }
 
-function fetchRun({ draft, full }: Wish, sky: Sky, asked: Asked): Promise<RunReport> {
+function fetchRun({ draft, full }: PreviewRequest, sky: Sky, asked: Asked): Promise<RunReport> {
   const { depth, underWay } = asked;
   const rest = underWay === null ? {} : { under_way: underWay };
   const query = { advice: full, odds: depth, sky, ...rest };

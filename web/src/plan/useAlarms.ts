@@ -7,7 +7,7 @@ export type Alarm = Schemas["Alarm"];
 const AGAIN_MS = 60_000;
 const NONE: readonly Alarm[] = [];
 const TOLD = "oddkettle.told";
-const MOST_TOLD = 200;
+const MAX_TOLD = 200;
 
 /** The alarms of the plan that is open; none before its trip has begun. */
 export function useAlarms(begun: boolean): {
@@ -65,7 +65,7 @@ export async function tell(planId: number, alarm: Alarm): Promise<void> {
   // Two trips may have the same thing on the same day.
   const tag = `${planId} ${alarm.key}`;
   if (before.includes(tag)) return;
-  localStorage.setItem(TOLD, JSON.stringify([...before, tag].slice(-MOST_TOLD)));
+  localStorage.setItem(TOLD, JSON.stringify([...before, tag].slice(-MAX_TOLD)));
   const note = { body: `${alarm.text} ${alarm.remedy}`, tag, icon: "/icon-192.png" };
   const worker = await navigator.serviceWorker?.getRegistration();
   // A phone shows what the worker tells, and nothing else.

@@ -38,7 +38,7 @@ export function useTrackAsked(): { track: Track | null; answered: boolean } {
   });
   const found = track.data ?? null;
   useEffect(() => {
-    if (found) store.follow(found.begun);
+    if (found) store.setUnderway(found.begun);
   }, [store, found]);
   const merged = useMemo(() => (found && rest ? { ...found, rest } : found), [found, rest]);
   return { track: merged, answered: !track.isPending };

@@ -108,7 +108,7 @@ function useReread(store: PlanStore | undefined) {
   useEffect(() => {
     if (asked.current === reader) return;
     asked.current = reader;
-    store?.reread();
+    store?.refetchText();
   }, [store, reader]);
 }
 

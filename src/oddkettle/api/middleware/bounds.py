@@ -24,7 +24,7 @@ USUAL = 4 * MEGABYTE
 """A plan with everything in it takes less than a quarter of this."""
 QUIET_S = 20.0
 """A sender that says nothing for so long has gone [judgement]."""
-GRACE_S, LEAST_BYTES_A_S = 30.0, 8000
+GRACE_S, MIN_BYTES_A_S = 30.0, 8000
 """A body may take so long and a second more for so many bytes: the poorest line of a phone sends
 more, and who sends a byte now and then only to be there is let go [judgement]."""
 ROUTES: tuple[tuple[re.Pattern[str], int], ...] = tuple(
@@ -73,7 +73,7 @@ class Bounded:
                 # Waiting for the sender to hang up is no sending.
                 return await receive()
             # Only what is waited for him counts: while he waits for his turn nothing is asked.
-            left_s = self.grace_s + came / LEAST_BYTES_A_S - waited_s
+            left_s = self.grace_s + came / MIN_BYTES_A_S - waited_s
             began = asyncio.get_running_loop().time()
             try:
                 message = await asyncio.wait_for(receive(), min(self.quiet_s, max(left_s, 0.0)))
@@ -107,7 +107,7 @@ class Bounded:
 
 
 TOO_SLOW = (
-    f"It came more slowly than {LEAST_BYTES_A_S / 1000:g} kB a second, so nothing was done. Send "
+    f"It came more slowly than {MIN_BYTES_A_S / 1000:g} kB a second, so nothing was done. Send "
     "it over a better line, or less of it."
 )
 

@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 
 from starlette.requests import HTTPConnection
 
-from oddkettle.text.habits import COOKIE, habits_from, reading_as
+from oddkettle.text.habits import COOKIE, habits_from, read_by
 from oddkettle.text.render import render_bytes
 
 if TYPE_CHECKING:
@@ -52,7 +52,7 @@ class InHabits:
                 start = None
             await send(message)
 
-        with reading_as(habits):
+        with read_by(habits):
             await self.app(scope, receive, write_out)
 
 

@@ -19,7 +19,7 @@ from oddkettle.core.caching.cancellation import GivenUp, giving_up_when
 if TYPE_CHECKING:
     from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
-MOST_WAITING = 100
+MAX_WAITING = 100
 HELD_BYTES = 250_000
 """What is kept of the body of one who waits."""
 SLOW_READER_S = 30.0
@@ -147,9 +147,9 @@ class Workload:
         if scope["type"] != "http" or lane is None:
             await self.app(scope, receive, send)
             return
-        if lane.waiting >= MOST_WAITING:
+        if lane.waiting >= MAX_WAITING:
             busy = refusal(
-                503, f"{MOST_WAITING} questions wait already. Ask again in a moment.",
+                503, f"{MAX_WAITING} questions wait already. Ask again in a moment.",
                 title="Busy", headers={"retry-after": "5"},
             )  # fmt: skip
             await busy(scope, receive, send)

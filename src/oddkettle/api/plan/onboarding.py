@@ -12,7 +12,7 @@ from oddkettle.plan import Plan
 from oddkettle.shipped import EXAMPLES
 from oddkettle.usecases.onboarding import answers, stories, things
 from oddkettle.usecases.onboarding.answers import BoxOffer, SmallChange, Told
-from oddkettle.usecases.onboarding.grammar.read import MOST_TEXT, Reading, read_sentence
+from oddkettle.usecases.onboarding.grammar.read import MAX_TEXT, Reading, read_sentence
 from oddkettle.usecases.onboarding.sentence import Sentence
 from oddkettle.usecases.onboarding.stories import Story, StoryGlance
 from oddkettle.usecases.onboarding.things import Choices
@@ -26,7 +26,7 @@ router = APIRouter(prefix="/api/sentence", tags=["sentence"], responses=PROBLEMS
 class Typed(BaseModel):
     """Typed words, and the sentence that they change."""
 
-    text: Annotated[str, Field(max_length=MOST_TEXT)]
+    text: Annotated[str, Field(max_length=MAX_TEXT)]
     base: Sentence
 
 

@@ -17,7 +17,7 @@ Floats = NDArray[np.float64]
 MAX_POINTS = 101
 LARGEST_FALL_V = 0.02
 """Of a rested voltage with rising level [12 V class]: more is no battery, less is the meter."""
-LEAST_RISE_V = 2e-4
+MIN_RISE_V = 2e-4
 FARTHEST_V = 1.5
 """Off the chemistry's own curve [12 V class]: another chemistry, or another number of cells."""
 WHERE = ("curve",)
@@ -63,7 +63,7 @@ def rested_from_points(
     if len(knots) > MAX_POINTS:
         knots = np.linspace(0.0, 1.0, MAX_POINTS)
     curve = open_circuit_v(chemistry, knots) + np.interp(knots, at, off)
-    rising = np.maximum.accumulate(curve) + LEAST_RISE_V * np.arange(len(knots))
+    rising = np.maximum.accumulate(curve) + MIN_RISE_V * np.arange(len(knots))
     return np.stack([knots, rising], axis=1)
 
 

@@ -15,7 +15,7 @@ EMPTY_LEVEL = 0.02
 HIGHEST_END = 0.6
 """A test that ends above this leaves the capacity wider than the label does; lead is to end at a
 half, give or take the reading [judgement]."""
-LEAST_SHARE, MOST_SHARE = 0.2, 1.6
+MIN_SHARE, MAX_SHARE = 0.2, 1.6
 
 
 @dataclass(frozen=True)
@@ -57,13 +57,13 @@ def capacity_from_discharge(bank: Bank, drawn_ah: float, rested_v: float | None)
         )
     whole = drawn_ah / (1.0 - middle)
     share = whole / bank.capacity_ah
-    if not LEAST_SHARE <= share <= MOST_SHARE:
+    if not MIN_SHARE <= share <= MAX_SHARE:
         raise PlanError(
             f"{drawn_ah:g} Ah down to {100 * middle:.0f} % would make {whole:.0f} Ah, "
             f"{100 * share:.0f} % of the label.",
             where=("drawn_ah",),
             value=drawn_ah,
-            limit=f"{100 * LEAST_SHARE:.0f} to {100 * MOST_SHARE:.0f} % of {bank.capacity_ah:g} Ah",
+            limit=f"{100 * MIN_SHARE:.0f} to {100 * MAX_SHARE:.0f} % of {bank.capacity_ah:g} Ah",
             remedy="Look whether the counter was set to nought at the full charge.",
         )
     return Capacity(

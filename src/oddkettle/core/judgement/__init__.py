@@ -34,12 +34,12 @@ RULES: tuple[Rule, ...] = _all_rules()
 """Every rule of every module in here that has `RULES`."""
 
 
-def judge(run: Run, books: Ledger, dark_share: float | None = None) -> tuple[Judgement, ...]:
+def judge(run: Run, ledger: Ledger, dark_share: float | None = None) -> tuple[Judgement, ...]:
     """Every judgement of a run, the gravest first.
 
     `dark_share` is the share of scenarios in which the box is cut out, where they were run.
     """
-    evidence = Evidence(run, books, dark_share)
+    evidence = Evidence(run, ledger, dark_share)
     found = [judgement for rule in RULES for judgement in rule(evidence)]
     return tuple(sorted(found, key=lambda judgement: SEVERITIES.index(judgement.severity)))
 

@@ -78,7 +78,7 @@ class Judgement:
     fix: Fix | None = None
 
 
-LEAST_AH = 0.1
+MIN_AH = 0.1
 """Less than this a day is not spoken of: it would read as 0.0 Ah [judgement]."""
 SNUG_SHARE = 0.10
 """A box that keeps less than this above its floor has nothing to give away [judgement]."""
@@ -86,10 +86,10 @@ SNUG_SHARE = 0.10
 
 @dataclass(frozen=True)
 class Evidence:
-    """A finished run with its books: all that a rule may look at."""
+    """A finished run with its ledger: all that a rule may look at."""
 
     run: Run
-    books: Ledger
+    ledger: Ledger
     dark_share: float | None = None
     """Share of scenarios in which the box is cut out, where they were run."""
 
@@ -157,7 +157,7 @@ def amp_hours(flow: Flow) -> float:
 
 def used_wh(evidence: Evidence) -> float:
     """What all appliances used over the trip, heater pads apart [Wh]."""
-    return float(sum(flow.used.wh.sum() for flow in evidence.books.draws))
+    return float(sum(flow.used.wh.sum() for flow in evidence.ledger.draws))
 
 
 def hours(mask: np.ndarray, run: Run) -> float:

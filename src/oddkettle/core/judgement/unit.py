@@ -46,7 +46,7 @@ def input_over(evidence: Evidence) -> Iterator[Judgement]:
     if case.unit is None:
         return
     limits = {key: (one.name, one.limit_w) for one in case.unit.inputs for key in one.members}
-    for source, flow in zip(evidence.run.sources, evidence.books.sources, strict=True):
+    for source, flow in zip(evidence.run.sources, evidence.ledger.sources, strict=True):
         lost, offered = amp_hours(flow.clipped), amp_hours(flow.offered)
         if lost <= CLIP_SHARE * offered:
             continue

@@ -8,7 +8,7 @@ from dataclasses import replace
 import numpy as np
 
 from oddkettle.core.judgement.evidence import (
-    LEAST_AH,
+    MIN_AH,
     Change,
     Evidence,
     Fix,
@@ -50,7 +50,7 @@ def inverter_idle(evidence: Evidence) -> Iterator[Judgement]:
     if free_h < 1e-6:
         return
     lost = inverter.idle_w * free_h / case.bank.nominal_v
-    if lost < LEAST_AH:
+    if lost < MIN_AH:
         return
     yield Judgement(
         code="inverter-idle",
@@ -107,7 +107,7 @@ def standby_heavy(evidence: Evidence) -> Iterator[Judgement]:
     """Things that are always on take a tenth of all use."""
     run = evidence.run
     found = {}
-    for draw, flow in zip(run.draws, evidence.books.draws, strict=True):
+    for draw, flow in zip(run.draws, evidence.ledger.draws, strict=True):
         own = draw.plug_share == 0.0 and draw.key != INVERTER_KEY
         if own:
             found[draw.name] = float(flow.used.wh.sum())
@@ -174,7 +174,7 @@ def usb_through_inverter(evidence: Evidence) -> Iterator[Judgement]:
         direct = replace(appliance, supply="usb", power_w=appliance.power_w * ADAPTER_EFFICIENCY)
         others = tuple(direct if a.key == appliance.key else a for a in run.case.appliances)
         saved = _asked_ah(run) - _asked_ah(evidence.instead(appliances=others))
-        if saved / run.case.days < LEAST_AH:
+        if saved / run.case.days < MIN_AH:
             continue
         yield Judgement(
             code="usb-through-inverter",
@@ -232,7 +232,7 @@ def guess_rules(evidence: Evidence) -> Iterator[Judgement]:
     run = evidence.run
     used = {
         draw.key: float(flow.used.wh.sum())
-        for draw, flow in zip(run.draws, evidence.books.draws, strict=True)
+        for draw, flow in zip(run.draws, evidence.ledger.draws, strict=True)
     }
     if not run.case.appliances:
         return
@@ -263,7 +263,7 @@ def must_run_margin(evidence: Evidence) -> Iterator[Judgement]:
     """What must run is cut in the expected sky, or in more than one scenario of a hundred."""
     run = evidence.run
     pairs = {
-        draw.key: flow.unmet for draw, flow in zip(run.draws, evidence.books.draws, strict=True)
+        draw.key: flow.unmet for draw, flow in zip(run.draws, evidence.ledger.draws, strict=True)
     }
     for appliance in run.case.appliances:
         if not must_run(appliance):
@@ -321,7 +321,7 @@ def _may_be_cut(appliance: Appliance, dark_share: float) -> Judgement:
 
 def noisy_in_quiet(evidence: Evidence) -> Iterator[Judgement]:
     """Silence costs charge: say how much."""
-    for source, flow in zip(evidence.run.sources, evidence.books.sources, strict=True):
+    for source, flow in zip(evidence.run.sources, evidence.ledger.sources, strict=True):
         lost = amp_hours(flow.barred)
         if not source.noisy or lost < 0.1 or evidence.run.case.joining.kind == "selector":
             continue

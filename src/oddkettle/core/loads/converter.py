@@ -14,7 +14,7 @@ SHORT_TIMES = 3.0
 """Into a dead short a converter gives so many times its limit, at most, for an instant
 [judgement]."""
 OUTPUT_V = CLASS_V
-OUTPUT_MOST_V = 14.0
+OUTPUT_MAX_V = 14.0
 """What it may give at the most; its fuses are of the 12 V class."""
 
 

@@ -45,7 +45,7 @@ Singles = NDArray[np.float32]
 WORKERS = min(os.cpu_count() or 1, 4)
 PORTIONS = 4
 """Portions a worker: scenarios that end early leave the others to whoever is free."""
-MOST_AT_A_GO = 1_000_000
+MAX_AT_A_GO = 1_000_000
 """Steps of one portion: it can be given up after each, every tenth of a second or so."""
 POOL = ThreadPoolExecutor(WORKERS, thread_name_prefix="scenarios")
 """Kept, because starting threads costs as much as running forty scenarios does."""
@@ -130,7 +130,7 @@ def run_stretch(
     count = len(drawn.soc0)
     begin, end = stretch
     # Neighbours in one thread: their states share cache lines, over which two cores would fight.
-    portions = max(PORTIONS * WORKERS, count * (end - begin) // MOST_AT_A_GO)
+    portions = max(PORTIONS * WORKERS, count * (end - begin) // MAX_AT_A_GO)
     shares = np.array_split(np.arange(count), min(portions, count))
     underway = [
         POOL.submit(run_scenarios, share, box, drawn, standing, found, begin, end, stop_below)

@@ -65,7 +65,7 @@ class DrawFlow:
 
 @dataclass(frozen=True)
 class Ledger:
-    """A run's books, by day. `stored` is the change of the banks' content, negative when it fell.
+    """A run's ledger, by day. `stored` is the change of the banks' content, negative when it fell.
 
     Charge:  sum(taken) = sum(used) + heater + stored + coulombic + leaked
     Energy:  sum(taken) = sum(used) + heater + stored + coulombic + leaked + resistance + lag
@@ -81,7 +81,7 @@ class Ledger:
     lag_wh: Floats
 
 
-def keep_books(run: Run, edges: NDArray[np.integer] | None = None) -> Ledger:
+def keep_ledger(run: Run, edges: NDArray[np.integer] | None = None) -> Ledger:
     """Turn a run's series into its ledger.
 
     edges : (n + 1,) rising steps that part the run into n stretches; the days when absent. All
@@ -98,7 +98,7 @@ def keep_books(run: Run, edges: NDArray[np.integer] | None = None) -> Ledger:
     stored, coulombic, leaked = _zero(len(cuts)), _zero(len(cuts)), _zero(len(cuts))
     resistance_wh = np.zeros(len(cuts))
     for b, tables in enumerate(run.world.tables):
-        part = _bank_books(run, b, tables, by_day, edges)
+        part = _bank_ledger(run, b, tables, by_day, edges)
         stored, coulombic = _add(stored, part[0]), _add(coulombic, part[1])
         leaked = _add(leaked, part[2])
         resistance_wh = resistance_wh + part[3]
@@ -124,7 +124,7 @@ def _add(a: Flow, b: Flow) -> Flow:
     return Flow(a.ah + b.ah, a.wh + b.wh)
 
 
-def _bank_books(
+def _bank_ledger(
     run: Run, b: int, tables: BankTables, by_day: ByDay, ends: NDArray[np.integer]
 ) -> tuple[Flow, Flow, Flow, Floats]:
     """(stored, coulombic, leaked, resistance Wh) of one bank by day."""

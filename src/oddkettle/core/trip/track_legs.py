@@ -14,7 +14,7 @@ MOVING_KMH = 6.0
 """Slower than this nobody drives [judgement]."""
 PAUSE_S = 20 * 60.0
 """A halt as short as this belongs to the drive around it: the engine is hardly off [judgement]."""
-LEAST_S, LEAST_KM = 3 * 60.0, 0.5
+MIN_S, MIN_KM = 3 * 60.0, 0.5
 
 
 @dataclass(frozen=True)
@@ -62,7 +62,7 @@ def legs_by_time(seconds: Floats, km: Floats) -> list[Leg]:
         )
         for part in np.split(moving, cuts)
     ]
-    return [leg for leg in legs if leg.until_s - leg.from_s >= LEAST_S and leg.km >= LEAST_KM]
+    return [leg for leg in legs if leg.until_s - leg.from_s >= MIN_S and leg.km >= MIN_KM]
 
 
 def legs_by_pace(
@@ -79,4 +79,4 @@ def legs_by_pace(
         last = min(int(np.searchsorted(whole, end)), len(whole) - 1)
         from_s = start_s + n * day_s
         legs.append(Leg(from_s, from_s + (end - begin) / kmh * 3600.0, end - begin, first, last))
-    return [leg for leg in legs if leg.km >= LEAST_KM]
+    return [leg for leg in legs if leg.km >= MIN_KM]

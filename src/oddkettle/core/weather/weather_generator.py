@@ -58,7 +58,7 @@ HOLDS = ((0, SEEN_HOLDS), (2, 0.85), (3, 0.75), (5, 0.65), (7, 0.5), (10, 0.35))
 HOLDS_BEYOND = 0.25
 """Chance that a word said of a day so many days ahead holds [judgement; past a week there is
 little skill in any forecast]."""
-FEWEST, MOST = 1, 2000
+FEWEST, MAX = 1, 2000
 
 
 @dataclass(frozen=True)
@@ -136,12 +136,12 @@ def uniforms(seed: int, what: str, count: int, day: int = 0) -> Floats:
 
 def check_count(count: int) -> None:
     """Refuse too few scenarios for odds, or more than memory and patience hold."""
-    if not FEWEST <= count <= MOST:
+    if not FEWEST <= count <= MAX:
         raise PlanError(
             f"{count:,} scenarios were asked for.",
             where=("scenarios",),
             value=count,
-            limit=f"{FEWEST} to {MOST:,}",
+            limit=f"{FEWEST} to {MAX:,}",
             remedy="200 give odds good to about 3 in 100; more than 1,000 add little.",
         )
 

@@ -29,8 +29,8 @@ WEST = -180.0
 KM_PER_DEGREE = 111.2
 FAR_KM = 150.0
 """Beyond this the nearest cell is another place, and that is said."""
-DOUBT_PER_FAR, MOST_DOUBT = 0.02, 0.15
-WARMTH_DOUBT_K, WARMTH_PER_FAR_K, MOST_WARMTH_DOUBT_K = 2.5, 0.5, 6.0
+DOUBT_PER_FAR, MAX_DOUBT = 0.02, 0.15
+WARMTH_DOUBT_K, WARMTH_PER_FAR_K, MAX_WARMTH_DOUBT_K = 2.5, 0.5, 6.0
 """A place's own warmth about the table's: 2 to 2.5 K against places held out, single years
 among them; each 150 km to the nearest cell add to it [fitted; judgement for the distance]."""
 
@@ -161,8 +161,8 @@ def at_place(latitude: float, longitude: float) -> PlaceClimate:
             settled=float(blended(world.settled, *lit)),
             height_m=float(blended(world.height_m, *warm)),
             seasons=False,
-            doubt=min(doubt, MOST_DOUBT),
-            warmth_doubt_k=min(WARMTH_DOUBT_K + WARMTH_PER_FAR_K * far, MOST_WARMTH_DOUBT_K),
+            doubt=min(doubt, MAX_DOUBT),
+            warmth_doubt_k=min(WARMTH_DOUBT_K + WARMTH_PER_FAR_K * far, MAX_WARMTH_DOUBT_K),
         ),
         away_km=away,
     )

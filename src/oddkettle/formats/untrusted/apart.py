@@ -21,9 +21,9 @@ from typing import TypeVar
 from oddkettle.core.caching.cancellation import check_given_up
 
 T = TypeVar("T")
-MOST_S = 40.0
+MAX_S = 40.0
 """The largest file that is read takes a fifth of it on a slow machine [judgement]."""
-MOST_BYTES = 1_200_000_000
+MAX_BYTES = 1_200_000_000
 """Of addresses, most of which are never touched: the libraries alone take half of them."""
 LOOK_S = 0.1
 ONE_THREAD = {"OPENBLAS_NUM_THREADS": "1", "OMP_NUM_THREADS": "1"}
@@ -34,7 +34,7 @@ class ReaderEnded(Exception):
     """The reader took too long or too much, or crashed; the message says which."""
 
 
-def read_apart(reader: Callable[..., T], *given: object, most_s: float = MOST_S) -> T:
+def read_apart(reader: Callable[..., T], *given: object, most_s: float = MAX_S) -> T:
     """What `reader`, a function of a module, makes of what it is given.
 
     Raises what the reader raises, ReaderEnded, and GivenUp when nobody waits any more.
@@ -76,7 +76,7 @@ def _answer(child: subprocess.Popen[bytes], end: float, most_s: float) -> bytes:
 
 def _within_bounds(most_s: float) -> None:
     for kind, most in (
-        (resource.RLIMIT_AS, MOST_BYTES),
+        (resource.RLIMIT_AS, MAX_BYTES),
         (resource.RLIMIT_CPU, int(most_s) + 1),
         (resource.RLIMIT_CORE, 0),
     ):

@@ -11,8 +11,8 @@ from oddkettle.plan.lazy import LazyModel
 from oddkettle.store import plans as store
 from oddkettle.usecases.plans.plans import OpenPlan, open_plan, save_plan
 
-MOST_REVISIONS, MOST_CHANGES = 200, 6
-MOST_TEXT = 60
+MAX_REVISIONS, MAX_CHANGES = 200, 6
+MAX_TEXT = 60
 
 
 UNITS = {
@@ -46,7 +46,7 @@ class PastRevision(LazyModel):
 
 def history(plan_id: int) -> list[PastRevision]:
     """Every saved revision, the newest first. Raises NoSuchPlan."""
-    notes = store.history(plan_id)[:MOST_REVISIONS]
+    notes = store.history(plan_id)[:MAX_REVISIONS]
     documents = {note.revision: _flat(plan_id, note.revision) for note in notes}
     found = []
     for note in notes:
@@ -59,8 +59,8 @@ def history(plan_id: int) -> list[PastRevision]:
                 did=note.did,
                 name=note.name,
                 current=note.current,
-                changes=changes[:MOST_CHANGES],
-                more=max(len(changes) - MOST_CHANGES, 0),
+                changes=changes[:MAX_CHANGES],
+                more=max(len(changes) - MAX_CHANGES, 0),
             )
         )
     return found
@@ -99,7 +99,7 @@ def _leaves(value: Any, path: tuple[str, ...]) -> Iterator[tuple[str, str]]:
             name = part.get("id") if isinstance(part, dict) else None
             yield from _leaves(part, (*path, str(name or n + 1)))
     else:
-        yield _field(path), _value(value)[:MOST_TEXT]
+        yield _field(path), _value(value)[:MAX_TEXT]
 
 
 def _field(path: tuple[str, ...]) -> str:

@@ -110,7 +110,7 @@ def trend(readings: list[CapacityReading]) -> tuple[float | None, date | None]:
 
 def _wear(opened: OpenPlan) -> TripWear:
     plan = opened.document
-    ageing = report_plan(plan, series=False, advice=False).stamina.ageing
+    ageing = report_plan(plan, series=False, advice=False).endurance.ageing
     nights = run_plan(plan, "expected").case.nights or len(plan.trip.days)
     return TripWear(
         plan_id=opened.id,

@@ -10,7 +10,7 @@ from contextlib import contextmanager
 from dataclasses import replace
 
 from oddkettle.plan import Plan
-from oddkettle.text.habits import reader, reading_as
+from oddkettle.text.habits import read_by, reader
 
 
 def in_awg(plan: Plan) -> bool:
@@ -32,5 +32,5 @@ def written_in_one_system(plan: Plan) -> Iterator[None]:
     if not in_awg(plan):
         yield
         return
-    with reading_as(replace(reader(), cable="AWG")):
+    with read_by(replace(reader(), cable="AWG")):
         yield

@@ -26,7 +26,7 @@ from oddkettle.usecases.simulate.edits import edit, fresh_id
 
 SAME_PLACE_KM = 10.0
 """The sun and the weather of two nights nearer than this are the same [judgement]."""
-MOST_STOPS = 40
+MAX_STOPS = 40
 
 
 class TrackDrive(LazyModel):
@@ -217,7 +217,7 @@ def _stops(
             taken.append(key)
             stops.append(_stop(key, fix, len(stops) + 1))
             at[day] = key
-        if len(stops) >= MOST_STOPS - len(plan.trip.stops):
+        if len(stops) >= MAX_STOPS - len(plan.trip.stops):
             break
     return stops, at
 

@@ -16,7 +16,7 @@ from oddkettle.usecases.simulate.run_cache import ensemble_of, run_plan
 from oddkettle.usecases.simulate.run_report import report_run
 
 OVER: dict[str, Callable[[Run, Period, str], Sum]] = {
-    "books": flows.books_sum,
+    "ledger": flows.ledger_sum,
     "taken": flows.taken_sum,
     "used": flows.used_sum,
     "net": flows.net_sum,
@@ -70,7 +70,7 @@ def _explain(
     if kind == "lowest":
         return flows.lowest_sum(run, *span, when)
     if kind in OVER or kind in OF_ONE:
-        period = flows.books_of(run, *span)
+        period = flows.ledger_of(run, *span)
         return (
             OVER[kind](run, period, when) if kind in OVER else OF_ONE[kind](run, period, key, when)
         )

@@ -106,7 +106,7 @@ def mass_sum(run: Run, report: RunReport) -> Sum:
 
 def ageing_sum(run: Run, report: RunReport) -> Sum:
     """What the trip takes of the battery's life."""
-    life, aged = run.case.bank.chemistry.life, report.stamina.ageing
+    life, aged = run.case.bank.chemistry.life, report.endurance.ageing
     return Sum(
         title="Wear of this trip",
         text="Cycles are counted by rainflow and weighed by their depth; the calendar runs beside "
@@ -137,7 +137,7 @@ def alone_sum(run: Run, report: RunReport) -> Sum | None:
     """How long the box stands without any source, from its worst moment."""
     from oddkettle.text.words import moment
 
-    worst = report.stamina.shortest_autonomy
+    worst = report.endurance.shortest_autonomy
     if worst is None:
         return None
     at = moment(run, worst.step)

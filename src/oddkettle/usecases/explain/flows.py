@@ -7,7 +7,7 @@ from typing import Any
 import numpy as np
 
 from oddkettle.core.loads.demand import USB_EFFICIENCY
-from oddkettle.core.simulation.ledger import keep_books
+from oddkettle.core.simulation.ledger import keep_ledger
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.simulation.run_metrics import lowest
 from oddkettle.core.sources import SOURCE_KINDS
@@ -33,10 +33,10 @@ def span_of(run: Run, day: int | None) -> tuple[int, int]:
     return int(run.grid.day_starts[day]), int(run.grid.day_starts[day + 1])
 
 
-def books_of(run: Run, first: int, last: int) -> Period:
-    """The books of any stretch of steps."""
-    books = keep_books(run, np.array([first, last]))
-    return Period.model_validate(period_of(run, books, lambda values: float(values[0])))
+def ledger_of(run: Run, first: int, last: int) -> Period:
+    """The ledger of any stretch of steps."""
+    ledger = keep_ledger(run, np.array([first, last]))
+    return Period.model_validate(period_of(run, ledger, lambda values: float(values[0])))
 
 
 def taken_sum(run: Run, period: Period, when: str) -> Sum:
@@ -89,7 +89,7 @@ def net_sum(run: Run, period: Period, when: str) -> Sum:
     )
 
 
-def books_sum(run: Run, period: Period, when: str) -> Sum:
+def ledger_sum(run: Run, period: Period, when: str) -> Sum:
     """The whole account: in by source, out by appliance, lost, left."""
     lost = period.lost
     in_battery = Amount(
@@ -223,7 +223,7 @@ def lowest_sum(run: Run, first: int, last: int, when: str) -> Sum:
         )
     ]
     if low.step > 0:
-        period = books_of(run, 0, low.step)
+        period = ledger_of(run, 0, low.step)
         lines += [
             flow_line("In until then", period.taken, "+"),
             flow_line("Out until then", period.used, "-"),

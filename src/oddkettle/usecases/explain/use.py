@@ -85,7 +85,7 @@ def _pads_sum(run: Run, report: RunReport, day: UseDraw) -> Sum:
         figure_line("while its thermostat is on", f"{on_h:.1f} h a day", "="),
         flow_line("A day", day.a_day, "="),
     ]
-    night = report.stamina.heater_night
+    night = report.endurance.heater_night
     if night is not None:
         lines.append(flow_line("the most in one night, noon to noon", night))
     return Sum(

@@ -18,7 +18,7 @@ from oddkettle.usecases.simulate.odds import report_odds
 from oddkettle.usecases.simulate.remedies import with_edits
 from oddkettle.usecases.simulate.run_cache import ensemble_of
 
-FEWEST, MOST = 2, 3
+FEWEST, MAX = 2, 3
 MAX_DIFFERENCES = 60
 UNIT_INPUT_W, UNIT_STANDBY_W = 300.0, 6.0
 """What the inputs of a ready-made unit of a battery box's size take together, and what its
@@ -56,13 +56,13 @@ class Comparison(LazyModel):
 
 def compare(plan_ids: list[int]) -> Comparison:
     """Compare saved plans. Raises NoSuchPlan and PlanRefused."""
-    if not FEWEST <= len(plan_ids) <= MOST:
+    if not FEWEST <= len(plan_ids) <= MAX:
         raise PlanRefused(
             [
                 Complaint(
                     where="plan",
                     value=str(len(plan_ids)),
-                    limit=f"{FEWEST} or {MOST} plans",
+                    limit=f"{FEWEST} or {MAX} plans",
                     remedy="Choose two or three.",
                     text=f"{len(plan_ids)} plans were chosen.",
                 )

@@ -30,7 +30,7 @@ COARSE, FINE = 48, 200
 """Scenarios of a first look and of the check."""
 BEAM, WIDE, DEPTH = 10, 16, 4
 """States that are kept, moves that each is built on with, and moves a state has at most."""
-MOST_TRIED = 450
+MAX_TRIED = 450
 ANSWERS, NEARLY = 3, 1.35
 """Answers that are told, and how much more bother than the best one they may be."""
 SWAPS, SWAP_LOOKS, NEAR_SURE = 2, 60, 0.06
@@ -161,7 +161,7 @@ class _Search:
             wider: list[_State] = []
             for state in beam:
                 for other in self._next_to(state, useful):
-                    if self.tried >= MOST_TRIED:
+                    if self.tried >= MAX_TRIED:
                         break
                     found = self._try((*state.moves, *other.moves))
                     if found is not None and found.missing < state.missing - 1e-6:
@@ -239,7 +239,7 @@ class _Search:
 
     def _progress(self) -> MendProgress:
         best = max(self.best.lasts, max((s.lasts for s in self.sure), default=0.0))
-        return MendProgress(tried=self.tried, of=MOST_TRIED, best_percent=100 * best)
+        return MendProgress(tried=self.tried, of=MAX_TRIED, best_percent=100 * best)
 
     def answer(self) -> Mended:
         """The cheapest states, checked on all scenarios and trimmed."""

@@ -27,11 +27,11 @@ from oddkettle.usecases.simulate.remedies import with_edits
 
 MINUTES = (10, 20, 30, 45, 60, 90)
 WARMER_K = (2.0, 4.0)
-LEAST_PERCENT = 1.0
+MIN_PERCENT = 1.0
 EURO_A_BOTHER = 4.0
 SHOP_BOTHER = 60.0
-MOST_NAMED = 3
-MOST_DAYS = 14
+MAX_NAMED = 3
+MAX_DAYS = 14
 """So many days before the tightest are looked at."""
 
 
@@ -101,7 +101,7 @@ def _minutes(plan: Plan, tight_day: int, bother: Bother, after: Moment) -> Itera
         if source.knob is None or not any(one.on for one in getattr(plan.box, source.key)):
             continue
         stands = {b.day for b in plan.trip.blocks if b.kind == kind}
-        for day in range(max(after[0], tight_day - MOST_DAYS), min(tight_day + 1, _days(plan))):
+        for day in range(max(after[0], tight_day - MAX_DAYS), min(tight_day + 1, _days(plan))):
             start = 0.0 if day in stands else bother.start
             for minutes in MINUTES:
                 yield Move(
@@ -125,7 +125,7 @@ def _nights(plan: Plan, tight_day: int, bother: Bother, after: Moment) -> Iterat
     if plan.trip.kind == "standby" or not any(charger.on for charger in plan.box.mains):
         return
     taken = {b.day for b in plan.trip.blocks if b.kind == "hookup"}
-    for night in range(max(after[0], tight_day - MOST_DAYS), min(tight_day, _days(plan) - 1)):
+    for night in range(max(after[0], tight_day - MAX_DAYS), min(tight_day, _days(plan) - 1)):
         if night not in taken:
             yield Move(
                 slot=f"hookup:{night}",
@@ -155,7 +155,7 @@ def _appliances(plan: Plan, bother: Bother) -> Iterator[Move]:
                     make=_changed(appliance.id, {"pattern": pattern}),
                 )
         else:
-            half = max(appliance.duty_percent / 2, LEAST_PERCENT)
+            half = max(appliance.duty_percent / 2, MIN_PERCENT)
             yield Move(
                 slot=slot,
                 text=f"{appliance.name} half as long",
@@ -217,7 +217,7 @@ def _hours(plan: Plan, bother: Bother, after: Moment) -> Iterator[Move]:
     many = "Everything that can run at any time"
     yield Move(
         slot="schedule",
-        text=f"{names if len(loads) <= MOST_NAMED else many} at the best hours",
+        text=f"{names if len(loads) <= MAX_NAMED else many} at the best hours",
         bother=bother.habit * len(loads),
         make=put,
     )

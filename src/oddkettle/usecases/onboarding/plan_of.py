@@ -39,7 +39,7 @@ NOON, DRIVE_AT_MIN, GENERATOR_AT_MIN = 12 * 60, 10 * 60, 17 * 60
 AMPS = (5, 10, 15, 20, 30, 40, 50, 60, 80, 100)
 INVERTER_W = (150, 300, 600, 1000, 1500, 2000, 3000)
 """Sizes that are sold; more than the largest is several of them side by side."""
-MOST_INVERTER_W, MOST_CONTROLLER_A = 6000.0, 300.0
+MAX_INVERTER_W, MAX_CONTROLLER_A = 6000.0, 300.0
 """As much as a plan takes (plan.quantities)."""
 CONTROLLER_ROOM = 1.1
 CHARGING_V = 13.0
@@ -177,7 +177,7 @@ def _sun(charger: Charger, key: str, sentence: Sentence) -> SunModel:
         panels=[panel],
         controller=ControllerModel(
             kind="pwm" if simple else "tracking",
-            limit_a=min(next_up(AMPS, CONTROLLER_ROOM * watts / CHARGING_V), MOST_CONTROLLER_A),
+            limit_a=min(next_up(AMPS, CONTROLLER_ROOM * watts / CHARGING_V), MAX_CONTROLLER_A),
             efficiency_percent=98 if simple else 96,
         ),
     )
@@ -196,7 +196,7 @@ def _vehicle(charger: Charger, key: str) -> VehicleModel:
 
 
 def _inverter_w(at_least: float) -> float:
-    return min(next_up(INVERTER_W, at_least), MOST_INVERTER_W)
+    return min(next_up(INVERTER_W, at_least), MAX_INVERTER_W)
 
 
 def _appliance(thing: Thing, place: int, sentence: Sentence) -> ApplianceModel:

@@ -6,8 +6,8 @@ import threading
 from collections import deque
 
 WINDOW_S = 900.0
-MOST_OF_ONE = 5
-MOST_OF_ALL = 20
+MAX_OF_ONE = 5
+MAX_OF_ALL = 20
 """At 20 tries in 15 minutes a code of six digits that lives 5 minutes is guessed once in 100,000
 [judgement: nobody mistypes oftener]."""
 
@@ -22,7 +22,7 @@ class TooManyTries(Exception):
     def __init__(self, wait_s: float) -> None:
         self.wait_s = wait_s
         super().__init__(
-            f"Too many wrong tries: at most {MOST_OF_ONE} from one device, {MOST_OF_ALL} from all, "
+            f"Too many wrong tries: at most {MAX_OF_ONE} from one device, {MAX_OF_ALL} from all, "
             f"in {WINDOW_S / 60:.0f} minutes. Try again in {max(1.0, wait_s / 60):.0f} min."
         )
 
@@ -43,10 +43,10 @@ class Tries:
             while self._wrong and self._wrong[0][0] <= now_s - WINDOW_S:
                 self._wrong.popleft()
             own = [at for at, of in self._wrong if of == address]
-            if len(own) >= MOST_OF_ONE:
-                raise TooManyTries(own[-MOST_OF_ONE] + WINDOW_S - now_s)
-            if len(self._wrong) >= MOST_OF_ALL:
-                raise TooManyTries(self._wrong[-MOST_OF_ALL][0] + WINDOW_S - now_s)
+            if len(own) >= MAX_OF_ONE:
+                raise TooManyTries(own[-MAX_OF_ONE] + WINDOW_S - now_s)
+            if len(self._wrong) >= MAX_OF_ALL:
+                raise TooManyTries(self._wrong[-MAX_OF_ALL][0] + WINDOW_S - now_s)
             self._wrong.append((now_s, address))
 
     def forgive(self, address: str, now_s: float) -> None:

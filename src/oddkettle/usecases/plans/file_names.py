@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-MOST = 80
+MAX = 80
 
 
 def stem_of(name: str) -> str:
@@ -11,7 +11,7 @@ def stem_of(name: str) -> str:
     Marks that belong to a letter stay with it; a name without any letter is "plan".
     """
     kept = "".join(c if c.isalnum() or _joins(c) else "-" for c in name.lower())
-    return "-".join(word for word in kept.split("-") if word)[:MOST] or "plan"
+    return "-".join(word for word in kept.split("-") if word)[:MAX] or "plan"
 
 
 def _joins(character: str) -> bool:

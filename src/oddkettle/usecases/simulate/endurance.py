@@ -20,7 +20,7 @@ from oddkettle.results.run import (
     Amount,
     Autonomy,
     ChargerReport,
-    Stamina,
+    Endurance,
 )
 from oddkettle.text.words import moment
 
@@ -29,17 +29,17 @@ MAX_MARKS = 80
 """Autonomy is told every three hours, or at 80 marks over a long trip."""
 
 
-def report_stamina(run: Run, books: Ledger, *, autonomy: bool) -> Stamina:
+def report_endurance(run: Run, ledger: Ledger, *, autonomy: bool) -> Endurance:
     """All of it; `autonomy` costs as much as the run again and is left out while dragging."""
     full = last_full(run)
     aged = age(run.case.bank.chemistry, run.level, run.grid.step_h)
     marks = _marks(run) if autonomy else []
     ended = [mark for mark in marks if mark.hours is not None]
-    return Stamina(
+    return Endurance(
         chargers=[_charger(run, j) for j in range(len(run.sources))],
         last_full_at=None if full is None else moment(run, full).isoformat(),
         locked_h=float(locked_steps(run).sum() * run.grid.step_h),
-        heater=Amount(ah=float(books.heater.ah.sum()), wh=float(books.heater.wh.sum())),
+        heater=Amount(ah=float(ledger.heater.ah.sum()), wh=float(ledger.heater.wh.sum())),
         heater_night=_heater_night(run),
         autonomy=marks,
         shortest_autonomy=min(ended, key=lambda mark: mark.hours or 0.0, default=None),

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddkettle.core.simulation.ledger import keep_books
+from oddkettle.core.simulation.ledger import keep_ledger
 from oddkettle.plan import Plan
 from oddkettle.results.run import InstantReport, Sky
 from oddkettle.text.words import moment
@@ -18,9 +18,9 @@ def report_instant(plan: Plan, step: int, sky: Sky = "expected") -> InstantRepor
     run = run_plan(plan, sky)
     if not 0 <= step < run.grid.steps:
         raise NoSuchStep(f"The run has no step {step}; its steps are 0 to {run.grid.steps - 1}.")
-    books = keep_books(run, np.array([step, step + 1]))
+    ledger = keep_ledger(run, np.array([step, step + 1]))
     per_h = 1.0 / run.grid.step_h
-    period = period_of(run, books, lambda values: float(values[0]) * per_h)
+    period = period_of(run, ledger, lambda values: float(values[0]) * per_h)
     second = 100 * float(run.track.soc[step, 1]) if run.case.second else None
     return InstantReport(
         **period,

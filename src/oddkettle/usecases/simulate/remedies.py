@@ -18,13 +18,13 @@ if TYPE_CHECKING:
 
 
 def report_judgements(
-    plan: Plan, run: Run, books: Ledger, dark_share: float | None = None
+    plan: Plan, run: Run, ledger: Ledger, dark_share: float | None = None
 ) -> list[JudgementReport]:
     """Every judgement of a plan's run, the gravest first, with edits."""
     # Many rules to load: only where they are asked for.
     from oddkettle.core.judgement import judge
 
-    return [report_judgement(plan, judgement) for judgement in judge(run, books, dark_share)]
+    return [report_judgement(plan, judgement) for judgement in judge(run, ledger, dark_share)]
 
 
 def report_judgement(plan: Plan, judgement: Judgement) -> JudgementReport:

@@ -49,7 +49,7 @@ def _digest(text: str) -> str:
 
 def case_of(plan: Plan) -> Case:
     """A plan's case, made once. Raises PlanRefused."""
-    return _asked(("case", _digest(plan.model_dump_json())), lambda: case_from_plan(plan))
+    return _cached(("case", _digest(plan.model_dump_json())), lambda: case_from_plan(plan))
 
 
 def run_plan(plan: Plan, sky: Sky = "expected") -> Run:
@@ -58,7 +58,7 @@ def run_plan(plan: Plan, sky: Sky = "expected") -> Run:
     Raises PlanRefused where parts contradict each other.
     """
     digest = plan_digest(plan)
-    run = _asked(
+    run = _cached(
         ("run", digest, sky),
         lambda: (
             run_world(*_world(plan, digest)) if sky == "expected" else _of_ten(plan, digest, sky)
@@ -86,7 +86,7 @@ def _ensemble(plan: Plan, digest: str, scenarios: int, step_min: int = 0) -> Ens
         case, world = _world(plan, digest, step_min)
         return run_ensemble(case, scenarios, world=world)
 
-    return _asked(("ensemble", digest, scenarios, step_min), run)
+    return _cached(("ensemble", digest, scenarios, step_min), run)
 
 
 def _world(plan: Plan, digest: str, step_min: int = 0) -> tuple[Case, World]:
@@ -98,7 +98,7 @@ def _world(plan: Plan, digest: str, step_min: int = 0) -> tuple[Case, World]:
             case = replace(case, step_min=step_min)
         return case, build_world(case)
 
-    return _asked(("world", digest, step_min), lay)
+    return _cached(("world", digest, step_min), lay)
 
 
 def _of_ten(plan: Plan, digest: str, sky: Sky) -> Run:
@@ -116,7 +116,7 @@ def _of_ten(plan: Plan, digest: str, sky: Sky) -> Run:
     return simulate(its_own, scenario_of(case, trip_grid(case), scenarios, i))
 
 
-def _asked(key: tuple[object, ...], make: Callable[[], T]) -> T:
+def _cached(key: tuple[object, ...], make: Callable[[], T]) -> T:
     try:
         return CACHE.ask(key, make)
     except PlanError as fault:

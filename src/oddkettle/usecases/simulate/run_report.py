@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 
 from oddkettle.core.caching.cache import CACHE
 from oddkettle.core.simulation.case import Case
-from oddkettle.core.simulation.ledger import Flow, Ledger, keep_books
+from oddkettle.core.simulation.ledger import Flow, Ledger, keep_ledger
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.simulation.run_metrics import hours_to_floor, lowest, shortest_drive
 from oddkettle.core.trip.grid import Block
@@ -36,11 +36,11 @@ from oddkettle.results.run import (
     SourceReport,
 )
 from oddkettle.text.words import moment
-from oddkettle.usecases.simulate.endurance import report_stamina
+from oddkettle.usecases.simulate.endurance import report_endurance
 from oddkettle.usecases.simulate.odds import SURE, lasting_share, odds_in_motion, odds_of
 from oddkettle.usecases.simulate.run_cache import run_plan
 from oddkettle.usecases.simulate.use_report import HEATER_KEY, report_use, rounded
-from oddkettle.usecases.simulate.verdict import say_limits, say_neck, say_verdict
+from oddkettle.usecases.simulate.verdict import say_bottleneck, say_limits, say_verdict
 
 Floats = NDArray[np.float64]
 Pick = Callable[[Floats], float]
@@ -131,22 +131,22 @@ def report_run(
 
     `dark_share` is the share of scenarios in which it is cut out, where they were run.
     """
-    books = keep_books(run)
+    ledger = keep_ledger(run)
     mend = shortest_drive(run) if advice else None
-    stamina = report_stamina(run, books, autonomy=advice)
+    endurance = report_endurance(run, ledger, autonomy=advice)
     light = daylight(trip_sky(run.case.sites, run.grid), run.grid)
-    verdict = say_verdict(run, books, mend, stamina.shortest_autonomy)
+    verdict = say_verdict(run, ledger, mend, endurance.shortest_autonomy)
     return RunReport(
         headline=verdict.headline,
         verdict=verdict,
-        neck=say_neck(run, books),
+        bottleneck=say_bottleneck(run, ledger),
         bank=_bank(run),
-        use=report_use(plan, run, books, light[0]),
-        limits=say_limits(run, books),
-        total=Period.model_validate(period_of(run, books, lambda daily: float(daily.sum()))),
-        days=[_day(run, books, d, light[d]) for d in range(len(light))],
-        stamina=stamina,
-        judgements=_judgements(plan, run, books, dark_share) if advice and judged else None,
+        use=report_use(plan, run, ledger, light[0]),
+        limits=say_limits(run, ledger),
+        total=Period.model_validate(period_of(run, ledger, lambda daily: float(daily.sum()))),
+        days=[_day(run, ledger, d, light[d]) for d in range(len(light))],
+        endurance=endurance,
+        judgements=_judgements(plan, run, ledger, dark_share) if advice and judged else None,
         series=_series(run) if series else None,
         sky="expected",
         odds=None,
@@ -154,12 +154,12 @@ def report_run(
 
 
 def _judgements(
-    plan: Plan, run: Run, books: Ledger, dark_share: float | None
+    plan: Plan, run: Run, ledger: Ledger, dark_share: float | None
 ) -> list[JudgementReport]:
     # Many rules to load, and some run the box again: only where they are asked for.
     from oddkettle.usecases.simulate.remedies import report_judgements
 
-    return report_judgements(plan, run, books, dark_share)
+    return report_judgements(plan, run, ledger, dark_share)
 
 
 def _amount(flow: Flow, pick: Pick) -> Amount:
@@ -170,8 +170,8 @@ def _sum(amounts: list[Amount]) -> Amount:
     return Amount(ah=sum(a.ah for a in amounts), wh=sum(a.wh for a in amounts))
 
 
-def period_of(run: Run, books: Ledger, pick: Pick) -> dict[str, Any]:
-    """The fields of a Period: `pick` takes one figure out of each of the books' arrays."""
+def period_of(run: Run, ledger: Ledger, pick: Pick) -> dict[str, Any]:
+    """The fields of a Period: `pick` takes one figure out of each of the ledger's arrays."""
     sources = [
         SourceReport(
             key=source.key,
@@ -187,7 +187,7 @@ def period_of(run: Run, books: Ledger, pick: Pick) -> dict[str, Any]:
             conversion_wh=pick(flow.conversion_wh),
             wiring_wh=pick(flow.wiring_wh),
         )
-        for source, flow in zip(run.sources, books.sources, strict=True)
+        for source, flow in zip(run.sources, ledger.sources, strict=True)
     ]
     draws = [
         DrawReport(
@@ -198,10 +198,10 @@ def period_of(run: Run, books: Ledger, pick: Pick) -> dict[str, Any]:
             unmet=_amount(flow.unmet, pick),
             moved=_amount(flow.moved, pick),
         )
-        for draw, flow in zip(run.draws, books.draws, strict=True)
+        for draw, flow in zip(run.draws, ledger.draws, strict=True)
     ]
     if run.case.heater is not None:
-        heater, none = _amount(books.heater, pick), Amount(ah=0.0, wh=0.0)
+        heater, none = _amount(ledger.heater, pick), Amount(ah=0.0, wh=0.0)
         draws.append(
             DrawReport(
                 key=HEATER_KEY, name="Heater pads", used=heater, lost_wh=0.0, unmet=none, moved=none
@@ -214,15 +214,15 @@ def period_of(run: Run, books: Ledger, pick: Pick) -> dict[str, Any]:
         "draws": draws,
         "taken": taken,
         "used": used,
-        "stored": _amount(books.stored, pick),
+        "stored": _amount(ledger.stored, pick),
         "lost": Losses(
-            coulombic=_amount(books.coulombic, pick),
-            leaked=_amount(books.leaked, pick),
-            resistance_wh=pick(books.resistance_wh),
-            lag_wh=pick(books.lag_wh),
-            chargers_wh=sum(pick(f.conversion_wh) for f in books.sources),
-            wiring_wh=sum(pick(f.wiring_wh) for f in books.sources),
-            converters_wh=sum(pick(f.conversion_wh) for f in books.draws),
+            coulombic=_amount(ledger.coulombic, pick),
+            leaked=_amount(ledger.leaked, pick),
+            resistance_wh=pick(ledger.resistance_wh),
+            lag_wh=pick(ledger.lag_wh),
+            chargers_wh=sum(pick(f.conversion_wh) for f in ledger.sources),
+            wiring_wh=sum(pick(f.wiring_wh) for f in ledger.sources),
+            converters_wh=sum(pick(f.conversion_wh) for f in ledger.draws),
         ),
         "net": Amount(ah=taken.ah - used.ah, wh=taken.wh - used.wh),
         "spilled_sun": _sum([s.spilled for s in sources if s.kind == "sun"]),
@@ -230,12 +230,12 @@ def period_of(run: Run, books: Ledger, pick: Pick) -> dict[str, Any]:
     }
 
 
-def _day(run: Run, books: Ledger, day: int, light: Daylight) -> DayReport:
+def _day(run: Run, ledger: Ledger, day: int, light: Daylight) -> DayReport:
     grid = run.grid
     first, last = int(grid.day_starts[day]), int(grid.day_starts[day + 1])
     low = lowest(run, first, last)
     under = run.level[first:last] < run.case.fails_below
-    period = period_of(run, books, lambda daily: float(daily[day]))
+    period = period_of(run, ledger, lambda daily: float(daily[day]))
     when = moment(run, first)
     return DayReport.model_validate(
         {

@@ -25,20 +25,20 @@ Floats = NDArray[np.float64]
 HEATER_KEY = "heater"
 
 
-def report_use(plan: Plan, run: Run, books: Ledger, light: Daylight) -> UseReport:
+def report_use(plan: Plan, run: Run, ledger: Ledger, light: Daylight) -> UseReport:
     """The average day of a run, its Ah those that the ledger found."""
     guessed = {a.id for a in plan.use.appliances if a.figure == "guess"}
     profiles = [
         daily_profile_w(draw, run.grid, run.case.away) * _over_label(run, draw, flow)
-        for draw, flow in zip(run.draws, books.draws, strict=True)
+        for draw, flow in zip(run.draws, ledger.draws, strict=True)
     ]
     draws = [
         _use_draw(run, draw, profile, flow)
-        for draw, profile, flow in zip(run.draws, profiles, books.draws, strict=True)
+        for draw, profile, flow in zip(run.draws, profiles, ledger.draws, strict=True)
     ]
     if run.case.heater is not None:
         profiles.append(by_the_clock(run.track.heater_w, run.grid, run.case.away))
-        draws.append(_pads(run, books, profiles[-1]))
+        draws.append(_pads(run, ledger, profiles[-1]))
     total = _total([draw.a_day for draw in draws])
     bus_v = total.wh / total.ah if total.ah > 0.0 else float(run.track.bus_v.mean())
     peak, slot = peak_w(run.draws, run.grid)
@@ -91,10 +91,10 @@ def _use_draw(run: Run, draw: DrawSeries, profile: Floats, flow: DrawFlow) -> Us
     )
 
 
-def _pads(run: Run, books: Ledger, profile: Floats) -> UseDraw:
+def _pads(run: Run, ledger: Ledger, profile: Floats) -> UseDraw:
     """The heater pads as a thing that is used: their thermostat decides when."""
     assert run.case.heater is not None
-    wh, ah = float(books.heater.wh.sum()), float(books.heater.ah.sum())
+    wh, ah = float(ledger.heater.wh.sum()), float(ledger.heater.ah.sum())
     volts = wh / ah if ah > 0.0 else float(run.track.bus_v.mean())
     a_day = float(profile.mean() * HOURS_PER_DAY)
     return UseDraw(

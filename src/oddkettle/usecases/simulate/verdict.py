@@ -15,8 +15,8 @@ from oddkettle.core.units.quantity import celsius, clock
 from oddkettle.results.run import (
     Amount,
     Autonomy,
+    Bottleneck,
     MendReport,
-    Neck,
     SourceLimit,
     Verdict,
 )
@@ -35,7 +35,7 @@ NOTICEABLE_AH = 0.5
 AT_START, NO_MORE = 0.005, 0.05
 """A trip that begins this near its reserve and never rises more above it has nothing to spend."""
 NECK_SHARE = 0.05
-"""A limit that costs less than this share of the sun's offer is not called a neck."""
+"""A limit that costs less than this share of the sun's offer is not called a bottleneck."""
 
 
 NEVER_LOW = 0.7
@@ -55,14 +55,14 @@ def whole(flows: Iterable[Flow]) -> Amount:
 
 
 def say_verdict(
-    run: Run, books: Ledger, mend: Mend | None, outage: Autonomy | None = None
+    run: Run, ledger: Ledger, mend: Mend | None, outage: Autonomy | None = None
 ) -> Verdict:
     """The sentence above the day board."""
     low = lowest(run)
     floor = run.case.floor
     under = np.flatnonzero(run.level[:-1] < run.case.fails_below)
     below_min = len(under) * run.grid.step_min
-    unmet = whole(flow.unmet for flow in books.draws)
+    unmet = whole(flow.unmet for flow in ledger.draws)
     when = moment(run, low.step)
     nights = len(run.grid.day_starts) - 1
     span = span_words(run.case)
@@ -146,19 +146,19 @@ def _mend(run: Run, mend: Mend | None) -> MendReport | None:
     )
 
 
-def say_neck(run: Run, books: Ledger) -> Neck:
+def say_bottleneck(run: Run, ledger: Ledger) -> Bottleneck:
     """The one thing that costs the box most of what it is offered."""
-    sun = [books.sources[j] for j, s in enumerate(run.sources) if s.kind == "sun"]
+    sun = [ledger.sources[j] for j, s in enumerate(run.sources) if s.kind == "sun"]
     offered = whole(flow.offered for flow in sun)
     clipped = whole(flow.clipped for flow in sun)
     spilled = whole(flow.spilled for flow in sun)
-    taken = whole(flow.taken for flow in books.sources)
-    used = whole(flow.used for flow in books.draws)
-    every = whole(flow.offered for flow in books.sources)
-    frozen = whole(flow.frozen for flow in books.sources)
+    taken = whole(flow.taken for flow in ledger.sources)
+    used = whole(flow.used for flow in ledger.draws)
+    every = whole(flow.offered for flow in ledger.sources)
+    frozen = whole(flow.frozen for flow in ledger.sources)
     if frozen.ah > NECK_SHARE * every.ah and frozen.ah > NOTICEABLE_AH:
         barred_c = run.case.bank.chemistry.cold.barred_below_c
-        return Neck(
+        return Bottleneck(
             headline="Frost holds it back.",
             detail=(
                 f"{frozen} of the {every} that are offered come while the battery is below "
@@ -168,7 +168,7 @@ def say_neck(run: Run, books: Ledger) -> Neck:
             ),
         )  # fmt: skip
     if clipped.ah > spilled.ah and clipped.ah > NECK_SHARE * offered.ah:
-        return Neck(
+        return Bottleneck(
             headline="The solar controller holds it back.",
             detail=(
                 f"The panels offer {offered} on this trip; "
@@ -177,13 +177,13 @@ def say_neck(run: Run, books: Ledger) -> Neck:
         )
     low_share = float(run.level.min())
     if low_share > NEVER_LOW and spilled.ah > NECK_SHARE * offered.ah:
-        return Neck(
+        return Bottleneck(
             headline="Nothing holds this box back.",
             detail=f"It is never below {percent_words(low_share)}; {spilled} of {offered} of sun "
             "find it full.",
         )
     if spilled.ah > NECK_SHARE * offered.ah:
-        return Neck(
+        return Bottleneck(
             headline="The battery holds it back.",
             detail=(
                 f"The panels offer {offered} on this trip; "
@@ -198,22 +198,22 @@ def say_neck(run: Run, books: Ledger) -> Neck:
                 f"The box takes nearly all that it is offered, {taken}, "
                 f"and uses {used}: more sun, driving or mains would be taken."
             )
-        return Neck(headline="What comes in holds it back.", detail=detail)
-    return Neck(
+        return Bottleneck(headline="What comes in holds it back.", detail=detail)
+    return Bottleneck(
         headline="Nothing holds this box back.",
         detail=f"It takes {taken} on this trip and uses {used}.",
     )
 
 
-def say_limits(run: Run, books: Ledger) -> list[SourceLimit]:
+def say_limits(run: Run, ledger: Ledger) -> list[SourceLimit]:
     """For each source, the number that holds it back over the whole trip."""
-    return [_limit(run, books, index) for index in range(len(run.sources))]
+    return [_limit(run, ledger, index) for index in range(len(run.sources))]
 
 
 def _limit(  # noqa: PLR0911 - one return a reason
-    run: Run, books: Ledger, index: int
+    run: Run, ledger: Ledger, index: int
 ) -> SourceLimit:
-    source, flow = run.sources[index], books.sources[index]
+    source, flow = run.sources[index], ledger.sources[index]
     offered, taken = whole([flow.offered]), whole([flow.taken])
     if offered.ah <= 0.0:
         idle = SOURCE_KINDS[source.kind].idle

@@ -16,7 +16,7 @@ from oddkettle.core.construction.wiring.terminals import pieces_of
 from oddkettle.core.judgement import Judgement, judge
 from oddkettle.core.loads.demand import Appliance, Inverter, Window
 from oddkettle.core.simulation.case import Case, LoadOutput
-from oddkettle.core.simulation.ledger import keep_books
+from oddkettle.core.simulation.ledger import keep_ledger
 from oddkettle.core.simulation.own_wiring import OwnOutlet, Wiring
 from oddkettle.core.simulation.run import Run, simulate
 from oddkettle.core.sources.charge_profile import Profile
@@ -49,7 +49,7 @@ def with_mains_outlet(inverter: Inverter | None) -> Case:
 
 def ran(case: Case) -> tuple[Run, Board, dict[str, Judgement]]:
     run = simulate(case)
-    return run, board_of(run), {j.code: j for j in judge(run, keep_books(run))}
+    return run, board_of(run), {j.code: j for j in judge(run, keep_ledger(run))}
 
 
 def test_what_hangs_on_a_load_output_begins_there_with_both_leads() -> None:

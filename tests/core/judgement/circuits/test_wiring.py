@@ -13,7 +13,7 @@ from oddkettle.core.judgement.circuits import protection
 from oddkettle.core.judgement.circuits.wiring import RULES
 from oddkettle.core.loads.demand import Inverter
 from oddkettle.core.simulation.case import Case
-from oddkettle.core.simulation.ledger import keep_books
+from oddkettle.core.simulation.ledger import keep_ledger
 from oddkettle.core.simulation.own_wiring import Choice, Wiring
 from oddkettle.core.simulation.run import simulate
 from oddkettle.text import render
@@ -328,5 +328,5 @@ def test_a_vehicles_own_socket_fuse_is_judged_with_the_socket() -> None:
 
 def test_wiring_stands_among_all_the_judgements_of_a_box() -> None:
     run = simulate(fixed("outlet-lamp", protection="none"))
-    codes = [one.code for one in judge(run, keep_books(run))]
+    codes = [one.code for one in judge(run, keep_ledger(run))]
     assert "circuit-unfused" in codes

@@ -17,9 +17,9 @@ import { PartsBar } from "./PartsBar";
 import { addPart, exists, type PartKey, switchPart } from "./parts";
 import { cautionsAbout, PartSheet } from "./sheets/PartSheet";
 
-const MOST_DAYS = 14;
+const MAX_DAYS = 14;
 
-/** The box drawn as ribbons and necks, with the sheet of the chosen part beside it. */
+/** The box drawn as ribbons and bottlenecks, with the sheet of the chosen part beside it. */
 export function BoxPage() {
   const store = usePlanStore();
   const habits = useHabits();
@@ -37,7 +37,7 @@ export function BoxPage() {
   const stepMin = run.series?.step_min ?? 5;
   const step = (cursorDay?.first_step ?? 0) + Math.floor(cursor.minute / stepMin);
   const instant = useInstant(wanted === "moment" ? step : null);
-  const long = run.days.length > MOST_DAYS;
+  const long = run.days.length > MAX_DAYS;
   const index = wanted === "cursor" ? cursor.day : Number(wanted);
   const day = run.days[index];
   const shown: Shown =
@@ -63,9 +63,9 @@ export function BoxPage() {
     <>
       <div className="px-1 py-2" aria-live="polite">
         <h1 className="inline text-2xl" data-testid="headline">
-          {run.neck.headline}
+          {run.bottleneck.headline}
         </h1>{" "}
-        <span className="text-ash">{unbroken(run.neck.detail)}</span>
+        <span className="text-ash">{unbroken(run.bottleneck.detail)}</span>
       </div>
       <div className="grid grid-cols-[minmax(0,1fr)] items-start gap-3 lg:grid-cols-[minmax(0,1fr)_21rem]">
         <section className="plate min-w-0 px-3 py-3" aria-label="The box, drawn">

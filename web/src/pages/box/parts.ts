@@ -1,5 +1,5 @@
 import type { Box, Fresh, Panel, Plan, SunInput } from "../../api/client";
-import { MOST } from "../../api/limits.gen";
+import { MAX_ENTRIES } from "../../api/limits.gen";
 import { GROUPS, type SourceGroup, type SourcePart } from "../../sources";
 
 /** A part of the box that has a sheet. */
@@ -141,7 +141,7 @@ function withNew(plan: Plan, group: SourceGroup, part: SourcePart): [Plan, PartK
 }
 
 function hasRoom(box: Box, group: SourceGroup): boolean {
-  return box[group].length < MOST[`Box.${group}`];
+  return box[group].length < MAX_ENTRIES[`Box.${group}`];
 }
 
 function freshId(stem: string, taken: readonly string[]): string {

@@ -5,7 +5,7 @@ import { usePlanPart, usePlanStore } from "../../plan/context";
 import { TextField } from "../../ui/fields/TextField";
 import { ComparisonBoard } from "./ComparisonBoard";
 
-const MOST_OTHERS = 2;
+const MAX_OTHERS = 2;
 
 /** Two or three variants on one board. */
 export function SideBySide() {
@@ -34,9 +34,9 @@ export function SideBySide() {
         : { ...draft, name };
       const made = await answer(client.POST("/api/plans", { body: document }));
       await queries.invalidateQueries({ queryKey: ["plans"] });
-      setOthers((before) => [...before, made.id].slice(-MOST_OTHERS));
+      setOthers((before) => [...before, made.id].slice(-MAX_OTHERS));
     } catch (error) {
-      if (error instanceof Refusal) store.tell(error.problem);
+      if (error instanceof Refusal) store.showProblem(error.problem);
       else throw error;
     }
   }
@@ -45,7 +45,7 @@ export function SideBySide() {
     setOthers((before) =>
       before.includes(id)
         ? before.filter((other) => other !== id)
-        : [...before, id].slice(-MOST_OTHERS),
+        : [...before, id].slice(-MAX_OTHERS),
     );
 
   return (

@@ -11,7 +11,7 @@ type Line =
   | SizesStart
   | { kind: "part"; done: number; designs: Sized[] }
   | { kind: "end"; front: Sized[] };
-const MOST_LISTED = 12;
+const MAX_LISTED = 12;
 
 /** A search over sizes: what is cheap, light and sure, with the plan's own place among it. */
 export function Sizes() {
@@ -41,7 +41,7 @@ export function Sizes() {
   const listed = (end?.front ?? [])
     .filter(inBrush)
     .toSorted((a, b) => b.lasts_percent - a.lasts_percent || a.euro - b.euro)
-    .slice(0, MOST_LISTED);
+    .slice(0, MAX_LISTED);
 
   async function take(design: Sized, keep: boolean) {
     const { panel_w, battery_ah, dcdc_a, mains_a } = design;
@@ -52,7 +52,7 @@ export function Sizes() {
       if (keep) store.commit(next, `sizes: ${wordsOf(design)}`);
       else store.try(next, wordsOf(design));
     } catch (error) {
-      if (error instanceof Refusal) store.tell(error.problem);
+      if (error instanceof Refusal) store.showProblem(error.problem);
       else throw error;
     }
   }

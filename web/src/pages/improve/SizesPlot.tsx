@@ -11,7 +11,7 @@ import { useDrag } from "../../ui/useDrag";
 const HEIGHT = 340;
 const LEFT = 48;
 const BOTTOM = 44;
-const LEAST_DRAG = 6;
+const MIN_DRAG = 6;
 
 /** What is picked out: a span of prices and of certainty. */
 export interface Brush {
@@ -48,7 +48,7 @@ export function SizesPlot({ designs, own, brush, onBrush }: Props) {
   }
   function brushed(from: Place, event: PointerEvent) {
     const to = at(event);
-    if (Math.abs(to.x - from.x) < LEAST_DRAG && Math.abs(to.y - from.y) < LEAST_DRAG) return;
+    if (Math.abs(to.x - from.x) < MIN_DRAG && Math.abs(to.y - from.y) < MIN_DRAG) return;
     const euro = [x.invert(from.x), x.invert(to.x)].toSorted((a, b) => a - b);
     const lasts = [y.invert(from.y), y.invert(to.y)].toSorted((a, b) => a - b);
     onBrush({

@@ -27,7 +27,7 @@ export function SkyChoice() {
           { value: "worst", text: "dull", title: "The worst trip of ten" },
           { value: "best", text: "bright", title: "The best trip of ten" },
         ]}
-        onChange={store.look}
+        onChange={store.setScenario}
       />
     </div>
   );

@@ -6,7 +6,7 @@ import { useWidth } from "../../drawing/useWidth";
 const ROW = 44;
 const LEFT = 92;
 const FOOT = 20;
-const MOST_DAYS = 31;
+const MAX_DAYS = 31;
 /** A day that lets less of its light through is shaded as dull. */
 const DULL = 0.35;
 /** From here on a day's chance of going under is marked. */
@@ -27,7 +27,7 @@ interface Props {
 export function TripMonths({ run, floor, first, count, onFirst }: Props) {
   const [ref, width] = useWidth<HTMLDivElement>();
   const months = [...new Set(run.days.map((day) => day.date.slice(0, 7)))];
-  const cell = Math.max((width - LEFT - 4) / MOST_DAYS, 1);
+  const cell = Math.max((width - LEFT - 4) / MAX_DAYS, 1);
   const worst = run.odds?.days.reduce((most, day) => Math.max(most, day.under_percent), 0) ?? 0;
 
   function open(event: PointerEvent<SVGSVGElement>) {

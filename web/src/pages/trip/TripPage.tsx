@@ -19,7 +19,7 @@ import { TripMonths } from "./TripMonths";
 import { TripStrip } from "./TripStrip";
 
 /** Above this many days the board is a window on the trip. */
-const MOST_ROWS = 21;
+const MAX_ROWS = 21;
 const WINDOW_ROWS = 14;
 /** From so many days on the whole trip is drawn month by month. */
 const MONTHS_FROM = 45;
@@ -32,7 +32,7 @@ export function TripPage() {
   const { draft, run, asPlanned } = usePlanState();
   const { verdict } = run;
   const [shown, setCursor] = useCursor();
-  const long = run.days.length > MOST_ROWS;
+  const long = run.days.length > MAX_ROWS;
   const count = long ? WINDOW_ROWS : run.days.length;
   const [chosenFirst, setFirst] = useState(() => Math.max(verdict.lowest_day - 6, 0));
   const Overview = run.days.length > MONTHS_FROM ? TripMonths : TripStrip;
@@ -239,7 +239,7 @@ function PlanText() {
         </span>{" "}
         <span className="text-sm">
           <Figure of="lowest">the lowest point</Figure> ·{" "}
-          <Figure of="books">the whole trip’s sum</Figure> ·{" "}
+          <Figure of="ledger">the whole trip’s sum</Figure> ·{" "}
           <Figure of="alone">without any source</Figure>
         </span>
       </p>

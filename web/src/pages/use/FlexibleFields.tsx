@@ -16,7 +16,7 @@ interface Props {
 }
 
 const USUAL: Flexible = { minutes: 120, each: "day", while_driving: false, runs: [] };
-const MOST_SHOWN = 31;
+const MAX_SHOWN = 31;
 
 /** Whether it runs all its hours, or so long at any time within them. */
 export function FlexibleFields({ appliance, onChange }: Props) {
@@ -62,7 +62,7 @@ export function FlexibleFields({ appliance, onChange }: Props) {
               }
             />
           </div>
-          {flexible.each === "trip" && days <= MOST_SHOWN && (
+          {flexible.each === "trip" && days <= MAX_SHOWN && (
             <Select
               label="Done by the evening of"
               value={String(Math.min(flexible.by_day ?? days - 1, days - 1))}
@@ -110,7 +110,7 @@ export function FlexibleFields({ appliance, onChange }: Props) {
               options={[
                 { value: "", text: "choose a day" },
                 ...free
-                  .slice(0, MOST_SHOWN)
+                  .slice(0, MAX_SHOWN)
                   .map((day) => ({ value: String(day), text: dayName(dateAfter(start, day)) })),
               ]}
               onChange={(value) => {

@@ -41,7 +41,7 @@ export default function PlanMenu({ name, saving }: { name: string; saving: boole
       await queries.invalidateQueries({ queryKey: ["plans"] });
       navigate(`/plan/${got.id}/trip`);
     } else {
-      store.tell({ type: "about:blank", complaints: [], ...got });
+      store.showProblem({ type: "about:blank", complaints: [], ...got });
     }
   }
 

@@ -8,7 +8,7 @@ import numpy as np
 
 from oddkettle.core.construction.wiring.circuits import BAR, LOW_BAR, Need
 from oddkettle.core.construction.wiring.currents import FULL, GUESSED_M, amps_over, cut_off_v
-from oddkettle.core.loads.converter import OUTPUT_MOST_V, OUTPUT_V
+from oddkettle.core.loads.converter import OUTPUT_MAX_V, OUTPUT_V
 from oddkettle.core.loads.demand import CONVERTER_KEY, is_stepped_down
 from oddkettle.core.loads.essential import must_run
 from oddkettle.core.simulation.run import Run
@@ -59,5 +59,5 @@ def converter_needs(run: Run) -> Iterator[Need]:
         volts=OUTPUT_V,
         run_m=GUESSED_M["converter"],
         must=must,
-        most_v=OUTPUT_MOST_V,
+        most_v=OUTPUT_MAX_V,
     )

@@ -20,7 +20,7 @@ from oddkettle.core.construction.wiring.currents import (
     draw_amps,
     stepped_down_a,
 )
-from oddkettle.core.loads.converter import OUTPUT_MOST_V, OUTPUT_V
+from oddkettle.core.loads.converter import OUTPUT_MAX_V, OUTPUT_V
 from oddkettle.core.loads.demand import Appliance, DrawSeries, is_stepped_down
 from oddkettle.core.loads.essential import must_run
 from oddkettle.core.simulation.own_wiring import OwnOutlet
@@ -28,7 +28,7 @@ from oddkettle.core.simulation.run import Run
 
 OUTLET_SHARED_A = 3.0
 """Appliances that draw less share a 12 V outlet [judgement]."""
-SHARED_MOST_A = CONNECTORS["socket"].rating_a / 1.5
+SHARED_MAX_A = CONNECTORS["socket"].rating_a / 1.5
 """Most that appliances sharing an outlet may draw together [A, judgement]."""
 MIN_A = 0.01
 
@@ -52,7 +52,7 @@ def outlets_of(run: Run) -> Iterator[Need]:
         if pool != "usb" and amps > OUTLET_SHARED_A:
             strong.append([(draw, appliance)])
             continue
-        most = CONNECTORS["usb"].rating_a if pool == "usb" else SHARED_MOST_A
+        most = CONNECTORS["usb"].rating_a if pool == "usb" else SHARED_MAX_A
         inside = next((g for g in pools[pool] if _sum_a(run, g) + amps <= most), None)
         if inside is None:
             pools[pool].append([(draw, appliance)])
@@ -155,7 +155,7 @@ def _outlet(run: Run, group: list[Plugged], outlet: OwnOutlet) -> Need:
         seen_a=amps.seen_a,
         square_ah=amps.square_ah,
         volts=OUTPUT_V if low else run.case.bank.nominal_v,
-        most_v=OUTPUT_MOST_V if low else None,
+        most_v=OUTPUT_MAX_V if low else None,
         run_m=GUESSED_M["usb" if outlet.usb else "outlet"],
         spare_a=outlet.spare_a,
         appliances=tuple(appliance.key for _, appliance in group),

@@ -29,7 +29,7 @@ day [textbook]."""
 CYCLED_DEPTH = 0.10
 HEATER_SHARE = 0.15
 AGEING_DAYS = 3
-LEAST_CYCLES, FLAT = 0.1, 0.02
+MIN_CYCLES, FLAT = 0.1, 0.02
 NO_SHARE_A = 1e9
 INSULATED_H = 12.0
 """Time lag of a boxed and insulated bank [judgement]."""
@@ -230,7 +230,7 @@ def cold_charge_lockout(evidence: Evidence) -> Iterator[Judgement]:
 
 def heater_costs(evidence: Evidence) -> Iterator[Judgement]:
     """Pads take a large share of what the box gives."""
-    heat = float(evidence.books.heater.wh.sum())
+    heat = float(evidence.ledger.heater.wh.sum())
     use = used_wh(evidence)
     nights = max(evidence.run.case.nights or evidence.run.case.days, 1)
     if heat <= HEATER_SHARE * use:
@@ -299,7 +299,7 @@ def ageing(evidence: Evidence) -> Iterator[Judgement]:
 
 def _cycles_words(full_cycles: float, deepest: float, lowest: float) -> str:
     """How much of its life's work a trip is: a battery that is kept flat hardly cycles at all."""
-    if full_cycles >= LEAST_CYCLES:
+    if full_cycles >= MIN_CYCLES:
         return f"The trip is {full_cycles:.1f} full cycles, the deepest {100 * deepest:.0f} %."
     if lowest < FLAT:
         return "It is run flat and stays so: there is little in it to cycle."

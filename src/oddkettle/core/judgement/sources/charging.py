@@ -156,7 +156,7 @@ def shared_limit(evidence: Evidence) -> Iterator[Judgement]:
     joining = evidence.run.case.joining
     if joining.kind != "combined":
         return
-    pairs = zip(evidence.run.sources, evidence.books.sources, strict=True)
+    pairs = zip(evidence.run.sources, evidence.ledger.sources, strict=True)
     lost = sum(amp_hours(flow.clipped) for source, flow in pairs if source.key in joining.members)
     if lost < 1.0:
         return

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from oddkettle.core.judgement.evidence import LEAST_AH, Change, Evidence, Fix, Judgement, Number
+from oddkettle.core.judgement.evidence import MIN_AH, Change, Evidence, Fix, Judgement, Number
 from oddkettle.core.sources.generator import Generator, charger_of, fuel_l
 from oddkettle.core.units.conversion import CLASS_V
 from oddkettle.core.units.sold_sizes import at_most
@@ -100,14 +100,14 @@ def generator_fuel(evidence: Evidence) -> Iterator[Judgement]:
             continue
         litres = fuel_l(one, source, run.taken_a[j] * run.track.bus_v, run.grid.step_h)
         fills = litres / one.tank_l
-        taken = float(evidence.books.sources[j].taken.ah.sum())
+        taken = float(evidence.ledger.sources[j].taken.ah.sum())
         yield Judgement(
             code="generator-fuel",
             severity="note",
             part=f"generator:{one.key}",
             text=f"{one.name} runs {hours:.1f} h on this trip and burns {litres:.1f} l: "
             f"{litres / taken:.2f} l for each Ah that goes in."
-            if taken >= LEAST_AH
+            if taken >= MIN_AH
             else f"{one.name} runs {hours:.1f} h on this trip, burns {litres:.1f} l, and next "
             "to nothing goes in.",
             means=f"That is {fills:.1f} fillings of its tank. It is {one.noise_db:.0f} dB(A) loud "

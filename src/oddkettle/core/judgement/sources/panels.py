@@ -8,7 +8,7 @@ from dataclasses import replace
 import numpy as np
 
 from oddkettle.core.judgement.evidence import (
-    LEAST_AH,
+    MIN_AH,
     Change,
     Evidence,
     Fix,
@@ -39,7 +39,7 @@ STOWED_H = 1.0
 
 def _sun(evidence: Evidence) -> Iterator[tuple[SunInput, SourceSeries, SourceFlow]]:
     arrays = {array.key: array for array in evidence.run.case.sun}
-    for source, flow in zip(evidence.run.sources, evidence.books.sources, strict=True):
+    for source, flow in zip(evidence.run.sources, evidence.ledger.sources, strict=True):
         if source.kind == "sun":
             yield arrays[source.key], source, flow
 
@@ -160,7 +160,7 @@ def pwm_loss(evidence: Evidence) -> Iterator[Judgement]:
         if over <= PWM_OVER_V:
             continue
         gain = _gain_by_tracking(evidence, array) / case.days
-        if gain < LEAST_AH:
+        if gain < MIN_AH:
             continue
         yield Judgement(
             code="pwm-loss",
@@ -241,7 +241,7 @@ def double_regulator(evidence: Evidence) -> Iterator[Judgement]:
             "the battery's voltage. "
             + (
                 f"Without it {evidence.charge(gain)} more a day would come in."
-                if gain >= LEAST_AH
+                if gain >= MIN_AH
                 else "On this trip that costs nothing: the battery is full anyway."
             ),
             remedy="Take the lead from the panel itself and bypass its regulator.",

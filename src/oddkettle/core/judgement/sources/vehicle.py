@@ -7,7 +7,7 @@ from collections.abc import Iterator
 import numpy as np
 
 from oddkettle.core.judgement.evidence import (
-    LEAST_AH,
+    MIN_AH,
     Change,
     Evidence,
     Fix,
@@ -70,7 +70,7 @@ def dcdc_starved(evidence: Evidence) -> Iterator[Judgement]:
     """The feed drops so much that the charger cannot give its rating."""
     parts = {part.key: part for part in evidence.run.case.vehicle}
     volts = np.maximum(evidence.run.track.bus_v, 1e-9)
-    pairs = zip(evidence.run.sources, evidence.books.sources, strict=True)
+    pairs = zip(evidence.run.sources, evidence.ledger.sources, strict=True)
     for j, (source, flow) in enumerate(pairs):
         part = parts.get(source.key)
         if not isinstance(part, DcDc):
@@ -244,7 +244,7 @@ def back_feed(evidence: Evidence) -> Iterator[Judgement]:
             part=f"vehicle:{part.key}",
             text=f"{part.name} is held closed: box and vehicle are joined with nothing between.",
             means="Whatever stands lower is fed by the other; "
-            + (f"here {evidence.charge(lost)} flow back, and " if lost >= LEAST_AH else "here ")
+            + (f"here {evidence.charge(lost)} flow back, and " if lost >= MIN_AH else "here ")
             + "another charger may push into the vehicle.",
             remedy="Let it open by voltage, or put a DC-DC charger, a diode or a selector between.",
             source="two sources in parallel share by their voltages [textbook]",

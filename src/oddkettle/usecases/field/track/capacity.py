@@ -19,7 +19,7 @@ from oddkettle.results.odds import Band
 from oddkettle.usecases.plans.plans import open_plan
 from oddkettle.usecases.simulate.edits import edit
 
-LEAST_DOUBT_PERCENT = 1.5
+MIN_DOUBT_PERCENT = 1.5
 TEST_END = {True: 0.5, False: 0.2}
 """Down to where, for lead and for others: lead pays for each deep discharge with its life."""
 REST_H = {True: 6, False: 2}
@@ -109,7 +109,7 @@ def find_capacity(plan_id: int, asked: CapacityAsked) -> CapacityFound:
 
 
 def _taken(plan: Plan, bank: Bank, ah: float, spread: float) -> Remedy:
-    doubt = max(round(100 * spread / MIDDLE_80, 1), LEAST_DOUBT_PERCENT)
+    doubt = max(round(100 * spread / MIDDLE_80, 1), MIN_DOUBT_PERCENT)
     unsure = [
         edit("box", "battery", "age", to="measured"),
         edit("assumptions", "capacity_doubt_percent", to=doubt),

@@ -35,7 +35,7 @@ from oddkettle.usecases.simulate.run_cache import run_plan
 State = Literal["ahead", "now", "to_tick", "did", "did_not"]
 EVENING_MIN = 22 * 60
 DAYS_AHEAD = 7
-LEAST_USE, MOST_USES, LONGEST_USE_MIN = 0.03, 3, 12 * 60
+MIN_USE, MAX_USES, LONGEST_USE_MIN = 0.03, 3, 12 * 60
 """Uses that are told of: at least so much of the capacity, so many, and none that runs all day
 [judgement]."""
 NAMES: dict[str, str] = {
@@ -228,10 +228,10 @@ def _uses(here: TrackedTrip, run: Run, day: int, local: datetime) -> list[DayThi
                 for span in spans
                 if span[1] - span[0] <= LONGEST_USE_MIN
             ]
-    least_ah = LEAST_USE * here.case.bank.capacity_ah
+    least_ah = MIN_USE * here.case.bank.capacity_ah
     # What runs as on every day is told of while it is ahead, and nobody is asked about it after.
     ahead = [one for one in usual if one.worth.ah >= least_ah and one.state != "to_tick"]
-    largest = sorted(ahead, key=lambda one: -one.worth.ah)[:MOST_USES]
+    largest = sorted(ahead, key=lambda one: -one.worth.ah)[:MAX_USES]
     return [*chosen, *largest]
 
 

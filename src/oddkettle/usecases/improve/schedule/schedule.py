@@ -43,7 +43,7 @@ ENOUGH_AH = 0.05
 """Less than this is no gain."""
 DARK_WEIGHT = 4.0
 """An hour cut out counts as so many under the reserve [judgement]."""
-MOST_LINES = 60
+MAX_LINES = 60
 """Runs that are told of; the edits hold all."""
 
 Run = Callable[[Plan, int | None], Ensemble]
@@ -163,7 +163,7 @@ def _answer(plan: Plan, best: Plan, run: Run, spare: Spare) -> Scheduled:
     runs = _placed(plan, best, spare)
     moved = sum(one.was is not None for one in runs)
     return Scheduled(
-        runs=runs[:MOST_LINES],
+        runs=runs[:MAX_LINES],
         moved=moved,
         gained=gained,
         before_percent=100 * before.lasts,

@@ -10,7 +10,7 @@ import numpy as np
 
 from oddkettle.core.loads.essential import may_be_cut
 from oddkettle.core.loads.fridge import Fridge
-from oddkettle.core.simulation.ledger import keep_books
+from oddkettle.core.simulation.ledger import keep_ledger
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.units.quantity import celsius, charge, clock
 from oddkettle.store import samples
@@ -181,7 +181,7 @@ def _fridge(here: TrackedTrip, run: Run) -> Found | None:
         key=f"fridge:{here.now:%Y-%m-%d}",
         kind="fridge",
         urgent=True,
-        text=f"{name} seems to draw {1 + (measured - total) / own:.1f} times its wont: "
+        text=f"{name} seems to draw {1 + (measured - total) / own:.1f} times what it usually does: "
         f"{measured / count:.0f} W are drawn in all, {total / count:.0f} W were expected.",
         remedy="Look whether its lid is shut and its air free, and what else may be on.",
     )
@@ -193,14 +193,14 @@ def _frost(here: TrackedTrip, run: Run) -> Found | None:
     end = min(now + round(24 / run.grid.step_h), run.grid.steps)
     if end - now < 2:
         return None
-    books = keep_books(run, np.array([now, end]))
-    ah = sum(float(flow.frozen.ah[0]) for flow in books.sources)
+    ledger = keep_ledger(run, np.array([now, end]))
+    ah = sum(float(flow.frozen.ah[0]) for flow in ledger.sources)
     if ah < FROZEN_AH:
         return None
     cold = np.flatnonzero(run.track.battery_c[now:end, 0] < barred_c)
     at = _moment(here, run, now + int(cold[0]))
     dawn = here.now.astimezone(first_midnight(here.plan).tzinfo)
-    wh = sum(float(flow.frozen.wh[0]) for flow in books.sources)
+    wh = sum(float(flow.frozen.wh[0]) for flow in ledger.sources)
     return Found(
         key=f"frost:{dawn:%Y-%m-%d}",
         kind="frost",

@@ -29,7 +29,7 @@ from oddkettle.usecases.process.failures import failed, went_well
 LOOK_S, AGAIN_S = 1.0, 60.0
 """News goes out within a second or so, and all of it once a minute."""
 GOODBYE_S = 3.0
-LEAST_S = 5.0
+MIN_S = 5.0
 """Samples may come many times a second: no more is said than so often."""
 
 
@@ -78,7 +78,7 @@ class Bridge(threading.Thread):
                 continue
             greet = self._greet.is_set()
             news, now = hub.all_news(self.plan_id), time.monotonic()
-            due = now - last >= AGAIN_S or (news != seen and now - last >= LEAST_S)
+            due = now - last >= AGAIN_S or (news != seen and now - last >= MIN_S)
             if greet or due:
                 self._greet.clear()
                 seen, last = news, now

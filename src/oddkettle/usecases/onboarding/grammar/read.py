@@ -25,7 +25,7 @@ FILLERS = frozenset(
     ]
 )
 """Words that say nothing by themselves."""
-MOST_TEXT = 400
+MAX_TEXT = 400
 
 
 class Understood(LazyModel):
@@ -50,7 +50,7 @@ def read_sentence(text: str, base: Sentence, today: date) -> Reading:
     What the words do not say stays as `base` has it, but for what charges and runs: words that
     name any of those name all.
     """
-    draft = Draft(f" {text[:MOST_TEXT]} ".replace("\x00", " "), today, base)
+    draft = Draft(f" {text[:MAX_TEXT]} ".replace("\x00", " "), today, base)
     chargers: list[Charger] = []
     things: list[Thing] = []
     trip_words.read_place(draft)

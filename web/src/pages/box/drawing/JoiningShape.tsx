@@ -9,7 +9,7 @@ interface Props {
   onChoose: () => void;
 }
 
-/** How sources share the battery: a yoke over the necks of a combined charger, or a lever. */
+/** How sources share the battery: a yoke over the bottlenecks of a combined charger, or a lever. */
 export function JoiningShape({ box, sources, c, chosen, onChoose }: Props) {
   const { joining } = box;
   if (joining.kind === "independent") return null;

@@ -22,7 +22,7 @@ interface Props {
   onSwitch: (part: PartKey) => void;
 }
 
-/** Ribbons and necks: each stream as wide as its charge, each neck as open as its limit. */
+/** Ribbons and bottlenecks: each stream as wide as its charge, each bottleneck as open as its limit. */
 export function RibbonDrawing(props: Props) {
   const { run, box, period, shown, floor, chosen, onChoose, onSwitch } = props;
   const unit = useUnit();

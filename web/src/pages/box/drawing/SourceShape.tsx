@@ -25,7 +25,7 @@ interface Props {
 
 const POST = 20;
 
-/** One source: what it offers, what its neck holds back, and its stream into the vessel. */
+/** One source: what it offers, what its bottleneck holds back, and its stream into the vessel. */
 export function SourceShape(props: Props) {
   const { source, unitName, spilled, mark, c, chosen, onChoose, onSwitch, onSay } = props;
   const unit = useUnit();
@@ -36,7 +36,7 @@ export function SourceShape(props: Props) {
   const passTop = sun ? top + spilledPx : top + (open - takenPx) / 2;
   const limit = `${amps(source.limitA)} A`;
   const sum = sumWords(source, unit, unitName);
-  // On a phone the name may reach over the neck, to just before the vessel.
+  // On a phone the name may reach over the bottleneck, to just before the vessel.
   const markX = c.narrow ? c.neckRight - 6 : c.neckLeft - 24;
   const title = shortened(name, mark ? markX - 6 : markX + 16);
   const line = `${amountText(source.taken, unit)} ${c.narrow ? "" : `${unitName} in, `}${heldWords(source, unit, limit, c.narrow)}`;
@@ -141,7 +141,7 @@ function shortened(name: string, room: number): string {
   return name.length <= most ? name : `${name.slice(0, most - 1).trimEnd()}…`;
 }
 
-/** What is held back before the neck, in a word or two; else the limit alone. */
+/** What is held back before the bottleneck, in a word or two; else the limit alone. */
 function heldWords(source: SourceRibbon, unit: Unit, limit: string, narrow: boolean): string {
   if (narrow) return `· ${limit}`;
   if (source.barred.ah > source.clipped.ah && source.barred.ah > 0.05) {

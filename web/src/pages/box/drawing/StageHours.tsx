@@ -10,7 +10,7 @@ const STAGES = [
 /** How long a charger stood in each stage on the whole trip. */
 export function StageHours({ id }: { id: string }) {
   const charger = usePlanPart((state) =>
-    state.run.stamina.chargers.find((other) => other.key === id),
+    state.run.endurance.chargers.find((other) => other.key === id),
   );
   if (!charger) return null;
   const whole = charger.bulk_h + charger.absorption_h + charger.float_h;

@@ -42,7 +42,7 @@ describe("ribbons", () => {
     expect((sun?.clippedPx ?? 0) / 3).toBeCloseTo(perAh);
   });
 
-  it("open a neck to what could pass, spill and all", () => {
+  it("open a bottleneck to what could pass, spill and all", () => {
     expect(sun?.open).toBeCloseTo((sun?.takenPx ?? 0) + (sun?.spilledPx ?? 0));
     expect(vehicle?.open).toBeGreaterThan(vehicle?.takenPx ?? 0);
   });

@@ -66,7 +66,7 @@ export interface SourceRibbon {
   spilled: Amount;
   frozen: Amount;
   taken: Amount;
-  /** Top of the neck's opening and how far it is open. */
+  /** Top of the bottleneck's opening and how far it is open. */
   top: number;
   open: number;
   clippedPx: number;
@@ -89,12 +89,12 @@ export interface DrawRibbon {
 export interface Ribbons {
   sources: SourceRibbon[];
   draws: DrawRibbon[];
-  /** Where the lowest source's neck ends. */
+  /** Where the lowest source's bottleneck ends. */
   bottom: number;
 }
 
 const NONE: Amount = { ah: 0, wh: 0 };
-const LEAST_PX = 2;
+const MIN_PX = 2;
 const SOURCE_GAP = 72;
 const SOURCE_GAP_NARROW = 84;
 const SHUT_PX = 5;
@@ -112,14 +112,14 @@ export function layRibbons(period: Period, unit: Unit, c: Columns, full: Amount 
   const perUnit = room / Math.max(offeredAll, size(period.used), size(full), 1e-9);
   const thick = (amount: Amount) => {
     const px = size(amount) * perUnit;
-    return px > 0.05 ? Math.max(px, LEAST_PX) : 0;
+    return px > 0.05 ? Math.max(px, MIN_PX) : 0;
   };
 
   const gap = c.narrow ? SOURCE_GAP_NARROW : SOURCE_GAP;
   let top = c.top;
   let entry = c.top + 34;
   const sources = period.sources.map((source) => {
-    // What a selector or quiet hours keep away never reaches the neck either.
+    // What a selector or quiet hours keep away never reaches the bottleneck either.
     const clippedPx = thick({
       ah: source.clipped.ah + source.barred.ah,
       wh: source.clipped.wh + source.barred.wh,

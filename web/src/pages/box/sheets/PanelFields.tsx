@@ -145,7 +145,7 @@ export function PanelFields(props: Props) {
 }
 
 /** Fill factor of silicon panels: 0.70 to 0.82 [textbook]. */
-const LEAST_FILL = 0.66;
+const MIN_FILL = 0.66;
 
 /** What is often typed in the wrong place, said while it is typed. */
 function Confusions({ panel }: { panel: Panel }) {
@@ -153,7 +153,7 @@ function Confusions({ panel }: { panel: Panel }) {
   const text: string[] = [];
   if (!label) return null;
   const fill = (label.vmp_v * label.imp_a) / (label.voc_v * label.isc_a);
-  if (fill < LEAST_FILL) {
+  if (fill < MIN_FILL) {
     text.push(
       `Vmp × Imp is only ${Math.round(100 * fill)} % of Voc × Isc; real panels reach 70 to 82 %. Is one of the four from another line?`,
     );

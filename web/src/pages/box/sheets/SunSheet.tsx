@@ -50,7 +50,7 @@ export function SunSheet({ sun }: { sun: SunInput }) {
   const changed = (part: Partial<SunInput>) =>
     withSource(store.snapshot().draft, "sun", { ...sun, ...part });
   const set = (part: Partial<SunInput>, did: string) => store.commit(changed(part), did);
-  const volts = run.stamina.chargers.find((other) => other.key === sun.id);
+  const volts = run.endurance.chargers.find((other) => other.key === sun.id);
   const most = sun.controller.input_limit_v;
 
   return (

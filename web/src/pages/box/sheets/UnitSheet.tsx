@@ -23,7 +23,7 @@ const INPUT: readonly Spec<UnitInput>[] = [
   { kind: "number", key: "limit_w", text: "Takes at most", empty: "no limit" },
   { kind: "number", key: "limit_v", text: "Bears at most", empty: "unknown" },
 ];
-const MOST_INPUTS = 6;
+const MAX_INPUTS = 6;
 
 /** A ready-made unit: its figures in place of a battery that one builds, its inputs one by one. */
 export function UnitSheet() {
@@ -95,7 +95,7 @@ export function UnitSheet() {
           />
         </fieldset>
       ))}
-      {unit.inputs.length < MOST_INPUTS && (
+      {unit.inputs.length < MAX_INPUTS && (
         <Remove
           text="Add an input with a limit of its own"
           onClick={() =>

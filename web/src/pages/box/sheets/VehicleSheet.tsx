@@ -79,7 +79,7 @@ export function VehicleSheet({ vehicle }: { vehicle: Vehicle }) {
   const changed = (next: Vehicle) => withSource(store.snapshot().draft, "vehicle", next);
   const set = (next: Vehicle) => store.commit(changed(next), `changed ${vehicle.name}`);
   const relay = vehicle.kind === "relay";
-  const starved = run.stamina.chargers.find((other) => other.key === vehicle.id)?.starved_h ?? 0;
+  const starved = run.endurance.chargers.find((other) => other.key === vehicle.id)?.starved_h ?? 0;
   return (
     <div className="flex flex-col gap-3">
       <h2 className="text-lg">From the vehicle</h2>

@@ -215,14 +215,14 @@ interface DrawingProps {
 const EDGE = 8;
 /** Around what sits on a face so much of it is drawn, and at least so much from top to foot [mm]. */
 const AROUND = 45;
-const LEAST_TALL = 150;
+const MIN_TALL = 150;
 
 /** The stretch of a face, from its top, in which something sits. */
 function stretchOf(fittings: readonly FittingReport[], tall: number): [number, number] {
   const tops = fittings.map((one) => tall - one.y_mm - one.flange_mm / 2 - AROUND);
   const feet = fittings.map((one) => tall - one.y_mm + one.flange_mm / 2 + AROUND);
   const top = Math.max(Math.min(...tops, tall), 0);
-  const foot = Math.min(Math.max(...feet, top + LEAST_TALL), tall);
+  const foot = Math.min(Math.max(...feet, top + MIN_TALL), tall);
   return fittings.length === 0 || foot - top > 0.8 * tall ? [0, tall] : [top, foot];
 }
 

@@ -8,7 +8,7 @@ import { useHabits } from "../../../quantities/useHabits";
 
 /** How long the box would last from here with no source at all, at the nearest mark before. */
 function withoutSources(run: RunReport, step: number): string {
-  const mark = run.stamina.autonomy.findLast((other) => other.step <= step);
+  const mark = run.endurance.autonomy.findLast((other) => other.step <= step);
   if (!mark) return "";
   return mark.hours == null
     ? "without any source: weeks"

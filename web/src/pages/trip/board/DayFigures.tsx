@@ -28,7 +28,7 @@ export function DayFigures({ day, odds, tracked, index, label, floor, most }: Pr
     <div className="relative">
       <button
         type="button"
-        onClick={(event) => openSum({ figure: "books", day: index }, event.currentTarget)}
+        onClick={(event) => openSum({ figure: "ledger", day: index }, event.currentTarget)}
         className="grid w-full grid-cols-[1fr_1fr_1fr_1.15fr] items-center gap-x-2 rounded-lg px-1 text-right hover:bg-line/40"
       >
         <span className="sr-only">

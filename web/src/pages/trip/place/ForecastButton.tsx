@@ -34,7 +34,7 @@ export function ForecastButton() {
       const got = await answer(client.POST("/api/plans/{plan_id}/forecast", { params: { path } }));
       queries.setQueryData(key, got);
     } catch (error) {
-      if (error instanceof Refusal) store.tell(error.problem);
+      if (error instanceof Refusal) store.showProblem(error.problem);
       else throw error;
     } finally {
       setBusy(false);

@@ -67,7 +67,7 @@ function Fields() {
       const spot = await answer(client.GET("/api/places/at", { params: { query } }));
       settle({ ...part, ...spot });
     } catch (error) {
-      if (error instanceof Refusal) store.tell(error.problem);
+      if (error instanceof Refusal) store.showProblem(error.problem);
       else throw error;
     }
   }

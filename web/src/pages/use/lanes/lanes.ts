@@ -83,7 +83,7 @@ export function withHoursFor(
 export function duplicateAppliance(plan: Plan, id: string): Plan {
   const at = plan.use.appliances.findIndex((old) => old.id === id);
   const found = plan.use.appliances[at];
-  if (!found || plan.use.appliances.length >= MOST_APPLIANCES) return plan;
+  if (!found || plan.use.appliances.length >= MAX_APPLIANCES) return plan;
   const taken = new Set(plan.use.appliances.map((old) => old.id));
   let fresh = `${id.slice(0, 36)}-2`;
   for (let n = 3; taken.has(fresh); n++) fresh = `${id.slice(0, 36)}-${n}`;
@@ -91,7 +91,7 @@ export function duplicateAppliance(plan: Plan, id: string): Plan {
   const appliances = plan.use.appliances.toSpliced(at + 1, 0, copy);
   return { ...plan, use: { ...plan.use, appliances } };
 }
-const MOST_APPLIANCES = 60;
+const MAX_APPLIANCES = 60;
 
 export function withAppliance(plan: Plan, next: Appliance): Plan {
   const appliances = plan.use.appliances.map((old) => (old.id === next.id ? next : old));

@@ -1,17 +1,17 @@
 import type { Battery } from "../../../../api/client";
 
 const CELL = { width: 46, height: 30, gapX: 16, gapY: 12 };
-const MOST = 4;
+const MAX_ENTRIES = 4;
 
 /** How the batteries are wired: rows in series add volts, rows beside one another amp-hours. */
 export function BankDrawing({ battery, systemV }: { battery: Battery; systemV: number }) {
-  const series = Math.min(battery.series, MOST);
-  const rows = Math.min(battery.parallel, MOST);
+  const series = Math.min(battery.series, MAX_ENTRIES);
+  const rows = Math.min(battery.parallel, MAX_ENTRIES);
   const width = 28 + series * (CELL.width + CELL.gapX);
   const height = 14 + rows * (CELL.height + CELL.gapY);
   const middle = (row: number) => 14 + row * (CELL.height + CELL.gapY) + CELL.height / 2;
   const text = words(battery, systemV);
-  const hidden = battery.series > MOST || battery.parallel > MOST;
+  const hidden = battery.series > MAX_ENTRIES || battery.parallel > MAX_ENTRIES;
   return (
     <figure>
       <svg

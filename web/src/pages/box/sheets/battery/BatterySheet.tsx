@@ -261,8 +261,8 @@ function SecondLink() {
 function BankWords({ kind, neverAbove }: { kind?: string; neverAbove?: number }) {
   const habits = useHabits();
   const { run } = usePlanState();
-  const { bank, stamina } = run;
-  const { ageing } = stamina;
+  const { bank, endurance } = run;
+  const { ageing } = endurance;
   const life = Math.max(ageing.cycle_share_percent, ageing.calendar_share_percent);
   return (
     <div className="text-sm text-ash">
@@ -275,8 +275,8 @@ function BankWords({ kind, neverAbove }: { kind?: string; neverAbove?: number })
       <p className="mt-1" data-testid="ageing">
         This trip is <Figure of="ageing">{ageing.full_cycles.toFixed(1)} full cycles</Figure>, the
         deepest {ageing.deepest_percent.toFixed(0)} %: {life.toFixed(2)} % of its life.
-        {stamina.last_full_at &&
-          ` Last full on ${dayName(stamina.last_full_at.slice(0, 10))} at ${clockText(stamina.last_full_at.slice(11, 16), habits)}.`}
+        {endurance.last_full_at &&
+          ` Last full on ${dayName(endurance.last_full_at.slice(0, 10))} at ${clockText(endurance.last_full_at.slice(11, 16), habits)}.`}
       </p>
     </div>
   );

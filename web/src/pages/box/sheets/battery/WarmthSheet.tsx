@@ -17,7 +17,7 @@ export function WarmthSheet() {
   const unit = useUnit();
   const habits = useHabits();
   const { housing, heater } = box;
-  const { bank, stamina } = run;
+  const { bank, endurance } = run;
   const insulated = housing.lag_h >= 10;
   return (
     <div className="flex flex-col gap-3">
@@ -25,10 +25,10 @@ export function WarmthSheet() {
       <p className="border-l-4 border-line pl-2" data-testid="warmth">
         On this trip the battery is between {degreesText(bank.lowest_c, habits, false)} and{" "}
         {degreesText(bank.highest_c, habits)}.
-        {stamina.locked_h > 0.05 && (
+        {endurance.locked_h > 0.05 && (
           <strong className="text-danger">
             {" "}
-            ▲ Cold bars charging for {hoursText(stamina.locked_h)} in which a source offers.
+            ▲ Cold bars charging for {hoursText(endurance.locked_h)} in which a source offers.
           </strong>
         )}
       </p>
@@ -94,8 +94,8 @@ export function WarmthSheet() {
             onChange={(next) => set({ heater: next }, "changed the heater")}
           />
           <p className="text-sm text-ash">
-            {stamina.heater_night
-              ? `The pads take up to ${amountText(stamina.heater_night, unit)} ${unit} in one night, and ${amountText(stamina.heater, unit)} ${unit} on this trip.`
+            {endurance.heater_night
+              ? `The pads take up to ${amountText(endurance.heater_night, unit)} ${unit} in one night, and ${amountText(endurance.heater, unit)} ${unit} on this trip.`
               : "The pads never come on under the expected sky."}
           </p>
           <Switch
