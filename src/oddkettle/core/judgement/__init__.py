@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from importlib import import_module
-from pkgutil import iter_modules
+from pkgutil import walk_packages
 
 from oddkettle.core.judgement.evidence import (
     SEVERITIES,
@@ -23,11 +23,17 @@ FIRST = ("battery", "place", "charging", "panels", "vehicle", "use", "protection
 
 
 def _all_rules() -> tuple[Rule, ...]:
-    names = [module.name for module in iter_modules(__path__)]
-    order = sorted(names, key=lambda name: (FIRST.index(name) if name in FIRST else 99, name))
+    names = [module.name for module in walk_packages(__path__, f"{__name__}.")]
     return tuple(
-        rule for name in order for rule in getattr(import_module(f"{__name__}.{name}"), "RULES", ())
+        rule
+        for name in sorted(names, key=_place)
+        for rule in getattr(import_module(name), "RULES", ())
     )
+
+
+def _place(module: str) -> tuple[int, str]:
+    name = module.rsplit(".", 1)[-1]
+    return (FIRST.index(name) if name in FIRST else len(FIRST), name)
 
 
 RULES: tuple[Rule, ...] = _all_rules()
