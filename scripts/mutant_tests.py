@@ -7,7 +7,7 @@ WORKED = (
     "tests/core/loads/test_loads_by_hand.py",
     "tests/core/estimation/test_particle_filter_by_hand.py",
     "tests/core/sources/test_arrays_by_hand.py",
-    "tests/core/caching/test_values.py",
+    "tests/core/values/test_values.py",
 )
 """Values worked by hand, for constants of all modules; and that records are not written to."""
 LAWS = (

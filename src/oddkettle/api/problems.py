@@ -12,7 +12,7 @@ from fastapi.responses import Response
 from pydantic import Field
 from starlette.exceptions import HTTPException
 
-from oddkettle.core.caching.cancellation import GivenUp
+from oddkettle.core.values.cancellation import GivenUp
 from oddkettle.plan import Plan
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.plan_errors import Complaint, PlanRefused, complaint_from

@@ -167,7 +167,7 @@ def simulate(
 def _in_one_go() -> Iterator[None]:
     """For a command that ends in a second: tables come from disk, and no memory is tidied."""
     gc.disable()
-    from oddkettle.core.caching.cache import CACHE
+    from oddkettle.core.values.cache import CACHE
     from oddkettle.usecases.simulate.run_cache import keep_on_disk
 
     keep_on_disk()

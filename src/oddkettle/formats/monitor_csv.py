@@ -16,7 +16,7 @@ from typing import Literal, get_args
 
 from pydantic import BaseModel
 
-from oddkettle.core.caching.cancellation import while_waited_for
+from oddkettle.core.values.cancellation import while_waited_for
 from oddkettle.core.estimation.monitor_sample import Sample
 from oddkettle.plan.quantities import FIRST_YEAR, LAST_YEAR
 

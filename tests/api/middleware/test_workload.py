@@ -14,8 +14,8 @@ import pytest
 
 from oddkettle.api.middleware import workload
 from oddkettle.api.middleware.workload import Workload
-from oddkettle.core.caching.cache import BoundedCache
-from oddkettle.core.caching.cancellation import GivenUp, check_given_up, given_up, giving_up_when
+from oddkettle.core.values.cache import BoundedCache
+from oddkettle.core.values.cancellation import GivenUp, check_given_up, given_up, giving_up_when
 from tests.conftest import EXAMPLES
 from tests.support import http
 from tests.support.asked import run_async

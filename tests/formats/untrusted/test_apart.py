@@ -8,7 +8,7 @@ import time
 
 import pytest
 
-from oddkettle.core.caching.cancellation import GivenUp, giving_up_when
+from oddkettle.core.values.cancellation import GivenUp, giving_up_when
 from oddkettle.core.messages.errors import PlanError
 from oddkettle.formats.untrusted.apart import ReaderEnded, read_apart
 from oddkettle.formats.weather_file import read_weather

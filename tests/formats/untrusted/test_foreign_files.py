@@ -10,7 +10,7 @@ from zoneinfo import ZoneInfo
 import gpxpy
 import pytest
 
-from oddkettle.core.caching.cancellation import GivenUp, giving_up_when
+from oddkettle.core.values.cancellation import GivenUp, giving_up_when
 from oddkettle.core.messages.errors import PlanError
 from oddkettle.formats.archive import unpack
 from oddkettle.formats.calendar_ics import read_calendar

@@ -7,7 +7,7 @@ import json
 import numpy as np
 import pytest
 
-from oddkettle.core.caching.cache import CACHE
+from oddkettle.core.values.cache import CACHE
 from oddkettle.plan import Plan
 from oddkettle.plan.making.document import EnclosureModel
 from oddkettle.plan.plan_errors import PlanRefused

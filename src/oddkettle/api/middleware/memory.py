@@ -8,7 +8,7 @@ import gc
 import os
 from pathlib import Path
 
-from oddkettle.core.caching.cache import CACHE
+from oddkettle.core.values.cache import CACHE
 
 PLENTY_MB = 380.0
 KEPT_BYTES = 24 * 2**20

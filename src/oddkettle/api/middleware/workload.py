@@ -14,7 +14,7 @@ from typing import TYPE_CHECKING
 
 from oddkettle.api.middleware.memory import give_back, tidy
 from oddkettle.api.middleware.refusal import refusal
-from oddkettle.core.caching.cancellation import GivenUp, giving_up_when
+from oddkettle.core.values.cancellation import GivenUp, giving_up_when
 
 if TYPE_CHECKING:
     from starlette.types import ASGIApp, Message, Receive, Scope, Send

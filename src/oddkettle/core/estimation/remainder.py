@@ -8,7 +8,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.caching.cache import cached
+from oddkettle.core.values.cache import cached
 from oddkettle.core.estimation.posterior import PosteriorSample
 from oddkettle.core.kernel.ensemble import empty_outputs
 from oddkettle.core.kernel.ensemble_tables import EnsembleInputs, EnsembleState

@@ -8,7 +8,7 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.caching.cache import cached
+from oddkettle.core.values.cache import cached
 from oddkettle.core.kernel.records import ASK, ASK_A, ASK_S, ASK_W, Records, as_numbers
 from oddkettle.core.loads.converter import Converter
 from oddkettle.core.loads.essential import may_be_cut

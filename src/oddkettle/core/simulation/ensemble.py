@@ -10,8 +10,8 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.caching.cache import CACHE, cached_on_disk
-from oddkettle.core.caching.cancellation import GivenUp, check_given_up
+from oddkettle.core.values.cache import CACHE, cached_on_disk
+from oddkettle.core.values.cancellation import GivenUp, check_given_up
 from oddkettle.core.kernel.constants import LEVEL_STEP, LEVELS, MAX_CLEARNESS, SD_STEP
 from oddkettle.core.kernel.ensemble import empty_outputs, initial_state, run_scenarios
 from oddkettle.core.kernel.ensemble_tables import (

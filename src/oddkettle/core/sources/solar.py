@@ -8,7 +8,7 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.caching.cache import cached_on_disk
+from oddkettle.core.values.cache import cached_on_disk
 from oddkettle.core.messages.caution import Caution
 from oddkettle.core.messages.errors import PlanError
 from oddkettle.core.sources.charge_profile import Profile

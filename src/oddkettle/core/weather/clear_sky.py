@@ -8,7 +8,7 @@ from datetime import UTC, datetime
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.caching.cache import cached, cached_on_disk
+from oddkettle.core.values.cache import cached, cached_on_disk
 from oddkettle.core.trip.grid import Grid, Site
 
 Floats = NDArray[np.float64]

@@ -18,7 +18,7 @@ from collections.abc import Callable
 from contextlib import suppress
 from typing import TypeVar
 
-from oddkettle.core.caching.cancellation import check_given_up
+from oddkettle.core.values.cancellation import check_given_up
 
 T = TypeVar("T")
 MAX_S = 40.0

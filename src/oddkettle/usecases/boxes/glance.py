@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from threading import Lock
 
-from oddkettle.core.caching.cache import CACHE
+from oddkettle.core.values.cache import CACHE
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.store import plans as store
 from oddkettle.usecases.plans.plan_words import plain_words, words_of

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from oddkettle.core.caching.cache import CACHE
+from oddkettle.core.values.cache import CACHE
 from oddkettle.core.construction import text as sayings
 from oddkettle.core.construction.design import Building, build_up, lay_out
 from oddkettle.core.construction.procedures.emergency import emergencies

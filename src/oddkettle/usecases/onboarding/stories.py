@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from oddkettle.core.caching.cache import CACHE
+from oddkettle.core.values.cache import CACHE
 from oddkettle.formats.plan_json import parse_plan
 from oddkettle.plan import Plan
 from oddkettle.plan.lazy import LazyModel

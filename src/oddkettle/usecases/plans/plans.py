@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 import secrets
 
-from oddkettle.core.caching.cache import cached
+from oddkettle.core.values.cache import cached
 from oddkettle.formats.plan_json import parse_plan, plan_bytes
 from oddkettle.plan import Plan
 from oddkettle.plan.lazy import LazyModel

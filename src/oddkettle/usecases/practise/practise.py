@@ -13,7 +13,7 @@ from pathlib import Path
 
 from pydantic import Field
 
-from oddkettle.core.caching.cache import CACHE
+from oddkettle.core.values.cache import CACHE
 from oddkettle.plan import Plan
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.quantities import Part

@@ -12,7 +12,7 @@ from collections.abc import Callable
 from dataclasses import replace
 from typing import TypeVar, get_args
 
-from oddkettle.core.caching.cache import CACHE
+from oddkettle.core.values.cache import CACHE
 from oddkettle.core.kernel.compiler import cache_root
 from oddkettle.core.messages.errors import PlanError
 from oddkettle.core.simulation.case import Case

@@ -11,7 +11,7 @@ from typing import Any, Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.caching.cache import CACHE
+from oddkettle.core.values.cache import CACHE
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.ledger import Flow, Ledger, keep_ledger
 from oddkettle.core.simulation.run import Run

@@ -6,7 +6,7 @@ import datetime as dt
 from collections.abc import Sequence
 from datetime import UTC, datetime
 
-from oddkettle.core.caching.cancellation import while_waited_for
+from oddkettle.core.values.cancellation import while_waited_for
 from oddkettle.core.estimation.monitor_sample import Sample
 from oddkettle.core.estimation.readings import Reading
 from oddkettle.core.trip.grid import zone_named

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from datetime import datetime, timedelta
 
-from oddkettle.core.caching.cache import CACHE
+from oddkettle.core.values.cache import CACHE
 from oddkettle.core.estimation.forecast_score import (
     DayForecast,
     DayScore,

@@ -6,7 +6,7 @@ import threading
 from datetime import UTC, datetime, timedelta
 from typing import cast
 
-from oddkettle.core.caching.cache import cached
+from oddkettle.core.values.cache import cached
 from oddkettle.core.messages.errors import PlanError
 from oddkettle.formats.plan_json import parse_plan
 from oddkettle.plan import Plan

@@ -22,7 +22,7 @@ from typing import Any, ParamSpec, Protocol, TypeVar
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.caching.cancellation import GivenUp, check_given_up
+from oddkettle.core.values.cancellation import GivenUp, check_given_up
 
 P = ParamSpec("P")
 T = TypeVar("T")

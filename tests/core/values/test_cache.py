@@ -9,8 +9,8 @@ from pathlib import Path
 import numpy as np
 import pytest
 
-from oddkettle.core.caching import cache as module
-from oddkettle.core.caching.cache import BoundedCache, bytes_of, cached, cached_on_disk
+from oddkettle.core.values import cache as module
+from oddkettle.core.values.cache import BoundedCache, bytes_of, cached, cached_on_disk
 from oddkettle.store.table_shelf import CORE, TableShelf, digest
 from tests.support.patience import PATIENCE_S
 

@@ -1,1 +1,0 @@
-"""Results that are kept, and work that nobody waits for any more."""

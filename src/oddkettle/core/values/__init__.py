@@ -1,0 +1,1 @@
+"""Records of values: kept, copied, and no longer waited for."""
