@@ -44,7 +44,7 @@ ROOMS = ("core", "plan", "usecases", "store", "text", "formats", "api")
 """In which faults are sought. What talks to the outside (links, standins, command line) is tested
 through it, in processes of its own, where no fault can be followed."""
 ENOUGH = 0.85
-PATIENCE_S = 240
+PATIENCE_S = 400
 """Thrice what the longest of these runs takes on a busy machine with two cores: what does not end
 by then is held up by its fault."""
 REACHED_S = 40.0

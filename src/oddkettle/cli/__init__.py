@@ -274,7 +274,3 @@ def openapi() -> None:
     from oddkettle.api.app import create_app
 
     json.dump(create_app().openapi(), sys.stdout, indent=1, sort_keys=True)
-
-
-if __name__ == "__main__":
-    app()

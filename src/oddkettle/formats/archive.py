@@ -11,8 +11,8 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from typing import Any
 
-from oddkettle.core.values.cancellation import while_waited_for
 from oddkettle.core.estimation.monitor_sample import Sample
+from oddkettle.core.values.cancellation import while_waited_for
 from oddkettle.formats.samples_ndjson import BadLine, line_of, parse_line
 from oddkettle.plan.plan_errors import Complaint, PlanRefused
 

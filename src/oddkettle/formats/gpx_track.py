@@ -7,8 +7,8 @@ from dataclasses import dataclass
 from datetime import UTC, datetime
 from xml.etree import ElementTree
 
-from oddkettle.core.values.cancellation import while_waited_for
 from oddkettle.core.messages.errors import PlanError
+from oddkettle.core.values.cancellation import while_waited_for
 from oddkettle.formats.untrusted.xml_bounds import OutOfBounds, check_bounds
 from oddkettle.plan.quantities import FIRST_YEAR, LAST_YEAR
 

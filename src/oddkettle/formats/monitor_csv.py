@@ -16,8 +16,8 @@ from typing import Literal, get_args
 
 from pydantic import BaseModel
 
-from oddkettle.core.values.cancellation import while_waited_for
 from oddkettle.core.estimation.monitor_sample import Sample
+from oddkettle.core.values.cancellation import while_waited_for
 from oddkettle.plan.quantities import FIRST_YEAR, LAST_YEAR
 
 Column = Literal["time", "clock", "volts", "amps", "percent", "ah_in", "ah_out"]

@@ -12,6 +12,7 @@ from oddkettle.core.simulation.own_wiring import Choice, OwnOutlet, Wiring
 from oddkettle.core.trip.grid import Block, local_moment, zone_named
 from oddkettle.core.units.conversion import CLASS_V, MINUTES_PER_DAY
 from oddkettle.core.units.quantity import clock
+from oddkettle.core.values.copying import copied
 from oddkettle.plan.box import ConverterModel, InverterModel
 from oddkettle.plan.document import Plan, step_minutes
 from oddkettle.plan.flexible import runs_of
@@ -143,18 +144,15 @@ def _load_output(plan: Plan) -> LoadOutput | None:
 
 def wiring_from(build: Build) -> Wiring:
     """What the owner fixed of the circuits."""
-    return Wiring(
+    return copied(
+        Wiring,
+        build,
         choices=tuple(Choice(**dict(choice)) for choice in build.circuits),
         outlets=tuple(
             OwnOutlet(o.outlet, o.name, o.usb, o.mains, tuple(o.appliances), o.spare_a)
             for o in build.outlets
         ),
         series=build.cable_series,
-        ambient_c=build.ambient_c,
-        main_fuse_mm=build.main_fuse_mm,
-        shunt=build.shunt,
-        voltmeter=build.voltmeter,
-        loose_key=build.loose_key,
     )
 
 
@@ -185,26 +183,15 @@ def _converter(model: ConverterModel | None) -> Converter | None:
 
 def _appliance(plan: Plan, model: ApplianceModel, n: int) -> Appliance:
     where = ("use", "appliances", n)
-    return Appliance(
+    return copied(
+        Appliance,
+        model,
         key=model.id,
-        name=model.name,
-        power_w=model.power_w,
-        supply=model.supply,
         windows=_windows(model.hours),
         duty=model.duty_percent / 100,
         pattern=None if model.pattern is None else model.pattern.to_core(model.name, where),
-        draw=model.draw,
-        standby_w=model.standby_w,
-        priority=model.priority,
-        on_vehicle=model.on_vehicle,
-        noisy=model.noisy,
-        surge_w=model.surge_w,
         other_days=_other_days(model),
         spread=model.spread_percent / 100 if model.figure == "guess" else 0.0,
-        adapter=model.adapter,
-        medical=model.medical,
-        backup=model.backup,
-        takes_24v=model.takes_24v,
         runs=runs_of(plan, model, n),
     )
 

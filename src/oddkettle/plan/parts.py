@@ -15,6 +15,7 @@ from oddkettle.core.sources.source_series import ChargeSource
 from oddkettle.core.sources.unit_input import through_input
 from oddkettle.core.units.conversion import CLASS_V
 from oddkettle.core.units.quantity import celsius
+from oddkettle.core.values.copying import copied
 from oddkettle.plan.box import (
     SOURCE_GROUPS,
     BatteryModel,
@@ -39,14 +40,12 @@ def bank_from(box: Box, battery: BatteryModel, where: Where, link_mohm: float = 
     if battery.datasheet is not None:
         sheet = _datasheet(battery.datasheet, where)
         chemistry = with_datasheet(chemistry, sheet, capacity, scale)
-    bank = Bank(
+    bank = copied(
+        Bank,
+        battery,
         chemistry=chemistry,
         battery_ah=capacity,
-        battery_v=battery.battery_v,
-        series=battery.series,
-        parallel=battery.parallel,
         system_v=box.system_v,
-        cells=battery.cells,
         link_mohm=link_mohm,
         housing=Housing(box.housing.lag_h, box.housing.warmer_k),
     )
@@ -74,17 +73,11 @@ def _datasheet(model: DatasheetModel, where: Where) -> Datasheet:
                 limit="percent and volts both rising, from 0 to 100 %",
                 remedy="Put the points in order and give both ends.",
             )
-    return Datasheet(
-        internal_mohm=model.internal_mohm,
-        charge_limit_a=model.charge_limit_a,
-        discharge_limit_a=model.discharge_limit_a,
+    return copied(
+        Datasheet,
+        model,
         coulombic=percent(model.coulombic_percent),
         self_discharge_month=percent(model.self_discharge_percent),
-        cutoff_v=model.cutoff_v,
-        no_charge_below_c=model.no_charge_below_c,
-        cycles=model.cycles,
-        years=model.years,
-        weight_kg=model.weight_kg,
         rested_v=rested,
     )
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from oddkettle.core.values.copying import copied
 from oddkettle.store.file.tables import AlarmRow, PlanRow, database
 
 
@@ -62,14 +63,8 @@ def alarms(plan_id: int, *, over: bool = False) -> list[StoredAlarm]:
 
 
 def _stored(row: AlarmRow) -> StoredAlarm:
-    return StoredAlarm(
-        key=row.key,
-        kind=row.kind,
+    return copied(
+        StoredAlarm,
+        row,
         urgent=bool(row.urgent),
-        text=row.text,
-        remedy=row.remedy,
-        raised_at=row.raised_at,
-        told_at=row.told_at,
-        seen_at=row.seen_at,
-        ended_at=row.ended_at,
     )

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from oddkettle.core.values.copying import copied
 from oddkettle.store.file.tables import BoxRow, BoxStateRow, PlanRow
 
 
@@ -57,11 +58,9 @@ def _kept(row: BoxRow) -> KeptBox:
         .where((PlanRow.box == row) & PlanRow.deleted_at.is_null())
         .order_by(PlanRow.id)
     )
-    return KeptBox(
-        id=row.id,
-        key=row.key,
-        name=row.name,
-        created_at=row.created_at,
+    return copied(
+        KeptBox,
+        row,
         document="{}" if row.head_id is None else row.head.document,
         plan_ids=tuple(plan.id for plan in plans),
     )

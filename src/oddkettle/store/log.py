@@ -8,6 +8,7 @@ from typing import Any
 
 from peewee import chunked
 
+from oddkettle.core.values.copying import copied
 from oddkettle.store.file.tables import LogRow, PlanRow, database
 from oddkettle.store.plans import NoSuchPlan
 
@@ -123,15 +124,7 @@ def _mark(plan_id: int, entry_id: int, deleted_at: str | None, *, deleted: bool)
 
 
 def _entry(row: LogRow) -> Entry:
-    return Entry(
-        id=row.id,
-        at_utc=row.at_utc,
-        kind=row.kind,
-        value=row.value,
-        note=row.note,
-        written_at=row.written_at,
-        written_by=row.written_by,
-        detail=row.detail,
-        replaces=row.replaces,
-        device=row.device,
+    return copied(
+        Entry,
+        row,
     )

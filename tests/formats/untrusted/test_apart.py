@@ -8,8 +8,8 @@ import time
 
 import pytest
 
-from oddkettle.core.values.cancellation import GivenUp, giving_up_when
 from oddkettle.core.messages.errors import PlanError
+from oddkettle.core.values.cancellation import GivenUp, giving_up_when
 from oddkettle.formats.untrusted.apart import ReaderEnded, read_apart
 from oddkettle.formats.weather_file import read_weather
 from tests.support.patience import PATIENCE_S

@@ -10,8 +10,8 @@ from zoneinfo import ZoneInfo
 import gpxpy
 import pytest
 
-from oddkettle.core.values.cancellation import GivenUp, giving_up_when
 from oddkettle.core.messages.errors import PlanError
+from oddkettle.core.values.cancellation import GivenUp, giving_up_when
 from oddkettle.formats.archive import unpack
 from oddkettle.formats.calendar_ics import read_calendar
 from oddkettle.formats.gpx_track import read_gpx

@@ -8,7 +8,6 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.values.cache import cached
 from oddkettle.core.estimation.posterior import PosteriorSample
 from oddkettle.core.kernel.ensemble import empty_outputs
 from oddkettle.core.kernel.ensemble_tables import EnsembleInputs, EnsembleState
@@ -16,6 +15,7 @@ from oddkettle.core.kernel.records import CHARGER_SETTINGS
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.ensemble import Ensemble, lay_inputs, run_stretch
 from oddkettle.core.simulation.scenarios import Scenarios, draw_scenarios, prospects_of
+from oddkettle.core.values.cache import cached
 from oddkettle.core.weather.weather_generator import Skies, SkyTrip, draw_day
 
 Floats = NDArray[np.float64]

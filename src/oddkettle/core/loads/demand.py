@@ -8,7 +8,6 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.values.cache import cached
 from oddkettle.core.kernel.records import ASK, ASK_A, ASK_S, ASK_W, Records, as_numbers
 from oddkettle.core.loads.converter import Converter
 from oddkettle.core.loads.essential import may_be_cut
@@ -17,6 +16,7 @@ from oddkettle.core.loads.overrides import LoadOverride, as_it_ran, share_betwee
 from oddkettle.core.loads.pattern import Pattern, Running
 from oddkettle.core.trip.grid import Grid, daily_share
 from oddkettle.core.units.conversion import CLASS_V, MINUTES_PER_DAY
+from oddkettle.core.values.cache import cached
 
 Floats = NDArray[np.float64]
 Supply = Literal["12v", "usb", "inverter"]

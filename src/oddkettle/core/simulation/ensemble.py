@@ -10,8 +10,6 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.values.cache import CACHE, cached_on_disk
-from oddkettle.core.values.cancellation import GivenUp, check_given_up
 from oddkettle.core.kernel.constants import LEVEL_STEP, LEVELS, MAX_CLEARNESS, SD_STEP
 from oddkettle.core.kernel.ensemble import empty_outputs, initial_state, run_scenarios
 from oddkettle.core.kernel.ensemble_tables import (
@@ -29,6 +27,8 @@ from oddkettle.core.sources.coupling import Coupling
 from oddkettle.core.sources.panel import Light, Panel, light_on
 from oddkettle.core.sources.solar import SunInput, as_aimed, lit_share, offer_of, panels_out
 from oddkettle.core.trip.grid import Grid, Site
+from oddkettle.core.values.cache import CACHE, cached_on_disk
+from oddkettle.core.values.cancellation import GivenUp, check_given_up
 from oddkettle.core.weather.air_temperature import air_curve
 from oddkettle.core.weather.clear_sky import Sky, grid_key, trip_sky, trip_sky_at, under_clearness
 from oddkettle.core.weather.within_day import (

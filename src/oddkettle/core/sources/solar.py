@@ -8,7 +8,6 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.values.cache import cached_on_disk
 from oddkettle.core.messages.caution import Caution
 from oddkettle.core.messages.errors import PlanError
 from oddkettle.core.sources.charge_profile import Profile
@@ -32,6 +31,7 @@ from oddkettle.core.sources.source_series import (
 from oddkettle.core.trip.blocks import BlockKind
 from oddkettle.core.trip.grid import Grid, Site, daily_share
 from oddkettle.core.units.conversion import MINUTES_PER_DAY
+from oddkettle.core.values.cache import cached_on_disk
 from oddkettle.core.weather.clear_sky import grid_key, trip_sky_at, under_clearness
 
 Floats = NDArray[np.float64]

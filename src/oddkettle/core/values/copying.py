@@ -5,13 +5,14 @@ What the two call by the same name is copied; only what differs is written at it
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from functools import cache
 from typing import TypeVar
 
 T = TypeVar("T")
 
 
-def copied(kind: type[T], source: object, /, **differing: object) -> T:
+def copied(kind: Callable[..., T], source: object, /, **differing: object) -> T:
     """A `kind` with what `source` has under the names of its fields, and what differs.
 
     Args:
@@ -32,10 +33,10 @@ def copied(kind: type[T], source: object, /, **differing: object) -> T:
 
 
 @cache
-def _fields_of(kind: type) -> tuple[str, ...]:
+def _fields_of(kind: Callable[..., object]) -> tuple[str, ...]:
     """The names of its fields, read from what every such class says of itself."""
     for attribute in ("model_fields", "__dataclass_fields__", "_fields"):
         found = getattr(kind, attribute, None)
         if found is not None:
             return tuple(found)
-    raise TypeError(f"{kind.__name__} has no fields.")
+    raise TypeError(f"{kind!r} has no fields.")

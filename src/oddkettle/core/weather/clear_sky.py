@@ -8,8 +8,8 @@ from datetime import UTC, datetime
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.values.cache import cached, cached_on_disk
 from oddkettle.core.trip.grid import Grid, Site
+from oddkettle.core.values.cache import cached, cached_on_disk
 
 Floats = NDArray[np.float64]
 

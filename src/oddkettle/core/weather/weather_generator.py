@@ -21,8 +21,8 @@ from zlib import crc32
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.values.cache import cached_on_disk
 from oddkettle.core.messages.errors import PlanError
+from oddkettle.core.values.cache import cached_on_disk
 from oddkettle.core.weather.sky_words import SkyWord
 
 Floats = NDArray[np.float64]

@@ -10,10 +10,10 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.values.cache import cached
 from oddkettle.core.kernel.constants import MAX_CLEARNESS, MIN_CLEARNESS
 from oddkettle.core.trip.grid import Grid, Site
 from oddkettle.core.units.conversion import MINUTES_PER_DAY, SECONDS_PER_MINUTE
+from oddkettle.core.values.cache import cached
 from oddkettle.core.weather.weather_generator import SHAPES
 
 Floats = NDArray[np.float64]

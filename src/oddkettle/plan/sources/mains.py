@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from typing import ClassVar
 
 from oddkettle.core.sources.mains import MainsCharger
+from oddkettle.core.values.copying import copied
 from oddkettle.plan import quantities as q
 from oddkettle.plan.quantities import Key, Name, Part, Where
 from oddkettle.plan.sources.profile import ProfileModel, profile_from
@@ -45,12 +46,10 @@ class MainsModel(Part):
 
 def mains_from(model: MainsModel, where: Where) -> MainsCharger:
     """A mains charger."""
-    return MainsCharger(
+    return copied(
+        MainsCharger,
+        model,
         key=model.id,
-        name=model.name,
-        limit_a=model.limit_a,
         efficiency=model.efficiency_percent / 100,
-        supply_w=model.supply_w,
         profile=profile_from(model.profile, where),
-        noisy=model.noisy,
     )

@@ -10,6 +10,7 @@ from pydantic import Field
 from oddkettle.core.sources.panel import Label, Panel, check_label
 from oddkettle.core.sources.solar import Controller, Shade, SunInput, check_array
 from oddkettle.core.units.conversion import CLASS_V, MINUTES_PER_DAY, cable_ohm
+from oddkettle.core.values.copying import copied
 from oddkettle.plan import quantities as q
 from oddkettle.plan.quantities import Key, Name, Part, Where, clock_minutes
 from oddkettle.plan.sources.profile import ProfileModel, profile_from
@@ -128,24 +129,20 @@ class SunModel(Part):
 def sun_from(array: SunModel, where: Where, system_v: float) -> SunInput:
     """An array with its controller on a box of `system_v`. Raises PlanError."""
     controller = array.controller
-    found = SunInput(
+    found = copied(
+        SunInput,
+        array,
         key=array.id,
-        name=array.name,
         panels=tuple(
             _panel(panel, (*where, "panels", place), system_v / array.series)
             for place, panel in enumerate(array.panels)
             if panel.on
         ),
-        controller=Controller(
-            limit_a=controller.limit_a,
+        controller=copied(
+            Controller,
+            controller,
             efficiency=controller.efficiency_percent / 100,
-            kind=controller.kind,
-            input_limit_w=controller.input_limit_w,
-            input_limit_v=controller.input_limit_v,
-            headroom_v=controller.headroom_v,
-            own_w=controller.own_w,
         ),
-        series=array.series,
         cable_ohm=0.0 if array.cable_m is None else cable_ohm(array.cable_m, array.cable_mm2),
         shade=tuple(
             Shade(
@@ -157,9 +154,6 @@ def sun_from(array: SunModel, where: Where, system_v: float) -> SunInput:
         ),
         dirt=array.dirt_percent / 100,
         profile=profile_from(array.profile, where),
-        noisy=array.noisy,
-        cable_m=array.cable_m,
-        cable_mm2=array.cable_mm2,
     )
     check_array(found, where)
     return found
@@ -167,16 +161,10 @@ def sun_from(array: SunModel, where: Where, system_v: float) -> SunInput:
 
 def _panel(panel: PanelModel, where: Where, class_v: float) -> Panel:
     label = panel.label
-    found = Panel(
-        power_w=panel.power_w,
-        mount=panel.mount,
-        tilt_deg=panel.tilt_deg,
-        azimuth_deg=panel.azimuth_deg,
-        portable=panel.portable,
-        count=panel.count,
-        aims=panel.aims,
+    found = copied(
+        Panel,
+        panel,
         class_v=max(class_v, CLASS_V),
-        own_regulator=panel.own_regulator,
         label=None
         if label is None
         else Label(

@@ -9,6 +9,7 @@ from oddkettle.core.messages.errors import PlanError
 from oddkettle.core.sources.alternator import Alternator, Feed
 from oddkettle.core.sources.dcdc import DcDc
 from oddkettle.core.sources.relay import Relay
+from oddkettle.core.values.copying import copied
 from oddkettle.plan import quantities as q
 from oddkettle.plan.quantities import Key, Name, Part, Where
 from oddkettle.plan.sources.profile import ProfileModel, profile_from
@@ -136,34 +137,26 @@ def vehicle_from(model: VehicleModel, where: Where, system_v: float) -> DcDc | R
                 remedy="Make it a DC-DC charger, or set the alternator to the vehicle's own "
                 "voltage.",
             )
-        return Relay(
+        return copied(
+            Relay,
+            model,
             key=model.id,
-            name=model.name,
             alternator=alternator,
             feed=feed,
-            fuse_a=model.fuse_a,
-            forced=model.forced,
-            delay_min=model.delay_min,
             profile=profile,
-            noisy=model.noisy,
         )
     fuse = model.fuse_a
     if model.kind == "socket":
         fuse = min(fuse or SOCKET_FUSE_A, SOCKET_FUSE_A) if fuse is None else fuse
-    return DcDc(
+    return copied(
+        DcDc,
+        model,
         key=model.id,
-        name=model.name,
-        limit_a=model.limit_a,
+        kind="dcdc",  # a socket's too
         efficiency=model.efficiency_percent / 100,
         alternator=alternator,
         feed=feed,
-        half_current=model.half_current,
-        ignition=model.ignition,
-        cut_in_v=model.cut_in_v,
-        cut_out_v=model.cut_out_v,
         derate_from_c=model.hot_from_c,
         fuse_a=fuse,
-        delay_min=model.delay_min,
         profile=profile,
-        noisy=model.noisy,
     )

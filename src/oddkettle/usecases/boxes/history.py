@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import Any
 
+from oddkettle.core.values.copying import copied
 from oddkettle.formats.plan_json import parse_plan
 from oddkettle.plan import Plan
 from oddkettle.plan.lazy import LazyModel
@@ -53,12 +54,9 @@ def history(plan_id: int) -> list[PastRevision]:
         before = documents.get(note.parent) if note.parent is not None else None
         changes = [] if before is None else list(_changes(before, documents[note.revision]))
         found.append(
-            PastRevision(
-                revision=note.revision,
-                saved_at=note.saved_at,
-                did=note.did,
-                name=note.name,
-                current=note.current,
+            copied(
+                PastRevision,
+                note,
                 changes=changes[:MAX_CHANGES],
                 more=max(len(changes) - MAX_CHANGES, 0),
             )

@@ -5,6 +5,7 @@ from __future__ import annotations
 from oddkettle.core.construction.design import Layout
 from oddkettle.core.construction.enclosure.face_plan import FacePlan
 from oddkettle.core.construction.enclosure.layout import Fit
+from oddkettle.core.values.copying import copied
 from oddkettle.results import build as doc
 
 
@@ -20,14 +21,9 @@ def report_places(layout: Layout) -> doc.MovedReport:
 def _fit(fits: Fit) -> doc.FitReport:
     return doc.FitReport(
         bodies=[
-            doc.BodyReport(
-                key=s.body.key,
-                name=s.body.name,
-                kg=s.body.kg,
-                clear_mm=s.body.clear_mm,
-                above_mm=s.body.above_mm,
-                hot=s.body.hot,
-                low=s.body.low,
+            copied(
+                doc.BodyReport,
+                s.body,
                 x0=s.span[0][0],
                 x1=s.span[0][1],
                 y0=s.span[1][0],
@@ -40,8 +36,10 @@ def _fit(fits: Fit) -> doc.FitReport:
             for s in fits.standing
         ],
         clashes=[
-            doc.ClashReport(
-                code=c.code, bodies=list(c.bodies), by_mm=c.by_mm, text=c.text, remedy=c.remedy
+            copied(
+                doc.ClashReport,
+                c,
+                bodies=list(c.bodies),
             )
             for c in fits.clashes
         ],

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from oddkettle.core.values.cache import CACHE
 from oddkettle.core.construction import text as sayings
 from oddkettle.core.construction.design import Building, build_up, lay_out
 from oddkettle.core.construction.procedures.emergency import emergencies
@@ -19,6 +18,8 @@ from oddkettle.core.judgement.evidence import GRAVE, OF_THE_TRIP
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.simulation.run_metrics import lowest
 from oddkettle.core.units.quantity import charge, kilogram, money
+from oddkettle.core.values.cache import CACHE
+from oddkettle.core.values.copying import copied
 from oddkettle.formats.schematic_svg import wire_path
 from oddkettle.plan import Plan
 from oddkettle.plan.making.to_core import own_build_from
@@ -123,7 +124,11 @@ def report_build(plan: Plan) -> doc.BuildReport:
             for part in building.unit
         ],
         cautions=[
-            CautionText(key=c.key, title=c.title, text=c.text, source=c.source, about=list(c.about))
+            copied(
+                CautionText,
+                c,
+                about=list(c.about),
+            )
             for c in cautions_for(run.case, building.totals.carried_kg)
         ],
     )
@@ -136,14 +141,9 @@ def _symptoms(building: Building) -> list[doc.SymptomReport]:
             where=one.where,
             text=one.text,
             causes=[
-                doc.CauseReport(
-                    key=c.key,
-                    text=c.text,
-                    measure=c.measure,
-                    shows=c.shows,
-                    then=c.then,
-                    found_when=c.found_when,
-                    leads_to=c.leads_to,
+                copied(
+                    doc.CauseReport,
+                    c,
                 )
                 for c in one.causes
             ],
@@ -206,9 +206,9 @@ def _in_short(building: Building) -> str:
 
 def _circuit(building: Building, c: Circuit, numbers: dict[str, int]) -> doc.CircuitReport:
     wires = building.board.wiring
-    return doc.CircuitReport(
-        key=c.key,
-        number=c.number,
+    return copied(
+        doc.CircuitReport,
+        c,
         role=c.need.role,
         name=c.need.name,
         begins=c.need.begins,
@@ -218,34 +218,18 @@ def _circuit(building: Building, c: Circuit, numbers: dict[str, int]) -> doc.Cir
         continuous_a=c.need.continuous_a,
         peak_a=c.need.peak_a,
         seen_a=c.need.seen_a,
-        run_m=c.run_m,
-        cable_mm2=c.cable_mm2,
         cable=sayings.cable_text(c, wires.series),
-        ampacity_a=c.ampacity_a,
-        protection=c.protection,
-        family=c.family,
-        fuse_a=c.fuse_a,
         fuse=sayings.fuse_text(c, numbers),
         short=sayings.short_text(c, building.board.most_v),
-        connector=c.connector,
         connector_text=sayings.connector_text(c),
-        returns=c.returns,
         returns_text=sayings.returns_text(c),
-        bundled=c.bundled,
-        engine_bay=c.engine_bay,
-        disconnect=c.disconnect,
-        fuse_with=c.fuse_with,
         strings=c.need.strings,
-        string_fuse_a=c.string_fuse_a,
-        drop_v=c.drop_v,
         drop_percent=100 * c.drop_share,
         limit_percent=100 * c.most_share,
-        lost_wh=c.lost_wh,
         cost=sayings.cost_text(c),
         how=list(sayings.how_made(c, wires)),
         fixed=sorted(c.fixed),
         stated=sorted(c.need.stated),
-        trouble=c.trouble,
         holds=[
             doc.Choosable(key=a.key, text=a.name)
             for a in building.run.case.appliances
@@ -266,10 +250,7 @@ def _drawing(sheet: Sheet) -> doc.Drawing:
             for w in sheet.wires
         ],
         shapes=[
-            doc.DrawnShape(
-                kind=s.kind, x=s.x, y=s.y, w=s.w, h=s.h, ink=s.ink, circuit=s.circuit,
-                lines=list(s.lines),
-            )
+            copied(doc.DrawnShape, s, lines=list(s.lines),)
             for s in sheet.shapes
         ],
         labels=[doc.DrawnLabel(**vars(label)) for label in sheet.labels],
@@ -282,20 +263,15 @@ def _parts(plan: Plan, building: Building) -> doc.PartsReport:
     for line in building.lines:
         part, bulk = line.article, line.article.bulk
         lines.append(
-            doc.PartLine(
+            copied(
+                doc.PartLine,
+                line,
                 key=part.key,
                 name=part.name,
                 lacks=part.lacks,
                 group=part.group,
                 count=part.count,
                 unit=part.unit,
-                owned=line.owned,
-                euro_low=line.euro_low,
-                euro_high=line.euro_high,
-                kg=line.kg,
-                price_known=line.price_known,
-                weight_known=line.weight_known,
-                size_known=line.size_known,
                 length_mm=None if bulk is None else bulk.length_mm,
                 width_mm=None if bulk is None else bulk.width_mm,
                 height_mm=None if bulk is None else bulk.height_mm,
@@ -303,14 +279,10 @@ def _parts(plan: Plan, building: Building) -> doc.PartsReport:
         )
     wh, volts = building.usable_wh, building.run.case.bank.nominal_v
     price = (totals.all_low + totals.all_high) / 2
-    return doc.PartsReport(
+    return copied(
+        doc.PartsReport,
+        totals,
         lines=lines,
-        buy_low=totals.buy_low,
-        buy_high=totals.buy_high,
-        all_low=totals.all_low,
-        all_high=totals.all_high,
-        kg=totals.kg,
-        carried_kg=totals.carried_kg,
         per_kg=_rate(wh, volts, totals.carried_kg, "kg carried"),
         per_euro=_rate(100 * wh, volts, price, money(100)),
         ready_made=_against_ready_made(plan, building),

@@ -12,6 +12,7 @@ from oddkettle.core.messages.errors import PlanError
 from oddkettle.core.trip.grid import local_moment, zone_named
 from oddkettle.core.trip.track_legs import Leg, distances_km, legs_by_pace, legs_by_time
 from oddkettle.core.units.quantity import clock
+from oddkettle.core.values.copying import copied
 from oddkettle.formats.gpx_track import Fix, read_gpx
 from oddkettle.plan import Plan
 from oddkettle.plan.lazy import LazyModel
@@ -100,11 +101,9 @@ def look_at_track(plan_id: int, data: bytes, pace: Pace) -> TrackLook:
         shifted=shifted,
         drives=[_drive(plan, block, leg) for block, leg in blocks],
         stops=[
-            TrackStop(
-                name=stop.name,
-                latitude=stop.latitude,
-                longitude=stop.longitude,
-                altitude_m=stop.altitude_m,
+            copied(
+                TrackStop,
+                stop,
                 days=[day for day, key in at.items() if key == stop.id],
             )
             for stop in stops

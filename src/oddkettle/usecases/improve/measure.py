@@ -8,6 +8,7 @@ from oddkettle.core.loads.demand import supply_efficiency
 from oddkettle.core.loads.measurement import Reading, measured
 from oddkettle.core.messages.errors import PlanError
 from oddkettle.core.units.conversion import HOURS_PER_DAY
+from oddkettle.core.values.copying import copied
 from oddkettle.plan import Plan, quantities
 from oddkettle.plan.case import case_from_plan
 from oddkettle.plan.lazy import LazyModel
@@ -54,14 +55,10 @@ def measure_appliance(plan: Plan, counted: Counted) -> MeasuredReport:
         dc, usable = (
             (1.0, 1.0) if case.unit is None else (case.unit.dc_efficiency, case.unit.usable)
         )
-        reading = Reading(
-            before=counted.before,
-            after=counted.after,
-            counter=counted.counter,
-            hours=counted.hours,
+        reading = copied(
+            Reading,
+            counted,
             bus_v=case.bank.nominal_v,
-            others_w=counted.others_w,
-            air_c=counted.air_c,
         )
         got = measured(found, reading, supply_efficiency(found.supply, case.inverter, dc, usable))
     except PlanError as fault:

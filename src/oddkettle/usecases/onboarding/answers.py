@@ -7,6 +7,7 @@ from typing import Literal
 
 from pydantic import ValidationError
 
+from oddkettle.core.values.copying import copied
 from oddkettle.plan import Plan
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.plan_errors import PlanRefused
@@ -176,11 +177,8 @@ def begin_at(timezone: str, today: date) -> Sentence:
     """The sentence to begin with where a clock is kept, near its largest town."""
     town = places.largest_in(timezone) or places.largest_in("Europe/London")
     assert town is not None
-    site = SiteModel(
-        name=town.name,
-        latitude=town.latitude,
-        longitude=town.longitude,
-        altitude_m=town.altitude_m,
-        timezone=town.timezone,
+    site = copied(
+        SiteModel,
+        town,
     )
     return first_sentence(site, today)

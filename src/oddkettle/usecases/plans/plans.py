@@ -6,6 +6,7 @@ import json
 import secrets
 
 from oddkettle.core.values.cache import cached
+from oddkettle.core.values.copying import copied
 from oddkettle.formats.plan_json import parse_plan, plan_bytes
 from oddkettle.plan import Plan
 from oddkettle.plan.lazy import LazyModel
@@ -192,15 +193,11 @@ def _opened(stored: Stored) -> OpenPlan:
     if stored.box_key:
         named = {"key": stored.box_key, "name": stored.box_name}
         plan = plan.model_copy(update={"box": plan.box.model_copy(update=named)})
-    return OpenPlan(
+    return copied(
+        OpenPlan,
+        stored,
         id=stored.plan_id,
         trip_key=stored.key,
         data_file=data_id(),
-        revision=stored.revision,
-        saved_at=stored.saved_at,
-        did=stored.did,
-        can_undo=stored.can_undo,
-        can_redo=stored.can_redo,
-        box_behind=stored.box_behind,
         document=plan,
     )

@@ -9,6 +9,7 @@ from oddkettle.core.battery.chemistries import CHEMISTRIES
 from oddkettle.core.judgement.cautions import CAUTIONS
 from oddkettle.core.sources import SOURCE_KINDS
 from oddkettle.core.units.quantity import celsius
+from oddkettle.core.values.copying import copied
 from oddkettle.core.weather.climate import CLIMATES
 from oddkettle.core.weather.sky_words import SKY_WORDS
 from oddkettle.plan.lazy import LazyModel
@@ -213,16 +214,10 @@ def reference() -> Reference:
         skies=[usual]
         + [SkyChoice(key=w.key, text=w.text, clearness=w.mean) for w in SKY_WORDS.values()],
         chemistries=[
-            ChemistryChoice(
-                key=c.key,
-                name=c.name,
-                nominal_v=c.nominal_v,
-                absorption_v=c.absorption_v,
-                float_v=c.float_v,
-                never_above_v=c.never_above_v,
-                charge_limit_c=c.charge_limit_c,
+            copied(
+                ChemistryChoice,
+                c,
                 usable_percent=100 * c.usable_share,
-                lead=c.lead,
                 cold_limit_c=c.cold.barred_below_c,
                 cycles=c.life.cycles_at_full * c.usable_share**-c.life.exponent,
                 years=c.life.calendar_years,

@@ -10,6 +10,7 @@ from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 from oddkettle import __version__
+from oddkettle.core.values.copying import copied
 from oddkettle.formats.plan_json import parse_plan
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.plan_errors import PlanRefused
@@ -54,15 +55,11 @@ def look_at(data: Path, running: HealthReport | None) -> DoctorReport:
         *_sharing(data),
         *(_of_server(running) if running is not None else ()),
     ]
-    return DoctorReport(
+    return copied(
+        DoctorReport,
+        health,
         version=__version__,
         path=str(data),
-        bytes=health.bytes,
-        step=health.step,
-        plans=health.plans,
-        revisions=health.revisions,
-        entries=health.entries,
-        samples=health.samples,
         copies=len(copies),
         free_bytes=shutil.disk_usage(data.parent).free,
         running=running is not None,

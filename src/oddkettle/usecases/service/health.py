@@ -6,6 +6,7 @@ import shutil
 from typing import Literal
 
 from oddkettle import __version__
+from oddkettle.core.values.copying import copied
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.store.file.database import data_file, step_of_database
 from oddkettle.store.file.trouble import StoreTrouble
@@ -47,10 +48,7 @@ class HealthReport(LazyModel):
 def health_now() -> HealthReport:
     """How it stands now; never raises for what is wrong."""
     parts = [
-        PartHealth(
-            name=name, title=_title(name), well=one.well, well_at=one.well_at,
-            failed_at=one.failed_at, reason=one.reason,
-        )
+        copied(PartHealth, one, name=name, title=_title(name),)
         for name, one in sorted(standings().items())
     ]  # fmt: skip
     step, database = None, "ok"

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from oddkettle.core.values.copying import copied
 from oddkettle.plan import Plan
 from oddkettle.plan.quantities import clock_minutes
 from oddkettle.plan.sources.sun import PanelModel, SunModel
@@ -24,14 +25,12 @@ def fresh_id(stem: str, taken: list[str]) -> str:
 def panel_like(array: SunModel, name: str, watts: float, taken: list[str]) -> PanelModel:
     """One more panel that lies as the last of an array does."""
     like = array.panels[-1]
-    return PanelModel(
+    return copied(
+        PanelModel,
+        like,
         id=fresh_id("more", taken),
         name=name,
         power_w=watts,
-        mount=like.mount,
-        tilt_deg=like.tilt_deg,
-        azimuth_deg=like.azimuth_deg,
-        portable=like.portable,
     )
 
 

@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING, Any
 
 from oddkettle.core.simulation.ledger import Ledger
 from oddkettle.core.simulation.run import Run
+from oddkettle.core.values.copying import copied
 from oddkettle.plan import Plan
 from oddkettle.plan.box import ConverterModel, HeaterModel
 from oddkettle.plan.sources.sun import SunModel
@@ -31,14 +32,9 @@ def report_judgement(plan: Plan, judgement: Judgement) -> JudgementReport:
     """One judgement, with its remedy as edits of this plan."""
     fix = judgement.fix
     edits = [] if fix is None else [e for change in fix.changes for e in edits_of(plan, change)]
-    return JudgementReport(
-        code=judgement.code,
-        severity=judgement.severity,
-        part=judgement.part,
-        text=judgement.text,
-        means=judgement.means,
-        remedy=judgement.remedy,
-        source=judgement.source,
+    return copied(
+        JudgementReport,
+        judgement,
         numbers=[JudgedNumber(**vars(number)) for number in judgement.numbers],
         fix=None if fix is None or not edits else Remedy(text=fix.text, edits=edits),
     )

@@ -12,7 +12,6 @@ from collections.abc import Callable
 from dataclasses import replace
 from typing import TypeVar, get_args
 
-from oddkettle.core.values.cache import CACHE
 from oddkettle.core.kernel.compiler import cache_root
 from oddkettle.core.messages.errors import PlanError
 from oddkettle.core.simulation.case import Case
@@ -20,6 +19,7 @@ from oddkettle.core.simulation.ensemble import Ensemble, run_ensemble
 from oddkettle.core.simulation.ensemble_statistics import of_ten
 from oddkettle.core.simulation.run import Run, World, build_world, run_world, simulate, trip_grid
 from oddkettle.core.simulation.scenarios import draw_scenarios, scenario_of
+from oddkettle.core.values.cache import CACHE
 from oddkettle.plan import Plan
 from oddkettle.plan.case import case_from_plan
 from oddkettle.plan.plan_errors import PlanRefused, from_fault

@@ -11,12 +11,12 @@ from typing import Any, Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.values.cache import CACHE
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.ledger import Flow, Ledger, keep_ledger
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.simulation.run_metrics import hours_to_floor, lowest, shortest_drive
 from oddkettle.core.trip.grid import Block
+from oddkettle.core.values.cache import CACHE
 from oddkettle.core.weather.clear_sky import trip_sky
 from oddkettle.core.weather.daylight import Daylight, daylight
 from oddkettle.plan import Plan

@@ -10,10 +10,10 @@ from dataclasses import dataclass, replace
 from itertools import combinations
 from typing import Literal
 
-from oddkettle.core.values.cache import cached
 from oddkettle.core.construction.enclosure.bodies import CASES_MM, Body, Enclosure, empty_kg
 from oddkettle.core.construction.enclosure.lift import lift_text
 from oddkettle.core.units.quantity import kilogram
+from oddkettle.core.values.cache import cached
 
 SHELF_MM = 9.0
 HEAT_GAP_MM = 30.0

@@ -7,6 +7,7 @@ from datetime import UTC, date, datetime, timedelta
 from oddkettle.core.simulation.run_metrics import level_from_rested_v
 from oddkettle.core.trip.grid import zone_named
 from oddkettle.core.units.quantity import clock
+from oddkettle.core.values.copying import copied
 from oddkettle.plan import Plan
 from oddkettle.plan.case import case_from_plan
 from oddkettle.plan.lazy import LazyModel
@@ -212,19 +213,13 @@ def _read(plan: Plan, entries: list[Entry]) -> list[LogEntry]:
         low, mid, high, worth = _level(plan, entry)
         ends = "" if detail.until is None else clock(detail.until)
         read.append(
-            LogEntry(
-                id=entry.id,
-                at_utc=entry.at_utc,
+            copied(
+                LogEntry,
+                entry,
                 at_local=local.isoformat(timespec="minutes"),
                 step=step,
-                kind=entry.kind,
-                value=entry.value,
                 detail=detail,
                 text=entry_text(plan, entry.kind, entry.value, detail, ends),
-                note=entry.note,
-                written_at=entry.written_at,
-                written_by=entry.written_by,
-                replaces=entry.replaces,
                 low_percent=low,
                 mid_percent=mid,
                 high_percent=high,

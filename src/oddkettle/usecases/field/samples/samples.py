@@ -6,11 +6,11 @@ import datetime as dt
 from collections.abc import Sequence
 from datetime import UTC, datetime
 
-from oddkettle.core.values.cancellation import while_waited_for
 from oddkettle.core.estimation.monitor_sample import Sample
 from oddkettle.core.estimation.readings import Reading
 from oddkettle.core.trip.grid import zone_named
 from oddkettle.core.units.quantity import clock
+from oddkettle.core.values.cancellation import while_waited_for
 from oddkettle.formats.samples_ndjson import MAX_LINES, BadLine, parse_line
 from oddkettle.plan import Plan
 from oddkettle.plan.lazy import LazyModel

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from datetime import datetime, timedelta
 
-from oddkettle.core.values.cache import CACHE
 from oddkettle.core.estimation.forecast_score import (
     DayForecast,
     DayScore,
@@ -18,6 +17,7 @@ from oddkettle.core.estimation.readings import Reading
 from oddkettle.core.estimation.tracker import track
 from oddkettle.core.messages.errors import PlanError
 from oddkettle.core.units.quantity import charge
+from oddkettle.core.values.cache import CACHE
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.plan_errors import PlanRefused, from_fault
 from oddkettle.results.odds import Band

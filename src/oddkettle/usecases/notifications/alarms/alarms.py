@@ -6,8 +6,9 @@ import threading
 from datetime import UTC, datetime, timedelta
 from typing import cast
 
-from oddkettle.core.values.cache import cached
 from oddkettle.core.messages.errors import PlanError
+from oddkettle.core.values.cache import cached
+from oddkettle.core.values.copying import copied
 from oddkettle.formats.plan_json import parse_plan
 from oddkettle.plan import Plan
 from oddkettle.plan.lazy import LazyModel
@@ -80,12 +81,10 @@ def standing(plan: Plan, plan_id: int) -> list[Alarm]:
     hour = datetime.fromisoformat(now_utc()).astimezone(zone).hour
     night = hour >= NIGHT_FROM_H or hour < NIGHT_TO_H
     return [
-        Alarm(
-            key=one.key,
+        copied(
+            Alarm,
+            one,
             kind=cast("AlarmKind", one.kind),
-            urgent=one.urgent,
-            text=one.text,
-            remedy=one.remedy,
             raised_at=datetime.fromisoformat(one.raised_at),
             tell=one.seen_at is None and (one.urgent or not night),
             seen=one.seen_at is not None,

@@ -8,6 +8,7 @@ from typing import Literal
 
 from pydantic import ValidationError
 
+from oddkettle.core.values.copying import copied
 from oddkettle.formats.samples_ndjson import BadLine
 from oddkettle.links.mqtt import MqttLine
 from oddkettle.plan.lazy import LazyModel
@@ -187,12 +188,10 @@ def broker_state(plan_id: int) -> BrokerState:
         "connected": "The broker is on the line.",
         "away": f"The broker is away: {bridge.line.reason}. It is called again and again.",
     }[state]
-    return BrokerState(
+    return copied(
+        BrokerState,
+        bridge,
         settings=bridge.settings.model_copy(update={"password": None}),
         state=state,
         text=text,
-        stored=bridge.stored,
-        said=bridge.said,
-        odd=bridge.odd,
-        base=bridge.base,
     )

@@ -6,6 +6,7 @@ import calendar
 import re
 from datetime import date, timedelta
 
+from oddkettle.core.values.copying import copied
 from oddkettle.plan.trip import SiteModel
 from oddkettle.usecases.onboarding.grammar.draft import FIGURE, NUMBERS, Draft, figure_in, number_in
 from oddkettle.usecases.onboarding.sentence import MAX_MONTHS, MAX_NIGHTS, Shape
@@ -148,12 +149,9 @@ def read_place(draft: Draft) -> None:
             return None
         place = exact[0]
         draft.put(
-            place=SiteModel(
-                name=place.name,
-                latitude=place.latitude,
-                longitude=place.longitude,
-                altitude_m=place.altitude_m,
-                timezone=place.timezone,
+            place=copied(
+                SiteModel,
+                place,
             )
         )
         more = f", the largest of {len(exact)}" if len(exact) > 1 else ""
