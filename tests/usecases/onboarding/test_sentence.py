@@ -15,9 +15,10 @@ from oddkettle.core.units.conversion import HOURS_PER_DAY
 from oddkettle.plan.plan_errors import PlanRefused
 from oddkettle.plan.trip import SiteModel
 from oddkettle.usecases.onboarding import answers
+from oddkettle.usecases.onboarding.chargers import CHARGERS
 from oddkettle.usecases.onboarding.plan_of import dusk, half_day_h, plan_of
 from oddkettle.usecases.onboarding.sentence import Bank, Charger, Sentence, Thing, first_sentence
-from oddkettle.usecases.onboarding.things import CHARGERS, THINGS, choices
+from oddkettle.usecases.onboarding.things import THINGS, choices
 from oddkettle.usecases.plans.plan_words import length_words, plain_words, words_of
 from oddkettle.usecases.simulate.run_cache import run_plan
 from oddkettle.usecases.simulate.run_report import report_plan
@@ -40,7 +41,9 @@ def sentence(**parts: Any) -> Sentence:
     shape=st.sampled_from(["trip", "standby", "alone", "which_box"]),
     bank=st.sampled_from(KINDS),
     pads=st.booleans(),
-    chargers=st.lists(st.sampled_from(CHARGERS), max_size=4, unique_by=lambda c: c.key),
+    chargers=st.lists(
+        st.sampled_from(list(CHARGERS.values())), max_size=4, unique_by=lambda c: c.key
+    ),
     things=st.lists(st.sampled_from(list(THINGS)), max_size=6, unique=True),
     nights=st.integers(1, 14),
     latitude=st.floats(-66, 66),

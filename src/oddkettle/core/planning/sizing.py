@@ -23,6 +23,7 @@ from oddkettle.core.simulation.run import build_world
 from oddkettle.core.simulation.scenarios import Scenarios, draw_scenarios
 from oddkettle.core.sources import SOURCE_KINDS
 from oddkettle.core.sources.solar import controller_a
+from oddkettle.core.sources.source_series import SourceKind
 from oddkettle.core.trip.grid import Grid
 
 Floats = NDArray[np.float64]
@@ -79,14 +80,9 @@ def lay_search(case: Case, count: int) -> SizeSearch:
 def sized(search: SizeSearch, design: Design) -> EnsembleInputs:
     """The laid box at other sizes."""
     box, own, case = search.box, search.own, search.case
-    scale = {
-        "sun": design.panel_w / max(own.panel_w, 1e-9),
-        "vehicle": design.dcdc_a / max(own.dcdc_a, 1e-9),
-        "mains": design.mains_a / max(own.mains_a, 1e-9),
-    }
     offers = box.offers.copy()
     for row, kind in enumerate(search.kinds):
-        offers["limit_a"][:, row] *= scale[SOURCE_KINDS[kind].through or kind]
+        offers["limit_a"][:, row] *= _scale(SOURCE_KINDS[kind], design, own)
     passes_a = np.full_like(box.sun_rating, controller_a(design.panel_w, case.bank.nominal_v))
     tables = _tables(search, design.battery_ah)
     curves, by_temperature, banks = box.curves.copy(), box.by_temperature.copy(), box.banks.copy()
@@ -100,8 +96,15 @@ def sized(search: SizeSearch, design: Design) -> EnsembleInputs:
         chargers=chargers,
         offers=offers,
         sun_rating=passes_a,
-        sun_table=box.sun_table * scale["sun"],
+        sun_table=box.sun_table * design.panel_w / max(own.panel_w, 1e-9),
     )
+
+
+def _scale(kind: SourceKind, design: Design, own: Design) -> float:
+    """How much larger a kind's sources are than the box's own; 1 where no size is searched."""
+    if kind.design is None:
+        return 1.0
+    return float(getattr(design, kind.design) / max(getattr(own, kind.design), 1e-9))
 
 
 def _tables(search: SizeSearch, battery_ah: float) -> BankTables:

@@ -24,6 +24,8 @@ KIND = SourceKind(
     idle="No drive on this trip, so it never starts.",
     passes="the cable, the fuse or the alternator passes as little as",
     block="drive",
+    design="dcdc_a",
+    fumes=True,
     knob=Knob("Drive", "driving", "The box has no charger on a vehicle."),
     cautions=(
         Caution(

@@ -42,12 +42,15 @@ KIND = SourceKind(
     passes="the generator passes",
     block="generator",
     through="mains",
+    design="mains_a",
+    fumes=True,
     knob=Knob(
         "Run the generator",
         "generator",
         "The box has no generator.",
         (60, 120),
-        FUEL_EURO_H,
+        bother=1,
+        euro_h=FUEL_EURO_H,
     ),
     cautions=(
         Caution(

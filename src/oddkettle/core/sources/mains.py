@@ -27,6 +27,7 @@ KIND = SourceKind(
     spare="not needed",
     idle="No hook-up on this trip, so it never starts.",
     block="hookup",
+    design="mains_a",
     cautions=(
         Caution(
             "mains",

@@ -48,6 +48,7 @@ KIND = SourceKind(
     ),
     spare="spilled, battery full",
     idle="The panels see no sun on this trip.",
+    design="panel_w",
     cautions=(
         Caution(
             "sun",

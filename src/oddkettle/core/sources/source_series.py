@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Protocol
+from typing import Literal, Protocol
 
 import numpy as np
 from numpy.typing import NDArray
@@ -64,14 +64,15 @@ class ChargeSource(Protocol):
 class Knob:
     """How more of a kind is had by the minute: "Drive 30 min", "driving", and what lacks if none.
 
-    `usual_min` are the minutes that are offered as one change, `euro_h` what an hour of it costs,
-    from and to; None where that is not told.
+    `usual_min` are the minutes that are offered as one change, `bother` how much trouble it is to
+    make, 0 for least, `euro_h` what an hour of it costs, from and to; None where that is not told.
     """
 
     does: str
     noun: str
     none: str
     usual_min: tuple[int, ...] = (30, 60)
+    bother: int = 0
     euro_h: tuple[float, float] | None = None
 
 
@@ -84,7 +85,8 @@ class SourceKind:
     it could give, `spare` why what it still had was not taken,
     `idle` that it gave nothing on the trip, `passes` what it is that holds its charger short.
     `knob` is there for a kind of which more can be had by the minute; `through` names the kind of
-    whose charger it makes use.
+    whose charger it makes use; `design` is the field of a `Design` (`core/planning/sizing.py`) that
+    says how large it is, None where no size of it is searched; `fumes` says that an engine runs.
     """
 
     key: str
@@ -98,6 +100,8 @@ class SourceKind:
     block: BlockKind | None = None
     knob: Knob | None = None
     through: str | None = None
+    design: Literal["panel_w", "dcdc_a", "mains_a"] | None = None
+    fumes: bool = False
     cautions: tuple[Caution, ...] = ()
 
 

@@ -3,13 +3,12 @@
 from __future__ import annotations
 
 from datetime import datetime, timedelta
-from typing import Literal, get_args
 from zoneinfo import ZoneInfo
 
 import numpy as np
 
 from oddkettle.core.messages.errors import PlanError
-from oddkettle.core.trip.blocks import BlockKind
+from oddkettle.core.trip.blocks import DONE, BlockKind
 from oddkettle.core.trip.grid import local_moment, zone_named
 from oddkettle.core.units.quantity import clock
 from oddkettle.formats.calendar_ics import Happening, read_calendar, write_calendar
@@ -28,13 +27,8 @@ from oddkettle.usecases.process.clock import now_utc
 from oddkettle.usecases.simulate.edits import edit, fresh_id
 from oddkettle.usecases.simulate.run_cache import ensemble_of
 
-Kind = Literal["drive", "hookup", "generator", "panel_out"]
-WORDS: dict[Kind, str] = {
-    "drive": "Drive",
-    "hookup": "On mains",
-    "generator": "Run the generator",
-    "panel_out": "Folding panel out",
-}
+ELSE_KIND: BlockKind = "drive"
+"""What an entry is that does not say."""
 AT_RISK = 0.1
 """Be back before the reserve is broken in so many trips."""
 LISTS = ("leaving", "home")
@@ -69,14 +63,14 @@ def calendar_of(plan_id: int) -> tuple[str, bytes]:
     found = [
         Happening(
             uid=f"{stem}-{block.id}@oddkettle",
-            summary=WORDS[block.kind],
+            summary=DONE[block.kind],
             start=_moment(plan, block.day, block.start, zone),
             end=_moment(plan, block.day if block.end_day is None else block.end_day, block.end,
                         zone),
             kind=block.kind.upper(),
         )
         for block in plan.trip.blocks
-        if block.kind in WORDS
+        if block.kind in DONE
     ]  # fmt: skip
     found += _uses(plan, stem, zone)
     found += _lists(plan, stem, zone)
@@ -181,7 +175,7 @@ def look_at_calendar(plan_id: int, data: bytes) -> CalendarLook:
                 summary=happening.summary,
                 kind=block.kind,
                 day=block.day,
-                text=f"{day_words(day)}, {span}: {happening.summary} ({WORDS[block.kind].lower()})",  # type: ignore[index]
+                text=f"{day_words(day)}, {span}: {happening.summary} ({DONE[block.kind].lower()})",
             )
         )
     every = [*plan.trip.blocks, *blocks]
@@ -220,7 +214,7 @@ def _block(plan: Plan, happening: Happening, key: str) -> BlockModel | None:
     if (last, end) <= (first, start):
         return None
     named = happening.kind.lower()
-    kind: Kind = named if named in get_args(Kind) else "drive"  # type: ignore[assignment]
+    kind = next((kind for kind in DONE if kind == named), ELSE_KIND)
     return BlockModel(
         id=key, kind=kind, day=first, start=start, end_day=None if last == first else last, end=end
     )

@@ -43,8 +43,6 @@ TIMED: dict[str, SourceKind] = {
     kind.block: kind for kind in SOURCE_KINDS.values() if kind.block and kind.knob
 }
 """Kinds of source of which more is had by the minute, by their block."""
-ON_THE_WAY = (*TIMED, "hookup", "aim", "inverter", "warmer", "half", "without")
-"""Changes for which no part is bought, by the first word of their keys."""
 Moment = tuple[int, int]
 """A day of the trip, and minutes after its midnight."""
 
@@ -70,6 +68,12 @@ class Candidate(LazyModel):
     euro: Range | None
     """None where it costs no money."""
     kg: Range | None
+    bought: bool = True
+    """Whether a part is bought for it; else it can be made on the way."""
+    bother: int = 0
+    """How much trouble it is to make: 0 for least."""
+    minutes: int = 0
+    """Of how many minutes more, where it is had by the minute."""
 
 
 def candidates_of(plan: Plan, tight_day: int, after: Moment = (0, 0)) -> list[Candidate]:
@@ -161,6 +165,7 @@ def _sun(plan: Plan) -> Iterator[Candidate]:
                     ],
                     euro=None,
                     kg=None,
+                    bought=False,
                 )
 
 
@@ -200,7 +205,7 @@ def _cable(
 
 def without_a_shop(change: Candidate) -> bool:
     """Whether a change can be made on the way: nothing is bought for it."""
-    return change.key.split(":")[0] in ON_THE_WAY
+    return not change.bought
 
 
 def _vehicle(plan: Plan, day: int, earliest_min: int) -> Iterator[Candidate]:
@@ -224,6 +229,9 @@ def _minutes_more(plan: Plan, day: int, earliest_min: int) -> Iterator[Candidate
                 edits=[more_blocks(plan, [timed_block(plan, block, day, minutes, earliest_min)])],
                 euro=_by_the_hour(kind.knob.euro_h, minutes),
                 kg=None,
+                bought=False,
+                bother=kind.knob.bother,
+                minutes=minutes,
             )
 
 
@@ -265,6 +273,8 @@ def _mains(plan: Plan, night: int) -> Iterator[Candidate]:
         edits=[more_blocks(plan, [hookup_block(plan, night, 1)])],
         euro=Range(low=5.0, high=15.0),
         kg=None,
+        bought=False,
+        bother=1,
     )
     for n, charger in enumerate(plan.box.mains):
         bigger = next_size(CHARGER_A, charger.limit_a)
@@ -328,6 +338,7 @@ def _use(plan: Plan) -> Iterator[Candidate]:
             edits=[edit("box", "inverter", "switched", to="with_loads")],
             euro=None,
             kg=None,
+            bought=False,
         )
     heaviest = sorted(
         (a for a in plan.use.appliances if a.on and may_be_cut(a)), key=_rough_wh, reverse=True
@@ -344,6 +355,7 @@ def _use(plan: Plan) -> Iterator[Candidate]:
                 edits=[edit(*where, "pattern", "set_c", to=warmer)],
                 euro=None,
                 kg=None,
+                bought=False,
             )
         else:
             yield Candidate(
@@ -356,6 +368,8 @@ def _use(plan: Plan) -> Iterator[Candidate]:
                 ],
                 euro=None,
                 kg=None,
+                bought=False,
+                bother=2,
             )  # fmt: skip
         yield Candidate(
             key=f"without:{appliance.id}",
@@ -365,6 +379,8 @@ def _use(plan: Plan) -> Iterator[Candidate]:
             edits=[edit(*where, "on", to=False)],
             euro=None,
             kg=None,
+            bought=False,
+            bother=4,
         )
 
 

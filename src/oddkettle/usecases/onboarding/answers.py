@@ -15,6 +15,7 @@ from oddkettle.plan.trip import SiteModel
 from oddkettle.results.judgements import Edit
 from oddkettle.usecases.improve.candidates import Candidate, without_a_shop
 from oddkettle.usecases.improve.weigh import Weighed, Weighing, weigh
+from oddkettle.usecases.onboarding.chargers import CHARGERS
 from oddkettle.usecases.onboarding.plan_of import plan_of
 from oddkettle.usecases.onboarding.sentence import Bank, Sentence, first_sentence
 from oddkettle.usecases.onboarding.things import UNIT, floor_of
@@ -24,8 +25,8 @@ from oddkettle.usecases.simulate.run_cache import ensemble_of
 
 SURE_PERCENT = 90.0
 """A change mends a plan that lasts so often with it."""
-BOTHER, SHOP = {"generator": 1, "hookup": 1, "half": 2, "without": 4}, 3
-"""How much bother a kind of change is, by the first word of its key; 0 is least."""
+SHOP = 3
+"""How much trouble it is to buy something, beside a change's own `bother`."""
 WORTH_POINTS, WORTH_H = 5.0, 1.0
 BOX_AH = {True: (40, 80, 100, 120, 150, 200, 240, 300, 400),
           False: (20, 50, 80, 100, 120, 150, 200, 280, 400)}  # fmt: skip
@@ -78,10 +79,8 @@ def _notes(sentence: Sentence, plan: Plan) -> list[str]:
         notes.append(f"A reserve of {floor:.0f} % is kept.")
     if sentence.shape in {"trip", "which_box"}:
         notes.append("It starts full at noon of the first day and ends at noon of the last.")
-    if any(charger.kind == "folding" for charger in sentence.chargers):
-        notes.append("The folding panel stands out by day and is turned to the sun three times.")
-    if any(charger.kind in {"driving", "socket", "relay"} for charger in sentence.chargers):
-        notes.append("You drive on the days between, not on the first and the last.")
+    of_chargers = (CHARGERS[charger.kind].note for charger in sentence.chargers)
+    notes += dict.fromkeys(note for note in of_chargers if note)
     guessed = [a for a in plan.use.appliances if a.figure == "guess"]
     if guessed:
         notes.append("Watts are those of usual things, give or take; yours may differ.")
@@ -120,11 +119,9 @@ def _help(weighed: Weighed) -> tuple[float, ...]:
 
 def _bother(weighed: Weighed) -> tuple[int, float]:
     """Minutes come before habits, a shop after both, and doing without something last."""
-    kind, _, detail = weighed.change.key.partition(":")
     if not without_a_shop(weighed.change):
         return SHOP, weighed.change.euro.low if weighed.change.euro else 0.0
-    minutes = float(detail) if detail.isdigit() and kind != "hookup" else 0.0
-    return BOTHER.get(kind, 0), minutes
+    return weighed.change.bother, weighed.change.minutes
 
 
 def boxes_for(sentence: Sentence) -> list[BoxOffer]:

@@ -4,47 +4,43 @@ from __future__ import annotations
 
 from datetime import date, datetime, timedelta
 from math import acos, degrees, pi, radians, sin, tan
-from typing import Literal
+from typing import Any, Literal
 from zoneinfo import ZoneInfo
 
 from pydantic import ValidationError
 
 from oddkettle.core.messages.errors import PlanError
+from oddkettle.core.sources import SOURCE_KINDS
 from oddkettle.core.trip.grid import zone_named
 from oddkettle.core.units.sold_sizes import next_up
 from oddkettle.plan import Plan
 from oddkettle.plan.box import (
+    SOURCE_GROUPS,
     BatteryModel,
     Box,
     HeaterModel,
     InverterModel,
+    SourceModel,
     UnitModel,
 )
 from oddkettle.plan.document import Assumptions
 from oddkettle.plan.plan_errors import PlanRefused, from_fault, from_validation
-from oddkettle.plan.sources.generator import GeneratorModel
 from oddkettle.plan.sources.mains import MainsModel
-from oddkettle.plan.sources.sun import ControllerModel, PanelModel, SunModel
-from oddkettle.plan.sources.vehicle import FeedModel, VehicleModel
 from oddkettle.plan.trip import BlockModel, Day, SiteModel, Trip
 from oddkettle.plan.use import ApplianceModel, Hours, LoggerPattern, RadioPattern, Use
 from oddkettle.text.words import number_word
+from oddkettle.usecases.onboarding.chargers import CHARGERS
 from oddkettle.usecases.onboarding.sentence import Charger, Sentence, Shape, Thing
 from oddkettle.usecases.onboarding.things import THINGS, UNIT, floor_of
 
 KINDS: dict[Shape, Literal["travel", "standby", "alone"]] = {
     "trip": "travel", "which_box": "travel", "standby": "standby", "alone": "alone",
 }  # fmt: skip
-NOON, DRIVE_AT_MIN, GENERATOR_AT_MIN = 12 * 60, 10 * 60, 17 * 60
-AMPS = (5, 10, 15, 20, 30, 40, 50, 60, 80, 100)
+NOON = 12 * 60
 INVERTER_W = (150, 300, 600, 1000, 1500, 2000, 3000)
 """Sizes that are sold; more than the largest is several of them side by side."""
-MAX_INVERTER_W, MAX_CONTROLLER_A = 6000.0, 300.0
+MAX_INVERTER_W = 6000.0
 """As much as a plan takes (plan.quantities)."""
-CONTROLLER_ROOM = 1.1
-CHARGING_V = 13.0
-SMALL_PANEL_W = 30.0
-"""A smaller panel comes with a simple (PWM) controller."""
 WARM_DAY_K = 7.0
 STANDBY_DAYS = 3
 DARK_BY_MIN, BED_MIN = 20 * 60, 23 * 60
@@ -67,6 +63,15 @@ def _plan_of(sentence: Sentence) -> Plan:
     days = _days(sentence)
     whole = shape in {"standby", "alone"}
     appliances = [_appliance(t, n, sentence) for n, t in enumerate(sentence.things)]
+    for place, charger in enumerate(sentence.chargers):
+        if charger.kind not in CHARGERS:
+            raise PlanError(
+                f"There is no way to charge called {charger.kind!r}.",
+                where=("chargers", place, "kind"),
+                value=charger.kind,
+                limit=", ".join(CHARGERS),
+                remedy="Take one of these.",
+            )
     kept = [c for c in sentence.chargers if not (c.kind == "mains" and shape == "standby")]
     trip = Trip(
         kind=KINDS[shape],
@@ -128,71 +133,27 @@ def _box(sentence: Sentence, appliances: list[ApplianceModel]) -> Box:
         if on_mains:
             rating = _inverter_w(1.25 * on_mains)
             inverter = InverterModel(rating_w=rating, idle_w=max(4.0, rating / 80))
-    sun, vehicle, mains, generator = [], [], [], []
-    for n, charger in enumerate(sentence.chargers):
-        key = f"{charger.kind}{n + 1}"
-        if charger.kind in {"folding", "roof"}:
-            sun.append(_sun(charger, key, sentence))
-        elif charger.kind == "mains":
-            mains.append(MainsModel(id=key, name="Mains charger", limit_a=charger.size))
-        elif charger.kind == "generator":
-            generator.append(GeneratorModel(id=key, name="Generator", rated_w=charger.size))
-        else:
-            vehicle.append(_vehicle(charger, key))
-    if sentence.shape == "standby" and not mains:
-        mains.append(MainsModel(id="charger", name="Mains charger", limit_a=10))
-    if generator and not mains:
-        mains.append(MainsModel(id="charger", name="Mains charger", limit_a=20))
     return Box(
         battery=battery,
         unit=unit,
         heater=pads,
         inverter=inverter,
-        sun=sun,
-        vehicle=vehicle,
-        mains=mains,
-        generator=generator,
+        **_sources(sentence),
     )
 
 
-def _sun(charger: Charger, key: str, sentence: Sentence) -> SunModel:
-    watts = charger.size
-    folding = charger.kind == "folding"
-    alone = sentence.shape == "alone"
-    south = 180.0 if sentence.place.latitude >= 0 else 0.0
-    panel = PanelModel(
-        id=key,
-        name="Folding panel" if folding else ("Panel" if alone else "Roof panel"),
-        power_w=watts,
-        # Left alone it stands steep towards the noon sun, for the winter; a roof is flat.
-        mount="aimed" if folding else ("tilted" if alone else "flat"),
-        tilt_deg=min(round(abs(sentence.place.latitude) / 5) * 5 + 10, 90) if alone else 35,
-        azimuth_deg=south,
-        portable=folding,
-    )
-    simple = watts < SMALL_PANEL_W
-    return SunModel(
-        id=key,
-        name=panel.name,
-        panels=[panel],
-        controller=ControllerModel(
-            kind="pwm" if simple else "tracking",
-            limit_a=min(next_up(AMPS, CONTROLLER_ROOM * watts / CHARGING_V), MAX_CONTROLLER_A),
-            efficiency_percent=98 if simple else 96,
-        ),
-    )
-
-
-def _vehicle(charger: Charger, key: str) -> VehicleModel:
-    if charger.kind == "relay":
-        return VehicleModel(id=key, name="Relay", kind="relay", fuse_a=charger.size)
-    if charger.kind == "socket":
-        return VehicleModel(
-            id=key, name="Vehicle socket", kind="socket", limit_a=charger.size,
-            efficiency_percent=90, fuse_a=10, cut_out_v=11,
-            feed=FeedModel(length_m=3, area_mm2=1.5, connectors_mohm=15),
-        )  # fmt: skip
-    return VehicleModel(id=key, name="DC-DC charger", limit_a=charger.size)
+def _sources(sentence: Sentence) -> dict[str, Any]:
+    """What charges it, by the fields of a box; with the mains charger that others go through."""
+    found: dict[str, list[SourceModel]] = {group: [] for group in SOURCE_GROUPS}
+    for n, charger in enumerate(sentence.chargers):
+        kind = CHARGERS[charger.kind]
+        found[kind.source].append(kind.part(charger, f"{charger.kind}{n + 1}", sentence))
+    if sentence.shape == "standby" and not found["mains"]:
+        found["mains"].append(MainsModel(id="charger", name="Mains charger", limit_a=10))
+    through = [SOURCE_KINDS[group].through for group in SOURCE_GROUPS if found[group]]
+    if "mains" in through and not found["mains"]:
+        found["mains"].append(MainsModel(id="charger", name="Mains charger", limit_a=20))
+    return found
 
 
 def _inverter_w(at_least: float) -> float:
@@ -307,24 +268,19 @@ def _panel_out(sentence: Sentence, days: int) -> list[BlockModel]:
 
 def _timed(charger: Charger, n: int, days: int) -> list[BlockModel]:
     """Drives, nights on mains and hours of a generator, on every so many days between."""
-    between = range(charger.every, days - 1, charger.every)
-    if charger.kind in {"driving", "socket", "relay"}:
-        return [
-            BlockModel(id=f"drive{n + 1}-{day}", kind="drive", day=day,
-                       start=clock_of(DRIVE_AT_MIN), end=clock_of(DRIVE_AT_MIN + charger.minutes))
-            for day in between
-        ]  # fmt: skip
-    if charger.kind == "generator":
-        return [
-            BlockModel(id=f"gen{n + 1}-{day}", kind="generator", day=day,
-                       start=clock_of(GENERATOR_AT_MIN),
-                       end=clock_of(min(GENERATOR_AT_MIN + charger.minutes, 1440)))
-            for day in between
-        ]  # fmt: skip
-    if charger.kind == "mains":
-        return [
-            BlockModel(id=f"mains{n + 1}-{day}", kind="hookup", day=day, start="18:00",
-                       end_day=day + 1, end="08:00")
-            for day in between
-        ]  # fmt: skip
-    return []
+    kind = CHARGERS[charger.kind]
+    if kind.block is None:
+        return []
+    ends = kind.begins + (charger.minutes if kind.lasts is None else kind.lasts)
+    over = ends // 1440 if ends > 1440 else 0
+    return [
+        BlockModel(
+            id=f"{kind.key}{n + 1}-{day}",
+            kind=kind.block,
+            day=day,
+            start=clock_of(kind.begins),
+            end_day=day + over if over else None,
+            end=clock_of(ends - 1440 * over),
+        )
+        for day in range(charger.every, days - 1, charger.every)
+    ]

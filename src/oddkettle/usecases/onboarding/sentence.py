@@ -14,7 +14,6 @@ from oddkettle.plan.use import Hours
 
 Shape = Literal["trip", "standby", "alone", "which_box"]
 """What is asked: nights away, an outage of the mains, months alone, or which box it takes."""
-ChargerKey = Literal["folding", "roof", "driving", "socket", "relay", "mains", "generator"]
 
 FRIDAY = 4
 MAX_NIGHTS, MAX_MONTHS, MAX_COUNT = 60, 13, 12
@@ -34,7 +33,8 @@ class Bank(Part):
 class Charger(Part):
     """One way to charge: `size` in W for panels and generators, in A for the others."""
 
-    kind: ChargerKey
+    kind: str = Field(max_length=40)
+    """Its key among the ways to charge (`chargers.py`)."""
     size: float = Field(ge=1, le=5000)
     every: int = Field(default=1, ge=1, le=30)
     """It drives, hooks up or runs on every so many days."""

@@ -5,8 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from oddkettle.core.battery.chemistries import CHEMISTRIES
+from oddkettle.core.values.copying import copied
 from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.use import ApplianceModel
+from oddkettle.usecases.onboarding.chargers import CHARGERS
 from oddkettle.usecases.plans.plan_words import spoken
 from oddkettle.usecases.plans.reference import SHELF
 
@@ -121,23 +123,6 @@ LEAD_AH = (7, 9, 20, 40, 80, 100, 120, 200)
 UNIT_WH = (300, 500, 700, 1000, 1500, 2000)
 LITHIUM_FLOOR, LEAD_FLOOR, UNIT_FLOOR = 20.0, 50.0, 10.0
 """Half a lead battery is left for its life; the rest is for nights that go wrong [judgement]."""
-CHARGERS: tuple[ChargerChoice, ...] = (
-    ChargerChoice(key="folding", text="a folding panel", unit="W", usual=120, timed=None,
-                  sizes=[60, 80, 100, 120, 160, 200], source="sun"),
-    ChargerChoice(key="roof", text="a panel on the roof", unit="W", usual=160, timed=None,
-                  sizes=[6, 10, 20, 50, 100, 160, 200, 300], source="sun"),
-    ChargerChoice(key="driving", text="driving, with a DC-DC charger", unit="A", usual=25,
-                  timed="drive", sizes=[10, 20, 25, 30, 40, 50], source="vehicle"),
-    ChargerChoice(key="socket", text="driving, from the 12 V socket", unit="A", usual=5,
-                  timed="drive", sizes=[5, 8, 10], source="vehicle"),
-    ChargerChoice(key="relay", text="driving, through a relay", unit="A", usual=60,
-                  timed="drive", sizes=[30, 60, 100], source="vehicle"),
-    ChargerChoice(key="mains", text="mains", unit="A", usual=10, timed="hookup",
-                  sizes=[2, 5, 10, 20, 30], source="mains"),
-    ChargerChoice(key="generator", text="a generator", unit="W", usual=900, timed="generator",
-                  sizes=[700, 900, 1600, 2000], source="generator"),
-)  # fmt: skip
-"""In the order in which they are offered."""
 
 
 def choices() -> Choices:
@@ -163,7 +148,10 @@ def choices() -> Choices:
     )
     return Choices(
         banks=[*banks, unit],
-        chargers=list(CHARGERS),
+        chargers=[
+            copied(ChargerChoice, kind, sizes=list(kind.sizes), timed=kind.block)
+            for kind in CHARGERS.values()
+        ],
         things=[_choice(kind) for kind in THINGS.values()],
     )
 

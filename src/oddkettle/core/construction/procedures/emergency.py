@@ -9,6 +9,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from oddkettle.core.simulation.case import Case
+from oddkettle.core.sources import SOURCE_KINDS
 
 FIRE, FIRST_AID = (
     "guidance of fire services for batteries [textbook]",
@@ -99,7 +100,7 @@ def _emergencies(case: Case) -> Iterator[Emergency]:
         ),
         FIRST_AID,
     )  # fmt: skip
-    if case.vehicle or any(source.group == "generator" for source in case.sources):
+    if any(SOURCE_KINDS[source.group].fumes for source in case.sources):
         yield Emergency(
             "fumes", "Headache or dizziness near a running engine or generator",
             (

@@ -21,6 +21,7 @@ from oddkettle.core.construction.schematic.figures import SMALL, Sheet
 from oddkettle.core.construction.wiring.circuits import BAR, COMBINED, Board, Circuit
 from oddkettle.core.construction.wiring.connectors import CONNECTORS
 from oddkettle.core.simulation.run import Run
+from oddkettle.core.sources import SOURCE_KINDS
 from oddkettle.core.sources.dcdc import DcDc
 from oddkettle.core.sources.relay import Relay
 
@@ -256,7 +257,7 @@ def _mains_row(draft: Draft, run: Run, c: Circuit, y: float) -> None:
     """From the hook-up through its breaker and residual-current device to a charger."""
     number = c.number
     box_h = HIGH + RETURN + LOW
-    fed = any(source.group == "generator" for source in run.case.sources)
+    fed = any(SOURCE_KINDS[source.group].through for source in run.case.sources)
     words = ("mains inlet", "or generator") if fed else ("mains inlet",)
     draft.shape("box", (SOURCE_X, y - HIGH, SOURCE_W, box_h), "mains", number, words)
     draft.shape("box", (48.0, y - HIGH, 30.0, box_h), "mains", number, ("breaker and", "RCD"))

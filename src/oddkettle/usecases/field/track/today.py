@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from oddkettle.core.estimation.readings import READING_KINDS, Reading, Taken
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.sources import SOURCE_KINDS
-from oddkettle.core.trip.blocks import BlockKind
+from oddkettle.core.trip.blocks import DONE, BlockKind
 from oddkettle.core.units.conversion import MINUTES_PER_DAY
 from oddkettle.core.units.quantity import clock
 from oddkettle.plan import Plan
@@ -38,13 +38,6 @@ DAYS_AHEAD = 7
 MIN_USE, MAX_USES, LONGEST_USE_MIN = 0.03, 3, 12 * 60
 """Uses that are told of: at least so much of the capacity, so many, and none that runs all day
 [judgement]."""
-NAMES: dict[str, str] = {
-    "drive": "Drive",
-    "hookup": "On mains",
-    "generator": "Run the generator",
-    "panel_out": "Folding panel out",
-}
-"""What is done in a block, where something is done."""
 
 
 class DayThing(LazyModel):
@@ -180,7 +173,7 @@ def _odd(reading: Reading, taken: Taken) -> str:
 
 
 def _things(here: TrackedTrip, run: Run, day: int, local: datetime) -> list[DayThing]:
-    blocks = [b for b in here.plan.trip.blocks if b.day == day and b.kind in NAMES]
+    blocks = [b for b in here.plan.trip.blocks if b.day == day and b.kind in DONE]
     found = [_thing(here, run, block, local) for block in blocks]
     found += _uses(here, run, day, local)
     return sorted(found, key=lambda thing: thing.at)
@@ -197,7 +190,7 @@ def _thing(here: TrackedTrip, run: Run, block: BlockModel, local: datetime) -> D
     return DayThing(
         key=block.id,
         kind=block.kind,
-        text=f"{NAMES[block.kind]}, {clock(begin)} to {clock(end)}",
+        text=f"{DONE[block.kind]}, {clock(begin)} to {clock(end)}",
         at=begin,
         until=end,
         worth=worth,

@@ -7,8 +7,9 @@ from functools import partial
 
 from oddkettle.core.battery.chemistries import CHEMISTRIES
 from oddkettle.text.words import number_word
+from oddkettle.usecases.onboarding.chargers import CHARGERS
 from oddkettle.usecases.onboarding.grammar.draft import COUNT, FIGURE, Draft, figure_in, number_in
-from oddkettle.usecases.onboarding.sentence import Bank, Charger, ChargerKey
+from oddkettle.usecases.onboarding.sentence import Bank, Charger
 from oddkettle.usecases.onboarding.things import UNIT
 from oddkettle.usecases.plans.plan_words import spoken
 
@@ -72,35 +73,10 @@ def read_unit(draft: Draft) -> None:
 
 def read_chargers(draft: Draft, chargers: list[Charger]) -> None:
     """Everything that charges it, and how often and long it drives."""
-    rules: tuple[tuple[str, ChargerKey, float, str], ...] = (
-        (rf"{COUNT}{FIGURE}\s*w(?:atts?)?\s*(?:roof|fixed|mounted)(?:\s*(?:solar\s*)?panels?)?",
-         "roof", 0, "{size:g} W on the roof"),
-        (rf"{COUNT}{FIGURE}\s*w(?:atts?)?\s*(?:of\s+)?(?:folding|foldable|portable|solar|panels?)"
-         r"(?:\s*(?:solar\s*)?(?:panels?|blanket))?", "folding", 0,
-         "a folding panel of {size:g} W"),
-        (rf"(?:panels?|solar)\s*(?:of\s*)?{FIGURE}\s*w(?:atts?)?\b", "folding", 0,
-         "a folding panel of {size:g} W"),
-        (rf"{FIGURE}\s*a(?:mps?)?\s*(?:from\s+(?:the\s+)?|on\s+(?:the\s+)?)?"
-         r"(?:dc-?dc|alternator|driving|booster|vehicle|car)(?:\s*charger)?", "driving", 0,
-         "driving with {size:g} A"),
-        (rf"(?:dc-?dc|alternator|driving|booster)\s*(?:charger\s*)?(?:of\s*|at\s*)?"
-         rf"{FIGURE}\s*a(?:mps?)?\b", "driving", 0, "driving with {size:g} A"),
-        (rf"{FIGURE}\s*a(?:mps?)?\s*(?:mains|hook-?up|charger)(?:\s*charger)?", "mains", 0,
-         "mains with {size:g} A"),
-        (r"(?:from\s+)?(?:the\s+)?(?:12\s*v\s*|vehicle(?:'s)?\s*|car\s*)(?:12\s*v\s*)?socket",
-         "socket", 5, "the vehicle's socket with {size:g} A"),
-        (r"\b(?:relay|isolator|split\s*charge|vsr)\b", "relay", 60,
-         "a relay, fused at {size:g} A"),
-        (r"\b(?:driving|alternator|drive|drives|dc-?dc|booster)\b", "driving", 25,
-         "driving with {size:g} A"),
-        (r"\bstaged\s+charger\b", "mains", 10, "mains with {size:g} A"),
-        (r"\b(?:mains|hook-?up|shore\s*power)\b", "mains", 10, "mains with {size:g} A"),
-        (rf"(?:{FIGURE}\s*w(?:atts?)?\s*)?\bgenerator\b", "generator", 900,
-         "a generator of {size:g} W"),
-        (r"\b(?:solar|panels?)\b", "folding", 120, "a folding panel of {size:g} W"),
-    )  # fmt: skip
-    for pattern, kind, usual, words in rules:
-        take = partial(_charger, kind=kind, usual=usual, words=words, chargers=chargers)
+    rules = [(typed, kind.key) for kind in CHARGERS.values() for typed in kind.typed]
+    for typed, key in sorted(rules, key=lambda rule: rule[0].turn):
+        pattern = typed.pattern.replace("<count>", COUNT).replace("<figure>", FIGURE)
+        take = partial(_charger, kind=key, usual=typed.usual, words=typed.words, chargers=chargers)
         draft.take(rf"(?<![\w.]){pattern}", take)
 
     def every(found: re.Match[str]) -> str | None:
@@ -121,7 +97,7 @@ def read_chargers(draft: Draft, chargers: list[Charger]) -> None:
 
 def _driving(chargers: list[Charger], **change: int) -> str | None:
     """Change every way to charge by driving; None where there is none or it is out of bounds."""
-    timed = [c for c in chargers if c.kind in {"driving", "socket", "relay"}]
+    timed = [c for c in chargers if CHARGERS[c.kind].block == "drive"]
     if not timed or not (
         1 <= change.get("every", 1) <= 30 and 5 <= change.get("minutes", 5) <= 720
     ):
@@ -147,7 +123,7 @@ def read_no_sources(draft: Draft) -> bool:
 
 
 def _charger(
-    found: re.Match[str], *, kind: ChargerKey, usual: float, words: str, chargers: list[Charger]
+    found: re.Match[str], *, kind: str, usual: float, words: str, chargers: list[Charger]
 ) -> str | None:
     groups = found.groupdict()
     typed = groups.get("size")
@@ -165,7 +141,7 @@ def read_bare_watts(draft: Draft, chargers: list[Charger]) -> None:
 
     def use(found: re.Match[str]) -> str | None:
         size = figure_in(found)
-        if any(c.kind in {"folding", "roof"} for c in chargers) or not 1 <= size <= 5000:
+        if any(CHARGERS[c.kind].source == "sun" for c in chargers) or not 1 <= size <= 5000:
             return None
         chargers.append(Charger(kind="folding", size=size))
         return f"a folding panel of {size:g} W, since no other word says what it is"

@@ -1,0 +1,299 @@
+"""The ways to charge that a sentence can tell: one record each, with all that is known of it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from oddkettle.core.trip.blocks import BlockKind
+from oddkettle.core.units.sold_sizes import next_up
+from oddkettle.plan.box import SourceModel
+from oddkettle.plan.sources.generator import GeneratorModel
+from oddkettle.plan.sources.mains import MainsModel
+from oddkettle.plan.sources.sun import ControllerModel, PanelModel, SunModel
+from oddkettle.plan.sources.vehicle import FeedModel, VehicleModel
+from oddkettle.usecases.onboarding.sentence import Charger, Sentence
+
+WATTS, AMPS = r"<figure>\s*w(?:atts?)?", r"<figure>\s*a(?:mps?)?"
+CONTROLLER_A = (5, 10, 15, 20, 30, 40, 50, 60, 80, 100)
+MAX_CONTROLLER_A = 300.0
+"""As much as a plan takes (plan.quantities)."""
+CONTROLLER_ROOM = 1.1
+CHARGING_V = 13.0
+SMALL_PANEL_W = 30.0
+"""A smaller panel comes with a simple (PWM) controller."""
+MORNING_MIN, AFTERNOON_MIN, EVENING_MIN = 10 * 60, 17 * 60, 18 * 60
+NIGHT_MIN = 14 * 60
+
+
+@dataclass(frozen=True)
+class Typed:
+    """How it is typed: a pattern, the size where no figure stands in it, and what was understood.
+
+    What is said more exactly comes first: `turn` is the place among all patterns of all kinds. In a
+    pattern <figure> stands for its size and <count> for how many of them.
+    """
+
+    turn: int
+    pattern: str
+    words: str
+    usual: float = 0.0
+
+
+@dataclass(frozen=True)
+class ChargerKind:
+    """One way to charge.
+
+    `source` is the kind of source that it becomes, `part` makes it; `block` is what stands on the
+    day board for it, from minute `begins` for `lasts` minutes, or for the sentence's own minutes.
+    """
+
+    key: str
+    text: str
+    unit: str
+    usual: float
+    sizes: tuple[float, ...]
+    source: str
+    part: Callable[[Charger, str, Sentence], SourceModel]
+    typed: tuple[Typed, ...]
+    block: BlockKind | None = None
+    begins: int = MORNING_MIN
+    lasts: int | None = None
+    note: str | None = None
+    """What is taken for granted of it."""
+
+
+def _panel(charger: Charger, key: str, sentence: Sentence) -> SunModel:
+    """A panel on the roof lies flat; left alone it stands steep towards the noon sun of winter."""
+    alone = sentence.shape == "alone"
+    steep = min(round(abs(sentence.place.latitude) / 5) * 5 + 10, 90)
+    return _array(
+        PanelModel(
+            id=key,
+            name="Panel" if alone else "Roof panel",
+            power_w=charger.size,
+            mount="tilted" if alone else "flat",
+            tilt_deg=steep if alone else 35,
+            azimuth_deg=_noon(sentence),
+        )
+    )
+
+
+def _folding(charger: Charger, key: str, sentence: Sentence) -> SunModel:
+    return _array(
+        PanelModel(
+            id=key,
+            name="Folding panel",
+            power_w=charger.size,
+            mount="aimed",
+            azimuth_deg=_noon(sentence),
+            portable=True,
+        )
+    )
+
+
+def _noon(sentence: Sentence) -> float:
+    return 180.0 if sentence.place.latitude >= 0 else 0.0
+
+
+def _array(panel: PanelModel) -> SunModel:
+    simple = panel.power_w < SMALL_PANEL_W
+    amps = next_up(CONTROLLER_A, CONTROLLER_ROOM * panel.power_w / CHARGING_V)
+    return SunModel(
+        id=panel.id,
+        name=panel.name,
+        panels=[panel],
+        controller=ControllerModel(
+            kind="pwm" if simple else "tracking",
+            limit_a=min(amps, MAX_CONTROLLER_A),
+            efficiency_percent=98 if simple else 96,
+        ),
+    )
+
+
+def _dcdc(charger: Charger, key: str, sentence: Sentence) -> VehicleModel:
+    return VehicleModel(id=key, name="DC-DC charger", limit_a=charger.size)
+
+
+def _relay(charger: Charger, key: str, sentence: Sentence) -> VehicleModel:
+    return VehicleModel(id=key, name="Relay", kind="relay", fuse_a=charger.size)
+
+
+def _socket(charger: Charger, key: str, sentence: Sentence) -> VehicleModel:
+    return VehicleModel(
+        id=key,
+        name="Vehicle socket",
+        kind="socket",
+        limit_a=charger.size,
+        efficiency_percent=90,
+        fuse_a=10,
+        cut_out_v=11,
+        feed=FeedModel(length_m=3, area_mm2=1.5, connectors_mohm=15),
+    )
+
+
+def _mains(charger: Charger, key: str, sentence: Sentence) -> MainsModel:
+    return MainsModel(id=key, name="Mains charger", limit_a=charger.size)
+
+
+def _generator(charger: Charger, key: str, sentence: Sentence) -> GeneratorModel:
+    return GeneratorModel(id=key, name="Generator", rated_w=charger.size)
+
+
+DRIVEN = "You drive on the days between, not on the first and the last."
+CHARGERS: dict[str, ChargerKind] = {
+    kind.key: kind
+    for kind in (
+        ChargerKind(
+            key="folding",
+            text="a folding panel",
+            unit="W",
+            usual=120,
+            sizes=(60, 80, 100, 120, 160, 200),
+            source="sun",
+            part=_folding,
+            note="The folding panel stands out by day and is turned to the sun three times.",
+            typed=(
+                Typed(
+                    1,
+                    rf"<count>{WATTS}\s*(?:of\s+)?"
+                    r"(?:folding|foldable|portable|solar|panels?)"
+                    r"(?:\s*(?:solar\s*)?(?:panels?|blanket))?",
+                    "a folding panel of {size:g} W",
+                ),
+                Typed(
+                    2,
+                    rf"(?:panels?|solar)\s*(?:of\s*)?{WATTS}\b",
+                    "a folding panel of {size:g} W",
+                ),
+                Typed(12, r"\b(?:solar|panels?)\b", "a folding panel of {size:g} W", 120),
+            ),
+        ),
+        ChargerKind(
+            key="roof",
+            text="a panel on the roof",
+            unit="W",
+            usual=160,
+            sizes=(6, 10, 20, 50, 100, 160, 200, 300),
+            source="sun",
+            part=_panel,
+            typed=(
+                Typed(
+                    0,
+                    rf"<count>{WATTS}\s*(?:roof|fixed|mounted)(?:\s*(?:solar\s*)?panels?)?",
+                    "{size:g} W on the roof",
+                ),
+            ),
+        ),
+        ChargerKind(
+            key="driving",
+            text="driving, with a DC-DC charger",
+            unit="A",
+            usual=25,
+            sizes=(10, 20, 25, 30, 40, 50),
+            source="vehicle",
+            part=_dcdc,
+            block="drive",
+            note=DRIVEN,
+            typed=(
+                Typed(
+                    3,
+                    rf"{AMPS}\s*(?:from\s+(?:the\s+)?|on\s+(?:the\s+)?)?"
+                    r"(?:dc-?dc|alternator|driving|booster|vehicle|car)(?:\s*charger)?",
+                    "driving with {size:g} A",
+                ),
+                Typed(
+                    4,
+                    r"(?:dc-?dc|alternator|driving|booster)\s*(?:charger\s*)?(?:of\s*|at\s*)?"
+                    rf"{AMPS}\b",
+                    "driving with {size:g} A",
+                ),
+                Typed(
+                    8,
+                    r"\b(?:driving|alternator|drive|drives|dc-?dc|booster)\b",
+                    "driving with {size:g} A",
+                    25,
+                ),
+            ),
+        ),
+        ChargerKind(
+            key="socket",
+            text="driving, from the 12 V socket",
+            unit="A",
+            usual=5,
+            sizes=(5, 8, 10),
+            source="vehicle",
+            part=_socket,
+            block="drive",
+            note=DRIVEN,
+            typed=(
+                Typed(
+                    6,
+                    r"(?:from\s+)?(?:the\s+)?(?:12\s*v\s*|vehicle(?:'s)?\s*|car\s*)(?:12\s*v\s*)?socket",
+                    "the vehicle's socket with {size:g} A",
+                    5,
+                ),
+            ),
+        ),
+        ChargerKind(
+            key="relay",
+            text="driving, through a relay",
+            unit="A",
+            usual=60,
+            sizes=(30, 60, 100),
+            source="vehicle",
+            part=_relay,
+            block="drive",
+            note=DRIVEN,
+            typed=(
+                Typed(
+                    7,
+                    r"\b(?:relay|isolator|split\s*charge|vsr)\b",
+                    "a relay, fused at {size:g} A",
+                    60,
+                ),
+            ),
+        ),
+        ChargerKind(
+            key="mains",
+            text="mains",
+            unit="A",
+            usual=10,
+            sizes=(2, 5, 10, 20, 30),
+            source="mains",
+            part=_mains,
+            block="hookup",
+            begins=EVENING_MIN,
+            lasts=NIGHT_MIN,
+            typed=(
+                Typed(
+                    5,
+                    rf"{AMPS}\s*(?:mains|hook-?up|charger)(?:\s*charger)?",
+                    "mains with {size:g} A",
+                ),
+                Typed(9, r"\bstaged\s+charger\b", "mains with {size:g} A", 10),
+                Typed(10, r"\b(?:mains|hook-?up|shore\s*power)\b", "mains with {size:g} A", 10),
+            ),
+        ),
+        ChargerKind(
+            key="generator",
+            text="a generator",
+            unit="W",
+            usual=900,
+            sizes=(700, 900, 1600, 2000),
+            source="generator",
+            part=_generator,
+            block="generator",
+            begins=AFTERNOON_MIN,
+            typed=(
+                Typed(
+                    11,
+                    rf"(?:{WATTS}\s*)?\bgenerator\b",
+                    "a generator of {size:g} W",
+                    900,
+                ),
+            ),
+        ),
+    )
+}
+"""In the order in which they are offered."""
