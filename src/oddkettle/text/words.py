@@ -19,6 +19,11 @@ NUMBER_WORDS = tuple(
 LONG_TRIP_DAYS = 28
 
 
+def article(text: str) -> str:
+    """ "a" or "an", as a text is spoken that may begin with a figure."""
+    return "an" if text.startswith(("8", "11 ", "18 ", "a", "e", "i", "o", "u", "AGM")) else "a"
+
+
 def number_word(count: int) -> str:
     """Small counts as words, larger ones as digits."""
     return NUMBER_WORDS[count] if count < len(NUMBER_WORDS) else str(count)

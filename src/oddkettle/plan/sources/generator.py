@@ -45,6 +45,11 @@ class GeneratorModel(Part):
         """Whether quiet hours switch it off."""
         return self.quiet_rule
 
+    @property
+    def said(self) -> str:
+        """What it is in the sentence of a plan."""
+        return "a generator"
+
     @classmethod
     def fresh(cls) -> Iterator[tuple[str, GeneratorModel]]:
         """What the menu adds, each under its name there. Its id is to be replaced."""

@@ -29,6 +29,11 @@ class MainsModel(Part):
     on: bool = True
     """Whether it is there: one that is off stays in the plan and does nothing."""
 
+    @property
+    def said(self) -> str:
+        """What it is in the sentence of a plan."""
+        return f"mains ({self.limit_a:g} A)"
+
     @classmethod
     def fresh(cls) -> Iterator[tuple[str, MainsModel]]:
         """What the menu adds, each under its name there. Its id is to be replaced."""

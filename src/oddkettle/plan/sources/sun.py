@@ -15,6 +15,7 @@ from oddkettle.plan import quantities as q
 from oddkettle.plan.quantities import Key, Name, Part, Where, clock_minutes
 from oddkettle.plan.sources.profile import ProfileModel, profile_from
 from oddkettle.plan.use import Hours
+from oddkettle.text.words import article
 
 
 class PanelLabelModel(Part):
@@ -108,6 +109,22 @@ class SunModel(Part):
     profile: ProfileModel | None = None
     on: bool = True
     """Whether it is there: one that is off stays in the plan and does nothing."""
+
+    @property
+    def said(self) -> str:
+        """What it is in the sentence of a plan; empty where no panel is there."""
+        panels = [panel for panel in self.panels if panel.on]
+        if not panels:
+            return ""
+        watts = sum(panel.power_w * panel.count for panel in panels)
+        count = sum(panel.count for panel in panels)
+        kinds = {panel.portable for panel in panels}
+        if len(kinds) > 1:
+            return f"{watts:g} W of panels"
+        fixed = "fixed" if panels[0].mount == "tilted" else "roof"
+        kind = "folding" if kinds == {True} else fixed
+        size = f"{watts:g} W {kind} {'panel' if count == 1 else 'panels'}"
+        return f"{article(size)} {size}" if count == 1 else size
 
     @classmethod
     def fresh(cls) -> Iterator[tuple[str, SunModel]]:

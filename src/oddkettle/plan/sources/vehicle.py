@@ -72,6 +72,15 @@ class VehicleModel(Part):
     on: bool = True
     """Whether it is there: one that is off stays in the plan and does nothing."""
 
+    @property
+    def said(self) -> str:
+        """What it is in the sentence of a plan."""
+        return {
+            "dcdc": f"driving ({self.limit_a:g} A)",
+            "socket": "the vehicle's 12 V socket",
+            "relay": "a relay while driving",
+        }[self.kind]
+
     @classmethod
     def fresh(cls) -> Iterator[tuple[str, VehicleModel]]:
         """What the menu adds, each under its name there. Its id is to be replaced."""

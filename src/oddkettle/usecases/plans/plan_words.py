@@ -11,9 +11,8 @@ from oddkettle.core.battery.chemistries import CHEMISTRIES
 from oddkettle.plan import Plan
 from oddkettle.plan.box import BatteryModel
 from oddkettle.plan.lazy import LazyModel
-from oddkettle.plan.sources.sun import SunModel
 from oddkettle.plan.use import ApplianceModel
-from oddkettle.text.words import number_word
+from oddkettle.text.words import article, number_word
 
 PartKey = Literal["bank", "chargers", "length", "place", "when", "things", "shape"]
 EARLY_DAY, MID_DAY, MONTH_DAYS, LONG_DAYS = 10, 20, 30.4, 70
@@ -111,55 +110,13 @@ def _battery_words(battery: BatteryModel) -> str:
     count = battery.series * battery.parallel
     size = f"{battery.capacity_ah:g} Ah {spoken(battery.chemistry)}"
     if count == 1:
-        return f"{_article(size)} {size} box"
+        return f"{article(size)} {size} box"
     return f"a box of {number_word(count)} {size} batteries"
-
-
-def _article(text: str) -> str:
-    return "an" if text.startswith(("8", "11 ", "18 ", "a", "e", "i", "o", "u", "AGM")) else "a"
 
 
 def charger_words(plan: Plan) -> str:
     """Like "a 120 W folding panel, driving and mains"; empty where nothing charges it."""
-    box = plan.box
-    found = [
-        _panel_words(array)
-        for array in box.sun
-        if array.on and any(panel.on for panel in array.panels)
-    ]
-    for source in box.vehicle:
-        if source.on:
-            limit = f"{source.limit_a:g} A"
-            found.append(
-                {
-                    "dcdc": f"driving ({limit})",
-                    "socket": "the vehicle's 12 V socket",
-                    "relay": "a relay while driving",
-                }[source.kind]
-            )
-    amps = [f"{charger.limit_a:g}" for charger in box.mains if charger.on]
-    if amps:
-        found.append(f"mains ({listed(amps)} A)")
-    found += ["a generator" for generator in box.generator if generator.on]
-    return listed(found)
-
-
-def _panel_words(array: SunModel) -> str:
-    panels = [panel for panel in array.panels if panel.on]
-    watts = sum(panel.power_w * panel.count for panel in panels)
-    count = sum(panel.count for panel in panels)
-    noun = "panel" if count == 1 else "panels"
-    kinds = {panel.portable for panel in panels}
-    if len(kinds) > 1:
-        kind = "of "
-    elif kinds == {True}:
-        kind = "folding "
-    else:
-        kind = "fixed " if panels[0].mount == "tilted" else "roof "
-    if kind == "of ":
-        return f"{watts:g} W of panels"
-    size = f"{watts:g} W {kind}{noun}"
-    return f"{_article(size)} {size}" if count == 1 else size
+    return listed([source.said for source in plan.box.sources if source.on and source.said])
 
 
 def length_words(plan: Plan) -> str:
