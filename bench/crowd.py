@@ -17,7 +17,7 @@ from concurrent.futures import ThreadPoolExecutor
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
-from tests.conftest import EXAMPLES
+from tests.conftest import EXAMPLES, document_of
 from tests.support import http
 from tests.support.serving import SERVE, Server
 
@@ -33,7 +33,7 @@ def fields() -> bytes:
 
 def plan_with_unknowns() -> bytes:
     """A plan as full of unknown fields as is let in."""
-    plan = json.loads((EXAMPLES / "moth-survey.json").read_bytes())
+    plan = document_of("moth-survey")
     blocks = plan["trip"]["blocks"]
     plan["trip"]["blocks"] = [{**blocks[0], **{f"x{n}": n for n in range(180)}} for _ in range(200)]
     return json.dumps(plan).encode()

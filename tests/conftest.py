@@ -84,6 +84,12 @@ def example(name: str) -> Plan:
     return parse_plan((EXAMPLES / f"{name}.json").read_bytes())
 
 
+def document_of(name: str) -> dict[str, Any]:
+    """An example as a whole document: what it leaves out stands in it as usual."""
+    found: dict[str, Any] = json.loads(example(name).model_dump_json(exclude_none=True))
+    return found
+
+
 @pytest.fixture
 def moth() -> Plan:
     return example("moth-survey")

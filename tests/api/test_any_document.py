@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import copy
-import json
 from typing import Any
 
 import pytest
@@ -12,11 +11,11 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from oddkettle.api.app import create_app
-from tests.conftest import EXAMPLES
+from tests.conftest import document_of
 from tests.support.http import Response
 from tests.support.tiers import examples
 
-SAMPLE = json.loads((EXAMPLES / "moth-survey.json").read_bytes())
+SAMPLE = document_of("moth-survey")
 CLIENT = TestClient(create_app(), raise_server_exceptions=False)
 junk = st.one_of(
     st.none(),

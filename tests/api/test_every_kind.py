@@ -17,7 +17,7 @@ from oddkettle.store.file.database import open_database
 from oddkettle.usecases.field.log.kinds import LOG_KINDS, LogKind
 from oddkettle.usecases.plans.part_templates import FRESH, FreshSource
 from tests.api.described import APP, SPEC
-from tests.conftest import EXAMPLES, NOW
+from tests.conftest import NOW, document_of
 from tests.support.tiers import SLOW, TIER
 
 OF_A_DOCUMENT = [
@@ -52,7 +52,7 @@ def client(tmp_path_factory: pytest.TempPathFactory) -> Iterator[TestClient]:
 
 def a_document() -> dict[str, Any]:
     """A small box in the frost: two days, a lamp, a mains charger at a hook-up."""
-    document: dict[str, Any] = json.loads((EXAMPLES / "winter-caravan.json").read_bytes())
+    document: dict[str, Any] = document_of("winter-caravan")
     document["trip"]["days"] = document["trip"]["days"][:3]
     document["trip"]["blocks"] = [
         {"id": "h", "kind": "hookup", "day": 1, "start": "01:00", "end": "05:00"}
@@ -170,8 +170,10 @@ def test_every_pattern_of_load_is_whole(client: TestClient, pattern: Pattern) ->
 @pytest.mark.parametrize("kind", LOG_KINDS, ids=lambda kind: kind.key)
 def test_every_kind_of_log_entry_is_whole(client: TestClient, kind: LogKind) -> None:
     """Written, said, listed, taken into account, corrected, taken out and put back."""
-    made = client.post("/api/plans", json=a_document()).json()["id"]
-    day = a_document()["trip"]["start"]
+    document = a_document()
+    document["box"]["battery"]["chemistry"] = (kind.chemistries or ("lifepo4",))[0]
+    made = client.post("/api/plans", json=document).json()["id"]
+    day = document["trip"]["start"]
     entry: dict[str, Any] = {"kind": kind.key, "at": f"{day}T12:00:00"}
     for number in kind.numbers:
         entry[number.key] = 13.0 if number.unit == "V" else number.most / 1000 + 1

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from collections.abc import Iterator
 from typing import Any
 
@@ -12,7 +11,7 @@ from fastapi.testclient import TestClient
 from oddkettle.store.file.database import open_database
 from oddkettle.usecases.service.demo import fill_demo
 from tests.api.described import APP, SPEC
-from tests.conftest import EXAMPLES, NOW
+from tests.conftest import EXAMPLES, NOW, document_of
 
 NOBODY = 987654
 FILLED = {
@@ -76,7 +75,7 @@ def least(schema: dict[str, Any]) -> Any:
     if "$ref" in schema:
         name = schema["$ref"].rsplit("/", 1)[1]
         if name in {"Plan", "Plan-Input"}:
-            return json.loads((EXAMPLES / "moth-survey.json").read_bytes())
+            return document_of("moth-survey")
         return least(SPEC["components"]["schemas"][name])
     choices = schema.get("anyOf") or schema.get("oneOf")
     if choices:

@@ -9,7 +9,7 @@ from dataclasses import replace
 
 from oddkettle.core.construction.parts.parts_list import Known, Line
 from oddkettle.formats.spreadsheet import disarmed
-from oddkettle.plan.plan_errors import Complaint, PlanRefused
+from oddkettle.plan.plan_errors import refused
 from oddkettle.text import USUAL, render
 from oddkettle.text.habits import reader
 
@@ -53,13 +53,13 @@ def read_parts_csv(text: str) -> list[Known]:
     weight marked "guess" in `price_is` or `weight_is` and an empty cell say nothing.
     """
     if len(text) > MAX_BYTES:
-        raise _refused("file", f"{len(text)} letters", f"{MAX_BYTES}", "Send the parts list only.",
+        raise refused("file", f"{len(text)} letters", f"{MAX_BYTES}", "Send the parts list only.",
                        "This table is too long.")  # fmt: skip
     body = text.lstrip("\ufeff")
     head = body.split("\n", 1)[0]
     reader = csv.DictReader(io.StringIO(body), delimiter=";" if head.count(";") > 2 else ",")
     if "part" not in (reader.fieldnames or []):
-        raise _refused("part", head[:60] or "nothing", "a column named part",
+        raise refused("part", head[:60] or "nothing", "a column named part",
                        "Begin with the exported list: it has the columns.",
                        "This table does not name its parts.")  # fmt: skip
     found: dict[str, Known] = {}
@@ -69,7 +69,7 @@ def read_parts_csv(text: str) -> list[Known]:
             if key:
                 found[key] = _known(key, row, n)
     except csv.Error as error:
-        raise _refused("file", str(error)[:80], "a table of cells with commas or semicolons",
+        raise refused("file", str(error)[:80], "a table of cells with commas or semicolons",
                        "Close its quotation marks, and bring it again.",
                        "This table cannot be read to its end.") from None  # fmt: skip
     return list(found.values())
@@ -78,7 +78,7 @@ def read_parts_csv(text: str) -> list[Known]:
 def _known(key: str, row: dict[str, str], line: int) -> Known:
     owned = (row.get("owned") or "").strip().lower()
     if owned not in YES | NO:
-        raise _refused(f"line {line}, owned", owned, "yes or no", "Write yes or no.",
+        raise refused(f"line {line}, owned", owned, "yes or no", "Write yes or no.",
                        f"Line {line} says {owned!r} under owned.")  # fmt: skip
     return Known(
         key,
@@ -99,11 +99,7 @@ def _number(
     except ValueError:
         value = float("nan")
     if not 0.0 <= value <= most:
-        raise _refused(f"line {line}, {column}", text, f"0 to {most:g} {unit}",
+        raise refused(f"line {line}, {column}", text, f"0 to {most:g} {unit}",
                        f"Enter 0 to {most:g} {unit}, or leave it empty.",
                        f"Line {line} says {text!r} under {column}.")  # fmt: skip
     return value
-
-
-def _refused(where: str, value: str, limit: str, remedy: str, text: str) -> PlanRefused:
-    return PlanRefused([Complaint(where=where, value=value, limit=limit, remedy=remedy, text=text)])

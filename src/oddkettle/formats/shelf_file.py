@@ -10,9 +10,10 @@ from typing import Any
 
 from pydantic import BaseModel, ValidationError
 
+from oddkettle.formats import loads_json
 from oddkettle.formats.spreadsheet import disarmed
 from oddkettle.plan.box import BatteryModel
-from oddkettle.plan.plan_errors import Complaint, PlanRefused, from_validation
+from oddkettle.plan.plan_errors import PlanRefused, from_validation, refused
 from oddkettle.plan.sources.sun import PanelModel
 from oddkettle.plan.use import ApplianceModel
 
@@ -30,6 +31,8 @@ COLUMNS: dict[str, tuple[str, ...]] = {
 }
 """The columns of a table that each kind fills."""
 HEAD = ("kind", "name", "euro", "note", *dict.fromkeys(c for cs in COLUMNS.values() for c in cs))
+OTHER_JSON = (loads_json,)
+"""Other documents whose things can be taken: a module each, with `knows` and `rows_of`."""
 MAX_THINGS, MAX_BYTES, MAX_NAME, MAX_EURO = 500, 2_000_000, 80, 100_000.0
 
 
@@ -79,16 +82,16 @@ def shelf_csv(things: list[ShelfThing]) -> bytes:
 def read_shelf(data: bytes) -> list[ShelfThing]:
     """The things of a file, JSON or CSV. Raises PlanRefused; then none is taken."""
     if len(data) > MAX_BYTES:
-        raise _refused("file", f"{len(data)} bytes", f"{MAX_BYTES} bytes",
+        raise refused("file", f"{len(data)} bytes", f"{MAX_BYTES} bytes",
                        "Send one's own things only.", "This file is too long.")  # fmt: skip
     try:
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError:
-        raise _refused("file", "no text", "UTF-8", "Save it as UTF-8.",
+        raise refused("file", "no text", "UTF-8", "Save it as UTF-8.",
                        "This file is no text.") from None  # fmt: skip
     rows = _json_rows(text) if text.lstrip()[:1] in {"{", "["} else _csv_rows(text)
     if len(rows) > MAX_THINGS:
-        raise _refused("things", str(len(rows)), f"{MAX_THINGS}", "Send fewer at a time.",
+        raise refused("things", str(len(rows)), f"{MAX_THINGS}", "Send fewer at a time.",
                        "These are too many things.")  # fmt: skip
     return [_thing(row, n) for n, row in enumerate(rows, start=1)]
 
@@ -97,11 +100,15 @@ def _json_rows(text: str) -> list[dict[str, Any]]:
     try:
         body = json.loads(text)
     except (ValueError, RecursionError):
-        raise _refused("file", text[:40], "a whole JSON document", "Export it again.",
+        raise refused("file", text[:40], "a whole JSON document", "Export it again.",
                        "This file is damaged.") from None  # fmt: skip
+    for other in OTHER_JSON:
+        if other.knows(body):
+            rows: list[dict[str, Any]] = other.rows_of(body)
+            return rows
     things = body.get("things") if isinstance(body, dict) else None
     if not isinstance(things, list) or body.get("format") != FORMAT:
-        raise _refused("format", str(body)[:40], FORMAT, "Choose a shelf that was exported here.",
+        raise refused("format", str(body)[:40], FORMAT, "Choose a shelf that was exported here.",
                        "This is another kind of file.")  # fmt: skip
     return [thing if isinstance(thing, dict) else {} for thing in things]
 
@@ -110,7 +117,7 @@ def _csv_rows(text: str) -> list[dict[str, Any]]:
     head = text.split("\n", 1)[0]
     reader = csv.DictReader(io.StringIO(text), delimiter=";" if head.count(";") > 2 else ",")
     if not {"kind", "name"} <= set(reader.fieldnames or []):
-        raise _refused("columns", head[:60] or "nothing", "columns named kind and name",
+        raise refused("columns", head[:60] or "nothing", "columns named kind and name",
                        "Begin with an exported table: it has the columns.",
                        "This table does not say what its things are.")  # fmt: skip
     rows = []
@@ -132,12 +139,12 @@ def _csv_rows(text: str) -> list[dict[str, Any]]:
 def _thing(row: dict[str, Any], n: int) -> ShelfThing:
     model = MODELS.get(str(row.get("kind")))
     if model is None:
-        raise _refused(f"things.{n}.kind", str(row.get("kind"))[:40], ", ".join(MODELS),
+        raise refused(f"things.{n}.kind", str(row.get("kind"))[:40], ", ".join(MODELS),
                        "Say which of them it is.",
                        f"Thing number {n} is of no known kind.")  # fmt: skip
     name = str(row.get("name") or "").strip().lstrip("'")
     if not 1 <= len(name) <= MAX_NAME:
-        raise _refused(f"things.{n}.name", name[:40], f"1 to {MAX_NAME} letters", "Name it.",
+        raise refused(f"things.{n}.name", name[:40], f"1 to {MAX_NAME} letters", "Name it.",
                        f"Thing number {n} has no name that can be used.")  # fmt: skip
     part = row.get("part")
     body = {**(part if isinstance(part, dict) else {})}
@@ -148,7 +155,7 @@ def _thing(row: dict[str, Any], n: int) -> ShelfThing:
     except (TypeError, ValueError):
         euro = -1.0
     if euro is not None and not 0.0 <= euro <= MAX_EURO:
-        raise _refused(f"things.{n}.euro", str(row.get("euro"))[:40], f"0 to {MAX_EURO:g}",
+        raise refused(f"things.{n}.euro", str(row.get("euro"))[:40], f"0 to {MAX_EURO:g}",
                        "Write a price or leave it empty.",
                        f"The price of {name} is none.")  # fmt: skip
     try:
@@ -156,7 +163,3 @@ def _thing(row: dict[str, Any], n: int) -> ShelfThing:
     except ValidationError as error:
         raise PlanRefused(from_validation(error, model)) from None
     return ShelfThing(str(row["kind"]), name, euro, str(row.get("note") or "")[:200], told)
-
-
-def _refused(where: str, value: str, limit: str, remedy: str, text: str) -> PlanRefused:
-    return PlanRefused([Complaint(where=where, value=value, limit=limit, remedy=remedy, text=text)])

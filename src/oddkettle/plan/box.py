@@ -9,6 +9,7 @@ from pydantic import ConfigDict, Field
 
 from oddkettle.plan import quantities as q
 from oddkettle.plan.quantities import Key, Name, Part
+from oddkettle.plan.sources.crank import CrankModel
 from oddkettle.plan.sources.generator import GeneratorModel
 from oddkettle.plan.sources.mains import MainsModel
 from oddkettle.plan.sources.sun import SunModel
@@ -177,8 +178,8 @@ class ConverterModel(Part):
     """Drawn day and night."""
 
 
-SourceModel = SunModel | VehicleModel | MainsModel | GeneratorModel
-SOURCE_MODELS = (SunModel, VehicleModel, MainsModel, GeneratorModel)
+SourceModel = SunModel | VehicleModel | MainsModel | GeneratorModel | CrankModel
+SOURCE_MODELS = (SunModel, VehicleModel, MainsModel, GeneratorModel, CrankModel)
 SOURCE_GROUPS: tuple[str, ...] = tuple(kind.group for kind in SOURCE_MODELS)
 """The fields of a box that list sources, in the order in which they are let in."""
 
@@ -214,6 +215,7 @@ class Box(Part):
     vehicle: list[VehicleModel] = Field(default=[], max_length=3)
     mains: list[MainsModel] = Field(default=[], max_length=3)
     generator: list[GeneratorModel] = Field(default=[], max_length=2)
+    crank: list[CrankModel] = Field(default=[], max_length=2)
     joining: JoiningModel = JoiningModel()
     order: list[Key] = Field(default=[], max_length=12)
     """Sources in the order in which they are let in; those not named come after, as listed."""

@@ -37,6 +37,13 @@ class PlanRefused(ValueError):
         self.complaints = complaints
 
 
+def refused(where: str, value: object, limit: str, remedy: str, text: str) -> PlanRefused:
+    """A refusal of one field."""
+    return PlanRefused(
+        [Complaint(where=where, value=str(value), limit=limit, remedy=remedy, text=text)]
+    )
+
+
 def from_fault(fault: PlanError) -> Complaint:
     """A core fault as a complaint."""
     return Complaint(

@@ -20,7 +20,7 @@ LONG_TRIP_DAYS = 28
 
 
 def article(text: str) -> str:
-    """ "a" or "an", as a text is spoken that may begin with a figure."""
+    """The indefinite article of a text that may begin with a figure, as it is spoken."""
     return "an" if text.startswith(("8", "11 ", "18 ", "a", "e", "i", "o", "u", "AGM")) else "a"
 
 

@@ -15,7 +15,7 @@ from oddkettle.api.app import create_app
 from oddkettle.core.units.quantity import CLOSE, OPEN
 from oddkettle.store.file.database import open_database
 from oddkettle.text.habits import COOKIE
-from tests.conftest import EXAMPLES, NOW
+from tests.conftest import EXAMPLES, NOW, document_of
 from tests.support.tiers import NIGHTLY, SLOW
 
 OTHER = "cable:AWG.clock:12.temperature:F.unit:Wh.weight:lb"
@@ -62,7 +62,7 @@ def foreign(found: Any) -> list[str]:
     ],
 )
 def test_no_sentence_of_any_sample_keeps_to_other_habits(client: TestClient, name: str) -> None:
-    document = json.loads((EXAMPLES / f"{name}.json").read_bytes())
+    document = document_of(name)
     answers = [client.post("/api/preview", json=document).json()]
     answers.append(client.post("/api/build", json=document).json())
     answers += [
@@ -76,7 +76,7 @@ def test_no_sentence_of_any_sample_keeps_to_other_habits(client: TestClient, nam
 
 
 def test_the_same_question_is_answered_to_each_in_their_own(client: TestClient) -> None:
-    document = json.loads((EXAMPLES / "winter-caravan.json").read_bytes())
+    document = document_of("winter-caravan")
     ours = client.post("/api/build", json=document)
     with TestClient(create_app()) as usual:
         theirs = usual.post("/api/build", json=document)
@@ -90,7 +90,7 @@ def test_the_same_question_is_answered_to_each_in_their_own(client: TestClient) 
 
 
 def test_a_complaint_is_in_its_readers_habits(client: TestClient) -> None:
-    document = json.loads((EXAMPLES / "winter-caravan.json").read_bytes())
+    document = document_of("winter-caravan")
     document["build"]["ambient_c"] = 300
     answer = client.post("/api/preview", json=document)
     assert answer.status_code == 422
@@ -100,7 +100,7 @@ def test_a_complaint_is_in_its_readers_habits(client: TestClient) -> None:
 
 
 def test_prints_follow_habits_and_tables_only_in_their_cables(client: TestClient) -> None:
-    document = json.loads((EXAMPLES / "winter-caravan.json").read_bytes())
+    document = document_of("winter-caravan")
     plan = client.post("/api/plans/import", content=json.dumps(document)).json()["id"]
     booklet = client.get(f"/api/plans/{plan}/print/booklet.pdf").content
     pages = pypdfium2.PdfDocument(booklet)
@@ -122,7 +122,7 @@ def test_prints_follow_habits_and_tables_only_in_their_cables(client: TestClient
 def test_a_log_that_goes_out_is_written_as_usual_for_whoever_reads_it(
     client: TestClient, shape: str
 ) -> None:
-    document = json.loads((EXAMPLES / "winter-caravan.json").read_bytes())
+    document = document_of("winter-caravan")
     plan = client.post("/api/plans/import", content=json.dumps(document)).json()["id"]
     day = document["trip"]["start"]
     entry = {"at": f"{day}T09:00", "until": f"{day}T15:30", "kind": "hooked_up"}

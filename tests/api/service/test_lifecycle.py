@@ -15,7 +15,7 @@ from typing import Any
 import pytest
 
 from oddkettle.store.file.backup import health_of
-from tests.conftest import EXAMPLES
+from tests.conftest import document_of
 from tests.links.test_mqtt import Broker, Listener
 from tests.support import http
 from tests.support.patience import until
@@ -28,7 +28,7 @@ FAST = {"ODDKETTLE_WATCH_S": "0.5"}
 
 def trip_of_today() -> bytes:
     """The demo's trip, begun yesterday by the real clock."""
-    plan: dict[str, Any] = json.loads((EXAMPLES / "moth-survey.json").read_bytes())
+    plan: dict[str, Any] = document_of("moth-survey")
     plan["trip"]["start"] = (datetime.now(UTC).date() - timedelta(days=1)).isoformat()
     plan["assumptions"]["scenarios"] = 20
     return json.dumps(plan).encode()

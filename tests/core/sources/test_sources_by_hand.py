@@ -240,13 +240,15 @@ def test_what_nobody_typed_of_a_generator_is_a_small_one_s() -> None:
 
 
 def test_kinds_stand_in_their_order_and_offer_usual_minutes() -> None:
-    """Sun, vehicle, mains, generator; drives by the half hour, a generator by the hour."""
-    kinds = sorted(SOURCE_KINDS.values(), key=lambda kind: kind.place)
-    assert [kind.key for kind in kinds] == ["sun", "vehicle", "mains", "generator"]
-    minutes = {kind.key: kind.knob.usual_min for kind in kinds if kind.knob}
-    assert minutes == {"vehicle": (30, 60), "generator": (60, 120)}
-    prices = {kind.key: kind.knob.euro_h for kind in kinds if kind.knob}
-    assert prices == {"vehicle": None, "generator": (0.4, 1.5)}
+    """Sun, vehicle, mains, generator, and what comes later; an hour of a generator costs fuel."""
+    places = [kind.place for kind in SOURCE_KINDS.values()]
+    assert places == sorted(set(places))
+    assert list(SOURCE_KINDS)[:4] == ["sun", "vehicle", "mains", "generator"]
+    knobs = {key: kind.knob for key, kind in SOURCE_KINDS.items() if kind.knob}
+    assert knobs["vehicle"].usual_min == (30, 60)
+    assert knobs["generator"].usual_min == (60, 120)
+    assert {key for key, knob in knobs.items() if knob.euro_h} == {"generator"}
+    assert knobs["generator"].euro_h == (0.4, 1.5)
 
 
 def test_a_hook_up_in_quiet_hours_is_heard_only_of_a_noisy_charger() -> None:

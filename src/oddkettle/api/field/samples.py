@@ -14,10 +14,10 @@ from starlette.concurrency import run_in_threadpool
 from oddkettle.api.download import saved_as
 from oddkettle.api.problems import PROBLEMS
 from oddkettle.formats.monitor_csv import Mapping
+from oddkettle.plan.plan_errors import refused
 from oddkettle.plan.quantities import Moment
 from oddkettle.usecases.exchange import log_files as files
 from oddkettle.usecases.exchange.log_files import Shape, TablePreview, What
-from oddkettle.usecases.field.log.entries import refused
 from oddkettle.usecases.field.samples import monitor
 from oddkettle.usecases.field.samples.monitor import MonitorState
 from oddkettle.usecases.field.samples.samples import (

@@ -5,7 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal, get_args
 
-BlockKind = Literal["drive", "hookup", "generator", "panel_out", "quiet", "outage", "second_bank"]
+BlockKind = Literal[
+    "drive", "hookup", "generator", "crank", "panel_out", "quiet", "outage", "second_bank"
+]
 BLOCK_KINDS: tuple[BlockKind, ...] = get_args(BlockKind)
 
 
@@ -24,6 +26,7 @@ BLOCKS: dict[BlockKind, BlockFacts] = {
     "drive": BlockFacts("Drive"),
     "hookup": BlockFacts("On mains"),
     "generator": BlockFacts("Run the generator"),
+    "crank": BlockFacts("Turn the crank"),
     "panel_out": BlockFacts("Folding panel out"),
     "quiet": BlockFacts(),
     "outage": BlockFacts(),

@@ -25,11 +25,11 @@ from oddkettle.formats.samples_ndjson import SampleLine, line_of
 from oddkettle.formats.spreadsheet import disarmed
 from oddkettle.plan import Plan
 from oddkettle.plan.lazy import LazyModel
+from oddkettle.plan.plan_errors import refused
 from oddkettle.store import log as log_store
 from oddkettle.store import samples as sample_store
 from oddkettle.store.file.tables import in_one_go
 from oddkettle.text import USUAL, render
-from oddkettle.usecases.field.log.entries import refused
 from oddkettle.usecases.field.log.log import list_entries
 from oddkettle.usecases.field.log.stored import stored_entry
 from oddkettle.usecases.field.samples.samples import Ingested, Refused, ingest, trip_span_ms

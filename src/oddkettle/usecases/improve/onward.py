@@ -7,8 +7,8 @@ from datetime import timedelta
 from functools import partial
 
 from oddkettle.plan import Plan
+from oddkettle.plan.plan_errors import refused
 from oddkettle.text.words import day_words
-from oddkettle.usecases.field.log.entries import refused
 from oddkettle.usecases.field.track.tracked_trip import (
     TrackedTrip,
     first_midnight,

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from oddkettle.core.trip.blocks import BlockKind
 from oddkettle.core.units.sold_sizes import next_up
 from oddkettle.plan.box import SourceModel
+from oddkettle.plan.sources.crank import CrankModel
 from oddkettle.plan.sources.generator import GeneratorModel
 from oddkettle.plan.sources.mains import MainsModel
 from oddkettle.plan.sources.sun import ControllerModel, PanelModel, SunModel
@@ -138,6 +139,10 @@ def _mains(charger: Charger, key: str, sentence: Sentence) -> MainsModel:
 
 def _generator(charger: Charger, key: str, sentence: Sentence) -> GeneratorModel:
     return GeneratorModel(id=key, name="Generator", rated_w=charger.size)
+
+
+def _crank(charger: Charger, key: str, sentence: Sentence) -> CrankModel:
+    return CrankModel(id=key, name="Hand crank", power_w=charger.size)
 
 
 DRIVEN = "You drive on the days between, not on the first and the last."
@@ -291,6 +296,25 @@ CHARGERS: dict[str, ChargerKind] = {
                     rf"(?:{WATTS}\s*)?\bgenerator\b",
                     "a generator of {size:g} W",
                     900,
+                ),
+            ),
+        ),
+        ChargerKind(
+            key="crank",
+            text="a hand crank",
+            unit="W",
+            usual=30,
+            sizes=(10, 20, 30, 60),
+            source="crank",
+            part=_crank,
+            block="crank",
+            begins=AFTERNOON_MIN,
+            typed=(
+                Typed(
+                    11,
+                    rf"(?:{WATTS}\s*)?\b(?:hand\s*)?(?:crank|dynamo|treadle)\b",
+                    "a hand crank of {size:g} W",
+                    30,
                 ),
             ),
         ),

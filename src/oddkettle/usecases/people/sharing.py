@@ -21,9 +21,10 @@ from typing import Literal
 
 from itsdangerous import BadData, URLSafeTimedSerializer
 
+from oddkettle.plan.plan_errors import refused
 from oddkettle.store import devices
 from oddkettle.store.devices import Device
-from oddkettle.usecases.field.log.entries import BY_HAND, refused
+from oddkettle.usecases.field.log.entries import BY_HAND
 from oddkettle.usecases.people.addresses import own_addresses, url_at
 from oddkettle.usecases.people.tries import Tries, WrongCode
 from oddkettle.usecases.process.clock import now_utc

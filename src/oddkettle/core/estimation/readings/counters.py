@@ -71,16 +71,29 @@ def _ran(particles: Particles, reading: Reading, kind: str) -> Floats:
     return np.asarray(ran * particles.gain)
 
 
-def _counter(key: str, name: str, unit: str) -> ReadingKind:
+def _counter(key: str, name: str, unit: str, why_aside: str) -> ReadingKind:
     errors = (("A counter", f"±{100 * COUNTED_GAIN:g} % in all"),)
-    return ReadingKind(key=key, name=name, unit=unit, aim=aim, leans=always, errors=errors)
+    return ReadingKind(
+        key=key,
+        name=name,
+        unit=unit,
+        aim=aim,
+        leans=always,
+        why_aside=why_aside,
+        errors=errors,
+    )
 
 
+AT_NOUGHT = "was set to nought at another time"
+CHARGES = f"something charges past the shunt, or the counter {AT_NOUGHT}"
+DRAWS = f"something draws past the shunt, or the counter {AT_NOUGHT}"
+PAST_CHARGERS = f"a charger works past its meter, or it {AT_NOUGHT}"
+PAST_LOADS = f"something draws past its meter, or it {AT_NOUGHT}"
 KINDS = (
-    _counter("ah_in", "counted in", "Ah in"),
-    _counter("ah_out", "counted out", "Ah out"),
-    _counter("wh_in", "counted in", "Wh in"),
-    _counter("wh_out", "counted out", "Wh out"),
-    _counter("gross_in", "counted at the sources", "Ah from them"),
-    _counter("gross_out", "counted at the loads", "Ah into them"),
+    _counter("ah_in", "counted in", "Ah in", CHARGES),
+    _counter("ah_out", "counted out", "Ah out", DRAWS),
+    _counter("wh_in", "counted in", "Wh in", CHARGES),
+    _counter("wh_out", "counted out", "Wh out", DRAWS),
+    _counter("gross_in", "counted at the sources", "Ah from them", PAST_CHARGERS),
+    _counter("gross_out", "counted at the loads", "Ah into them", PAST_LOADS),
 )

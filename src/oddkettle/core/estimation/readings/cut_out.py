@@ -26,6 +26,13 @@ def aim(particles: Particles, reading: Reading) -> Aim:
 
 KINDS = (
     ReadingKind(
-        key="cut_out", name="cut out", unit="%", aim=aim, leans=always, level=True, anchor=True
+        key="cut_out",
+        name="cut out",
+        unit="%",
+        aim=aim,
+        leans=always,
+        level=True,
+        anchor=True,
+        tells_level=True,
     ),
 )

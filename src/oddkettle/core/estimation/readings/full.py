@@ -34,6 +34,7 @@ KINDS = (
         level=True,
         anchor=True,
         syncs=True,
+        tells_level=True,
         errors=(("Where a full battery stands", f"{100 * FULL_AT:g} ± {100 * FULL_SD:g} %"),),
     ),
 )

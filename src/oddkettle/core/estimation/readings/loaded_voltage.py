@@ -39,6 +39,8 @@ KINDS = (
         unit="V",
         aim=aim,
         leans=never,
+        tells_level=True,
+        why_aside="the current was another when it was read, or the meter is off",
         errors=(
             (
                 "A voltage under load",

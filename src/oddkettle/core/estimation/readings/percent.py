@@ -66,6 +66,10 @@ KINDS = (
         leans=always,
         level=True,
         biased=True,
+        tells_level=True,
+        why_aside=(
+            "the monitor has drifted since its last full charge, or was set to another capacity"
+        ),
         errors=(
             ("A monitor's zero", f"±{100 * USUAL_OFF:g} points; afresh ±{100 * PERCENT_SD:g}"),
             ("A monitor's drift", f"±{1000 * OFFSET_A:g} mA, until it has seen the battery full"),

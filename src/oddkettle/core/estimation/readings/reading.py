@@ -90,7 +90,9 @@ class ReadingKind:
     particles may be moved by an ensemble update; voltages at the steep end and glances do not.
     A `level` kind reads the level itself, so that it can be taken from it anew; an `anchor` is
     believed though nobody foresaw it. `biased` ones share the monitor's standing bias; one that
-    `syncs` sets a counting monitor's zero. `errors` are what it may be off, in words.
+    `syncs` sets a counting monitor's zero. One that `tells_level` settles what another left open;
+    `why_aside` says why one may be wrong that does not fit. `errors` are what it may be off, in
+    words.
     """
 
     key: str
@@ -102,6 +104,8 @@ class ReadingKind:
     anchor: bool = False
     biased: bool = False
     syncs: bool = False
+    tells_level: bool = False
+    why_aside: str | None = None
     errors: tuple[tuple[str, str], ...] = ()
 
 

@@ -6,13 +6,16 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
+from oddkettle.core.battery.bank import Bank
 from oddkettle.core.battery.chemistry import Chemistry
+from oddkettle.core.estimation.readings.log_kind import Bar
 from oddkettle.core.estimation.readings.reading import (
     Aim,
     Reading,
     ReadingKind,
     straight,
 )
+from oddkettle.core.simulation.run_metrics import level_from_rested_v
 
 if TYPE_CHECKING:
     from oddkettle.core.estimation.particle_filter import Particles
@@ -26,6 +29,7 @@ and the hysteresis."""
 UNRESTED_V, REST_LAG_H = 0.12, 1.5
 """What a battery that has not rested is off besides, and how that dies away [judgement]."""
 USUAL_REST_H = 3.0
+FLAT_PERCENT = 15.0
 CURVE_SOC = 0.012
 """A generic curve is no truer than this sideways: it matters where the curve is steep [judgement:
 samples of one type differ by a point or two]."""
@@ -50,6 +54,19 @@ def aim(particles: Particles, reading: Reading) -> Aim:
     return Aim(reading.value, particles.ocv_v(), spread)
 
 
+def bar(bank: Bank, volts: float) -> Bar:
+    """What a rested voltage says of the level by itself, and how much that is worth."""
+    span = level_from_rested_v(bank, volts)
+    low, middle, high = 100 * span.low, 100 * span.mid, 100 * span.high
+    worth = (
+        f"Rested voltage is worth {low:.0f} to {high:.0f} % here, "
+        "after some hours with nothing in or out."
+    )
+    if high - low > FLAT_PERCENT:
+        worth += " The curve is too flat for more."
+    return Bar(low, middle, high, worth)
+
+
 KINDS = (
     ReadingKind(
         key="rested_v",
@@ -57,6 +74,8 @@ KINDS = (
         unit="V",
         aim=aim,
         leans=straight,
+        tells_level=True,
+        why_aside="the battery had not rested, or the meter is off",
         errors=(("Meter and curve at rest", f"±{VOLTS_BIAS_V:g} V; afresh ±{RESTED_SD_V:g}"),),
     ),
 )

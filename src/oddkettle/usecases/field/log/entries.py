@@ -3,17 +3,18 @@
 from __future__ import annotations
 
 import json
-from dataclasses import asdict, dataclass
+from dataclasses import dataclass
 from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 
+from oddkettle.core.estimation.readings.log_kind import MAX_COUNTED, LogKind
 from oddkettle.core.weather.sky_words import SKY_WORDS
 from oddkettle.plan import Plan
-from oddkettle.plan.plan_errors import Complaint, PlanRefused
+from oddkettle.plan.plan_errors import refused
 from oddkettle.plan.quantities import Moment, Readable
 from oddkettle.plan.trip import SkyKey
-from oddkettle.usecases.field.log.kinds import BY_KEY, LOG_KINDS, MAX_COUNTED, LogKind
+from oddkettle.usecases.field.log.kinds import BY_KEY, LOG_KINDS
 
 TICKED = "ticked"
 """A check of a list that was done; it says nothing of the level."""
@@ -70,7 +71,7 @@ class NewEntry(Detail):
     """An entry as it is typed; times are local to the trip's place, like 2026-06-08T21:30."""
 
     model_config = ConfigDict(
-        json_schema_extra={"x-kinds": json.loads(json.dumps([asdict(kind) for kind in LOG_KINDS]))}
+        json_schema_extra={"x-kinds": json.loads(json.dumps([kind.form for kind in LOG_KINDS]))}
     )
 
     at: Moment
@@ -83,13 +84,6 @@ class NewEntry(Detail):
         return Detail.model_validate({name: getattr(self, name) for name in Detail.model_fields})
 
 
-def refused(where: str, value: object, limit: str, remedy: str, text: str) -> PlanRefused:
-    """A refusal of one field of an entry."""
-    return PlanRefused(
-        [Complaint(where=where, value=str(value), limit=limit, remedy=remedy, text=text)]
-    )
-
-
 def check_entry(plan: Plan, new: NewEntry) -> None:
     """Refuse what such an entry cannot be, with its bounds. Times are checked by the log."""
     if new.kind == TICKED:
@@ -99,12 +93,14 @@ def check_entry(plan: Plan, new: NewEntry) -> None:
     if kind is None:
         raise refused("kind", new.kind, ", ".join(BY_KEY), "Choose one of these.",
                       "There is no such kind of entry.")  # fmt: skip
+    chemistry = plan.box.battery.chemistry
+    if not kind.offered(chemistry):
+        raise refused("kind", kind.label, "a battery of " + ", ".join(kind.chemistries or ()),
+                      "Read its rested voltage, or what a monitor shows.",
+                      f"This cannot be read of a battery of {chemistry}.")  # fmt: skip
     _check_value(kind, new)
-    counted = {
-        "counters": (new.ah_in, new.ah_out, new.wh_in, new.wh_out),
-        "two_meters": (new.gross_in, new.gross_out),
-    }.get(new.kind)
-    if counted is not None and all(part is None for part in counted):
+    counted = [getattr(new, part) for part in kind.counters]
+    if counted and all(part is None for part in counted):
         where = kind.numbers[1].key
         raise refused(where, "nothing", f"at least one of them, 0 to {MAX_COUNTED:,.0f}",
                       "Enter what the meter counts in or out.",

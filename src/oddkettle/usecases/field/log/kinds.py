@@ -5,62 +5,16 @@ The browser's form is made from these (`x-kinds` of NewEntry in the API's descri
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-from typing import Literal
-
+from oddkettle.core.estimation.readings import LOG_KINDS_OF_READINGS
+from oddkettle.core.estimation.readings.log_kind import (
+    MAX_COUNTED,
+    LogKind,
+    LogNumber,
+    always_at,
+    around,
+)
 from oddkettle.core.estimation.readings.percent import USUAL_OFF
-from oddkettle.core.trip.blocks import BlockKind
-
-Group = Literal["read", "did", "saw"]
-Field = Literal[
-    "value", "rested_h", "amps", "ah_in", "ah_out", "wh_in", "wh_out", "gross_in", "gross_out"
-]
-MAX_COUNTED = 1e6
-
-
-@dataclass(frozen=True)
-class LogNumber:
-    """One number of an entry: which field of it, what it is called, and its bounds."""
-
-    key: Field
-    label: str
-    least: float
-    most: float
-    unit: str
-    needed: bool = False
-
-
-@dataclass(frozen=True)
-class LogKind:
-    """One kind of entry.
-
-    `label` names it in the form and `hint` stands below it; `numbers` are asked for, `span` adds
-    an end, `appliance` a choice of one; a `daily` one tells of a whole day. `text` is how it is
-    written, with {value}, {rest}, {flow}, {counted}, {ends}, {name} and {sky} filled in. `reading`
-    is the tracker's kind, `scale` what its value is divided by. `block` is the kind of block that
-    it replaces on its day; `adds` is false where it only takes one out, and `cuts` where only its
-    own hours go. `level` is what it tells of the level by itself, from, middle, to [%]; None where
-    that is worked out or nothing.
-    """
-
-    key: str
-    label: str
-    group: Group
-    text: str
-    numbers: tuple[LogNumber, ...] = ()
-    span: bool = False
-    appliance: bool = False
-    daily: bool = False
-    hint: str = ""
-    worth: str = "Taken as it happened, in place of the plan."
-    reading: str | None = None
-    scale: float = 1.0
-    block: BlockKind | None = None
-    adds: bool = True
-    cuts: bool = False
-    level: tuple[float, float, float] | None = None
-    around: float | None = None
-
+from oddkettle.core.estimation.readings.rested_voltage import bar as rested_bar
 
 VOLTS = (5.0, 32.0, "V")
 AMPS = (-1000.0, 1000.0, "A")
@@ -76,7 +30,7 @@ LOG_KINDS: tuple[LogKind, ...] = (
         worth="A counter drifts; a full charge sets it right.",
         reading="percent",
         scale=100.0,
-        around=100 * USUAL_OFF,
+        bar=around(100 * USUAL_OFF),
     ),
     LogKind(
         "rested_voltage",
@@ -91,6 +45,7 @@ LOG_KINDS: tuple[LogKind, ...] = (
         "30 to 90 % that a voltmeter there says little; the bar on the chart is as long as that "
         "doubt.",
         reading="rested_v",
+        bar=rested_bar,
     ),
     LogKind(
         "loaded_voltage",
@@ -152,7 +107,7 @@ LOG_KINDS: tuple[LogKind, ...] = (
         hint="The charger says full: an anchor.",
         worth="An anchor: few things say as much.",
         reading="full",
-        level=(97.0, 100.0, 100.0),
+        bar=always_at(97.0, 100.0, 100.0),
     ),
     LogKind(
         "cut_out",
@@ -162,8 +117,9 @@ LOG_KINDS: tuple[LogKind, ...] = (
         hint="The box switched itself off: an anchor at the other end.",
         worth="An anchor: the battery stood near its end.",
         reading="cut_out",
-        level=(0.0, 2.0, 6.0),
+        bar=always_at(0.0, 2.0, 6.0),
     ),
+    *LOG_KINDS_OF_READINGS,
     LogKind("drove", "drove", "did", "drove until {ends}", span=True, block="drive"),
     LogKind(
         "no_drive", "did not drive", "did", "did not drive that day", daily=True,

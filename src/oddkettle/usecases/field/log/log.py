@@ -4,14 +4,13 @@ from __future__ import annotations
 
 from datetime import UTC, date, datetime, timedelta
 
-from oddkettle.core.simulation.run_metrics import level_from_rested_v
 from oddkettle.core.trip.grid import zone_named
 from oddkettle.core.units.quantity import clock
 from oddkettle.core.values.copying import copied
 from oddkettle.plan import Plan
 from oddkettle.plan.case import case_from_plan
 from oddkettle.plan.lazy import LazyModel
-from oddkettle.plan.plan_errors import PlanRefused
+from oddkettle.plan.plan_errors import PlanRefused, refused
 from oddkettle.store import log as store
 from oddkettle.store.log import Entry
 from oddkettle.text.words import moment
@@ -25,7 +24,6 @@ from oddkettle.usecases.field.log.entries import (
     Writer,
     check_entry,
     entry_text,
-    refused,
 )
 from oddkettle.usecases.field.log.kinds import BY_KEY
 from oddkettle.usecases.plans.plans import open_plan
@@ -238,19 +236,7 @@ def _level(plan: Plan, entry: Entry) -> Worth:
     if entry.kind == TICKED:
         return None, None, None, ""
     kind = BY_KEY[entry.kind]
-    if kind.around is not None:
-        low, high = max(entry.value - kind.around, 0.0), min(entry.value + kind.around, 100.0)
-        return low, entry.value, high, kind.worth
-    if kind.level is not None:
-        return *kind.level, kind.worth
-    if kind.reading != "rested_v":
+    if kind.bar is None:
         return None, None, None, kind.worth
-    span = level_from_rested_v(case_from_plan(plan).bank, entry.value)
-    width = 100 * (span.high - span.low)
-    worth = (
-        f"Rested voltage is worth {100 * span.low:.0f} to {100 * span.high:.0f} % here, "
-        "after some hours with nothing in or out."
-    )
-    if width > 15:
-        worth += " The curve is too flat for more."
-    return 100 * span.low, 100 * span.mid, 100 * span.high, worth
+    low, middle, high, worth = kind.bar(case_from_plan(plan).bank, entry.value)
+    return low, middle, high, worth or kind.worth

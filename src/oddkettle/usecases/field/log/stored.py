@@ -11,8 +11,8 @@ from pydantic import ValidationError
 
 from oddkettle.core.trip.grid import zone_named
 from oddkettle.plan import Plan
-from oddkettle.plan.plan_errors import PlanRefused
-from oddkettle.usecases.field.log.entries import TICKED, Detail, refused
+from oddkettle.plan.plan_errors import PlanRefused, refused
+from oddkettle.usecases.field.log.entries import TICKED, Detail
 from oddkettle.usecases.field.log.kinds import BY_KEY
 
 LONGEST = {"note": 200, "written_by": 80}

@@ -14,9 +14,9 @@ from oddkettle.core.values.cancellation import while_waited_for
 from oddkettle.formats.samples_ndjson import MAX_LINES, BadLine, parse_line
 from oddkettle.plan import Plan
 from oddkettle.plan.lazy import LazyModel
+from oddkettle.plan.plan_errors import refused
 from oddkettle.store import samples as store
 from oddkettle.store.samples import Quarter, Thinned
-from oddkettle.usecases.field.log.entries import refused
 from oddkettle.usecases.plans.plans import open_plan
 from oddkettle.usecases.process.events import hub
 

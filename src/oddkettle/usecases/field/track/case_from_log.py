@@ -20,12 +20,6 @@ from oddkettle.store.log import Entry
 from oddkettle.usecases.field.log.kinds import BY_KEY
 from oddkettle.usecases.field.log.log import detail_of
 
-COUNTER_PARTS: dict[str, tuple[str, ...]] = {
-    "counters": ("ah_in", "ah_out", "wh_in", "wh_out"),
-    "two_meters": ("gross_in", "gross_out"),
-}
-"""Which counters an entry of a kind may tell of."""
-
 
 def case_from_log(plan: Plan, entries: list[Entry], now: datetime) -> Case:
     """The plan's case with the log's actions and skies in place of what was planned.
@@ -142,7 +136,7 @@ def readings_of(entries: list[Entry], first_midnight: datetime) -> tuple[Reading
                 Reading(str(entry.id), at_s, told.reading, value,
                         rested_h=detail.rested_h, amps=detail.amps)
             )  # fmt: skip
-        for part in COUNTER_PARTS.get(entry.kind, ()):
+        for part in told.counters if told is not None else ():
             stands: float | None = getattr(detail, part)
             if stands is None:
                 continue

@@ -14,15 +14,6 @@ FEWEST_ASIDE = 2
 LOW_CONTENT = 0.95
 """With all of its range below this a battery is said to hold less than its label [judgement]."""
 FAR_LOAD = 0.25
-WHY_ASIDE = {
-    "percent": "the monitor has drifted since its last full charge, or was set to another capacity",
-    "rested_v": "the battery had not rested, or the meter is off",
-    "loaded_v": "the current was another when it was read, or the meter is off",
-    "gross_in": "a charger works past its meter, or it was set to nought at another time",
-    "gross_out": "something draws past its meter, or it was set to nought at another time",
-    "ah_in": "something charges past the shunt, or the counter was set to nought at another time",
-    "ah_out": "something draws past the shunt, or the counter was set to nought at another time",
-}
 OTHERWISE = "a drive, a hook-up or an appliance was not as the log has it"
 TELLS = "A full charge and a slow discharge to 20 % would tell: the capacity test below."
 
@@ -39,11 +30,12 @@ def suspicions(tracked: Tracked, learned: list[Learned]) -> list[str]:
     aside = Counter(taken.kind for taken in tracked.taken if not taken.used)
     if sum(aside.values()) >= FEWEST_ASIDE:
         kind, count = aside.most_common(1)[0]
-        name = READING_KINDS[kind].name if kind in READING_KINDS else kind
+        name = READING_KINDS[kind].name
         times = f"{count} readings of {name}" if count > 1 else f"A reading of {name}"
         does = "do" if count > 1 else "does"
+        why = READING_KINDS[kind].why_aside or OTHERWISE
         said.append(
-            f"{times} {does} not fit the rest. Either {WHY_ASIDE.get(kind, OTHERWISE)}, or "
+            f"{times} {does} not fit the rest. Either {why}, or "
             f"{OTHERWISE}. The level is told with more doubt until it is settled."
         )
     for one in learned:

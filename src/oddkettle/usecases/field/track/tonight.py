@@ -12,7 +12,7 @@ from typing import Literal
 
 import numpy as np
 
-from oddkettle.core.estimation.readings import Reading, Taken
+from oddkettle.core.estimation.readings import READING_KINDS, Reading, Taken
 from oddkettle.core.simulation.ensemble_statistics import quantiles
 from oddkettle.results.odds import Band
 from oddkettle.usecases.field.track.tracked_trip import TrackedTrip, first_midnight
@@ -21,9 +21,6 @@ MAX_UNDER = 0.1
 """The worst of ten may go under the reserve [judgement]."""
 DAWN_MIN, SMALL_HOURS = 6 * 60, 4
 """A night ends at six; before four it is still the one that began the evening before."""
-OF_THE_LEVEL = frozenset({"percent", "rested_v", "loaded_v", "full", "cut_out"})
-"""Readings that tell of the level: one of them settles what another left open."""
-
 Answer = Literal["over", "safe", "tight", "under", "unsettled"]
 
 
@@ -103,7 +100,7 @@ def level_until(here: TrackedTrip, end: int) -> Stretch:
 def unsettled(here: TrackedTrip) -> tuple[Reading, Taken] | None:
     """The newest reading of the level, where it was set aside and nothing has settled it since."""
     by_key = {reading.key: reading for reading in here.readings}
-    of_level = [taken for taken in here.tracked.taken if taken.kind in OF_THE_LEVEL]
+    of_level = [taken for taken in here.tracked.taken if READING_KINDS[taken.kind].tells_level]
     if not of_level or of_level[-1].used or of_level[-1].key not in by_key:
         return None
     return by_key[of_level[-1].key], of_level[-1]

@@ -21,6 +21,7 @@ from oddkettle.plan.plan_errors import PlanRefused, from_fault
 from oddkettle.store import log, samples
 from oddkettle.store.log import Entry
 from oddkettle.usecases.field.log.entries import TICKED
+from oddkettle.usecases.field.log.kinds import LOG_KINDS
 from oddkettle.usecases.field.samples.samples import readings_of_samples
 from oddkettle.usecases.field.track.case_from_log import case_from_log, readings_of
 from oddkettle.usecases.plans.plans import open_plan
@@ -104,8 +105,7 @@ def follow(plan_id: int, chosen: datetime | None = None) -> TrackedTrip:
     return TrackedTrip(plan, tuple(entries), case, readings, now, why, tracked, plan_id)
 
 
-_READ = ("monitor_percent", "rested_voltage", "loaded_voltage", "counters", "two_meters",
-         "net_amps", "full", "cut_out")  # fmt: skip
+_READ = {kind.key for kind in LOG_KINDS if kind.group == "read"}
 
 
 def _now(

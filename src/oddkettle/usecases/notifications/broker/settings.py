@@ -13,7 +13,7 @@ from oddkettle.core.estimation.monitor_sample import Sample
 from oddkettle.formats.samples_ndjson import BadLine, parse_line
 from oddkettle.links.monitor import parse_address
 from oddkettle.links.mqtt import BrokerAddress
-from oddkettle.usecases.field.log.entries import refused
+from oddkettle.plan.plan_errors import refused
 from oddkettle.usecases.process.clock import now_utc
 
 SHOWN = ("volts", "amps", "percent", "ah_in", "ah_out")

@@ -34,6 +34,8 @@ export interface KindSpec {
   hint?: string;
   /** The kind of block that it tells of. */
   block?: BlockKind | null;
+  /** The batteries that it can be read of; none named means any. */
+  chemistries?: readonly string[] | null;
 }
 
 /** Every kind, as the server knows it. */
@@ -52,6 +54,7 @@ export const KINDS: readonly KindSpec[] = LOG_KINDS.map((kind) => ({
   daily: kind.daily,
   hint: kind.hint,
   block: "block" in kind ? kind.block : null,
+  chemistries: "chemistries" in kind ? kind.chemistries : null,
 }));
 
 /** The kinds that say something of this plan: no generator's hours without a generator. */
@@ -59,7 +62,11 @@ export function kindsOf(plan: Plan): readonly KindSpec[] {
   const known = SOURCES.flatMap(({ key, block, always }) =>
     block && !always && plan.box[key].length === 0 ? [block.kind] : [],
   );
-  return KINDS.filter(({ block }) => !block || !known.includes(block));
+  const { chemistry } = plan.box.battery;
+  return KINDS.filter(
+    ({ block, chemistries }) =>
+      (!block || !known.includes(block)) && (!chemistries || chemistries.includes(chemistry)),
+  );
 }
 
 export function specOf(kind: EntryKind): KindSpec {
