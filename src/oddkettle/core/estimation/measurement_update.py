@@ -102,7 +102,7 @@ def _retake(particles: Particles, reading: Reading, aim: Aim) -> None:
         particles.log_weight[:] = 0.0
         return
     particles.set_level(particles.soc + RETAKE * noise)
-    if reading.kind == "rested_v":
+    if kind.by_curve:
         low, high = float(particles.soc.min()), float(particles.soc.max())
         wide = particles.rng.uniform(min(low, 0.02), max(high, 0.98), particles.count)
         half = particles.rng.random(particles.count) < 0.5

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from oddkettle.core.estimation.measurement_update import take_reading
 from oddkettle.core.estimation.particle_filter import BAND, PARTICLES, Particles
 from oddkettle.core.estimation.posterior import Posterior, PosteriorSample
-from oddkettle.core.estimation.readings import Reading, Taken
+from oddkettle.core.estimation.readings import READING_KINDS, Reading, Taken
 from oddkettle.core.estimation.readings.counters import OTHER, OUTWARD
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.forcing import row_keys
@@ -21,8 +21,6 @@ from oddkettle.core.weather.weather_generator import UNTOLD
 Floats = NDArray[np.float64]
 STEP_MIN = 15
 MAX_STOPS = 6
-TELLS_CONTENT = ("loaded_v", "rested_v", "cut_out")
-"""Only these can tell a worn battery from a monitor that has drifted: without them nobody looks."""
 
 
 def step_of(grid: Grid, at_s: int) -> int:
@@ -118,7 +116,7 @@ def track(
     inside = tuple(sorted((r for r in readings if r.at_s <= until_s), key=lambda r: r.at_s))
     stops = sorted({r.at_s for r in inside} | {r.since_s for r in inside if r.since_s is not None})
     untold = bool(inside) and not case.doubt.capacity_told
-    worn = untold and any(r.kind in TELLS_CONTENT for r in inside)
+    worn = untold and any(READING_KINDS[r.kind].tells_content for r in inside)
     found = None if trail is None else trail.resume(stops, inside)
     if trail is not None and found is not None and found[1].case.doubt.worn is not worn:
         # The first voltage opens a question that was not asked before: all the way again.

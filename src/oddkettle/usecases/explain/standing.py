@@ -87,11 +87,11 @@ def _told(reading: Reading) -> str:
     """What was read, as it is said."""
     kind = READING_KINDS[reading.kind]
     name, unit = kind.name, kind.unit
-    if reading.kind in {"full", "cut_out"}:
+    if kind.anchor:
         return name
     if unit == "%":
         return f"{name} {100 * reading.value:.0f} %"
-    return f"{name} {reading.value:.{2 if unit == 'V' else 1}f} {unit.split()[0]}"
+    return f"{name} {reading.value:.{kind.digits}f} {unit.split()[0]}"
 
 
 def _effect(taken: Taken) -> str:

@@ -58,6 +58,8 @@ class ChargerKind:
     part: Callable[[Charger, str, Sentence], SourceModel]
     typed: tuple[Typed, ...]
     block: BlockKind | None = None
+    often: str = ""
+    """What is done every so many days, before "every"."""
     begins: int = MORNING_MIN
     lasts: int | None = None
     note: str | None = None
@@ -199,6 +201,7 @@ CHARGERS: dict[str, ChargerKind] = {
             source="vehicle",
             part=_dcdc,
             block="drive",
+            often="You drive",
             note=DRIVEN,
             typed=(
                 Typed(
@@ -230,6 +233,7 @@ CHARGERS: dict[str, ChargerKind] = {
             source="vehicle",
             part=_socket,
             block="drive",
+            often="You drive",
             note=DRIVEN,
             typed=(
                 Typed(
@@ -249,6 +253,7 @@ CHARGERS: dict[str, ChargerKind] = {
             source="vehicle",
             part=_relay,
             block="drive",
+            often="You drive",
             note=DRIVEN,
             typed=(
                 Typed(
@@ -268,6 +273,7 @@ CHARGERS: dict[str, ChargerKind] = {
             source="mains",
             part=_mains,
             block="hookup",
+            often="A night on mains",
             begins=EVENING_MIN,
             lasts=NIGHT_MIN,
             typed=(
@@ -289,6 +295,7 @@ CHARGERS: dict[str, ChargerKind] = {
             source="generator",
             part=_generator,
             block="generator",
+            often="It runs",
             begins=AFTERNOON_MIN,
             typed=(
                 Typed(
@@ -308,6 +315,7 @@ CHARGERS: dict[str, ChargerKind] = {
             source="crank",
             part=_crank,
             block="crank",
+            often="You crank",
             begins=AFTERNOON_MIN,
             typed=(
                 Typed(

@@ -106,6 +106,10 @@ class ChargerChoice(LazyModel):
     usual: float
     timed: str | None
     """What is done on every so many days; None for what needs nothing done."""
+    often: str
+    """How that is said, before "every"."""
+    by_minutes: bool
+    """Whether it is told how long it is done."""
     source: str
     """The kind of source, for its colour and pattern."""
 
@@ -149,7 +153,13 @@ def choices() -> Choices:
     return Choices(
         banks=[*banks, unit],
         chargers=[
-            copied(ChargerChoice, kind, sizes=list(kind.sizes), timed=kind.block)
+            copied(
+                ChargerChoice,
+                kind,
+                sizes=list(kind.sizes),
+                timed=kind.block,
+                by_minutes=kind.block is not None and kind.lasts is None,
+            )
             for kind in CHARGERS.values()
         ],
         things=[_choice(kind) for kind in THINGS.values()],

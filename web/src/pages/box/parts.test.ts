@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Fresh, Plan } from "../../api/client";
+import { NO_SOURCES } from "../../testing/boxes";
 import {
   addPanel,
   addPart,
@@ -40,10 +41,7 @@ const plan = {
   trip: { site: { latitude: 50 } },
   box: {
     battery: { chemistry: "lifepo4", capacity_ah: 100, datasheet: { cycles: 3000 } },
-    sun: [],
-    vehicle: [],
-    mains: [],
-    generator: [],
+    ...NO_SOURCES,
     order: [],
     joining: { kind: "independent", members: [] },
   },

@@ -34,5 +34,6 @@ KINDS = (
         level=True,
         anchor=True,
         tells_level=True,
+        tells_content=True,
     ),
 )

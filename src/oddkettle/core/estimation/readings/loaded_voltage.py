@@ -40,6 +40,8 @@ KINDS = (
         aim=aim,
         leans=never,
         tells_level=True,
+        tells_content=True,
+        digits=2,
         why_aside="the current was another when it was read, or the meter is off",
         errors=(
             (

@@ -87,12 +87,14 @@ class ReadingKind:
     """One kind of reading: how the particles foresee it, and how it is told of.
 
     `leans` says whether what it aims at moves nearly in step with what is unknown, so that the
-    particles may be moved by an ensemble update; voltages at the steep end and glances do not.
-    A `level` kind reads the level itself, so that it can be taken from it anew; an `anchor` is
+    particles may be moved by an ensemble update; voltages at the steep end and glances do not. A
+    `level` kind reads the level itself, so that it can be taken from it anew; an `anchor` is
     believed though nobody foresaw it. `biased` ones share the monitor's standing bias; one that
     `syncs` sets a counting monitor's zero. One that `tells_level` settles what another left open;
-    `why_aside` says why one may be wrong that does not fit. `errors` are what it may be off, in
-    words.
+    one that `tells_content` can tell a worn battery from a monitor that has drifted: without such a
+    one nobody looks. A level read `by_curve` may stand anywhere along it when nobody foresaw it.
+    `digits` are written after the point. `why_aside` says why one may be wrong that does not fit.
+    `errors` are what it may be off, in words.
     """
 
     key: str
@@ -105,6 +107,9 @@ class ReadingKind:
     biased: bool = False
     syncs: bool = False
     tells_level: bool = False
+    tells_content: bool = False
+    by_curve: bool = False
+    digits: int = 1
     why_aside: str | None = None
     errors: tuple[tuple[str, str], ...] = ()
 

@@ -165,11 +165,10 @@ def _odd(reading: Reading, taken: Taken) -> str:
     low, high = taken.expected
     kind = READING_KINDS[reading.kind]
     if kind.unit == "%":
-        said = (
-            "" if reading.kind in ("full", "cut_out") else f"{100 * reading.value:.0f} % was read, "
-        )
+        said = "" if kind.anchor else f"{100 * reading.value:.0f} % was read, "
         return f"{said}{100 * max(low, 0.0):.0f} to {100 * high:.0f} % was expected."
-    return f"{reading.value:.2f} {kind.unit} was read, {low:.2f} to {high:.2f} was expected."
+    low_said, high_said, read = (f"{one:.{kind.digits}f}" for one in (low, high, reading.value))
+    return f"{read} {kind.unit} was read, {low_said} to {high_said} was expected."
 
 
 def _things(here: TrackedTrip, run: Run, day: int, local: datetime) -> list[DayThing]:

@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { LogEntry, Plan } from "../../../api/client";
+import { NO_SOURCES } from "../../../testing/boxes";
 import {
   type Draft,
   draftOf,
@@ -152,9 +153,18 @@ describe("a moment some time ago", () => {
 });
 
 describe("kinds of entry", () => {
+  it("of a hydrometer are offered for flooded lead alone", () => {
+    const kinds = (chemistry: string) =>
+      kindsOf({ box: { ...NO_SOURCES, battery: { chemistry } } } as unknown as Plan).map(
+        ({ kind }) => kind,
+      );
+    expect(kinds("flooded")).toContain("hydrometer");
+    expect(kinds("lifepo4")).not.toContain("hydrometer");
+  });
+
   it("of a generator are offered where there is one", () => {
     const box = (generator: object[]) =>
-      ({ box: { sun: [], vehicle: [], mains: [], generator } }) as unknown as Plan;
+      ({ box: { battery: { chemistry: "lifepo4" }, ...NO_SOURCES, generator } }) as unknown as Plan;
     const kinds = (plan: Plan) => kindsOf(plan).map((spec) => spec.kind);
     expect(kinds(box([]))).not.toContain("generator_ran");
     expect(kinds(box([]))).toContain("drove");

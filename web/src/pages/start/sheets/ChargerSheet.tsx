@@ -4,11 +4,6 @@ import { Picture } from "./pictures";
 import type { SheetProps } from "./Sheet";
 import { Sizes } from "./Sizes";
 
-const TIMED: Record<string, string> = {
-  drive: "You drive",
-  hookup: "A night on mains",
-  generator: "It runs",
-};
 const MINUTES = [20, 30, 60, 90, 120, 180];
 
 /** What charges it: as many as there are, or nothing. */
@@ -50,7 +45,7 @@ export function ChargerSheet({ sentence, choices, onChange }: SheetProps) {
                   onChange={(size) => change({ size })}
                 />
                 {one.timed && sentence.shape !== "standby" && (
-                  <Timed timed={one.timed} charger={chosen} onChange={change} />
+                  <Timed choice={one} charger={chosen} onChange={change} />
                 )}
               </div>
             )}
@@ -62,17 +57,17 @@ export function ChargerSheet({ sentence, choices, onChange }: SheetProps) {
 }
 
 interface TimedProps {
-  timed: string;
+  choice: SheetProps["choices"]["chargers"][number];
   charger: Charger;
   onChange: (part: Partial<Charger>) => void;
 }
 
 /** How often, and how long. */
-function Timed({ timed, charger, onChange }: TimedProps) {
+function Timed({ choice, charger, onChange }: TimedProps) {
   return (
     <>
       <div className="flex items-center justify-between gap-2">
-        <span>{TIMED[timed]} every</span>
+        <span>{choice.often} every</span>
         <Stepper
           label="Every so many days"
           value={charger.every}
@@ -82,7 +77,7 @@ function Timed({ timed, charger, onChange }: TimedProps) {
           onChange={(every) => onChange({ every })}
         />
       </div>
-      {timed !== "hookup" && (
+      {choice.by_minutes && (
         <Sizes
           label="for so long"
           unit="min"

@@ -66,6 +66,9 @@ const DRAWN: Record<string, ReactNode> = {
   ),
 };
 
+/** Of what has no picture of its own. */
+const BOLT = <path d="M27 6L13 27h10l-3 15 15-22H25z" />;
+
 /** One of the small pictures. */
 export function Picture({ of }: { of: string }) {
   return (
@@ -79,7 +82,7 @@ export function Picture({ of }: { of: string }) {
       strokeLinecap="round"
       aria-hidden="true"
     >
-      {DRAWN[of]}
+      {DRAWN[of] ?? BOLT}
     </svg>
   );
 }

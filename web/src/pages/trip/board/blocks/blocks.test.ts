@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Block, Plan } from "../../../../api/client";
+import { NO_SOURCES } from "../../../../testing/boxes";
 import {
   addBlock,
   addDay,
@@ -150,7 +151,7 @@ describe("adding and removing", () => {
 });
 
 describe("kinds of block", () => {
-  const box = { sun: [], vehicle: [], mains: [], generator: [], second: null };
+  const box = { ...NO_SOURCES, second: null };
   const of = (part: object) =>
     usefulKinds({
       box,
