@@ -80,6 +80,16 @@ def script_kilobytes() -> tuple[float, float]:
     )
 
 
+def calls_of(client: http.Client, path: str, plan: object, count: int) -> list[float]:
+    """What so many calls took, each from its sending to its last byte [ms]."""
+    took = []
+    for _ in range(count):
+        begin = time.perf_counter()
+        client.post(path, json=plan).read()
+        took.append(1e3 * (time.perf_counter() - begin))
+    return took
+
+
 def main() -> None:
     with tempfile.TemporaryDirectory() as folder, sync_playwright() as driver:
         server = Server(Path(folder))
@@ -92,20 +102,11 @@ def main() -> None:
         print(f"  ready after first start                {1e3 * cold:7.0f} ms")
         print(f"  ready after a later start              {1e3 * warm:7.0f} ms")
         plan = http.get(f"{server.url}/api/plans/1").json()["document"]
-        calls = []
         with http.Client(base_url=server.url) as client:
             client.post("/api/preview", json=plan)
-            for _ in range(60):
-                begin = time.perf_counter()
-                client.post("/api/preview?advice=false", json=plan).read()
-                calls.append(1e3 * (time.perf_counter() - begin))
+            calls = calls_of(client, "/api/preview?advice=false", plan, 60)
             spread("preview call, end to end", calls)
-            calls_advice = []
-            for _ in range(20):
-                begin = time.perf_counter()
-                client.post("/api/preview", json=plan).read()
-                calls_advice.append(1e3 * (time.perf_counter() - begin))
-            spread("preview call with advice", calls_advice)
+            spread("preview call with advice", calls_of(client, "/api/preview", plan, 20))
         browser = driver.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
         firsts, answers = [], []
         for _ in range(5):

@@ -11,7 +11,7 @@ from typer.testing import CliRunner
 
 from oddkettle import __version__
 from oddkettle.cli import app
-from tests.conftest import EXAMPLES, example
+from tests.conftest import EXAMPLES, document_of, example
 
 runner = CliRunner()
 MOTH = str(EXAMPLES / "moth-survey.json")
@@ -72,11 +72,9 @@ def test_check_lists_what_an_experienced_builder_would_say(tmp_path: Path) -> No
     assert sound.exit_code == 0
     assert "usable-not-nameplate" in sound.output
     bad = tmp_path / "bad.json"
-    bad.write_text(
-        Path(MOTH)
-        .read_text()
-        .replace('"battery_v": 12.0', '"absorption_v": 15.0, "battery_v": 12.0')
-    )
+    document = document_of("moth-survey")
+    document["box"]["battery"]["absorption_v"] = 15.0
+    bad.write_text(json.dumps(document))
     grave = runner.invoke(app, ["check", str(bad)])
     assert grave.exit_code == 1
     assert grave.output.startswith("DANGER  profile-mismatch")

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import logging
+from collections.abc import Callable
 from typing import Any
 
 from fastapi import FastAPI, Request
@@ -19,7 +20,7 @@ from oddkettle.plan.plan_errors import Complaint, PlanRefused, complaint_from
 from oddkettle.store.boxes import NoSuchBox
 from oddkettle.store.devices import NoSuchDevice
 from oddkettle.store.file.identity import ElsewhereNote
-from oddkettle.store.file.trouble import DATABASE_ERRORS, StoreTrouble, in_words
+from oddkettle.store.file.trouble import DATABASE_ERRORS, StoreTrouble, trouble_from
 from oddkettle.store.log import NoSuchEntry
 from oddkettle.store.plans import NoStep, NoSuchPlan, StaleRevision
 from oddkettle.store.shelf import NoSuchThing
@@ -103,10 +104,10 @@ def _stale(error: StaleRevision) -> Response:
 
 
 def _store_trouble(_: Request, error: Exception) -> Response:
-    text = str(error) if isinstance(error, StoreTrouble) else in_words(error)
-    full = "full" in text
+    trouble = error if isinstance(error, StoreTrouble) else trouble_from(error)
+    status = 507 if trouble.disk_full else 503
     return problem(
-        Problem(title="The data file does not answer", status=507 if full else 503, detail=text)
+        Problem(title="The data file does not answer", status=status, detail=str(trouble))
     )
 
 
@@ -127,8 +128,36 @@ def _broken(request: Request, error: Exception) -> Response:
     )
 
 
+TOLD: tuple[tuple[str, int, tuple[type[Exception], ...]], ...] = (
+    ("No such step", 409, (NoStep,)),
+    ("Belongs elsewhere", 409, (ElsewhereNote,)),
+    (
+        "Not found",
+        404,
+        (
+            NoSuchPlan,
+            NoSuchBox,
+            NoSuchThing,
+            NoSuchDevice,
+            NoSuchSituation,
+            NoSuchEntry,
+            NoSuchFigure,
+            NoSuchStep,
+        ),
+    ),
+    ("Not done", 403, (NotHere, WrongCode)),
+)
+"""What is answered in an error's own words: title, status, errors."""
+
+
 def add_problem_handlers(app: FastAPI) -> None:
     """Teach the app to answer every expected error with a problem."""
+    for title, status, errors in TOLD:
+        for kind in errors:
+            app.add_exception_handler(kind, _in_its_words(title, status))
+    for kind in (*DATABASE_ERRORS, StoreTrouble):
+        app.add_exception_handler(kind, _store_trouble)
+    app.add_exception_handler(Exception, _broken)
 
     @app.exception_handler(PlanRefused)
     def refused(_: Request, error: PlanRefused) -> Response:
@@ -141,30 +170,6 @@ def add_problem_handlers(app: FastAPI) -> None:
     @app.exception_handler(StaleRevision)
     def stale(_: Request, error: StaleRevision) -> Response:
         return _stale(error)
-
-    @app.exception_handler(NoStep)
-    def no_step(_: Request, error: NoStep) -> Response:
-        return problem(Problem(title="No such step", status=409, detail=str(error)))
-
-    @app.exception_handler(ElsewhereNote)
-    def elsewhere(_: Request, error: ElsewhereNote) -> Response:
-        return problem(Problem(title="Belongs elsewhere", status=409, detail=str(error)))
-
-    @app.exception_handler(NoSuchPlan)
-    @app.exception_handler(NoSuchBox)
-    @app.exception_handler(NoSuchThing)
-    @app.exception_handler(NoSuchDevice)
-    @app.exception_handler(NoSuchSituation)
-    @app.exception_handler(NoSuchEntry)
-    @app.exception_handler(NoSuchFigure)
-    @app.exception_handler(NoSuchStep)
-    def missing(_: Request, error: Exception) -> Response:
-        return problem(Problem(title="Not found", status=404, detail=str(error)))
-
-    @app.exception_handler(NotHere)
-    @app.exception_handler(WrongCode)
-    def not_here(_: Request, error: Exception) -> Response:
-        return problem(Problem(title="Not done", status=403, detail=str(error)))
 
     @app.exception_handler(TooManyTries)
     def too_many(_: Request, error: TooManyTries) -> Response:
@@ -185,14 +190,15 @@ def add_problem_handlers(app: FastAPI) -> None:
             Problem(title="Not found", status=404, detail="There is nothing with such a number.")
         )
 
-    app.add_exception_handler(Exception, _broken)
-
-    for kind in DATABASE_ERRORS:
-        app.add_exception_handler(kind, _store_trouble)
-    app.add_exception_handler(StoreTrouble, _store_trouble)
-
     @app.exception_handler(HTTPException)
     def other(_: Request, error: HTTPException) -> Response:
         return problem(
             Problem(title=str(error.detail), status=error.status_code, detail=str(error.detail))
         )
+
+
+def _in_its_words(title: str, status: int) -> Callable[[Request, Exception], Response]:
+    def answer(_: Request, error: Exception) -> Response:
+        return problem(Problem(title=title, status=status, detail=str(error)))
+
+    return answer

@@ -7,6 +7,7 @@ import logging
 import os
 import socket
 from contextlib import ExitStack, suppress
+from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from oddkettle.cli.data import say, stop
@@ -14,6 +15,8 @@ from oddkettle.shipped import EXAMPLES
 from oddkettle.standins import beside
 
 if TYPE_CHECKING:
+    from oddkettle.api.middleware.entrance import Entrance
+    from oddkettle.api.serving import Served
     from oddkettle.settings import Settings
     from oddkettle.usecases.people.sharing import Sharing
     from oddkettle.usecases.plans.plans import PlanTitle
@@ -50,58 +53,34 @@ def _answer(
 ) -> None:
     import uvicorn
 
-    from oddkettle.api.middleware.bounds import Bounded
-    from oddkettle.api.middleware.entrance import Entrance
     from oddkettle.api.middleware.guard import Guard
     from oddkettle.api.middleware.impatient import Impatient
-    from oddkettle.api.middleware.json_body import CountedJson
-    from oddkettle.api.middleware.naming import NamesDataFile
-    from oddkettle.api.middleware.workload import Workload
     from oddkettle.api.serving import Served
-    from oddkettle.store.file.database import open_database
-    from oddkettle.store.file.migrations import StoreTooNew
-    from oddkettle.store.file.trouble import StoreTrouble
-    from oddkettle.usecases.process.clock import now_utc
 
-    try:
-        open_database(given.data / database, now_utc())
-    except (StoreTooNew, StoreTrouble) as error:
-        stop(str(error))
-    forecast_url, monitor_ports = given.forecast_url, None
-    if demo:
-        _fill_demo(demo)
-        monitor_ports = beside.monitor_ports()
-        forecast_port = None if forecast_url else beside.free_port()
-        forecast_url = forecast_url or f"http://127.0.0.1:{forecast_port}"
+    _open(given, database)
+    beside_it = _demo_devices(given, demo) if demo else None
     if not (given.web / "index.html").is_file():
         say("The front end is not built (run `make demo`); serving the API alone.", err=True)
 
     def afterwards() -> None:
         """What can wait until the app answers: a first run, and the simulated outside things."""
-        # Nothing hangs on it: what it stumbles over is told to whoever asks for that plan.
-        from oddkettle.usecases.process.failures import failed, went_well
-
-        try:
-            _warm()
-        except Exception as error:
-            failed("first runs", error)
-        else:
-            went_well("first runs")
-        if demo and forecast_port is not None:
-            beside.start_standin("forecast-standin", "--port", str(forecast_port))
-        if monitor_ports is not None:
-            beside.start_monitor_standin(*monitor_ports)
+        _first_runs()
+        if beside_it is not None:
+            beside_it.start()
 
     logging.basicConfig(
         level=logging.WARNING, format="%(asctime)s %(levelname)s %(name)s: %(message)s"
     )
     _tell_where(given, sharing)
     served = Served(
-        given.web, forecast_url, afterwards, sharing,
-        data=None if demo else given.data / database, watch_s=given.watch_s,
-    )  # fmt: skip
-    app = Bounded(Workload(CountedJson(NamesDataFile(served))))
-    guard = Guard(Entrance(app, sharing), given.hosts.split(","), shared=sharing is not None)
+        given.web,
+        beside_it.forecast_url if beside_it is not None else given.forecast_url,
+        afterwards,
+        sharing,
+        data=None if demo else given.data / database,
+        watch_s=given.watch_s,
+    )
+    guard = Guard(_within(served, sharing), given.hosts.split(","), shared=sharing is not None)
     server = uvicorn.Server(
         uvicorn.Config(
             guard,
@@ -113,6 +92,65 @@ def _answer(
     )
     with suppress(KeyboardInterrupt):
         server.run(sockets=sockets)
+
+
+def _open(given: Settings, database: str) -> None:
+    from oddkettle.store.file.database import open_database
+    from oddkettle.store.file.migrations import StoreTooNew
+    from oddkettle.store.file.trouble import StoreTrouble
+    from oddkettle.usecases.process.clock import now_utc
+
+    try:
+        open_database(given.data / database, now_utc())
+    except (StoreTooNew, StoreTrouble) as error:
+        stop(str(error))
+
+
+def _within(served: Served, sharing: Sharing | None) -> Entrance:
+    """The app behind everything that a request passes first."""
+    from oddkettle.api.middleware.bounds import Bounded
+    from oddkettle.api.middleware.entrance import Entrance
+    from oddkettle.api.middleware.json_body import CountedJson
+    from oddkettle.api.middleware.naming import NamesDataFile
+    from oddkettle.api.middleware.workload import Workload
+
+    return Entrance(Bounded(Workload(CountedJson(NamesDataFile(served)))), sharing)
+
+
+def _first_runs() -> None:
+    # Nothing hangs on it: what it stumbles over is told to whoever asks for that plan.
+    from oddkettle.usecases.process.failures import failed, went_well
+
+    try:
+        _warm()
+    except Exception as error:
+        failed("first runs", error)
+    else:
+        went_well("first runs")
+
+
+@dataclass(frozen=True)
+class _Beside:
+    """The simulated outside things of the demo, and where they are to be found."""
+
+    forecast_url: str
+    forecast_port: int | None
+    monitor_ports: tuple[int, int] | None
+
+    def start(self) -> None:
+        if self.forecast_port is not None:
+            beside.start_standin("forecast-standin", "--port", str(self.forecast_port))
+        if self.monitor_ports is not None:
+            beside.start_monitor_standin(*self.monitor_ports)
+
+
+def _demo_devices(given: Settings, demo: str) -> _Beside:
+    _fill_demo(demo)
+    monitor_ports = beside.monitor_ports()
+    if given.forecast_url:
+        return _Beside(given.forecast_url, None, monitor_ports)
+    port = beside.free_port()
+    return _Beside(f"http://127.0.0.1:{port}", port, monitor_ports)
 
 
 def _tell_where(given: Settings, sharing: Sharing | None) -> None:

@@ -63,8 +63,4 @@ def alarms(plan_id: int, *, over: bool = False) -> list[StoredAlarm]:
 
 
 def _stored(row: AlarmRow) -> StoredAlarm:
-    return copied(
-        StoredAlarm,
-        row,
-        urgent=bool(row.urgent),
-    )
+    return copied(StoredAlarm, row, urgent=bool(row.urgent))

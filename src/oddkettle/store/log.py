@@ -124,7 +124,4 @@ def _mark(plan_id: int, entry_id: int, deleted_at: str | None, *, deleted: bool)
 
 
 def _entry(row: LogRow) -> Entry:
-    return copied(
-        Entry,
-        row,
-    )
+    return copied(Entry, row)

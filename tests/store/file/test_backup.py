@@ -24,7 +24,7 @@ from oddkettle.store.file.backup import (
 )
 from oddkettle.store.file.database import open_database
 from oddkettle.store.file.tables import RevisionRow, database
-from oddkettle.store.file.trouble import StoreTrouble, in_words
+from oddkettle.store.file.trouble import StoreTrouble, trouble_from
 from oddkettle.store.thinning import clock_is_sound
 from oddkettle.usecases.plans.plans import create_plan, open_plan, save_plan, titles
 from tests.conftest import NOW
@@ -146,7 +146,7 @@ def test_a_file_that_cannot_be_used_is_told_in_a_sentence(
     ],
 )
 def test_each_trouble_has_its_words(said: str, means: str) -> None:
-    assert means in in_words(sqlite3.OperationalError(said), Path("data.sqlite3"))
+    assert means in str(trouble_from(sqlite3.OperationalError(said), Path("data.sqlite3")))
 
 
 def test_copies_are_thinned_by_their_age() -> None:

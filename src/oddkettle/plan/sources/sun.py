@@ -155,11 +155,7 @@ def sun_from(array: SunModel, where: Where, system_v: float) -> SunInput:
             for place, panel in enumerate(array.panels)
             if panel.on
         ),
-        controller=copied(
-            Controller,
-            controller,
-            efficiency=controller.efficiency_percent / 100,
-        ),
+        controller=copied(Controller, controller, efficiency=controller.efficiency_percent / 100),
         cable_ohm=0.0 if array.cable_m is None else cable_ohm(array.cable_m, array.cable_mm2),
         shade=tuple(
             Shade(

@@ -114,6 +114,7 @@ def nearest_class_v(volts: float) -> float:
 
 def vehicle_from(model: VehicleModel, where: Where, system_v: float) -> DcDc | Relay:
     """A DC-DC charger, relay or socket charger on its alternator and feed. Raises PlanError."""
+    _check(model, where, system_v)
     motor = model.alternator
     alternator = Alternator(
         motor.rated_a,
@@ -126,34 +127,8 @@ def vehicle_from(model: VehicleModel, where: Where, system_v: float) -> DcDc | R
     )
     feed = Feed(model.feed.length_m, model.feed.area_mm2, model.feed.connectors_mohm)
     profile = profile_from(model.profile, where)
-    if model.cut_out_v >= motor.volts:
-        raise PlanError(
-            f"The charger lets go below {model.cut_out_v:g} V, but the alternator makes only "
-            f"{motor.volts:g} V: it would never charge.",
-            where=(*where, "cut_out_v"),
-            value=model.cut_out_v,
-            limit=f"below {motor.volts:g} V",
-            remedy="Lower the cut-out, or correct the alternator's voltage.",
-        )
     if model.kind == "relay":
-        if abs(system_v - nearest_class_v(motor.volts)) > 1.0:
-            raise PlanError(
-                f"{model.name} would join a vehicle of {motor.volts:g} V to a box of "
-                f"{system_v:g} V: a relay joins equal voltages only.",
-                where=(*where, "kind"),
-                value=model.kind,
-                limit=f"a DC-DC charger from {nearest_class_v(motor.volts):g} to {system_v:g} V",
-                remedy="Make it a DC-DC charger, or set the alternator to the vehicle's own "
-                "voltage.",
-            )
-        return copied(
-            Relay,
-            model,
-            key=model.id,
-            alternator=alternator,
-            feed=feed,
-            profile=profile,
-        )
+        return copied(Relay, model, key=model.id, alternator=alternator, feed=feed, profile=profile)
     fuse = model.fuse_a
     if model.kind == "socket":
         fuse = min(fuse or SOCKET_FUSE_A, SOCKET_FUSE_A) if fuse is None else fuse
@@ -169,3 +144,26 @@ def vehicle_from(model: VehicleModel, where: Where, system_v: float) -> DcDc | R
         fuse_a=fuse,
         profile=profile,
     )
+
+
+def _check(model: VehicleModel, where: Where, system_v: float) -> None:
+    motor = model.alternator
+    if model.cut_out_v >= motor.volts:
+        raise PlanError(
+            f"The charger lets go below {model.cut_out_v:g} V, but the alternator makes only "
+            f"{motor.volts:g} V: it would never charge.",
+            where=(*where, "cut_out_v"),
+            value=model.cut_out_v,
+            limit=f"below {motor.volts:g} V",
+            remedy="Lower the cut-out, or correct the alternator's voltage.",
+        )
+    class_v = nearest_class_v(motor.volts)
+    if model.kind == "relay" and abs(system_v - class_v) > 1.0:
+        raise PlanError(
+            f"{model.name} would join a vehicle of {motor.volts:g} V to a box of "
+            f"{system_v:g} V: a relay joins equal voltages only.",
+            where=(*where, "kind"),
+            value=model.kind,
+            limit=f"a DC-DC charger from {class_v:g} to {system_v:g} V",
+            remedy="Make it a DC-DC charger, or set the alternator to the vehicle's own voltage.",
+        )

@@ -11,7 +11,7 @@ from pathlib import Path
 
 from oddkettle.store.file.identity import name_anew
 from oddkettle.store.file.migrations import MIGRATIONS
-from oddkettle.store.file.trouble import StoreTrouble, in_words
+from oddkettle.store.file.trouble import StoreTrouble, trouble_from
 
 DAILY, WEEKLY, MONTHLY = 7, 4, 12
 """Copies kept by themselves: one of each of the last days, weeks and months [judgement]."""
@@ -58,7 +58,7 @@ def copy_to(source: Path, target: Path) -> None:
         os.replace(part, target)
     except sqlite3.Error as error:
         part.unlink(missing_ok=True)
-        raise StoreTrouble(in_words(error, source)) from None
+        raise trouble_from(error, source) from None
     except OSError as error:
         part.unlink(missing_ok=True)
         raise StoreTrouble(f"{target} cannot be written: {error.strerror}.") from None
@@ -83,7 +83,7 @@ def health_of(path: Path) -> Health:
                 for table in ("plan", "revision", "log_entry", "sample")
             ]
     except sqlite3.Error as error:
-        raise StoreTrouble(in_words(error, path)) from None
+        raise trouble_from(error, path) from None
     said = [] if troubles == ["ok"] else troubles
     if astray:
         said.append(f"{len(astray)} rows belong to nothing")
@@ -128,7 +128,7 @@ def _refuse_in_use(path: Path) -> None:
             db.execute("PRAGMA journal_mode = WAL")
     except sqlite3.Error as error:
         raise StoreTrouble(
-            f"{in_words(error, path)} End the running `oddkettle serve` first."
+            f"{trouble_from(error, path)} End the running `oddkettle serve` first."
         ) from None
 
 

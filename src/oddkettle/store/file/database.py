@@ -11,7 +11,7 @@ from peewee import SqliteDatabase
 from oddkettle.store.file.backup import STAMP, copy_to
 from oddkettle.store.file.migrations import MIGRATIONS, migrate
 from oddkettle.store.file.tables import database
-from oddkettle.store.file.trouble import DATABASE_ERRORS, StoreTrouble, in_words
+from oddkettle.store.file.trouble import DATABASE_ERRORS, StoreTrouble, trouble_from
 
 
 def open_database(path: Path, now: str) -> SqliteDatabase:
@@ -47,7 +47,7 @@ def open_database(path: Path, now: str) -> SqliteDatabase:
         migrate(db, now)
     except DATABASE_ERRORS as error:
         db.close()
-        raise StoreTrouble(in_words(error, path)) from None
+        raise trouble_from(error, path) from None
     # A file of an older program may be open to others of the machine; where the system has no such
     # rights, or it is somebody else's file, it stays as it is.
     with suppress(OSError):
@@ -101,7 +101,7 @@ def step_of_database() -> int:
     try:
         (step,) = database.execute_sql("SELECT MAX(number) FROM migration").fetchone()
     except DATABASE_ERRORS as error:
-        raise StoreTrouble(in_words(error, data_file())) from None
+        raise trouble_from(error, data_file()) from None
     return int(step)
 
 

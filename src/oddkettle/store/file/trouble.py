@@ -9,8 +9,10 @@ from peewee import DatabaseError, PeeweeException
 DATABASE_ERRORS: tuple[type[Exception], ...] = (DatabaseError, PeeweeException)
 """What the store may stumble over that is no fault of the one who asks."""
 
+FULL = "full"
+"""What the driver's own text says of a disk without room."""
 SAYINGS = (
-    ("full", "The disk is full, and nothing was saved. Free some space and try again."),
+    (FULL, "The disk is full, and nothing was saved. Free some space and try again."),
     ("locked", "Another program holds {path}, and nothing was saved. Close it and try again."),
     ("busy", "Another program holds {path}, and nothing was saved. Close it and try again."),
     (
@@ -39,13 +41,20 @@ UNKNOWN = "The data file {path} does not answer: {error}. `oddkettle doctor` loo
 
 
 class StoreTrouble(RuntimeError):
-    """A data file that cannot be used; its text is for its owner."""
+    """A data file that cannot be used; its text is for its owner.
+
+    `disk_full` says that nothing but room is missing.
+    """
+
+    def __init__(self, text: str, *, disk_full: bool = False) -> None:
+        super().__init__(text)
+        self.disk_full = disk_full
 
 
-def in_words(error: Exception, path: Path | None = None) -> str:
-    """What an error of the database means, and what to do."""
+def trouble_from(error: Exception, path: Path | None = None) -> StoreTrouble:
+    """What an error of the database means, and what to do, with the file's name."""
     said = str(error).lower()
     name = "the data file" if path is None else str(path)
-    found = next((text for part, text in SAYINGS if part in said), UNKNOWN)
-    text = found.format(path=name, error=error)
-    return text[0].upper() + text[1:]
+    part, text = next(((part, text) for part, text in SAYINGS if part in said), ("", UNKNOWN))
+    found = text.format(path=name, error=error)
+    return StoreTrouble(found[0].upper() + found[1:], disk_full=part == FULL)

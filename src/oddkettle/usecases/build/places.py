@@ -35,14 +35,7 @@ def _fit(fits: Fit) -> doc.FitReport:
             )
             for s in fits.standing
         ],
-        clashes=[
-            copied(
-                doc.ClashReport,
-                c,
-                bodies=list(c.bodies),
-            )
-            for c in fits.clashes
-        ],
+        clashes=[copied(doc.ClashReport, c, bodies=list(c.bodies)) for c in fits.clashes],
         kg=fits.kg,
         centre_mm=list(fits.centre_mm),
         verdict=fits.verdict,

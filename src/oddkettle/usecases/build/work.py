@@ -124,11 +124,7 @@ def report_build(plan: Plan) -> doc.BuildReport:
             for part in building.unit
         ],
         cautions=[
-            copied(
-                CautionText,
-                c,
-                about=list(c.about),
-            )
+            copied(CautionText, c, about=list(c.about))
             for c in cautions_for(run.case, building.totals.carried_kg)
         ],
     )
@@ -140,13 +136,7 @@ def _symptoms(building: Building) -> list[doc.SymptomReport]:
             key=one.key,
             where=one.where,
             text=one.text,
-            causes=[
-                copied(
-                    doc.CauseReport,
-                    c,
-                )
-                for c in one.causes
-            ],
+            causes=[copied(doc.CauseReport, c) for c in one.causes],
         )
         for one in building.symptoms
     ]

@@ -101,11 +101,7 @@ def look_at_track(plan_id: int, data: bytes, pace: Pace) -> TrackLook:
         shifted=shifted,
         drives=[_drive(plan, block, leg) for block, leg in blocks],
         stops=[
-            copied(
-                TrackStop,
-                stop,
-                days=[day for day, key in at.items() if key == stop.id],
-            )
+            copied(TrackStop, stop, days=[day for day, key in at.items() if key == stop.id])
             for stop in stops
         ],
         left_out=left_out,

@@ -55,11 +55,7 @@ def measure_appliance(plan: Plan, counted: Counted) -> MeasuredReport:
         dc, usable = (
             (1.0, 1.0) if case.unit is None else (case.unit.dc_efficiency, case.unit.usable)
         )
-        reading = copied(
-            Reading,
-            counted,
-            bus_v=case.bank.nominal_v,
-        )
+        reading = copied(Reading, counted, bus_v=case.bank.nominal_v)
         got = measured(found, reading, supply_efficiency(found.supply, case.inverter, dc, usable))
     except PlanError as fault:
         raise PlanRefused([from_fault(fault)]) from None

@@ -174,8 +174,5 @@ def begin_at(timezone: str, today: date) -> Sentence:
     """The sentence to begin with where a clock is kept, near its largest town."""
     town = places.largest_in(timezone) or places.largest_in("Europe/London")
     assert town is not None
-    site = copied(
-        SiteModel,
-        town,
-    )
+    site = copied(SiteModel, town)
     return first_sentence(site, today)

@@ -194,10 +194,5 @@ def _opened(stored: Stored) -> OpenPlan:
         named = {"key": stored.box_key, "name": stored.box_name}
         plan = plan.model_copy(update={"box": plan.box.model_copy(update=named)})
     return copied(
-        OpenPlan,
-        stored,
-        id=stored.plan_id,
-        trip_key=stored.key,
-        data_file=data_id(),
-        document=plan,
+        OpenPlan, stored, id=stored.plan_id, trip_key=stored.key, data_file=data_id(), document=plan
     )

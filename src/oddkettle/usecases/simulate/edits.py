@@ -25,13 +25,7 @@ def fresh_id(stem: str, taken: list[str]) -> str:
 def panel_like(array: SunModel, name: str, watts: float, taken: list[str]) -> PanelModel:
     """One more panel that lies as the last of an array does."""
     like = array.panels[-1]
-    return copied(
-        PanelModel,
-        like,
-        id=fresh_id("more", taken),
-        name=name,
-        power_w=watts,
-    )
+    return copied(PanelModel, like, id=fresh_id("more", taken), name=name, power_w=watts)
 
 
 def timed_block(plan: Plan, kind: str, day: int, minutes: int, earliest_min: int = 0) -> BlockModel:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 import numpy as np
+from numpy.typing import NDArray
 
 from oddkettle.core.simulation.ledger import Flow, Ledger, SourceFlow
 from oddkettle.core.simulation.run import Run
@@ -29,6 +30,7 @@ from oddkettle.text.words import (
     span_words,
 )
 
+Ints = NDArray[np.int64]
 SNUG_SHARE = 0.10
 """A plan that keeps less than this above its floor is called close."""
 NOTICEABLE_AH = 0.5
@@ -38,6 +40,7 @@ NECK_SHARE = 0.05
 """A limit that costs less than this share of the sun's offer is not called a bottleneck."""
 
 
+NOTHING_AH = 0.01
 NEVER_LOW = 0.7
 """A box that never falls below this share is held back by nothing."""
 HALF = 0.5
@@ -59,70 +62,86 @@ def say_verdict(
 ) -> Verdict:
     """The sentence above the day board."""
     low = lowest(run)
-    floor = run.case.floor
     under = np.flatnonzero(run.level[:-1] < run.case.fails_below)
-    below_min = len(under) * run.grid.step_min
-    unmet = whole(flow.unmet for flow in ledger.draws)
-    when = moment(run, low.step)
-    nights = len(run.grid.day_starts) - 1
-    span = span_words(run.case)
-    place = f"{part_of_day(when)} on {day_words(when, nights)} ({clock(when)})"
     cut = np.flatnonzero(run.track.served < 1.0)
-    shed = np.flatnonzero(run.track.shed > 0.0)
-    if len(cut) and unmet.ah > 0.01:
-        first = moment(run, int(cut[0]))
-        headline = f"The battery cuts out on {day_words(first, nights)}."
-        detail = (
-            f"At {clock(first)} it is empty; appliances go without {unmet} before the trip ends."
-        )
-    elif len(under) and abs(run.case.soc0 - floor) < AT_START and run.level.max() < NO_MORE + floor:
-        headline = "It begins at your reserve, with nothing to spend."
-        detail = (
-            f"At the start it holds {percent_words(run.case.soc0)}, and your reserve is "
-            f"{percent_words(floor)}: what is used first takes it under. The lowest point is "
-            f"{place}: {percent_words(low.soc)}."
-        )
-    elif len(under):
-        first = moment(run, int(under[0]))
-        headline = f"It goes under your reserve on {day_words(first, nights)}."
-        detail = (
-            f"The lowest point is {place}: {percent_words(low.soc)}, and your reserve "
-            f"is {percent_words(floor)}. It stays under for {duration_words(below_min / 60)}."
-        )
-    elif len(shed) and unmet.ah > 0.01:
-        first = moment(run, int(shed[0]))
-        headline = f"Your box lasts {span} by switching things off."
-        detail = (
-            f"From {day_words(first, nights)} ({clock(first)}) on, what goes first is off at "
-            f"times: {unmet} in all. It is never below {percent_words(low.soc)}."
-        )
-    elif run.case.standby and outage is not None and outage.hours is not None:
-        worst = moment(run, outage.step)
-        headline = f"Without mains your box lasts {duration_words(outage.hours)} at the least."
-        detail = (
-            f"That is from {clock(worst)} on {day_words(worst, nights)} down to your reserve of "
-            f"{percent_words(floor)}. As planned it is never below {percent_words(low.soc)}."
-        )
-    elif low.soc - floor < SNUG_SHARE:
-        headline = f"Your box lasts {span}, but only just."
-        detail = (
-            f"The tightest moment is {place}: {percent_words(low.soc)}, and your reserve is "
-            f"{percent_words(floor)}."
-        )
-    else:
-        headline = f"Your box lasts {span}."
-        detail = f"It is never below {percent_words(low.soc)}; that is {place}."
+    unmet = whole(flow.unmet for flow in ledger.draws)
+    headline, detail = _fails(run, cut, under, unmet) or _lasts(run, unmet, outage)
+    when = moment(run, low.step)
     return Verdict(
-        lasts=len(under) == 0 and (len(cut) == 0 or unmet.ah <= 0.01),
+        lasts=len(under) == 0 and (len(cut) == 0 or unmet.ah <= NOTHING_AH),
         headline=headline,
         detail=detail,
         lowest_percent=100 * low.soc,
         lowest_at=when.isoformat(),
         lowest_day=_day_of(run, low.step),
         first_below_at=moment(run, int(under[0])).isoformat() if len(under) else None,
-        below_floor_min=float(below_min),
+        below_floor_min=float(len(under) * run.grid.step_min),
         mend=_mend(run, mend),
     )
+
+
+def _lowest_words(run: Run) -> tuple[str, str]:
+    """Where the lowest point is, and how much it holds there."""
+    low, nights = lowest(run), len(run.grid.day_starts) - 1
+    when = moment(run, low.step)
+    place = f"{part_of_day(when)} on {day_words(when, nights)} ({clock(when)})"
+    return place, percent_words(low.soc)
+
+
+def _fails(run: Run, cut: Ints, under: Ints, unmet: Amount) -> tuple[str, str] | None:
+    """Headline and detail of a box that does not last; None of one that does."""
+    floor, nights = run.case.floor, len(run.grid.day_starts) - 1
+    place, level = _lowest_words(run)
+    if len(cut) and unmet.ah > NOTHING_AH:
+        first = moment(run, int(cut[0]))
+        return (
+            f"The battery cuts out on {day_words(first, nights)}.",
+            f"At {clock(first)} it is empty; appliances go without {unmet} before the trip ends.",
+        )
+    if len(under) == 0:
+        return None
+    if abs(run.case.soc0 - floor) < AT_START and run.level.max() < NO_MORE + floor:
+        return (
+            "It begins at your reserve, with nothing to spend.",
+            f"At the start it holds {percent_words(run.case.soc0)}, and your reserve is "
+            f"{percent_words(floor)}: what is used first takes it under. The lowest point is "
+            f"{place}: {level}.",
+        )
+    first = moment(run, int(under[0]))
+    hours = len(under) * run.grid.step_min / 60
+    return (
+        f"It goes under your reserve on {day_words(first, nights)}.",
+        f"The lowest point is {place}: {level}, and your reserve is {percent_words(floor)}. "
+        f"It stays under for {duration_words(hours)}.",
+    )
+
+
+def _lasts(run: Run, unmet: Amount, outage: Autonomy | None) -> tuple[str, str]:
+    """Headline and detail of a box that lasts."""
+    floor, nights = run.case.floor, len(run.grid.day_starts) - 1
+    span = span_words(run.case)
+    place, level = _lowest_words(run)
+    shed = np.flatnonzero(run.track.shed > 0.0)
+    if len(shed) and unmet.ah > NOTHING_AH:
+        first = moment(run, int(shed[0]))
+        return (
+            f"Your box lasts {span} by switching things off.",
+            f"From {day_words(first, nights)} ({clock(first)}) on, what goes first is off at "
+            f"times: {unmet} in all. It is never below {level}.",
+        )
+    if run.case.standby and outage is not None and outage.hours is not None:
+        worst = moment(run, outage.step)
+        return (
+            f"Without mains your box lasts {duration_words(outage.hours)} at the least.",
+            f"That is from {clock(worst)} on {day_words(worst, nights)} down to your reserve of "
+            f"{percent_words(floor)}. As planned it is never below {level}.",
+        )
+    if lowest(run).soc - floor < SNUG_SHARE:
+        return (
+            f"Your box lasts {span}, but only just.",
+            f"The tightest moment is {place}: {level}, and your reserve is {percent_words(floor)}.",
+        )
+    return f"Your box lasts {span}.", f"It is never below {level}; that is {place}."
 
 
 def _day_of(run: Run, step: int) -> int:

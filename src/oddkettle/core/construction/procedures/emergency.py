@@ -29,13 +29,13 @@ class Emergency:
 
 def emergencies(case: Case) -> tuple[Emergency, ...]:
     """Those that can happen with what this box has, the gravest first."""
-    return tuple(_emergencies(case))
-
-
-def _emergencies(case: Case) -> Iterator[Emergency]:
     banks = [case.bank] + ([case.second.bank] if case.second is not None else [])
     lead = any(bank.chemistry.lead for bank in banks)
     lithium = any(not bank.chemistry.lead for bank in banks)
+    return (*_of_fire(lithium=lithium), *_of_people(case, lead=lead))
+
+
+def _of_fire(*, lithium: bool) -> Iterator[Emergency]:
     yield Emergency(
         "smoke", "Smoke or fire",
         (
@@ -69,6 +69,9 @@ def _emergencies(case: Case) -> Iterator[Emergency]:
         ),
         FIRE,
     )  # fmt: skip
+
+
+def _of_people(case: Case, *, lead: bool) -> Iterator[Emergency]:
     if case.mains or case.inverter is not None:
         yield Emergency(
             "shock", "Somebody has a shock from mains or the inverter",

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 from oddkettle.core.construction.wiring.cable import (
     CHARGING_DROP,
@@ -189,41 +189,138 @@ def _shares(wiring: Wiring, key: str, keys: set[str]) -> str | None:
 
 
 def _circuit(number: int, need: Need, ambient: _Ambient, host: Circuit | None) -> Circuit:
-    wiring = ambient.wiring
-    choice = wiring.of(need.key)
-    # What the box states is what was simulated: nothing said here goes before it.
-    choice = replace(
+    """One circuit: its way, what protects it, the cable for both, and the plug on the cable."""
+    choice = _of_the_owner(ambient.wiring.of(need.key), need)
+    stated_mm2 = choice.cable_mm2 or need.area_mm2
+    first_plug = choice.connector or usual_connector(need, ambient.taken(need), stated_mm2 or 0.0)
+    way = _way(need, choice, first_plug, ambient)
+    guard = _guard(need, choice, ambient, host)
+    cable = _cable(need, way, guard, ambient, stated_mm2, CONNECTORS[first_plug].least_mm2)
+    connector = first_plug
+    if choice.connector is None and cable.area_mm2 is not None:
+        connector = usual_connector(need, ambient.taken(need), cable.area_mm2)
+    if CONNECTORS[connector].hole_mm and connector != "gland" and need.role not in OUTLETS:
+        ambient.plugs.setdefault(connector, plug_class(need))
+    lost_v = way.drop_v(cable.reckoned_mm2, cable.full_a)
+    return Circuit(
+        number=number,
+        need=need,
+        run_m=way.run_m,
+        cable_mm2=cable.area_mm2,
+        ampacity_a=way.bears_a(cable.reckoned_mm2),
+        protection=guard.protection,
+        family=guard.family,
+        fuse_a=guard.fuse_a,
+        connector=connector,
+        returns=choice.returns or "load_side",
+        bundled=way.bundled,
+        engine_bay=way.engine_bay,
+        disconnect=_disconnect(choice, need, guard.protection),
+        fuse_with=None if host is None else host.key,
+        drop_v=lost_v,
+        drop_share=lost_v / need.volts,
+        most_share=cable.most_share,
+        lost_wh=need.square_ah * run_ohm(way.run_m, cable.reckoned_mm2),
+        short_a=guard.short_a,
+        limited=guard.limited,
+        warm_c=way.warm_c(cable.reckoned_mm2, cable.full_a),
+        own_ohm=way.own_ohm(cable.reckoned_mm2, cable.full_a),
+        before_ohm=way.before_ohm,
+        string_fuse_a=_string_fuse_a(choice, need),
+        post_family=guard.post_family,
+        post_fuse_a=guard.post_fuse_a,
+        fixed=frozenset(name for name in FIXABLE if getattr(choice, name) is not None),
+        trouble=guard.trouble or cable.trouble,
+    )
+
+
+def _of_the_owner(choice: Choice, need: Need) -> Choice:
+    """What the owner chose; what the box states was simulated, and nothing goes before it."""
+    return replace(
         choice,
         run_m=None if "run_m" in need.stated else choice.run_m,
         cable_mm2=None if "cable_mm2" in need.stated else choice.cable_mm2,
     )
-    stated_mm2 = choice.cable_mm2 or need.area_mm2
-    taken = ambient.taken(need)
-    connector = choice.connector or usual_connector(need, taken, stated_mm2 or 0.0)
-    way = CableRun(
+
+
+def _way(need: Need, choice: Choice, connector: ConnectorKey, ambient: _Ambient) -> CableRun:
+    """Where its cable runs, and what lies before it."""
+    from_a_battery = joins_a_battery(need) or BAR not in {need.begins, need.ends}
+    return CableRun(
         run_m=choice.run_m or need.run_m,
         bundled=need.key in ambient.together if choice.bundled is None else choice.bundled,
         engine_bay=need.engine_bay if choice.engine_bay is None else choice.engine_bay,
-        ambient_c=wiring.ambient_c,
+        ambient_c=ambient.wiring.ambient_c,
         contacts_ohm=contacts_ohm(connector),
-        before_ohm=0.0 if joins_a_battery(need) or BAR not in {need.begins, need.ends}
-        else ambient.main_ohm,
-    )  # fmt: skip
+        before_ohm=0.0 if from_a_battery else ambient.main_ohm,
+    )
+
+
+@dataclass(frozen=True)
+class _Guard:
+    """What protects a circuit: `behind_a` flows through it, `short_a` a dead short sends."""
+
+    protection: Protection
+    family: Family | None
+    fuse_a: float | None
+    behind_a: float
+    short_a: float
+    limited: bool
+    post_family: Family | None
+    post_fuse_a: float | None
+    trouble: str
+
+    @property
+    def cable_bears_a(self) -> float:
+        """What its cable must bear: the fuse, or with room to spare what flows."""
+        return self.fuse_a if self.fuse_a is not None else LOAD_FACTOR * self.behind_a
+
+
+def _guard(need: Need, choice: Choice, ambient: _Ambient, host: Circuit | None) -> _Guard:
     protection = choice.protection or ("breaker" if need.role == "panel" else "fuse")
     behind_a = need.continuous_a + (ambient.sharers.get(need.key, 0.0) if host is None else 0.0)
     short_a = ambient.short_a(need)
     behind = _behind_bar(need) and LOW_BAR not in {need.begins, need.ends}
-    limited = ambient.limited and not joins_a_battery(need) and behind
+    post_family, post_fuse_a = post_fuse(need.continuous_a, need.posts, short_a, ambient.most_v)
     # Class T fuses at the posts end a short before the main fuse has to.
-    limited = (
-        limited or post_fuse(need.continuous_a, need.posts, short_a, ambient.most_v)[0] == "class_t"
-    )
+    limited = post_family == "class_t" or (ambient.limited and not joins_a_battery(need) and behind)
     family, fuse_a = _fuse(choice, need, protection, behind_a, ambient)
+    trouble = ""
     if host is not None:
         protection, family, fuse_a = host.protection, host.family, host.fuse_a
+    elif fuse_a is None and protection != "none":
+        trouble = _no_fuse(behind_a, family, short_a)
+    return _Guard(protection, family, fuse_a, behind_a, short_a, limited, post_family,
+                  post_fuse_a, trouble)  # fmt: skip
+
+
+@dataclass(frozen=True)
+class _Cable:
+    """A circuit's cable; `reckoned_mm2` is the thickest there is where none suits."""
+
+    area_mm2: float | None
+    reckoned_mm2: float
+    full_a: float
+    most_share: float
+    trouble: str
+
+
+def _cable(
+    need: Need,
+    way: CableRun,
+    guard: _Guard,
+    ambient: _Ambient,
+    stated_mm2: float | None,
+    least_mm2: float,
+) -> _Cable:
+    """The thinnest that bears what it must and drops as little as it may, or the stated one."""
     most = CHARGING_DROP if need.role in CHARGING or need.must else OTHER_DROP
     full_a = need.continuous_a if need.full_a is None else need.full_a
-    bears = fuse_a if fuse_a is not None else LOAD_FACTOR * behind_a
+    bears = guard.cable_bears_a
+    least = 0.95 * max(LEAST_MM2, least_mm2)
+    sizes = [one.area_mm2 for one in sizes_of(ambient.wiring.series) if one.area_mm2 > least]
+    if stated_mm2 is not None:
+        return _Cable(stated_mm2, stated_mm2, full_a, most, "")
 
     def suits(area: float) -> bool:
         return (
@@ -231,53 +328,11 @@ def _circuit(number: int, need: Need, ambient: _Ambient, host: Circuit | None) -
             and way.drop_v(area, full_a) <= most * need.volts + 1e-9
         )
 
-    cable = stated_mm2
-    trouble = ""
-    least = 0.95 * max(LEAST_MM2, CONNECTORS[connector].least_mm2)
-    sizes = [one.area_mm2 for one in sizes_of(wiring.series) if one.area_mm2 > least]
-    if cable is None:
-        cable = next((area for area in sizes if suits(area)), None)
-        if cable is None:
-            trouble = _no_cable(need, way.run_m, sizes[-1], way.bears_a(sizes[-1]), bears)
-    if choice.connector is None and cable is not None:
-        connector = usual_connector(need, taken, cable)
-    if CONNECTORS[connector].hole_mm and connector != "gland" and need.role not in OUTLETS:
-        ambient.plugs.setdefault(connector, plug_class(need))
-    if fuse_a is None and protection != "none" and host is None:
-        trouble = _no_fuse(behind_a, family, short_a)
-    posts = post_fuse(need.continuous_a, need.posts, short_a, ambient.most_v)
-    area = cable or sizes[-1]
-    lost_v = way.drop_v(area, full_a)
-    return Circuit(
-        number=number,
-        need=need,
-        run_m=way.run_m,
-        cable_mm2=cable,
-        ampacity_a=way.bears_a(area),
-        protection=protection,
-        family=family,
-        fuse_a=fuse_a,
-        connector=connector,
-        returns=choice.returns or "load_side",
-        bundled=way.bundled,
-        engine_bay=way.engine_bay,
-        disconnect=_disconnect(choice, need, protection),
-        fuse_with=None if host is None else host.key,
-        drop_v=lost_v,
-        drop_share=lost_v / need.volts,
-        most_share=most,
-        lost_wh=need.square_ah * run_ohm(way.run_m, area),
-        short_a=short_a,
-        limited=limited,
-        warm_c=way.warm_c(area, full_a),
-        own_ohm=way.own_ohm(area, full_a),
-        before_ohm=way.before_ohm,
-        string_fuse_a=_string_fuse_a(choice, need),
-        post_family=posts[0],
-        post_fuse_a=posts[1],
-        fixed=frozenset(name for name in FIXABLE if getattr(choice, name) is not None),
-        trouble=trouble,
-    )
+    area = next((area for area in sizes if suits(area)), None)
+    if area is not None:
+        return _Cable(area, area, full_a, most, "")
+    trouble = _no_cable(need, way.run_m, sizes[-1], way.bears_a(sizes[-1]), bears)
+    return _Cable(None, sizes[-1], full_a, most, trouble)
 
 
 def _fuse(

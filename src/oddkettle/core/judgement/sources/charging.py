@@ -36,11 +36,14 @@ def profile_mismatch(evidence: Evidence) -> Iterator[Judgement]:
         # What the chargers share is one setting, so it is one judgement.
         name = sharing[0].name if len(sharing) == 1 else "The box's chargers"
         verb = "" if len(sharing) > 1 else "s"
-        yield from _profile(evidence, _Held(name, verb, evidence.run.case.profile, "battery", ()))
+        held = _Held(name, verb, evidence.run.case.profile, "battery", ())
+        yield from _profile(evidence, held)
+        yield from _equalises(evidence, held)
     for source in sources:
         if source.profile is not None:
             held = _Held(source.name, "s", source.profile, source_part(source), ("profile",))
             yield from _profile(evidence, held)
+            yield from _equalises(evidence, held)
 
 
 class _Held(NamedTuple):
@@ -59,7 +62,10 @@ def _profile(evidence: Evidence, held: _Held) -> Iterator[Judgement]:
     to_class = case.bank.volts_scale * CLASS_V / case.bank.system_v
     most, usual = chemistry.never_above_v * to_class, chemistry.absorption_v * to_class
     rest = chemistry.float_v * to_class
-    high = Number("never above", most, "V")
+    high, absorption = (
+        Number("never above", most, "V"),
+        Number("absorption", profile.absorption_v, "V"),
+    )
     low = chemistry.lead and profile.absorption_v < usual - LOW_VOLTS
     if profile.second_v is not None and profile.second_v > most + 1e-9 >= profile.absorption_v:
         yield _wrong(
@@ -81,7 +87,7 @@ def _profile(evidence: Evidence, held: _Held) -> Iterator[Judgement]:
             f"above {most:g} V.",
             "Overcharged cells gas, swell or burn.",
             ("absorption_v", usual),
-            (Number("absorption", profile.absorption_v, "V"), high),
+            (absorption, high),
         )
     elif low and not _trickles(held, usual):
         yield _wrong(
@@ -91,7 +97,7 @@ def _profile(evidence: Evidence, held: _Held) -> Iterator[Judgement]:
             f"charge{held.verb} at {profile.absorption_v:g} V; {chemistry.name} wants {usual:g} V.",
             "It is never quite filled, and sulphates.",
             ("absorption_v", usual),
-            (Number("absorption", profile.absorption_v, "V"), high),
+            (absorption, high),
         )
     if profile.float_v > rest + FLOAT_OVER_V + 1e-9:
         yield _wrong(
@@ -103,7 +109,13 @@ def _profile(evidence: Evidence, held: _Held) -> Iterator[Judgement]:
             ("float_v", rest),
             (Number("float", profile.float_v, "V"), Number("usual", rest, "V")),
         )
-    if profile.equalises and not chemistry.vented:
+
+
+def _equalises(evidence: Evidence, held: _Held) -> Iterator[Judgement]:
+    case = evidence.run.case
+    chemistry = case.bank.chemistry
+    most = chemistry.never_above_v * case.bank.volts_scale * CLASS_V / case.bank.system_v
+    if held.profile.equalises and not chemistry.vented:
         yield _wrong(
             evidence,
             held,
@@ -112,7 +124,7 @@ def _profile(evidence: Evidence, held: _Held) -> Iterator[Judgement]:
             f"{chemistry.name} must never be above {most:g} V.",
             "Only flooded cells bear it: sealed ones vent, lithium ones are destroyed.",
             ("equalises", False),
-            (Number("equalising", EQUALISE_V, "V"), high),
+            (Number("equalising", EQUALISE_V, "V"), Number("never above", most, "V")),
         )
 
 

@@ -148,12 +148,7 @@ def read_place(draft: Draft) -> None:
         if not exact:
             return None
         place = exact[0]
-        draft.put(
-            place=copied(
-                SiteModel,
-                place,
-            )
-        )
+        draft.put(place=copied(SiteModel, place))
         more = f", the largest of {len(exact)}" if len(exact) > 1 else ""
         return f"{place.name} in {place.country}{more}"
 
