@@ -93,12 +93,17 @@ def box(panel_w: int) -> Case:
             "use": {
                 "appliances": [
                     {
-                        "id": "cool", "name": "Cool box", "power_w": 45, "duty_percent": 40,
+                        "id": "cool",
+                        "name": "Cool box",
+                        "power_w": 45,
+                        "duty_percent": 40,
                         "hours": [{"start": "00:00", "end": "24:00"}],
                         "pattern": {"type": "fridge", "set_c": 4},
                     },
                     {
-                        "id": "rest", "name": "Lights and laptop", "power_w": 35,
+                        "id": "rest",
+                        "name": "Lights and laptop",
+                        "power_w": 35,
                         "hours": [{"start": "19:00", "end": "23:00"}],
                     },
                 ]
@@ -107,10 +112,18 @@ def box(panel_w: int) -> Case:
                 "battery": {"chemistry": "lifepo4", "capacity_ah": 100},
                 "sun": [
                     {
-                        "id": "roof", "name": "Panel", "controller": {"limit_a": 30},
+                        "id": "roof",
+                        "name": "Panel",
+                        "controller": {"limit_a": 30},
                         "panels": [
-                            {"id": "p", "name": "Panel", "power_w": panel_w, "mount": "tilted",
-                             "tilt_deg": 35, "azimuth_deg": 180}
+                            {
+                                "id": "p",
+                                "name": "Panel",
+                                "power_w": panel_w,
+                                "mount": "tilted",
+                                "tilt_deg": 35,
+                                "azimuth_deg": 180,
+                            }
                         ],
                     }
                 ],
@@ -123,7 +136,7 @@ def box(panel_w: int) -> Case:
                 "floor_percent": 20,
             },
         }
-    )  # fmt: skip
+    )
     return replace(case_from_plan(plan), step_min=STEP_MIN)
 
 
@@ -135,9 +148,14 @@ def foreseen(case: Case, climate: Climate) -> Case:
         for d in range(DAYS)
     ]
     doubt = Doubt(
-        settled=climate.settled, place=climate.doubt, start=0.0, capacity=0.0,
-        warmth_k=climate.warmth_doubt_k, panel=0.0, seed=case.first_day.toordinal(),
-    )  # fmt: skip
+        settled=climate.settled,
+        place=climate.doubt,
+        start=0.0,
+        capacity=0.0,
+        warmth_k=climate.warmth_doubt_k,
+        panel=0.0,
+        seed=case.first_day.toordinal(),
+    )
     return replace(
         case,
         clearness=tuple(day.clearness for day in days),
@@ -264,9 +282,17 @@ def of_file(record: Record, text: str) -> Climate:
     """What the app makes of a weather file."""
     means = read_climate(record)
     return Climate(
-        "file", text, means.clearness, means.low_c, means.high_c, means.settled,
-        record.site.altitude_m, seasons=False, doubt=FILE_DOUBT, warmth_doubt_k=FILE_WARMTH_K,
-    )  # fmt: skip
+        "file",
+        text,
+        means.clearness,
+        means.low_c,
+        means.high_c,
+        means.settled,
+        record.site.altitude_m,
+        seasons=False,
+        doubt=FILE_DOUBT,
+        warmth_doubt_k=FILE_WARMTH_K,
+    )
 
 
 def nearest_preset(record: Record) -> Climate:
@@ -278,8 +304,10 @@ def nearest_preset(record: Record) -> Climate:
             typical_day(kind, date(2025, m, 15), record.site.latitude, record.site.altitude_m)
             for m in range(1, 13)
         ]
-        warm = [(d.low_c + d.high_c - lo - hi) / 2 for d, lo, hi in
-                zip(days, means.low_c, means.high_c, strict=True)]  # fmt: skip
+        warm = [
+            (d.low_c + d.high_c - lo - hi) / 2
+            for d, lo, hi in zip(days, means.low_c, means.high_c, strict=True)
+        ]
         sunny = [d.clearness - k for d, k in zip(days, means.clearness, strict=True)]
         return float(np.mean(np.square(warm)) / 16 + np.mean(np.square(sunny)) / 0.008)
 
@@ -309,8 +337,10 @@ def main(folder: Path) -> None:
             if other is not year and near < SAME_PLACE_DEG:
                 try_year(
                     kept["by another year's file of the place"],
-                    record, of_file(twin, other.name), boxes,
-                )  # fmt: skip
+                    record,
+                    of_file(twin, other.name),
+                    boxes,
+                )
         print(year.name, flush=True)
     lines = {text: report(text, found) for text, found in sorted(kept.items())}
     PICTURE.write_text(picture(lines))

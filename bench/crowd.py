@@ -42,10 +42,16 @@ def plan_with_unknowns() -> bytes:
 def samples() -> bytes:
     """As many lines of a monitor as are taken at once."""
     lines = (
-        json.dumps({"at": (START + timedelta(seconds=3 * n)).isoformat(), "volts": 13.2,
-                    "amps": -4.5, "percent": 71.5})
+        json.dumps(
+            {
+                "at": (START + timedelta(seconds=3 * n)).isoformat(),
+                "volts": 13.2,
+                "amps": -4.5,
+                "percent": 71.5,
+            }
+        )
         for n in range(99_000)
-    )  # fmt: skip
+    )
     return "\n".join(lines).encode()[:23_900_000].rpartition(b"\n")[0]
 
 
@@ -158,8 +164,11 @@ def main() -> None:
             with Highest(pid) as highest, ThreadPoolExecutor(AT_ONCE) as many:
                 answers = Counter(many.map(ask, [(server.url, path, body)] * AT_ONCE))
             took_s = time.monotonic() - begin
-            print(f"{name}: {len(body) / 1e6:.1f} MB x {AT_ONCE}: {highest.mb:.0f} MB, "
-                  f"{dict(answers)}, {took_s:.0f} s", flush=True)  # fmt: skip
+            print(
+                f"{name}: {len(body) / 1e6:.1f} MB x {AT_ONCE}: {highest.mb:.0f} MB, "
+                f"{dict(answers)}, {took_s:.0f} s",
+                flush=True,
+            )
         everything = [(server.url, path, bodies[name]) for name, (path, _) in KINDS.items()]
         with Highest(pid) as highest, ThreadPoolExecutor(AT_ONCE * len(KINDS)) as many:
             answers = Counter(many.map(ask, everything * AT_ONCE))

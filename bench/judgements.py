@@ -10,8 +10,8 @@ import time
 from collections import Counter
 from itertools import count, islice
 
-from tests.core.judgement.mistakes import MISTAKES
-from tests.core.judgement.sensible import Document, made, sensible
+from tests.core.judgement.cases.mistakes import MISTAKES
+from tests.core.judgement.cases.sensible import Document, made, sensible
 
 from oddkettle.plan import Plan
 from oddkettle.usecases.simulate.check import judge_plan

@@ -40,12 +40,27 @@ NSRDB_MEAN = "hisim/inputs/weather/NSRDB/"
 EPW = "cea/databases/weather/"
 HELD_OUT = frozenset(
     {
-        "Athens 2019", "Copenhagen 2019", "Dublin 2019", "Ljubljana 2019", "Malaga 2019",
-        "Paris 2019", "Sofia 2019", "Stockholm 2019", "Madrid", "Aachen 2021",
-        "Zurich 2016", "Zug 2010", "Amarillo 2012", "Golden 2011", "Miami 2019", "New York",
-        "Sand Point", "Singapore", "Fort Collins 2018",
+        "Athens 2019",
+        "Copenhagen 2019",
+        "Dublin 2019",
+        "Ljubljana 2019",
+        "Malaga 2019",
+        "Paris 2019",
+        "Sofia 2019",
+        "Stockholm 2019",
+        "Madrid",
+        "Aachen 2021",
+        "Zurich 2016",
+        "Zug 2010",
+        "Amarillo 2012",
+        "Golden 2011",
+        "Miami 2019",
+        "New York",
+        "Sand Point",
+        "Singapore",
+        "Fort Collins 2018",
     }
-)  # fmt: skip
+)
 
 
 @dataclass(frozen=True)
@@ -102,35 +117,52 @@ YEARS = (
         for name in ("Madrid", "Seville")
     ),
     Year(
-        "Aachen 2021", "hisim",
+        "Aachen 2021",
+        "hisim",
         "hisim/inputs/weather/dwd_10min_data/dwd_10min_2021-2022_AACHEN_6.08_50.77.csv",
-        "dwd", True, _at(50.775, 6.083, 231.0),
+        "dwd",
+        True,
+        _at(50.775, 6.083, 231.0),
     ),
     Year("Zurich 2015", "cityenergyanalyst", f"{EPW}Zuerich-SMA_2015.epw", "file", True),
     Year("Zurich 2016", "cityenergyanalyst", f"{EPW}Zuerich-SMA_2016.epw", "file", True),
     Year("Zug 2010", "cityenergyanalyst", f"{EPW}Zug-inducity_2010.epw", "file", False),
     Year("Kloten", "cityenergyanalyst", f"{EPW}Zuerich-Kloten_1990_2010_TMY.epw", "file", False),
     Year(
-        "New York", "cityenergyanalyst", f"{EPW}NewYork-CentralPark_1973_2005_TMY3.epw",
-        "file", False,
+        "New York",
+        "cityenergyanalyst",
+        f"{EPW}NewYork-CentralPark_1973_2005_TMY3.epw",
+        "file",
+        False,
     ),
-    Year("Singapore", "cityenergyanalyst", f"{EPW}Singapore-Changi_1990_2010_TMY.epw", "file",
-         False),
+    Year(
+        "Singapore", "cityenergyanalyst", f"{EPW}Singapore-Changi_1990_2010_TMY.epw", "file", False
+    ),
     Year("Barstow", "hopp", f"{HOPP}34.865371_-116.783023_psmv3_60_tmy.csv", "nsrdb", False),
     Year("Amarillo 2012", "hopp", f"{HOPP}35.2018863_-101.945027_psmv3_60_2012.csv", "nsrdb", True),
     Year("Golden 2012", "hopp", f"{HOPP}39.7555_-105.2211_psmv3_60_2012.csv", "nsrdb", True),
     Year("Golden 2011", "pvdeg", f"{DEG}psm4_golden.csv", "psm4", True, _at(39.73, -105.18, 1820)),
     Year("Miami 2019", "pvdeg", f"{DEG}psm4_miami.csv", "psm4", True, _at(25.77, -80.18, 0.0)),
     Year("New York 1999", "pvdeg", f"{DEG}psm4_nyc.csv", "psm4", True, _at(40.71, -74.02, 10.0)),
-    Year("Fort Collins 2018", "ochre_nrel", "ochre/defaults/Weather/FortCollins_NSRDB.csv",
-         "nsrdb", True),
-    Year("Denver", "ochre_nrel",
-         "ochre/defaults/Weather/USA_CO_Denver.Intl.AP.725650_TMY3.epw", "file", False),
+    Year(
+        "Fort Collins 2018",
+        "ochre_nrel",
+        "ochre/defaults/Weather/FortCollins_NSRDB.csv",
+        "nsrdb",
+        True,
+    ),
+    Year(
+        "Denver",
+        "ochre_nrel",
+        "ochre/defaults/Weather/USA_CO_Denver.Intl.AP.725650_TMY3.epw",
+        "file",
+        False,
+    ),
     Year("Miami", "pvlib", "pvlib/data/12839.tm2", "file", False),
     Year("Sand Point", "pvlib", "pvlib/data/703165TY.csv", "file", False),
     Year("Greensboro", "pvlib", "pvlib/data/723170TYA.CSV", "file", False),
     Year("Amsterdam", "pvlib", "pvlib/data/NLD_Amsterdam062400_IWEC.epw", "file", False),
-)  # fmt: skip
+)
 
 
 def fetch(folder: Path) -> None:

@@ -277,9 +277,15 @@ def regressors(day: Floats, night: Floats, latitude: float | Floats) -> Floats:
     summer = -np.cos(2.0 * np.pi * (np.arange(12) - 0.6) / 12.0) * np.sign(latitude)
     summer = summer * np.minimum(np.abs(latitude) / 50.0, 1.0)
     parts = [
-        np.ones_like(day), night, swing, swing**2 / 10.0, summer,
-        night**2 / 100.0 * (night < 0.0), np.maximum(day - 30.0, 0.0), summer * swing / 10.0,
-    ]  # fmt: skip
+        np.ones_like(day),
+        night,
+        swing,
+        swing**2 / 10.0,
+        summer,
+        night**2 / 100.0 * (night < 0.0),
+        np.maximum(day - 30.0, 0.0),
+        summer * swing / 10.0,
+    ]
     return np.stack(parts, axis=-1)
 
 
@@ -355,9 +361,11 @@ def report(seen: list[Seen]) -> None:
             high.append(np.asarray(told.climate.high_c) - lift - place.high_c)
         print(f"{text}: {len(year)} places; error, mean and rms of")
         for what, errors in (
-            ("the year's clearness", np.array(year)), ("months' clearness", np.concatenate(month)),
-            ("lowest [K]", np.concatenate(low)), ("highest [K]", np.concatenate(high)),
-        ):  # fmt: skip
+            ("the year's clearness", np.array(year)),
+            ("months' clearness", np.concatenate(month)),
+            ("lowest [K]", np.concatenate(low)),
+            ("highest [K]", np.concatenate(high)),
+        ):
             known = errors[np.isfinite(errors)]
             print(f"  {what}: {known.mean():+.3f} {np.sqrt(np.mean(known**2)):.3f}")
 

@@ -73,9 +73,12 @@ def collected() -> list[str]:
 def _listed(files: list[str], tier: str) -> dict[str, None]:
     done = subprocess.run(
         [sys.executable, "-m", "pytest", "--collect-only", *files],
-        cwd=ROOT, env=os.environ | {"ODDKETTLE_TIER": tier, "ODDKETTLE_TURN": "1"},
-        capture_output=True, text=True, check=False,
-    )  # fmt: skip
+        cwd=ROOT,
+        env=os.environ | {"ODDKETTLE_TIER": tier, "ODDKETTLE_TURN": "1"},
+        capture_output=True,
+        text=True,
+        check=False,
+    )
     if done.returncode:
         raise RuntimeError(f"the tests cannot be collected: {done.stdout[-2000:]}")
     return dict.fromkeys(line for line in done.stdout.splitlines() if "::" in line)
@@ -135,14 +138,24 @@ def run(one: Slice, *, fixed: bool) -> Outcome:
         report = Path(folder) / "report.xml"
         listed = Path(folder) / "tests.txt"
         listed.write_text("\n".join(one.tests))
-        command = [sys.executable, "-m", "pytest", f"--numprocesses={WORKERS}",
-                   "--dist=worksteal", f"--junit-xml={report}", f"@{listed}"]  # fmt: skip
+        command = [
+            sys.executable,
+            "-m",
+            "pytest",
+            f"--numprocesses={WORKERS}",
+            "--dist=worksteal",
+            f"--junit-xml={report}",
+            f"@{listed}",
+        ]
         turn = {"ODDKETTLE_TURN": "1"} if fixed else {}
         try:
             done = subprocess.run(
-                command, cwd=ROOT, env=os.environ | {"ODDKETTLE_TIER": "nightly"} | turn,
-                check=False, timeout=CUT_S if fixed else None,
-            )  # fmt: skip
+                command,
+                cwd=ROOT,
+                env=os.environ | {"ODDKETTLE_TIER": "nightly"} | turn,
+                check=False,
+                timeout=CUT_S if fixed else None,
+            )
         except subprocess.TimeoutExpired:
             print(f"cut after {CUT_S:.0f} s: its tests take longer than was thought", flush=True)
             return Outcome({}, (), False, cut=True)
@@ -223,8 +236,10 @@ def whole_night(every: list[Slice]) -> int:
         outcome = run(one, fixed=False)
         well, times = outcome.ended_well, times | outcome.passed
         took_s = time.monotonic() - begin
-        print(f"slice {one.number} of {len(every)}: {'passed' if well else 'FAILED'}, "
-              f"{took_s:.0f} s", flush=True)  # fmt: skip
+        print(
+            f"slice {one.number} of {len(every)}: {'passed' if well else 'FAILED'}, {took_s:.0f} s",
+            flush=True,
+        )
         if well:
             passed.append(one.number)
         else:

@@ -19,9 +19,15 @@ from pathlib import Path
 from coverage import CoverageData
 
 SUITES = (
-    "tests/core", "tests/physics", "tests/usecases", "tests/plan", "tests/text", "tests/formats",
-    "tests/store", "tests/api",
-)  # fmt: skip
+    "tests/core",
+    "tests/physics",
+    "tests/usecases",
+    "tests/plan",
+    "tests/text",
+    "tests/formats",
+    "tests/store",
+    "tests/api",
+)
 TOOK = re.compile(r"^\s*([\d.]+)s call\s+(\S.*)$")
 FAILED = re.compile(r"^FAILED (\S+::\S+)", re.MULTILINE)
 DEPTH = 3

@@ -50,8 +50,9 @@ def read(server: Server, plan: int, percent: float, minutes_ago: int) -> None:
 def counted(command: Path, data: Path) -> tuple[int, int, list[str]]:
     """(plans, entries, troubles) as the installed doctor tells them."""
     environment = os.environ | {"ODDKETTLE_DATA": str(data), "ODDKETTLE_PORT": "1"}
-    done = subprocess.run([command, "doctor", "--json"], capture_output=True, text=True,
-                          env=environment, check=False)  # fmt: skip
+    done = subprocess.run(
+        [command, "doctor", "--json"], capture_output=True, text=True, env=environment, check=False
+    )
     found = json.loads(done.stdout)
     return found["plans"], found["entries"], found["troubles"]
 
@@ -85,8 +86,10 @@ def story(command: Path, folder: Path) -> None:
     until(lambda: listener.last.get(f"{base}/$state") == "disconnected", "the goodbye")
     left = {path.name: path.stat().st_size for path in server.data.iterdir()}
     assert left.get("oddkettle.sqlite3-wal", 0) == 0, left
-    told(f"stopped with {code}: it said goodbye, and left all in one file of "
-         f"{left['oddkettle.sqlite3']:,} bytes")  # fmt: skip
+    told(
+        f"stopped with {code}: it said goodbye, and left all in one file of "
+        f"{left['oddkettle.sqlite3']:,} bytes"
+    )
     alone = folder / "alone"
     alone.mkdir()
     shutil.copy(server.data / "oddkettle.sqlite3", alone)
@@ -109,11 +112,16 @@ def story(command: Path, folder: Path) -> None:
 def upgrade(command: Path, folder: Path, commit: str) -> None:
     """A data file of an older program, taken up by this one."""
     tree, data = folder / commit, folder / f"data-{commit}"
-    subprocess.run(["git", "worktree", "add", "--detach", "--quiet", tree, commit], cwd=ROOT,
-                   check=True)  # fmt: skip
+    subprocess.run(
+        ["git", "worktree", "add", "--detach", "--quiet", tree, commit], cwd=ROOT, check=True
+    )
     try:
-        old = Server(data, [sys.executable, "-m", "oddkettle.cli", "serve"], cwd=tree,
-                     settings={"PYTHONPATH": str(tree / "src")})  # fmt: skip
+        old = Server(
+            data,
+            [sys.executable, "-m", "oddkettle.cli", "serve"],
+            cwd=tree,
+            settings={"PYTHONPATH": str(tree / "src")},
+        )
         old.start()
         sample = (tree / "examples/plans/moth-survey.json").read_bytes()
         made = http.post(f"{old.url}/api/plans/import", content=sample)
@@ -136,8 +144,10 @@ def upgrade(command: Path, folder: Path, commit: str) -> None:
     kept = list((data / "copies").glob("*"))
     plans, entries, troubles = counted(command, data)
     assert (plans, entries) == (1, 1)
-    told(f"a data file of {commit}: plan, report and entry are there; {len(kept)} copies; "
-         f"troubles: {troubles or 'none'}")  # fmt: skip
+    told(
+        f"a data file of {commit}: plan, report and entry are there; {len(kept)} copies; "
+        f"troubles: {troubles or 'none'}"
+    )
 
 
 def main() -> int:

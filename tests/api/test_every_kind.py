@@ -32,15 +32,36 @@ OF_A_DOCUMENT = [
     not in ("/api/weather", "/api/measure", "/api/improve/seek", "/api/improve/sizes/edits")
 ]
 FIGURES = (
-    "ledger", "taken", "used", "net", "stored", "lost", "use", "peak", "usable", "charge-limit",
-    "mass", "ageing", "lowest", "odds", "source:mains", "draw:lamp",
-)  # fmt: skip
+    "ledger",
+    "taken",
+    "used",
+    "net",
+    "stored",
+    "lost",
+    "use",
+    "peak",
+    "usable",
+    "charge-limit",
+    "mass",
+    "ageing",
+    "lowest",
+    "odds",
+    "source:mains",
+    "draw:lamp",
+)
 
 
 OF_A_STORED_PLAN = (
-    "report", "file", "track", "track/report", "print/booklet.pdf", "print/schematic.svg",
-    "log", "ticks", "archive",
-)  # fmt: skip
+    "report",
+    "file",
+    "track",
+    "track/report",
+    "print/booklet.pdf",
+    "print/schematic.svg",
+    "log",
+    "ticks",
+    "archive",
+)
 
 
 @pytest.fixture(scope="module")
@@ -62,10 +83,13 @@ def a_document() -> dict[str, Any]:
     document["box"]["mains"] = [{"id": "mains", "name": "Charger", "limit_a": 10}]
     document["use"]["appliances"] = [
         {
-            "id": "lamp", "name": "Lamp", "power_w": 12, "supply": "12v",
+            "id": "lamp",
+            "name": "Lamp",
+            "power_w": 12,
+            "supply": "12v",
             "hours": [{"start": "17:00", "end": "23:00"}],
         }
-    ]  # fmt: skip
+    ]
     document["build"] = {}
     document["assumptions"]["scenarios"] = 20
     return document

@@ -110,9 +110,12 @@ def test_a_plan_whose_number_is_none_is_refused(client: TestClient, method: str,
 
 @pytest.mark.parametrize(
     ("method", "path"),
-    [(m, p) for m, p, o in OPERATIONS
-     if "application/json" in o.get("requestBody", {}).get("content", {})],
-)  # fmt: skip
+    [
+        (m, p)
+        for m, p, o in OPERATIONS
+        if "application/json" in o.get("requestBody", {}).get("content", {})
+    ],
+)
 @pytest.mark.parametrize("sent", [b"", b"{", b"[]", b"null", b'"plan"', b'{"document": 7}'])
 def test_a_body_that_is_none_is_refused_with_a_remedy(
     client: TestClient, method: str, path: str, sent: bytes

@@ -48,18 +48,25 @@ KINDS: dict[str, dict[str, Any]] = {
         "pattern": {"type": "fridge", "set_c": 4, "reference_c": 25},
     },
     "behind the inverter, noisy": {
-        "name": NAME, "medical": True, "supply": "inverter", "noisy": True, "standby_w": 3,
+        "name": NAME,
+        "medical": True,
+        "supply": "inverter",
+        "noisy": True,
+        "standby_w": 3,
     },
-}  # fmt: skip
+}
 
 
 def with_machine(kind: dict[str, Any]) -> dict[str, Any]:
     """The demo's plan with a machine that takes more than anything else, and fails at night."""
     document: dict[str, Any] = json.loads(example("moth-survey").model_dump_json())
     machine = {
-        "id": "machine", "power_w": 45, "supply": "12v",
-        "hours": [{"start": "22:00", "end": "06:00"}], **kind,
-    }  # fmt: skip
+        "id": "machine",
+        "power_w": 45,
+        "supply": "12v",
+        "hours": [{"start": "22:00", "end": "06:00"}],
+        **kind,
+    }
     document["use"]["appliances"].insert(0, machine)
     document["use"]["shedding"] = {"first_percent": 60, "wanted_percent": 40}
     document["use"]["quiet_hours"] = [{"start": "21:00", "end": "23:30"}]
@@ -168,8 +175,16 @@ def test_a_plan_of_before_holds_what_is_medical_as_what_must_run() -> None:
 
 @pytest.mark.parametrize(
     ("name", "medical"),
-    [("CPAP", True), ("Oxygen concentrator", True), ("Insulin fridge", True), ("Cool box", False),
-     ("Laptop", False), ("Breathing machine", True), ("Vaccine box", True), ("Bread maker", False)],
-)  # fmt: skip
+    [
+        ("CPAP", True),
+        ("Oxygen concentrator", True),
+        ("Insulin fridge", True),
+        ("Cool box", False),
+        ("Laptop", False),
+        ("Breathing machine", True),
+        ("Vaccine box", True),
+        ("Bread maker", False),
+    ],
+)
 def test_a_name_may_tell_that_health_hangs_on_it(name: str, medical: bool) -> None:
     assert sounds_medical(name) == medical

@@ -20,13 +20,41 @@ from tests.support.tiers import repeats
 
 JSON = {"content-type": "application/json"}
 ODD_BODIES = (
-    b"", b"{", b"[]", b"null", b"NaN", b'"x"', b"1e999", b'{"name": NaN}', b'{"name": "\\ud800"}',
-    b"\xff\xfe", b'{"a":' * 3000, b"[" * 5000, b'{"name": Infinity}',
-)  # fmt: skip
+    b"",
+    b"{",
+    b"[]",
+    b"null",
+    b"NaN",
+    b'"x"',
+    b"1e999",
+    b'{"name": NaN}',
+    b'{"name": "\\ud800"}',
+    b"\xff\xfe",
+    b'{"a":' * 3000,
+    b"[" * 5000,
+    b'{"name": Infinity}',
+)
 ODD_VALUES = (
-    None, -1, 0, 1e308, "", "x" * 10_000, "\ud800", [], {}, True, float("nan"), float("-inf"),
-    10**400, "00:00", "24:00", "2026-02-30", "0001-01-01", "9999-12-31", 1e-320,
-)  # fmt: skip
+    None,
+    -1,
+    0,
+    1e308,
+    "",
+    "x" * 10_000,
+    "\ud800",
+    [],
+    {},
+    True,
+    float("nan"),
+    float("-inf"),
+    10**400,
+    "00:00",
+    "24:00",
+    "2026-02-30",
+    "0001-01-01",
+    "9999-12-31",
+    1e-320,
+)
 
 
 @pytest.fixture
@@ -135,10 +163,17 @@ def test_a_fault_of_the_program_itself_is_a_problem_like_any_other(
 
 
 ODD_MOMENTS = (
-    "0001-01-01T00:00:00Z", "0001-01-01T00:00:00+14:00", "9999-12-31T23:59:59Z",
-    "9999-12-31T23:59:59-14:00", "2026-06-08T10:00:00+99:99", "2026-06-08T24:00:00Z",
-    "-2026-06-08T10:00:00Z", "2026-W01-1T10:00", "x" * 500, "",
-)  # fmt: skip
+    "0001-01-01T00:00:00Z",
+    "0001-01-01T00:00:00+14:00",
+    "9999-12-31T23:59:59Z",
+    "9999-12-31T23:59:59-14:00",
+    "2026-06-08T10:00:00+99:99",
+    "2026-06-08T24:00:00Z",
+    "-2026-06-08T10:00:00Z",
+    "2026-W01-1T10:00",
+    "x" * 500,
+    "",
+)
 
 
 @pytest.mark.parametrize("moment", ODD_MOMENTS)

@@ -247,13 +247,15 @@ def cases(draw: st.DrawFn) -> Case:
         other = Bank(chemistry, draw(st.floats(10, 200)), link_mohm=draw(st.floats(1, 50)))
         second = SecondBank(other, draw(st.floats(0.2, 1)), draw(st.booleans()))
     joining = draw(
-        st.sampled_from([
-            Coupling(),
-            Coupling("combined", 15.0, ("s1", "v")),
-            Coupling("selector"),
-            Coupling("selector", rule="in_order"),
-        ])
-    )  # fmt: skip
+        st.sampled_from(
+            [
+                Coupling(),
+                Coupling("combined", 15.0, ("s1", "v")),
+                Coupling("selector"),
+                Coupling("selector", rule="in_order"),
+            ]
+        )
+    )
     unit = draw(st.sampled_from([None, ReadyMade(200.0), ReadyMade(charge_in_use=False)]))
     return Case(
         bank=Bank(chemistry, draw(st.floats(2, 400)), housing=housing),

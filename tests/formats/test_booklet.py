@@ -197,10 +197,17 @@ def test_every_page_defers_to_local_codes_but_the_template() -> None:
 
 def test_each_section_stands_by_itself() -> None:
     heads = {
-        "cautions": "Before you begin", "circuits": "Circuits", "parts": "Parts", "fit": "Box fit",
-        "faces": "Faces", "checks": "Checklists", "faults": "Fault finder", "schematic": TITLE,
-        "template": "This bar is 100 mm", "unit": "The unit",
-    }  # fmt: skip
+        "cautions": "Before you begin",
+        "circuits": "Circuits",
+        "parts": "Parts",
+        "fit": "Box fit",
+        "faces": "Faces",
+        "checks": "Checklists",
+        "faults": "Fault finder",
+        "schematic": TITLE,
+        "template": "This bar is 100 mm",
+        "unit": "The unit",
+    }
     for section in SECTIONS:
         if section == "unit":
             continue

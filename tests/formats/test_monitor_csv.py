@@ -113,8 +113,10 @@ def test_a_ragged_table_gives_what_it_can_and_tells_the_rest_by_line() -> None:
         "\n"
     )
     assert [(s.volts, s.amps, s.percent) for s in read.samples] == [
-        (13.2, -3.0, 64.0), (13.1, None, None), (13.0, -2.0, 61.0),
-    ]  # fmt: skip
+        (13.2, -3.0, 64.0),
+        (13.1, None, None),
+        (13.0, -2.0, 61.0),
+    ]
     assert [line for line, _ in read.bad] == [4, 5, 6]
     assert "is no time" in read.bad[0][1]
     assert "nothing measured" in read.bad[1][1]

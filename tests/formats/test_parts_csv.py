@@ -7,7 +7,8 @@ import io
 
 import pytest
 
-from oddkettle.core.construction.parts.parts_list import BuiltOf, Known, list_parts
+from oddkettle.core.construction.parts.lines import BuiltOf, Known
+from oddkettle.core.construction.parts.parts_list import list_parts
 from oddkettle.formats.parts_csv import COLUMNS, MAX_BYTES, parts_csv, read_parts_csv
 from oddkettle.plan.plan_errors import PlanRefused
 from tests.core.construction.boxes import board, full_case, ran

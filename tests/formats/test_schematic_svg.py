@@ -40,8 +40,12 @@ def test_words_that_look_like_markup_stay_words() -> None:
 def test_kinds_of_line_differ_in_their_stroke_and_not_in_colour_alone() -> None:
     assert len(set(STROKES.values())) == len(STROKES)
     hollow = [p for p in root().iter(f"{SVG}path") if p.get("stroke") == "#fff"]
-    negatives = [w for s in draw_schematic(ran(full_case()), board_of(ran(full_case())), "A box")
-                 for w in s.wires if w.sign == "-"]  # fmt: skip
+    negatives = [
+        w
+        for s in draw_schematic(ran(full_case()), board_of(ran(full_case())), "A box")
+        for w in s.wires
+        if w.sign == "-"
+    ]
     assert len(hollow) == len(negatives)
     assert len({INKS[ink] for ink in ("sun", "vehicle", "mains", "use")}) == 4
 

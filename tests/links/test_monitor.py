@@ -55,8 +55,11 @@ def standin(truth: Truth) -> Iterator[tuple[Monitor, str, str]]:
     monitor = Monitor(truth, start, speed=1200.0, every_s=60.0)
     tcp, web = make_servers(monitor, 0, 0)
     serving((tcp, web))
-    yield (monitor, f"127.0.0.1:{tcp.server_address[1]}",
-           f"http://127.0.0.1:{web.server_address[1]}")  # fmt: skip
+    yield (
+        monitor,
+        f"127.0.0.1:{tcp.server_address[1]}",
+        f"http://127.0.0.1:{web.server_address[1]}",
+    )
     tcp.shutdown()
     web.shutdown()
     tcp.server_close()

@@ -272,9 +272,17 @@ def test_what_cannot_work_is_refused_where_it_stands(change: dict[str, Any], whe
 
 @pytest.mark.parametrize(
     "payload",
-    [b"", b"7", b"[]", b'{"time": "never", "state": {"soc": 5}}', b"\xff",
-     b'{"state": {"soc": true}}', b'{"state": {"soc": 500}}', b'{"time": 1e300, "soc": 5}'],
-)  # fmt: skip
+    [
+        b"",
+        b"7",
+        b"[]",
+        b'{"time": "never", "state": {"soc": 5}}',
+        b"\xff",
+        b'{"state": {"soc": true}}',
+        b'{"state": {"soc": 500}}',
+        b'{"time": 1e300, "soc": 5}',
+    ],
+)
 def test_a_message_that_is_no_sample_says_why(payload: bytes) -> None:
     with pytest.raises(BadLine):
         sample_of(payload, PATHS)
@@ -282,9 +290,19 @@ def test_a_message_that_is_no_sample_says_why(payload: bytes) -> None:
 
 @pytest.mark.parametrize(
     ("topic", "fits"),
-    [("van/battery", True), ("van/+/soc", True), ("van/#", True), ("#", True), ("+", True),
-     ("van/b+/soc", False), ("van/#/soc", False), ("van#", False), ("", False), ("a\x00b", False)],
-)  # fmt: skip
+    [
+        ("van/battery", True),
+        ("van/+/soc", True),
+        ("van/#", True),
+        ("#", True),
+        ("+", True),
+        ("van/b+/soc", False),
+        ("van/#/soc", False),
+        ("van#", False),
+        ("", False),
+        ("a\x00b", False),
+    ],
+)
 def test_a_topic_is_one_that_brokers_take(topic: str, fits: bool) -> None:
     assert is_topic_filter(topic) == fits
 

@@ -29,12 +29,16 @@ SAME = 1e-9
 def plain(case: Case) -> Case:
     """Sun and loads on one bank: what scales without a cable or an alternator of fixed size."""
     return changed(
-        case, vehicle=(), mains=(), second=None, unit=None, heater=None, inverter=None,
-        bank=replace(
-            case.bank, link_mohm=0.0, housing=replace(case.bank.housing, extra_kg=0.0)
-        ),
+        case,
+        vehicle=(),
+        mains=(),
+        second=None,
+        unit=None,
+        heater=None,
+        inverter=None,
+        bank=replace(case.bank, link_mohm=0.0, housing=replace(case.bank.housing, extra_kg=0.0)),
         appliances=tuple(a for a in case.appliances if a.supply != "inverter"),
-    )  # fmt: skip
+    )
 
 
 def scaled_loads(appliances: tuple[Appliance, ...], by: float) -> tuple[Appliance, ...]:
@@ -164,9 +168,16 @@ def test_books_over_any_stretches_add_up_to_the_whole(case: Case, pieces: int) -
 @given(cases())
 def test_a_box_that_nothing_draws_from_or_charges_only_leaks(case: Case) -> None:
     still = changed(
-        case, sun=(), vehicle=(), mains=(), appliances=(), inverter=None, heater=None, second=None,
+        case,
+        sun=(),
+        vehicle=(),
+        mains=(),
+        appliances=(),
+        inverter=None,
+        heater=None,
+        second=None,
         unit=None,
-    )  # fmt: skip
+    )
     run = simulate(still)
     assert np.all(run.track.bank_a == 0.0)
     assert np.all(np.diff(run.track.soc[:, 0]) <= 0.0)

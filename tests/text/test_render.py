@@ -64,9 +64,17 @@ def test_a_quantity_is_written_by_its_reader(said: str, usual: str, other: str) 
 
 @pytest.mark.parametrize(
     ("area_mm2", "awg"),
-    [(0.75, "18 AWG"), (2.0, "14 AWG"), (2.5, "12 AWG"), (5.26, "10 AWG"), (6.0, "8 AWG"),
-     (53.5, "1/0 AWG"), (67.4, "2/0 AWG"), (70.0, "3/0 AWG")],
-)  # fmt: skip
+    [
+        (0.75, "18 AWG"),
+        (2.0, "14 AWG"),
+        (2.5, "12 AWG"),
+        (5.26, "10 AWG"),
+        (6.0, "8 AWG"),
+        (53.5, "1/0 AWG"),
+        (67.4, "2/0 AWG"),
+        (70.0, "3/0 AWG"),
+    ],
+)
 def test_a_cable_in_awg_is_one_on_sale_and_no_thinner(area_mm2: float, awg: str) -> None:
     assert render(conductor(area_mm2), OTHER) == awg
 

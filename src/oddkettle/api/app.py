@@ -31,9 +31,12 @@ def create_app(
     where somebody else starts and stops what runs by itself.
     """
     app = FastAPI(
-        title="Odd Kettle", version=__version__, docs_url=None, redoc_url=None,
+        title="Odd Kettle",
+        version=__version__,
+        docs_url=None,
+        redoc_url=None,
         lifespan=_with_background if by_itself else None,
-    )  # fmt: skip
+    )
     app.state.forecast_url = forecast_url
     app.state.sharing = sharing
     app.add_middleware(InHabits)

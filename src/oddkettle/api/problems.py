@@ -15,8 +15,8 @@ from starlette.exceptions import HTTPException
 
 from oddkettle.core.values.cancellation import GivenUp
 from oddkettle.plan import Plan
-from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.plan_errors import Complaint, PlanRefused, complaint_from
+from oddkettle.plan.quantities import LazyModel
 from oddkettle.store.boxes import NoSuchBox
 from oddkettle.store.devices import NoSuchDevice
 from oddkettle.store.file.identity import ElsewhereNote

@@ -91,9 +91,15 @@ def read_calendar(data: bytes, zone: ZoneInfo) -> ReadCalendar:
         calendars = Calendar.from_ical(data, multiple=True)
         events = [event for calendar in calendars for event in calendar.walk("VEVENT")]
     except (
-        ValueError, KeyError, IndexError, TypeError, AttributeError, OverflowError, RecursionError,
+        ValueError,
+        KeyError,
+        IndexError,
+        TypeError,
+        AttributeError,
+        OverflowError,
+        RecursionError,
         OSError,
-    ) as error:  # fmt: skip
+    ) as error:
         raise _refused(f"It cannot be read as a calendar ({str(error)[:80]}).") from None
     if not events:
         raise _refused("It has no entries.")

@@ -276,8 +276,10 @@ def _time(row: list[str], mapping: Mapping, zone: tzinfo) -> datetime | None:
     except ValueError:
         parts = re.match(
             r"(\d{1,2})[./-](\d{1,2})[./-](\d{2,4})[ ,T]+(\d{1,2}):(\d{2})(?::(\d{2}))?"
-            r"(?:\.\d+)?\s*([ap]m)?", text, re.IGNORECASE,
-        )  # fmt: skip
+            r"(?:\.\d+)?\s*([ap]m)?",
+            text,
+            re.IGNORECASE,
+        )
         if parts is None:
             return None
         at_or_none = _at(parts, mapping)

@@ -7,8 +7,8 @@ import io
 from collections.abc import Iterable
 from dataclasses import replace
 
-from oddkettle.core.construction.parts.parts_list import Known, Line
-from oddkettle.formats.spreadsheet import disarmed
+from oddkettle.core.construction.parts.lines import Known, Line
+from oddkettle.formats.untrusted.spreadsheet import disarmed
 from oddkettle.plan.plan_errors import refused
 from oddkettle.text import USUAL, render
 from oddkettle.text.habits import reader
@@ -34,15 +34,23 @@ def parts_csv(lines: Iterable[Line]) -> bytes:
         each = (line.euro_low + line.euro_high) / 2 / part.count
         writer.writerow(
             [
-                part.key, disarmed(render(part.name, habits)), part.group, f"{part.count:g}",
+                part.key,
+                disarmed(render(part.name, habits)),
+                part.group,
+                f"{part.count:g}",
                 part.unit,
-                "yes" if line.owned else "no", f"{each:.2f}", f"{part.kg:.4f}",
+                "yes" if line.owned else "no",
+                f"{each:.2f}",
+                f"{part.kg:.4f}",
                 "known" if line.price_known else "guess",
                 "known" if line.weight_known else "guess",
-                *(["", "", ""] if bulk is None else
-                  [f"{bulk.length_mm:g}", f"{bulk.width_mm:g}", f"{bulk.height_mm:g}"]),
+                *(
+                    ["", "", ""]
+                    if bulk is None
+                    else [f"{bulk.length_mm:g}", f"{bulk.width_mm:g}", f"{bulk.height_mm:g}"]
+                ),
             ]
-        )  # fmt: skip
+        )
     return out.getvalue().encode()
 
 
@@ -53,15 +61,24 @@ def read_parts_csv(text: str) -> list[Known]:
     weight marked "guess" in `price_is` or `weight_is` and an empty cell say nothing.
     """
     if len(text) > MAX_BYTES:
-        raise refused("file", f"{len(text)} letters", f"{MAX_BYTES}", "Send the parts list only.",
-                       "This table is too long.")  # fmt: skip
+        raise refused(
+            "file",
+            f"{len(text)} letters",
+            f"{MAX_BYTES}",
+            "Send the parts list only.",
+            "This table is too long.",
+        )
     body = text.lstrip("\ufeff")
     head = body.split("\n", 1)[0]
     reader = csv.DictReader(io.StringIO(body), delimiter=";" if head.count(";") > 2 else ",")
     if "part" not in (reader.fieldnames or []):
-        raise refused("part", head[:60] or "nothing", "a column named part",
-                       "Begin with the exported list: it has the columns.",
-                       "This table does not name its parts.")  # fmt: skip
+        raise refused(
+            "part",
+            head[:60] or "nothing",
+            "a column named part",
+            "Begin with the exported list: it has the columns.",
+            "This table does not name its parts.",
+        )
     found: dict[str, Known] = {}
     try:
         for n, row in enumerate(reader, start=2):
@@ -69,17 +86,26 @@ def read_parts_csv(text: str) -> list[Known]:
             if key:
                 found[key] = _known(key, row, n)
     except csv.Error as error:
-        raise refused("file", str(error)[:80], "a table of cells with commas or semicolons",
-                       "Close its quotation marks, and bring it again.",
-                       "This table cannot be read to its end.") from None  # fmt: skip
+        raise refused(
+            "file",
+            str(error)[:80],
+            "a table of cells with commas or semicolons",
+            "Close its quotation marks, and bring it again.",
+            "This table cannot be read to its end.",
+        ) from None
     return list(found.values())
 
 
 def _known(key: str, row: dict[str, str], line: int) -> Known:
     owned = (row.get("owned") or "").strip().lower()
     if owned not in YES | NO:
-        raise refused(f"line {line}, owned", owned, "yes or no", "Write yes or no.",
-                       f"Line {line} says {owned!r} under owned.")  # fmt: skip
+        raise refused(
+            f"line {line}, owned",
+            owned,
+            "yes or no",
+            "Write yes or no.",
+            f"Line {line} says {owned!r} under owned.",
+        )
     return Known(
         key,
         owned in YES,
@@ -99,7 +125,11 @@ def _number(
     except ValueError:
         value = float("nan")
     if not 0.0 <= value <= most:
-        raise refused(f"line {line}, {column}", text, f"0 to {most:g} {unit}",
-                       f"Enter 0 to {most:g} {unit}, or leave it empty.",
-                       f"Line {line} says {text!r} under {column}.")  # fmt: skip
+        raise refused(
+            f"line {line}, {column}",
+            text,
+            f"0 to {most:g} {unit}",
+            f"Enter 0 to {most:g} {unit}, or leave it empty.",
+            f"Line {line} says {text!r} under {column}.",
+        )
     return value

@@ -149,9 +149,12 @@ def _shape(shape: Shape) -> str:
             f'<rect x="{x}" y="{y - 1}" width="{w}" height="{h + 1}" fill="#fff"/>'
             f'<path d="M{x} {middle} h2.5 l6 -2.6 M{x + w} {middle} h-2.5" fill="none" '
             f'stroke="{ink}" stroke-width="0.75"/>'
-            + (f'<path d="M{x + 4} {middle - 2.4} l1.6 2.6" stroke="{ink}" stroke-width="0.5"/>'
-               if shape.kind == "breaker" else "")
-        )  # fmt: skip
+            + (
+                f'<path d="M{x + 4} {middle - 2.4} l1.6 2.6" stroke="{ink}" stroke-width="0.5"/>'
+                if shape.kind == "breaker"
+                else ""
+            )
+        )
     return body + _lines(shape)
 
 

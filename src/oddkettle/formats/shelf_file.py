@@ -11,7 +11,7 @@ from typing import Any
 from pydantic import BaseModel, ValidationError
 
 from oddkettle.formats import loads_json
-from oddkettle.formats.spreadsheet import disarmed
+from oddkettle.formats.untrusted.spreadsheet import disarmed
 from oddkettle.plan.box import BatteryModel
 from oddkettle.plan.plan_errors import PlanRefused, from_validation, refused
 from oddkettle.plan.sources.sun import PanelModel
@@ -53,11 +53,16 @@ def shelf_json(things: list[ShelfThing]) -> bytes:
         "format": FORMAT,
         "version": VERSION,
         "things": [
-            {"kind": t.kind, "name": t.name, "euro": t.euro, "note": t.note,
-             "part": t.part.model_dump(mode="json", exclude_none=True)}
+            {
+                "kind": t.kind,
+                "name": t.name,
+                "euro": t.euro,
+                "note": t.note,
+                "part": t.part.model_dump(mode="json", exclude_none=True),
+            }
             for t in things
         ],
-    }  # fmt: skip
+    }
     return (json.dumps(body, indent=2, ensure_ascii=False) + "\n").encode()
 
 
@@ -73,26 +78,42 @@ def shelf_csv(things: list[ShelfThing]) -> bytes:
         row = {column: cells.get(column, "") for column in COLUMNS[thing.kind]}
         euro = "" if thing.euro is None else f"{thing.euro:g}"
         writer.writerow(
-            {**row, "kind": thing.kind, "name": disarmed(thing.name), "euro": euro,
-             "note": disarmed(thing.note)}
-        )  # fmt: skip
+            {
+                **row,
+                "kind": thing.kind,
+                "name": disarmed(thing.name),
+                "euro": euro,
+                "note": disarmed(thing.note),
+            }
+        )
     return out.getvalue().encode()
 
 
 def read_shelf(data: bytes) -> list[ShelfThing]:
     """The things of a file, JSON or CSV. Raises PlanRefused; then none is taken."""
     if len(data) > MAX_BYTES:
-        raise refused("file", f"{len(data)} bytes", f"{MAX_BYTES} bytes",
-                       "Send one's own things only.", "This file is too long.")  # fmt: skip
+        raise refused(
+            "file",
+            f"{len(data)} bytes",
+            f"{MAX_BYTES} bytes",
+            "Send one's own things only.",
+            "This file is too long.",
+        )
     try:
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError:
-        raise refused("file", "no text", "UTF-8", "Save it as UTF-8.",
-                       "This file is no text.") from None  # fmt: skip
+        raise refused(
+            "file", "no text", "UTF-8", "Save it as UTF-8.", "This file is no text."
+        ) from None
     rows = _json_rows(text) if text.lstrip()[:1] in {"{", "["} else _csv_rows(text)
     if len(rows) > MAX_THINGS:
-        raise refused("things", str(len(rows)), f"{MAX_THINGS}", "Send fewer at a time.",
-                       "These are too many things.")  # fmt: skip
+        raise refused(
+            "things",
+            str(len(rows)),
+            f"{MAX_THINGS}",
+            "Send fewer at a time.",
+            "These are too many things.",
+        )
     return [_thing(row, n) for n, row in enumerate(rows, start=1)]
 
 
@@ -100,16 +121,22 @@ def _json_rows(text: str) -> list[dict[str, Any]]:
     try:
         body = json.loads(text)
     except (ValueError, RecursionError):
-        raise refused("file", text[:40], "a whole JSON document", "Export it again.",
-                       "This file is damaged.") from None  # fmt: skip
+        raise refused(
+            "file", text[:40], "a whole JSON document", "Export it again.", "This file is damaged."
+        ) from None
     for other in OTHER_JSON:
         if other.knows(body):
             rows: list[dict[str, Any]] = other.rows_of(body)
             return rows
     things = body.get("things") if isinstance(body, dict) else None
     if not isinstance(things, list) or body.get("format") != FORMAT:
-        raise refused("format", str(body)[:40], FORMAT, "Choose a shelf that was exported here.",
-                       "This is another kind of file.")  # fmt: skip
+        raise refused(
+            "format",
+            str(body)[:40],
+            FORMAT,
+            "Choose a shelf that was exported here.",
+            "This is another kind of file.",
+        )
     return [thing if isinstance(thing, dict) else {} for thing in things]
 
 
@@ -117,9 +144,13 @@ def _csv_rows(text: str) -> list[dict[str, Any]]:
     head = text.split("\n", 1)[0]
     reader = csv.DictReader(io.StringIO(text), delimiter=";" if head.count(";") > 2 else ",")
     if not {"kind", "name"} <= set(reader.fieldnames or []):
-        raise refused("columns", head[:60] or "nothing", "columns named kind and name",
-                       "Begin with an exported table: it has the columns.",
-                       "This table does not say what its things are.")  # fmt: skip
+        raise refused(
+            "columns",
+            head[:60] or "nothing",
+            "columns named kind and name",
+            "Begin with an exported table: it has the columns.",
+            "This table does not say what its things are.",
+        )
     rows = []
     for row in reader:
         kind = (row.get("kind") or "").strip()
@@ -131,21 +162,37 @@ def _csv_rows(text: str) -> list[dict[str, Any]]:
         if kind == "appliance":
             hours = {"start": part.pop("start", "00:00"), "end": part.pop("end", "24:00")}
             part["hours"] = [hours]
-        rows.append({"kind": kind, "name": row.get("name"), "euro": row.get("euro") or None,
-                     "note": row.get("note") or "", "part": part})  # fmt: skip
+        rows.append(
+            {
+                "kind": kind,
+                "name": row.get("name"),
+                "euro": row.get("euro") or None,
+                "note": row.get("note") or "",
+                "part": part,
+            }
+        )
     return rows
 
 
 def _thing(row: dict[str, Any], n: int) -> ShelfThing:
     model = MODELS.get(str(row.get("kind")))
     if model is None:
-        raise refused(f"things.{n}.kind", str(row.get("kind"))[:40], ", ".join(MODELS),
-                       "Say which of them it is.",
-                       f"Thing number {n} is of no known kind.")  # fmt: skip
+        raise refused(
+            f"things.{n}.kind",
+            str(row.get("kind"))[:40],
+            ", ".join(MODELS),
+            "Say which of them it is.",
+            f"Thing number {n} is of no known kind.",
+        )
     name = str(row.get("name") or "").strip().lstrip("'")
     if not 1 <= len(name) <= MAX_NAME:
-        raise refused(f"things.{n}.name", name[:40], f"1 to {MAX_NAME} letters", "Name it.",
-                       f"Thing number {n} has no name that can be used.")  # fmt: skip
+        raise refused(
+            f"things.{n}.name",
+            name[:40],
+            f"1 to {MAX_NAME} letters",
+            "Name it.",
+            f"Thing number {n} has no name that can be used.",
+        )
     part = row.get("part")
     body = {**(part if isinstance(part, dict) else {})}
     if "id" in model.model_fields:
@@ -155,9 +202,13 @@ def _thing(row: dict[str, Any], n: int) -> ShelfThing:
     except (TypeError, ValueError):
         euro = -1.0
     if euro is not None and not 0.0 <= euro <= MAX_EURO:
-        raise refused(f"things.{n}.euro", str(row.get("euro"))[:40], f"0 to {MAX_EURO:g}",
-                       "Write a price or leave it empty.",
-                       f"The price of {name} is none.")  # fmt: skip
+        raise refused(
+            f"things.{n}.euro",
+            str(row.get("euro"))[:40],
+            f"0 to {MAX_EURO:g}",
+            "Write a price or leave it empty.",
+            f"The price of {name} is none.",
+        )
     try:
         told = model.model_validate(body)
     except ValidationError as error:

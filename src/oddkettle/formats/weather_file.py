@@ -40,9 +40,11 @@ def read_weather(data: bytes, name: str, shift_min: float = 0.0) -> Record:
         )
     if data.count(b"\n") > MAX_LINES:
         raise _refused(
-            f"{name} has more than {MAX_LINES:,} lines.", "more",
-            f"at most {MAX_LINES:,}, which are twenty years of hours", "Send one year of hours.",
-        )  # fmt: skip
+            f"{name} has more than {MAX_LINES:,} lines.",
+            "more",
+            f"at most {MAX_LINES:,}, which are twenty years of hours",
+            "Send one year of hours.",
+        )
     kind = _kind(data, name)
     with tempfile.NamedTemporaryFile(suffix=f".{kind}") as file:
         file.write(data)
@@ -117,10 +119,11 @@ def _pvgis(path: Path) -> tuple[pd.DataFrame, dict[str, Any], int]:
         frame, meta = read_pvgis_hourly(str(path), pvgis_format=form)
         if "Slope: 0 deg" not in text and '"slope": {"value": 0' not in text:
             raise _refused(
-                "This PVGIS series is for a sloped plane.", "G(i) on a slope",
+                "This PVGIS series is for a sloped plane.",
+                "G(i) on a slope",
                 "a slope of 0 degrees, or a typical year",
                 "Ask for the horizontal plane (slope 0), or for the typical year (TMY).",
-            )  # fmt: skip
+            )
         frame = frame.rename(columns={"poa_global": "ghi"})
     else:
         frame, meta = read_pvgis_tmy(str(path), pvgis_format=form)
@@ -143,15 +146,19 @@ READERS = {"epw": _epw, "tmy2": _tmy2, "tmy3": _tmy3, "pvgis-csv": _pvgis, "pvgi
 def _record(frame: pd.DataFrame, meta: dict[str, Any], off_s: int, name: str) -> Record:
     if len(frame) < FEWEST_ROWS:
         raise _refused(
-            f"{name} has {len(frame)} hours.", str(len(frame)), f"at least {FEWEST_ROWS} hours",
+            f"{name} has {len(frame)} hours.",
+            str(len(frame)),
+            f"at least {FEWEST_ROWS} hours",
             "Take a file of a whole year.",
-        )  # fmt: skip
+        )
     latitude, longitude = float(meta["latitude"]), float(meta["longitude"])
     if not (-90.0 <= latitude <= 90.0 and -180.0 <= longitude <= 180.0):
         raise _refused(
-            f"{name} is said to be at {latitude:g}, {longitude:g}.", f"{latitude}, {longitude}",
-            "-90 to 90 north, -180 to 180 east", "Mend the file's header.",
-        )  # fmt: skip
+            f"{name} is said to be at {latitude:g}, {longitude:g}.",
+            f"{latitude}, {longitude}",
+            "-90 to 90 north, -180 to 180 east",
+            "Mend the file's header.",
+        )
     ghi = frame["ghi"].to_numpy(np.float64, copy=True)
     air = frame["air"].to_numpy(np.float64, copy=True)
     ghi[(ghi < 0.0) | (ghi > MAX_GHI)] = np.nan

@@ -63,9 +63,11 @@ def _datasheet(model: DatasheetModel, where: Where) -> Datasheet:
     if model.rested_v is not None:
         points = sorted((p.percent / 100, p.volts) for p in model.rested_v)
         rested = tuple(points)
-        if points[0][0] > 0 or points[-1][0] < 1 or any(
-            b[0] <= a[0] or b[1] <= a[1] for a, b in pairwise(points)
-        ):  # fmt: skip
+        if (
+            points[0][0] > 0
+            or points[-1][0] < 1
+            or any(b[0] <= a[0] or b[1] <= a[1] for a, b in pairwise(points))
+        ):
             raise PlanError(
                 "A rested curve must rise from 0 % to 100 %.",
                 where=(*where, "datasheet", "rested_v"),

@@ -11,8 +11,7 @@ from pydantic_core import ErrorDetails
 
 from oddkettle.core.messages.errors import PlanError
 from oddkettle.core.units.quantity import in_unit
-from oddkettle.plan.lazy import LazyModel
-from oddkettle.plan.quantities import Part
+from oddkettle.plan.quantities import LazyModel, Part
 
 TYPE_TAGS = {"fridge", "radio", "bursts", "logger"}
 """Names that pydantic puts into a path where one of several models was tried."""

@@ -14,6 +14,15 @@ Where = tuple[str | int, ...]
 """The way to a field of the document."""
 
 
+class LazyModel(BaseModel):
+    """A model whose validator is built at its first use, not when it is imported.
+
+    A start imports some hundred models and uses a dozen; the rest wait until somebody asks.
+    """
+
+    model_config = ConfigDict(defer_build=True)
+
+
 class Part(BaseModel):
     """Base of every piece of the document: immutable, and unknown fields are refused."""
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Literal
 
 from oddkettle.core.simulation.own_wiring import ConnectorKey, Family
-from oddkettle.plan.lazy import LazyModel
+from oddkettle.plan.quantities import LazyModel
 from oddkettle.results.judgements import JudgementReport
 
 Ink = Literal["sun", "vehicle", "mains", "use", "level", "negative", "danger", "ink"]

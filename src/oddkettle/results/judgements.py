@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any, Literal
 
-from oddkettle.plan.lazy import LazyModel
+from oddkettle.plan.quantities import LazyModel
 
 
 class JudgedNumber(LazyModel):

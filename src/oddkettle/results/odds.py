@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from oddkettle.plan.lazy import LazyModel
+from oddkettle.plan.quantities import LazyModel
 
 
 class Band(LazyModel):

@@ -9,7 +9,7 @@ from pydantic import Field
 
 from oddkettle.core.sources import SOURCE_KINDS
 from oddkettle.core.units.quantity import charge
-from oddkettle.plan.lazy import LazyModel
+from oddkettle.plan.quantities import LazyModel
 from oddkettle.results.judgements import JudgementReport
 from oddkettle.results.odds import OddsReport
 

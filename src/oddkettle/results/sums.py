@@ -8,7 +8,7 @@ from typing import Literal
 from pydantic import Field
 
 from oddkettle.core.battery.chemistry import Source as Origin
-from oddkettle.plan.lazy import LazyModel
+from oddkettle.plan.quantities import LazyModel
 from oddkettle.results.run import Amount
 
 

@@ -24,15 +24,27 @@ FULL_BUILD: dict[str, Any] = {
     "shunt": True,
     "circuits": [
         {
-            "circuit": "inverter", "run_m": 1.2, "cable_mm2": 16, "protection": "fuse",
-            "family": "strip", "fuse_a": 50, "connector": "lug", "returns": "load_side",
-            "bundled": True, "engine_bay": False, "disconnect": True, "string_fuses": True,
+            "circuit": "inverter",
+            "run_m": 1.2,
+            "cable_mm2": 16,
+            "protection": "fuse",
+            "family": "strip",
+            "fuse_a": 50,
+            "connector": "lug",
+            "returns": "load_side",
+            "bundled": True,
+            "engine_bay": False,
+            "disconnect": True,
+            "string_fuses": True,
             "fuse_with": "battery",
         }
     ],
     "outlets": [
         {
-            "outlet": "own-1", "name": "Tailgate", "usb": False, "appliances": ["trap"],
+            "outlet": "own-1",
+            "name": "Tailgate",
+            "usb": False,
+            "appliances": ["trap"],
             "spare_a": 4,
         }
     ],
@@ -42,7 +54,7 @@ FULL_BUILD: dict[str, Any] = {
     "placed": [{"part": "battery", "x_mm": 20, "y_mm": 20, "z_mm": 0, "turned": True}],
     "items": [{"item": "meter", "face": "front", "x_mm": 100, "y_mm": 200, "hole_mm": 55}],
     "paper": "letter",
-}  # fmt: skip
+}
 WHOLE = {**SAMPLE, "build": FULL_BUILD}
 PLACES = [("build", *place) for place in paths(FULL_BUILD)]
 

@@ -125,9 +125,13 @@ def test_a_table_is_previewed_without_storing_and_then_stored(plan: str) -> None
 
 @pytest.mark.parametrize(
     ("mapping", "text"),
-    [("{}", "required"), ("no json", "JSON"), ('{"time": 40}', "no column 41"),
-     ('{"time": 0, "volts": -1}', "no column 0")],
-)  # fmt: skip
+    [
+        ("{}", "required"),
+        ("no json", "JSON"),
+        ('{"time": 40}', "no column 41"),
+        ('{"time": 0, "volts": -1}', "no column 0"),
+    ],
+)
 def test_a_mapping_that_cannot_be_is_refused(plan: str, mapping: str, text: str) -> None:
     answer = http.post(f"{plan}/table", content=TABLE, params={"mapping": mapping})
     assert answer.status_code == 422

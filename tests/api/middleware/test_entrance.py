@@ -22,24 +22,42 @@ pytestmark = pytest.mark.usefixtures("demo_store")
 HERE = "192.0.2.2:8765"
 PHRASE = "moth rope stone kettle"
 WHAT_GUESTS_MAY_NOT = {
-    "POST /api/plans", "POST /api/plans/archive", "POST /api/plans/import",
-    "DELETE /api/plans/{plan_id}", "PUT /api/plans/{plan_id}",
-    "PUT /api/plans/{plan_id}/broker", "DELETE /api/plans/{plan_id}/broker",
-    "PUT /api/plans/{plan_id}/archived", "POST /api/plans/{plan_id}/copy",
-    "POST /api/plans/{plan_id}/forecast", "DELETE /api/plans/{plan_id}/log/{entry_id}",
-    "PUT /api/plans/{plan_id}/log/{entry_id}", "POST /api/plans/{plan_id}/log/{entry_id}/restore",
-    "PUT /api/plans/{plan_id}/monitor", "POST /api/plans/{plan_id}/redo",
+    "POST /api/plans",
+    "POST /api/plans/archive",
+    "POST /api/plans/import",
+    "DELETE /api/plans/{plan_id}",
+    "PUT /api/plans/{plan_id}",
+    "PUT /api/plans/{plan_id}/broker",
+    "DELETE /api/plans/{plan_id}/broker",
+    "PUT /api/plans/{plan_id}/archived",
+    "POST /api/plans/{plan_id}/copy",
+    "POST /api/plans/{plan_id}/forecast",
+    "DELETE /api/plans/{plan_id}/log/{entry_id}",
+    "PUT /api/plans/{plan_id}/log/{entry_id}",
+    "POST /api/plans/{plan_id}/log/{entry_id}/restore",
+    "PUT /api/plans/{plan_id}/monitor",
+    "POST /api/plans/{plan_id}/redo",
     "PUT /api/plans/{plan_id}/revisions/{revision}/name",
-    "POST /api/plans/{plan_id}/restore", "POST /api/plans/{plan_id}/revisions/{revision}",
-    "POST /api/plans/{plan_id}/samples", "POST /api/plans/{plan_id}/table",
-    "POST /api/plans/{plan_id}/table/preview", "POST /api/plans/{plan_id}/take-box",
-    "DELETE /api/plans/{plan_id}/ticks/{entry_id}", "POST /api/plans/{plan_id}/undo",
-    "POST /api/sentence/stories/{key}", "POST /api/shelf", "POST /api/shelf/file",
-    "DELETE /api/shelf/{thing_id}", "PUT /api/boxes/{box_id}/name",
-    "POST /api/boxes/{box_id}/readings", "POST /api/boxes/{box_id}/trips",
-    "POST /api/sharing/codes", "DELETE /api/sharing/devices/{device_id}",
-    "GET /api/sharing", "GET /api/backup",
-}  # fmt: skip
+    "POST /api/plans/{plan_id}/restore",
+    "POST /api/plans/{plan_id}/revisions/{revision}",
+    "POST /api/plans/{plan_id}/samples",
+    "POST /api/plans/{plan_id}/table",
+    "POST /api/plans/{plan_id}/table/preview",
+    "POST /api/plans/{plan_id}/take-box",
+    "DELETE /api/plans/{plan_id}/ticks/{entry_id}",
+    "POST /api/plans/{plan_id}/undo",
+    "POST /api/sentence/stories/{key}",
+    "POST /api/shelf",
+    "POST /api/shelf/file",
+    "DELETE /api/shelf/{thing_id}",
+    "PUT /api/boxes/{box_id}/name",
+    "POST /api/boxes/{box_id}/readings",
+    "POST /api/boxes/{box_id}/trips",
+    "POST /api/sharing/codes",
+    "DELETE /api/sharing/devices/{device_id}",
+    "GET /api/sharing",
+    "GET /api/backup",
+}
 """Everything that changes, deletes or hands over more than an entry of the log."""
 
 
@@ -237,8 +255,11 @@ def test_any_long_answer_is_cut_when_its_device_is_sent_away(
     sent: list[bytes] = []
 
     async def lines(scope: Any, receive: Any, send: Any) -> None:
-        start = {"type": "http.response.start", "status": 200,
-                 "headers": [(b"content-type", b"application/x-ndjson")]}  # fmt: skip
+        start = {
+            "type": "http.response.start",
+            "status": 200,
+            "headers": [(b"content-type", b"application/x-ndjson")],
+        }
         await send(start)
         for n in range(5):
             if n == 2:

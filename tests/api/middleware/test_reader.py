@@ -25,8 +25,10 @@ NO_SENTENCE = re.compile(r"\d\d:\d\d|\d{4}-\d\d-\d\dT.*|120 mm²")
 
 
 WHEN: dict[str, list[pytest.MarkDecorator]] = {
-    "winter-caravan": [], "moth-survey": [SLOW], "quarry-relay": [SLOW],
-}  # fmt: skip
+    "winter-caravan": [],
+    "moth-survey": [SLOW],
+    "quarry-relay": [SLOW],
+}
 """In which tier a sample is asked; the others at night."""
 
 
@@ -70,8 +72,11 @@ def test_no_sentence_of_any_sample_keeps_to_other_habits(client: TestClient, nam
         for figure in ("ledger", "stored", "lost", "lowest", "usable", "mass", "alone", "odds")
     ]
     weighed = client.post("/api/improve/weigh", json=document)
-    answers += [json.loads(line)["change"]["text"] for line in weighed.text.splitlines()
-                if '"change"' in line and "change" in json.loads(line)]  # fmt: skip
+    answers += [
+        json.loads(line)["change"]["text"]
+        for line in weighed.text.splitlines()
+        if '"change"' in line and "change" in json.loads(line)
+    ]
     assert foreign(answers) == []
 
 

@@ -42,5 +42,8 @@ def test_ripples_of_a_fridge_are_no_cycles() -> None:
 
 def test_turning_points_are_the_ends_and_the_reversals() -> None:
     assert turning_points(np.array([1.0, 0.9, 0.9, 0.8, 0.85, 0.95, 0.9])) == [
-        1.0, 0.8, 0.95, 0.9,
-    ]  # fmt: skip
+        1.0,
+        0.8,
+        0.95,
+        0.9,
+    ]

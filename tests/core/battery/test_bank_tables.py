@@ -50,9 +50,13 @@ def test_the_grid_goes_from_a_fifth_below_empty_to_a_step_past_full() -> None:
 @pytest.mark.parametrize("chemistry", [LIFEPO4, AGM])
 def test_single_numbers_of_a_bank(chemistry: Chemistry) -> None:
     bank = Bank(
-        chemistry, **TWO_BY_TWO, link_mohm=3.0, share=0.9, acceptance=1.25,
+        chemistry,
+        **TWO_BY_TWO,
+        link_mohm=3.0,
+        share=0.9,
+        acceptance=1.25,
         housing=Housing(6.0, 2.5, 4.0),
-    )  # fmt: skip
+    )
     told = bank_tables(bank, STEP_H).bank
     wells = chemistry.wells
     kept = exp(-wells.rate_per_h / 12)
@@ -193,9 +197,17 @@ def test_a_bank_of_another_voltage_is_told_what_would_fit(
 
 @pytest.mark.parametrize(
     ("cells", "system_v", "fits"),
-    [(2, 12.0, False), (3, 12.0, True), (4, 12.0, True), (5, 12.0, False), (6, 24.0, True),
-     (5, 24.0, False), (8, 24.0, True), (9, 24.0, False)],
-)  # fmt: skip
+    [
+        (2, 12.0, False),
+        (3, 12.0, True),
+        (4, 12.0, True),
+        (5, 12.0, False),
+        (6, 24.0, True),
+        (5, 24.0, False),
+        (8, 24.0, True),
+        (9, 24.0, False),
+    ],
+)
 def test_cells_make_a_class_from_three_twentieths_below_to_a_quarter_above(
     cells: int, system_v: float, fits: bool
 ) -> None:

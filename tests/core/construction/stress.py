@@ -77,9 +77,12 @@ def crowded() -> Case:
     )
     mains = tuple(replace(MAINS, key=f"mains{n}", name=f"Charger {n}") for n in range(2))
     return full_case(
-        bank=Bank(LIFEPO4, 100.0, parallel=6), appliances=loads, sun=arrays, mains=mains,
+        bank=Bank(LIFEPO4, 100.0, parallel=6),
+        appliances=loads,
+        sun=arrays,
+        mains=mains,
         vehicle=(DCDC, replace(DCDC, key="dcdc2", name="Second DC-DC")),
-    )  # fmt: skip
+    )
 
 
 STRESS: dict[str, Callable[[], Case]] = {

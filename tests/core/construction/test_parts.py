@@ -11,13 +11,8 @@ from oddkettle.core.battery.chemistries.agm import AGM
 from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
 from oddkettle.core.construction.parts.cable_parts import cable_metres
 from oddkettle.core.construction.parts.catalogue import battery_bulk
-from oddkettle.core.construction.parts.parts_list import (
-    BuiltOf,
-    Known,
-    Line,
-    list_parts,
-    totals_of,
-)
+from oddkettle.core.construction.parts.lines import BuiltOf, Known, Line, totals_of
+from oddkettle.core.construction.parts.parts_list import list_parts
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.own_wiring import Choice
 from oddkettle.core.sources.coupling import Coupling, ReadyMade
@@ -74,14 +69,16 @@ ALONE = {"sun": (), "vehicle": (), "mains": (), "inverter": None}
 def test_lugs_are_counted_along_the_main_lead_by_stud() -> None:
     # 35 mm2: post M8, fuse, isolator, bar in plus: post, two at the fuse, two at the isolator,
     # bar; two at the shunt, a post and the bar in minus; and the link to the block.
-    case = full_case(Choice("battery", cable_mm2=35.0), Choice("outlet-lamp", connector="lug"),
-                     **ALONE)  # fmt: skip
+    case = full_case(
+        Choice("battery", cable_mm2=35.0), Choice("outlet-lamp", connector="lug"), **ALONE
+    )
     assert counts(case, "lug:35") == {"lug:35-M8": 6 + 4 + 2}
 
 
 def test_each_battery_in_parallel_brings_its_lugs_and_its_fuse() -> None:
-    pair = full_case(Choice("battery", cable_mm2=35.0), bank=Bank(LIFEPO4, 100.0, parallel=2),
-                     **ALONE)  # fmt: skip
+    pair = full_case(
+        Choice("battery", cable_mm2=35.0), bank=Bank(LIFEPO4, 100.0, parallel=2), **ALONE
+    )
     # For each battery: post, two at its fuse, joint; post and joint in minus. The main lead then
     # begins at the joints.
     assert counts(pair, "lug:35") == {"lug:35-M8": 2 * 6 + 6 + 4 + 2}
@@ -186,8 +183,9 @@ def test_a_ready_made_unit_is_one_part_with_its_leads() -> None:
 def test_a_combined_charger_is_bought_once() -> None:
     lines = listed(full_case(joining=Coupling("combined", 25.0, ("roof", "dcdc"))))
     assert {key for key in lines if key.startswith("charger:")} == {
-        "charger:combined", "charger:mains",
-    }  # fmt: skip
+        "charger:combined",
+        "charger:mains",
+    }
     assert "25 A" in lines["charger:combined"].article.name
 
 

@@ -182,9 +182,10 @@ def test_every_positive_goes_through_its_protection_on_its_way(name: str) -> Non
     for sheet in sheets:
         for c in board.circuits:
             fuses = [
-                s for s in sheet.shapes
+                s
+                for s in sheet.shapes
                 if s.circuit == c.number and s.kind in {"fuse", "breaker"} and s.ink != "negative"
-            ]  # fmt: skip
+            ]
             for fuse in fuses:
                 middle = fuse.y + fuse.h / 2
                 through = [
@@ -208,9 +209,12 @@ def test_the_bars_hold_every_circuit_that_the_schedule_leads_there(name: str) ->
         return
     there = Counter(s.circuit for sheet in bars for s in sheet.shapes if s.kind == "stud")
     for c in board.circuits:
-        blocks = 1 if c.key == "battery" and any(
-            in_block(o) and o.need.begins == BAR for o in board.circuits
-        ) else 0  # fmt: skip
+        blocks = (
+            1
+            if c.key == "battery"
+            and any(in_block(o) and o.need.begins == BAR for o in board.circuits)
+            else 0
+        )
         ends = 2 if BAR in {c.need.begins, c.need.ends} or c.need.role in {"outlet", "usb"} else 0
         if c.need.role in {"sense", "low"}:
             ends = 1 if c.need.role == "sense" else 2

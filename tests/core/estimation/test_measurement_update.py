@@ -26,9 +26,11 @@ BELIEVED = Taken("a", "percent", True, (0.0, 1.0), 0.5)
 def standing(level: float = 0.6, sd: float = 0.04, count: int = 2000) -> Particles:
     """Particles at a level that is guessed, after a quarter of a day."""
     case = a_case(
-        clearness=(0.5,) * 2, soc0=0.7, appliances=(lamp(10.0, spread=0.3),),
+        clearness=(0.5,) * 2,
+        soc0=0.7,
+        appliances=(lamp(10.0, spread=0.3),),
         doubt=Doubt(panel=0.0, capacity=0.0),
-    )  # fmt: skip
+    )
     p = Particles(case, count)
     p.advance(72)
     noise = p.rng.standard_normal(count)

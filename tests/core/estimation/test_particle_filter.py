@@ -208,16 +208,26 @@ def test_resampling_takes_everything_of_a_particle_along() -> None:
     assert sorted(set(rows)) == list(range(200))
     assert np.all(p.log_weight == 0.0)
     for kept in (
-        p.outputs.counted["ah_in"], p.outputs.gave[:, 0, 0], p.outputs.used[:, 0, 0],
-        p.outputs.dark[:, 0], p.full_at, p.marks[3]["ah_in"],
-    ):  # fmt: skip
+        p.outputs.counted["ah_in"],
+        p.outputs.gave[:, 0, 0],
+        p.outputs.used[:, 0, 0],
+        p.outputs.dark[:, 0],
+        p.full_at,
+        p.marks[3]["ah_in"],
+    ):
         assert np.array_equal(kept, rows)
     assert np.array_equal(p.chains[-1].z, clear[rows])
     assert p.soc == pytest.approx(rows / 1000, abs=0.01)
     # Only the end of a stretch is bent, by what its copies are set apart.
     assert p.paths[0] == pytest.approx(np.repeat(rows[:, None] / 1000, 5, axis=1), abs=0.01)
-    for shaken in (np.log(p.drawn.load[:, 0]), np.log(p.drawn.sun), p.bias, p.gain, p.volts_off,
-                   p.offset_a):  # fmt: skip
+    for shaken in (
+        np.log(p.drawn.load[:, 0]),
+        np.log(p.drawn.sun),
+        p.bias,
+        p.gain,
+        p.volts_off,
+        p.offset_a,
+    ):
         assert shaken.mean() == pytest.approx(1e-3 * rows.mean(), abs=0.005)
         assert shaken.std() == pytest.approx(1e-3 * rows.std(), rel=0.05)
         assert np.corrcoef(shaken, rows)[0, 1] > 0.98

@@ -84,9 +84,11 @@ def test_two_meters_count_all_that_came_and_all_that_went() -> None:
     """5 A of mains for four hours beside a 24 W lamp: 20 Ah from it, 7 into the lamp, 13 left."""
     charger = MainsCharger("m", "Mains", 5.0, 0.9)
     case = a_case(
-        mains=(charger,), blocks=(Block("hookup", 0, 0, 0, 240),), soc0=0.5,
+        mains=(charger,),
+        blocks=(Block("hookup", 0, 0, 0, 240),),
+        soc0=0.5,
         appliances=(lamp(24.0, 0.0, 4.0, spread=0.0),),
-    )  # fmt: skip
+    )
     particles = Particles(replace(case, doubt=Doubt(panel=0.0, capacity=0.0)), 3)
     particles.advance(48)
     counted = particles.outputs.counted

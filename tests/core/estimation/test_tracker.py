@@ -132,9 +132,11 @@ def test_a_wrong_reading_is_set_aside_and_does_not_move_the_level(moth_case: Cas
 def test_a_second_reading_that_agrees_is_believed(moth_case: Case) -> None:
     """Somebody left the heater on: the monitor is right and the plan is not."""
     tracked = at_day(
-        moth_case, 1.55,
-        read(moth_case, 1.5, "percent", 0.1), read(moth_case, 1.55, "percent", 0.1),
-    )  # fmt: skip
+        moth_case,
+        1.55,
+        read(moth_case, 1.5, "percent", 0.1),
+        read(moth_case, 1.55, "percent", 0.1),
+    )
     first, second = tracked.taken
     assert not first.used
     assert second.used

@@ -24,6 +24,7 @@ from oddkettle.core.sources.relay import Relay
 from oddkettle.core.sources.solar import Controller, SunInput
 from oddkettle.core.trip.grid import Block
 from tests.core.boxes import a_case, lamp
+from tests.core.judgement.cases.built import fridge, joined, silent
 from tests.core.judgement.test_judgement import driven, heated, mains, sunny
 from tests.core.judgement.test_sentences import (
     DULL,
@@ -39,7 +40,6 @@ from tests.core.judgement.test_sentences import (
     own_profile,
     profiled,
 )
-from tests.core.judgement.test_thresholds import fridge, joined, silent
 
 CLOSED = Surroundings(vents=False)
 

@@ -10,8 +10,8 @@ import pytest
 from oddkettle.core.judgement import RULES, Judgement
 from oddkettle.plan import Plan
 from oddkettle.usecases.simulate.check import judge_plan
-from tests.core.judgement.mistakes import MISTAKES
-from tests.core.judgement.sensible import Document, Mistake, made, sensible
+from tests.core.judgement.cases.mistakes import MISTAKES
+from tests.core.judgement.cases.sensible import Document, Mistake, made, sensible
 from tests.support.tiers import repeats
 
 SOUND = repeats(4, 10, 300)

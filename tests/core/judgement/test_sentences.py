@@ -185,8 +185,12 @@ PLACES = [
     ),
     # 13.6 V over 1.5 mOhm for 100 Ah, whatever the box is made of.
     Says("bare-posts", a_case(surroundings=BARE), " | 9067 | ", (True,)),
-    Says("conductive-enclosure", a_case(surroundings=replace(BARE, metal=True)),
-         " | 9067 | ", (True,)),
+    Says(
+        "conductive-enclosure",
+        a_case(surroundings=replace(BARE, metal=True)),
+        " | 9067 | ",
+        (True,),
+    ),
     Says("heavy-lift", a_case(bank=Bank(AGM, 140.0, parallel=2)), "42 |  | "),
     Says(
         "air-missing",
@@ -194,26 +198,66 @@ PLACES = [
         " |  | ",
         (True,),
     ),
-]  # fmt: skip
+]
 PROFILES = [
-    Says("profile-mismatch", profiled(LITHIUM, Profile(14.7, 13.5)),
-         "14.7 14.6 |  | 14.2", (14.2,), "danger"),
-    Says("profile-mismatch", own_profile(LITHIUM, Profile(14.7, 13.5)),
-         "14.7 14.6 |  | 14.2", (14.2,), "danger"),
-    Says("profile-mismatch", profiled(LITHIUM, Profile(14.2, 13.5, second_v=14.8)),
-         "14.8 14.6 |  | 14.2", (14.2,), "danger"),
-    Says("profile-mismatch", profiled(LEAD, Profile(14.0, 13.5)),
-         "14 14.4 |  | 14.4", (14.4,), "fault"),
-    Says("profile-mismatch", profiled(LITHIUM, Profile(14.2, 13.9)),
-         "13.9 13.5 |  | 13.5", (13.5,), "fault"),
+    Says(
+        "profile-mismatch",
+        profiled(LITHIUM, Profile(14.7, 13.5)),
+        "14.7 14.6 |  | 14.2",
+        (14.2,),
+        "danger",
+    ),
+    Says(
+        "profile-mismatch",
+        own_profile(LITHIUM, Profile(14.7, 13.5)),
+        "14.7 14.6 |  | 14.2",
+        (14.2,),
+        "danger",
+    ),
+    Says(
+        "profile-mismatch",
+        profiled(LITHIUM, Profile(14.2, 13.5, second_v=14.8)),
+        "14.8 14.6 |  | 14.2",
+        (14.2,),
+        "danger",
+    ),
+    Says(
+        "profile-mismatch",
+        profiled(LEAD, Profile(14.0, 13.5)),
+        "14 14.4 |  | 14.4",
+        (14.4,),
+        "fault",
+    ),
+    Says(
+        "profile-mismatch",
+        profiled(LITHIUM, Profile(14.2, 13.9)),
+        "13.9 13.5 |  | 13.5",
+        (13.5,),
+        "fault",
+    ),
     # Four cells of NMC in place of three: all voltages a third higher.
-    Says("profile-mismatch", profiled(Bank(NMC, 100.0, cells=4), Profile(16.9, 16.0)),
-         "16.9 16.8 |  | 16.6", (16.6,), "danger"),
-    Says("profile-mismatch", profiled(Bank(NMC, 100.0, cells=4), Profile(16.6, 16.6)),
-         "16.6 16.2 |  | 16.2", (16.2,), "fault"),
-    Says("profile-mismatch", profiled(LEAD, Profile(14.4, 13.5, equalises=True)),
-         "15.5 14.8 |  | ", (False,), "danger"),
-]  # fmt: skip
+    Says(
+        "profile-mismatch",
+        profiled(Bank(NMC, 100.0, cells=4), Profile(16.9, 16.0)),
+        "16.9 16.8 |  | 16.6",
+        (16.6,),
+        "danger",
+    ),
+    Says(
+        "profile-mismatch",
+        profiled(Bank(NMC, 100.0, cells=4), Profile(16.6, 16.6)),
+        "16.6 16.2 |  | 16.2",
+        (16.2,),
+        "fault",
+    ),
+    Says(
+        "profile-mismatch",
+        profiled(LEAD, Profile(14.4, 13.5, equalises=True)),
+        "15.5 14.8 |  | ",
+        (False,),
+        "danger",
+    ),
+]
 LABEL = Label(21.6, 18.0, 5.9, 5.5)
 SUNS = [
     # 100 W at 18 V in June's best light; lead bears 1 % of 100 Ah, lithium nothing.
@@ -264,21 +308,40 @@ USES = [
 SMART = Alternator(rated_a=60.0, smart=True)
 VEHICLES = [
     Says("alternator-smart-relay", driven(Relay("v", "Relay", SMART)), " | 20 | ", ("dcdc",)),
-    Says("no-ignition-sense", driven(DcDc("v", "Charger", 10.0, 0.9, SMART, ignition=False)),
-         " |  | ", (True,)),
+    Says(
+        "no-ignition-sense",
+        driven(DcDc("v", "Charger", 10.0, 0.9, SMART, ignition=False)),
+        " |  | ",
+        (True,),
+    ),
     # Input at 14.2 V out over .9, with what 4 m of 10 mm2 and 4 mOhm drop: 34.9 A; 60 A / 2.
-    Says("alternator-overloaded",
-         driven(DcDc("v", "Charger", 30.0, 0.9, Alternator(rated_a=60.0))),
-         "35 60 |  | 25", (25.0,)),
-    Says("alternator-overloaded",
-         driven(DcDc("v", "Charger", 60.0, 0.9, Alternator(rated_a=60.0), half_current=True)),
-         "35 60 |  | 25"),
-    Says("socket-fuse", driven(DcDc("v", "Socket", 14.0, 0.9, fuse_a=10.0)),
-         "15.9 10 |  | 5 20", (5.0,), "fault"),
-    Says("socket-fuse", driven(DcDc("v", "Socket", 8.0, 0.92, fuse_a=10.0)),
-         "8.8 10 | 10 8 | 5 20", (5.0,), "waste"),
+    Says(
+        "alternator-overloaded",
+        driven(DcDc("v", "Charger", 30.0, 0.9, Alternator(rated_a=60.0))),
+        "35 60 |  | 25",
+        (25.0,),
+    ),
+    Says(
+        "alternator-overloaded",
+        driven(DcDc("v", "Charger", 60.0, 0.9, Alternator(rated_a=60.0), half_current=True)),
+        "35 60 |  | 25",
+    ),
+    Says(
+        "socket-fuse",
+        driven(DcDc("v", "Socket", 14.0, 0.9, fuse_a=10.0)),
+        "15.9 10 |  | 5 20",
+        (5.0,),
+        "fault",
+    ),
+    Says(
+        "socket-fuse",
+        driven(DcDc("v", "Socket", 8.0, 0.92, fuse_a=10.0)),
+        "8.8 10 | 10 8 | 5 20",
+        (5.0,),
+        "waste",
+    ),
     Says("back-feed", driven(Relay("v", "Relay", forced=True)), " |  | ", (False,)),
-]  # fmt: skip
+]
 RUN = (Block("generator", 0, 600, 0, 720),)
 GENERATORS = [
     # 20 A at 14.2 V over .9 are 316 W; 250 W bring 15.8 A.

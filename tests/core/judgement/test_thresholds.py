@@ -11,19 +11,18 @@ from oddkettle.core.battery.chemistries.agm import AGM
 from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
 from oddkettle.core.judgement import Judgement, judge
 from oddkettle.core.loads.demand import Appliance, Inverter, Window
-from oddkettle.core.loads.fridge import Fridge
-from oddkettle.core.simulation.case import Case, Surroundings
+from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.ledger import keep_ledger
 from oddkettle.core.simulation.run import simulate
 from oddkettle.core.sources.alternator import Alternator, Feed
 from oddkettle.core.sources.charge_profile import Profile
-from oddkettle.core.sources.coupling import Coupling
 from oddkettle.core.sources.dcdc import DcDc
-from oddkettle.core.sources.panel import Label, Panel
+from oddkettle.core.sources.panel import Panel
 from oddkettle.core.sources.relay import Relay
 from oddkettle.core.sources.solar import Controller, SunInput
 from oddkettle.core.trip.grid import Block
 from tests.core.boxes import a_case, lamp
+from tests.core.judgement.cases.built import closed, fridge, idling, joined, on_pwm, silent
 from tests.core.judgement.test_judgement import driven, heated, mains, sunny
 from tests.core.judgement.test_sentences import (
     DULL,
@@ -43,50 +42,6 @@ from tests.core.judgement.test_sentences import (
 )
 
 FULL_PANEL = replace(ROOF, label=LABEL)
-
-
-def closed(amps: float) -> Case:
-    return a_case(mains=mains(amps), surroundings=Surroundings(vents=False))
-
-
-def fridge(amps: float = 14.9, minutes: int = 180, **more: object) -> Case:
-    """A fridge on the box while the vehicle drives, on a charger of so many amps."""
-    cold = Appliance("f", "Fridge", 45.0, "12v", (Window(0, 1440),), pattern=Fridge(), **more)  # type: ignore[arg-type]
-    return a_case(
-        vehicle=(DcDc("v", "Charger", amps, 0.9),),
-        blocks=(Block("drive", 0, 600, 0, 600 + minutes),),
-        appliances=(cold,),
-        soc0=0.5,
-    )
-
-
-def idling(idles: bool) -> Case:
-    """A charger that draws 17 A from 40 A: under a half, over a third."""
-    charger = DcDc("v", "Charger", 15.0, 0.9, Alternator(rated_a=40.0))
-    blocks = (Block("drive", 0, 600, 0, 720, idles),)
-    return a_case(vehicle=(charger,), blocks=blocks, soc0=0.3)
-
-
-def on_pwm(vmp_v: float) -> Case:
-    """A panel on a PWM controller; its cells are hottest at some 50 C, where Vmp is .88 of it."""
-    panel = replace(ROOF, label=Label(24.0, vmp_v, 5.8, 5.4))
-    return sunny(SunInput("s", "Sun", (panel,), Controller(9.0, 1.0, "pwm")), soc0=0.2)
-
-
-def joined(limit_a: float, *members: str) -> Case:
-    """Sun and mains on one limit."""
-    array = SunInput("s", "Sun", (ROOF,), Controller(9.0, 1.0))
-    joining = Coupling("combined", limit_a, members)
-    return a_case(
-        sun=(array,), mains=mains(10.0), standby=True, joining=joining, soc0=0.1,
-        appliances=(lamp(100.0),),
-    )  # fmt: skip
-
-
-def silent(noisy: bool = True, minutes: int = 60, **more: object) -> Case:
-    charger = replace(mains(5.0)[0], noisy=noisy)
-    quiet = (Window(600, 600 + minutes),)
-    return a_case(mains=(charger,), standby=True, soc0=0.1, quiet=quiet, **more)
 
 
 EDGES: list[tuple[str, Case, Case]] = [
@@ -127,19 +82,24 @@ EDGES: list[tuple[str, Case, Case]] = [
     ("fridge-on-vehicle", fridge(), fridge(on_vehicle=True)),
     ("alternator-overloaded", idling(idles=True), idling(idles=False)),
     ("noisy-in-quiet", silent(), silent(noisy=False)),
-    ("inverter-idle",
-     on_inverter(60.0, replace(SMALL, always_on=True)), on_inverter(60.0, SMALL)),
+    ("inverter-idle", on_inverter(60.0, replace(SMALL, always_on=True)), on_inverter(60.0, SMALL)),
     ("inverter-too-small", on_inverter(301.0, SMALL), on_inverter(299.0, SMALL)),
-    ("inverter-too-small", on_inverter(60.0, SMALL, surge_w=301.0),
-     on_inverter(60.0, SMALL, surge_w=299.0)),
+    (
+        "inverter-too-small",
+        on_inverter(60.0, SMALL, surge_w=301.0),
+        on_inverter(60.0, SMALL, surge_w=299.0),
+    ),
     # 20 W for an hour: standby of a tenth of all use is 0.093 W all day.
-    ("standby-heavy", a_case(appliances=(lamp(20.0, 0, 1, standby_w=0.11),)),
-     a_case(appliances=(lamp(20.0, 0, 1, standby_w=0.07),))),
+    (
+        "standby-heavy",
+        a_case(appliances=(lamp(20.0, 0, 1, standby_w=0.11),)),
+        a_case(appliances=(lamp(20.0, 0, 1, standby_w=0.07),)),
+    ),
     ("generator-overloaded", generated(315.0), generated(316.0)),
     # 10 A of mains beside the sun: 12 A are passed by the limit of 11, not by 20.
     ("shared-limit", joined(11.0, "s", "m"), joined(20.0, "s", "m")),
     ("shared-limit", joined(11.0, "s", "m"), joined(11.0)),
-]  # fmt: skip
+]
 
 
 @pytest.mark.parametrize(("code", "past", "before"), EDGES, ids=lambda it: getattr(it, "code", it))
@@ -150,10 +110,19 @@ def test_a_judgement_begins_where_it_says(code: str, past: Case, before: Case) -
 
 MORE = [
     # 12.8 V and a volt of headroom; two in series reach it, and two there are.
-    Says("array-undervoltage",
-         sunny(SunInput("s", "Sun", (replace(ROOF, label=replace(LABEL, vmp_v=13.0), count=2),),
-                        Controller(9.0, 1.0))),
-         "11.1 13.8 |  | 2", (2,)),
+    Says(
+        "array-undervoltage",
+        sunny(
+            SunInput(
+                "s",
+                "Sun",
+                (replace(ROOF, label=replace(LABEL, vmp_v=13.0), count=2),),
+                Controller(9.0, 1.0),
+            )
+        ),
+        "11.1 13.8 |  | 2",
+        (2,),
+    ),
     Says("array-undervoltage", string(replace(LABEL, vmp_v=13.0), 1), "11.4 13.8 |  | 2"),
     Says("array-overvoltage", string(LABEL, 2, input_limit_v=30.0), "47.0 30 |  | 1", (1,)),
     Says("array-overvoltage", string(LABEL, 1, input_limit_v=20.0), "23.5 20 |  | 24"),
@@ -169,7 +138,7 @@ MORE = [
     Says("shared-limit", joined(11.0, "s", "m"), "11 2 | 35 | ", ("independent",)),
     Says("generator-fuel", generated(900.0, blocks=RUN, soc0=0.2), "2.0 0.6 0.02 | 0.3 58 7 | "),
     Says("generator-fuel", generated(900.0, blocks=RUN, soc0=1.0), "2.0 0.4 | 0.2 58 7 | "),
-]  # fmt: skip
+]
 
 
 @pytest.mark.parametrize("row", MORE, ids=lambda row: row.code)
@@ -282,9 +251,12 @@ def test_how_long_it_stood_too_low_is_counted() -> None:
 def test_what_the_vehicle_takes_itself_holds_its_alternator_too(own_a: float, held: bool) -> None:
     """Of 100 A half is advised; the relay's fuse lets 40 pass beside the vehicle's own."""
     part = Relay(
-        "v", "Relay", Alternator(rated_a=100.0, own_loads_a=own_a), Feed(1.0, 50.0, 1.0),
+        "v",
+        "Relay",
+        Alternator(rated_a=100.0, own_loads_a=own_a),
+        Feed(1.0, 50.0, 1.0),
         fuse_a=40.0,
-    )  # fmt: skip
+    )
     case = replace(driven(part, bank=Bank(LIFEPO4, 200.0)), soc0=0.15)
     found = every(case, "alternator-overloaded")
     assert bool(found) is held
@@ -295,10 +267,13 @@ def test_what_the_vehicle_takes_itself_holds_its_alternator_too(own_a: float, he
 def test_what_wears_a_battery_is_named() -> None:
     """Twelve years on the shelf; a bank that is emptied and filled each day wears by cycles."""
     cycled = a_case(
-        clearness=DULL * 3, bank=LEAD, mains=mains(30.0), soc0=1.0,
+        clearness=DULL * 3,
+        bank=LEAD,
+        mains=mains(30.0),
+        soc0=1.0,
         blocks=tuple(Block("hookup", day, 720, day, 1440) for day in range(3)),
         appliances=(lamp(80.0, 0.0, 11.0),),
-    )  # fmt: skip
+    )
     idle = a_case(clearness=DULL * 3, soc0=0.5, appliances=(lamp(0.2),))
     (worn,), (shelved,) = every(cycled, "ageing"), every(idle, "ageing")
     assert worn.means.endswith("by cycles.")
@@ -334,9 +309,7 @@ def test_half_an_hour_of_an_inverter_is_worth_a_word_and_an_amp_hour_a_tenth() -
 
 def test_the_copper_that_is_wanted_is_what_leaves_the_cut_out_at_the_charger() -> None:
     """14.2 V less 11.5 over so many amps as 30 A out ask at 11.5 V in, but for the connectors."""
-    part = DcDc(
-        "v", "Charger", 30.0, 0.92, Alternator(rated_a=150.0), feed=Feed(9.0, 2.5, 8.0)
-    )  # fmt: skip
+    part = DcDc("v", "Charger", 30.0, 0.92, Alternator(rated_a=150.0), feed=Feed(9.0, 2.5, 8.0))
     (said,) = every(driven(part), "dcdc-starved")
     run = simulate(driven(part))
     on = run.sources[0].on > 0.0
@@ -347,9 +320,14 @@ def test_the_copper_that_is_wanted_is_what_leaves_the_cut_out_at_the_charger() -
 
 def test_a_charger_whose_cut_out_is_above_all_it_gets_is_given_a_shorter_lead() -> None:
     part = DcDc(
-        "v", "Charger", 30.0, 0.92, Alternator(rated_a=150.0), feed=Feed(9.0, 2.5, 0.0),
+        "v",
+        "Charger",
+        30.0,
+        0.92,
+        Alternator(rated_a=150.0),
+        feed=Feed(9.0, 2.5, 0.0),
         cut_out_v=14.5,
-    )  # fmt: skip
+    )
     (said,) = every(driven(part), "dcdc-starved")
     assert said.remedy == "Use a shorter lead, or half current."
 

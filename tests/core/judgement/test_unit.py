@@ -69,8 +69,12 @@ def test_all_of_the_label_must_go_in_to_fill_it() -> None:
 def test_an_input_holds_panels_to_its_watts_and_volts(
     limit_w: float | None, bears_v: float | None
 ) -> None:
-    array = SunInput("s", "Sun", (Panel(100.0, "flat", 0.0, 180.0, False),),
-                     Controller(20.0, 1.0, input_limit_w=90.0))  # fmt: skip
+    array = SunInput(
+        "s",
+        "Sun",
+        (Panel(100.0, "flat", 0.0, 180.0, False),),
+        Controller(20.0, 1.0, input_limit_w=90.0),
+    )
     held = through_input(array, limit_w, bears_v, 12.0)
     assert isinstance(held, SunInput)
     assert held.controller.input_limit_w == min(90.0, limit_w or 90.0)
@@ -124,9 +128,14 @@ def test_inputs_that_cannot_be_are_refused(
 
 
 BUILT = {
-    "over-deep", "charge-too-hard", "discharge-over-limit", "inverter-current", "profile-mismatch",
-    "vent-missing", "air-missing",
-}  # fmt: skip
+    "over-deep",
+    "charge-too-hard",
+    "discharge-over-limit",
+    "inverter-current",
+    "profile-mismatch",
+    "vent-missing",
+    "air-missing",
+}
 
 
 def test_a_units_inside_is_not_judged_as_if_it_were_built() -> None:
@@ -149,9 +158,7 @@ def test_what_is_said_of_a_label_is_what_comes_out() -> None:
     unit = ReadyMade(dc_efficiency=0.92, standby_w=0.0, usable=0.9)
     said = judged(a_case(unit=unit, bank=Bank(LIFEPO4, 1000 / 12.8), floor=0.2))
     judgement = said["usable-not-nameplate"]
-    assert {n.name: round(n.value) for n in judgement.numbers} == {
-        "label": 1000, "comes out": 720
-    }  # fmt: skip
+    assert {n.name: round(n.value) for n in judgement.numbers} == {"label": 1000, "comes out": 720}
     assert "662 Wh" in judgement.means
 
 

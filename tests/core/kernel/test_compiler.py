@@ -157,8 +157,11 @@ def test_a_little_kernel_follows_a_change_of_what_it_reads(
         done = subprocess.run(
             [sys.executable, "-m", "little", order],
             env=os.environ | {"ODDKETTLE_CACHE": str(tmp_path / "cache")},
-            cwd=tmp_path, capture_output=True, check=True, text=True,
-        )  # fmt: skip
+            cwd=tmp_path,
+            capture_output=True,
+            check=True,
+            text=True,
+        )
         return [float(number) for number in done.stdout.split()]
 
     assert answer("single first") == [7.0, 16.0, 0]

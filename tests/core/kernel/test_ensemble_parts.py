@@ -70,27 +70,27 @@ BOXES: dict[str, Case] = {
     ),
     "loads of three kinds, and one let go by level": days(
         appliances=(
-            thing("p", "power", 40.0), thing("r", "resistance", 30.0),
+            thing("p", "power", 40.0),
+            thing("r", "resistance", 30.0),
             thing("c", "current", 20.0, priority="must"),
         ),
         shed={"first": 0.5, "wanted": 0.4},
     ),
-    "one that goes dark": days(
-        sun=(), soc0=0.3, floor=0.0, appliances=(lamp(30.0, spread=0.3),)
-    ),
+    "one that goes dark": days(sun=(), soc0=0.3, floor=0.0, appliances=(lamp(30.0, spread=0.3),)),
     "a load output that lets go": days(
-        bank=Bank(AGM, 60.0), floor=0.0, soc0=0.7,
+        bank=Bank(AGM, 60.0),
+        floor=0.0,
+        soc0=0.7,
         load_output=LoadOutput("e", 10.0, 12.3, 12.7, ("r",)),
         appliances=(thing("r", "resistance", 50.0), thing("p", "power", 20.0)),
     ),
     "a fridge in warm and cool air": days(
-        appliances=(
-            Appliance("f", "Fridge", 45.0, "12v", (Window(0, 1440),), pattern=Fridge()),
-        ),
-        low_c=(8.0,), high_c=(20.0,),
+        appliances=(Appliance("f", "Fridge", 45.0, "12v", (Window(0, 1440),), pattern=Fridge()),),
+        low_c=(8.0,),
+        high_c=(20.0,),
     ),
     "pads in frost": days(heater=Heater(20.0), low_c=(-12.0,), high_c=(-3.0,)),
-}  # fmt: skip
+}
 
 
 @pytest.mark.parametrize("name", BOXES)
@@ -131,10 +131,12 @@ COUNTED: dict[str, Case] = {
     "loads of three kinds": BOXES["loads of three kinds, and one let go by level"],
     "a load output that lets go": BOXES["a load output that lets go"],
     "an inverter and mains": days(
-        mains=MAINS, blocks=NIGHTS, inverter=Inverter(300.0, 6.0, 0.9),
+        mains=MAINS,
+        blocks=NIGHTS,
+        inverter=Inverter(300.0, 6.0, 0.9),
         appliances=(replace(thing("i", "power", 60.0), supply="inverter"), lamp(10.0)),
     ),
-}  # fmt: skip
+}
 
 
 @pytest.mark.parametrize("name", COUNTED)
@@ -147,8 +149,11 @@ def test_what_is_counted_of_a_scenario_is_in_its_own_run_s_books(name: str) -> N
     run_stretch(inputs, drawn, state, found, (0, grid.steps))
     plain = empty_outputs(inputs, 4)
     assert [len(part) for part in (plain.level, plain.counted, plain.gave, plain.used)] == [
-        4, 0, 0, 0,
-    ]  # fmt: skip
+        4,
+        0,
+        0,
+        0,
+    ]
     for i in range(4):
         run = simulate(case, scenario_of(case, grid, scenarios, i))
         ledger = keep_ledger(run)

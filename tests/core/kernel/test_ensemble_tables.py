@@ -196,12 +196,18 @@ def test_every_appliance_asks_by_its_own_draw_in_its_own_unit_and_levels() -> No
 def test_with_a_load_output_what_hangs_on_it_is_asked_once_and_the_rest_twice() -> None:
     """One group that may go: levels 0 and 1 with the output on, 2 and 3 with it off."""
     box = SimpleNamespace(
-        asked=np.zeros((1, 4), ASK), shed_below=np.array([0.5]),
-        draw_asked=np.array([[10.0], [3.0]]), draw_kind=np.array([ASK_W, ASK_W]),
-        draw_last=np.array([1, 0]), draw_output=np.array([1, 0]), draw_steps=np.array([0, 0]),
-        draw_ends=np.array([0, 1, 2]), fridge=np.array([-1, -1]), fridge_per_k=np.zeros((0, 1)),
+        asked=np.zeros((1, 4), ASK),
+        shed_below=np.array([0.5]),
+        draw_asked=np.array([[10.0], [3.0]]),
+        draw_kind=np.array([ASK_W, ASK_W]),
+        draw_last=np.array([1, 0]),
+        draw_output=np.array([1, 0]),
+        draw_steps=np.array([0, 0]),
+        draw_ends=np.array([0, 1, 2]),
+        fridge=np.array([-1, -1]),
+        fridge_per_k=np.zeros((0, 1)),
         air_c=np.zeros(1),
-    )  # fmt: skip
+    )
     asked, draws = np.zeros((1, 4), ASK), np.zeros((2, 1))
     drawn = SimpleNamespace(load=np.ones((1, 2)))
     part("lay_demand")(0, 0, 1, box, drawn, np.zeros(1), asked, draws)
@@ -221,17 +227,24 @@ def test_a_bank_of_less_fills_sooner_and_takes_by_its_own_acceptance() -> None:
 def test_a_meter_counts_what_goes_in_and_out_and_each_thing_what_it_used() -> None:
     """Steps of half an hour, the second and third of the day's: 6 A in at 13 V, 4 out at 12.5."""
     box = SimpleNamespace(
-        draw_last=np.array([0, 1, 1]), draw_output=np.array([0, 0, 1]),
+        draw_last=np.array([0, 1, 1]),
+        draw_output=np.array([0, 0, 1]),
         draw_kind=np.array([ASK_W, ASK_A, ASK_S]),
-    )  # fmt: skip
+    )
     steps = several(
         STEP,
         {},
         {"into_bank_a": 6.0, "bus_v": 13.0, "load_a": 2.0, "served": 1.0},
-        {"into_bank_a": -4.0, "bus_v": 12.5, "load_a": 3.0, "served": 0.5, "shed": 1.0,
-         "output_off": 1.0},
+        {
+            "into_bank_a": -4.0,
+            "bus_v": 12.5,
+            "load_a": 3.0,
+            "served": 0.5,
+            "shed": 1.0,
+            "output_off": 1.0,
+        },
         {},
-    )  # fmt: skip
+    )
     taken = several(TAKEN, {}, {"taken_a": 8.0}, {"taken_a": 1.0}, {})[:, None]
     draws = np.array([[0.0, 26.0, 26.0, 0.0], [0.0, 1.0, 1.0, 0.0], [0.0, 0.1, 0.1, 0.0]])
     found = SimpleNamespace(
@@ -240,10 +253,18 @@ def test_a_meter_counts_what_goes_in_and_out_and_each_thing_what_it_used() -> No
     part("count_day")(1, 1, 1, 3, box, 0.5, steps, taken, draws, found)
     counted = found.counted[1]
     told = {name: float(counted[name]) for name in COUNTED.names or ()}
-    assert told == pytest.approx({
-        "ah_in": 3.0, "wh_in": 39.0, "ah_out": 2.0, "wh_out": 25.0, "gross_out": 2.5,
-        "gross_in": 4.0, "now_a": -4.0, "now_load_a": 3.0,
-    })  # fmt: skip
+    assert told == pytest.approx(
+        {
+            "ah_in": 3.0,
+            "wh_in": 39.0,
+            "ah_out": 2.0,
+            "wh_out": 25.0,
+            "gross_out": 2.5,
+            "gross_in": 4.0,
+            "now_a": -4.0,
+            "now_load_a": 3.0,
+        }
+    )
     assert found.gave[1, 1, 0] == pytest.approx(4.5)
     # 26 W at 13 V while it is not shed; 1 A, half of it served; .1 S while its output is on.
     assert found.used[1, 1] == pytest.approx([1.0, 0.75, 0.65])

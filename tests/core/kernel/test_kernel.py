@@ -350,8 +350,11 @@ def test_pads_go_by_the_first_bank_s_warmth(warmer_k: float, other_k: float, run
     )
     run = simulate(
         a_case(
-            bank=own, second=SecondBank(other, 0.8, always=True), heater=Heater(30.0),
-            low_c=(-10.0,), high_c=(-10.0,),
+            bank=own,
+            second=SecondBank(other, 0.8, always=True),
+            heater=Heater(30.0),
+            low_c=(-10.0,),
+            high_c=(-10.0,),
         )
-    )  # fmt: skip
+    )
     assert bool(run.track.heater_w.sum() > 0.0) is runs

@@ -45,9 +45,13 @@ def lined_up(chargers: Any, offers: Any, celsius: float = 25.0, most_a: float = 
 
 def test_sources_line_up_by_what_they_hold_and_equals_by_their_order() -> None:
     chargers = several(
-        CHARGER, CHARGES | {"absorb_v": 14.0}, CHARGES, CHARGES | {"feed_s": 50.0}, CHARGES,
+        CHARGER,
+        CHARGES | {"absorb_v": 14.0},
+        CHARGES,
+        CHARGES | {"feed_s": 50.0},
+        CHARGES,
         CHARGES | {"taken_a": 9.0, "waited": 5.0, "stage": FLOAT},
-    )  # fmt: skip
+    )
     offers = several(OFFER, *[{"limit_a": 20.0}] * 4, {"limit_a": 0.0})
     assert lined_up(chargers, offers) == [2, 1, 3, 0]
     assert (chargers[4].taken_a, chargers[4].waited, chargers[4].stage) == (0.0, 0.0, BULK)
@@ -122,9 +126,15 @@ def test_one_limit_for_two_goes_to_the_first_and_what_it_cannot_use_to_the_next(
 
 @pytest.mark.parametrize(
     ("emf_v", "forced", "served", "amps", "slope"),
-    [(13.4, 0.0, 1.0, 8.0, -20.0), (12.5, 0.0, 1.0, 0.0, 0.0), (12.5, 1.0, 1.0, -10.0, -20.0),
-     (11.0, 1.0, 1.0, -30.0, 0.0), (12.5, 1.0, 0.5, 0.0, 0.0), (15.0, 0.0, 1.0, 30.0, 0.0)],
-)  # fmt: skip
+    [
+        (13.4, 0.0, 1.0, 8.0, -20.0),
+        (12.5, 0.0, 1.0, 0.0, 0.0),
+        (12.5, 1.0, 1.0, -10.0, -20.0),
+        (11.0, 1.0, 1.0, -30.0, 0.0),
+        (12.5, 1.0, 0.5, 0.0, 0.0),
+        (15.0, 0.0, 1.0, 30.0, 0.0),
+    ],
+)
 def test_a_relay_passes_by_its_wire_and_back_only_where_it_is_forced(
     emf_v: float, forced: float, served: float, amps: float, slope: float
 ) -> None:

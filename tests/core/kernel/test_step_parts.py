@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from math import exp
 from typing import Any
 
 import numpy as np
@@ -10,11 +9,10 @@ import pytest
 
 from oddkettle.core.battery.bank import Bank, bank_tables
 from oddkettle.core.battery.chemistries.agm import AGM
-from oddkettle.core.kernel import arithmetic, bank_step, bus, loop
+from oddkettle.core.kernel import arithmetic, bank_step, bus
 from oddkettle.core.kernel.records import (
     BANK,
     BANK_STATE,
-    BOX,
     CHARGER,
     OFFER,
     OPERATING_POINT,
@@ -103,13 +101,23 @@ def test_a_bank_is_readied_at_its_head_and_its_level(
     down = up + slope * numbers.lag_gain
     recovers = slope * lag * (1 - numbers.lag_decay)
     expected = {
-        "ohm": ohm, "charge_ohm": charge, "take_ohm": take, "head": head,
-        "rest_v": at("ocv_v", head) + recovers / 2, "hold_v": at("ocv_v", head) + recovers,
-        "give_s": 1 / (ohm + down / 2), "take_s": 1 / (take + up / 2),
-        "hold_ohm": take + up, "hold_give_ohm": ohm + down, "drift_ohm": down,
-        "empty": row.empty_head, "leak_soc": row.leak, "kept": at("coulombic", soc),
-        "into_a": 0.0, "pinned_a": 0.0,
-    }  # fmt: skip
+        "ohm": ohm,
+        "charge_ohm": charge,
+        "take_ohm": take,
+        "head": head,
+        "rest_v": at("ocv_v", head) + recovers / 2,
+        "hold_v": at("ocv_v", head) + recovers,
+        "give_s": 1 / (ohm + down / 2),
+        "take_s": 1 / (take + up / 2),
+        "hold_ohm": take + up,
+        "hold_give_ohm": ohm + down,
+        "drift_ohm": down,
+        "empty": row.empty_head,
+        "leak_soc": row.leak,
+        "kept": at("coulombic", soc),
+        "into_a": 0.0,
+        "pinned_a": 0.0,
+    }
     assert {name: float(point[name]) for name in expected} == pytest.approx(expected, rel=1e-4)
 
 
@@ -123,9 +131,15 @@ def test_absorption_is_slower_by_the_bank_s_own_acceptance_and_an_empty_one_leak
 
 @pytest.mark.parametrize(
     ("soc", "celsius", "amps"),
-    [(0.5, 25.0, 30.0), (0.99, 25.0, 12.0), (1.0, 25.0, 0.0), (1.01, 25.0, 0.0), (0.5, 3.0, 10.0),
-     (0.5, -1.0, 0.0)],
-)  # fmt: skip
+    [
+        (0.5, 25.0, 30.0),
+        (0.99, 25.0, 12.0),
+        (1.0, 25.0, 0.0),
+        (1.01, 25.0, 0.0),
+        (0.5, 3.0, 10.0),
+        (0.5, -1.0, 0.0),
+    ],
+)
 def test_a_bank_takes_no_more_than_its_limit_the_cold_and_its_room(
     soc: float, celsius: float, amps: float
 ) -> None:
@@ -139,9 +153,14 @@ def test_a_bank_takes_no_more_than_its_limit_the_cold_and_its_room(
 def test_a_bank_moves_on_by_its_charge_its_lag_and_its_warmth(amps: float) -> None:
     """24 A for five minutes are 2 Ah: of charge nine tenths stay, of discharge the lag grows."""
     bank = one(
-        BANK, soc_per_a=STEP_H / 100, lag_decay=0.8, lag_gain=0.0002, heat_decay=0.9, k_per_w=0.5,
+        BANK,
+        soc_per_a=STEP_H / 100,
+        lag_decay=0.8,
+        lag_gain=0.0002,
+        heat_decay=0.9,
+        k_per_w=0.5,
         offset_k=3.0,
-    )  # fmt: skip
+    )
     state = one(BANK_STATE, soc=0.5, lag=0.04, temperature_c=20.0)
     point = one(OPERATING_POINT, into_a=amps, kept=0.9, leak_soc=1e-4, charge_ohm=0.02, ohm=0.01)
     bank_step.move_bank(bank, state, point, 5.0, 10.0)
@@ -171,9 +190,18 @@ def found_v(
     chargers = several(CHARGER, {"cap_a": 1e9})
     offers = several(OFFER, {"power_w": offer_w, "limit_a": 1e9})
     found = bus.find_voltage(
-        start, 0, offers[None], chargers, np.arange(1), 1 if offer_w else 0, 1e12, points,
-        len(banks), *load, 1.0,
-    )  # fmt: skip
+        start,
+        0,
+        offers[None],
+        chargers,
+        np.arange(1),
+        1 if offer_w else 0,
+        1e12,
+        points,
+        len(banks),
+        *load,
+        1.0,
+    )
     return tuple(float(value) for value in found)
 
 
@@ -186,8 +214,10 @@ def test_the_bus_stands_where_what_is_drawn_is_what_the_bank_gives(
     volts, drawn, into, total = found_v(start, load)
     watts, amps, siemens = load
     exact = {
-        260.0: (13 + (13**2 - 4 * 0.01 * 260) ** 0.5) / 2, 20.0: 12.8, 2.0: 13 / 1.02,
-    }[watts or amps or siemens]  # fmt: skip
+        260.0: (13 + (13**2 - 4 * 0.01 * 260) ** 0.5) / 2,
+        20.0: 12.8,
+        2.0: 13 / 1.02,
+    }[watts or amps or siemens]
     assert volts == pytest.approx(exact, abs=2e-5)
     assert drawn == pytest.approx((13 - exact) * 100, abs=0.01)
     assert (into, total) == pytest.approx((-drawn, 0.0))
@@ -260,8 +290,10 @@ def test_a_bank_that_would_run_empty_gives_what_it_has_left() -> None:
 
 
 def carried(volts: float, **point: float) -> float:
-    points = several(OPERATING_POINT, {"into_a": -24.0, "head": 0.5, "empty": 0.0,
-                                       "give_s": 100.0, "drift_ohm": 0.05} | point)  # fmt: skip
+    points = several(
+        OPERATING_POINT,
+        {"into_a": -24.0, "head": 0.5, "empty": 0.0, "give_s": 100.0, "drift_ohm": 0.05} | point,
+    )
     banks = several(BANK, {"soc_per_a": STEP_H / 100, "cutoff_v": 10.8})
     return float(bus.part_carried(volts, points, banks, 1))
 
@@ -287,9 +319,20 @@ def settled(load_w: float, *banks: dict[str, float], **switches: float) -> tuple
     held = several(BANK, *[{"soc_per_a": STEP_H / 100, "cutoff_v": 10.8}] * len(banks))
     switched = one(SWITCHES, **{"bus_v": 13.0, **switches})
     found = bus.settle_bus(
-        0, np.zeros((1, 0), OFFER), np.zeros(0, CHARGER), np.zeros(0, np.int64), 0, points, held,
-        len(banks), load_w, 0.0, 0.0, 1e12, switched,
-    )  # fmt: skip
+        0,
+        np.zeros((1, 0), OFFER),
+        np.zeros(0, CHARGER),
+        np.zeros(0, np.int64),
+        0,
+        points,
+        held,
+        len(banks),
+        load_w,
+        0.0,
+        0.0,
+        1e12,
+        switched,
+    )
     return (*(float(value) for value in found), float(switched.cut))
 
 
@@ -326,41 +369,3 @@ def test_of_two_banks_the_emptying_one_gives_what_it_has_and_the_other_the_rest(
 
 
 # --- What is switched.
-
-
-def test_groups_go_at_their_levels_and_come_back_five_points_above() -> None:
-    below = np.array([0.5, 0.3])
-    off = part(loop, "groups_off")
-    assert [off(0, level, below) for level in (0.6, 0.49, 0.31, 0.29)] == [0, 1, 1, 2]
-    assert [off(2, level, below) for level in (0.29, 0.34, 0.36, 0.54, 0.56)] == [2, 2, 1, 1, 0]
-    assert off(0, 0.5, below) == 0
-    assert off(0, 0.0, np.zeros(0)) == 0
-
-
-def test_a_load_output_waits_between_its_two_voltages() -> None:
-    box, switches = one(BOX, output_off_v=11.8, output_on_v=12.6), one(SWITCHES)
-    for volts, off in ((12.0, 0), (11.7, 1), (12.5, 1), (12.7, 0), (11.8, 0)):
-        switches.bus_v = volts
-        assert loop.output_off(box, switches) == off
-    switches.output_off = 1.0
-    assert loop.output_off(one(BOX), switches) == 0
-
-
-def test_pads_go_by_a_thermostat_with_two_marks() -> None:
-    """60 W on under 4 C and off from 8; between, as they were."""
-    box = one(BOX, heater_w=60.0, heat_below_c=4.0, heat_until_c=8.0)
-    bank, switches = one(BANK, heat_decay=exp(-1 / 48), k_per_w=1.0, offset_k=0.0), one(SWITCHES)
-
-    def watts(celsius: float, air_c: float = -10.0) -> float:
-        return float(loop.pads_w(box, bank, celsius, air_c, switches))
-
-    assert watts(5.0) == 0.0
-    assert watts(3.9) > 0.0
-    assert watts(-9.0, -60.0) == 60.0
-    assert watts(7.0) > 0.0
-    assert watts(8.0) == 0.0
-    assert watts(7.0) == 0.0
-    box.heater_w = 0.5
-    assert watts(-20.0, -30.0) == 0.5
-    box.heater_w = 0.0
-    assert watts(-20.0) == 0.0

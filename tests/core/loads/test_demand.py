@@ -47,9 +47,14 @@ def around(**more: object) -> Setting:
     return Setting(NONE, NONE, np.full(GRID.steps, 20.0), **more)  # type: ignore[arg-type]
 
 
-def by_key(*things: Appliance, inverter: Inverter | None = None, system_v: float = 12.0,
-           converter: Converter | None = None, setting: Setting | None = None,
-           **unit: float) -> dict[str, DrawSeries]:  # fmt: skip
+def by_key(
+    *things: Appliance,
+    inverter: Inverter | None = None,
+    system_v: float = 12.0,
+    converter: Converter | None = None,
+    setting: Setting | None = None,
+    **unit: float,
+) -> dict[str, DrawSeries]:
     draws = draw_series(things, inverter, GRID, setting or around(), system_v, converter, **unit)
     return {draw.key: draw for draw in draws}
 
@@ -108,8 +113,9 @@ def test_nothing_runs_while_one_is_away() -> None:
     assert there.tolist() == [1.0] * 12 + [0.0] * 36 + [1.0] * 24
     half = ((BEGIN_S, BEGIN_S + 1800),)
     assert share_there(GRID, half)[0] == pytest.approx(0.5)
-    found = by_key(thing(standby_w=2.0), inverter=replace(INVERTER, always_on=True),
-                   setting=around(away=away))  # fmt: skip
+    found = by_key(
+        thing(standby_w=2.0), inverter=replace(INVERTER, always_on=True), setting=around(away=away)
+    )
     assert found["t"].asked_w.sum() == pytest.approx(48 * 2 + 2 * 34)
     assert found[INVERTER_KEY].asked_w.sum() == pytest.approx(9 * 36)
     # Two of three noons are missed: by the clock one is there, and its mean is whole.
@@ -145,9 +151,14 @@ STEP_DOWN = Converter(10.0)
 
 @pytest.mark.parametrize(
     ("appliance", "system_v", "stepped"),
-    [(thing(), 24.0, True), (thing(takes_24v=True), 24.0, False), (thing("usb"), 24.0, False),
-     (thing("inverter"), 24.0, False), (thing(), 12.0, False)],
-)  # fmt: skip
+    [
+        (thing(), 24.0, True),
+        (thing(takes_24v=True), 24.0, False),
+        (thing("usb"), 24.0, False),
+        (thing("inverter"), 24.0, False),
+        (thing(), 12.0, False),
+    ],
+)
 def test_only_what_is_made_for_12_v_runs_behind_the_converter_of_a_24_v_box(
     appliance: Appliance, system_v: float, stepped: bool
 ) -> None:

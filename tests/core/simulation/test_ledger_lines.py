@@ -136,9 +136,13 @@ def test_a_limit_that_two_share_clips_what_passes_it() -> None:
     array = SunInput("s", "Sun", (ROOF,), Controller(9.0, 1.0))
     mains = (MainsCharger("m", "Mains", 10.0, 0.9),)
     case = a_case(
-        sun=(array,), mains=mains, standby=True, soc0=0.1, appliances=(lamp(110.0),),
+        sun=(array,),
+        mains=mains,
+        standby=True,
+        soc0=0.1,
+        appliances=(lamp(110.0),),
         joining=Coupling("combined", 11.0, ("s", "m")),
-    )  # fmt: skip
+    )
     run, ledger = booked(case)
     full = run.taken_a.sum(axis=0) > 11.0 - 1e-6
     for j, flow in enumerate(ledger.sources):
@@ -211,8 +215,9 @@ def test_what_is_let_go_is_denied_at_nominal_voltage() -> None:
     """A group that goes at 60 % never runs at 50; what hangs on an output that is off, neither."""
     case = a_case(
         appliances=(thing("a", 36.0, priority="first"), thing("b", 12.0)),
-        soc0=0.5, shed={"first": 0.6},
-    )  # fmt: skip
+        soc0=0.5,
+        shed={"first": 0.6},
+    )
     _, ledger = booked(case)
     denied, kept = ledger.draws
     assert denied.unmet.wh.sum() == pytest.approx(72.0)
@@ -221,9 +226,12 @@ def test_what_is_let_go_is_denied_at_nominal_voltage() -> None:
     assert kept.used.wh.sum() == pytest.approx(24.0)
     output = LoadOutput("s", 10.0, 12.6, 13.5, ("a",))
     lead = a_case(
-        bank=Bank(AGM, 100.0), appliances=(thing("a", 36.0), thing("b", 12.0)), soc0=0.5,
-        floor=0.0, load_output=output,
-    )  # fmt: skip
+        bank=Bank(AGM, 100.0),
+        appliances=(thing("a", 36.0), thing("b", 12.0)),
+        soc0=0.5,
+        floor=0.0,
+        load_output=output,
+    )
     _, ledger = booked(lead)
     denied, kept = ledger.draws
     assert denied.unmet.wh.sum() == pytest.approx(72.0)

@@ -188,9 +188,14 @@ def test_shade_and_dirt_take_their_share_by_the_clock() -> None:
 
 @pytest.mark.parametrize(
     ("mount", "portable", "out"),
-    [("flat", False, [1, 1, 1]), ("tilted", False, [1, 0, 0.5]), ("aimed", False, [1, 0, 0.5]),
-     ("flat", True, [1, 0, 0]), ("tilted", True, [1, 0, 0])],
-)  # fmt: skip
+    [
+        ("flat", False, [1, 1, 1]),
+        ("tilted", False, [1, 0, 0.5]),
+        ("aimed", False, [1, 0, 0.5]),
+        ("flat", True, [1, 0, 0]),
+        ("tilted", True, [1, 0, 0]),
+    ],
+)
 def test_which_panels_work_while_driving_and_while_stowed(
     mount: str, portable: bool, out: list[float]
 ) -> None:
@@ -216,10 +221,13 @@ def test_strings_must_come_out_even() -> None:
 @pytest.mark.parametrize(
     ("figures", "field"),
     [
-        ({"vmp_v": 22.0}, "vmp_v"), ({"imp_a": 6.0}, "imp_a"), ({"fuse_max_a": 6.0}, "fuse_max_a"),
-        ({"imp_a": 4.3}, "imp_a"), ({"vmp_v": 14.3}, "imp_a"),
+        ({"vmp_v": 22.0}, "vmp_v"),
+        ({"imp_a": 6.0}, "imp_a"),
+        ({"fuse_max_a": 6.0}, "fuse_max_a"),
+        ({"imp_a": 4.3}, "imp_a"),
+        ({"vmp_v": 14.3}, "imp_a"),
     ],
-)  # fmt: skip
+)
 def test_a_label_that_contradicts_itself_is_refused(figures: dict[str, float], field: str) -> None:
     """Vmp under Voc, Imp under Isc, the fuse above it, and their watts within a fifth of 99."""
     panel = Panel(99.0, "flat", 0.0, 180.0, False, label=PLATE)

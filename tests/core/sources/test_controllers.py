@@ -33,9 +33,15 @@ def plugged(profile: Profile, days: int = 1, **more: Any) -> Run:
     charger = MainsCharger("m", "Mains", 15.0, 0.9, profile=profile)
     blocks = (Block("hookup", 0, 0, days - 1, 1440),)
     return simulate(
-        a_case(bank=Bank(AGM, 100.0), mains=(charger,), blocks=blocks, clearness=(0.98,) * days,
-               soc0=0.5, **more)
-    )  # fmt: skip
+        a_case(
+            bank=Bank(AGM, 100.0),
+            mains=(charger,),
+            blocks=blocks,
+            clearness=(0.98,) * days,
+            soc0=0.5,
+            **more,
+        )
+    )
 
 
 def stages(run: Run) -> list[tuple[float, float]]:
@@ -80,9 +86,13 @@ def on_output(off_v: float = 12.3, on_v: float = 12.7, **more: Any) -> Case:
     lamps = (replace(lamp(30.0), key="out"), replace(lamp(6.0), key="bar"))
     output = LoadOutput("s", 10.0, off_v, on_v, ("out",))
     given: dict[str, Any] = {
-        "bank": Bank(AGM, 100.0), "appliances": lamps, "load_output": output, "floor": 0.0,
-        "clearness": (0.9, 0.9), "soc0": 0.9,
-    }  # fmt: skip
+        "bank": Bank(AGM, 100.0),
+        "appliances": lamps,
+        "load_output": output,
+        "floor": 0.0,
+        "clearness": (0.9, 0.9),
+        "soc0": 0.9,
+    }
     return a_case(**{**given, **more})
 
 

@@ -20,9 +20,14 @@ def moment(azimuth: float = 180.0, zenith: float = ZENITH) -> Sky:
     """One moment with the sun in the south, 50 degrees high."""
     ones = np.ones(1)
     parts = {
-        "zenith_deg": zenith, "azimuth_deg": azimuth, "ghi": GHI, "dni": DNI, "dhi": DHI,
-        "extra_dni": EXTRA, "day_of_year": 160.0,
-    }  # fmt: skip
+        "zenith_deg": zenith,
+        "azimuth_deg": azimuth,
+        "ghi": GHI,
+        "dni": DNI,
+        "dhi": DHI,
+        "extra_dni": EXTRA,
+        "day_of_year": 160.0,
+    }
     return Sky(**{name: value * ones for name, value in parts.items()})
 
 

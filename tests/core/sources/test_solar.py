@@ -105,11 +105,11 @@ def test_panels_side_by_side_reach_no_more_volts_than_one_does() -> None:
     """A controller that wants 4 V over the battery's 13: a warm panel's 17 fall short at times."""
     picky = replace(Controller(60.0, 0.97), headroom_v=4.0)
     one, four, easy = (
-        simulate(
-            BARE.with_sources("sun", (SunInput("s", "Sun", (replace(ROOF, count=n),), by),))
-        ).sources[0].raw_w
+        simulate(BARE.with_sources("sun", (SunInput("s", "Sun", (replace(ROOF, count=n),), by),)))
+        .sources[0]
+        .raw_w
         for n, by in ((1, picky), (4, picky), (1, replace(picky, headroom_v=0.0)))
-    )  # fmt: skip
+    )
     assert four == pytest.approx(4.0 * one)
     assert one.sum() < easy.sum()
 

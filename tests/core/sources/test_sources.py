@@ -293,9 +293,11 @@ def test_a_selector_lets_one_source_in_at_a_time() -> None:
 def test_a_ready_made_unit_bounds_its_inputs_and_takes_its_share() -> None:
     array = SunInput("s", "Sun", (replace(ROOF, power_w=300.0),), Controller(30.0, 1.0))
     case = a_case(
-        sun=(array,), unit=ReadyMade(input_w=128.0, dc_efficiency=0.8, standby_w=5.0), soc0=0.3,
+        sun=(array,),
+        unit=ReadyMade(input_w=128.0, dc_efficiency=0.8, standby_w=5.0),
+        soc0=0.3,
         appliances=(lamp(8.0),),
-    )  # fmt: skip
+    )
     run = simulate(case)
     assert run.taken_a[0].max() == pytest.approx(10.0)
     lamp_flow, unit_flow = keep_ledger(run).draws

@@ -44,13 +44,26 @@ def drive(start_h: float, end_h: float, *, idling: bool = False) -> Block:
     return Block("drive", 0, int(60 * start_h), 0, int(60 * end_h), idling)
 
 
-def around(*blocks: Block, sources: tuple[ChargeSource, ...] = (), standby: bool = False,
-           air_c: float = 20.0, **shares: np.ndarray) -> SourceContext:  # fmt: skip
+def around(
+    *blocks: Block,
+    sources: tuple[ChargeSource, ...] = (),
+    standby: bool = False,
+    air_c: float = 20.0,
+    **shares: np.ndarray,
+) -> SourceContext:
     every = dict.fromkeys(("drive", "hookup", "outage", "generator", "panel_out"), NONE)
     return SourceContext(
-        GRID, (MOOR,), blocks, every | shares, np.full(24, air_c), np.ones(24), 1.0, 12.8, standby,
+        GRID,
+        (MOOR,),
+        blocks,
+        every | shares,
+        np.full(24, air_c),
+        np.ones(24),
+        1.0,
+        12.8,
+        standby,
         sources,
-    )  # fmt: skip
+    )
 
 
 # --- The engine.

@@ -19,9 +19,27 @@ from tests.support.tiers import examples
 
 LONDON = ZoneInfo("Europe/London")
 CELLS = st.sampled_from(
-    ["time", "volts", "amps (mA)", "SOC %", "Ah out", "2026-06-08 07:00", "08/06/26 7:00 pm",
-     "1780898400", "13,2", "-3.1", "1.204,5", "NaN", "1e400", "\x00", "", "64", '"', "é°"]
-)  # fmt: skip
+    [
+        "time",
+        "volts",
+        "amps (mA)",
+        "SOC %",
+        "Ah out",
+        "2026-06-08 07:00",
+        "08/06/26 7:00 pm",
+        "1780898400",
+        "13,2",
+        "-3.1",
+        "1.204,5",
+        "NaN",
+        "1e400",
+        "\x00",
+        "",
+        "64",
+        '"',
+        "é°",
+    ]
+)
 ROWS = st.lists(st.lists(CELLS, max_size=7), max_size=9)
 
 
@@ -63,10 +81,24 @@ def test_any_line_is_a_sample_or_none(line: bytes | str) -> None:
 
 
 GPX_PARTS = st.sampled_from(
-    ['<trkpt lat="54.1" lon="-2">', '<trkpt lat="x">', "</trkpt>", "<ele>NaN</ele>", "<trkseg>",
-     "</trkseg>", "<time>2026-06-06T07:00:00Z</time>", "<time>never</time>", "<trk>", "</trk>",
-     '<rtept lat="91" lon="0"/>', "&lt;", "<ele>1e400</ele>", "<rte>", "</rte>"]
-)  # fmt: skip
+    [
+        '<trkpt lat="54.1" lon="-2">',
+        '<trkpt lat="x">',
+        "</trkpt>",
+        "<ele>NaN</ele>",
+        "<trkseg>",
+        "</trkseg>",
+        "<time>2026-06-06T07:00:00Z</time>",
+        "<time>never</time>",
+        "<trk>",
+        "</trk>",
+        '<rtept lat="91" lon="0"/>',
+        "&lt;",
+        "<ele>1e400</ele>",
+        "<rte>",
+        "</rte>",
+    ]
+)
 
 
 @settings(deadline=None, max_examples=examples(150))
@@ -80,11 +112,27 @@ def test_any_bytes_are_a_track_or_none(parts: bytes | list[str]) -> None:
 
 
 ICS_PARTS = st.sampled_from(
-    ["BEGIN:VEVENT", "END:VEVENT", "DTSTART:20260607T070000Z", "DTSTART:20261345T990000", "UID:1",
-     "DTEND:20260607T080000", "DTSTART;TZID=Nowhere/Town:20260607T070000", "DURATION:PT2H",
-     "DURATION:PX", "SUMMARY:\\,\\;", "DTSTART;VALUE=DATE:20260607", "RRULE:FREQ=NEVER", ":", ";=",
-     "CATEGORIES:DRIVE", "BEGIN:VALARM", "END:VALARM", "\x00"]
-)  # fmt: skip
+    [
+        "BEGIN:VEVENT",
+        "END:VEVENT",
+        "DTSTART:20260607T070000Z",
+        "DTSTART:20261345T990000",
+        "UID:1",
+        "DTEND:20260607T080000",
+        "DTSTART;TZID=Nowhere/Town:20260607T070000",
+        "DURATION:PT2H",
+        "DURATION:PX",
+        "SUMMARY:\\,\\;",
+        "DTSTART;VALUE=DATE:20260607",
+        "RRULE:FREQ=NEVER",
+        ":",
+        ";=",
+        "CATEGORIES:DRIVE",
+        "BEGIN:VALARM",
+        "END:VALARM",
+        "\x00",
+    ]
+)
 
 
 @settings(deadline=None, max_examples=examples(150))

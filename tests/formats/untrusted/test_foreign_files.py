@@ -91,9 +91,13 @@ def test_a_track_as_receivers_write_it_is_read() -> None:
 
 @pytest.mark.parametrize(
     "time",
-    ["0001-01-01T00:00:00Z", "9999-12-31T23:59:59Z", "9999-12-31T23:59:59-14:00",
-     "0001-01-01T00:00:00+14:00"],
-)  # fmt: skip
+    [
+        "0001-01-01T00:00:00Z",
+        "9999-12-31T23:59:59Z",
+        "9999-12-31T23:59:59-14:00",
+        "0001-01-01T00:00:00+14:00",
+    ],
+)
 def test_a_moment_at_the_calendars_ends_is_no_moment(time: str) -> None:
     (line,) = read_gpx(gpx(track(time)))
     assert all(fix.at is None for fix in line)

@@ -28,9 +28,14 @@ from oddkettle.usecases.plans.plans import create_plan, kept_bytes, titles, unre
 
 AT = "2026-06-08T07:00:00+00:00"
 GOOD: dict[str, Any] = {
-    "at_utc": AT, "kind": "monitor_percent", "value": 61.5, "note": "", "written_at": AT,
-    "written_by": "by hand", "detail": "{}",
-}  # fmt: skip
+    "at_utc": AT,
+    "kind": "monitor_percent",
+    "value": 61.5,
+    "note": "",
+    "written_at": AT,
+    "written_by": "by hand",
+    "detail": "{}",
+}
 
 
 def nothing_is_there() -> bool:
@@ -100,8 +105,13 @@ def test_thirty_thousand_entries_go_in_at_once(store: Path, moth: Plan) -> None:
 
 
 def test_ticks_may_lie_before_the_trip(store: Path, moth: Plan) -> None:
-    tick = {**GOOD, "kind": "ticked", "value": 0.0, "at_utc": "2026-05-01T07:00:00+00:00",
-            "detail": '{"check": "build/fuse"}'}  # fmt: skip
+    tick = {
+        **GOOD,
+        "kind": "ticked",
+        "value": 0.0,
+        "at_utc": "2026-05-01T07:00:00+00:00",
+        "detail": '{"check": "build/fuse"}',
+    }
     assert len(list_entries(import_archive(archive(moth, tick)).id)) == 1
 
 

@@ -105,8 +105,10 @@ def test_history_tells_what_changed_and_leads_back_without_losing_anything(weeke
     newest, oldest = history.history(1)
     (change,) = newest.changes
     assert (change.field, change.before, change.after) == (
-        "box battery capacity in Ah", "100", "150"
-    )  # fmt: skip
+        "box battery capacity in Ah",
+        "100",
+        "150",
+    )
     assert oldest.changes == []
     assert history.plan_at(1, first.revision).box.battery.capacity_ah == 100
     back = history.go_back(1, first.revision)
@@ -204,11 +206,16 @@ def _as_json(things: list[shelf.OwnThing]) -> bytes:
         "format": "oddkettle-shelf",
         "version": 1,
         "things": [
-            {"kind": t.kind, "name": t.name, "euro": t.euro, "note": t.note,
-             "part": getattr(t, t.kind).model_dump(mode="json", exclude_none=True)}
+            {
+                "kind": t.kind,
+                "name": t.name,
+                "euro": t.euro,
+                "note": t.note,
+                "part": getattr(t, t.kind).model_dump(mode="json", exclude_none=True),
+            }
             for t in things
         ],
-    }  # fmt: skip
+    }
     return json.dumps(body).encode()
 
 

@@ -92,8 +92,17 @@ def test_what_was_found_is_taken_over_with_its_own_doubt(plan_id: int) -> None:
 
 def learned(kind: str, low: float, middle: float, high: float, *, told: bool = True) -> Learned:
     band = Band(low=low, middle=middle, high=high)
-    return Learned(key=kind, kind=kind, name="Cool box", typed="", before=band, after=band,
-                   told=told, text="", take_over=None)  # type: ignore[arg-type]  # fmt: skip
+    return Learned(
+        key=kind,
+        kind=kind,
+        name="Cool box",
+        typed="",
+        before=band,
+        after=band,
+        told=told,
+        text="",
+        take_over=None,
+    )  # type: ignore[arg-type]
 
 
 def test_a_small_battery_is_suspected_with_the_test_that_tells(plan_id: int) -> None:

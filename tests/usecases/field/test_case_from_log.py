@@ -52,10 +52,11 @@ def test_a_drive_takes_the_place_of_the_days_planned_ones(moth: Plan) -> None:
 
 def test_two_drives_of_a_day_are_both_driven(moth: Plan) -> None:
     found = spans(
-        moth, "drive",
+        moth,
+        "drive",
         entry(1, utc(3, 8), "drove", until=utc(3, 9)),
         entry(2, utc(3, 14), "drove", until=utc(3, 15)),
-    )  # fmt: skip
+    )
     assert [span for span in found if span[0] == 3] == [(3, 480, 3, 540), (3, 840, 3, 900)]
 
 
@@ -135,8 +136,9 @@ def test_percent_becomes_a_share_and_the_rest_of_a_voltage_is_kept(moth: Plan) -
     two = entry(2, utc(1, 8), "rested_voltage", 13.15, rested_h=2.0)
     found = readings_of([two, one], first_midnight(moth))
     assert [(r.key, r.kind, r.value) for r in found] == [
-        ("1", "percent", 0.615), ("2", "rested_v", 13.15),
-    ]  # fmt: skip
+        ("1", "percent", 0.615),
+        ("2", "rested_v", 13.15),
+    ]
     assert found[1].rested_h == 2.0
 
 
@@ -145,9 +147,11 @@ def test_counters_count_from_zero_or_from_the_reading_before(moth: Plan) -> None
     zero = entry(1, utc(1, 7), "counters", ah_in=20, ah_out=50, since=utc(0, 0))
     then = entry(2, utc(1, 19), "counters", ah_in=26.5, ah_out=61)
     assert readings(moth, zero, then) == [
-        ("ah_in", 20, 31 * hour), ("ah_out", 50, 31 * hour),
-        ("ah_in", 6.5, 12 * hour), ("ah_out", 11, 12 * hour),
-    ]  # fmt: skip
+        ("ah_in", 20, 31 * hour),
+        ("ah_out", 50, 31 * hour),
+        ("ah_in", 6.5, 12 * hour),
+        ("ah_out", 11, 12 * hour),
+    ]
 
 
 def test_the_first_counters_without_a_zero_only_mark_where_they_stand(moth: Plan) -> None:

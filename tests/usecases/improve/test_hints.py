@@ -29,9 +29,7 @@ def beam_from(zenith: float, azimuth: float, steps: int = 12) -> Sky:
     full = np.full(steps, 1.0)
     dni = 800.0 * full
     ghi = dni * np.cos(np.radians(zenith))
-    return Sky(
-        zenith * full, azimuth * full, 160 * full, 1320 * full, ghi, dni, np.zeros(steps)
-    )  # fmt: skip
+    return Sky(zenith * full, azimuth * full, 160 * full, 1320 * full, ghi, dni, np.zeros(steps))
 
 
 @pytest.mark.parametrize("azimuth", COMPASS_DEG)
@@ -107,8 +105,11 @@ def test_a_use_is_listed_and_ticked_like_a_drive(store: Path) -> None:
     (use,) = [t for t in today_of(plan_id).things if t.appliance == "cameras"]
     assert render(use.text) == "Camera chargers, 13:00 to 14:30"
     assert (use.appliance, use.state, use.did, use.did_not) == (
-        "cameras", "ahead", "ran", "skipped",
-    )  # fmt: skip
+        "cameras",
+        "ahead",
+        "ran",
+        "skipped",
+    )
     assert use.worth.ah == pytest.approx(3.0, abs=0.2)
     for kind, at, said in (("skipped", 14, "did"), ("skipped", 13, "did_not"), ("ran", 13, "did")):
         begun = use.at.replace(hour=at, minute=0, tzinfo=None)

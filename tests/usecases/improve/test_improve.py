@@ -197,9 +197,13 @@ def test_variants_under_the_same_skies_are_set_against_each_other(store: Path, f
     del store
     first = create_plan(few)
     double = few.model_copy(
-        update={"name": "Twice", "box": few.box.model_copy(
-            update={"battery": few.box.battery.model_copy(update={"parallel": 2})})}
-    )  # fmt: skip
+        update={
+            "name": "Twice",
+            "box": few.box.model_copy(
+                update={"battery": few.box.battery.model_copy(update={"parallel": 2})}
+            ),
+        }
+    )
     beside = compare([first.id, create_plan(double).id, create_plan(as_ready_made(few)).id])
     assert beside.same_skies
     _, twice, made = beside.variants

@@ -35,8 +35,14 @@ def random_plan(seed: int) -> Plan:
     """A box on a trip of some nights that most probably does not last."""
     dice = Random(seed)
     things = dice.sample(["coolbox", "laptop", "lights", "fan", "phone", "tablet"], 4)
-    sources = [Charger(kind="driving", size=dice.choice([10, 20, 30]), every=dice.choice([2, 3]),
-                       minutes=dice.choice([20, 30, 60]))]  # fmt: skip
+    sources = [
+        Charger(
+            kind="driving",
+            size=dice.choice([10, 20, 30]),
+            every=dice.choice([2, 3]),
+            minutes=dice.choice([20, 30, 60]),
+        )
+    ]
     if dice.random() < 0.5:
         sources.append(Charger(kind="roof", size=dice.choice([50, 100])))
     return plan_of(
@@ -130,8 +136,9 @@ def test_each_answer_makes_it_as_sure_as_it_says_with_its_edits(name: str) -> No
 
 def test_nothing_is_offered_that_is_never_to_be_touched_or_that_health_hangs_on() -> None:
     plan = example("moth-survey")
-    moves = moves_of(plan, 6, Bother(), frozenset({"drive", "appliance:laptop"}), shop=True,
-                     after=(0, 0))  # fmt: skip
+    moves = moves_of(
+        plan, 6, Bother(), frozenset({"drive", "appliance:laptop"}), shop=True, after=(0, 0)
+    )
     slots = {move.slot for move in moves}
     assert not any(slot.startswith("drive:") for slot in slots)
     assert "appliance:laptop" not in slots
@@ -145,10 +152,15 @@ def test_nothing_is_offered_that_is_never_to_be_touched_or_that_health_hangs_on(
 @SLOW
 def test_what_bothers_more_is_chosen_less() -> None:
     plan = plan_of(
-        Sentence(place=MOOR, start=date(2027, 6, 10), bank=Bank(size=60), nights=4,
-                 chargers=[Charger(kind="driving", size=30, every=2, minutes=30)],
-                 things=[Thing(kind=kind) for kind in ("laptop", "lights", "fan")])
-    )  # fmt: skip
+        Sentence(
+            place=MOOR,
+            start=date(2027, 6, 10),
+            bank=Bank(size=60),
+            nights=4,
+            chargers=[Charger(kind="driving", size=30, every=2, minutes=30)],
+            things=[Thing(kind=kind) for kind in ("laptop", "lights", "fan")],
+        )
+    )
     few = ["hookup", "socket", "aim", "inverter"]
     cheap = found(plan, never=few, bother=Bother(start=0, minute=0.01))
     assert any("Drive" in step for step in cheap.mends[0].steps)
@@ -160,9 +172,14 @@ def test_what_bothers_more_is_chosen_less() -> None:
 def test_a_plan_that_is_sure_needs_nothing_and_a_hopeless_one_is_told_so() -> None:
     assert found(example("quarry-separate")).mends == []
     plan = plan_of(
-        Sentence(place=MOOR, start=date(2027, 1, 10), bank=Bank(size=20), nights=6,
-                 things=[Thing(kind="coolbox"), Thing(kind="breathing")])
-    )  # fmt: skip
+        Sentence(
+            place=MOOR,
+            start=date(2027, 1, 10),
+            bank=Bank(size=20),
+            nights=6,
+            things=[Thing(kind="coolbox"), Thing(kind="breathing")],
+        )
+    )
     told = found(plan)
     assert not told.reached
     assert "allow a shop" in told.text or "Nothing here" in told.text
@@ -173,8 +190,10 @@ def test_a_plan_that_is_sure_needs_nothing_and_a_hopeless_one_is_told_so() -> No
 def test_the_cheapest_answer_needs_every_one_of_its_moves() -> None:
     plan = example("moth-survey")
     best = found(plan).mends[0]
-    by_move = [[e for e in best.edits if e.path[:2] == path] for path in
-               dict.fromkeys(tuple(e.path[:2]) for e in best.edits)]  # fmt: skip
+    by_move = [
+        [e for e in best.edits if e.path[:2] == path]
+        for path in dict.fromkeys(tuple(e.path[:2]) for e in best.edits)
+    ]
     if len(by_move) > 1:
         for left_out in by_move:
             kept = [edit for edit in best.edits if edit not in left_out]

@@ -62,9 +62,10 @@ def test_late_in_the_day_a_weighed_drive_begins_after_now(plan_id: int) -> None:
     percent(plan_id, 11, 17, 30)
     percent(plan_id, 11, 18, 29)
     drives = [
-        c.change for c in weigh_onward(plan_id)
+        c.change
+        for c in weigh_onward(plan_id)
         if isinstance(c, Weighed) and c.change.key.startswith("drive")
-    ]  # fmt: skip
+    ]
     assert drives
     for drive in drives:
         (block,) = [b for b in drive.edits[0].value if b["id"].startswith("m")]

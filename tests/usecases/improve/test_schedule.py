@@ -119,12 +119,18 @@ def test_while_the_engine_runs_it_begins_with_the_drive(moth: Plan) -> None:
         ({"hours": [Hours(start="09:00", end="10:00")]}, "120"),
         ({"medical": True}, "at any time"),
         (
-            {"flexible": Flexible(runs=[FlexibleRun(day=1, start="10:00", fixed=True),
-                                        FlexibleRun(day=1, start="15:00", fixed=True)])},
+            {
+                "flexible": Flexible(
+                    runs=[
+                        FlexibleRun(day=1, start="10:00", fixed=True),
+                        FlexibleRun(day=1, start="15:00", fixed=True),
+                    ]
+                )
+            },
             "15:00",
         ),
     ],
-)  # fmt: skip
+)
 def test_what_cannot_be_is_refused_with_a_remedy(
     moth: Plan, change: dict[str, Any], value: str
 ) -> None:

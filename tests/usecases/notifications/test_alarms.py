@@ -100,13 +100,19 @@ def test_the_same_thing_is_told_once_and_not_after_it_was_seen(
 
 @pytest.mark.parametrize(
     ("moment", "told"),
-    [("2026-06-09T23:30:00+00:00", False), ("2026-06-10T03:00:00+00:00", False),
-     ("2026-06-10T09:00:00+00:00", True)],
-)  # fmt: skip
+    [
+        ("2026-06-09T23:30:00+00:00", False),
+        ("2026-06-10T03:00:00+00:00", False),
+        ("2026-06-10T09:00:00+00:00", True),
+    ],
+)
 def test_by_night_only_what_is_urgent_is_told(
-    plan_id: int, clock: Callable[[str], None], moment: str, told: bool,
+    plan_id: int,
+    clock: Callable[[str], None],
+    moment: str,
+    told: bool,
     monkeypatch: pytest.MonkeyPatch,
-) -> None:  # fmt: skip
+) -> None:
     clock(moment)
     percent(plan_id, 8, 12, 80)
     quiet = conditions.Found("silent:x", "silent", False, "The monitor is silent.", "Look.")

@@ -31,26 +31,59 @@ def chargers(found: Sentence) -> list[tuple[str, float]]:
 @pytest.mark.parametrize(
     ("text", "bank", "sources", "things"),
     [
-        ("100 Ah AGM, 120 W folding, 40 L cool box, lights, 2 phones, 3 nights in August",
-         ("agm", 100), [("folding", 120)], [("coolbox", 1), ("lights", 1), ("phone", 2)]),
-        ("120 Ah LiFePO4, 25 A from the alternator, 160 W roof, cool box, laptop, 12 nights, "
-         "drives every third day",
-         ("lifepo4", 120), [("roof", 160), ("driving", 25)], [("coolbox", 1), ("laptop", 1)]),
-        ("700 Wh, refilled from the 12 V socket, lights, fan, phones, 5 nights",
-         ("unit", 700), [("socket", 5)], [("lights", 1), ("phone", 2), ("fan", 1)]),
-        ("100 Ah LiFePO4, mains before leaving, 50 W radio sending a quarter of 9 hours, a weekend",
-         ("lifepo4", 100), [], [("radio", 1)]),
-        ("100 Ah, 45 W cpap from 22 to 6, two nights, no sun",
-         ("lifepo4", 100), [], [("breathing", 1)]),
-        ("80 Ah flooded on a staged charger, lights, how long in an outage",
-         ("flooded", 80), [("mains", 10)], [("lights", 1)]),
-        ("9 Ah AGM, 6 W panel, 1.5 Wh a day, a year at 54 degrees north",
-         ("agm", 9), [("folding", 6)], [("logger", 1)]),
+        (
+            "100 Ah AGM, 120 W folding, 40 L cool box, lights, 2 phones, 3 nights in August",
+            ("agm", 100),
+            [("folding", 120)],
+            [("coolbox", 1), ("lights", 1), ("phone", 2)],
+        ),
+        (
+            "120 Ah LiFePO4, 25 A from the alternator, 160 W roof, cool box, laptop, 12 nights, "
+            "drives every third day",
+            ("lifepo4", 120),
+            [("roof", 160), ("driving", 25)],
+            [("coolbox", 1), ("laptop", 1)],
+        ),
+        (
+            "700 Wh, refilled from the 12 V socket, lights, fan, phones, 5 nights",
+            ("unit", 700),
+            [("socket", 5)],
+            [("lights", 1), ("phone", 2), ("fan", 1)],
+        ),
+        (
+            "100 Ah LiFePO4, mains before leaving, 50 W radio sending a quarter of 9 hours, "
+            "a weekend",
+            ("lifepo4", 100),
+            [],
+            [("radio", 1)],
+        ),
+        (
+            "100 Ah, 45 W cpap from 22 to 6, two nights, no sun",
+            ("lifepo4", 100),
+            [],
+            [("breathing", 1)],
+        ),
+        (
+            "80 Ah flooded on a staged charger, lights, how long in an outage",
+            ("flooded", 80),
+            [("mains", 10)],
+            [("lights", 1)],
+        ),
+        (
+            "9 Ah AGM, 6 W panel, 1.5 Wh a day, a year at 54 degrees north",
+            ("agm", 9),
+            [("folding", 6)],
+            [("logger", 1)],
+        ),
         ("100 Ah LiFePO4 with pads, -10 C nights, 4 days", ("lifepo4", 100), [], []),
-        ("I run a laptop 60w, lights and two fans, what box do I need?",
-         ("lifepo4", 100), [], [("laptop", 1), ("lights", 1), ("fan", 2)]),
+        (
+            "I run a laptop 60w, lights and two fans, what box do I need?",
+            ("lifepo4", 100),
+            [],
+            [("laptop", 1), ("lights", 1), ("fan", 2)],
+        ),
     ],
-)  # fmt: skip
+)
 def test_what_nine_people_type_is_understood_to_the_last_word(
     text: str,
     bank: tuple[str, float],

@@ -79,8 +79,10 @@ def test_the_first_sentence_is_answered_at_once() -> None:
 
 
 def test_lead_keeps_half_in_reserve_lithium_a_fifth_a_unit_a_tenth() -> None:
-    floors = {kind: plan_of(sentence(bank=Bank(kind=kind, size=100))).trip.floor_percent
-              for kind in ("agm", "gel", "flooded", "lifepo4", "unit")}  # fmt: skip
+    floors = {
+        kind: plan_of(sentence(bank=Bank(kind=kind, size=100))).trip.floor_percent
+        for kind in ("agm", "gel", "flooded", "lifepo4", "unit")
+    }
     assert floors == {"agm": 50, "gel": 50, "flooded": 50, "lifepo4": 20, "unit": 10}
 
 
@@ -217,17 +219,26 @@ def test_every_kind_of_box_source_and_thing_is_offered() -> None:
 @pytest.mark.parametrize(
     ("name", "line"),
     [
-        ("gauging-hut", "With a 26 Ah AGM box charged by a 24 W fixed panel, I leave it alone for "
-         "eight months near Upper Sill gauging hut from early March, while it runs a water level "
-         "logger, a telemetry radio and a sensor lamp at night."),
-        ("radio-hill", "With a box of two 225 Ah flooded batteries with a second bank charged by "
-         "240 W folding panels, a 50 W fixed panel and driving (30 A), I spend three days near "
-         "Beacon Shoulder in late August, and run a transceiver, an antenna tuner, a logging "
-         "laptop, tent lamps and one more."),
-        ("coast-unit", "With a 1000 Wh ready-made unit charged by a 100 W folding panel, the "
-         "vehicle's 12 V socket and mains (14 A), I spend five days near Sandwick shore field in "
-         "mid July, and run a cool box, two tablets, three phones, tent lamps and one more."),
+        (
+            "gauging-hut",
+            "With a 26 Ah AGM box charged by a 24 W fixed panel, I leave it alone for "
+            "eight months near Upper Sill gauging hut from early March, while it runs a water "
+            "level logger, a telemetry radio and a sensor lamp at night.",
+        ),
+        (
+            "radio-hill",
+            "With a box of two 225 Ah flooded batteries with a second bank charged by "
+            "240 W folding panels, a 50 W fixed panel and driving (30 A), I spend three days near "
+            "Beacon Shoulder in late August, and run a transceiver, an antenna tuner, a logging "
+            "laptop, tent lamps and one more.",
+        ),
+        (
+            "coast-unit",
+            "With a 1000 Wh ready-made unit charged by a 100 W folding panel, the "
+            "vehicle's 12 V socket and mains (14 A), I spend five days near Sandwick shore field "
+            "in mid July, and run a cool box, two tablets, three phones, tent lamps and one more.",
+        ),
     ],
-)  # fmt: skip
+)
 def test_any_plan_is_said_in_one_sentence(name: str, line: str) -> None:
     assert plain_words(words_of(example(name))) == line

@@ -145,9 +145,12 @@ def test_a_day_of_its_own_stop_takes_that_places_sun_and_climate(document: dict[
         day["stop"] = "south"
     south, north = Plan.model_validate(document), with_scenarios(document)
     home = Plan.model_validate(
-        document | {"trip": document["trip"] | {
-            "days": [day | {"stop": None} for day in document["trip"]["days"]]}}
-    )  # fmt: skip
+        document
+        | {
+            "trip": document["trip"]
+            | {"days": [day | {"stop": None} for day in document["trip"]["days"]]}
+        }
+    )
     day = report_plan(south, advice=False).days[1]
     at_home = report_plan(home, advice=False).days[1]
     assert (day.sunset_min or 0) - (day.sunrise_min or 0) < (at_home.sunset_min or 0) - (

@@ -14,9 +14,15 @@ from tests.conftest import example
 
 
 def plain(
-    load_w: float, hours: tuple[str, str] = ("20:00", "22:00"), *, soc: float = 80, floor: int = 20,
-    days: int = 3, capacity_ah: float = 100, **change: Any,
-) -> Plan:  # fmt: skip
+    load_w: float,
+    hours: tuple[str, str] = ("20:00", "22:00"),
+    *,
+    soc: float = 80,
+    floor: int = 20,
+    days: int = 3,
+    capacity_ah: float = 100,
+    **change: Any,
+) -> Plan:
     """Lithium, nothing that charges it, one constant load, mild days."""
     document = example("moth-survey").model_dump(mode="json")
     trip, box = document["trip"], document["box"]
@@ -26,10 +32,15 @@ def plain(
     box |= {"sun": [], "vehicle": [], "mains": [], "inverter": None, "order": []}
     document["use"] = {
         "appliances": [
-            {"id": "load", "name": "Lamp", "power_w": load_w, "supply": "12v",
-             "hours": [{"start": hours[0], "end": hours[1]}]}
+            {
+                "id": "load",
+                "name": "Lamp",
+                "power_w": load_w,
+                "supply": "12v",
+                "hours": [{"start": hours[0], "end": hours[1]}],
+            }
         ]
-    }  # fmt: skip
+    }
     document["assumptions"]["scenarios"] = 20
     document["build"] = {}
     for key, value in change.items():

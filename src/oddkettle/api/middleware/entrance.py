@@ -122,14 +122,18 @@ def _refusal(scope: Scope, visitor: Visitor) -> Response | None:
         return None
     if visitor.role == "stranger":
         return refusal(
-            401, "This device is not let in yet. Open /pair on it, and type the "
-            "code that Odd Kettle's own machine shows, or the pass phrase.", title="Not let in"
-        )  # fmt: skip
+            401,
+            "This device is not let in yet. Open /pair on it, and type the "
+            "code that Odd Kettle's own machine shows, or the pass phrase.",
+            title="Not let in",
+        )
     reads = method in READING and not path.startswith(NOT_FOR_GUESTS)
     if reads or (method == "POST" and any(kind.match(path) for kind in GUESTS_MAY_SEND)):
         return None
     return refusal(
-        403, "This device is a guest: it reads and logs, and changes or deletes "
+        403,
+        "This device is a guest: it reads and logs, and changes or deletes "
         "nothing else. Do it on Odd Kettle's own machine, or let the device in anew with all "
-        "rights.", title="Not for guests"
-    )  # fmt: skip
+        "rights.",
+        title="Not for guests",
+    )

@@ -12,8 +12,13 @@ def refusal(
     status: int, text: str, *, title: str = "Refused", headers: Mapping[str, str] | None = None
 ) -> Response:
     """A problem (RFC 9457) of one sentence or two."""
-    body = {"type": "about:blank", "title": title, "status": status, "detail": text,
-            "complaints": []}  # fmt: skip
+    body = {
+        "type": "about:blank",
+        "title": title,
+        "status": status,
+        "detail": text,
+        "complaints": [],
+    }
     return Response(
         json.dumps(body), status, dict(headers or {}), media_type="application/problem+json"
     )

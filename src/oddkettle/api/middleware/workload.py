@@ -134,9 +134,14 @@ class Workload:
     def __init__(self, app: ASGIApp, *, quick: int = 2, long: int = 1) -> None:
         self.app = app
         self.lanes = (
-            Lane(ASIDE, 1), Lane(OUTSIDE, 2), Lane(SAMPLES, 1), Lane(FILES, 1), Lane(LONG, long),
-            Lane(QUICK, quick), Lane(WRITTEN, 2),
-        )  # fmt: skip
+            Lane(ASIDE, 1),
+            Lane(OUTSIDE, 2),
+            Lane(SAMPLES, 1),
+            Lane(FILES, 1),
+            Lane(LONG, long),
+            Lane(QUICK, quick),
+            Lane(WRITTEN, 2),
+        )
         self.underway = 0
         self._tidying: asyncio.TimerHandle | None = None
 
@@ -149,9 +154,11 @@ class Workload:
             return
         if lane.waiting >= MAX_WAITING:
             busy = refusal(
-                503, f"{MAX_WAITING} questions wait already. Ask again in a moment.",
-                title="Busy", headers={"retry-after": "5"},
-            )  # fmt: skip
+                503,
+                f"{MAX_WAITING} questions wait already. Ask again in a moment.",
+                title="Busy",
+                headers={"retry-after": "5"},
+            )
             await busy(scope, receive, send)
             return
         listening = Listening(receive)

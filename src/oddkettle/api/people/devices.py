@@ -9,8 +9,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from oddkettle.api.middleware.visitor import Asker
 from oddkettle.api.problems import PROBLEMS
-from oddkettle.plan.lazy import LazyModel
-from oddkettle.plan.quantities import Name
+from oddkettle.plan.quantities import LazyModel, Name
 from oddkettle.usecases.people.addresses import qr_image
 from oddkettle.usecases.people.sharing import (
     CODE_LIVES_S,
@@ -106,12 +105,18 @@ def show_sharing(request: Request, asker: Asker) -> SharingReport:
         urls=sharing.urls() if sharing else [],
         devices=[
             DeviceCard.model_validate(
-                {"id": d.id, "name": d.name, "role": d.role, "paired_at": d.paired_at,
-                 "seen_at": d.seen_at, "this": d.id == asker.device}
+                {
+                    "id": d.id,
+                    "name": d.name,
+                    "role": d.role,
+                    "paired_at": d.paired_at,
+                    "seen_at": d.seen_at,
+                    "this": d.id == asker.device,
+                }
             )
             for d in let_in_devices()
         ],
-    )  # fmt: skip
+    )
 
 
 @router.post("/codes", status_code=201)

@@ -13,7 +13,7 @@ from pydantic import BaseModel
 from oddkettle.api.problems import PROBLEMS
 from oddkettle.core.planning.sizing import Design
 from oddkettle.plan import Plan
-from oddkettle.plan.lazy import LazyModel
+from oddkettle.plan.quantities import LazyModel
 from oddkettle.results.judgements import Remedy
 from oddkettle.usecases.improve.compare import Comparison, as_ready_made, compare
 from oddkettle.usecases.improve.mend import MendAsked, Mended, MendProgress, mend

@@ -11,7 +11,7 @@ from starlette.concurrency import run_in_threadpool
 from oddkettle.api.download import saved_as
 from oddkettle.api.problems import PROBLEMS
 from oddkettle.plan import Plan
-from oddkettle.plan.lazy import LazyModel
+from oddkettle.plan.quantities import LazyModel
 from oddkettle.usecases.plans import plans
 from oddkettle.usecases.plans.plans import OpenPlan, PlanTitle, UnreadablePlan
 

@@ -13,24 +13,13 @@ from oddkettle.core.construction.enclosure.face_plan import (
     plan_faces,
     with_hole,
 )
-from oddkettle.core.construction.enclosure.layout import (
-    Fit,
-    Standing,
-    fit,
-    place_all,
-    proposed_case,
-    shelves_of,
-)
+from oddkettle.core.construction.enclosure.layout import fit, place_all, proposed_case, shelves_of
+from oddkettle.core.construction.enclosure.standing import Fit, Standing
 from oddkettle.core.construction.parts import catalogue, prices
-from oddkettle.core.construction.parts.parts_list import (
-    BuiltOf,
-    Known,
-    Line,
-    Totals,
-    list_parts,
-    totals_of,
-)
-from oddkettle.core.construction.procedures.checklists import Checklist, checklists
+from oddkettle.core.construction.parts.lines import BuiltOf, Known, Line, Totals, totals_of
+from oddkettle.core.construction.parts.parts_list import list_parts
+from oddkettle.core.construction.procedures.check import Checklist
+from oddkettle.core.construction.procedures.checklists import checklists
 from oddkettle.core.construction.procedures.expected_readings import under_a_clear_sky
 from oddkettle.core.construction.procedures.fault import Symptom
 from oddkettle.core.construction.procedures.fault_finder import symptoms

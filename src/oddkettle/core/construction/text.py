@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from oddkettle.core.construction.parts.parts_list import Line
+from oddkettle.core.construction.parts.lines import Line
 from oddkettle.core.construction.wiring.cable import (
     BUNDLED_SHARE,
     ENGINE_BAY_SHARE,

@@ -93,11 +93,14 @@ class Particles:
         self.paths: list[NDArray[np.float32]] = []
         # Own copies: the drawn scenarios are kept for others.
         self.drawn = self.drawn._replace(
-            clearness=self.drawn.clearness.copy(), shape=self.drawn.shape.copy(),
-            low_c=self.drawn.low_c.copy(), high_c=self.drawn.high_c.copy(),
-            load=self.drawn.load.copy(), sun=self.drawn.sun.copy(),
+            clearness=self.drawn.clearness.copy(),
+            shape=self.drawn.shape.copy(),
+            low_c=self.drawn.low_c.copy(),
+            high_c=self.drawn.high_c.copy(),
+            load=self.drawn.load.copy(),
+            sun=self.drawn.sun.copy(),
             capacity=self.drawn.capacity.copy(),
-        )  # fmt: skip
+        )
         self.first = self.posterior()
 
     @property
@@ -126,10 +129,12 @@ class Particles:
         other.drawn = at_rows(self.drawn, np.arange(self.count))
         other.state = EnsembleState(*(part.copy() for part in self.state))
         other.outputs = self.outputs._replace(
-            dark=self.outputs.dark.copy(), shed=self.outputs.shed.copy(),
-            counted=self.outputs.counted.copy(), gave=self.outputs.gave.copy(),
+            dark=self.outputs.dark.copy(),
+            shed=self.outputs.shed.copy(),
+            counted=self.outputs.counted.copy(),
+            gave=self.outputs.gave.copy(),
             used=self.outputs.used.copy(),
-        )  # fmt: skip
+        )
         other.chains, other.bands = list(self.chains), list(self.bands)
         other.paths = list(self.paths)
         other.marks = dict(self.marks)
@@ -301,10 +306,12 @@ class Particles:
         self.drawn = at_rows(self.drawn, rows)
         self.state = EnsembleState(*(part[rows] for part in self.state))
         self.outputs = self.outputs._replace(
-            dark=self.outputs.dark[rows], shed=self.outputs.shed[rows],
-            counted=self.outputs.counted[rows], gave=self.outputs.gave[rows],
+            dark=self.outputs.dark[rows],
+            shed=self.outputs.shed[rows],
+            counted=self.outputs.counted[rows],
+            gave=self.outputs.gave[rows],
             used=self.outputs.used[rows],
-        )  # fmt: skip
+        )
         self.marks = {at: mark[rows] for at, mark in self.marks.items()}
         self.chains = [chain.of(rows) for chain in self.chains]
         self.log_weight[:] = 0.0

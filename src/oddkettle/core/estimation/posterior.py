@@ -54,7 +54,13 @@ class Posterior:
 def at_rows(drawn: ScenarioDraws, rows: Ints) -> ScenarioDraws:
     """The drawn of these particles, in this order; a copy."""
     return drawn._replace(
-        clearness=drawn.clearness[rows], shape=drawn.shape[rows], low_c=drawn.low_c[rows],
-        high_c=drawn.high_c[rows], load=drawn.load[rows], sun=drawn.sun[rows],
-        capacity=drawn.capacity[rows], acceptance=drawn.acceptance[rows], soc0=drawn.soc0[rows],
-    )  # fmt: skip
+        clearness=drawn.clearness[rows],
+        shape=drawn.shape[rows],
+        low_c=drawn.low_c[rows],
+        high_c=drawn.high_c[rows],
+        load=drawn.load[rows],
+        sun=drawn.sun[rows],
+        capacity=drawn.capacity[rows],
+        acceptance=drawn.acceptance[rows],
+        soc0=drawn.soc0[rows],
+    )

@@ -275,9 +275,10 @@ def ignition_with_cells(evidence: Evidence) -> Iterator[Judgement]:
         f"{airing.area_cm2:.0f} cm² low and high, and all the rest beside it.",
         source="ignition sources apart from vented cells [EN 62485-2, ISO 13297 kind]",
         numbers=(Number("air", airing.m3_per_h, "m³/h"), Number("area", airing.area_cm2, "cm²")),
-        fix=Fix("The battery in a box of its own",
-                (Change("enclosure", ("battery_apart",), True),)),
-    )  # fmt: skip
+        fix=Fix(
+            "The battery in a box of its own", (Change("enclosure", ("battery_apart",), True),)
+        ),
+    )
 
 
 RULES = (

@@ -43,12 +43,14 @@ def converter_missing(evidence: Evidence) -> Iterator[Judgement]:
                 Number("box", case.bank.system_v, "V"),
                 Number("converter", HEADROOM * together_a, "A"),
             ),
-            fix=Fix(f"Put in a 12 V converter of {size:g} A",
-                    (Change("converter", ("limit_a",), size),))
+            fix=Fix(
+                f"Put in a 12 V converter of {size:g} A", (Change("converter", ("limit_a",), size),)
+            )
             if size
-            else Fix("Its label says 12/24 V",
-                     (Change(appliance_part(appliance), ("takes_24v",), True),)),
-        )  # fmt: skip
+            else Fix(
+                "Its label says 12/24 V", (Change(appliance_part(appliance), ("takes_24v",), True),)
+            ),
+        )
 
 
 @of_a_built_box

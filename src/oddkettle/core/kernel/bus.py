@@ -187,9 +187,20 @@ def settle_bus(
     pinned_before = cut_before = False
     while True:
         volts, drawn, into, total = find_voltage(
-            volts, i, offers, chargers, active, count, shared_a, points, on_bus,
-            whole_w * served, whole_a * served, whole_s * served, served,
-        )  # fmt: skip
+            volts,
+            i,
+            offers,
+            chargers,
+            active,
+            count,
+            shared_a,
+            points,
+            on_bus,
+            whole_w * served,
+            whole_a * served,
+            whole_s * served,
+            served,
+        )
         if volts <= 0.0 and cut_before and served > 0.0:
             # Not even that part can be carried: nothing is.
             served, volts, pinned_before = 0.0, points[0].rest_v, False

@@ -289,12 +289,25 @@ def run_scenarios(
             if first >= last:
                 continue
             run_steps(
-                box.curves, box.by_temperature, my_banks, standing.banks[f],
-                box.joined[first:last], my_offers[first:last], standing.chargers[f],
-                my_asked[first:last], box.shed_below, box.settings, standing.switches[f],
-                my_air[first:last], told[first:last], states[first : last + 1],
-                flows[first:last], taken[first:last], points, active,
-            )  # fmt: skip
+                box.curves,
+                box.by_temperature,
+                my_banks,
+                standing.banks[f],
+                box.joined[first:last],
+                my_offers[first:last],
+                standing.chargers[f],
+                my_asked[first:last],
+                box.shed_below,
+                box.settings,
+                standing.switches[f],
+                my_air[first:last],
+                told[first:last],
+                states[first : last + 1],
+                flows[first:last],
+                taken[first:last],
+                points,
+                active,
+            )
             lowest = 2.0
             for i in range(first, last):
                 found.level[f, i] = states[i, 0].soc

@@ -125,10 +125,20 @@ def run_steps(
         heat_w = pads_w(box, banks[0], states[0].temperature_c, air_c[i], switches)
         count = line_up(i, offers, chargers, points, on_bus, most, states[0].temperature_c, active)
         volts, drawn, into, served = settle_bus(
-            i, offers, chargers, active, count, points, banks, on_bus,
-            asked[i, column].power_w + heat_w, asked[i, column].current_a,
-            asked[i, column].conductance_s, box.shared_a, switches,
-        )  # fmt: skip
+            i,
+            offers,
+            chargers,
+            active,
+            count,
+            points,
+            banks,
+            on_bus,
+            asked[i, column].power_w + heat_w,
+            asked[i, column].current_a,
+            asked[i, column].conductance_s,
+            box.shared_a,
+            switches,
+        )
 
         heat_w *= served
         for b in range(len(states)):

@@ -23,8 +23,13 @@ class PlanError(ValueError):
 
     def __reduce__(self) -> tuple[object, ...]:
         """How it is sent from one process to another, with all that it says."""
-        said = {"text": self.text, "where": self.where, "value": self.value, "limit": self.limit,
-                "remedy": self.remedy}  # fmt: skip
+        said = {
+            "text": self.text,
+            "where": self.where,
+            "value": self.value,
+            "limit": self.limit,
+            "remedy": self.remedy,
+        }
         return _sent, (said,)
 
 

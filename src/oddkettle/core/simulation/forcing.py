@@ -67,9 +67,11 @@ def _barred(
     if case.joining.kind == "selector":
         nominal_v = case.bank.nominal_v
         watts = np.stack(
-            [np.minimum(s.offer_w, s.limit_a * nominal_v) * o
-             for s, o in zip(sources, open_share, strict=True)]
-        )  # fmt: skip
+            [
+                np.minimum(s.offer_w, s.limit_a * nominal_v) * o
+                for s, o in zip(sources, open_share, strict=True)
+            ]
+        )
         turns = [j for j, s in enumerate(sources) if case.joining.takes_turns(s.key)]
         open_share[turns] *= selected(watts[turns], case.joining)
     if case.unit is not None and not case.unit.charge_in_use and draws:

@@ -97,10 +97,21 @@ class Generator:
         none = np.zeros(context.grid.steps)
         if charger is None:
             return SourceSeries(
-                kind=KIND.key, key=self.key, name=self.name, efficiency=1.0, rating_a=0.0,
-                could_w=none, could_a=none, offer_w=none, limit_a=none, on=none, barred=none,
-                raw_w=none, wire_w=none, source_v=none,
-            )  # fmt: skip
+                kind=KIND.key,
+                key=self.key,
+                name=self.name,
+                efficiency=1.0,
+                rating_a=0.0,
+                could_w=none,
+                could_a=none,
+                offer_w=none,
+                limit_a=none,
+                on=none,
+                barred=none,
+                raw_w=none,
+                wire_w=none,
+                source_v=none,
+            )
         shares = context.shares
         mains = mains_on(shares["hookup"], shares["outage"], standby=context.standby)
         on = np.minimum(shares["generator"], 1.0 - mains)

@@ -180,9 +180,14 @@ def check_array(array: SunInput, where: tuple[str | int, ...]) -> None:
 
 @cached_on_disk(Light)
 def _light_cached(
-    panel: Panel, sites: tuple[Site, ...], first_s: int, step_s: int, days: bytes, clear: bytes,
+    panel: Panel,
+    sites: tuple[Site, ...],
+    first_s: int,
+    step_s: int,
+    days: bytes,
+    clear: bytes,
     air: bytes,
-) -> Light:  # fmt: skip
+) -> Light:
     day_starts = np.frombuffer(days, np.int64)
     clearness = np.frombuffer(clear, np.float64)
     sky = under_clearness(trip_sky_at(sites, first_s, step_s, days), clearness)

@@ -10,7 +10,7 @@ from reportlab.lib.units import mm
 from reportlab.platypus import Flowable
 
 from oddkettle.core.construction.enclosure.bodies import Enclosure
-from oddkettle.core.construction.enclosure.layout import Fit
+from oddkettle.core.construction.enclosure.standing import Fit
 from oddkettle.core.construction.schematic.figures import (
     INSIDE,
     LINE,
@@ -48,8 +48,10 @@ class SchematicSheet(Flowable):
         pen.saveState()
         pen.scale(self.share * mm, self.share * mm)
         shapes = self.sheet.shapes
-        for shape in (*(s for s in shapes if s.kind == "frame"),
-                      *(s for s in shapes if s.kind == "bar")):  # fmt: skip
+        for shape in (
+            *(s for s in shapes if s.kind == "frame"),
+            *(s for s in shapes if s.kind == "bar"),
+        ):
             self._shape(pen, shape)
         for wire in self.sheet.wires:
             self._wire(pen, wire)
@@ -200,9 +202,18 @@ class FitSheet(Flowable):
             pen.setLineWidth(0.3)
             pen.setFillColor(SHADE)
             pen.setStrokeColor(ASH)
-            pen.rect(x[0] * share, base + up[0] * share, (x[1] - x[0]) * share,
-                     (up[1] - up[0]) * share, stroke=1, fill=1)  # fmt: skip
+            pen.rect(
+                x[0] * share,
+                base + up[0] * share,
+                (x[1] - x[0]) * share,
+                (up[1] - up[0]) * share,
+                stroke=1,
+                fill=1,
+            )
             pen.setFillColor(INK)
             pen.setFont(BOLD, LABEL_MM)
-            pen.drawString(x[0] * share + 1, base + up[1] * share - LABEL_MM,
-                           f"{n} shelf" if on_shelf and axis == 1 else str(n))  # fmt: skip
+            pen.drawString(
+                x[0] * share + 1,
+                base + up[1] * share - LABEL_MM,
+                f"{n} shelf" if on_shelf and axis == 1 else str(n),
+            )

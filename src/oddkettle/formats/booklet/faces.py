@@ -94,8 +94,9 @@ def marked(text: str) -> str:
     )
 
 
-def put(pen: Any, at: tuple[float, float], text: str, face: str, size: float,
-        anchor: Anchor = "start") -> None:  # fmt: skip
+def put(
+    pen: Any, at: tuple[float, float], text: str, face: str, size: float, anchor: Anchor = "start"
+) -> None:
     """Draw a line of text on a canvas; `at` is in the canvas's own units, like `size`."""
     parts = runs(text, face)
     width = sum(pdfmetrics.stringWidth(some, of, size) for of, some in parts)

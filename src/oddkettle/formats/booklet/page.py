@@ -113,9 +113,15 @@ def make_pdf(
 def _template(key: str, size: tuple[float, float], margin: float, furnish: Any) -> PageTemplate:
     edge = margin * mm
     frame = Frame(
-        edge, edge, size[0] - 2 * edge, size[1] - 2 * edge,
-        leftPadding=0, rightPadding=0, topPadding=0, bottomPadding=0,
-    )  # fmt: skip
+        edge,
+        edge,
+        size[0] - 2 * edge,
+        size[1] - 2 * edge,
+        leftPadding=0,
+        rightPadding=0,
+        topPadding=0,
+        bottomPadding=0,
+    )
     return PageTemplate(key, [frame], onPage=furnish, pagesize=size)
 
 

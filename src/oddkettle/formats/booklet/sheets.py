@@ -10,7 +10,7 @@ from reportlab.lib.units import mm
 from reportlab.platypus import Flowable, KeepTogether, Spacer, Table
 
 from oddkettle.core.construction.design import Building
-from oddkettle.core.construction.procedures.checklists import Check
+from oddkettle.core.construction.procedures.check import Check
 from oddkettle.core.construction.procedures.emergency import emergencies
 from oddkettle.core.construction.procedures.fault import WHERE, Cause, Symptom
 from oddkettle.core.construction.text import (
@@ -83,10 +83,14 @@ def _grave_box(judged: Sequence[Judgement]) -> list[Flowable]:
     head = "NOT READY FOR THIS TRIP." if only_now else "DO NOT BUILD IT YET."
     rows: list[list[Any]] = [[para(f"{head} To be mended first:", BOXED)]]
     rows += [
-        [[para(f"{one.severity.upper()}: {one.text}", CELL_BOLD),
-          para(f"{one.means} {one.remedy}", CELL)]]
+        [
+            [
+                para(f"{one.severity.upper()}: {one.text}", CELL_BOLD),
+                para(f"{one.means} {one.remedy}", CELL),
+            ]
+        ]
         for one in grave
-    ]  # fmt: skip
+    ]
     return [Table(rows, colWidths=[180 * mm], style=DANGER_BOX, hAlign="LEFT"), Spacer(1, 6)]
 
 
@@ -111,20 +115,34 @@ def circuits_sheet(building: Building, judged: Sequence[Judgement]) -> list[Flow
         [
             para(str(c.number), CELL_BOLD),
             [para(c.need.name, CELL_BOLD), para(f"{c.need.begins} to {c.need.ends}", CELL)],
-            para(f"{c.need.continuous_a:.1f} / {c.need.peak_a:.1f} / {c.need.seen_a:.1f}",
-                 CELL_RIGHT),
+            para(
+                f"{c.need.continuous_a:.1f} / {c.need.peak_a:.1f} / {c.need.seen_a:.1f}", CELL_RIGHT
+            ),
             para(f"{c.run_m:g} m", CELL_RIGHT),
-            [para(cable_text(c, board.wiring.series), CELL),
-             para(f"bears {c.ampacity_a:.0f} A", CELL)],
-            [para(fuse_text(c, numbers), CELL), para(short_text(c, board.most_v), CELL),
-             para(connector_text(c), CELL)],
+            [
+                para(cable_text(c, board.wiring.series), CELL),
+                para(f"bears {c.ampacity_a:.0f} A", CELL),
+            ],
+            [
+                para(fuse_text(c, numbers), CELL),
+                para(short_text(c, board.most_v), CELL),
+                para(connector_text(c), CELL),
+            ],
             para(f"{c.drop_v:.2f} V, {100 * c.drop_share:.1f} %", CELL_RIGHT),
             para(returns_text(c), CELL),
         ]
         for c in board.circuits
-    ]  # fmt: skip
-    heads = ("No.", "Circuit", "A: hours / peak / seen", "Run", "Cable", "Protection, connector",
-             "Drop", "Negative to")  # fmt: skip
+    ]
+    heads = (
+        "No.",
+        "Circuit",
+        "A: hours / peak / seen",
+        "Run",
+        "Cable",
+        "Protection, connector",
+        "Drop",
+        "Negative to",
+    )
     story: list[Flowable] = [
         para("Circuits", H1),
         *judgements_sheet(judged),
@@ -194,14 +212,18 @@ def fit_sheet(building: Building, paper: Paper) -> list[Flowable]:
         [
             para(str(n), CELL_BOLD),
             para(s.body.name, CELL),
-            para(f"{s.body.length_mm:.0f} x {s.body.width_mm:.0f} x {s.body.height_mm:.0f}",
-                 CELL_RIGHT),
-            para(f"{s.x_mm:.0f}, {s.y_mm:.0f}, {s.z_mm:.0f}" + (" turned" if s.turned else ""),
-                 CELL_RIGHT),
+            para(
+                f"{s.body.length_mm:.0f} x {s.body.width_mm:.0f} x {s.body.height_mm:.0f}",
+                CELL_RIGHT,
+            ),
+            para(
+                f"{s.x_mm:.0f}, {s.y_mm:.0f}, {s.z_mm:.0f}" + (" turned" if s.turned else ""),
+                CELL_RIGHT,
+            ),
             para(f"{s.body.kg:.1f}", CELL_RIGHT),
         ]
         for n, s in enumerate(fits.standing, start=1)
-    ]  # fmt: skip
+    ]
     x, y, z = fits.centre_mm
     return [
         para("Box fit", H1),

@@ -191,7 +191,8 @@ class TileSheet(Flowable):
         put(pen, (EDGE_MM * mm, (y + 5.5) * mm), text, HEAD, 9)
         pen.setFont(TEXT, 7)
         pen.drawRightString(
-            self.page[0] - EDGE_MM * mm, (y - 3.6) * mm,
+            self.page[0] - EDGE_MM * mm,
+            (y - 3.6) * mm,
             f"sheet {row * self.tiles.columns + column + 1} of {self.tiles.sheets}: its window's "
             f"lower left corner lies {left:.0f} mm from the left and {low:.0f} mm from below",
-        )  # fmt: skip
+        )

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from oddkettle.core.construction.design import Mount, OnSale, OwnBuild, Place, Shell
-from oddkettle.core.construction.parts.parts_list import Known
+from oddkettle.core.construction.parts.lines import Known
 from oddkettle.plan.making.document import Build
 
 

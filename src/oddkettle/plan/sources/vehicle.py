@@ -90,10 +90,16 @@ class VehicleModel(Part):
         yield (
             "vehicle socket",
             cls(
-                id="new", name="Vehicle socket", kind="socket", limit_a=5, efficiency_percent=90,
-                fuse_a=10, feed=thin, cut_out_v=11,
+                id="new",
+                name="Vehicle socket",
+                kind="socket",
+                limit_a=5,
+                efficiency_percent=90,
+                fuse_a=10,
+                feed=thin,
+                cut_out_v=11,
             ),
-        )  # fmt: skip
+        )
         lead = FeedModel(length_m=12, area_mm2=4, connectors_mohm=12)
         yield (
             "charger on a trailer lead",

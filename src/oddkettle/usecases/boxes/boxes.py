@@ -12,10 +12,9 @@ from pydantic import ConfigDict, Field
 
 from oddkettle.plan import Plan
 from oddkettle.plan.box import Box
-from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.making.document import Build
 from oddkettle.plan.plan_errors import PlanRefused
-from oddkettle.plan.quantities import Name, Part
+from oddkettle.plan.quantities import LazyModel, Name, Part
 from oddkettle.plan.trip import Day
 from oddkettle.store import boxes as store
 from oddkettle.store import log as log_store

@@ -5,7 +5,7 @@ from __future__ import annotations
 from threading import Lock
 
 from oddkettle.core.values.cache import CACHE
-from oddkettle.plan.lazy import LazyModel
+from oddkettle.plan.quantities import LazyModel
 from oddkettle.store import plans as store
 from oddkettle.usecases.plans.plan_words import plain_words, words_of
 from oddkettle.usecases.plans.plans import open_plan

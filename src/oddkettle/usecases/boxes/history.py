@@ -8,7 +8,7 @@ from typing import Any
 from oddkettle.core.values.copying import copied
 from oddkettle.formats.plan_json import parse_plan
 from oddkettle.plan import Plan
-from oddkettle.plan.lazy import LazyModel
+from oddkettle.plan.quantities import LazyModel
 from oddkettle.store import plans as store
 from oddkettle.usecases.plans.plans import OpenPlan, open_plan, save_plan
 

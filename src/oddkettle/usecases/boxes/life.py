@@ -8,7 +8,7 @@ import numpy as np
 
 from oddkettle.core.battery.chemistries import CHEMISTRIES
 from oddkettle.plan.box import CapacityReading
-from oddkettle.plan.lazy import LazyModel
+from oddkettle.plan.quantities import LazyModel
 from oddkettle.store import boxes as store
 from oddkettle.usecases.boxes.boxes import parts_of, when_of
 from oddkettle.usecases.plans.plans import OpenPlan, open_plan, save_plan

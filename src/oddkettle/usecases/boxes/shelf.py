@@ -14,8 +14,7 @@ from oddkettle.formats.shelf_file import (
     shelf_json,
 )
 from oddkettle.plan.box import BatteryModel
-from oddkettle.plan.lazy import LazyModel
-from oddkettle.plan.quantities import Euro, Name, Part
+from oddkettle.plan.quantities import Euro, LazyModel, Name, Part
 from oddkettle.plan.sources.sun import PanelModel
 from oddkettle.plan.use import ApplianceModel
 from oddkettle.store import shelf as store
@@ -81,10 +80,15 @@ def shelf_file(shape: Literal["json", "csv"]) -> bytes:
 def bring_shelf(data: bytes) -> list[OwnThing]:
     """Keep every thing of a file, all or none. Raises PlanRefused."""
     rows = [
-        (thing.kind, thing.name, thing.euro, thing.note,
-         thing.part.model_dump_json(exclude_none=True))
+        (
+            thing.kind,
+            thing.name,
+            thing.euro,
+            thing.note,
+            thing.part.model_dump_json(exclude_none=True),
+        )
         for thing in read_shelf(data)
-    ]  # fmt: skip
+    ]
     store.put(rows, now_utc())
     return own_things()
 

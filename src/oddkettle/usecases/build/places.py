@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from oddkettle.core.construction.design import Layout
 from oddkettle.core.construction.enclosure.face_plan import FacePlan
-from oddkettle.core.construction.enclosure.layout import Fit
+from oddkettle.core.construction.enclosure.standing import Fit
 from oddkettle.core.values.copying import copied
 from oddkettle.results import build as doc
 

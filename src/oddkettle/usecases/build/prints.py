@@ -6,13 +6,13 @@ from collections.abc import Mapping
 from types import MappingProxyType
 from typing import Literal, get_args
 
-from oddkettle.core.construction.parts.parts_list import Known
+from oddkettle.core.construction.parts.lines import Known
 from oddkettle.formats.booklet import SECTIONS, Section, Ticked
 from oddkettle.formats.parts_csv import parts_csv, read_parts_csv
 from oddkettle.formats.schematic_svg import schematic_svg
 from oddkettle.plan import Plan
-from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.making.document import OwnedPart
+from oddkettle.plan.quantities import LazyModel
 from oddkettle.text.habits import reader
 from oddkettle.text.render import render_bytes
 from oddkettle.usecases.build.one_system import written_in_one_system

@@ -8,7 +8,7 @@ from typing import Annotated
 from pydantic import BaseModel, Field, StringConstraints
 
 from oddkettle.core.trip.grid import zone_named
-from oddkettle.plan.lazy import LazyModel
+from oddkettle.plan.quantities import LazyModel
 from oddkettle.store import log as store
 from oddkettle.usecases.field.log.entries import OWNER, TICKED, Detail, Writer
 from oddkettle.usecases.field.log.log import detail_of

@@ -186,8 +186,9 @@ def _in_short(building: Building) -> str:
     if main is not None and main.fuse_a is not None and main.cable_mm2 is not None:
         fuse = sayings.fuse_text(main, {})
         cable = sayings.cable_text(main, building.board.wiring.series)
-        parts.append(f"The battery gives {main.need.continuous_a:.0f} A through a {fuse} and "
-                     f"{cable}.")  # fmt: skip
+        parts.append(
+            f"The battery gives {main.need.continuous_a:.0f} A through a {fuse} and {cable}."
+        )
     totals = building.totals
     price = money(totals.buy_low, totals.buy_high)
     parts.append(f"{kilogram(totals.carried_kg, '.0f')} to carry, {price} to buy.")
@@ -240,11 +241,15 @@ def _drawing(sheet: Sheet) -> doc.Drawing:
             for w in sheet.wires
         ],
         shapes=[
-            copied(doc.DrawnShape, s, lines=list(s.lines),)
+            copied(
+                doc.DrawnShape,
+                s,
+                lines=list(s.lines),
+            )
             for s in sheet.shapes
         ],
         labels=[doc.DrawnLabel(**vars(label)) for label in sheet.labels],
-    )  # fmt: skip
+    )
 
 
 def _parts(plan: Plan, building: Building) -> doc.PartsReport:

@@ -14,9 +14,8 @@ from oddkettle.core.units.quantity import clock
 from oddkettle.formats.calendar_ics import Happening, read_calendar, write_calendar
 from oddkettle.plan import Plan
 from oddkettle.plan.flexible import runs_of
-from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.plan_errors import PlanRefused, from_fault
-from oddkettle.plan.quantities import clock_minutes
+from oddkettle.plan.quantities import LazyModel, clock_minutes
 from oddkettle.plan.trip import BlockModel, SiteModel, Stop
 from oddkettle.results.judgements import Edit
 from oddkettle.text import USUAL, render
@@ -65,13 +64,14 @@ def calendar_of(plan_id: int) -> tuple[str, bytes]:
             uid=f"{stem}-{block.id}@oddkettle",
             summary=DONE[block.kind],
             start=_moment(plan, block.day, block.start, zone),
-            end=_moment(plan, block.day if block.end_day is None else block.end_day, block.end,
-                        zone),
+            end=_moment(
+                plan, block.day if block.end_day is None else block.end_day, block.end, zone
+            ),
             kind=block.kind.upper(),
         )
         for block in plan.trip.blocks
         if block.kind in DONE
-    ]  # fmt: skip
+    ]
     found += _uses(plan, stem, zone)
     found += _lists(plan, stem, zone)
     back = _be_back(plan, zone)
@@ -115,8 +115,10 @@ def _uses(plan: Plan, stem: str, zone: ZoneInfo) -> list[Happening]:
 def _lists(plan: Plan, stem: str, zone: ZoneInfo) -> list[Happening]:
     """The checks of leaving and of coming home, as things to do."""
     last = len(plan.trip.days) - 1
-    due = {"leaving": _moment(plan, 0, EVENING, zone) - timedelta(days=1),
-           "home": _moment(plan, last, EVENING, zone)}  # fmt: skip
+    due = {
+        "leaving": _moment(plan, 0, EVENING, zone) - timedelta(days=1),
+        "home": _moment(plan, last, EVENING, zone),
+    }
     return [
         Happening(
             uid=f"{stem}-list-{one.key}@oddkettle",

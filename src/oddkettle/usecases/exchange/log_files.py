@@ -22,10 +22,10 @@ from oddkettle.formats.monitor_csv import (
 )
 from oddkettle.formats.plan_json import parse_plan, plan_bytes
 from oddkettle.formats.samples_ndjson import SampleLine, line_of
-from oddkettle.formats.spreadsheet import disarmed
+from oddkettle.formats.untrusted.spreadsheet import disarmed
 from oddkettle.plan import Plan
-from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.plan_errors import refused
+from oddkettle.plan.quantities import LazyModel
 from oddkettle.store import log as log_store
 from oddkettle.store import samples as sample_store
 from oddkettle.store.file.tables import in_one_go
@@ -92,16 +92,31 @@ def _mapped(plan: Plan, data: bytes, mapping: Mapping | None) -> tuple[Table, Ma
             zone = zone_named(plan.trip.site.timezone)
             mapping = guess_mapping(table, zone, first / 1000, last / 1000)
     except NoTable as error:
-        raise refused("file", "this file", "rows of time and volts, amps, percent or Ah",
-                      "Export it from the monitor as CSV, with a line of column names.",
-                      str(error)) from None  # fmt: skip
-    places = [mapping.time, mapping.clock, mapping.volts, mapping.amps, mapping.percent,
-              mapping.ah_in, mapping.ah_out]  # fmt: skip
+        raise refused(
+            "file",
+            "this file",
+            "rows of time and volts, amps, percent or Ah",
+            "Export it from the monitor as CSV, with a line of column names.",
+            str(error),
+        ) from None
+    places = [
+        mapping.time,
+        mapping.clock,
+        mapping.volts,
+        mapping.amps,
+        mapping.percent,
+        mapping.ah_in,
+        mapping.ah_out,
+    ]
     for place in places:
         if place is not None and not 0 <= place < len(table.header):
-            raise refused("mapping", str(place), f"0 to {len(table.header) - 1}",
-                          "Choose a column that the file has.",
-                          f"The file has no column {place + 1}.")  # fmt: skip
+            raise refused(
+                "mapping",
+                str(place),
+                f"0 to {len(table.header) - 1}",
+                "Choose a column that the file has.",
+                f"The file has no column {place + 1}.",
+            )
     return table, mapping
 
 
@@ -178,9 +193,13 @@ def import_archive(data: bytes) -> OpenPlan:
     inside = [first <= sample.at_ms < last for sample in found.samples()]
     outside = inside.count(False)
     if outside:
-        raise refused("samples", f"{outside} of {len(inside)}", "within the trip's days",
-                      "Export it again, or import the plan alone.",
-                      f"{outside} samples lie outside the trip.")  # fmt: skip
+        raise refused(
+            "samples",
+            f"{outside} of {len(inside)}",
+            "within the trip's days",
+            "Export it again, or import the plan alone.",
+            f"{outside} samples lie outside the trip.",
+        )
     must_run(plan)
     with in_one_go():
         opened = create_plan(plan, "imported")

@@ -15,9 +15,8 @@ from oddkettle.core.units.quantity import clock
 from oddkettle.core.values.copying import copied
 from oddkettle.formats.gpx_track import Fix, read_gpx
 from oddkettle.plan import Plan
-from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.plan_errors import PlanRefused, from_fault
-from oddkettle.plan.quantities import clock_minutes
+from oddkettle.plan.quantities import LazyModel, clock_minutes
 from oddkettle.plan.trip import BlockModel, Stop
 from oddkettle.results.judgements import Edit
 from oddkettle.text.words import day_words
@@ -171,9 +170,13 @@ def _blocks(
         if (end_day, ends) <= (day, f"{start:%H:%M}"):
             continue
         block = BlockModel(
-            id=key, kind="drive", day=day, start=f"{start:%H:%M}",
-            end_day=None if end_day == day else end_day, end=ends,
-        )  # fmt: skip
+            id=key,
+            kind="drive",
+            day=day,
+            start=f"{start:%H:%M}",
+            end_day=None if end_day == day else end_day,
+            end=ends,
+        )
         found.append((block, leg))
     return found, left_out
 

@@ -38,18 +38,26 @@ def odds_sum(ensemble: Ensemble, day: int | None, when: str) -> Sum:
         figure_line(reserve, str(int(under.sum())), "-"),
         figure_line("cut out without that", str(int((cut & ~under).sum())), "-"),
         figure_line("come through", str(int(fine.sum())), "="),
-        figure_line("of all", f"{100 * share.share:.0f} %", "=",
-                    f"give or take {200 * share.error:.0f} points, for their number alone"),
+        figure_line(
+            "of all",
+            f"{100 * share.share:.0f} %",
+            "=",
+            f"give or take {200 * share.error:.0f} points, for their number alone",
+        ),
         figure_line("lowest level in the worst of ten, at best", f"{worst:.0f} %"),
         figure_line("in a usual one", f"{middle:.0f} %"),
         figure_line("in the best of ten, at least", f"{best:.0f} %"),
-    ]  # fmt: skip
+    ]
     if case.shed:
         shed = ensemble.shed_h.sum(axis=1) if day is None else ensemble.shed_h[:, day]
         lines.append(
-            figure_line("something is switched off by level", f"{float(shed.mean()):.1f} h", "",
-                        f"on average; in {100 * float((shed > 0).mean()):.0f} % of the trips")
-        )  # fmt: skip
+            figure_line(
+                "something is switched off by level",
+                f"{float(shed.mean()):.1f} h",
+                "",
+                f"on average; in {100 * float((shed > 0).mean()):.0f} % of the trips",
+            )
+        )
     return Sum(
         title=f"How often it lasts, {when}",
         text="Each trip is a whole run of this plan with weather, warmth and luck of its own. "
@@ -72,11 +80,15 @@ def change_sum(text: str, tried: Ensemble, base: Ensemble, gained: Difference) -
         figure_line("come through only without it", str(gained.lost), "-"),
         figure_line("come through with it", str(int(tried.lasts.sum())), "="),
         figure_line("of all", f"{100 * float(tried.lasts.mean()):.0f} %", "="),
-        figure_line("luck alone may part the two by", f"{CLEAR_SIGMAS * changed**0.5:.0f}", "",
-                    f"{CLEAR_SIGMAS:g} times the root of the {changed} that treat them unlike"),
+        figure_line(
+            "luck alone may part the two by",
+            f"{CLEAR_SIGMAS * changed**0.5:.0f}",
+            "",
+            f"{CLEAR_SIGMAS:g} times the root of the {changed} that treat them unlike",
+        ),
         figure_line("lowest level in the worst of ten, as it is", worst),
         figure_line("and with it", f"{100 * quantiles(tried.lowest)[0]:.0f} %"),
-    ]  # fmt: skip
+    ]
     test = Constant(
         text="more than luck from",
         value=f"{CLEAR_SIGMAS:g} standard errors and {FEWEST_CHANGED} trips on",
@@ -115,13 +127,22 @@ def _constants(ensemble: Ensemble) -> list[Constant]:
             value=f"{100 * doubt.place:.0f} % of a clear day",
             source=FITTED,
         ),
-        Constant(text="start level", value=f"give or take {100 * doubt.start:.0f} points",
-                 source="your assumptions"),
-        Constant(text="battery", value=f"give or take {100 * doubt.capacity:.0f} %",
-                 source="your assumptions"),
-        Constant(text="panels", value=f"give or take {100 * doubt.panel:.0f} %",
-                 source="your assumptions"),
-    ]  # fmt: skip
+        Constant(
+            text="start level",
+            value=f"give or take {100 * doubt.start:.0f} points",
+            source="your assumptions",
+        ),
+        Constant(
+            text="battery",
+            value=f"give or take {100 * doubt.capacity:.0f} %",
+            source="your assumptions",
+        ),
+        Constant(
+            text="panels",
+            value=f"give or take {100 * doubt.panel:.0f} %",
+            source="your assumptions",
+        ),
+    ]
     if case.bank.chemistry.lead:
         share = 100 * case.bank.chemistry.acceptance_sd
         found.append(

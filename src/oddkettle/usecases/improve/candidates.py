@@ -4,9 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from datetime import timedelta
-from typing import Annotated, Any
-
-from pydantic import Field
+from typing import Any
 
 from oddkettle.core.battery.chemistries import CHEMISTRIES
 from oddkettle.core.construction.parts import prices
@@ -17,12 +15,12 @@ from oddkettle.core.sources.source_series import SourceKind
 from oddkettle.core.units.quantity import celsius, conductor, kelvin
 from oddkettle.core.units.sold_sizes import BATTERY_AH, CHARGER_A, larger
 from oddkettle.plan import Plan
-from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.quantities import clock_minutes
 from oddkettle.plan.sources.sun import SunModel
 from oddkettle.plan.sources.vehicle import VehicleModel
 from oddkettle.plan.use import ApplianceModel, FridgePattern
 from oddkettle.results.judgements import Edit
+from oddkettle.usecases.improve.candidate import Candidate, Group, Range
 from oddkettle.usecases.simulate.edits import (
     edit,
     hookup_block,
@@ -45,35 +43,6 @@ TIMED: dict[str, SourceKind] = {
 """Kinds of source of which more is had by the minute, by their block."""
 Moment = tuple[int, int]
 """A day of the trip, and minutes after its midnight."""
-
-Group = Annotated[str, Field(json_schema_extra={"enum": [*SOURCE_KINDS, "battery", "use"]})]
-
-
-class Range(LazyModel):
-    """Between two figures."""
-
-    low: float
-    high: float
-
-
-class Candidate(LazyModel):
-    """One change: what it is, the edits that make it, and what it costs and weighs more."""
-
-    key: str
-    group: Group
-    text: str
-    phrase: str
-    """The change as the subject of a sentence, like "half the laptop's hours"."""
-    edits: list[Edit]
-    euro: Range | None
-    """None where it costs no money."""
-    kg: Range | None
-    bought: bool = True
-    """Whether a part is bought for it; else it can be made on the way."""
-    bother: int = 0
-    """How much trouble it is to make: 0 for least."""
-    minutes: int = 0
-    """Of how many minutes more, where it is had by the minute."""
 
 
 def candidates_of(plan: Plan, tight_day: int, after: Moment = (0, 0)) -> list[Candidate]:
@@ -150,8 +119,14 @@ def _sun(plan: Plan) -> Iterator[Candidate]:
             )
         thicker = next_size(CABLE_MM2, array.cable_mm2)
         if array.cable_m is not None and thicker is not None:
-            yield _cable(f"cable:{array.id}", "sun", array.name, thicker, array.cable_m,
-                         edit(*where, "cable_mm2", to=thicker))  # fmt: skip
+            yield _cable(
+                f"cable:{array.id}",
+                "sun",
+                array.name,
+                thicker,
+                array.cable_m,
+                edit(*where, "cable_mm2", to=thicker),
+            )
         for p, panel in enumerate(array.panels):
             if panel.on and panel.mount == "tilted" and panel.portable:
                 yield Candidate(
@@ -203,11 +178,6 @@ def _cable(
     )
 
 
-def without_a_shop(change: Candidate) -> bool:
-    """Whether a change can be made on the way: nothing is bought for it."""
-    return not change.bought
-
-
 def _vehicle(plan: Plan, day: int, earliest_min: int) -> Iterator[Candidate]:
     for n, source in enumerate(plan.box.vehicle):
         if not source.on:
@@ -251,8 +221,14 @@ def _charger(n: int, source: VehicleModel) -> Iterator[Candidate]:
         )
     thicker = next_size(CABLE_MM2, source.feed.area_mm2)
     if thicker is not None:
-        yield _cable(f"feed:{source.id}", "vehicle", source.name, thicker, source.feed.length_m,
-                     edit(*where, "feed", "area_mm2", to=thicker))  # fmt: skip
+        yield _cable(
+            f"feed:{source.id}",
+            "vehicle",
+            source.name,
+            thicker,
+            source.feed.length_m,
+            edit(*where, "feed", "area_mm2", to=thicker),
+        )
 
 
 def _by_the_hour(euro_h: tuple[float, float] | None, minutes: int) -> Range | None:
@@ -342,7 +318,7 @@ def _use(plan: Plan) -> Iterator[Candidate]:
         )
     heaviest = sorted(
         (a for a in plan.use.appliances if a.on and may_be_cut(a)), key=_rough_wh, reverse=True
-    )[:MAX_APPLIANCES]  # fmt: skip
+    )[:MAX_APPLIANCES]
     for appliance in heaviest:
         where = ("use", "appliances", plan.use.appliances.index(appliance))
         if isinstance(appliance.pattern, FridgePattern):
@@ -363,14 +339,12 @@ def _use(plan: Plan) -> Iterator[Candidate]:
                 group="use",
                 text=f"{appliance.name}: half as long",
                 phrase=f"half the hours of {_inside(appliance.name)}",
-                edits=[
-                    edit(*where, "duty_percent", to=max(appliance.duty_percent / 2, 1.0))
-                ],
+                edits=[edit(*where, "duty_percent", to=max(appliance.duty_percent / 2, 1.0))],
                 euro=None,
                 kg=None,
                 bought=False,
                 bother=2,
-            )  # fmt: skip
+            )
         yield Candidate(
             key=f"without:{appliance.id}",
             group="use",

@@ -8,9 +8,9 @@ from oddkettle.core.simulation.ensemble import Ensemble
 from oddkettle.core.simulation.ensemble_statistics import difference
 from oddkettle.plan import Plan
 from oddkettle.plan.box import UnitModel
-from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.parts import bank_from
 from oddkettle.plan.plan_errors import Complaint, PlanRefused
+from oddkettle.plan.quantities import LazyModel
 from oddkettle.results.odds import OddsReport
 from oddkettle.usecases.plans import plans
 from oddkettle.usecases.simulate.edits import edit

@@ -12,8 +12,8 @@ from oddkettle.core.simulation.run_metrics import lowest
 from oddkettle.core.units.conversion import DAYS_PER_YEAR
 from oddkettle.plan import Plan
 from oddkettle.plan.box import OF_CHEMISTRY
-from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.plan_errors import PlanRefused
+from oddkettle.plan.quantities import LazyModel
 from oddkettle.plan.sources.sun import SunModel
 from oddkettle.plan.sources.vehicle import VehicleModel
 from oddkettle.results.judgements import Edit, Remedy

@@ -11,8 +11,8 @@ from oddkettle.core.units.conversion import HOURS_PER_DAY
 from oddkettle.core.values.copying import copied
 from oddkettle.plan import Plan, quantities
 from oddkettle.plan.case import case_from_plan
-from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.plan_errors import Complaint, PlanRefused, from_fault
+from oddkettle.plan.quantities import LazyModel
 from oddkettle.results.judgements import Edit, Remedy
 
 

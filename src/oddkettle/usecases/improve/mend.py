@@ -18,9 +18,8 @@ from pydantic import ConfigDict, Field, ValidationError
 from oddkettle.core.simulation.ensemble import Ensemble
 from oddkettle.core.simulation.ensemble_statistics import hours_short
 from oddkettle.plan import Plan
-from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.plan_errors import PlanRefused
-from oddkettle.plan.quantities import Part, SurePercent
+from oddkettle.plan.quantities import LazyModel, Part, SurePercent
 from oddkettle.results.judgements import Edit
 from oddkettle.usecases.improve.moves import Bother, Move, moves_of
 from oddkettle.usecases.improve.weigh import tightest_day
@@ -134,9 +133,13 @@ class _Search:
         fine = run(plan, FINE)
         self.now = float(fine.lasts.mean())
         self.moves = moves_of(
-            plan, tightest_day(fine), asked.bother, frozenset(asked.never), shop=asked.shop,
+            plan,
+            tightest_day(fine),
+            asked.bother,
+            frozenset(asked.never),
+            shop=asked.shop,
             after=after,
-        )  # fmt: skip
+        )
         self.base = self._state((), run(plan, COARSE))
         self.sure: list[_State] = []
         self.useful: list[_State] = []
@@ -306,8 +309,12 @@ class _Search:
     def _swapped(self, state: _State) -> _State | None:
         """A cheaper sure state, one or two moves away; None where none is near."""
         count, cheap = len(state.moves), self._cheap()
-        kept = [c for size in (count - 1, count - 2) if size >= 0
-                for c in combinations(state.moves, size)]  # fmt: skip
+        kept = [
+            c
+            for size in (count - 1, count - 2)
+            if size >= 0
+            for c in combinations(state.moves, size)
+        ]
         tries = sorted(
             (
                 (sum(m.bother for m in moves), moves)

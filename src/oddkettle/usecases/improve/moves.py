@@ -13,13 +13,8 @@ from oddkettle.plan import Plan
 from oddkettle.plan.quantities import Part
 from oddkettle.plan.trip import BlockModel
 from oddkettle.plan.use import ApplianceModel, FridgePattern
-from oddkettle.usecases.improve.candidates import (
-    TIMED,
-    Moment,
-    candidates_of,
-    said_day,
-    without_a_shop,
-)
+from oddkettle.usecases.improve.candidate import without_a_shop
+from oddkettle.usecases.improve.candidates import TIMED, Moment, candidates_of, said_day
 from oddkettle.usecases.improve.schedule.placing import flexible_ones
 from oddkettle.usecases.improve.schedule.schedule import placer
 from oddkettle.usecases.simulate.edits import hookup_block, timed_block

@@ -15,13 +15,8 @@ from oddkettle.usecases.field.track.tracked_trip import (
     follow,
     rest_with,
 )
-from oddkettle.usecases.improve.candidates import (
-    TIMED,
-    Candidate,
-    Moment,
-    candidates_of,
-    without_a_shop,
-)
+from oddkettle.usecases.improve.candidate import Candidate, without_a_shop
+from oddkettle.usecases.improve.candidates import TIMED, Moment, candidates_of
 from oddkettle.usecases.improve.mend import MendAsked, Mended, MendProgress, mend_by
 from oddkettle.usecases.improve.schedule.schedule import Scheduled, schedule_by
 from oddkettle.usecases.improve.seek import Goal, Sought, Tried, seek
@@ -39,13 +34,22 @@ def seek_onward(plan_id: int, goal: Goal) -> Iterator[Tried | Sought]:
     """Like `seek`, over the days that are left. Raises PlanRefused."""
     here = follow(plan_id)
     if goal.knob not in UNDER_WAY:
-        raise refused("knob", goal.knob, ", ".join(UNDER_WAY), "Seek a drive, a hook-up or a use.",
-                      "Under way neither the panel nor the battery can be another.")  # fmt: skip
+        raise refused(
+            "knob",
+            goal.knob,
+            ", ".join(UNDER_WAY),
+            "Seek a drive, a hook-up or a use.",
+            "Under way neither the panel nor the battery can be another.",
+        )
     if goal.day is not None and goal.day < here.day:
         today = first_midnight(here.plan) + timedelta(days=here.day)
-        raise refused("day", str(goal.day + 1), f"{here.day + 1} to {here.case.days}",
-                      f"Choose {day_words(today)} or a later day.",
-                      f"Day {goal.day + 1} is over.")  # fmt: skip
+        raise refused(
+            "day",
+            str(goal.day + 1),
+            f"{here.day + 1} to {here.case.days}",
+            f"Choose {day_words(today)} or a later day.",
+            f"Day {goal.day + 1} is over.",
+        )
     return seek(here.plan, goal, lambda variant: _lasts(here, variant), _soon(here))
 
 

@@ -17,10 +17,9 @@ from oddkettle.core.units.sold_sizes import (
     next_up,
 )
 from oddkettle.plan import Plan
-from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.parts import bank_from
 from oddkettle.plan.plan_errors import Complaint, PlanRefused
-from oddkettle.plan.quantities import SurePercent
+from oddkettle.plan.quantities import LazyModel, SurePercent
 from oddkettle.results.judgements import Edit, Remedy
 from oddkettle.usecases.improve.candidates import TIMED, Moment, said_day
 from oddkettle.usecases.simulate.edits import (
@@ -274,9 +273,8 @@ def _panel_edits(plan: Plan, goal: Goal, watts: float) -> list[Edit]:
     return [
         edit("box", "sun", place, "panels", to=[p.model_dump(mode="json") for p in panels]),
         edit("box", "sun", place, "series", to=1),
-        edit("box", "sun", place, "controller", "limit_a",
-             to=max(array.controller.limit_a, needs)),
-    ]  # fmt: skip
+        edit("box", "sun", place, "controller", "limit_a", to=max(array.controller.limit_a, needs)),
+    ]
 
 
 def _said_day(plan: Plan, goal: Goal) -> str:

@@ -24,8 +24,8 @@ from oddkettle.core.simulation.case import Case
 from oddkettle.core.sources.solar import controller_a
 from oddkettle.plan import Plan
 from oddkettle.plan.case import case_from_plan
-from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.plan_errors import Complaint, PlanRefused, from_fault
+from oddkettle.plan.quantities import LazyModel
 from oddkettle.results.judgements import Edit, Remedy
 from oddkettle.usecases.simulate.edits import edit
 

@@ -12,12 +12,13 @@ from pydantic import ValidationError
 from oddkettle.core.simulation.ensemble import Ensemble
 from oddkettle.core.simulation.ensemble_statistics import difference, hours_short, quantiles
 from oddkettle.plan import Plan
-from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.plan_errors import PlanRefused
+from oddkettle.plan.quantities import LazyModel
 from oddkettle.results.odds import Band
 from oddkettle.results.sums import Sum
 from oddkettle.usecases.explain.odds import change_sum, odds_sum
-from oddkettle.usecases.improve.candidates import Candidate, candidates_of
+from oddkettle.usecases.improve.candidate import Candidate
+from oddkettle.usecases.improve.candidates import candidates_of
 from oddkettle.usecases.simulate.remedies import with_edits
 from oddkettle.usecases.simulate.run_cache import ensemble_of
 

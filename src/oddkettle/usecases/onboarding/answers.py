@@ -9,11 +9,11 @@ from pydantic import ValidationError
 
 from oddkettle.core.values.copying import copied
 from oddkettle.plan import Plan
-from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.plan_errors import PlanRefused
+from oddkettle.plan.quantities import LazyModel
 from oddkettle.plan.trip import SiteModel
 from oddkettle.results.judgements import Edit
-from oddkettle.usecases.improve.candidates import Candidate, without_a_shop
+from oddkettle.usecases.improve.candidate import Candidate, without_a_shop
 from oddkettle.usecases.improve.weigh import Weighed, Weighing, weigh
 from oddkettle.usecases.onboarding.chargers import CHARGERS
 from oddkettle.usecases.onboarding.plan_of import plan_of

@@ -260,9 +260,14 @@ def _panel_out(sentence: Sentence, days: int) -> list[BlockModel]:
         last = end if day < days - 1 or whole else min(end, NOON)
         if last - first >= HALF_HOUR:
             found.append(
-                BlockModel(id=f"out{day + 1}", kind="panel_out", day=day, start=clock_of(first),
-                           end=clock_of(last))
-            )  # fmt: skip
+                BlockModel(
+                    id=f"out{day + 1}",
+                    kind="panel_out",
+                    day=day,
+                    start=clock_of(first),
+                    end=clock_of(last),
+                )
+            )
     return found
 
 

@@ -7,7 +7,7 @@ from pathlib import Path
 from oddkettle.core.values.cache import CACHE
 from oddkettle.formats.plan_json import parse_plan
 from oddkettle.plan import Plan
-from oddkettle.plan.lazy import LazyModel
+from oddkettle.plan.quantities import LazyModel
 from oddkettle.store.plans import NoSuchPlan
 from oddkettle.usecases.boxes.glance import ONE_AT_A_TIME
 from oddkettle.usecases.plans.plans import OpenPlan, import_plan

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from oddkettle.core.battery.chemistries import CHEMISTRIES
 from oddkettle.core.values.copying import copied
-from oddkettle.plan.lazy import LazyModel
+from oddkettle.plan.quantities import LazyModel
 from oddkettle.plan.use import ApplianceModel
 from oddkettle.usecases.onboarding.chargers import CHARGERS
 from oddkettle.usecases.plans.plan_words import spoken

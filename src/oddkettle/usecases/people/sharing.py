@@ -127,9 +127,13 @@ class Sharing:
         """
         now = self._clock()
         if _as_read(name) == BY_HAND:
-            raise refused("name", name, "any name but that of this machine's own entries",
-                          "Give it a name of its own, like Phone.",
-                          f"'{BY_HAND}' is what entries of the machine itself say.")  # fmt: skip
+            raise refused(
+                "name",
+                name,
+                "any name but that of this machine's own entries",
+                "Give it a name of its own, like Phone.",
+                f"'{BY_HAND}' is what entries of the machine itself say.",
+            )
         self._tries.begin(address, now)
         role = self._role_of(given, now)
         if role is None:

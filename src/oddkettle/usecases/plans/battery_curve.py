@@ -18,8 +18,8 @@ from oddkettle.core.units.conversion import CLASS_V
 from oddkettle.formats.battery_curve import WHERE, Columns, parse_curve
 from oddkettle.plan import quantities as q
 from oddkettle.plan.box import BatteryModel, RestedPoint
-from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.plan_errors import PlanRefused, from_fault
+from oddkettle.plan.quantities import LazyModel
 
 Floats = NDArray[np.float64]
 

@@ -6,7 +6,7 @@ import datetime
 from typing import Literal
 
 from oddkettle.links.forecast import Forecast, ForecastAway, ForecastDay, ask_forecast
-from oddkettle.plan.lazy import LazyModel
+from oddkettle.plan.quantities import LazyModel
 from oddkettle.store import forecasts
 from oddkettle.text.words import duration_words
 from oddkettle.usecases.plans import plans

@@ -19,7 +19,7 @@ from oddkettle.plan.box import (
     UnitModel,
 )
 from oddkettle.plan.document import Assumptions
-from oddkettle.plan.lazy import LazyModel
+from oddkettle.plan.quantities import LazyModel
 from oddkettle.plan.sources.profile import ProfileModel
 from oddkettle.plan.sources.sun import (
     PanelLabelModel,

@@ -14,7 +14,7 @@ from oddkettle.core.units.quantity import celsius
 from oddkettle.core.weather.clear_sky import monthly_clear_wh
 from oddkettle.core.weather.climate import LAPSE_K_PER_M, MONTHS
 from oddkettle.core.weather.world_climate import FAR_KM, at_place
-from oddkettle.plan.lazy import LazyModel
+from oddkettle.plan.quantities import LazyModel
 
 MAX_FOUND = 12
 MONTH_NAMES = tuple(calendar.month_name[1:])

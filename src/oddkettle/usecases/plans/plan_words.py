@@ -10,7 +10,7 @@ from typing import Literal
 from oddkettle.core.battery.chemistries import CHEMISTRIES
 from oddkettle.plan import Plan
 from oddkettle.plan.box import BatteryModel
-from oddkettle.plan.lazy import LazyModel
+from oddkettle.plan.quantities import LazyModel
 from oddkettle.plan.use import ApplianceModel
 from oddkettle.text.words import article, number_word
 
@@ -48,28 +48,66 @@ def words_of(plan: Plan, *, asks_box: bool = False) -> list[Piece]:
     length = Piece(text=length_words(plan), part="length")
     if asks_box:
         return [
-            Piece(text="I run"), things, Piece(text="for"), length, Piece(text="near"), place,
-            Piece(text="in"), when, *_charged(plan, " and charge by "),
-            Piece(text=". Which"), Piece(text="box", part="shape"), Piece(text="do I need?"),
-        ]  # fmt: skip
+            Piece(text="I run"),
+            things,
+            Piece(text="for"),
+            length,
+            Piece(text="near"),
+            place,
+            Piece(text="in"),
+            when,
+            *_charged(plan, " and charge by "),
+            Piece(text=". Which"),
+            Piece(text="box", part="shape"),
+            Piece(text="do I need?"),
+        ]
     if trip.kind == "standby":
         return [
-            Piece(text="With"), bank, *_charged(plan, " kept full by "),
-            Piece(text="near"), place, Piece(text="in"), when, Piece(text=", I run"), things,
-            Piece(text="when the"), Piece(text="mains fails", part="shape"), Piece(text="."),
-        ]  # fmt: skip
+            Piece(text="With"),
+            bank,
+            *_charged(plan, " kept full by "),
+            Piece(text="near"),
+            place,
+            Piece(text="in"),
+            when,
+            Piece(text=", I run"),
+            things,
+            Piece(text="when the"),
+            Piece(text="mains fails", part="shape"),
+            Piece(text="."),
+        ]
     if trip.kind == "alone":
         return [
-            Piece(text="With"), bank, *_charged(plan, " charged by "),
-            Piece(text=", I"), Piece(text="leave it alone", part="shape"), Piece(text="for"),
-            length, Piece(text="near"), place, Piece(text="from"), when,
-            Piece(text=", while it runs"), things, Piece(text="."),
-        ]  # fmt: skip
+            Piece(text="With"),
+            bank,
+            *_charged(plan, " charged by "),
+            Piece(text=", I"),
+            Piece(text="leave it alone", part="shape"),
+            Piece(text="for"),
+            length,
+            Piece(text="near"),
+            place,
+            Piece(text="from"),
+            when,
+            Piece(text=", while it runs"),
+            things,
+            Piece(text="."),
+        ]
     return [
-        Piece(text="With"), bank, *_charged(plan, " charged by "),
-        Piece(text=", I"), Piece(text="spend", part="shape"), length, Piece(text="near"), place,
-        Piece(text="in"), when, Piece(text=", and run"), things, Piece(text="."),
-    ]  # fmt: skip
+        Piece(text="With"),
+        bank,
+        *_charged(plan, " charged by "),
+        Piece(text=", I"),
+        Piece(text="spend", part="shape"),
+        length,
+        Piece(text="near"),
+        place,
+        Piece(text="in"),
+        when,
+        Piece(text=", and run"),
+        things,
+        Piece(text="."),
+    ]
 
 
 def plain_words(pieces: Iterable[Piece]) -> str:

@@ -9,8 +9,8 @@ from oddkettle.core.values.cache import cached
 from oddkettle.core.values.copying import copied
 from oddkettle.formats.plan_json import parse_plan, plan_bytes
 from oddkettle.plan import Plan
-from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.plan_errors import PlanRefused
+from oddkettle.plan.quantities import LazyModel
 from oddkettle.store import plans as store
 from oddkettle.store.file.identity import data_id
 from oddkettle.store.plans import BoxPart, RevisionNote, Stored

@@ -12,8 +12,7 @@ from oddkettle.core.units.quantity import celsius
 from oddkettle.core.values.copying import copied
 from oddkettle.core.weather.climate import CLIMATES
 from oddkettle.core.weather.sky_words import SKY_WORDS
-from oddkettle.plan.lazy import LazyModel
-from oddkettle.plan.quantities import Name
+from oddkettle.plan.quantities import LazyModel, Name
 from oddkettle.plan.use import (
     ApplianceModel,
     BurstsPattern,

@@ -7,8 +7,8 @@ from oddkettle.core.weather.records import LATE_MIN, Record, RecordClimate, read
 from oddkettle.formats.untrusted.apart import ReaderEnded, read_apart
 from oddkettle.formats.weather_file import read_weather
 from oddkettle.plan.document import PlaceClimate
-from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.plan_errors import Complaint, PlanRefused, from_fault
+from oddkettle.plan.quantities import LazyModel
 from oddkettle.usecases.plans.places import spot
 
 

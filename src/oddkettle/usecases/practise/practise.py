@@ -15,8 +15,7 @@ from pydantic import Field
 
 from oddkettle.core.values.cache import CACHE
 from oddkettle.plan import Plan
-from oddkettle.plan.lazy import LazyModel
-from oddkettle.plan.quantities import Part
+from oddkettle.plan.quantities import LazyModel, Part
 from oddkettle.results.judgements import Edit
 from oddkettle.results.run import Sky
 from oddkettle.usecases.onboarding.plan_of import plan_of

@@ -12,8 +12,8 @@ from pathlib import Path
 from oddkettle import __version__
 from oddkettle.core.values.copying import copied
 from oddkettle.formats.plan_json import parse_plan
-from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.plan_errors import PlanRefused
+from oddkettle.plan.quantities import LazyModel
 from oddkettle.store.file.backup import health_of
 from oddkettle.usecases.service.copies import copies_of
 from oddkettle.usecases.service.health import HealthReport

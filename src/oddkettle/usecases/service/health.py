@@ -7,7 +7,7 @@ from typing import Literal
 
 from oddkettle import __version__
 from oddkettle.core.values.copying import copied
-from oddkettle.plan.lazy import LazyModel
+from oddkettle.plan.quantities import LazyModel
 from oddkettle.store.file.database import data_file, step_of_database
 from oddkettle.store.file.trouble import StoreTrouble
 from oddkettle.usecases.process.failures import standings
@@ -48,9 +48,14 @@ class HealthReport(LazyModel):
 def health_now() -> HealthReport:
     """How it stands now; never raises for what is wrong."""
     parts = [
-        copied(PartHealth, one, name=name, title=_title(name),)
+        copied(
+            PartHealth,
+            one,
+            name=name,
+            title=_title(name),
+        )
         for name, one in sorted(standings().items())
-    ]  # fmt: skip
+    ]
     step, database = None, "ok"
     try:
         step = step_of_database()

@@ -182,10 +182,13 @@ def say_bottleneck(run: Run, ledger: Ledger) -> Bottleneck:
             detail=(
                 f"{frozen} of the {every} that are offered come while the battery is below "
                 f"{celsius(barred_c)}, when it must not be charged. "
-                + ("Insulate it, or give it stronger pads." if run.case.heater
-                   else "Heater pads or a warmer place let them in.")
+                + (
+                    "Insulate it, or give it stronger pads."
+                    if run.case.heater
+                    else "Heater pads or a warmer place let them in."
+                )
             ),
-        )  # fmt: skip
+        )
     if clipped.ah > spilled.ah and clipped.ah > NECK_SHARE * offered.ah:
         return Bottleneck(
             headline="The solar controller holds it back.",

@@ -20,7 +20,7 @@ from oddkettle.core.construction.enclosure.face_plan import (
     plan_faces,
     with_hole,
 )
-from oddkettle.core.construction.enclosure.layout import Standing
+from oddkettle.core.construction.enclosure.standing import Standing
 from tests.core.construction.boxes import board, full_case
 
 BOX = Enclosure(400.0, 300.0, 250.0, 10.0, "wood", 5.0)
@@ -125,8 +125,14 @@ def test_a_hole_from_the_sheet_widens_its_flange() -> None:
 def test_every_plug_breaker_and_lead_of_a_box_passes_some_wall() -> None:
     fittings = fittings_of(board(full_case()), 1, vents=1, ready=False)
     assert {f.kind for f in fittings} == {
-        "meter", "switch", "outlet", "inlet", "breaker", "gland", "vent",
-    }  # fmt: skip
+        "meter",
+        "switch",
+        "outlet",
+        "inlet",
+        "breaker",
+        "gland",
+        "vent",
+    }
     assert fittings_of(board(full_case()), 1, vents=1, ready=True) == ()
 
 

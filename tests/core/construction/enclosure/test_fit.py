@@ -7,16 +7,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from oddkettle.core.construction.enclosure.bodies import Body, Enclosure, bodies_of, empty_kg
-from oddkettle.core.construction.enclosure.layout import (
-    Standing,
-    apart_mm,
-    fit,
-    gap_mm,
-    least_growth,
-    place_all,
-    proposed_case,
-)
-from oddkettle.core.construction.parts.parts_list import BuiltOf, list_parts
+from oddkettle.core.construction.enclosure.layout import fit, least_growth, place_all, proposed_case
+from oddkettle.core.construction.enclosure.standing import Standing, apart_mm, gap_mm
+from oddkettle.core.construction.parts.lines import BuiltOf
+from oddkettle.core.construction.parts.parts_list import list_parts
 from oddkettle.plan.case import case_from_plan
 from tests.conftest import EXAMPLES, example
 from tests.core.construction.boxes import board, full_case, ran
@@ -27,9 +21,17 @@ BOX = Enclosure(500.0, 300.0, 300.0, 10.0, "wood", 5.0)
 
 def body(key: str = "a", size: tuple[float, float, float] = (100, 80, 60), **more: object) -> Body:
     given: dict[str, object] = {
-        "key": key, "name": key, "length_mm": size[0], "width_mm": size[1], "height_mm": size[2],
-        "kg": 1.0, "clear_mm": 10.0, "above_mm": 20.0, "hot": False, "low": False,
-    }  # fmt: skip
+        "key": key,
+        "name": key,
+        "length_mm": size[0],
+        "width_mm": size[1],
+        "height_mm": size[2],
+        "kg": 1.0,
+        "clear_mm": 10.0,
+        "above_mm": 20.0,
+        "hot": False,
+        "low": False,
+    }
     return Body(**{**given, **more})  # type: ignore[arg-type]
 
 

@@ -25,15 +25,8 @@ from oddkettle.core.construction.enclosure.face_plan import (
     plan_faces,
     with_hole,
 )
-from oddkettle.core.construction.enclosure.layout import (
-    Standing,
-    apart_mm,
-    fit,
-    gap_mm,
-    least_growth,
-    place_all,
-    proposed_case,
-)
+from oddkettle.core.construction.enclosure.layout import fit, least_growth, place_all, proposed_case
+from oddkettle.core.construction.enclosure.standing import Standing, apart_mm, gap_mm
 from tests.core.construction.enclosure.test_fit import body as part
 from tests.support.tiers import examples
 

@@ -13,7 +13,8 @@ from oddkettle.core.battery.chemistries.flooded import FLOODED
 from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
 from oddkettle.core.battery.chemistry import Chemistry
 from oddkettle.core.construction.procedures import expected_readings as expect
-from oddkettle.core.construction.procedures.checklists import Checklist, checklists
+from oddkettle.core.construction.procedures.check import Checklist
+from oddkettle.core.construction.procedures.checklists import checklists
 from oddkettle.core.construction.procedures.fault import WHERE, Symptom
 from oddkettle.core.construction.procedures.fault_finder import symptoms
 from oddkettle.core.construction.wiring.sizing import board_of
@@ -171,9 +172,18 @@ def test_a_medical_load_asks_for_a_second_source() -> None:
 
 def test_symptoms_are_those_that_this_box_can_have() -> None:
     anywhere = {
-        "dark", "meter", "fuse", "dead", "reversed", "start", "breaker", "loose", "standing",
-        "noise", "heat",
-    }  # fmt: skip
+        "dark",
+        "meter",
+        "fuse",
+        "dead",
+        "reversed",
+        "start",
+        "breaker",
+        "loose",
+        "standing",
+        "noise",
+        "heat",
+    }
     assert set(found(a_case())) == anywhere
     more = {"vehicle-dcdc", "sun-roof", "mains-mains", "cold", "inverter"}
     assert set(found(full_case())) == anywhere | more
@@ -209,8 +219,13 @@ def test_a_sound_charger_on_lead_shows_a_risen_voltage_and_what_lead_takes() -> 
     shown = line(case, "first", "mains-mains")
     assert shown.startswith(f"{risen - 0.05:.1f} to {risen + 0.05:.1f} V")
     # A charger of 60 A gives no more than lead takes.
-    strong = full_case(bank=bank, profile=Profile(14.4, 13.6), sun=(), vehicle=(),
-                       mains=(replace(MAINS, limit_a=60.0),))  # fmt: skip
+    strong = full_case(
+        bank=bank,
+        profile=Profile(14.4, 13.6),
+        sun=(),
+        vehicle=(),
+        mains=(replace(MAINS, limit_a=60.0),),
+    )
     assert "35 to 38 A in" in line(strong, "first", "mains-mains")
 
 

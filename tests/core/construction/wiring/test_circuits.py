@@ -13,12 +13,12 @@ from oddkettle.core.battery.bank import Bank
 from oddkettle.core.battery.chemistries.agm import AGM
 from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
 from oddkettle.core.construction.wiring.cable import run_ohm
+from oddkettle.core.construction.wiring.cable_run import cable_run_of
 from oddkettle.core.construction.wiring.circuits import Circuit
 from oddkettle.core.construction.wiring.connectors import CONNECTORS
 from oddkettle.core.construction.wiring.fuses import FAMILIES, LOAD_FACTOR
 from oddkettle.core.construction.wiring.requirements import charging_a
 from oddkettle.core.construction.wiring.short_circuit import short_circuit_a
-from oddkettle.core.construction.wiring.sizing import cable_run_of
 from oddkettle.core.loads.demand import Inverter
 from oddkettle.core.simulation.case import Case, SecondBank
 from oddkettle.core.simulation.own_wiring import Choice, Wiring
@@ -56,9 +56,16 @@ def test_circuits_are_numbered_from_the_battery_on() -> None:
     assert [c.number for c in circuits] == list(range(1, len(circuits) + 1))
     assert circuits[0].key == "battery"
     assert {c.key for c in circuits} == {
-        "battery", "panel-roof", "charge-roof", "feed-dcdc", "charge-dcdc", "charge-mains",
-        "inverter", "outlet-lamp", "sense",
-    }  # fmt: skip
+        "battery",
+        "panel-roof",
+        "charge-roof",
+        "feed-dcdc",
+        "charge-dcdc",
+        "charge-mains",
+        "inverter",
+        "outlet-lamp",
+        "sense",
+    }
 
 
 def test_a_lamp_draws_most_at_the_cut_off_voltage() -> None:
@@ -360,35 +367,6 @@ def test_each_sample_box_gets_a_complete_sound_set(name: str) -> None:
         assert on_outlets == {appliance.key for appliance in case.appliances}
         assert board(replace(case, wiring=Wiring())).of("battery") is not None
     assert a_case().wiring == Wiring()
-
-
-COMBINED = Coupling("combined", 25.0, ("roof", "dcdc"))
-
-
-def test_a_combined_charger_has_several_inputs_and_one_output() -> None:
-    circuits = board(full_case(joining=COMBINED)).circuits
-    keys = [c.key for c in circuits]
-    assert keys.count("charge-combined") == 1
-    assert not {"charge-roof", "charge-dcdc"} & set(keys)
-    inputs = [c for c in circuits if c.need.ends == "Combined charger"]
-    assert [c.key for c in inputs] == ["panel-roof", "feed-dcdc"]
-    output = next(c for c in circuits if c.key == "charge-combined")
-    assert output.need.continuous_a == 25.0
-    assert output.fuse_a == 40.0  # 31.25 A at least
-
-
-def test_a_combined_chargers_output_carries_what_both_gave() -> None:
-    run = simulate(full_case(joining=COMBINED))
-    output = board(full_case(joining=COMBINED)).of("charge-combined")
-    assert output is not None
-    rows = [j for j, s in enumerate(run.sources) if s.key in COMBINED.members]
-    assert output.need.seen_a == pytest.approx(float(run.taken_a[rows].sum(axis=0).max()))
-
-
-def test_one_member_alone_is_no_combined_charger() -> None:
-    alone = board(full_case(joining=Coupling("combined", 25.0, ("roof",))))
-    assert alone.of("charge-roof") is not None
-    assert alone.of("charge-combined") is None
 
 
 def test_the_largest_fuse_that_is_named_is_the_largest_there_is() -> None:

@@ -11,7 +11,8 @@ from hypothesis import strategies as st
 from oddkettle.core.battery.bank import Bank
 from oddkettle.core.battery.chemistries import CHEMISTRIES
 from oddkettle.core.construction.parts.cable_parts import cable_metres
-from oddkettle.core.construction.parts.parts_list import BuiltOf, list_parts, totals_of
+from oddkettle.core.construction.parts.lines import BuiltOf, totals_of
+from oddkettle.core.construction.parts.parts_list import list_parts
 from oddkettle.core.construction.procedures.expected_readings import bank_ohm, loaded_v, rested_v
 from oddkettle.core.construction.wiring.cable import run_ohm, sizes_of
 from oddkettle.core.construction.wiring.cable_run import CableRun

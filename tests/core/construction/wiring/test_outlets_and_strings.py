@@ -8,7 +8,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from oddkettle.core.construction.parts.parts_list import BuiltOf, list_parts
+from oddkettle.core.construction.parts.lines import BuiltOf
+from oddkettle.core.construction.parts.parts_list import list_parts
 from oddkettle.core.construction.schematic.drawing import draw_schematic
 from oddkettle.core.construction.wiring.circuits import Circuit
 from oddkettle.core.construction.wiring.panel_strings import (
@@ -34,8 +35,11 @@ def thing(key: str, watts: float, supply: str = "12v") -> Appliance:
 
 
 THINGS = (
-    thing("a", 10.0), thing("b", 20.0), thing("c", 60.0), thing("d", 12.0, "usb"),
-)  # fmt: skip
+    thing("a", 10.0),
+    thing("b", 20.0),
+    thing("c", 60.0),
+    thing("d", 12.0, "usb"),
+)
 
 
 def with_outlets(*outlets: OwnOutlet) -> Case:
@@ -57,8 +61,10 @@ def of(key: str, case: Case) -> Circuit:
 
 def test_what_is_placed_goes_there_and_the_rest_stays_with_the_tool() -> None:
     assert plugged(OwnOutlet("own-1", "Lee side", appliances=("b", "c"))) == {
-        "shared-1": ("a",), "usb-1": ("d",), "own-1": ("b", "c"),
-    }  # fmt: skip
+        "shared-1": ("a",),
+        "usb-1": ("d",),
+        "own-1": ("b", "c"),
+    }
 
 
 def test_an_outlet_of_the_tools_can_be_taken_over_with_its_choices() -> None:
@@ -72,8 +78,13 @@ def test_an_outlet_of_the_tools_can_be_taken_over_with_its_choices() -> None:
 def test_a_key_that_is_taken_is_not_given_again() -> None:
     """The strong one was moved off the outlet that bears its name, and wants another."""
     on = plugged(OwnOutlet("outlet-c", "Corner", appliances=("a",)), OwnOutlet("shared-1", "Bow"))
-    assert on == {"outlet-c-2": ("c",), "shared-1-2": ("b",), "usb-1": ("d",), "outlet-c": ("a",),
-                  "shared-1": ()}  # fmt: skip
+    assert on == {
+        "outlet-c-2": ("c",),
+        "shared-1-2": ("b",),
+        "usb-1": ("d",),
+        "outlet-c": ("a",),
+        "shared-1": (),
+    }
 
 
 def test_each_appliance_is_plugged_in_once_and_only_where_it_fits() -> None:

@@ -49,10 +49,15 @@ def with_lamp(priority: str, medical: bool = False) -> Plan:
     document = example("moth-survey").model_dump(mode="json")
     document["use"]["appliances"] = [
         {
-            "id": "lamp", "name": "Lamp", "power_w": 60, "supply": "12v", "priority": priority,
-            "medical": medical, "hours": [{"start": "20:00", "end": "23:00"}],
+            "id": "lamp",
+            "name": "Lamp",
+            "power_w": 60,
+            "supply": "12v",
+            "priority": priority,
+            "medical": medical,
+            "hours": [{"start": "20:00", "end": "23:00"}],
         }
-    ]  # fmt: skip
+    ]
     return Plan.model_validate(document)
 
 

@@ -119,12 +119,22 @@ BOTH_SIDES = [
     ),
     (
         "profile-mismatch",
-        a_case(mains=(MainsCharger("m", "M", 5.0, 0.9, profile=Profile(14.2, 13.5, second_v=15.0,
-                                                                     second_hours=1.0)),)),
-        a_case(mains=(MainsCharger("m", "M", 5.0, 0.9, profile=Profile(14.2, 13.5, second_v=14.4,
-                                                                     second_hours=1.0)),)),
+        a_case(
+            mains=(
+                MainsCharger(
+                    "m", "M", 5.0, 0.9, profile=Profile(14.2, 13.5, second_v=15.0, second_hours=1.0)
+                ),
+            )
+        ),
+        a_case(
+            mains=(
+                MainsCharger(
+                    "m", "M", 5.0, 0.9, profile=Profile(14.2, 13.5, second_v=14.4, second_hours=1.0)
+                ),
+            )
+        ),
     ),
-]  # fmt: skip
+]
 
 
 @pytest.mark.parametrize(("code", "bad", "good"), BOTH_SIDES, ids=[row[0] for row in BOTH_SIDES])

@@ -53,8 +53,10 @@ def test_the_bands_hold_the_truth_as_often_as_they_say(name: str) -> None:
 def test_more_readings_are_never_worse_and_beat_the_monitor() -> None:
     monitor = 100.0 * rmse([score.monitor_off for score in scores("all")])
     dead = 100.0 * rmse([score.dead_off for score in scores("all")])
-    print(f"percent {off('percent'):.1f}, all {off('all'):.1f}, monitor {monitor:.1f}, "
-          f"dead reckoning {dead:.1f}")  # fmt: skip
+    print(
+        f"percent {off('percent'):.1f}, all {off('all'):.1f}, monitor {monitor:.1f}, "
+        f"dead reckoning {dead:.1f}"
+    )
     assert off("all") <= off("percent")
     assert off("all") < monitor
     assert off("percent") < 0.6 * dead

@@ -40,11 +40,15 @@ def case_of(plan: Plan, seed: int) -> Case:
     """The plan as its owner typed it: rated loads, a climate's mean, a battery of its label."""
     appliances = tuple(
         Appliance(
-            habit.name.replace(" ", "-"), habit.name, habit.watts, "12v",
-            (Window(int(60 * habit.begins_h), int(60 * habit.ends_h)),), spread=0.3,
+            habit.name.replace(" ", "-"),
+            habit.name,
+            habit.watts,
+            "12v",
+            (Window(int(60 * habit.begins_h), int(60 * habit.ends_h)),),
+            spread=0.3,
         )
         for habit in plan.habits
-    )  # fmt: skip
+    )
     panel = Panel(plan.panel_w, "flat", 0.0, 180.0, False)
     drives = tuple(
         Block(
@@ -156,9 +160,12 @@ def follow(seed: int, kinds: tuple[str, ...], plan: Plan | None = None) -> Score
     last = (stops[-1] - begin_s) // (3 * STEP_S) if stops else whole.until
     past = (whole.band[0] <= true) & (true <= whole.band[2])
     return Score(
-        float(np.mean(inside)), float(past[: last + 1].mean()), np.array(off), np.array(monitor),
+        float(np.mean(inside)),
+        float(past[: last + 1].mean()),
+        np.array(off),
+        np.array(monitor),
         np.array(dead),
-    )  # fmt: skip
+    )
 
 
 def _now(tracked: Tracked) -> tuple[float, float, float]:

@@ -225,5 +225,13 @@ def _run(
         shown = min(shown + counted / LABEL_AH, 1.0)
         if monitor.full(volts, amps):
             shown = 1.0
-    return Truth(out["level"], out["volts"], out["amps"], out["shown"], out["in"], out["out"],
-                 floated, content)  # fmt: skip
+    return Truth(
+        out["level"],
+        out["volts"],
+        out["amps"],
+        out["shown"],
+        out["in"],
+        out["out"],
+        floated,
+        content,
+    )

@@ -35,55 +35,103 @@ SAID = [
     # 1.25 x 5 A; its cable of 0.75 mm2 bears 10 A where it lies.
     Says("circuit-unfused", fixed("outlet-lamp", protection="none"), "8 |  | 6.3 10", (None,)),
     # 2.5 mm2 bears 30 A, in a bundle 21.
-    Says("fuse-over-cable", fixed("charge-mains", cable_mm2=2.5, fuse_a=40.0),
-         "6 40 2.5 30 |  | 30", (30.0,)),
-    Says("fuse-over-cable", fixed("charge-mains", cable_mm2=2.5, fuse_a=25.0, bundled=True),
-         "6 25 2.5 21 |  | 20", (20.0,)),
-    Says("fuse-under-load", fixed("charge-mains", fuse_a=12.4), "6 10.0 12.4 |  | 12.5 15",
-         (15.0,)),
+    Says(
+        "fuse-over-cable",
+        fixed("charge-mains", cable_mm2=2.5, fuse_a=40.0),
+        "6 40 2.5 30 |  | 30",
+        (30.0,),
+    ),
+    Says(
+        "fuse-over-cable",
+        fixed("charge-mains", cable_mm2=2.5, fuse_a=25.0, bundled=True),
+        "6 25 2.5 21 |  | 20",
+        (20.0,),
+    ),
+    Says(
+        "fuse-under-load", fixed("charge-mains", fuse_a=12.4), "6 10.0 12.4 |  | 12.5 15", (15.0,)
+    ),
     # A holder for 30 A bears four fifths of it for hours.
-    Says("fuse-under-load",
-         full_case(Choice("charge-dcdc", family="blade", fuse_a=40.0),
-                   vehicle=(replace(DCDC, limit_a=24.1),)),
-         "5 24 24 |  | ", ("strip",)),
+    Says(
+        "fuse-under-load",
+        full_case(
+            Choice("charge-dcdc", family="blade", fuse_a=40.0),
+            vehicle=(replace(DCDC, limit_a=24.1),),
+        ),
+        "5 24 24 |  | ",
+        ("strip",),
+    ),
     # Three others of 9,067 A each.
     Says("post-unfused", full_case(bank=Bank(LIFEPO4, 100.0, parallel=4)), "1 4 27200 |  | "),
     # Two of 22 V, and -0.27 % a degree from 25 down to the morning.
-    Says("voltage-rating",
-         full_case(Choice("panel-roof", protection="fuse", family="blade"), sun=TALL),
-         "2 45 32 |  | ", ("terminal",)),
-    Says("voltage-rating", full_case(Choice("panel-roof", connector="socket"), sun=TALL),
-         "2 45 12 30 |  | ", ("panel_pair",)),
-    Says("cable-too-thick", fixed("charge-mains", connector="screw", cable_mm2=10.0),
-         "6 10 6 |  | ", (None,)),
-    Says("cable-too-thin", fixed("charge-mains", connector="keyed_50", cable_mm2=2.5),
-         "6 2.5 50 4 |  | 4", (None,)),
+    Says(
+        "voltage-rating",
+        full_case(Choice("panel-roof", protection="fuse", family="blade"), sun=TALL),
+        "2 45 32 |  | ",
+        ("terminal",),
+    ),
+    Says(
+        "voltage-rating",
+        full_case(Choice("panel-roof", connector="socket"), sun=TALL),
+        "2 45 12 30 |  | ",
+        ("panel_pair",),
+    ),
+    Says(
+        "cable-too-thick",
+        fixed("charge-mains", connector="screw", cable_mm2=10.0),
+        "6 10 6 |  | ",
+        (None,),
+    ),
+    Says(
+        "cable-too-thin",
+        fixed("charge-mains", connector="keyed_50", cable_mm2=2.5),
+        "6 2.5 50 4 |  | 4",
+        (None,),
+    ),
     # No cable keeps 3 % over 300 m: 2.5 mm2 would lose 10 A x 5.1 ohm, of which 2.26 m lose 3 %.
-    Says("drop-over", fixed("charge-mains", cable_mm2=2.5, run_m=300.0),
-         "6 51.05 398.9 300 | 478.8 | 2.2"),
+    Says(
+        "drop-over",
+        fixed("charge-mains", cable_mm2=2.5, run_m=300.0),
+        "6 51.05 398.9 300 | 478.8 | 2.2",
+    ),
     # 2.5 + 1.2 + 0.79 x 44.6 mOhm: 0.39 V at 10 A, and 3.9 W of them for the 48 min that it
     # takes; 3 % of 12.8 V are 0.384.
-    Says("drop-over", fixed("charge-mains", cable_mm2=1.0, run_m=0.79),
-         "6 0.39 3.0 0.79 | 3.1 | 1.5", (1.5,)),
-    Says("connector-over",
-         full_case(Choice("outlet-lamp", connector="socket"), appliances=(lamp(163.0),)),
-         "8 15.1 12 15 |  | ", (None,)),
+    Says(
+        "drop-over",
+        fixed("charge-mains", cable_mm2=1.0, run_m=0.79),
+        "6 0.39 3.0 0.79 | 3.1 | 1.5",
+        (1.5,),
+    ),
+    Says(
+        "connector-over",
+        full_case(Choice("outlet-lamp", connector="socket"), appliances=(lamp(163.0),)),
+        "8 15.1 12 15 |  | ",
+        (None,),
+    ),
     # The panel works at 18 V.
     Says("charge-plug-shared", fixed("panel-roof", connector="socket"), "2 12 8 | 18 | ", (None,)),
     Says("shunt-bypassed", fixed("charge-mains", returns="battery_side"), "6 | 10.0 | ", (None,)),
     Says("shunt-bypassed", fixed("inverter", returns="battery_side"), "7 |  | ", (None,)),
     # Two others of 1.25 x 6.01 A; 1.56 x 6.01 are 9.4 A.
-    Says("strings-unfused",
-         full_case(Choice("panel-roof", string_fuses=False), sun=(strings_of(3, 6.01),)),
-         "2 3 | 15.0 15 | 10", (None,)),
-    Says("string-fuse-over-label", full_case(sun=(strings_of(3, 6.0, fuse_max_a=9.9),)),
-         "2 10 9.9 | 6 | "),
+    Says(
+        "strings-unfused",
+        full_case(Choice("panel-roof", string_fuses=False), sun=(strings_of(3, 6.01),)),
+        "2 3 | 15.0 15 | 10",
+        (None,),
+    ),
+    Says(
+        "string-fuse-over-label",
+        full_case(sun=(strings_of(3, 6.0, fuse_max_a=9.9),)),
+        "2 10 9.9 | 6 | ",
+    ),
     # 8 and 10 A: 1.25 times their sum.
     Says("parallel-sources-one-fuse", full_case(*TWO_ON_ONE), "3 3 6 18.0 17.5 |  | 22.5", (None,)),
     # 350 A, the largest that a cable bears, over 1.25 at 10.8 V, but for the lamp, by 0.9.
-    Says("nothing-suits", full_case(inverter=Inverter(2680.0, 10.0, 0.9)),
-         "1 400 120 370 2650 24 |  | "),
-]  # fmt: skip
+    Says(
+        "nothing-suits",
+        full_case(inverter=Inverter(2680.0, 10.0, 0.9)),
+        "1 400 120 370 2650 24 |  | ",
+    ),
+]
 
 
 @pytest.mark.parametrize("row", SAID, ids=lambda row: row.code)
@@ -114,12 +162,20 @@ def test_a_loose_key_names_what_must_run() -> None:
         assert ("Lamp must run" in said.means) == bool(must)
 
 
-@pytest.mark.parametrize(("code", "numbers"), [
-    ("no-main-fuse", [181.0, 180.0]), ("cable-too-thick", [10.0, 6.0]),
-    ("cable-too-thin", [2.5, 4.0]), ("drop-over", [0.39, 0.384]), ("connector-over", [15.1, 15.0]),
-    ("strings-unfused", [15.025, 15.0]), ("parallel-sources-one-fuse", [18.0, 17.5]),
-    ("fuse-under-load", [24.1, 24.0]), ("shunt-bypassed", [0.0]),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("code", "numbers"),
+    [
+        ("no-main-fuse", [181.0, 180.0]),
+        ("cable-too-thick", [10.0, 6.0]),
+        ("cable-too-thin", [2.5, 4.0]),
+        ("drop-over", [0.39, 0.384]),
+        ("connector-over", [15.1, 15.0]),
+        ("strings-unfused", [15.025, 15.0]),
+        ("parallel-sources-one-fuse", [18.0, 17.5]),
+        ("fuse-under-load", [24.1, 24.0]),
+        ("shunt-bypassed", [0.0]),
+    ],
+)
 def test_the_numbers_beside_the_words_are_the_same(code: str, numbers: list[float]) -> None:
     case = [row.case for row in SAID if row.code == code][-1]
     said = wiring_judged(case)[code]

@@ -211,9 +211,17 @@ def test_a_judgement_says_its_numbers_and_defers_to_local_codes(
 
 
 DANGERS = {
-    "no-main-fuse", "circuit-unfused", "fuse-over-cable", "interrupt-rating", "connector-over",
-    "charge-plug-shared", "strings-unfused", "nothing-suits", "voltage-rating", "post-unfused",
-}  # fmt: skip
+    "no-main-fuse",
+    "circuit-unfused",
+    "fuse-over-cable",
+    "interrupt-rating",
+    "connector-over",
+    "charge-plug-shared",
+    "strings-unfused",
+    "nothing-suits",
+    "voltage-rating",
+    "post-unfused",
+}
 
 
 @pytest.mark.parametrize(("code", "over", "_within"), BOTH_SIDES)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from oddkettle.core.construction.parts.parts_list import Line
+from oddkettle.core.construction.parts.lines import Line
 
 HEAVY_KG = 5.0
 """A part this heavy stands on the floor [judgement]."""

@@ -12,7 +12,7 @@ from math import hypot
 from typing import Literal
 
 from oddkettle.core.construction.enclosure.bodies import Enclosure
-from oddkettle.core.construction.enclosure.layout import Standing
+from oddkettle.core.construction.enclosure.standing import Standing
 from oddkettle.core.construction.wiring.circuits import INLETS, Board
 from oddkettle.core.construction.wiring.connectors import CONNECTORS
 
@@ -85,8 +85,12 @@ def face_sizes(enclosure: Enclosure) -> dict[FaceName, tuple[float, float]]:
     long = enclosure.length_mm + 2 * enclosure.wall_mm
     short = enclosure.width_mm + 2 * enclosure.wall_mm
     high = enclosure.height_mm + 2 * enclosure.wall_mm
-    return {"front": (long, high), "back": (long, high), "left": (short, high),
-            "right": (short, high)}  # fmt: skip
+    return {
+        "front": (long, high),
+        "back": (long, high),
+        "left": (short, high),
+        "right": (short, high),
+    }
 
 
 def fittings_of(board: Board, mains: int, *, vents: int, ready: bool) -> tuple[Fitting, ...]:
@@ -112,20 +116,27 @@ def _fittings(board: Board, mains: int, vents: int) -> Iterator[Fitting]:
             poles = (("", " +"), ("-minus", " -")) if c.connector == "panel_pair" else (("", ""),)
             for tail, sign in poles:
                 yield Fitting(
-                    f"plug-{c.key}{tail}", f"{c.need.name}{sign}", kind, part.hole_mm,
-                    part.flange_mm, part.depth_mm, c.number,
-                )  # fmt: skip
+                    f"plug-{c.key}{tail}",
+                    f"{c.need.name}{sign}",
+                    kind,
+                    part.hole_mm,
+                    part.flange_mm,
+                    part.depth_mm,
+                    c.number,
+                )
         if c.key == "inverter":
             for outlet in board.wiring.outlets:
                 if outlet.mains:
                     yield Fitting(f"mains-{outlet.key}", outlet.name, "outlet", *MAINS_OUTLET)
         if c.protection == "breaker":
-            yield Fitting(f"breaker-{c.key}", f"Breaker, {c.need.name}", "breaker", *BREAKER,
-                          circuit=c.number)  # fmt: skip
+            yield Fitting(
+                f"breaker-{c.key}", f"Breaker, {c.need.name}", "breaker", *BREAKER, circuit=c.number
+            )
     gland = CONNECTORS["gland"]
     for n in range(1, mains + 1):
-        yield Fitting(f"mains-{n}", "Mains lead", "gland", gland.hole_mm, gland.flange_mm,
-                      gland.depth_mm)  # fmt: skip
+        yield Fitting(
+            f"mains-{n}", "Mains lead", "gland", gland.hole_mm, gland.flange_mm, gland.depth_mm
+        )
     for n in range(1, vents + 1):
         tail, word = ("", "") if n == 1 else (f"-{n}", f" {n}")
         yield Fitting(f"vent-low{tail}", f"Vent, low{word}", "vent", *VENT)
@@ -285,13 +296,14 @@ def _no_room(
     front = sizes["front"]
     takes = most_on(front, widest)
     yield FaceFault(
-        None, tuple(f.key for f in left),
+        None,
+        tuple(f.key for f in left),
         f"{len(left)} of {len(fittings)} fittings find no room: the front, {front[0]:.0f} x "
         f"{front[1]:.0f} mm, takes {takes} of {widest:.0f} mm flange at most, and the other faces "
         "are full or have parts behind them.",
         "Take a larger box, move parts away from the walls, or let several appliances share an "
         "outlet.",
-    )  # fmt: skip
+    )
 
 
 def _faults(
@@ -306,28 +318,31 @@ def _faults(
         over = max(reach - m.x_mm, m.x_mm + reach - width, reach - m.y_mm, m.y_mm + reach - height)
         if over > 0.5:
             yield FaceFault(
-                m.face, (m.fitting.key,),
+                m.face,
+                (m.fitting.key,),
                 f"{m.fitting.name} is {over:.0f} mm too close to the edge of the {m.face}.",
                 f"Keep its centre {reach:.0f} mm from every edge.",
-            )  # fmt: skip
+            )
         behind = behind_mm(enclosure, m, standing)
         if behind < m.fitting.depth_mm - 0.5:
             yield FaceFault(
-                m.face, (m.fitting.key,),
+                m.face,
+                (m.fitting.key,),
                 f"{m.fitting.name} reaches {m.fitting.depth_mm:.0f} mm in; behind it are "
                 f"{behind:.0f} mm.",
                 f"Move it, or what stands behind it {m.fitting.depth_mm - behind:.0f} mm inwards.",
-            )  # fmt: skip
+            )
     for a, b in combinations(mounted, 2):
         if a.face != b.face or _apart(a, b) >= _wanted(a, b) - ROUNDED_MM:
             continue
         keyed = _keyed(a.fitting, b.fitting)
         why = "an inlet and an outlet are kept apart" if keyed else "flanges and fingers need room"
         yield FaceFault(
-            a.face, (a.fitting.key, b.fitting.key),
+            a.face,
+            (a.fitting.key, b.fitting.key),
             f"{a.fitting.name} and {b.fitting.name} are {_apart(a, b):.0f} mm apart; {why}.",
             f"At least {_wanted(a, b):.0f} mm between their centres.",
-        )  # fmt: skip
+        )
 
 
 def with_hole(fitting: Fitting, hole_mm: float | None) -> Fitting:

@@ -6,87 +6,24 @@ Inner corner near, left, low is the origin: x along the box's length, y along it
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from itertools import combinations
-from typing import Literal
 
 from oddkettle.core.construction.enclosure.bodies import CASES_MM, Body, Enclosure, empty_kg
 from oddkettle.core.construction.enclosure.lift import lift_text
+from oddkettle.core.construction.enclosure.standing import (
+    Clash,
+    Fit,
+    Standing,
+    apart_mm,
+    gap_mm,
+    overlap,
+)
 from oddkettle.core.units.quantity import kilogram
 from oddkettle.core.values.cache import cached
 
 SHELF_MM = 9.0
-HEAT_GAP_MM = 30.0
-"""Between what gets hot and a battery, whose life halves by each 10 K [judgement]."""
 MAX_GROWTH_MM = 1500
-Code = Literal["outside", "overlap", "close", "heat", "high", "above", "missing"]
-
-
-@dataclass(frozen=True)
-class Standing:
-    """A body in its place; `pinned` where the user put it there."""
-
-    body: Body
-    x_mm: float
-    y_mm: float
-    z_mm: float = 0.0
-    turned: bool = False
-    pinned: bool = False
-
-    @property
-    def span(self) -> tuple[tuple[float, float], tuple[float, float], tuple[float, float]]:
-        """From and to along x, y and z [mm]."""
-        along, across = self.body.length_mm, self.body.width_mm
-        if self.turned:
-            along, across = across, along
-        return (
-            (self.x_mm, self.x_mm + along),
-            (self.y_mm, self.y_mm + across),
-            (self.z_mm, self.z_mm + self.body.height_mm),
-        )
-
-
-@dataclass(frozen=True)
-class Clash:
-    """What does not go: which bodies, by how much [mm], and what would do."""
-
-    code: Code
-    bodies: tuple[str, ...]
-    by_mm: float
-    text: str
-    remedy: str
-
-
-@dataclass(frozen=True)
-class Fit:
-    """Where everything stands and what is wrong with it.
-
-    `centre_mm` is the centre of mass from the inner corner; `kg` all that is carried.
-    """
-
-    standing: tuple[Standing, ...]
-    clashes: tuple[Clash, ...]
-    kg: float
-    centre_mm: tuple[float, float, float]
-    verdict: str
-    lift: str
-
-
-def gap_mm(a: Body, b: Body) -> float:
-    """Room that two bodies want between them: the larger need of both, more for heat."""
-    apart = max(a.clear_mm, b.clear_mm)
-    if (a.hot and b.low) or (b.hot and a.low):
-        return max(apart, HEAT_GAP_MM)
-    return apart
-
-
-def _overlap(a: tuple[float, float], b: tuple[float, float]) -> float:
-    return min(a[1], b[1]) - max(a[0], b[0])
-
-
-def apart_mm(a: Standing, b: Standing) -> float:
-    """Free room between two bodies beside or above each other [mm]; negative where they overlap."""
-    return max(-_overlap(i, j) for i, j in zip(a.span, b.span, strict=True))
 
 
 @cached
@@ -167,7 +104,7 @@ def above_battery(a: Standing, b: Standing) -> bool:
     lower, upper = (a, b) if a.z_mm <= b.z_mm else (b, a)
     if not lower.body.is_battery or upper.body.is_battery:
         return False
-    x, y, z = (_overlap(i, j) for i, j in zip(lower.span, upper.span, strict=True))
+    x, y, z = (overlap(i, j) for i, j in zip(lower.span, upper.span, strict=True))
     return x > 0.5 and y > 0.5 and z <= 0.5
 
 
@@ -182,7 +119,7 @@ def _sticks_out(enclosure: Enclosure, spot: Standing) -> Iterator[tuple[str, flo
 
 def _short_of_gap(a: Standing, b: Standing) -> float:
     """By how much two bodies are closer than they should be [mm]; above each other a shelf does."""
-    x, y, z = (_overlap(i, j) for i, j in zip(a.span, b.span, strict=True))
+    x, y, z = (overlap(i, j) for i, j in zip(a.span, b.span, strict=True))
     gap = gap_mm(a.body, b.body)
     beside = min(x, y) + gap
     lower = a if a.z_mm <= b.z_mm else b
@@ -238,17 +175,21 @@ def _walls(enclosure: Enclosure, standing: tuple[Standing, ...]) -> Iterator[Cla
         for way, by in _sticks_out(enclosure, spot):
             if by > 0.5:
                 yield Clash(
-                    "outside", (spot.body.key,), by,
+                    "outside",
+                    (spot.body.key,),
+                    by,
                     f"{spot.body.name} does not fit by {by:.0f} mm in {way}, with the room it "
                     "wants.",
                     f"Move or turn it, or take a box {by:.0f} mm more in {way}.",
-                )  # fmt: skip
+                )
         if spot.body.low and spot.z_mm > 1.0:
             yield Clash(
-                "high", (spot.body.key,), spot.z_mm,
+                "high",
+                (spot.body.key,),
+                spot.z_mm,
                 f"{spot.body.name}, {kilogram(spot.body.kg)}, stands {spot.z_mm:.0f} mm up.",
                 "Heavy parts go on the floor, or the box tips.",
-            )  # fmt: skip
+            )
 
 
 def _pairs(standing: tuple[Standing, ...]) -> Iterator[Clash]:
@@ -256,29 +197,35 @@ def _pairs(standing: tuple[Standing, ...]) -> Iterator[Clash]:
         inside = apart_mm(a, b)
         if inside < -0.5:
             yield Clash(
-                "overlap", (a.body.key, b.body.key), -inside,
+                "overlap",
+                (a.body.key, b.body.key),
+                -inside,
                 f"{a.body.name} and {b.body.name} overlap by {-inside:.0f} mm.",
                 "Move one of them.",
-            )  # fmt: skip
+            )
             continue
         if above_battery(a, b):
             upper = a if a.z_mm > b.z_mm else b
             yield Clash(
-                "above", (a.body.key, b.body.key), 0.0,
+                "above",
+                (a.body.key, b.body.key),
+                0.0,
                 f"{upper.body.name} stands above a battery.",
                 "Nothing live, sparking or hot goes over its posts: move it beside the battery, or "
                 "take a longer box.",
-            )  # fmt: skip
+            )
             continue
         short = _short_of_gap(a, b)
         if short > 0.5:
             warm = (a.body.hot and b.body.low) or (b.body.hot and a.body.low)
             yield Clash(
-                "heat" if warm else "close", (a.body.key, b.body.key), short,
+                "heat" if warm else "close",
+                (a.body.key, b.body.key),
+                short,
                 f"{a.body.name} and {b.body.name} are {short:.0f} mm too close"
                 + (": heat ages the battery." if warm else " for air and cables."),
                 f"Leave {gap_mm(a.body, b.body):.0f} mm beside each other, or a shelf between.",
-            )  # fmt: skip
+            )
 
 
 def _missing(
@@ -295,28 +242,38 @@ def _missing(
     if alone and len(left) == 1 and grown is not None:
         way, by = grown
         yield Clash(
-            "missing", (left[0].key,), alone[0][0], alone[0][1],
+            "missing",
+            (left[0].key,),
+            alone[0][0],
+            alone[0][1],
             f"A box {by:.0f} mm more in {way} would take it with all the rest.",
-        )  # fmt: skip
+        )
         return
     if grown is None:
         usual = proposed_case(bodies, enclosure.material, enclosure.wall_mm)
         yield Clash(
-            "missing", tuple(b.key for b in left), alone[0][0] if alone else 0.0,
+            "missing",
+            tuple(b.key for b in left),
+            alone[0][0] if alone else 0.0,
             alone[0][1] if alone else f"No room is left for {names}.",
             f"The smallest usual box that takes everything is {usual.length_mm:.0f} x "
             f"{usual.width_mm:.0f} x {usual.height_mm:.0f} mm inside.",
-        )  # fmt: skip
+        )
         return
     way, by = grown
-    have = {"length": enclosure.length_mm, "width": enclosure.width_mm,
-            "height": enclosure.height_mm}[way]  # fmt: skip
+    have = {
+        "length": enclosure.length_mm,
+        "width": enclosure.width_mm,
+        "height": enclosure.height_mm,
+    }[way]
     yield Clash(
-        "missing", tuple(b.key for b in left), by,
+        "missing",
+        tuple(b.key for b in left),
+        by,
         f"It does not fit by {by:.0f} mm: no room is left for {names}.",
         f"A box of {have + by:.0f} mm inner {way} in place of {have:.0f} mm would do"
         + (", or let the tool place everything anew." if pinned else "."),
-    )  # fmt: skip
+    )
 
 
 def _too_large(enclosure: Enclosure, body: Body) -> tuple[float, str] | None:

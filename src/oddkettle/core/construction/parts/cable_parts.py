@@ -74,10 +74,12 @@ def cable_parts(run: Run, board: Board, waste: float) -> Iterator[Article]:
                 f"cable:{size:.3g}-{colour}",
                 f"Cable, single, fine-stranded copper, {text}, {colour}, insulation for "
                 f"{celsius(90)} or more, {_insulation_v(board, size)} V",
-                "cable", bought,
+                "cable",
+                bought,
                 cat.CABLE_FIXED_EURO_M + prices.CABLE_EURO_PER_MM2_M * size,
-                prices.CABLE_KG_PER_MM2_M * size, unit="m",
-            )  # fmt: skip
+                prices.CABLE_KG_PER_MM2_M * size,
+                unit="m",
+            )
 
 
 def terminal_parts(run: Run, board: Board) -> Iterator[Article]:
@@ -92,9 +94,15 @@ def terminal_parts(run: Run, board: Board) -> Iterator[Article]:
     yield from _ends(board, ends)
     for wide, count in sorted(shrink.items()):
         metres = ceil(count * SHRINK_M / BOUGHT_BY_M) * BOUGHT_BY_M
-        yield Article(f"shrink:{wide:g}", f"Heat-shrink with glue, {wide:g} mm, red and black",
-                      "terminals", metres, cat.SHRINK_EURO_M, cat.SHRINK_KG_M,
-                      unit="m")  # fmt: skip
+        yield Article(
+            f"shrink:{wide:g}",
+            f"Heat-shrink with glue, {wide:g} mm, red and black",
+            "terminals",
+            metres,
+            cat.SHRINK_EURO_M,
+            cat.SHRINK_KG_M,
+            unit="m",
+        )
     yield from _small(run, board)
     plugs = Counter(c.connector for c in board.circuits if CONNECTORS[c.connector].hole_mm)
     # A mains lead comes in through a gland of its own.
@@ -108,8 +116,11 @@ def terminal_parts(run: Run, board: Board) -> Iterator[Article]:
             f"up to {size_text(part.most_mm2, board.wiring.series)}"
             if key != "gland"
             else "Cable gland with its nut and seal",
-            "terminals", count, part.euro, part.kg,
-        )  # fmt: skip
+            "terminals",
+            count,
+            part.euro,
+            part.kg,
+        )
 
 
 def _ends(board: Board, ends: Counter[tuple[float, Terminal]]) -> Iterator[Article]:
@@ -120,12 +131,21 @@ def _ends(board: Board, ends: Counter[tuple[float, Terminal]]) -> Iterator[Artic
             yield Article(
                 f"lug:{size:.3g}-M{end.stud_mm:g}",
                 f"{'Crimped ring' if thin else 'Tubular lug'}, {text}, M{end.stud_mm:g}",
-                "terminals", count, 0.3 + cat.LUG_EURO_PER_MM2 * size, cat.LUG_KG_PER_MM2 * size,
-            )  # fmt: skip
+                "terminals",
+                count,
+                0.3 + cat.LUG_EURO_PER_MM2 * size,
+                cat.LUG_KG_PER_MM2 * size,
+            )
         elif end.ending in {"ferrule", "push_on"}:
             word = "Ferrule" if end.ending == "ferrule" else "Push-on, 6.3 mm, insulated"
-            yield Article(f"{end.ending}:{size:.3g}", f"{word}, {text}", "terminals", count,
-                          cat.CRIMP_EURO, cat.CRIMP_KG)  # fmt: skip
+            yield Article(
+                f"{end.ending}:{size:.3g}",
+                f"{word}, {text}",
+                "terminals",
+                count,
+                cat.CRIMP_EURO,
+                cat.CRIMP_KG,
+            )
 
 
 def _shrink_mm(area_mm2: float) -> float:
@@ -140,16 +160,40 @@ def _small(run: Run, board: Board) -> Iterator[Article]:
     if run.case.unit is None:
         banks = [run.case.bank] + ([run.case.second.bank] if run.case.second else [])
         boots = sum(POST_BOOTS * bank.series * bank.parallel for bank in banks)
-        yield Article("boots", "Boot for a battery post or stud, red and black", "terminals", boots,
-                      cat.BOOT_EURO, cat.BOOT_KG)  # fmt: skip
+        yield Article(
+            "boots",
+            "Boot for a battery post or stud, red and black",
+            "terminals",
+            boots,
+            cat.BOOT_EURO,
+            cat.BOOT_KG,
+        )
         links = sum((bank.series - 1) * bank.parallel for bank in banks)
         main = board.of("battery")
         if links and main is not None and main.cable_mm2 is not None:
             text = size_text(main.cable_mm2, board.wiring.series)
-            yield Article("links", f"Link from battery to battery, {text}, with lugs", "terminals",
-                          links, cat.LINK_EURO, cat.LINK_KG)  # fmt: skip
+            yield Article(
+                "links",
+                f"Link from battery to battery, {text}, with lugs",
+                "terminals",
+                links,
+                cat.LINK_EURO,
+                cat.LINK_KG,
+            )
     clamps = sum(max(ceil(c.run_m / CLAMP_EVERY_M) - 1, 1) for c in circuits)
-    yield Article("clamps", "Clamp or tie with a screw base", "terminals", clamps, cat.CLAMP_EURO,
-                  cat.CLAMP_KG)  # fmt: skip
-    yield Article("labels", "Label with the circuit's number, both ends", "terminals",
-                  2 * len(circuits), cat.LABEL_EURO, 0.0)  # fmt: skip
+    yield Article(
+        "clamps",
+        "Clamp or tie with a screw base",
+        "terminals",
+        clamps,
+        cat.CLAMP_EURO,
+        cat.CLAMP_KG,
+    )
+    yield Article(
+        "labels",
+        "Label with the circuit's number, both ends",
+        "terminals",
+        2 * len(circuits),
+        cat.LABEL_EURO,
+        0.0,
+    )

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from oddkettle.core.construction.parts import catalogue as cat
 from oddkettle.core.construction.parts import prices
 from oddkettle.core.construction.parts.cable_parts import cable_parts, terminal_parts
 from oddkettle.core.construction.parts.catalogue import Article, Bulk
+from oddkettle.core.construction.parts.lines import BuiltOf, Known, Line
 from oddkettle.core.construction.parts.protection_parts import protection_parts
 from oddkettle.core.construction.restraint import STRAPS, strap_n
 from oddkettle.core.construction.ventilation import airing_of
@@ -21,65 +22,6 @@ POST_ROOM_MM, LUG_MM = 40.0, 20.0
 """Above a battery: room for boots and fingers; what a lug on its post stands out [judgement]."""
 
 
-@dataclass(frozen=True)
-class Known:
-    """What its owner knows of a part: price [euro] and weight [kg] of one, its size [mm]."""
-
-    part: str
-    owned: bool = False
-    euro: float | None = None
-    kg: float | None = None
-    length_mm: float | None = None
-    width_mm: float | None = None
-    height_mm: float | None = None
-
-
-@dataclass(frozen=True)
-class Line:
-    """A line of the parts list; prices are of all of it [euro], the weight too [kg]."""
-
-    article: Article
-    owned: bool
-    euro_low: float
-    euro_high: float
-    kg: float
-    price_known: bool
-    weight_known: bool
-    size_known: bool
-
-
-@dataclass(frozen=True)
-class Totals:
-    """Sums of a list: to buy, and as if nothing were owned [euro]; all of it [kg].
-
-    `carried_kg` leaves out panels and what stays in the vehicle.
-    """
-
-    buy_low: float
-    buy_high: float
-    all_low: float
-    all_high: float
-    kg: float
-    carried_kg: float
-
-
-@dataclass(frozen=True)
-class BuiltOf:
-    """What a list depends on besides run and circuits.
-
-    `empty_kg` the empty box [kg]; `waste` share of cable bought beyond need, 0..1; `apart` where
-    the battery has a box of its own; `shelves` how many the layout stands on; `vents` how many
-    are low, and as many high.
-    """
-
-    material: str = "wood"
-    empty_kg: float = 0.0
-    waste: float = 0.0
-    apart: bool = False
-    shelves: int = 0
-    vents: int = 0
-
-
 def list_parts(
     run: Run, board: Board, built: BuiltOf, known: tuple[Known, ...]
 ) -> tuple[Line, ...]:
@@ -87,19 +29,6 @@ def list_parts(
     by_key = {k.part: k for k in known}
     return tuple(
         _line(article, by_key.get(article.key)) for article in _articles(run, board, built)
-    )
-
-
-def totals_of(lines: tuple[Line, ...]) -> Totals:
-    """What a list comes to."""
-    buy = [line for line in lines if not line.owned]
-    return Totals(
-        buy_low=sum(line.euro_low for line in buy),
-        buy_high=sum(line.euro_high for line in buy),
-        all_low=sum(line.euro_low for line in lines),
-        all_high=sum(line.euro_high for line in lines),
-        kg=sum(line.kg for line in lines),
-        carried_kg=sum(line.kg for line in lines if line.article.inside),
     )
 
 
@@ -138,9 +67,13 @@ def _articles(run: Run, board: Board, built: BuiltOf) -> Iterator[Article]:
     if ready:
         wh = run.case.bank.nominal_wh
         yield Article(
-            "unit", "Ready-made unit", "battery", 1, prices.READY_MADE_PER_KWH * wh / 1000,
+            "unit",
+            "Ready-made unit",
+            "battery",
+            1,
+            prices.READY_MADE_PER_KWH * wh / 1000,
             prices.READY_MADE_KG_PER_KWH * wh / 1000,
-        )  # fmt: skip
+        )
     else:
         yield from _batteries(run, board, apart=built.apart)
     yield from _chargers(run, ready)
@@ -159,30 +92,59 @@ def _articles(run: Run, board: Board, built: BuiltOf) -> Iterator[Article]:
 def _enclosure(run: Run, board: Board, built: BuiltOf) -> Iterator[Article]:
     """The box, its shelves and vents, what holds it, and the battery's own where it has one."""
     material = built.material
-    yield Article("enclosure", f"Box or case, {material}", "enclosure", 1,
-                  cat.ENCLOSURE_EURO[material], built.empty_kg)  # fmt: skip
+    yield Article(
+        "enclosure",
+        f"Box or case, {material}",
+        "enclosure",
+        1,
+        cat.ENCLOSURE_EURO[material],
+        built.empty_kg,
+    )
     if built.shelves:
-        yield Article("shelf", "Shelf on battens, 9 mm, screwed", "enclosure", built.shelves,
-                      cat.SHELF_EURO, cat.SHELF_KG)  # fmt: skip
+        yield Article(
+            "shelf",
+            "Shelf on battens, 9 mm, screwed",
+            "enclosure",
+            built.shelves,
+            cat.SHELF_EURO,
+            cat.SHELF_KG,
+        )
     if built.vents:
-        yield Article("vents", "Round vent of 60 mm with mesh", "enclosure", 2 * built.vents,
-                      cat.VENT_EURO, cat.VENT_KG)  # fmt: skip
+        yield Article(
+            "vents",
+            "Round vent of 60 mm with mesh",
+            "enclosure",
+            2 * built.vents,
+            cat.VENT_EURO,
+            cat.VENT_KG,
+        )
     battery_kg = run.case.bank.mass_kg
     if built.apart:
         airing = airing_of(run.case.bank)
         aired = f", aired outside, {airing.area_cm2:.0f} cm² low and high" if airing.vents else ""
-        yield Article("battery-box", f"Box for the battery alone{aired}", "enclosure", 1,
-                      cat.BATTERY_BOX_EURO, cat.BATTERY_BOX_KG, inside=False)  # fmt: skip
+        yield Article(
+            "battery-box",
+            f"Box for the battery alone{aired}",
+            "enclosure",
+            1,
+            cat.BATTERY_BOX_EURO,
+            cat.BATTERY_BOX_KG,
+            inside=False,
+        )
     # Weighed without cables and small parts: the straps' spare covers them.
     kg = built.empty_kg + (0.0 if built.apart else battery_kg) + cat.OTHER_KG
     straps = (("straps", "the box", kg), ("straps:battery", "the battery", battery_kg))
     for key, word, held in straps:
         if key == "straps" or built.apart:
             yield Article(
-                key, f"Strap over {word} with two anchors through solid floor, each strap and "
-                f"anchor holding {strap_n(held):.0f} N", "enclosure", STRAPS, cat.STRAP_EURO,
+                key,
+                f"Strap over {word} with two anchors through solid floor, each strap and "
+                f"anchor holding {strap_n(held):.0f} N",
+                "enclosure",
+                STRAPS,
+                cat.STRAP_EURO,
                 cat.STRAP_KG,
-            )  # fmt: skip
+            )
 
 
 def _batteries(run: Run, board: Board, *, apart: bool) -> Iterator[Article]:
@@ -195,11 +157,18 @@ def _batteries(run: Run, board: Board, *, apart: bool) -> Iterator[Article]:
         euro = bank.chemistry.euro(bank.nominal_wh) / count
         each_v = bank.nominal_v / bank.series
         yield Article(
-            key, f"{word}, {bank.chemistry.name}, {bank.battery_ah:g} Ah, {each_v:.3g} V",
-            "battery", count, euro, bank.mass_kg / count, bulk=cat.battery_bulk(bank),
-            clear_mm=8.0, above_mm=max(POST_ROOM_MM, LUG_MM + _bend_mm(board, key)), low=True,
+            key,
+            f"{word}, {bank.chemistry.name}, {bank.battery_ah:g} Ah, {each_v:.3g} V",
+            "battery",
+            count,
+            euro,
+            bank.mass_kg / count,
+            bulk=cat.battery_bulk(bank),
+            clear_mm=8.0,
+            above_mm=max(POST_ROOM_MM, LUG_MM + _bend_mm(board, key)),
+            low=True,
             inside=key == "battery" and not apart,
-        )  # fmt: skip
+        )
 
 
 def _bend_mm(board: Board, key: str) -> float:
@@ -217,10 +186,17 @@ def _chargers(run: Run, ready: bool) -> Iterator[Article]:
     if inside:
         amps = run.case.joining.limit_a
         yield Article(
-            "charger:combined", f"{COMBINED}, {len(inside)} inputs, {amps:g} A", "charging", 1,
-            prices.COMBINED.euro(amps), prices.COMBINED.kg(amps), bulk=cat.dcdc_bulk(1.3 * amps),
-            clear_mm=25.0, above_mm=40.0, hot=True,
-        )  # fmt: skip
+            "charger:combined",
+            f"{COMBINED}, {len(inside)} inputs, {amps:g} A",
+            "charging",
+            1,
+            prices.COMBINED.euro(amps),
+            prices.COMBINED.kg(amps),
+            bulk=cat.dcdc_bulk(1.3 * amps),
+            clear_mm=25.0,
+            above_mm=40.0,
+            hot=True,
+        )
     for array in run.case.sun:
         amps, kind = array.controller.limit_a, array.controller.kind
         if kind == "none" or array.key in inside:
@@ -231,32 +207,60 @@ def _chargers(run: Run, ready: bool) -> Iterator[Article]:
             else (prices.PWM, cat.pwm_bulk(amps))
         )
         yield Article(
-            f"charger:{array.key}", f"{array.name}, {kind} controller, {amps:g} A", "charging", 1,
-            tag.euro(amps), tag.kg(amps), bulk=bulk, clear_mm=25.0, above_mm=40.0, hot=True,
-        )  # fmt: skip
+            f"charger:{array.key}",
+            f"{array.name}, {kind} controller, {amps:g} A",
+            "charging",
+            1,
+            tag.euro(amps),
+            tag.kg(amps),
+            bulk=bulk,
+            clear_mm=25.0,
+            above_mm=40.0,
+            hot=True,
+        )
     for source in run.case.vehicle:
         if source.key in inside:
             continue
         if isinstance(source, DcDc):
             amps = source.limit_a
             yield Article(
-                f"charger:{source.key}", f"{source.name}, {amps:g} A", "charging", 1,
-                prices.DCDC.euro(amps), prices.DCDC.kg(amps), bulk=cat.dcdc_bulk(amps),
-                clear_mm=25.0, above_mm=40.0, hot=True,
-            )  # fmt: skip
+                f"charger:{source.key}",
+                f"{source.name}, {amps:g} A",
+                "charging",
+                1,
+                prices.DCDC.euro(amps),
+                prices.DCDC.kg(amps),
+                bulk=cat.dcdc_bulk(amps),
+                clear_mm=25.0,
+                above_mm=40.0,
+                hot=True,
+            )
         else:
             yield Article(
-                f"charger:{source.key}", source.name, "charging", 1, prices.RELAY.euro(60.0),
-                prices.RELAY.kg(60.0), bulk=cat.RELAY_BULK, inside=False,
-            )  # fmt: skip
+                f"charger:{source.key}",
+                source.name,
+                "charging",
+                1,
+                prices.RELAY.euro(60.0),
+                prices.RELAY.kg(60.0),
+                bulk=cat.RELAY_BULK,
+                inside=False,
+            )
     for charger in run.case.mains:
         if charger.key in inside:
             continue
         yield Article(
-            f"charger:{charger.key}", f"{charger.name}, {charger.limit_a:g} A", "charging", 1,
-            prices.MAINS.euro(charger.limit_a), prices.MAINS.kg(charger.limit_a),
-            bulk=cat.mains_bulk(charger.limit_a), clear_mm=25.0, above_mm=40.0, hot=True,
-        )  # fmt: skip
+            f"charger:{charger.key}",
+            f"{charger.name}, {charger.limit_a:g} A",
+            "charging",
+            1,
+            prices.MAINS.euro(charger.limit_a),
+            prices.MAINS.kg(charger.limit_a),
+            bulk=cat.mains_bulk(charger.limit_a),
+            clear_mm=25.0,
+            above_mm=40.0,
+            hot=True,
+        )
 
 
 def _selector(run: Run) -> Iterator[Article]:
@@ -278,10 +282,14 @@ def _panels(run: Run) -> Iterator[Article]:
         for n, panel in enumerate(array.panels, start=1):
             word = "folding panel" if panel.portable else "panel"
             yield Article(
-                f"panel:{array.key}.{n}", f"{array.name}, {word}, {panel.power_w:g} W", "panels",
-                panel.count, prices.PANEL.euro(panel.power_w), prices.PANEL.kg(panel.power_w),
+                f"panel:{array.key}.{n}",
+                f"{array.name}, {word}, {panel.power_w:g} W",
+                "panels",
+                panel.count,
+                prices.PANEL.euro(panel.power_w),
+                prices.PANEL.kg(panel.power_w),
                 inside=False,
-            )  # fmt: skip
+            )
 
 
 def _users(run: Run, board: Board) -> Iterator[Article]:
@@ -289,29 +297,55 @@ def _users(run: Run, board: Board) -> Iterator[Article]:
     if inverter is not None:
         watts = inverter.rating_w
         yield Article(
-            "inverter", f"Inverter, {watts:g} W", "use", 1, prices.INVERTER.euro(watts),
-            prices.INVERTER.kg(watts), bulk=cat.inverter_bulk(watts),
-            clear_mm=max(30.0, _bend_mm(board, "inverter")), above_mm=50.0, hot=True,
-        )  # fmt: skip
+            "inverter",
+            f"Inverter, {watts:g} W",
+            "use",
+            1,
+            prices.INVERTER.euro(watts),
+            prices.INVERTER.kg(watts),
+            bulk=cat.inverter_bulk(watts),
+            clear_mm=max(30.0, _bend_mm(board, "inverter")),
+            above_mm=50.0,
+            hot=True,
+        )
     behind = [outlet for outlet in board.wiring.outlets if outlet.mains]
     if inverter is not None and behind:
         yield Article("rcd", "Residual-current device, 30 mA", "use", 1, cat.RCD, cat.RCD_KG)
         for outlet in behind:
-            yield Article(f"mains-outlet:{outlet.key}", f"Mains outlet, {outlet.name}", "use", 1,
-                          cat.MAINS_OUTLET, cat.MAINS_OUTLET_KG)  # fmt: skip
+            yield Article(
+                f"mains-outlet:{outlet.key}",
+                f"Mains outlet, {outlet.name}",
+                "use",
+                1,
+                cat.MAINS_OUTLET,
+                cat.MAINS_OUTLET_KG,
+            )
     if board.of("converter") is not None and run.case.converter is not None:
         amps = run.case.converter.limit_a
         yield Article(
-            "converter", f"Step-down converter, {run.case.bank.system_v:g} to 12 V, {amps:g} A",
-            "use", 1, prices.CONVERTER.euro(amps), prices.CONVERTER.kg(amps),
-            bulk=cat.converter_bulk(amps), clear_mm=20.0, above_mm=30.0, hot=True,
-        )  # fmt: skip
+            "converter",
+            f"Step-down converter, {run.case.bank.system_v:g} to 12 V, {amps:g} A",
+            "use",
+            1,
+            prices.CONVERTER.euro(amps),
+            prices.CONVERTER.kg(amps),
+            bulk=cat.converter_bulk(amps),
+            clear_mm=20.0,
+            above_mm=30.0,
+            hot=True,
+        )
     if run.case.heater is not None:
         yield Article("heater", f"Heater pads, {run.case.heater.power_w:g} W", "use", 1, 35.0, 0.3)
     if run.case.wiring.shunt:
         yield Article(
-            "shunt", "Shunt with monitor", "use", 1, cat.MONITOR, cat.SHUNT_KG,
-            bulk=cat.SHUNT_BULK, clear_mm=10.0,
-        )  # fmt: skip
+            "shunt",
+            "Shunt with monitor",
+            "use",
+            1,
+            cat.MONITOR,
+            cat.SHUNT_KG,
+            bulk=cat.SHUNT_BULK,
+            clear_mm=10.0,
+        )
     elif run.case.wiring.voltmeter:
         yield Article("voltmeter", "Voltmeter", "use", 1, cat.VOLTMETER, cat.VOLTMETER_KG)

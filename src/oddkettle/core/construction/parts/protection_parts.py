@@ -29,13 +29,20 @@ def protection_parts(run: Run, board: Board) -> Iterator[Article]:
         yield Article(
             f"fuse:{family}-{size:g}",
             f"{name[0].upper()}{name[1:]}, {size:g} A, {_rating(board, family, circuits)}",
-            "protection", count, cat.FUSE_EURO[family], cat.FUSE_KG[family],
-        )  # fmt: skip
+            "protection",
+            count,
+            cat.FUSE_EURO[family],
+            cat.FUSE_KG[family],
+        )
         if SPARES[family]:
             yield Article(
-                f"spare:{family}-{size:g}", f"Spare: {name}, {size:g} A", "protection",
-                SPARES[family], cat.FUSE_EURO[family], cat.FUSE_KG[family],
-            )  # fmt: skip
+                f"spare:{family}-{size:g}",
+                f"Spare: {name}, {size:g} A",
+                "protection",
+                SPARES[family],
+                cat.FUSE_EURO[family],
+                cat.FUSE_KG[family],
+            )
     yield from _strings(board)
     yield from _holders(board, fuses)
     if run.case.unit is None:
@@ -67,14 +74,25 @@ def _lacking(board: Board) -> Iterator[Article]:
     for c in board.circuits:
         if c.trouble:
             what = "fuse" if c.fuse_a is None else "cable"
-            yield Article(f"lacks:{c.key}", f"No {what} suits circuit {c.number}, {c.need.name}",
-                          "protection", 0, 0.0, 0.0, lacks=c.trouble)  # fmt: skip
+            yield Article(
+                f"lacks:{c.key}",
+                f"No {what} suits circuit {c.number}, {c.need.name}",
+                "protection",
+                0,
+                0.0,
+                0.0,
+                lacks=c.trouble,
+            )
         if c.need.posts > 1 and c.post_family is None:
             yield Article(
-                f"lacks:posts-{c.key}", f"No fuse suits the posts of circuit {c.number}",
-                "protection", 0, 0.0, 0.0,
+                f"lacks:posts-{c.key}",
+                f"No fuse suits the posts of circuit {c.number}",
+                "protection",
+                0,
+                0.0,
+                0.0,
                 lacks=f"None here breaks what {c.need.posts - 1} batteries feed into a failed one.",
-            )  # fmt: skip
+            )
 
 
 def _strings(board: Board) -> Iterator[Article]:
@@ -84,9 +102,14 @@ def _strings(board: Board) -> Iterator[Article]:
             volts = ceil(c.need.most_v or c.need.volts)
             strings[c.string_fuse_a, volts] += ceil(c.need.strings)
     for (size, volts), count in sorted(strings.items()):
-        yield Article(f"fuse:string-{size:g}",
-                      f"String fuse for panels, in line, {size:g} A, at least {volts} V DC",
-                      "protection", count, cat.STRING_FUSE_EURO, cat.STRING_FUSE_KG)  # fmt: skip
+        yield Article(
+            f"fuse:string-{size:g}",
+            f"String fuse for panels, in line, {size:g} A, at least {volts} V DC",
+            "protection",
+            count,
+            cat.STRING_FUSE_EURO,
+            cat.STRING_FUSE_KG,
+        )
 
 
 def _holders(board: Board, fuses: dict[Fuse, list[Circuit]]) -> Iterator[Article]:
@@ -104,18 +127,28 @@ def _holders(board: Board, fuses: dict[Fuse, list[Circuit]]) -> Iterator[Article
                     f"holder:{family}" + ("-away" if where else ""),
                     f"Holder for a {FAMILIES[family].name}, covered"
                     + (", at the other battery" if where else ""),
-                    "protection", here, cat.HOLDER_EURO[family], 0.08,
+                    "protection",
+                    here,
+                    cat.HOLDER_EURO[family],
+                    0.08,
                     bulk=cat.MAIN_FUSE_BULK if family != "strip" and not where else None,
-                    clear_mm=10.0, inside=not where,
-                )  # fmt: skip
+                    clear_mm=10.0,
+                    inside=not where,
+                )
     in_line = sum(
         c.fuses
         for c in board.circuits
         if c.family == "blade" and c.fuse_a is not None and c.fuse_with is None and not in_block(c)
     )
     if in_line:
-        yield Article("holder:in-line", "In-line holder for a blade fuse, splash-proof",
-                      "protection", in_line, cat.IN_LINE_EURO, 0.02)  # fmt: skip
+        yield Article(
+            "holder:in-line",
+            "In-line holder for a blade fuse, splash-proof",
+            "protection",
+            in_line,
+            cat.IN_LINE_EURO,
+            0.02,
+        )
 
 
 def _away(board: Board) -> Counter[Family]:
@@ -138,10 +171,15 @@ def _bolted(run: Run, board: Board) -> Iterator[Article]:
         if ways:
             size = next((w for w in cat.BLOCK_WAYS if w >= ways), ways)
             yield Article(
-                key, f"{word}, {size} ways, 30 A a way, with cover", "protection", 1,
-                cat.BLOCK_TAG.euro(size), cat.BLOCK_TAG.kg(size),
-                bulk=Bulk(90.0 + 10.0 * size, 85.0, 40.0), clear_mm=10.0,
-            )  # fmt: skip
+                key,
+                f"{word}, {size} ways, 30 A a way, with cover",
+                "protection",
+                1,
+                cat.BLOCK_TAG.euro(size),
+                cat.BLOCK_TAG.kg(size),
+                bulk=Bulk(90.0 + 10.0 * size, 85.0, 40.0),
+                clear_mm=10.0,
+            )
     pieces = pieces_of(run, board)
     plus, minus = len(on_bar(pieces, BAR)), len(on_bar(pieces, MINUS_BAR))
     main = board.of("battery")
@@ -149,14 +187,24 @@ def _bolted(run: Run, board: Board) -> Iterator[Article]:
     yield Article(
         "bars",
         f"Positive bar of {plus} studs and negative bar of {minus}, at least {amps:.0f} A, covered",
-        "protection", 1, cat.BARS_EURO, cat.BARS_KG, bulk=cat.BARS_BULK, clear_mm=10.0,
-    )  # fmt: skip
+        "protection",
+        1,
+        cat.BARS_EURO,
+        cat.BARS_KG,
+        bulk=cat.BARS_BULK,
+        clear_mm=10.0,
+    )
     for key, c in (("isolator", main), ("isolator:second", board.of("second"))):
         if c is None or not c.disconnect:
             continue
         amps = c.fuse_a or c.carries_a
         yield Article(
-            key, f"Battery isolator, at least {amps:.0f} A for hours, {ceil(board.most_v)} V DC, "
-            "its key captive", "protection", 1, cat.ISOLATOR_TAG.euro(amps),
-            cat.ISOLATOR_TAG.kg(amps), inside=key == "isolator",
-        )  # fmt: skip
+            key,
+            f"Battery isolator, at least {amps:.0f} A for hours, {ceil(board.most_v)} V DC, "
+            "its key captive",
+            "protection",
+            1,
+            cat.ISOLATOR_TAG.euro(amps),
+            cat.ISOLATOR_TAG.kg(amps),
+            inside=key == "isolator",
+        )

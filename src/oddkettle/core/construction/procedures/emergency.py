@@ -37,18 +37,26 @@ def emergencies(case: Case) -> tuple[Emergency, ...]:
 
 def _of_fire(*, lithium: bool) -> Iterator[Emergency]:
     yield Emergency(
-        "smoke", "Smoke or fire",
+        "smoke",
+        "Smoke or fire",
         (
             "Everybody out and well away, against the wind: the smoke is poisonous.",
             "Call the emergency number and say that it is a battery, and of which kind.",
             "Do not open the box, and do not go back for anything.",
-            *(("A lithium battery that went out can light again for a day: let nobody take it "
-               "back inside.",) if lithium else ()),
+            *(
+                (
+                    "A lithium battery that went out can light again for a day: let nobody take it "
+                    "back inside.",
+                )
+                if lithium
+                else ()
+            ),
         ),
         FIRE,
-    )  # fmt: skip
+    )
     yield Emergency(
-        "hot", "A battery that is hot, swollen, hissing or smells",
+        "hot",
+        "A battery that is hot, swollen, hissing or smells",
         (
             "Stop charging and using it: sun off, chargers off, then the isolator, if you can "
             "reach them without leaning over it.",
@@ -59,22 +67,24 @@ def _of_fire(*, lithium: bool) -> Iterator[Emergency]:
             "It is never used again.",
         ),
         FIRE,
-    )  # fmt: skip
+    )
     yield Emergency(
-        "cable", "A cable, fuse or plug that smokes or is too hot to touch",
+        "cable",
+        "A cable, fuse or plug that smokes or is too hot to touch",
         (
             "Sun off, chargers and vehicle off, then the isolator.",
             "No water on what is live. Let it cool; touch no bare metal.",
             "Nothing goes on again until the cause is found.",
         ),
         FIRE,
-    )  # fmt: skip
+    )
 
 
 def _of_people(case: Case, *, lead: bool) -> Iterator[Emergency]:
     if case.mains or case.inverter is not None:
         yield Emergency(
-            "shock", "Somebody has a shock from mains or the inverter",
+            "shock",
+            "Somebody has a shock from mains or the inverter",
             (
                 "Do not touch them while they may be on it: plug out or supply off first.",
                 "If that cannot be done, part them from it with something dry that is no metal.",
@@ -83,10 +93,11 @@ def _of_people(case: Case, *, lead: bool) -> Iterator[Emergency]:
                 "Whoever feels well sees a doctor all the same: the heart can trip hours later.",
             ),
             FIRST_AID,
-        )  # fmt: skip
+        )
     if lead:
         yield Emergency(
-            "acid", "Acid in an eye or on skin",
+            "acid",
+            "Acid in an eye or on skin",
             (
                 "Rinse at once with much running water, an eye wide open for at least twenty "
                 "minutes.",
@@ -94,22 +105,24 @@ def _of_people(case: Case, *, lead: bool) -> Iterator[Emergency]:
                 "Call the emergency number for an eye, and for more than a spot of skin.",
             ),
             FIRST_AID,
-        )  # fmt: skip
+        )
     yield Emergency(
-        "burn", "A burn by a spark, a tool across the posts, or a hot part",
+        "burn",
+        "A burn by a spark, a tool across the posts, or a hot part",
         (
             "Cool it under running, lukewarm water for twenty minutes; rings off before it swells.",
             "Cover it loosely and clean; a doctor for anything larger than a coin, and for eyes.",
         ),
         FIRST_AID,
-    )  # fmt: skip
+    )
     if any(SOURCE_KINDS[source.group].fumes for source in case.sources):
         yield Emergency(
-            "fumes", "Headache or dizziness near a running engine or generator",
+            "fumes",
+            "Headache or dizziness near a running engine or generator",
             (
                 "Out into fresh air at once, everybody.",
                 "Engine off only if that needs no breath inside.",
                 "Call the emergency number: carbon monoxide is not smelled, and kills in sleep.",
             ),
             FIRST_AID,
-        )  # fmt: skip
+        )

@@ -53,8 +53,12 @@ def _inputs(run: Run, board: Board, clear: Run) -> Iterator[UnitNote]:
     unit = run.case.unit
     assert unit is not None
     if unit.input_w is not None:
-        yield UnitNote("together", "All inputs together", "What is offered beyond it is not taken.",
-                       f"{unit.input_w:g} W at most")  # fmt: skip
+        yield UnitNote(
+            "together",
+            "All inputs together",
+            "What is offered beyond it is not taken.",
+            f"{unit.input_w:g} W at most",
+        )
     for array in run.case.sun:
         volts = expect.panel_open_v(array)
         cold = next(
@@ -68,10 +72,12 @@ def _inputs(run: Run, board: Board, clear: Run) -> Iterator[UnitNote]:
             watts = span.high * run.case.bank.nominal_v
             figure += f"; about {watts:.0f} W shown at noon of a clear day"
         yield UnitNote(
-            f"sun-{array.key}", array.name,
+            f"sun-{array.key}",
+            array.name,
             "Its highest voltage must stay under what stands beside the solar input; plus is the "
-            "centre or as its book draws it.", figure,
-        )  # fmt: skip
+            "centre or as its book draws it.",
+            figure,
+        )
     for source in run.case.vehicle:
         feed = board.of(f"feed-{source.key}")
         if not isinstance(source, DcDc):
@@ -79,17 +85,21 @@ def _inputs(run: Run, board: Board, clear: Run) -> Iterator[UnitNote]:
         amps = source.fuse_a or SOCKET_A
         lost = "" if feed is None else f", {feed.drop_v:.1f} V lost on the lead"
         yield UnitNote(
-            f"vehicle-{source.key}", source.name,
+            f"vehicle-{source.key}",
+            source.name,
             "Only with the engine running; a socket's fuse must bear it for hours, or the lead "
             "gets a fuse and a plug of its own.",
             f"{source.limit_a * run.case.bank.nominal_v:.0f} W into it, on a fuse of {amps:g} A"
             f"{lost}",
-        )  # fmt: skip
+        )
     for charger in run.case.mains:
         watts = charger.limit_a * run.case.bank.nominal_v
-        yield UnitNote(f"mains-{charger.key}", charger.name,
-                       "Its own charger or lead and no other; in the dry, with air about it.",
-                       f"about {watts:.0f} W")  # fmt: skip
+        yield UnitNote(
+            f"mains-{charger.key}",
+            charger.name,
+            "Its own charger or lead and no other; in the dry, with air about it.",
+            f"about {watts:.0f} W",
+        )
 
 
 def _outputs(run: Run) -> Iterator[UnitNote]:
@@ -105,11 +115,19 @@ def _outputs(run: Run) -> Iterator[UnitNote]:
         names = ", ".join(a.name for a in on_it)
         yield UnitNote(supply, word, f"On this trip: {names}.", f"{watts:.0f} W all at once")
     if case.inverter is not None:
-        yield UnitNote("inverter-off", "The inverter", "Its own switch: off whenever nothing of "
-                       "mains runs.", f"{case.inverter.idle_w:g} W saved")  # fmt: skip
-    yield UnitNote("losses", "On the way out", "What its electronics keep of all that leaves by "
-                   "12 V and USB, and what they draw while it is on.",
-                   f"{100 * (1 - unit.dc_efficiency):.0f} %, and {unit.standby_w:g} W")  # fmt: skip
+        yield UnitNote(
+            "inverter-off",
+            "The inverter",
+            "Its own switch: off whenever nothing of mains runs.",
+            f"{case.inverter.idle_w:g} W saved",
+        )
+    yield UnitNote(
+        "losses",
+        "On the way out",
+        "What its electronics keep of all that leaves by "
+        "12 V and USB, and what they draw while it is on.",
+        f"{100 * (1 - unit.dc_efficiency):.0f} %, and {unit.standby_w:g} W",
+    )
 
 
 def _face(run: Run) -> Iterator[UnitNote]:
@@ -120,30 +138,59 @@ def _face(run: Run) -> Iterator[UnitNote]:
         "In the morning, into the log: the tool learns from it what the unit really holds.",
         f"{bank.nominal_wh:.0f} Wh on its label, {100 * run.case.floor:.0f} % kept back",
     )
-    yield UnitNote("in", "Watts in", "At noon, panel square to the sun; while driving. Nought "
-                   "means a plug, a fuse, a shadow, or that it is full.")  # fmt: skip
+    yield UnitNote(
+        "in",
+        "Watts in",
+        "At noon, panel square to the sun; while driving. Nought "
+        "means a plug, a fuse, a shadow, or that it is full.",
+    )
     standing = expect.standing_a(run) * bank.nominal_v
-    yield UnitNote("out", "Watts out", "With everything switched off.",
-                   f"{1.2 * standing + 1.0:.0f} W at most")  # fmt: skip
-    yield UnitNote("hours", "Hours left", "It reckons with the draw of this minute: a cool box "
-                   "that rests makes it hopeful. The Trip page reckons with the day.")  # fmt: skip
+    yield UnitNote(
+        "out", "Watts out", "With everything switched off.", f"{1.2 * standing + 1.0:.0f} W at most"
+    )
+    yield UnitNote(
+        "hours",
+        "Hours left",
+        "It reckons with the draw of this minute: a cool box "
+        "that rests makes it hopeful. The Trip page reckons with the day.",
+    )
     if not run.case.unit.charge_in_use:  # type: ignore[union-attr]
-        yield UnitNote("either", "One or the other", "This plan charges it only while nothing runs "
-                       "from it.")  # fmt: skip
+        yield UnitNote(
+            "either", "One or the other", "This plan charges it only while nothing runs from it."
+        )
 
 
 def _voids(run: Run) -> Iterator[UnitNote]:
     cold = run.case.bank.chemistry.cold.barred_below_c
-    yield UnitNote("open", "Opening it", "Its makers void their word for it, and inside stand "
-                   "voltages that kill after it is switched off.")  # fmt: skip
-    yield UnitNote("second", "Joining another battery to it", "Unless its book shows a socket for "
-                   "it.")  # fmt: skip
-    yield UnitNote("feed", "Feeding mains back", "Never plug its outlet into a house or a van's "
-                   "own wiring: a licensed person decides that.")  # fmt: skip
+    yield UnitNote(
+        "open",
+        "Opening it",
+        "Its makers void their word for it, and inside stand "
+        "voltages that kill after it is switched off.",
+    )
+    yield UnitNote(
+        "second", "Joining another battery to it", "Unless its book shows a socket for it."
+    )
+    yield UnitNote(
+        "feed",
+        "Feeding mains back",
+        "Never plug its outlet into a house or a van's own wiring: a licensed person decides that.",
+    )
     if cold > -50.0:
-        yield UnitNote("frost", "Charging it in frost", "Its management should refuse; do not "
-                       "count on it.", f"above {celsius(cold)}")  # fmt: skip
-    yield UnitNote("wet", "Rain, a closed bag, a hot car", "It wants air while it charges, and "
-                   "nothing stands on it.")  # fmt: skip
-    yield UnitNote("empty", "Storing it empty", "It sleeps for good. Half full, and a look every "
-                   "three months.", "50 to 60 %")  # fmt: skip
+        yield UnitNote(
+            "frost",
+            "Charging it in frost",
+            "Its management should refuse; do not count on it.",
+            f"above {celsius(cold)}",
+        )
+    yield UnitNote(
+        "wet",
+        "Rain, a closed bag, a hot car",
+        "It wants air while it charges, and nothing stands on it.",
+    )
+    yield UnitNote(
+        "empty",
+        "Storing it empty",
+        "It sleeps for good. Half full, and a look every three months.",
+        "50 to 60 %",
+    )

@@ -51,8 +51,11 @@ def bar_sheets(run: Run, board: Board, title: str) -> list[Sheet]:
         draft = Draft(board, f"{title}: bars, stud by stud{more}")
         for k, strip in enumerate(strips[n : n + most]):
             _strip(draft, board, *strip, y=14.0 + k * TALL)
-        sheets.append(draft.done("Begin at the left with the battery's own lead; the strongest "
-                                 "sits next to it."))  # fmt: skip
+        sheets.append(
+            draft.done(
+                "Begin at the left with the battery's own lead; the strongest sits next to it."
+            )
+        )
     return sheets
 
 
@@ -70,14 +73,19 @@ def _strip(
         x = LEFT + n * CELL_MM + CELL_MM / 2 - 1.0
         circuit = names[piece.circuit]
         draft.shape("stud", (x - 1.5, top + 0.7, 3.0, 3.0), ink, piece.circuit)
-        draft.shape("number", (x - 2.4, top - 6.0, 4.8, 4.0), ink, piece.circuit,
-                    (str(piece.circuit),))  # fmt: skip
+        draft.shape(
+            "number", (x - 2.4, top - 6.0, 4.8, 4.0), ink, piece.circuit, (str(piece.circuit),)
+        )
         area = "no size"
         if piece.area_mm2 is not None:
             area = size_text(piece.area_mm2, board.wiring.series)
         other = piece.ends if end is piece.begins else piece.begins
-        lines = (f"{before + n + 1}. {stud_text(end)}", area, brief(_where(other.at), LETTERS),
-                 brief(circuit.need.name, LETTERS))  # fmt: skip
+        lines = (
+            f"{before + n + 1}. {stud_text(end)}",
+            area,
+            brief(_where(other.at), LETTERS),
+            brief(circuit.need.name, LETTERS),
+        )
         for k, line in enumerate(lines):
             draft.label(x, top + 8.0 + 3.5 * k, line, SMALL - 0.3, "middle", piece.circuit)
 

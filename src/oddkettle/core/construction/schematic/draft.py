@@ -156,8 +156,13 @@ class Draft:
         self, circuit: Circuit, x: float, w: float, y: float, *lines: str, below: float = 0.0
     ) -> None:
         """A device that a row's positive and negative enter; `below` adds rows to it [mm]."""
-        self.shape("box", (x, y - HIGH, w, HIGH + RETURN + LOW + below), ink_of(circuit),
-                   circuit.number, lines)  # fmt: skip
+        self.shape(
+            "box",
+            (x, y - HIGH, w, HIGH + RETURN + LOW + below),
+            ink_of(circuit),
+            circuit.number,
+            lines,
+        )
 
     def tag(self, circuit: Circuit, x: float, y: float) -> None:
         """The circuit's number and its cable, above its wire."""

@@ -5,6 +5,31 @@ from __future__ import annotations
 from dataclasses import replace
 
 from oddkettle.core.battery.bank import Bank
+from oddkettle.core.construction.schematic.battery_rows import draw_battery
+from oddkettle.core.construction.schematic.columns import (
+    BAR_FUSE_X,
+    CHARGER_W,
+    CHARGER_X,
+    FIRST_ROWS,
+    FUSE_X,
+    MIDDLE_X,
+    MINUS_X,
+    MORE_ROWS,
+    OFF,
+    OUT_TAG_X,
+    PAST,
+    PAST_X,
+    PLUG_X,
+    PLUS_X,
+    RELAY_PLUG_X,
+    SELECTOR_W,
+    SELECTOR_X,
+    SOURCE_W,
+    SOURCE_X,
+    TAG_X,
+    UNIT_W,
+    UNIT_X,
+)
 from oddkettle.core.construction.schematic.draft import (
     FUSE_W,
     HIGH,
@@ -24,22 +49,6 @@ from oddkettle.core.simulation.run import Run
 from oddkettle.core.sources import SOURCE_KINDS
 from oddkettle.core.sources.dcdc import DcDc
 from oddkettle.core.sources.relay import Relay
-
-SOURCE_X, SOURCE_W = 2.0, 32.0
-FUSE_X, TAG_X, PLUG_X, MIDDLE_X = 39.0, 52.0, 80.0, 90.0
-"""Of a lead from its source: fuse, number and cable, plug in the wall, breaker."""
-CHARGER_X, CHARGER_W = 108.0, 36.0
-OUT_TAG_X, RELAY_PLUG_X, BAR_FUSE_X = 147.0, 152.0, 184.0
-SELECTOR_X, SELECTOR_W = 199.0, 6.0
-PLUS_X, MINUS_X, PAST_X = 210.0, 218.0, 223.0
-UNIT_X, UNIT_W = 190.0, 54.0
-BATTERY_W, POST_X, JOINT_X, MINUS_JOINT_X = 45.0, 51.5, 74.0, 79.0
-MAIN_FUSE_X, MAIN_TAG_X, SHUNT_X, SHUNT_W, TAP_X, ISOLATOR_X = 84.0, 97.0, 110.0, 20.0, 156.0, 166.0
-SENSE_FALL, MONITOR_X, MONITOR_W = 16.0, 194.0, 20.0
-STRINGS_DRAWN = 4
-FIRST_ROWS, MORE_ROWS = 6, 11
-OFF = "Off: solar first, then battery. On: battery first, then solar."
-PAST = "Past the shunt, so that the monitor does not see it: "
 
 Row = list[Circuit]
 
@@ -68,7 +77,7 @@ def supply_sheets(run: Run, board: Board, title: str) -> list[Sheet]:
             draft.label(PAST_X + 1.5, TOP + 4.0, "on to the")
             draft.label(PAST_X + 1.5, TOP + 8.0, "uses' sheet")
             if n == 0:
-                _battery(draft, run, board, foot)
+                draw_battery(draft, run, board, foot)
         past = [c for c in board.circuits if c.returns == "battery_side" and c.key != "battery"]
         numbers = ", ".join(f"circuit {c.number}" for c in past)
         notes = [f"{PAST}{numbers}."] if past else []
@@ -192,8 +201,13 @@ def _to_bar_directly(draft: Draft, run: Run, c: Circuit, y: float) -> None:
     )
     if relay is not None:
         word = "closed by hand" if relay.forced else "by voltage"
-        draft.shape("box", (CHARGER_X, y - HIGH, CHARGER_W - 8.0, HIGH + 4.6), ink_of(c), c.number,
-                    ("relay", word))  # fmt: skip
+        draft.shape(
+            "box",
+            (CHARGER_X, y - HIGH, CHARGER_W - 8.0, HIGH + 4.6),
+            ink_of(c),
+            c.number,
+            ("relay", word),
+        )
         draft.line("signal", f"coil-{c.key}", (MIDDLE_X + 3.0, y + 3.2), (CHARGER_X, y + 3.2))
         draft.label(MIDDLE_X + 2.0, y + 4.2, "coil", SMALL, "end", c.number)
     elif c.disconnect:
@@ -235,8 +249,14 @@ def _out(draft: Draft, c: Circuit, y: float) -> None:
     draft.protect(c, BAR_FUSE_X, y)
     if c.fuse_with is not None:
         host = draft.board.of(c.fuse_with)
-        draft.label(BAR_FUSE_X - 2.0, y + 4.7, f"fuse of circuit {host.number if host else 0}",
-                    SMALL, "middle", c.number)  # fmt: skip
+        draft.label(
+            BAR_FUSE_X - 2.0,
+            y + 4.7,
+            f"fuse of circuit {host.number if host else 0}",
+            SMALL,
+            "middle",
+            c.number,
+        )
     draft.plus(c, (start, y), (PLUS_X, y))
     draft.dot(PLUS_X, y, ink_of(c), c.number)
     _home(draft, c, start, y)
@@ -297,87 +317,18 @@ def _selector(draft: Draft, rows: list[Row], inside: list[Circuit]) -> None:
         for w in sheet.wires
     ]
     sheet.shapes = [
-        shape for shape in sheet.shapes
+        shape
+        for shape in sheet.shapes
         if not (shape.kind == "dot" and shape.circuit in later and abs(shape.x + 1 - PLUS_X) < 0.1)
-    ]  # fmt: skip
+    ]
 
 
 def _unit(draft: Draft, rows: list[Row]) -> None:
     tall = max(len(rows) * PITCH + 4.0, 20.0)
-    draft.shape("battery", (UNIT_X, TOP - 6.0, UNIT_W, tall), "level", None,
-                ("ready-made unit", "never opened", "its own protection inside"))  # fmt: skip
-
-
-def _battery(draft: Draft, run: Run, board: Board, foot: float) -> None:
-    main = board.of("battery")
-    assert main is not None
-    bank, y, low = run.case.bank, foot + 11.0, foot + 11.0 + RETURN
-    posts = main.need.posts
-    drawn = min(posts, STRINGS_DRAWN) if posts > 1 else 1
-    for n in range(drawn):
-        _one_battery(draft, main, bank, n, y + n * PITCH, last=n == drawn - 1)
-    start = SOURCE_X + BATTERY_W
-    if posts > 1:
-        under = (drawn - 1) * PITCH
-        draft.plus(main, (JOINT_X, y + under), (JOINT_X, y))
-        draft.minus(main, (MINUS_JOINT_X, low + under), (MINUS_JOINT_X, low))
-        draft.dot(JOINT_X, y, "level", main.number)
-        draft.dot(MINUS_JOINT_X, low, "negative", main.number)
-    draft.plus(main, (start, y), (PLUS_X, y), (PLUS_X, foot))
-    draft.protect(main, MAIN_FUSE_X, y)
-    draft.tag(main, MAIN_TAG_X, y)
-    if main.disconnect:
-        draft.shape("switch", (ISOLATOR_X, y - 1.7, FUSE_W, 3.4), "level", main.number)
-        draft.label(ISOLATOR_X + FUSE_W / 2, y + 4.7, "isolator", SMALL, "middle", main.number)
-    draft.minus(main, (start, low), (MINUS_X, low), (MINUS_X, foot))
-    if board.wiring.shunt:
-        draft.shape("shunt", (SHUNT_X, low - 2.8, SHUNT_W, 5.6), "negative", main.number,
-                    ("shunt",))  # fmt: skip
-        draft.label(SHUNT_X - 1.0, low - 1.2, "B−", SMALL, "end", main.number, bold=True)
-        draft.label(SHUNT_X + SHUNT_W + 1.0, low - 1.2, "load", SMALL, "start", main.number)
-    sense = board.of("sense")
-    if sense is not None:
-        _monitor(draft, sense, y)
-
-
-def _one_battery(draft: Draft, main: Circuit, bank: Bank, n: int, y: float, *, last: bool) -> None:
-    posts = main.need.posts
-    hidden = posts - STRINGS_DRAWN if last and posts > STRINGS_DRAWN else 0
-    lines = (
-        bank.chemistry.name,
-        f"{bank.battery_ah if posts > 1 else bank.capacity_ah:g} Ah, {bank.nominal_v:.1f} V"
-        + (f", {bank.series} in series" if bank.series > 1 else ""),
+    draft.shape(
+        "battery",
+        (UNIT_X, TOP - 6.0, UNIT_W, tall),
+        "level",
+        None,
+        ("ready-made unit", "never opened", "its own protection inside"),
     )
-    if hidden:
-        lines = (lines[0], f"and {hidden} more like it")
-    number = main.number
-    draft.shape("battery", (SOURCE_X, y - HIGH, BATTERY_W, HIGH + RETURN + LOW), "level", number,
-                lines)  # fmt: skip
-    start = SOURCE_X + BATTERY_W
-    draft.label(start + 0.8, y - 0.9, "+", circuit=number, bold=True)
-    draft.label(start + 0.8, y + RETURN - 0.9, "−", circuit=number, bold=True)
-    if posts > 1:
-        if main.post_family is not None:
-            draft.shape("fuse", (POST_X, y - 1.7, FUSE_W, 3.4), "level", number)
-        draft.label(POST_X, y + 4.7, post_words(main), circuit=number)
-        if n:
-            draft.plus(main, (start, y), (JOINT_X, y))
-            draft.minus(main, (start, y + RETURN), (MINUS_JOINT_X, y + RETURN))
-
-
-def _monitor(draft: Draft, sense: Circuit, y: float) -> None:
-    """The monitor: its supply from before the isolator, its negative, and the shunt's own lead."""
-    ys = y + SENSE_FALL
-    draft.dot(TAP_X, y, "level", sense.number)
-    draft.plus(sense, (TAP_X, y), (TAP_X, ys), (MONITOR_X, ys), net="+battery")
-    draft.protect(sense, TAP_X + 3.0, ys)
-    draft.tag(sense, TAP_X + 14.0, ys)
-    draft.box(sense, MONITOR_X, MONITOR_W, ys, "monitor")
-    draft.minus(sense, (MONITOR_X + MONITOR_W, ys + RETURN), (MINUS_X, ys + RETURN),
-                (MINUS_X, y + RETURN))  # fmt: skip
-    draft.dot(MINUS_X, y + RETURN, "negative", sense.number)
-    middle = SHUNT_X + SHUNT_W / 2
-    if draft.board.wiring.shunt:
-        draft.line("signal", "shunt-data", (middle, y + RETURN + 2.8), (middle, ys + RETURN),
-                   (MONITOR_X, ys + RETURN))  # fmt: skip
-        draft.label(middle + 2.0, ys + RETURN - 1.2, "the shunt's own lead")

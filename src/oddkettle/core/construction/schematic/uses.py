@@ -129,18 +129,29 @@ def _feed(draft: Draft, c: Circuit, y: float, spots: dict[str, float]) -> None:
     if c.fuse_with is not None:
         host = draft.board.of(c.fuse_with)
         if host is not None and host.key in spots:
-            draft.plus(c, (SHARED_X, spots[host.key]), (SHARED_X, y), (BOX_X, y),
-                       net=f"+{host.key}")  # fmt: skip
+            draft.plus(
+                c, (SHARED_X, spots[host.key]), (SHARED_X, y), (BOX_X, y), net=f"+{host.key}"
+            )
             draft.dot(SHARED_X, spots[host.key], ink_of(c), c.number)
         else:
-            draft.shape("box", (BLOCK_X, y - 2.6, 24.0, 5.2), ink_of(c), c.number,
-                        (f"fuse of {host.number if host else 0}",))  # fmt: skip
+            draft.shape(
+                "box",
+                (BLOCK_X, y - 2.6, 24.0, 5.2),
+                ink_of(c),
+                c.number,
+                (f"fuse of {host.number if host else 0}",),
+            )
             draft.plus(c, (BLOCK_X + 24.0, y), (BOX_X, y))
         return
     if c.need.output:
         # One controller alone may have such an output: which one needs no words.
-        draft.shape("box", (OUTPUT_X, y - 2.6, OUTPUT_W, RETURN + 5.2), ink_of(c), c.number,
-                    ("load", "output"))  # fmt: skip
+        draft.shape(
+            "box",
+            (OUTPUT_X, y - 2.6, OUTPUT_W, RETURN + 5.2),
+            ink_of(c),
+            c.number,
+            ("load", "output"),
+        )
         draft.plus(c, (OUTPUT_X + OUTPUT_W, y), (BOX_X, y))
         draft.protect(c, FUSE_X, y)
         return
@@ -175,8 +186,15 @@ def _block(
         lead = draft.board.of("converter-out")
         assert lead is not None
         turn = converter_y + RETURN + LOW + 2.2
-        draft.plus(lead, (BOX_X + BOX_W, converter_y), (LOW_TURN_X, converter_y),
-                   (LOW_TURN_X, turn), (BLOCK_X, turn), (BLOCK_X, top), net="+low")  # fmt: skip
+        draft.plus(
+            lead,
+            (BOX_X + BOX_W, converter_y),
+            (LOW_TURN_X, converter_y),
+            (LOW_TURN_X, turn),
+            (BLOCK_X, turn),
+            (BLOCK_X, top),
+            net="+low",
+        )
         draft.tag(lead, BOX_X + BOX_W + 5.0, converter_y)
         draft.protect(lead, LOW_FUSE_X, converter_y)
         draft.label(LOW_TURN_X + 2.0, converter_y + 1.0, "12 V")
@@ -187,8 +205,13 @@ def _inverter(draft: Draft, c: Circuit, y: float) -> None:
     end, middle = BOX_X + BOX_W, y + RETURN / 2
     draft.line("ac", "ac-inverter", (end, middle - 1.0), (184.0, middle - 1.0), ink="mains")
     draft.label(154.0, middle - 2.6, "licensed work", circuit=c.number)
-    draft.shape("box", (184.0, y - HIGH, 40.0, HIGH + RETURN + LOW), "mains", c.number,
-                two_lines(_mains_words(draft.board), 22))  # fmt: skip
+    draft.shape(
+        "box",
+        (184.0, y - HIGH, 40.0, HIGH + RETURN + LOW),
+        "mains",
+        c.number,
+        two_lines(_mains_words(draft.board), 22),
+    )
     draft.line("signal", "case", (end, y + RETURN), (end + 5.0, y + RETURN), ink="ink")
     draft.shape("earth", (end + 5.0, y + RETURN - 2.0, 4.0, 4.0), "ink", c.number)
 

@@ -4,7 +4,18 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from oddkettle.core.construction.wiring.cable import ampacity_a, conductor_c, run_ohm
+from oddkettle.core.construction.wiring.cable import (
+    ampacity_a,
+    conductor_c,
+    run_ohm,
+)
+from oddkettle.core.construction.wiring.circuits import (
+    Circuit,
+)
+from oddkettle.core.construction.wiring.connectors import (
+    contacts_ohm,
+)
+from oddkettle.core.simulation.own_wiring import Wiring
 
 
 @dataclass(frozen=True)
@@ -44,3 +55,15 @@ class CableRun:
     def drop_v(self, area_mm2: float, amps: float) -> float:
         """Voltage lost from the source to the load [V]."""
         return amps * (self.own_ohm(area_mm2, amps) + self.before_ohm)
+
+
+def cable_run_of(circuit: Circuit, wiring: Wiring) -> CableRun:
+    """The run that a circuit's cable was chosen for."""
+    return CableRun(
+        run_m=circuit.run_m,
+        bundled=circuit.bundled,
+        engine_bay=circuit.engine_bay,
+        ambient_c=wiring.ambient_c,
+        contacts_ohm=contacts_ohm(circuit.connector),
+        before_ohm=circuit.before_ohm,
+    )

@@ -26,15 +26,15 @@ from oddkettle.core.construction.wiring.circuits import (
 from oddkettle.core.construction.wiring.connectors import (
     CONNECTORS,
     contacts_ohm,
+    plug_class,
+    usual_connector,
 )
-from oddkettle.core.construction.wiring.currents import charging_v, cut_off_v
+from oddkettle.core.construction.wiring.currents import charging_v
 from oddkettle.core.construction.wiring.fuses import (
-    BY_SIZE,
     FAMILIES,
     LOAD_FACTOR,
     family_for,
     largest_family,
-    largest_within_a,
     least_size_a,
     post_fuse,
 )
@@ -43,7 +43,6 @@ from oddkettle.core.construction.wiring.panel_strings import (
     string_fuse_a,
     wants_fuses,
 )
-from oddkettle.core.construction.wiring.plugs import plug_class, usual_connector
 from oddkettle.core.construction.wiring.requirements import needs_of
 from oddkettle.core.construction.wiring.short_circuit import (
     STARTER_SHORT_A,
@@ -51,11 +50,10 @@ from oddkettle.core.construction.wiring.short_circuit import (
     short_circuit_a,
     short_through_a,
 )
+from oddkettle.core.construction.wiring.shortfall import no_cable, no_fuse, way_out
 from oddkettle.core.loads.converter import SHORT_TIMES
 from oddkettle.core.simulation.own_wiring import Choice, ConnectorKey, Family, Protection, Wiring
 from oddkettle.core.simulation.run import Run
-from oddkettle.core.units.conversion import CABLE_SIZES_MM2
-from oddkettle.core.units.quantity import conductor
 
 FIXABLE = (
     "run_m",
@@ -96,7 +94,7 @@ def board_of(run: Run) -> Board:
         if host is not None:
             made[need.key] = _circuit(numbers[need.key], need, ambient, made[host])
     found = tuple(
-        replace(c, trouble=c.trouble and f"{c.trouble} {_way_out(run, c)}") for c in made.values()
+        replace(c, trouble=c.trouble and f"{c.trouble} {way_out(run, c)}") for c in made.values()
     )
     short_a = short_circuit_a(run.case.bank)
     return Board(found, wiring, short_a, ambient.bar_a, ambient.most_v)
@@ -289,9 +287,10 @@ def _guard(need: Need, choice: Choice, ambient: _Ambient, host: Circuit | None) 
     if host is not None:
         protection, family, fuse_a = host.protection, host.family, host.fuse_a
     elif fuse_a is None and protection != "none":
-        trouble = _no_fuse(behind_a, family, short_a)
-    return _Guard(protection, family, fuse_a, behind_a, short_a, limited, post_family,
-                  post_fuse_a, trouble)  # fmt: skip
+        trouble = no_fuse(behind_a, family, short_a)
+    return _Guard(
+        protection, family, fuse_a, behind_a, short_a, limited, post_family, post_fuse_a, trouble
+    )
 
 
 @dataclass(frozen=True)
@@ -331,7 +330,7 @@ def _cable(
     area = next((area for area in sizes if suits(area)), None)
     if area is not None:
         return _Cable(area, area, full_a, most, "")
-    trouble = _no_cable(need, way.run_m, sizes[-1], way.bears_a(sizes[-1]), bears)
+    trouble = no_cable(need, way.run_m, sizes[-1], way.bears_a(sizes[-1]), bears)
     return _Cable(None, sizes[-1], full_a, most, trouble)
 
 
@@ -386,68 +385,7 @@ def _string_fuse_a(choice: Choice, need: Need) -> float | None:
     return string_fuse_a(need.string_a) if wanted and need.strings > 1.0 else None
 
 
-def _no_cable(need: Need, run_m: float, largest: float, bears_a: float, wanted_a: float) -> str:
-    if bears_a < wanted_a:
-        return (
-            f"{need.name} wants a cable that bears {wanted_a:.0f} A; the thickest here, "
-            f"{conductor(largest)}, bears {bears_a:.0f} A."
-        )
-    return (
-        f"{need.name} loses more than allowed over {run_m:g} m even in the thickest cable here, "
-        f"{conductor(largest)}."
-    )
-
-
-def _no_fuse(behind_a: float, family: Family | None, short_a: float) -> str:
-    wanted = LOAD_FACTOR * behind_a
-    if family is None:
-        return f"No fuse here breaks the {short_a:.0f} A that this bank gives into a short."
-    largest = FAMILIES[family].sizes_a[-1]
-    return (
-        f"{behind_a:.0f} A for hours want a fuse of at least {wanted:.0f} A; the largest "
-        f"{FAMILIES[family].name} here is {largest:.0f} A."
-    )
-
-
-def _way_out(run: Run, circuit: Circuit) -> str:
-    """What would do instead of a circuit for which nothing suits."""
-    need, system_v = circuit.need, run.case.bank.system_v
-    if need.role in {"inverter", "battery"} and run.case.inverter is not None:
-        thickest = cable_run_of(circuit, run.case.wiring).bears_a(CABLE_SIZES_MM2[-1])
-        largest = max(largest_within_a(thickest, family) or 0.0 for family in BY_SIZE)
-        per_a = cut_off_v(run) * run.case.inverter.efficiency
-        # Whatever else the battery feeds leaves so much less for the inverter.
-        beside_a = need.continuous_a - run.case.inverter.rating_w / per_a
-        watts = (largest / LOAD_FACTOR - max(beside_a, 0.0)) * per_a
-        watts = max(50.0 * (watts // 50.0), 0.0)
-        other = "" if system_v >= 24 else " or a box of 24 V"
-        return f"An inverter of {watts:.0f} W at most{other}."
-    if circuit.drop_share > circuit.most_share:
-        reach = circuit.run_m * circuit.most_share / circuit.drop_share
-        return f"At most {reach:.1f} m, or a higher voltage."
-    return "Split the load over two circuits, or use a higher voltage."
-
-
-def largest_fuse_a(circuit: Circuit) -> float | None:
-    """The largest fuse that a circuit's cable allows [A]."""
-    if circuit.family is None or circuit.cable_mm2 is None:
-        return None
-    return largest_within_a(circuit.ampacity_a, circuit.family)
-
-
 def highest_v(board: Board, circuit: Circuit) -> float:
     """The highest voltage that a circuit's protection meets [V]."""
     most = circuit.need.most_v
     return board.most_v if most is None else max(most, board.most_v)
-
-
-def cable_run_of(circuit: Circuit, wiring: Wiring) -> CableRun:
-    """The run that a circuit's cable was chosen for."""
-    return CableRun(
-        run_m=circuit.run_m,
-        bundled=circuit.bundled,
-        engine_bay=circuit.engine_bay,
-        ambient_c=wiring.ambient_c,
-        contacts_ohm=contacts_ohm(circuit.connector),
-        before_ohm=circuit.before_ohm,
-    )

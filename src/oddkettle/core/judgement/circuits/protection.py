@@ -11,11 +11,8 @@ from oddkettle.core.construction.wiring.cable import size_text
 from oddkettle.core.construction.wiring.circuits import AT_BATTERY, Board, Circuit
 from oddkettle.core.construction.wiring.connectors import CONNECTORS
 from oddkettle.core.construction.wiring.fuses import FAMILIES, LOAD_FACTOR, family_for, least_size_a
-from oddkettle.core.construction.wiring.sizing import (
-    highest_v,
-    joins_a_battery,
-    largest_fuse_a,
-)
+from oddkettle.core.construction.wiring.shortfall import largest_fuse_a
+from oddkettle.core.construction.wiring.sizing import highest_v, joins_a_battery
 from oddkettle.core.judgement.circuits.record import circuit_fix, judged, thicker_mm2
 from oddkettle.core.judgement.evidence import Change, Evidence, Fix, Judgement, Number
 
@@ -41,14 +38,18 @@ def fuse_over_cable(evidence: Evidence) -> Iterator[Judgement]:
         else:
             remedy, fix = "Split the load: no single cable here bears it.", None
         yield judged(
-            circuit, "fuse-over-cable", "danger",
+            circuit,
+            "fuse-over-cable",
+            "danger",
             f"a fuse of {circuit.fuse_a:g} A protects {cable}, which bears "
             f"{circuit.ampacity_a:.0f} A.",
-            "The cable becomes the fuse.", remedy,
+            "The cable becomes the fuse.",
+            remedy,
             "a fuse protects the thinnest conductor behind it [textbook]",
-            Number("fuse", circuit.fuse_a, "A"), Number("ampacity", circuit.ampacity_a, "A"),
+            Number("fuse", circuit.fuse_a, "A"),
+            Number("ampacity", circuit.ampacity_a, "A"),
             fix=fix,
-        )  # fmt: skip
+        )
 
 
 def fuse_under_load(evidence: Evidence) -> Iterator[Judgement]:
@@ -64,28 +65,36 @@ def fuse_under_load(evidence: Evidence) -> Iterator[Judgement]:
         if circuit.fuse_a >= wanted - 1e-6 and circuit.carries_a > kind.holder_a:
             better = family_for(circuit.carries_a, 1.0, highest_v(evidence.board, circuit))
             yield judged(
-                circuit, "fuse-under-load", "fault",
+                circuit,
+                "fuse-under-load",
+                "fault",
                 f"{circuit.carries_a:.0f} A for hours through the holder of a {kind.name}, which "
                 f"bears {kind.holder_a:.0f} A.",
                 "Its contacts overheat, though the fuse itself is large enough.",
-                f"A {FAMILIES[better].name}." if better else "Split the load.", kind.source,
-                Number("current", circuit.carries_a, "A"), Number("holder", kind.holder_a, "A"),
+                f"A {FAMILIES[better].name}." if better else "Split the load.",
+                kind.source,
+                Number("current", circuit.carries_a, "A"),
+                Number("holder", kind.holder_a, "A"),
                 fix=circuit_fix(circuit, f"Use a {FAMILIES[better].name}", "family", better)
-                if better else None,
-            )  # fmt: skip
+                if better
+                else None,
+            )
             continue
         if circuit.fuse_a >= wanted - 1e-6:
             continue
         size = least_size_a(circuit.carries_a, circuit.family)
         yield judged(
-            circuit, "fuse-under-load", "fault",
+            circuit,
+            "fuse-under-load",
+            "fault",
             f"{circuit.carries_a:.1f} A for hours on a fuse of {circuit.fuse_a:g} A.",
             "It ages in the warmth and blows when nobody expects it.",
             f"At least {wanted:.1f} A" + (f": {size:g} A." if size else "."),
             "1.25 times the continuous current [textbook]",
-            Number("current", circuit.carries_a, "A"), Number("fuse", circuit.fuse_a, "A"),
+            Number("current", circuit.carries_a, "A"),
+            Number("fuse", circuit.fuse_a, "A"),
             fix=circuit_fix(circuit, f"Fuse it at {size:g} A", "fuse_a", size) if size else None,
-        )  # fmt: skip
+        )
 
 
 def interrupt_rating(evidence: Evidence) -> Iterator[Judgement]:
@@ -124,16 +133,22 @@ def interrupt_rating(evidence: Evidence) -> Iterator[Judgement]:
                 remedy = "Divide the bank: a class T fuse at the post of each battery."
             fix = (
                 circuit_fix(circuit, f"Use a {FAMILIES[better].name}", "family", better)
-                if better else None
-            )  # fmt: skip
+                if better
+                else None
+            )
         yield judged(
-            circuit, "interrupt-rating", "danger",
+            circuit,
+            "interrupt-rating",
+            "danger",
             f"about {circuit.short_a:.0f} A flow into a short here; a {kind.name} breaks "
             f"{breaks:.0f} A at {volts:.0f} V.",
-            "Above that it arcs on, or bursts.", remedy, kind.source,
-            Number("short circuit", circuit.short_a, "A"), Number("breaks", breaks, "A"),
+            "Above that it arcs on, or bursts.",
+            remedy,
+            kind.source,
+            Number("short circuit", circuit.short_a, "A"),
+            Number("breaks", breaks, "A"),
             fix=fix,
-        )  # fmt: skip
+        )
 
 
 def post_unfused(evidence: Evidence) -> Iterator[Judgement]:
@@ -145,14 +160,17 @@ def post_unfused(evidence: Evidence) -> Iterator[Judgement]:
             continue
         fed_a = circuit.short_a * (posts - 1) / posts
         yield judged(
-            circuit, "post-unfused", "danger",
+            circuit,
+            "post-unfused",
+            "danger",
             f"where one of the {posts} batteries fails, the others feed about {fed_a:.0f} A into "
             "it, and no fuse here breaks that.",
             "A fuse at each post is all that stops them.",
             "Fewer or smaller batteries in parallel, or a higher voltage.",
             "each battery in parallel has a fuse at its post [textbook]",
-            Number("fed", fed_a, "A"), Number("batteries", posts, ""),
-        )  # fmt: skip
+            Number("fed", fed_a, "A"),
+            Number("batteries", posts, ""),
+        )
 
 
 def voltage_rating(evidence: Evidence) -> Iterator[Judgement]:
@@ -167,17 +185,21 @@ def voltage_rating(evidence: Evidence) -> Iterator[Judgement]:
             continue
         better = family_for(circuit.carries_a, 1.0, volts)
         yield judged(
-            circuit, "voltage-rating", "danger",
+            circuit,
+            "voltage-rating",
+            "danger",
             f"{volts:.0f} V stand on a {kind.name} for {kind.rated_v:.0f} V.",
             "Direct current above its rating keeps an arc alive across the open gap.",
             f"A {FAMILIES[better].name}."
             if better
             else f"Fewer panels in series, or switchgear sold for {volts:.0f} V of direct current.",
             "every device is rated for the highest voltage that it meets [textbook]",
-            Number("volts", volts, "V"), Number("rated", kind.rated_v, "V"),
+            Number("volts", volts, "V"),
+            Number("rated", kind.rated_v, "V"),
             fix=circuit_fix(circuit, f"Use a {FAMILIES[better].name}", "family", better)
-            if better else None,
-        )  # fmt: skip
+            if better
+            else None,
+        )
 
 
 def _plug_over(board: Board, circuit: Circuit) -> Iterator[Judgement]:
@@ -186,18 +208,21 @@ def _plug_over(board: Board, circuit: Circuit) -> Iterator[Judgement]:
         return
     panel = circuit.need.role == "panel"
     yield judged(
-        circuit, "voltage-rating", "danger",
+        circuit,
+        "voltage-rating",
+        "danger",
         f"{volts:.0f} V stand on a {part.name} for {part.rated_v:.0f} V.",
         "Pulled under load it draws an arc that does not go out.",
         "A latching panel pair, pulled only with the breaker off."
         if panel and volts <= CONNECTORS["panel_pair"].rated_v
         else f"A plug sold for {volts:.0f} V of direct current.",
         "every device is rated for the highest voltage that it meets [textbook]",
-        Number("volts", volts, "V"), Number("rated", part.rated_v, "V"),
+        Number("volts", volts, "V"),
+        Number("rated", part.rated_v, "V"),
         fix=circuit_fix(circuit, "Use a latching panel pair", "connector", "panel_pair")
         if panel
         else None,
-    )  # fmt: skip
+    )
 
 
 RULES = (fuse_over_cable, fuse_under_load, interrupt_rating, post_unfused, voltage_rating)

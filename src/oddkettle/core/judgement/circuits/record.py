@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from oddkettle.core.construction.wiring.cable import sizes_of
+from oddkettle.core.construction.wiring.cable_run import cable_run_of
 from oddkettle.core.construction.wiring.circuits import Circuit
 from oddkettle.core.construction.wiring.fuses import LOAD_FACTOR
-from oddkettle.core.construction.wiring.sizing import cable_run_of
 from oddkettle.core.judgement.evidence import Change, Evidence, Fix, Judgement, Number, Severity
 
 LOCAL = "Local codes and licensed practice come first."

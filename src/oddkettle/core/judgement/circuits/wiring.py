@@ -9,7 +9,7 @@ from collections.abc import Iterator
 
 from oddkettle.core.construction.wiring.cable import size_text
 from oddkettle.core.construction.wiring.circuits import INLETS, OUTLETS
-from oddkettle.core.construction.wiring.connectors import CONNECTORS
+from oddkettle.core.construction.wiring.connectors import CONNECTORS, plug_class
 from oddkettle.core.construction.wiring.fuses import LOAD_FACTOR
 from oddkettle.core.construction.wiring.panel_strings import (
     PANEL_BEARS_A,
@@ -17,7 +17,6 @@ from oddkettle.core.construction.wiring.panel_strings import (
     string_fuse_a,
     wants_fuses,
 )
-from oddkettle.core.construction.wiring.plugs import plug_class
 from oddkettle.core.judgement.circuits.record import (
     circuit_fix,
     circuit_name,
@@ -42,25 +41,33 @@ def no_main_fuse(evidence: Evidence) -> Iterator[Judgement]:
             continue
         if circuit.protection == "none":
             yield judged(
-                circuit, "no-main-fuse", "danger", "nothing protects the cable at the battery.",
+                circuit,
+                "no-main-fuse",
+                "danger",
+                "nothing protects the cable at the battery.",
                 f"A short on it draws about {evidence.board.short_a:.0f} A until it burns through.",
                 f"A fuse within {MAIN_FUSE_MM:.0f} mm of the positive post.",
                 "over-current protection within a hand's breadth of the source [textbook]",
                 Number("short circuit", evidence.board.short_a, "A"),
                 fix=left_to_tool(circuit, "protection"),
-            )  # fmt: skip
+            )
         elif wiring.main_fuse_mm > MAIN_FUSE_MM:
             yield judged(
-                circuit, "no-main-fuse", "danger",
+                circuit,
+                "no-main-fuse",
+                "danger",
                 f"the main fuse sits {wiring.main_fuse_mm:.0f} mm from the battery.",
                 "What lies before it is protected by nothing.",
                 f"Bring it within {MAIN_FUSE_MM:.0f} mm of the positive post, or into a box right "
                 "beside it.",
                 "over-current protection within a hand's breadth of the source [textbook]",
-                Number("distance", wiring.main_fuse_mm, "mm"), Number("limit", MAIN_FUSE_MM, "mm"),
-                fix=Fix(f"Set {MAIN_FUSE_MM:.0f} mm",
-                        (Change("wiring", ("main_fuse_mm",), MAIN_FUSE_MM),)),
-            )  # fmt: skip
+                Number("distance", wiring.main_fuse_mm, "mm"),
+                Number("limit", MAIN_FUSE_MM, "mm"),
+                fix=Fix(
+                    f"Set {MAIN_FUSE_MM:.0f} mm",
+                    (Change("wiring", ("main_fuse_mm",), MAIN_FUSE_MM),),
+                ),
+            )
 
 
 def circuit_unfused(evidence: Evidence) -> Iterator[Judgement]:
@@ -68,15 +75,17 @@ def circuit_unfused(evidence: Evidence) -> Iterator[Judgement]:
     for circuit in evidence.board.circuits:
         if circuit.protection == "none" and circuit.need.role != "battery":
             yield judged(
-                circuit, "circuit-unfused", "danger", "it has no fuse or breaker.",
+                circuit,
+                "circuit-unfused",
+                "danger",
+                "it has no fuse or breaker.",
                 "One chafed wire becomes a fire before anything else gives way.",
                 f"A fuse of at least {at_least(LOAD_FACTOR * circuit.carries_a):g} A where it "
-                "begins"
-                + (f", at most {circuit.ampacity_a:.0f} A." if circuit.cable_mm2 else "."),
+                "begins" + (f", at most {circuit.ampacity_a:.0f} A." if circuit.cable_mm2 else "."),
                 "every circuit and every source is protected where it begins [textbook]",
                 Number("current", circuit.carries_a, "A"),
                 fix=left_to_tool(circuit, "protection"),
-            )  # fmt: skip
+            )
 
 
 def drop_over(evidence: Evidence) -> Iterator[Judgement]:
@@ -88,7 +97,9 @@ def drop_over(evidence: Evidence) -> Iterator[Judgement]:
         text = size_text(better, evidence.board.wiring.series) if better else ""
         reach = circuit.run_m * circuit.most_share / circuit.drop_share
         yield judged(
-            circuit, "drop-over", "fault" if circuit.need.must else "waste",
+            circuit,
+            "drop-over",
+            "fault" if circuit.need.must else "waste",
             f"{circuit.drop_v:.2f} V, {100 * circuit.drop_share:.1f} %, are lost over "
             f"{circuit.run_m:g} m.",
             f"{circuit.lost_wh:.1f} Wh become heat on this trip, and what is at its end sees the "
@@ -100,7 +111,7 @@ def drop_over(evidence: Evidence) -> Iterator[Judgement]:
             Number("drop", circuit.drop_v, "V"),
             Number("limit", circuit.most_share * circuit.need.volts, "V"),
             fix=circuit_fix(circuit, f"Use {text}", "cable_mm2", better) if better else None,
-        )  # fmt: skip
+        )
 
 
 def connector_over(evidence: Evidence) -> Iterator[Judgement]:
@@ -110,14 +121,17 @@ def connector_over(evidence: Evidence) -> Iterator[Judgement]:
         if circuit.carries_a <= part.rating_a + 1e-6:
             continue
         yield judged(
-            circuit, "connector-over", "danger",
+            circuit,
+            "connector-over",
+            "danger",
             f"{circuit.carries_a:.1f} A through a {part.name} for {part.rating_a:g} A.",
             "Contacts heat, oxidise and melt their housing.",
             "A connector for the current, or a ring lug.",
             "the connector's continuous rating [textbook]",
-            Number("current", circuit.carries_a, "A"), Number("rating", part.rating_a, "A"),
+            Number("current", circuit.carries_a, "A"),
+            Number("rating", part.rating_a, "A"),
             fix=left_to_tool(circuit, "connector"),
-        )  # fmt: skip
+        )
 
 
 def cable_too_thick(evidence: Evidence) -> Iterator[Judgement]:
@@ -127,15 +141,18 @@ def cable_too_thick(evidence: Evidence) -> Iterator[Judgement]:
         if circuit.cable_mm2 is None or circuit.cable_mm2 <= part.most_mm2 * 1.05:
             continue
         yield judged(
-            circuit, "cable-too-thick", "fault",
+            circuit,
+            "cable-too-thick",
+            "fault",
             f"{size_text(circuit.cable_mm2, evidence.board.wiring.series)} into a {part.name} "
             f"that takes {conductor(part.most_mm2)}.",
             "Cut strands carry less and come loose.",
             "A larger connector, or a short thinner tail with a fuse for that tail.",
             "what the terminals of such parts take [textbook]",
-            Number("cable", circuit.cable_mm2, "mm2"), Number("takes", part.most_mm2, "mm2"),
+            Number("cable", circuit.cable_mm2, "mm2"),
+            Number("takes", part.most_mm2, "mm2"),
             fix=left_to_tool(circuit, "connector"),
-        )  # fmt: skip
+        )
 
 
 def cable_too_thin(evidence: Evidence) -> Iterator[Judgement]:
@@ -145,15 +162,18 @@ def cable_too_thin(evidence: Evidence) -> Iterator[Judgement]:
         if circuit.cable_mm2 is None or circuit.cable_mm2 >= part.least_mm2 * 0.95:
             continue
         yield judged(
-            circuit, "cable-too-thin", "fault",
+            circuit,
+            "cable-too-thin",
+            "fault",
             f"{size_text(circuit.cable_mm2, evidence.board.wiring.series)} in a {part.name} whose "
             f"terminals grip {conductor(part.least_mm2)} and more.",
             "A crimp on too thin a lead holds by luck: it slips out, or runs hot where it touches.",
             f"A lead of {conductor(part.least_mm2)}, or a smaller connector.",
             "what the terminals of such parts are crimped on [textbook]",
-            Number("cable", circuit.cable_mm2, "mm2"), Number("grips from", part.least_mm2, "mm2"),
+            Number("cable", circuit.cable_mm2, "mm2"),
+            Number("grips from", part.least_mm2, "mm2"),
             fix=left_to_tool(circuit, "cable_mm2") or left_to_tool(circuit, "connector"),
-        )  # fmt: skip
+        )
 
 
 def isolator_key(evidence: Evidence) -> Iterator[Judgement]:
@@ -163,7 +183,9 @@ def isolator_key(evidence: Evidence) -> Iterator[Judgement]:
         return
     must = [a.name for a in evidence.run.case.appliances if must_run(a)]
     yield judged(
-        circuit, "isolator-key", "fault" if must else "note",
+        circuit,
+        "isolator-key",
+        "fault" if must else "note",
         "the isolator's key comes off.",
         (f"{must[0]} must run: switched " if must else "Switched ")
         + "off and the key lost, the box stays dark; and a key that shakes out is no switch in an "
@@ -172,7 +194,7 @@ def isolator_key(evidence: Evidence) -> Iterator[Judgement]:
         "a means of disconnection is always at hand [ABYC E-11, IEC 60364 kind]",
         Number("must run", len(must), ""),
         fix=Fix("Its handle stays on", (Change("wiring", ("loose_key",), False),)),
-    )  # fmt: skip
+    )
 
 
 def charge_plug_shared(evidence: Evidence) -> Iterator[Judgement]:
@@ -197,7 +219,9 @@ def charge_plug_shared(evidence: Evidence) -> Iterator[Judgement]:
             continue
         way = "goes out" if same[0].need.role in OUTLETS else "comes in"
         yield judged(
-            circuit, "charge-plug-shared", "danger",
+            circuit,
+            "charge-plug-shared",
+            "danger",
             f"it {'comes in' if inlet else 'goes out'} through a {part.name}, as "
             f"{circuit_name(same[0])} {way}.",
             f"One day {circuit.need.volts:.0f} V are plugged in where they do not belong.",
@@ -205,7 +229,7 @@ def charge_plug_shared(evidence: Evidence) -> Iterator[Judgement]:
             "inlets and outlets that must not be confused get plugs of their own [textbook]",
             Number("plugs alike", float(len(same)), ""),
             fix=left_to_tool(circuit, "connector"),
-        )  # fmt: skip
+        )
 
 
 def shunt_bypassed(evidence: Evidence) -> Iterator[Judgement]:
@@ -216,14 +240,16 @@ def shunt_bypassed(evidence: Evidence) -> Iterator[Judgement]:
         if circuit.returns != "battery_side" or circuit.need.role == "battery":
             continue
         yield judged(
-            circuit, "shunt-bypassed", "fault",
+            circuit,
+            "shunt-bypassed",
+            "fault",
             "its negative goes to the battery's side of the shunt.",
             f"The counter never sees {_unseen(circuit.need.seen_a)} and reads wrong from then on.",
             "Bring every negative to the load side; only the shunt itself goes to the battery.",
             "a shunt counts what passes through it [textbook]",
             Number("uncounted", circuit.need.seen_a, "A"),
             fix=left_to_tool(circuit, "returns"),
-        )  # fmt: skip
+        )
 
 
 def _unseen(amps: float) -> str:
@@ -236,14 +262,17 @@ def isolation_order(evidence: Evidence) -> Iterator[Judgement]:
         if circuit.need.role != "panel" or circuit.disconnect:
             continue
         yield judged(
-            circuit, "isolation-order", "fault", "nothing disconnects these panels by themselves.",
+            circuit,
+            "isolation-order",
+            "fault",
+            "nothing disconnects these panels by themselves.",
             "With the battery switched off the sun keeps the circuit live, and some controllers "
             "do not survive that.",
             "A switch or breaker for the panels. Off: solar, then battery. On: battery, then "
             "solar.",
             "controllers are made for battery first [datasheet, textbook]",
             fix=left_to_tool(circuit, "disconnect") or left_to_tool(circuit, "protection"),
-        )  # fmt: skip
+        )
 
 
 def strings_unfused(evidence: Evidence) -> Iterator[Judgement]:
@@ -263,15 +292,18 @@ def strings_unfused(evidence: Evidence) -> Iterator[Judgement]:
             else "Strings of panels with less current, or a combiner with breakers"
         )
         yield judged(
-            circuit, "strings-unfused", "danger",
+            circuit,
+            "strings-unfused",
+            "danger",
             f"{need.strings:g} strings in parallel without a fuse each.",
             f"Where one fails, the others feed {back:.1f} A into it; {who} {bears:g} A.",
             f"{remedy}; the panel's own label says the largest.",
             "what the other strings give in strong light against the label's series fuse "
             "[textbook]",
-            Number("into a failed string", back, "A"), Number("borne", bears, "A"),
+            Number("into a failed string", back, "A"),
+            Number("borne", bears, "A"),
             fix=left_to_tool(circuit, "string_fuses"),
-        )  # fmt: skip
+        )
 
 
 def string_fuse_over_label(evidence: Evidence) -> Iterator[Judgement]:
@@ -281,14 +313,17 @@ def string_fuse_over_label(evidence: Evidence) -> Iterator[Judgement]:
         if size is None or bears is None or size <= bears:
             continue
         yield judged(
-            circuit, "string-fuse-over-label", "fault",
+            circuit,
+            "string-fuse-over-label",
+            "fault",
             f"{size:g} A in each string of panels whose label allows {bears:g} A.",
             f"It is the smallest that bears {circuit.need.string_a:g} A of Isc for hours, and "
             "protects them too late.",
             "Ask the panels' maker, or take panels whose label allows more.",
             "1.56 x Isc for the fuse, at most the label's own series fuse [textbook]",
-            Number("fuse", size, "A"), Number("allowed", bears, "A"),
-        )  # fmt: skip
+            Number("fuse", size, "A"),
+            Number("allowed", bears, "A"),
+        )
 
 
 def parallel_sources_one_fuse(evidence: Evidence) -> Iterator[Judgement]:
@@ -302,15 +337,18 @@ def parallel_sources_one_fuse(evidence: Evidence) -> Iterator[Judgement]:
             continue
         numbers = " and ".join(str(c.number) for c in behind)
         yield judged(
-            circuit, "parallel-sources-one-fuse", "fault",
+            circuit,
+            "parallel-sources-one-fuse",
+            "fault",
             f"circuits {numbers} together carry {total:.1f} A through one fuse of "
             f"{circuit.fuse_a:g} A.",
             "It blows when both give their best.",
             f"At least {at_least(LOAD_FACTOR * total):g} A with cables to match, or a fuse each.",
             "currents in parallel add [textbook]",
-            Number("together", total, "A"), Number("fuse", circuit.fuse_a, "A"),
+            Number("together", total, "A"),
+            Number("fuse", circuit.fuse_a, "A"),
             fix=left_to_tool(behind[1], "fuse_with"),
-        )  # fmt: skip
+        )
 
 
 def nothing_suits(evidence: Evidence) -> Iterator[Judgement]:
@@ -318,13 +356,16 @@ def nothing_suits(evidence: Evidence) -> Iterator[Judgement]:
     for circuit in evidence.board.circuits:
         if circuit.trouble:
             yield judged(
-                circuit, "nothing-suits", "danger", circuit.trouble,
+                circuit,
+                "nothing-suits",
+                "danger",
+                circuit.trouble,
                 "It cannot be protected with what one can buy over a counter.",
                 "Change the plan before anything is built.",
                 "standard sizes of cables and fuses [standard series]",
                 Number("current", circuit.carries_a, "A"),
                 fix=left_to_tool(circuit, "run_m"),
-            )  # fmt: skip
+            )
 
 
 RULES = (

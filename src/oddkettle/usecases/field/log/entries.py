@@ -87,34 +87,66 @@ class NewEntry(Detail):
 def check_entry(plan: Plan, new: NewEntry) -> None:
     """Refuse what such an entry cannot be, with its bounds. Times are checked by the log."""
     if new.kind == TICKED:
-        raise refused("kind", TICKED, "a reading, an action or a sky", "Tick it on the Build page.",
-                      "Ticks are made on their checklist.")  # fmt: skip
+        raise refused(
+            "kind",
+            TICKED,
+            "a reading, an action or a sky",
+            "Tick it on the Build page.",
+            "Ticks are made on their checklist.",
+        )
     kind = BY_KEY.get(new.kind)
     if kind is None:
-        raise refused("kind", new.kind, ", ".join(BY_KEY), "Choose one of these.",
-                      "There is no such kind of entry.")  # fmt: skip
+        raise refused(
+            "kind",
+            new.kind,
+            ", ".join(BY_KEY),
+            "Choose one of these.",
+            "There is no such kind of entry.",
+        )
     chemistry = plan.box.battery.chemistry
     if not kind.offered(chemistry):
-        raise refused("kind", kind.label, "a battery of " + ", ".join(kind.chemistries or ()),
-                      "Read its rested voltage, or what a monitor shows.",
-                      f"This cannot be read of a battery of {chemistry}.")  # fmt: skip
+        raise refused(
+            "kind",
+            kind.label,
+            "a battery of " + ", ".join(kind.chemistries or ()),
+            "Read its rested voltage, or what a monitor shows.",
+            f"This cannot be read of a battery of {chemistry}.",
+        )
     _check_value(kind, new)
     counted = [getattr(new, part) for part in kind.counters]
     if counted and all(part is None for part in counted):
         where = kind.numbers[1].key
-        raise refused(where, "nothing", f"at least one of them, 0 to {MAX_COUNTED:,.0f}",
-                      "Enter what the meter counts in or out.",
-                      "A counter reading needs a number.")  # fmt: skip
+        raise refused(
+            where,
+            "nothing",
+            f"at least one of them, 0 to {MAX_COUNTED:,.0f}",
+            "Enter what the meter counts in or out.",
+            "A counter reading needs a number.",
+        )
     if kind.appliance and new.appliance not in [one.id for one in plan.use.appliances]:
-        raise refused("appliance", new.appliance or "nothing", "an appliance of the plan",
-                      "Choose one of the plan's appliances.",
-                      "This appliance is not in the plan.")  # fmt: skip
+        raise refused(
+            "appliance",
+            new.appliance or "nothing",
+            "an appliance of the plan",
+            "Choose one of the plan's appliances.",
+            "This appliance is not in the plan.",
+        )
     if new.kind == "sky" and (new.sky is None or new.sky == "usual"):
-        raise refused("sky", new.sky or "nothing", "clear to heavy cloud", "Choose how it was.",
-                      "Say how the sky was.")  # fmt: skip
+        raise refused(
+            "sky",
+            new.sky or "nothing",
+            "clear to heavy cloud",
+            "Choose how it was.",
+            "Say how the sky was.",
+        )
     if kind.span and new.until is None:
-        raise refused("until", "nothing", f"up to {LONGEST_SPAN_H:g} h later", "Enter its end.",
-                      "This needs an end as well.")  # fmt: skip
+        raise refused(
+            "until",
+            "nothing",
+            f"up to {LONGEST_SPAN_H:g} h later",
+            "Enter its end.",
+            "This needs an end as well.",
+        )
 
 
 def entry_text(plan: Plan, kind: str, value: float, detail: Detail, ends: str) -> str:
@@ -126,12 +158,15 @@ def entry_text(plan: Plan, kind: str, value: float, detail: Detail, ends: str) -
     counted = ", ".join(
         f"{amount:g} {unit}"
         for amount, unit in (
-            (detail.ah_in, "Ah in"), (detail.ah_out, "Ah out"),
-            (detail.wh_in, "Wh in"), (detail.wh_out, "Wh out"),
-            (detail.gross_in, "Ah from the sources"), (detail.gross_out, "Ah into the loads"),
+            (detail.ah_in, "Ah in"),
+            (detail.ah_out, "Ah out"),
+            (detail.wh_in, "Wh in"),
+            (detail.wh_out, "Wh out"),
+            (detail.gross_in, "Ah from the sources"),
+            (detail.gross_out, "Ah into the loads"),
         )
         if amount is not None
-    )  # fmt: skip
+    )
     word = SKY_WORDS.get(detail.sky or "")
     sky = "as usual" if word is None else word.text
     if kind == TICKED:
@@ -150,6 +185,10 @@ def _check_value(kind: LogKind, new: NewEntry) -> None:
         if new.value is None:
             raise refused("value", "nothing", span, f"Enter {span}.", "A reading needs its number.")
         if not number.least <= new.value <= number.most:
-            raise refused("value", f"{new.value:g}", span, f"Enter {span}.",
-                          f"{new.value:g} {number.unit} is not a reading this box can show."
-                          )  # fmt: skip
+            raise refused(
+                "value",
+                f"{new.value:g}",
+                span,
+                f"Enter {span}.",
+                f"{new.value:g} {number.unit} is not a reading this box can show.",
+            )

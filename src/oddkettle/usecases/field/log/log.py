@@ -9,8 +9,8 @@ from oddkettle.core.units.quantity import clock
 from oddkettle.core.values.copying import copied
 from oddkettle.plan import Plan
 from oddkettle.plan.case import case_from_plan
-from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.plan_errors import PlanRefused, refused
+from oddkettle.plan.quantities import LazyModel
 from oddkettle.store import log as store
 from oddkettle.store.log import Entry
 from oddkettle.text.words import moment
@@ -80,9 +80,13 @@ def add_entry(
     if new.since is not None:
         detail.since = _moment(plan, new.since, "since")
         if detail.since >= at:
-            raise refused("since", clock(new.since), f"before {new.at:%a} {clock(new.at)}",
-                          "Enter when the counters stood at zero.",
-                          "Counters cannot be set to zero after they were read.")  # fmt: skip
+            raise refused(
+                "since",
+                clock(new.since),
+                f"before {new.at:%a} {clock(new.at)}",
+                "Enter when the counters stood at zero.",
+                "Counters cannot be set to zero after they were read.",
+            )
     value = 0.0 if new.value is None else new.value
     before = store.entries(plan_id)
     entry = store.add(
@@ -162,10 +166,13 @@ def _end(plan: Plan, at: datetime, until: datetime) -> datetime:
     zone = zone_named(plan.trip.site.timezone)
     end = (until if until.tzinfo else until.replace(tzinfo=zone)).astimezone(UTC)
     if not timedelta(0) < end - at <= timedelta(hours=LONGEST_SPAN_H):
-        raise refused("until", f"{until:%a} {clock(until)}",
-                      f"after its start, within {LONGEST_SPAN_H:g} h",
-                      "Set a later end, or correct its start.",
-                      f"It cannot end at {clock(until)} on {until:%a} {until.day}.")  # fmt: skip
+        raise refused(
+            "until",
+            f"{until:%a} {clock(until)}",
+            f"after its start, within {LONGEST_SPAN_H:g} h",
+            "Set a later end, or correct its start.",
+            f"It cannot end at {clock(until)} on {until:%a} {until.day}.",
+        )
     return end
 
 

@@ -89,5 +89,10 @@ def _value(number: int, kind: str, value: object) -> float:
 
 
 def _refusal(number: int, field: str, value: object, limit: str) -> PlanRefused:
-    return refused(f"log, line {number}, {field}", str(value)[:80], limit, REMEDY,
-                   f"Entry {number} of the log cannot be read: its {field} is wrong.")  # fmt: skip
+    return refused(
+        f"log, line {number}, {field}",
+        str(value)[:80],
+        limit,
+        REMEDY,
+        f"Entry {number} of the log cannot be read: its {field} is wrong.",
+    )

@@ -12,8 +12,8 @@ from oddkettle.core.estimation.monitor_sample import Sample
 from oddkettle.core.units.quantity import clock
 from oddkettle.formats.samples_ndjson import BadLine, parse_line
 from oddkettle.links.monitor import MonitorAway, listen, parse_address
-from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.plan_errors import refused
+from oddkettle.plan.quantities import LazyModel
 from oddkettle.store import samples as store
 from oddkettle.usecases.field.samples.samples import Refused, ingest
 from oddkettle.usecases.process.clock import now_utc

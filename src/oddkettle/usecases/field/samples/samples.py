@@ -13,8 +13,8 @@ from oddkettle.core.units.quantity import clock
 from oddkettle.core.values.cancellation import while_waited_for
 from oddkettle.formats.samples_ndjson import MAX_LINES, BadLine, parse_line
 from oddkettle.plan import Plan
-from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.plan_errors import refused
+from oddkettle.plan.quantities import LazyModel
 from oddkettle.store import samples as store
 from oddkettle.store.samples import Quarter, Thinned
 from oddkettle.usecases.plans.plans import open_plan
@@ -86,9 +86,13 @@ def ingest_lines(plan_id: int, data: bytes) -> Ingested:
     """Store samples from lines of JSON. Raises PlanRefused when there are too many at once."""
     count = data.count(b"\n") + (not data.endswith(b"\n"))
     if count > MAX_LINES:
-        raise refused("lines", f"{count:,}", f"at most {MAX_LINES:,}",
-                      "Send them in several pieces; sending one twice does no harm.",
-                      f"{count:,} lines are too many at once.")  # fmt: skip
+        raise refused(
+            "lines",
+            f"{count:,}",
+            f"at most {MAX_LINES:,}",
+            "Send them in several pieces; sending one twice does no harm.",
+            f"{count:,} lines are too many at once.",
+        )
     lines = [(n, line) for n, line in enumerate(data.split(b"\n"), start=1) if line.strip()]
     samples: list[Sample] = []
     refusals: list[Refused] = []

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from oddkettle.core.estimation.tracker import Tracked
 from oddkettle.core.simulation.ensemble_statistics import MIDDLE_80
 from oddkettle.plan import Plan
-from oddkettle.plan.lazy import LazyModel
+from oddkettle.plan.quantities import LazyModel
 from oddkettle.results.judgements import Edit, Remedy
 from oddkettle.results.odds import Band
 from oddkettle.usecases.simulate.edits import edit
@@ -49,8 +49,11 @@ def learn(plan: Plan, tracked: Tracked) -> list[Learned]:
     if not tracked.taken:
         return []
     before, after = tracked.before, tracked.after
-    found = [_use(plan, tracked), _sun(plan, before.sun, after.sun),
-             _battery(plan, before.capacity, after.capacity)]  # fmt: skip
+    found = [
+        _use(plan, tracked),
+        _sun(plan, before.sun, after.sun),
+        _battery(plan, before.capacity, after.capacity),
+    ]
     found += [
         _appliance(plan, place, before.load[a.id], after.load[a.id])
         for place, a in enumerate(plan.use.appliances)

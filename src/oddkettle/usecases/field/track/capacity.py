@@ -12,8 +12,8 @@ from oddkettle.core.simulation.ensemble_statistics import MIDDLE_80
 from oddkettle.plan import Plan
 from oddkettle.plan import quantities as q
 from oddkettle.plan.case import case_from_plan
-from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.plan_errors import PlanRefused, from_fault
+from oddkettle.plan.quantities import LazyModel
 from oddkettle.results.judgements import Remedy
 from oddkettle.results.odds import Band
 from oddkettle.usecases.plans.plans import open_plan
@@ -116,8 +116,9 @@ def _taken(plan: Plan, bank: Bank, ah: float, spread: float) -> Remedy:
     ]
     if plan.box.unit is not None:
         wh = round(plan.box.unit.capacity_wh * ah / bank.capacity_ah)
-        return Remedy(text=f"Take {wh:g} Wh over", edits=[
-            edit("box", "unit", "capacity_wh", to=wh), *unsure])  # fmt: skip
+        return Remedy(
+            text=f"Take {wh:g} Wh over", edits=[edit("box", "unit", "capacity_wh", to=wh), *unsure]
+        )
     each = round(ah / plan.box.battery.parallel, 1)
     return Remedy(
         text=f"Take {each:g} Ah over",

@@ -64,10 +64,12 @@ def case_from_log(plan: Plan, entries: list[Entry], now: datetime) -> Case:
         elif told.appliance and detail.until is not None:
             overrides.append(
                 LoadOverride(
-                    detail.appliance or "", entry.kind == "ran",
-                    int(at.timestamp()), int(detail.until.timestamp()),
+                    detail.appliance or "",
+                    entry.kind == "ran",
+                    int(at.timestamp()),
+                    int(detail.until.timestamp()),
                 )
-            )  # fmt: skip
+            )
     return _with_skies(
         replace(case, blocks=blocks, overrides=tuple(overrides)),
         {
@@ -133,9 +135,15 @@ def readings_of(entries: list[Entry], first_midnight: datetime) -> tuple[Reading
         if told is not None and told.reading is not None:
             value = entry.value / told.scale
             found.append(
-                Reading(str(entry.id), at_s, told.reading, value,
-                        rested_h=detail.rested_h, amps=detail.amps)
-            )  # fmt: skip
+                Reading(
+                    str(entry.id),
+                    at_s,
+                    told.reading,
+                    value,
+                    rested_h=detail.rested_h,
+                    amps=detail.amps,
+                )
+            )
         for part in told.counters if told is not None else ():
             stands: float | None = getattr(detail, part)
             if stands is None:

@@ -18,8 +18,8 @@ from oddkettle.core.estimation.tracker import track
 from oddkettle.core.messages.errors import PlanError
 from oddkettle.core.units.quantity import charge
 from oddkettle.core.values.cache import CACHE
-from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.plan_errors import PlanRefused, from_fault
+from oddkettle.plan.quantities import LazyModel
 from oddkettle.results.odds import Band
 from oddkettle.text.words import day_words
 from oddkettle.usecases.field.track.case_from_log import case_from_log

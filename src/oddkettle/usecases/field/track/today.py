@@ -16,8 +16,7 @@ from oddkettle.core.units.conversion import MINUTES_PER_DAY
 from oddkettle.core.units.quantity import clock
 from oddkettle.plan import Plan
 from oddkettle.plan.flexible import hours_on, runs_of
-from oddkettle.plan.lazy import LazyModel
-from oddkettle.plan.quantities import clock_minutes
+from oddkettle.plan.quantities import LazyModel, clock_minutes
 from oddkettle.plan.trip import BlockModel
 from oddkettle.plan.use import ApplianceModel
 from oddkettle.results.odds import Band, OddsReport

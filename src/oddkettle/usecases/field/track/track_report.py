@@ -20,8 +20,8 @@ from oddkettle.core.trip.grid import zone_named
 from oddkettle.core.units.quantity import clock
 from oddkettle.plan import Plan
 from oddkettle.plan.document import step_minutes
-from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.plan_errors import PlanRefused, from_fault
+from oddkettle.plan.quantities import LazyModel
 from oddkettle.results.odds import Band, BandSeries, OddsReport
 from oddkettle.text.words import day_words, duration_words
 from oddkettle.usecases.field.track.calibration import Learned, learn
@@ -176,9 +176,11 @@ def _detail(
         return "The trip is over."
     if to_floor.percent >= 100 * RARE_SHARE and to_floor.hours is not None:
         when = local + timedelta(hours=to_floor.hours.middle)
-        often = "" if to_floor.percent >= 100 * SURE_SHARE else (
-            f" in {round(to_floor.percent / 10)} trips of 10,"
-        )  # fmt: skip
+        often = (
+            ""
+            if to_floor.percent >= 100 * SURE_SHARE
+            else (f" in {round(to_floor.percent / 10)} trips of 10,")
+        )
         text.append(
             f"It goes under {floor:.0f} %{often} around {day_words(when)} {clock(when)} "
             f"(in {duration_words(to_floor.hours.middle)})."
@@ -266,9 +268,11 @@ def _effect(taken: Taken) -> str:
     """What a reading did to the level; the doubt is half of the middle 80 %."""
     moved = 100 * taken.moved
     before, after = (100 * MIDDLE_80 * spread for spread in taken.doubt)
-    step = "left the level where it was" if abs(moved) < LITTLE_POINTS else (
-        f"moved the level by {moved:+.1f} points".replace("-", "−")
-    )  # fmt: skip
+    step = (
+        "left the level where it was"
+        if abs(moved) < LITTLE_POINTS
+        else (f"moved the level by {moved:+.1f} points".replace("-", "−"))
+    )
     if before - after < LITTLE_POINTS:
         return f"It {step}."
     return f"It {step} and took the doubt from ±{before:.0f} to ±{after:.1f}."

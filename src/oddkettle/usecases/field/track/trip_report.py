@@ -12,7 +12,7 @@ from pydantic import Field
 from oddkettle.core.simulation.ensemble_statistics import quantiles
 from oddkettle.core.sources import SOURCE_KINDS
 from oddkettle.core.units.quantity import charge
-from oddkettle.plan.lazy import LazyModel
+from oddkettle.plan.quantities import LazyModel
 from oddkettle.results.odds import Band
 from oddkettle.results.run import RunReport
 from oddkettle.text.words import number_word
@@ -81,18 +81,22 @@ def report_trip(plan_id: int) -> TripReport:
     share = _gone(here, run)
     days = [_day(here, run, d, part) for d, part in enumerate(share) if part > 0.0]
     learned = learn(plan, tracked)
-    total = [
-        Against(
-            key=part.key,
-            name=part.name,
-            kind=part.kind,
-            planned_ah=sum(day.parts[n].planned_ah for day in days),
-            actual_ah=_sum(here, part.key, range(len(days)))
-            if _followed(here, part.key)
-            else _just(sum(day.parts[n].planned_ah for day in days)),
-        )
-        for n, part in enumerate(days[0].parts)
-    ] if days else []  # fmt: skip
+    total = (
+        [
+            Against(
+                key=part.key,
+                name=part.name,
+                kind=part.kind,
+                planned_ah=sum(day.parts[n].planned_ah for day in days),
+                actual_ah=_sum(here, part.key, range(len(days)))
+                if _followed(here, part.key)
+                else _just(sum(day.parts[n].planned_ah for day in days)),
+            )
+            for n, part in enumerate(days[0].parts)
+        ]
+        if days
+        else []
+    )
     return TripReport(
         name=plan.name,
         site=plan.trip.site.name,

@@ -16,8 +16,7 @@ from oddkettle.core.units.conversion import MINUTES_PER_DAY
 from oddkettle.core.units.quantity import clock
 from oddkettle.core.weather.clear_sky import Sky, trip_sky, under_clearness
 from oddkettle.plan import Plan
-from oddkettle.plan.lazy import LazyModel
-from oddkettle.plan.quantities import clock_minutes
+from oddkettle.plan.quantities import LazyModel, clock_minutes
 from oddkettle.plan.trip import BlockModel
 from oddkettle.results.run import Amount
 from oddkettle.text.words import day_words
@@ -222,9 +221,11 @@ def _drive(here: TrackedTrip) -> DriveHour | None:
     ahead = [
         b
         for b in here.plan.trip.blocks
-        if b.kind == "drive" and b.day == here.day and clock_minutes(b.start) > now_min
+        if b.kind == "drive"
+        and b.day == here.day
+        and clock_minutes(b.start) > now_min
         and b.end_day in (None, b.day)
-    ]  # fmt: skip
+    ]
     if not ahead or not here.case.vehicle:
         return None
     block = min(ahead, key=lambda b: b.start)

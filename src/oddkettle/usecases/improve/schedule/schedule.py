@@ -18,8 +18,7 @@ from oddkettle.core.trip.grid import clock_text
 from oddkettle.core.units.conversion import MINUTES_PER_DAY
 from oddkettle.plan import Plan
 from oddkettle.plan.flexible import runs_of
-from oddkettle.plan.lazy import LazyModel
-from oddkettle.plan.quantities import clock_minutes
+from oddkettle.plan.quantities import LazyModel, clock_minutes
 from oddkettle.results.judgements import Edit
 from oddkettle.results.run import Amount
 from oddkettle.text.words import day_words, duration_words

@@ -11,8 +11,8 @@ from oddkettle.core.values.cache import cached
 from oddkettle.core.values.copying import copied
 from oddkettle.formats.plan_json import parse_plan
 from oddkettle.plan import Plan
-from oddkettle.plan.lazy import LazyModel
 from oddkettle.plan.plan_errors import PlanRefused
+from oddkettle.plan.quantities import LazyModel
 from oddkettle.store import alarms as store
 from oddkettle.store import plans as plan_store
 from oddkettle.store import samples

@@ -11,7 +11,7 @@ from pydantic import ValidationError
 from oddkettle.core.values.copying import copied
 from oddkettle.formats.samples_ndjson import BadLine
 from oddkettle.links.mqtt import MqttLine
-from oddkettle.plan.lazy import LazyModel
+from oddkettle.plan.quantities import LazyModel
 from oddkettle.store import brokers as store
 from oddkettle.usecases.field.samples.samples import ingest
 from oddkettle.usecases.notifications.broker.publishing import (
@@ -179,9 +179,14 @@ def broker_state(plan_id: int) -> BrokerState:
     bridge = _bridges.get(plan_id)
     if bridge is None:
         return BrokerState(
-            settings=None, state="none", text="No broker is set.", stored=0, said=0, odd=None,
+            settings=None,
+            state="none",
+            text="No broker is set.",
+            stored=0,
+            said=0,
+            odd=None,
             base=None,
-        )  # fmt: skip
+        )
     state = bridge.line.state
     text = {
         "calling": "Calling the broker.",

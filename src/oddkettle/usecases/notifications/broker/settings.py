@@ -57,14 +57,20 @@ class BrokerSettings(BaseModel):
     def broker(self) -> BrokerAddress:
         """Where it is. Raises PlanRefused for no address."""
         if "://" in self.address:
-            raise refused("address", self.address, "host:port", "Write it like 127.0.0.1:1883.",
-                          "An address with a scheme is not understood; neither is an encrypted "
-                          "line (mqtts) yet.")  # fmt: skip
+            raise refused(
+                "address",
+                self.address,
+                "host:port",
+                "Write it like 127.0.0.1:1883.",
+                "An address with a scheme is not understood; neither is an encrypted "
+                "line (mqtts) yet.",
+            )
         try:
             host, port = parse_address(self.address)
         except ValueError as error:
-            raise refused("address", self.address, "host:port", "Write it like 127.0.0.1:1883.",
-                          str(error)) from None  # fmt: skip
+            raise refused(
+                "address", self.address, "host:port", "Write it like 127.0.0.1:1883.", str(error)
+            ) from None
         return BrokerAddress(host, port, self.username or None, self.password or None)
 
 
@@ -72,16 +78,30 @@ def check(settings: BrokerSettings) -> None:
     """Refuse what cannot work. Raises PlanRefused."""
     settings.broker()
     if settings.topic is None and not settings.publish:
-        raise refused("topic", "nothing", "a topic to listen to, or values to publish",
-                      "Give a topic, or let level and alarms go out.",
-                      "With neither there is nothing to do.")  # fmt: skip
+        raise refused(
+            "topic",
+            "nothing",
+            "a topic to listen to, or values to publish",
+            "Give a topic, or let level and alarms go out.",
+            "With neither there is nothing to do.",
+        )
     if settings.topic is not None:
         if not any(getattr(settings.paths, name) for name in SHOWN):
-            raise refused("paths", "nothing", ", ".join(SHOWN), "Say where one of them stands.",
-                          "A message shows nothing without a path.")  # fmt: skip
+            raise refused(
+                "paths",
+                "nothing",
+                ", ".join(SHOWN),
+                "Say where one of them stands.",
+                "A message shows nothing without a path.",
+            )
         if not is_topic_filter(settings.topic):
-            raise refused("topic", settings.topic, "a topic, with + or # where MQTT allows them",
-                          "Write it like van/battery.", "This is no topic.")  # fmt: skip
+            raise refused(
+                "topic",
+                settings.topic,
+                "a topic, with + or # where MQTT allows them",
+                "Write it like van/battery.",
+                "This is no topic.",
+            )
     for name in (*SHOWN, "at"):
         path = getattr(settings.paths, name)
         if path is not None:
@@ -103,15 +123,23 @@ def _compiled(name: str, path: str) -> Any:
 
     if "?" in path:
         # A filter may hold an expression that runs for minutes on a message made for it.
-        raise refused(f"paths.{name}", path, "a JSONPath without a filter",
-                      "Name the parts with dots and numbers, like $.battery.cells[0].",
-                      "This path chooses by a filter.")  # fmt: skip
+        raise refused(
+            f"paths.{name}",
+            path,
+            "a JSONPath without a filter",
+            "Name the parts with dots and numbers, like $.battery.cells[0].",
+            "This path chooses by a filter.",
+        )
     try:
         return jsonpath.compile(path)
     except jsonpath.JSONPathError as error:
-        raise refused(f"paths.{name}", path, "a JSONPath, like $.battery.volts",
-                      "Begin with $ and name the parts with dots.",
-                      f"This path cannot be read: {str(error)[:80]}.") from None  # fmt: skip
+        raise refused(
+            f"paths.{name}",
+            path,
+            "a JSONPath, like $.battery.volts",
+            "Begin with $ and name the parts with dots.",
+            f"This path cannot be read: {str(error)[:80]}.",
+        ) from None
 
 
 def sample_of(payload: bytes, paths: SamplePaths, *, kept: bool = False) -> Sample:

@@ -83,16 +83,21 @@ def read_chargers(draft: Draft, chargers: list[Charger]) -> None:
         nth = {"other": 2, "second": 2, "third": 3, "fourth": 4}.get(found.group("nth") or "", 1)
         return _driving(chargers, every=number_in(found.group("count")) or nth)
 
-    draft.take(r"\b(?:(?:i\s+)?driv(?:e|es|ing)\s+)?every\s+(?:(?P<nth>other|second|third|fourth)|"
-               r"(?P<count>\d+|two|three|four|five|six|seven))?\s*(?:day|days)\b",
-               every)  # fmt: skip
+    draft.take(
+        r"\b(?:(?:i\s+)?driv(?:e|es|ing)\s+)?every\s+(?:(?P<nth>other|second|third|fourth)|"
+        r"(?P<count>\d+|two|three|four|five|six|seven))?\s*(?:day|days)\b",
+        every,
+    )
 
     def minutes(found: re.Match[str]) -> str | None:
         factor = 60 if found.group("unit").lower().startswith("h") else 1
         return _driving(chargers, minutes=round(figure_in(found) * factor))
 
-    draft.take(rf"(?<![\w.]){FIGURE}\s*(?P<unit>min(?:ute)?s?|h|hours?)\b(?:\s*(?:of\s+)?"
-               r"(?:driving|a\s+day))?", minutes)  # fmt: skip
+    draft.take(
+        rf"(?<![\w.]){FIGURE}\s*(?P<unit>min(?:ute)?s?|h|hours?)\b(?:\s*(?:of\s+)?"
+        r"(?:driving|a\s+day))?",
+        minutes,
+    )
 
 
 def _driving(chargers: list[Charger], **change: int) -> str | None:
@@ -116,9 +121,12 @@ def read_no_sources(draft: Draft) -> bool:
         found.append(True)
         return "nothing to charge it on the way"
 
-    draft.take(r"\b(?:no\s+(?:sun|solar|charging|panel)|nothing\s+to\s+charge\s+it|"
-               r"without\s+(?:sun|charging)|(?:mains|charged|full)\s+before\s+(?:leaving|we\s+go|"
-               r"i\s+go))\b", use)  # fmt: skip
+    draft.take(
+        r"\b(?:no\s+(?:sun|solar|charging|panel)|nothing\s+to\s+charge\s+it|"
+        r"without\s+(?:sun|charging)|(?:mains|charged|full)\s+before\s+(?:leaving|we\s+go|"
+        r"i\s+go))\b",
+        use,
+    )
     return bool(found)
 
 

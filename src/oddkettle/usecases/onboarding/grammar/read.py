@@ -9,7 +9,7 @@ from __future__ import annotations
 import re
 from datetime import date
 
-from oddkettle.plan.lazy import LazyModel
+from oddkettle.plan.quantities import LazyModel
 from oddkettle.usecases.onboarding.grammar import box_words, thing_words, trip_words
 from oddkettle.usecases.onboarding.grammar.draft import Draft
 from oddkettle.usecases.onboarding.sentence import Charger, Sentence, Thing

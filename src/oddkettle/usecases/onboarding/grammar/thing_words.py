@@ -47,9 +47,12 @@ def read_watts_and_hours(draft: Draft, things: list[Thing]) -> None:
         return said + (f" from {hours.start} to {hours.end}" if hours else "")
 
     span = r"(?:\s*,?\s*(?:from\s+)?(?P<from>\d{1,2})(?::00)?\s*(?:to|-|–|until)\s*(?P<until>\d{1,2})(?::00)?\b(?!\s*[a-z%°]))?"  # noqa: E501
-    draft.take(rf"(?<!\w)(?:(?P<size>\d+(?:[.,]\d+)?)\s*w(?:atts?)?\s+)?{COUNT}"
-               rf"(?P<thing>{names})\b(?:\s+(?:of\s+|at\s+)?(?P<after>\d+(?:[.,]\d+)?)\s*w(?:atts?)?"
-               rf"\b)?{span}", use)  # fmt: skip
+    draft.take(
+        rf"(?<!\w)(?:(?P<size>\d+(?:[.,]\d+)?)\s*w(?:atts?)?\s+)?{COUNT}"
+        rf"(?P<thing>{names})\b(?:\s+(?:of\s+|at\s+)?(?P<after>\d+(?:[.,]\d+)?)\s*w(?:atts?)?"
+        rf"\b)?{span}",
+        use,
+    )
 
 
 def read_daily(draft: Draft, things: list[Thing]) -> None:
@@ -65,8 +68,11 @@ def read_daily(draft: Draft, things: list[Thing]) -> None:
         things.append(Thing(kind=key, wh_a_day=wh))
         return f"{THINGS[key].one} that uses {wh:g} Wh a day"
 
-    draft.take(rf"(?<!\w)(?:(?P<thing>{names})\s+(?:of\s+|using\s+)?)?{FIGURE}\s*wh\s*"
-               r"(?:a|per|/)\s*day\b", use)  # fmt: skip
+    draft.take(
+        rf"(?<!\w)(?:(?P<thing>{names})\s+(?:of\s+|using\s+)?)?{FIGURE}\s*wh\s*"
+        r"(?:a|per|/)\s*day\b",
+        use,
+    )
 
 
 def read_sending(draft: Draft, things: list[Thing]) -> None:
@@ -87,9 +93,12 @@ def read_sending(draft: Draft, things: list[Thing]) -> None:
         said = f"a radio that sends {share:g} % of its time"
         return said + (f", {hours} hours a day" if hours else "")
 
-    draft.take(r"\b(?:sending|transmitting|on\s+the\s+air)\s+(?:for\s+)?(?:(?:a|one)\s+)?"
-               r"(?P<share>quarter|third|half|fifth|tenth|\d+\s*%)(?:\s+of\s+(?:the\s+time|"
-               r"(?P<hours>\d+)\s*(?:hours?|h)\b(?:\s+a\s+day)?))?", use)  # fmt: skip
+    draft.take(
+        r"\b(?:sending|transmitting|on\s+the\s+air)\s+(?:for\s+)?(?:(?:a|one)\s+)?"
+        r"(?P<share>quarter|third|half|fifth|tenth|\d+\s*%)(?:\s+of\s+(?:the\s+time|"
+        r"(?P<hours>\d+)\s*(?:hours?|h)\b(?:\s+a\s+day)?))?",
+        use,
+    )
 
 
 def read_things(draft: Draft, things: list[Thing]) -> None:

@@ -49,14 +49,23 @@ def read_length(draft: Draft) -> None:
 def read_shape(draft: Draft) -> None:
     """What kind of question it is."""
     rules: tuple[tuple[str, Shape, str], ...] = (
-        (r"\b(?:left\s+alone|unattended|leave\s+it\s+alone)\b", "alone",
-         "a box that is left alone"),
-        (r"\b(?:(?:which|what)\s+(?:box|battery)(?:\s+do\s+i\s+need)?|what\s+do\s+i\s+need)\b\??",
-         "which_box", "the question which box it takes"),
-        (r"\b(?:stand-?by|standing\s+by|backup|power\s+cuts?|(?:an\s+)?outages?|kept\s+full|"
-         r"when\s+the\s+mains\s+fails|always\s+on\s+mains)\b", "standby",
-         "a box that stands by on mains"),
-    )  # fmt: skip
+        (
+            r"\b(?:left\s+alone|unattended|leave\s+it\s+alone)\b",
+            "alone",
+            "a box that is left alone",
+        ),
+        (
+            r"\b(?:(?:which|what)\s+(?:box|battery)(?:\s+do\s+i\s+need)?|what\s+do\s+i\s+need)\b\??",
+            "which_box",
+            "the question which box it takes",
+        ),
+        (
+            r"\b(?:stand-?by|standing\s+by|backup|power\s+cuts?|(?:an\s+)?outages?|kept\s+full|"
+            r"when\s+the\s+mains\s+fails|always\s+on\s+mains)\b",
+            "standby",
+            "a box that stands by on mains",
+        ),
+    )
     for pattern, shape, words in rules:
 
         def use(_found: re.Match[str], shape: Shape = shape, words: str = words) -> str:
@@ -86,10 +95,11 @@ def read_when(draft: Draft) -> None:
 
     def month(found: re.Match[str]) -> str | None:
         number = next(
-            n for n in range(1, 13)
-            if found.group("month").lower().rstrip(".") in
-            {calendar.month_name[n].lower(), calendar.month_abbr[n].lower()}
-        )  # fmt: skip
+            n
+            for n in range(1, 13)
+            if found.group("month").lower().rstrip(".")
+            in {calendar.month_name[n].lower(), calendar.month_abbr[n].lower()}
+        )
         told = found.group("day")
         part = (found.group("part") or "mid").lower()
         day = int(told) if told else PARTS[part]
@@ -99,8 +109,11 @@ def read_when(draft: Draft) -> None:
             return None
         return on(when if when >= draft.today else when.replace(year=when.year + 1))
 
-    draft.take(rf"(?<!\w)(?:(?P<part>{parts})[\s-]+|(?P<day>[0-3]?\d)(?:st|nd|rd|th)?\.?\s+)?"
-               rf"(?P<month>{months})\b\.?", month)  # fmt: skip
+    draft.take(
+        rf"(?<!\w)(?:(?P<part>{parts})[\s-]+|(?P<day>[0-3]?\d)(?:st|nd|rd|th)?\.?\s+)?"
+        rf"(?P<month>{months})\b\.?",
+        month,
+    )
 
     def season(found: re.Match[str]) -> str:
         number = SEASONS[found.group("season").lower()]
@@ -159,9 +172,14 @@ def read_place(draft: Draft) -> None:
         here = draft.sentence.place
         spot = places.spot(degrees, here.longitude)
         name = f"{abs(degrees):g} degrees {'north' if degrees >= 0 else 'south'}"
-        site = here.model_copy(update={"name": name, "latitude": degrees,
-                                       "altitude_m": spot.altitude_m,
-                                       "timezone": spot.timezone})  # fmt: skip
+        site = here.model_copy(
+            update={
+                "name": name,
+                "latitude": degrees,
+                "altitude_m": spot.altitude_m,
+                "timezone": spot.timezone,
+            }
+        )
         draft.put(place=site)
         return f"{name}, at the longitude that was there"
 

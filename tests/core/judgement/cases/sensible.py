@@ -52,9 +52,15 @@ def _uses(rng: random.Random) -> tuple[list[Document], float]:
     if rng.random() < 0.7:
         watts = rng.choice([36, 42, 48])
         things.append(
-            thing("coolbox", "Cool box", watts, ("00:00", "24:00"), duty_percent=28,
-                   pattern={"type": "fridge", "set_c": 5})
-        )  # fmt: skip
+            thing(
+                "coolbox",
+                "Cool box",
+                watts,
+                ("00:00", "24:00"),
+                duty_percent=28,
+                pattern={"type": "fridge", "set_c": 5},
+            )
+        )
         wh += 0.33 * 24 * watts
     if rng.random() < 0.6:
         things.append(thing("phones", "Phones", 12, ("18:00", "20:00"), supply="usb"))
@@ -121,8 +127,9 @@ def sensible(seed: int) -> Document:
     lead_wants = chemistry != "lifepo4"
     if mains and (lead_wants or rng.random() < 0.4):
         box["mains"].append({"id": "plug", "name": "Mains charger", "limit_a": mains})
-        blocks.append({"id": "h", "kind": "hookup", "day": days - 1, "start": "12:00",
-                       "end": "22:00"})  # fmt: skip
+        blocks.append(
+            {"id": "h", "kind": "hookup", "day": days - 1, "start": "12:00", "end": "22:00"}
+        )
     if any(thing.get("supply") == "inverter" for thing in things):
         box["inverter"] = {"rating_w": 250, "idle_w": 4}
     _variety(rng, box, things, use_wh)
@@ -133,8 +140,13 @@ def sensible(seed: int) -> Document:
         "use": {"appliances": things},
         "box": box,
         "trip": {
-            "site": {"name": name, "latitude": latitude, "longitude": longitude,
-                     "altitude_m": height, "timezone": zone},
+            "site": {
+                "name": name,
+                "latitude": latitude,
+                "longitude": longitude,
+                "altitude_m": height,
+                "timezone": zone,
+            },
             "start": f"2026-0{rng.randint(5, 8)}-{rng.randint(1, 20):02d}",
             "days": [{"sky": "usual"} for _ in range(days)],
             "start_percent": 100,
@@ -142,7 +154,7 @@ def sensible(seed: int) -> Document:
             "blocks": blocks,
         },
         "assumptions": {"climate": "place"},
-    }  # fmt: skip
+    }
 
 
 def _variety(rng: random.Random, box: Document, things: list[Document], use_wh: float) -> None:
@@ -159,18 +171,30 @@ def _variety(rng: random.Random, box: Document, things: list[Document], use_wh: 
     if rng.random() < 0.2 and lead and box["vehicle"]:
         # A relay into lead of the vehicle's own size: what an old alternator is made for.
         box["vehicle"][0].update(
-            name="Relay", kind="relay", fuse_a=60,
+            name="Relay",
+            kind="relay",
+            fuse_a=60,
             alternator={"rated_a": 150, "volts": 14.1},
             feed={"length_m": 5, "area_mm2": _copper(48.0, 5, 13.0)},
-        )  # fmt: skip
+        )
     if rng.random() < 0.15 and not lead:
-        machine = thing("machine", "Breathing machine", 25, ("22:00", "06:00"), priority="must",
-                         medical=True, backup=True)  # fmt: skip
+        machine = thing(
+            "machine",
+            "Breathing machine",
+            25,
+            ("22:00", "06:00"),
+            priority="must",
+            medical=True,
+            backup=True,
+        )
         things.append(machine)
         battery["capacity_ah"] = round(battery["capacity_ah"] + 60 / battery.get("parallel", 1))
     if rng.random() < 0.15 and not lead and battery.get("parallel", 1) == 1:
-        box["unit"] = {"capacity_wh": round(battery["capacity_ah"] * 15), "standby_w": 2,
-                       "dc_efficiency_percent": 95}  # fmt: skip
+        box["unit"] = {
+            "capacity_wh": round(battery["capacity_ah"] * 15),
+            "standby_w": 2,
+            "dc_efficiency_percent": 95,
+        }
     if rng.random() < 0.1 and box["mains"]:
         box["generator"] = [{"id": "gen", "name": "Generator", "rated_w": 1000, "stands": "open"}]
 
