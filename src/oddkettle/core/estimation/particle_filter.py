@@ -19,6 +19,7 @@ from dataclasses import replace
 import numpy as np
 from numpy.typing import NDArray
 
+from oddkettle.core.estimation.particle_records import OWN, SHAKEN, OwnNumber
 from oddkettle.core.estimation.posterior import Posterior, PosteriorSample, at_rows
 from oddkettle.core.estimation.readings.counters import COUNTED_GAIN
 from oddkettle.core.estimation.readings.percent import (
@@ -63,7 +64,13 @@ LOAD_BOUNDS, SUN_BOUNDS, CAPACITY_BOUNDS = (0.2, 5.0), (0.2, 2.0), (0.4, 1.3)
 
 
 class Particles:
-    """The scenarios that are followed, and how likely each is."""
+    """The scenarios that are followed, and how likely each is.
+
+    own : (particles,) of `OWN`; copied and resampled as one
+    """
+
+    log_weight, bias, volts_off = OwnNumber(), OwnNumber(), OwnNumber()
+    gain, offset_a, full_at = OwnNumber(), OwnNumber(), OwnNumber()
 
     def __init__(self, case: Case, count: int) -> None:
         self.case = case
@@ -75,7 +82,7 @@ class Particles:
         self.trip = SkyTrip(case.first_day, case.site.latitude, prospects_of(case), case.doubt)
         self.chains = [begin_chain(case.doubt, count)]
         self.rng = np.random.default_rng([case.doubt.seed, count])
-        self.log_weight = np.zeros(count)
+        self.own = np.zeros(count, OWN)
         self.begin_s = int(self.grid.starts_utc[0].astype(np.int64))
         # What was typed as the level at the start is what the monitor showed.
         self.bias = case.soc0 - 1.0 + (1.0 - self.soc) * self.content
@@ -106,7 +113,7 @@ class Particles:
     @property
     def count(self) -> int:
         """How many particles."""
-        return len(self.log_weight)
+        return len(self.own)
 
     @property
     def soc(self) -> Floats:
@@ -138,9 +145,7 @@ class Particles:
         other.chains, other.bands = list(self.chains), list(self.bands)
         other.paths = list(self.paths)
         other.marks = dict(self.marks)
-        other.log_weight, other.bias = self.log_weight.copy(), self.bias.copy()
-        other.volts_off, other.gain = self.volts_off.copy(), self.gain.copy()
-        other.offset_a, other.full_at = self.offset_a.copy(), self.full_at.copy()
+        other.own = self.own.copy()
         return other
 
     def posterior(self) -> Posterior:
@@ -239,8 +244,8 @@ class Particles:
             part[:] = np.exp(np.clip(moved(np.log(part)), *np.log(bounds)))
         drawn.clearness[:, today] = np.clip(moved(drawn.clearness[:, today]), *CLEARNESS)
         self.chains[-1] = replace(self.chains[-1], z=moved(self.chains[-1].z))
-        self.bias, self.volts_off = moved(self.bias), moved(self.volts_off)
-        self.gain, self.offset_a = moved(self.gain), moved(self.offset_a)
+        for name in SHAKEN:
+            self.own[name] = moved(self.own[name])
         self.outputs.counted[:] = from_numbers(COUNTED, moved(as_numbers(self.outputs.counted)))
         # What was counted before a mark was foreseen along with the rest of it.
         self.marks = {
@@ -314,14 +319,12 @@ class Particles:
         )
         self.marks = {at: mark[rows] for at, mark in self.marks.items()}
         self.chains = [chain.of(rows) for chain in self.chains]
-        self.log_weight[:] = 0.0
         for part, bounds in self._factors():
             part[:] = np.clip(np.exp(self._shaken(np.log(part))), *bounds)
-        self.bias = self._shaken(self.bias[rows][:, None])[:, 0]
-        self.volts_off = self._shaken(self.volts_off[rows][:, None])[:, 0]
-        self.gain = self._shaken(self.gain[rows][:, None])[:, 0]
-        self.offset_a = self._shaken(self.offset_a[rows][:, None])[:, 0]
-        self.full_at = self.full_at[rows]
+        self.own = self.own[rows]
+        self.log_weight = np.zeros(self.count)
+        for name in SHAKEN:
+            self.own[name] = self._shaken(self.own[name][:, None])[:, 0]
         self.paths = [path[rows] for path in self.paths]
         self.set_level(self.soc + STIR * self.rng.standard_normal(self.count))
         return rows
