@@ -1,3 +1,4 @@
+import { Button } from "../ui/Button";
 import { outbox, type Waiting } from "./outbox";
 
 interface Props {
@@ -26,13 +27,9 @@ export function OutboxList({ waiting, elsewhere, against }: Props) {
             {onTheWay.map((one) => (
               <li key={one.key}>
                 {one.says}{" "}
-                <button
-                  type="button"
-                  className="min-h-9 underline"
-                  onClick={() => void outbox.drop(one.key)}
-                >
+                <Button look="link" className="min-h-9" onClick={() => void outbox.drop(one.key)}>
                   take it back
-                </button>
+                </Button>
               </li>
             ))}
           </ol>
@@ -46,12 +43,8 @@ export function OutboxList({ waiting, elsewhere, against }: Props) {
               <li key={one.key}>
                 {one.says}: {one.refused}
                 <span className="ml-2 inline-flex gap-2">
-                  <button type="button" className="key" onClick={() => void outbox.again(one.key)}>
-                    Try again
-                  </button>
-                  <button type="button" className="key" onClick={() => void outbox.drop(one.key)}>
-                    Drop it
-                  </button>
+                  <Button onClick={() => void outbox.again(one.key)}>Try again</Button>
+                  <Button onClick={() => void outbox.drop(one.key)}>Drop it</Button>
                 </span>
               </li>
             ))}
@@ -69,13 +62,9 @@ export function OutboxList({ waiting, elsewhere, against }: Props) {
             {elsewhere.map((one) => (
               <li key={one.key}>
                 {one.title}, {one.entry.at.slice(0, 16).replace("T", " ")}: {one.says}{" "}
-                <button
-                  type="button"
-                  className="min-h-9 underline"
-                  onClick={() => void outbox.drop(one.key)}
-                >
+                <Button look="link" className="min-h-9" onClick={() => void outbox.drop(one.key)}>
                   Drop it
-                </button>
+                </Button>
               </li>
             ))}
           </ul>
@@ -90,9 +79,9 @@ export function OutboxList({ waiting, elsewhere, against }: Props) {
             ))}
           </ul>
           <p className="text-ash">Take the wrong one out on the Log page.</p>
-          <button type="button" className="key mt-1" onClick={() => outbox.dismiss()}>
+          <Button className="mt-1" onClick={() => outbox.dismiss()}>
             Seen
-          </button>
+          </Button>
         </div>
       )}
     </section>

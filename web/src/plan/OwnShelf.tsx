@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client, type Schemas } from "../api/client";
+import { Button } from "../ui/Button";
 
 export type OwnThing = Schemas["OwnThing"];
 type Part = Pick<Schemas["NewThing"], "appliance" | "panel" | "battery">;
@@ -29,9 +30,7 @@ export function KeepKey({ name, part }: { name: string; part: Part }) {
   }
   return (
     <span className="flex flex-wrap items-center gap-2">
-      <button type="button" className="key" onClick={() => void keep()}>
-        Keep on my shelf
-      </button>
+      <Button onClick={() => void keep()}>Keep on my shelf</Button>
       <span role="status" className="text-sm text-ash">
         {told}
       </span>
@@ -52,9 +51,9 @@ export function TakeKeys({ kind, onTake }: TakeProps) {
     <div role="group" aria-label="From my shelf" className="flex flex-wrap items-center gap-2">
       <span className="text-sm text-ash">From my shelf:</span>
       {things.map((thing) => (
-        <button key={thing.id} type="button" className="key" onClick={() => onTake(thing)}>
+        <Button key={thing.id} onClick={() => onTake(thing)}>
           {thing.name}
-        </button>
+        </Button>
       ))}
     </div>
   );

@@ -1,5 +1,6 @@
 import { Link } from "react-router";
 import type { JudgementReport, Plan, Remedy, Severity } from "../api/client";
+import { Button } from "../ui/Button";
 import { usePlanPart, usePlanStore } from "./context";
 
 /** Each severity has a mark of its own beside its colour and its word. */
@@ -75,13 +76,11 @@ export function JudgementCard({ judgement, linked, onFollow }: CardProps) {
         <p className="text-xs text-ash">{judgement.source}</p>
         <div className="mt-1 flex flex-wrap items-center gap-3">
           {fix && (
-            <button
-              type="button"
-              className="key"
+            <Button
               onClick={() => store.edit((plan) => withRemedy(plan, fix), fix.text.toLowerCase())}
             >
               {fix.text}
-            </button>
+            </Button>
           )}
           {linked && (
             <Link

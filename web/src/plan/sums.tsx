@@ -1,5 +1,6 @@
 import { createContext, type ReactNode, useContext } from "react";
 import type { Sum } from "../api/client";
+import { Button } from "../ui/Button";
 
 /** A figure whose sum is to be opened: its name, and the day, or the whole trip. */
 export interface Asked {
@@ -34,8 +35,8 @@ interface Props {
 export function Figure({ of, day = null, label, className = "", testId, children }: Props) {
   const open = useOpenSum();
   return (
-    <button
-      type="button"
+    <Button
+      look="bare"
       className={`figure ${className}`}
       aria-label={label && `${label}. Open its sum`}
       title="How was this made?"
@@ -47,6 +48,6 @@ export function Figure({ of, day = null, label, className = "", testId, children
       }}
     >
       {children}
-    </button>
+    </Button>
   );
 }

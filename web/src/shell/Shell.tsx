@@ -2,6 +2,7 @@ import { type ReactNode, Suspense, use, useEffect, useState } from "react";
 import { Link, NavLink, Outlet, useLocation } from "react-router";
 import { UnitContext, usePlanPart, usePlanStore } from "../plan/context";
 import { useTrack } from "../plan/useLog";
+import { Button } from "../ui/Button";
 import { Choice } from "../ui/fields/Choice";
 import { Notice } from "../ui/Notice";
 import { JudgementsButton } from "./header/JudgementsButton";
@@ -71,26 +72,22 @@ export function Shell() {
             ))}
           </nav>
           <div className="ml-auto flex min-w-0 flex-1 items-center justify-end gap-1.5 pb-2 sm:gap-2">
-            <button
-              type="button"
-              className="key"
+            <Button
               aria-label="Undo"
               title={`Undo${plan.can_undo ? `: ${plan.did}` : ""} (Ctrl+Z)`}
               disabled={!plan.can_undo}
               onClick={store.undo}
             >
               ↶
-            </button>
-            <button
-              type="button"
-              className="key"
+            </Button>
+            <Button
               aria-label="Redo"
               title="Redo (Ctrl+Y)"
               disabled={!plan.can_redo}
               onClick={store.redo}
             >
               ↷
-            </button>
+            </Button>
             <Choice
               label="Unit"
               oneLine
@@ -105,15 +102,13 @@ export function Shell() {
             <Suspense fallback={<PlanName name={name} />}>
               <PlanMenu name={name} saving={saving} />
             </Suspense>
-            <button
-              type="button"
-              className="key"
+            <Button
               aria-label="Commands, units and habits, shortcuts"
               title="Commands (Ctrl+K)"
               onClick={() => setShown("commands")}
             >
               ⋯
-            </button>
+            </Button>
           </div>
         </div>
       </header>

@@ -3,6 +3,7 @@ import { type RefObject, useEffect, useState } from "react";
 import { answer, client, Refusal, type Sum } from "../api/client";
 import { usePlanPart } from "../plan/context";
 import { type Asked, STANDING } from "../plan/sums";
+import { Button } from "../ui/Button";
 
 interface Props {
   /** Figures opened one from another; the last is shown. */
@@ -96,9 +97,9 @@ function SumSheet({ asked, onOpen, onBack }: SheetProps) {
     <div>
       <h3 className="flex items-baseline gap-2 text-base">
         {onBack && (
-          <button type="button" className="underline" onClick={onBack} aria-label="Back">
+          <Button look="link" onClick={onBack} aria-label="Back">
             ←
-          </button>
+          </Button>
         )}
         {sum.title}
       </h3>
@@ -113,13 +114,13 @@ function SumSheet({ asked, onOpen, onBack }: SheetProps) {
               <td className="w-4 text-ash">{SIGNS[line.sign]}</td>
               <th scope="row" className="py-0.5 pr-3 text-left [font-weight:inherit]">
                 {line.opens ? (
-                  <button
-                    type="button"
+                  <Button
+                    look="bare"
                     className="figure text-left"
                     onClick={() => line.opens && onOpen(line.opens)}
                   >
                     {line.text}
-                  </button>
+                  </Button>
                 ) : (
                   line.text
                 )}

@@ -1,5 +1,6 @@
 import { Dialog as Radix } from "radix-ui";
 import type { ReactNode } from "react";
+import { Button } from "./Button";
 
 interface Props {
   title: string;
@@ -22,9 +23,7 @@ export function Dialog({ title, text, open, onOpenChange, children }: Props) {
               {text && <Radix.Description className="text-sm text-ash">{text}</Radix.Description>}
             </div>
             <Radix.Close asChild>
-              <button type="button" className="key">
-                Close
-              </button>
+              <Button>Close</Button>
             </Radix.Close>
           </div>
           {children}

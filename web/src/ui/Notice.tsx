@@ -1,4 +1,5 @@
 import type { Problem } from "../api/client";
+import { Button } from "./Button";
 
 interface Props {
   problem: Problem;
@@ -27,19 +28,9 @@ export function Notice({ problem, onDismiss, onReload, onRetry }: Props) {
           </ul>
         )}
       </div>
-      {problem.status === 409 && (
-        <button type="button" className="key" onClick={onReload}>
-          Open the current one
-        </button>
-      )}
-      {problem.status === 0 && (
-        <button type="button" className="key" onClick={onRetry}>
-          Try again
-        </button>
-      )}
-      <button type="button" className="key" onClick={onDismiss}>
-        Close
-      </button>
+      {problem.status === 409 && <Button onClick={onReload}>Open the current one</Button>}
+      {problem.status === 0 && <Button onClick={onRetry}>Try again</Button>}
+      <Button onClick={onDismiss}>Close</Button>
     </div>
   );
 }

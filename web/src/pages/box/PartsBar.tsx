@@ -2,6 +2,7 @@ import { DropdownMenu } from "radix-ui";
 import type { Box, Fresh } from "../../api/client";
 import { gravest, Mark, useJudgementsOf } from "../../plan/judgements";
 import { sourcesOf } from "../../sources";
+import { Button } from "../../ui/Button";
 import { addable, canAdd, isOn, type PartKey, sourcesInOrder } from "./parts";
 
 interface Props {
@@ -32,22 +33,20 @@ export function PartsBar({ box, chosen, onChoose, fresh, onAdd }: Props) {
   return (
     <div className="mt-2 flex flex-wrap items-center gap-2">
       {parts.map(([key, text]) => (
-        <button
+        <Button
+          look="bare"
           key={key}
-          type="button"
           className={`key ${chosen === key ? "key-on" : ""}`}
           aria-pressed={chosen === key}
           onClick={() => onChoose(key)}
         >
           {text}
           <PartMark part={key} />
-        </button>
+        </Button>
       ))}
       <DropdownMenu.Root>
         <DropdownMenu.Trigger asChild>
-          <button type="button" className="key">
-            + Add a part
-          </button>
+          <Button>+ Add a part</Button>
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>
           <DropdownMenu.Content className="pop" align="start" sideOffset={6} collisionPadding={10}>

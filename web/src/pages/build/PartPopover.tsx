@@ -4,6 +4,7 @@ import { moneyText } from "../../quantities/habits";
 import type { LimitKey } from "../../quantities/parse";
 import { shortFigure } from "../../quantities/units";
 import { useHabits } from "../../quantities/useHabits";
+import { Button } from "../../ui/Button";
 import { NumberField } from "../../ui/fields/NumberField";
 import { Popover } from "../../ui/Popover";
 
@@ -33,13 +34,13 @@ export function PartPopover({ line, part, name, onChange }: Props) {
       onOpenChange={setOpen}
       title={name}
       trigger={
-        <button
-          type="button"
+        <Button
+          look="bare"
           className="figure"
           aria-label={`${price}: price, weight and size of ${name}`}
         >
           <span className={line.price_known ? "font-semibold" : "guessed px-1"}>{price}</span>
-        </button>
+        </Button>
       }
     >
       <div className="grid w-64 grid-cols-2 gap-3">

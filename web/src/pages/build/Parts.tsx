@@ -13,6 +13,7 @@ import { Mark } from "../../plan/judgements";
 import { moneyText, weightText } from "../../quantities/habits";
 import { shortFigure } from "../../quantities/units";
 import { useHabits } from "../../quantities/useHabits";
+import { Button } from "../../ui/Button";
 import { FileKey } from "../../ui/FileKey";
 import { Fields, type Spec } from "../../ui/fields/Fields";
 import { NumberField } from "../../ui/fields/NumberField";
@@ -135,13 +136,12 @@ function Compared() {
     store.edit((plan) => withBuild(plan, { compared: next }), did);
   if (!compared) {
     return (
-      <button
-        type="button"
-        className="key self-start"
+      <Button
+        className="self-start"
         onClick={() => set({ name: "A ready-made unit" }, "entered a unit to compare with")}
       >
         Type the price of one you have in mind
-      </button>
+      </Button>
     );
   }
   return (
@@ -157,13 +157,9 @@ function Compared() {
         specs={COMPARED}
         onChange={(next) => set(next, "changed the unit to compare with")}
       />
-      <button
-        type="button"
-        className="key self-start"
-        onClick={() => set(null, "compares with a usual unit again")}
-      >
+      <Button className="self-start" onClick={() => set(null, "compares with a usual unit again")}>
         Compare with a usual one
-      </button>
+      </Button>
     </div>
   );
 }

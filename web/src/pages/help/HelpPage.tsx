@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { Link } from "react-router";
 import { SHORTCUTS } from "../../shell/dialogs/shortcuts";
+import { Button } from "../../ui/Button";
 import { StartHeader } from "../start/StartHeader";
 import { ANSWERED_BY, GUIDES, TERMS, type Topic } from "./terms";
 
@@ -91,16 +92,15 @@ export function HelpPage() {
             </Link>
             : its data file, its copies, and what it does by itself.
           </p>
-          <button
-            type="button"
-            className="key mt-2"
+          <Button
+            className="mt-2"
             onClick={() => {
               localStorage.removeItem(LOOKED);
               setAgain(true);
             }}
           >
             Show the first notes on each page again
-          </button>
+          </Button>
           {again && <span role="status"> They come when you open a page.</span>}
         </section>
       </main>

@@ -2,6 +2,7 @@ import type { Weighed, Weighing } from "../../api/client";
 import { Figure } from "../../plan/sums";
 import { hoursText } from "../../quantities/units";
 import { lookOf, patternOf } from "../../sources";
+import { Button } from "../../ui/Button";
 import { PriceSheet } from "./PriceSheet";
 
 const OTHERS: Record<string, string> = { battery: "var(--color-level)", use: "var(--color-use)" };
@@ -66,12 +67,12 @@ export function ChangeRow({ weighed, base, old, onTry, onKeep }: Props) {
         <PriceSheet change={change} />
       </span>
       <span className="order-last col-span-2 flex gap-2 sm:order-none sm:col-span-1">
-        <button type="button" className="key" onClick={onTry} aria-label={`Try: ${change.text}`}>
+        <Button onClick={onTry} aria-label={`Try: ${change.text}`}>
           Try
-        </button>
-        <button type="button" className="key" onClick={onKeep} aria-label={`Keep: ${change.text}`}>
+        </Button>
+        <Button onClick={onKeep} aria-label={`Keep: ${change.text}`}>
           Keep
-        </button>
+        </Button>
       </span>
     </li>
   );

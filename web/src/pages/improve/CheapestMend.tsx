@@ -2,6 +2,7 @@ import { useEffect, useState } from "react";
 import type { Schemas } from "../../api/client";
 import { usePlanPart, usePlanStore } from "../../plan/context";
 import { withRemedy } from "../../plan/judgements";
+import { Button } from "../../ui/Button";
 import { Choice } from "../../ui/fields/Choice";
 import { Switch } from "../../ui/fields/Switch";
 import { More } from "../../ui/More";
@@ -98,9 +99,7 @@ export function CheapestMend() {
         <p className="my-2 flex flex-wrap items-center gap-3">
           <progress value={progress.tried} max={progress.of} aria-label="Combinations tried" />
           best so far: {Math.round(progress.best_percent)} trips of 100
-          <button type="button" className="key" onClick={cancel}>
-            Stop
-          </button>
+          <Button onClick={cancel}>Stop</Button>
         </p>
       )}
       {mended && (
@@ -117,20 +116,14 @@ export function CheapestMend() {
                   Then it lasts in <strong>{Math.round(mend.lasts_percent)} of 100</strong>, for{" "}
                   {Math.round(mend.bother)} points of bother.
                 </span>
-                <button
-                  type="button"
-                  className="key"
-                  onClick={() => store.try(edits(mend), mend.steps.join("; "))}
-                >
-                  Try
-                </button>
-                <button
-                  type="button"
+                <Button onClick={() => store.try(edits(mend), mend.steps.join("; "))}>Try</Button>
+                <Button
+                  look="bare"
                   className={i === 0 ? "key key-on" : "key"}
                   onClick={() => store.commit(edits(mend), mend.steps.join("; ").slice(0, 120))}
                 >
                   Keep
-                </button>
+                </Button>
               </p>
             </li>
           ))}

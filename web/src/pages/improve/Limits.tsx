@@ -4,6 +4,7 @@ import { usePlanPart, usePlanStore } from "../../plan/context";
 import { withRemedy } from "../../plan/judgements";
 import { Figure } from "../../plan/sums";
 import { hoursText } from "../../quantities/units";
+import { Button } from "../../ui/Button";
 import { ChangeRow } from "./ChangeRow";
 import { OnwardChoice, useOnward } from "./Onward";
 import { useLines } from "./useLines";
@@ -74,9 +75,7 @@ export function Limits() {
         {busy && base && (
           <>
             <progress value={found.length} max={base.changes} aria-label="Changes weighed" />
-            <button type="button" className="key" onClick={cancel}>
-              Stop
-            </button>
+            <Button onClick={cancel}>Stop</Button>
           </>
         )}
       </p>

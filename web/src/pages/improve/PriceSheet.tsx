@@ -3,6 +3,7 @@ import type { PriceTag, Weighed } from "../../api/client";
 import { usePlanPart, usePlanStore } from "../../plan/context";
 import { moneyText, weightText } from "../../quantities/habits";
 import { useHabits } from "../../quantities/useHabits";
+import { Button } from "../../ui/Button";
 import { NumberField } from "../../ui/fields/NumberField";
 import { Popover } from "../../ui/Popover";
 
@@ -40,14 +41,14 @@ export function PriceSheet({ change }: { change: Weighed["change"] }) {
       onOpenChange={setOpen}
       title={own ? "Your own price" : "A typical price; write your own"}
       trigger={
-        <button
-          type="button"
+        <Button
+          look="bare"
           className="figure"
           aria-label={`${price}${weight}: price of ${change.text}`}
         >
           {price}
           {weight}
-        </button>
+        </Button>
       }
     >
       <div className="grid w-64 grid-cols-2 gap-3">

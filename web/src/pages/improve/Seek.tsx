@@ -5,6 +5,7 @@ import { withRemedy } from "../../plan/judgements";
 import { useReference } from "../../plan/useReference";
 import { dayName } from "../../quantities/clock";
 import type { SourceGroup, SourcePart } from "../../sources";
+import { Button } from "../../ui/Button";
 import { NumberField } from "../../ui/fields/NumberField";
 import { Select } from "../../ui/fields/Select";
 import { OnwardChoice, useOnward } from "./Onward";
@@ -120,14 +121,10 @@ export function Seek() {
             <Select label="of" value={charger} options={chargers} onChange={setCharger} />
           )}
           <div className="flex gap-2">
-            <button type="submit" className="key key-on">
+            <Button look="main" type="submit">
               Seek
-            </button>
-            {busy && (
-              <button type="button" className="key" onClick={cancel}>
-                Stop
-              </button>
-            )}
+            </Button>
+            {busy && <Button onClick={cancel}>Stop</Button>}
           </div>
         </form>
         <div className="plate min-h-64 p-4">
@@ -145,20 +142,15 @@ export function Seek() {
           )}
           {remedy && (
             <div className="mt-3 flex gap-2">
-              <button
-                type="button"
-                className="key key-on"
+              <Button
+                look="main"
                 onClick={() => store.try(withRemedy(document, remedy), sought?.text ?? "")}
               >
                 {remedy.text}
-              </button>
-              <button
-                type="button"
-                className="key"
-                onClick={() => store.commit(withRemedy(document, remedy), remedy.text)}
-              >
+              </Button>
+              <Button onClick={() => store.commit(withRemedy(document, remedy), remedy.text)}>
                 Keep it
-              </button>
+              </Button>
             </div>
           )}
         </div>

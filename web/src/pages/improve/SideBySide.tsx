@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client, Refusal } from "../../api/client";
 import { usePlanPart, usePlanStore } from "../../plan/context";
+import { Button } from "../../ui/Button";
 import { TextField } from "../../ui/fields/TextField";
 import { ComparisonBoard } from "./ComparisonBoard";
 
@@ -63,13 +64,11 @@ export function SideBySide() {
         <div className="plate grid content-start gap-3 p-4">
           <TextField label="Name of the variant" value={name} onCommit={setName} />
           <div className="flex flex-wrap gap-2">
-            <button type="button" className="key key-on" onClick={() => void keep(false)}>
+            <Button look="main" onClick={() => void keep(false)}>
               Keep as a variant
-            </button>
+            </Button>
             {draft.box.unit == null && (
-              <button type="button" className="key" onClick={() => void keep(true)}>
-                The same, ready-made
-              </button>
+              <Button onClick={() => void keep(true)}>The same, ready-made</Button>
             )}
           </div>
           <fieldset>

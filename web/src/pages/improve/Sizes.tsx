@@ -4,6 +4,7 @@ import { usePlanPart, usePlanStore } from "../../plan/context";
 import { withRemedy } from "../../plan/judgements";
 import { moneyText, weightText } from "../../quantities/habits";
 import { useHabits } from "../../quantities/useHabits";
+import { Button } from "../../ui/Button";
 import { type Brush, SizesPlot } from "./SizesPlot";
 import { useLines } from "./useLines";
 
@@ -70,29 +71,22 @@ export function Sizes() {
           : "Panel, battery, DC-DC and mains charger in some two thousand mixes, over the same weather."}
       </p>
       <div className="mb-3 flex flex-wrap items-center gap-3">
-        <button
-          type="button"
-          className="key key-on"
+        <Button
+          look="main"
           onClick={() => {
             setBrush(null);
             ask("/api/improve/sizes", document);
           }}
         >
           {start ? "Search again" : "Search"}
-        </button>
+        </Button>
         {busy && (
           <>
             <progress value={done} max={1} aria-label="Search" />
-            <button type="button" className="key" onClick={cancel}>
-              Stop
-            </button>
+            <Button onClick={cancel}>Stop</Button>
           </>
         )}
-        {brush && (
-          <button type="button" className="key" onClick={() => setBrush(null)}>
-            Show all
-          </button>
-        )}
+        {brush && <Button onClick={() => setBrush(null)}>Show all</Button>}
       </div>
       {text && (
         <p role="alert" className="plate p-4">
@@ -119,22 +113,18 @@ export function Sizes() {
                 lasts in <b>{Math.round(design.lasts_percent)}</b> of 100
               </span>
               <span className="flex gap-2">
-                <button
-                  type="button"
-                  className="key"
+                <Button
                   aria-label={`Try ${wordsOf(design)}`}
                   onClick={() => void take(design, false)}
                 >
                   Try
-                </button>
-                <button
-                  type="button"
-                  className="key"
+                </Button>
+                <Button
                   aria-label={`Keep ${wordsOf(design)}`}
                   onClick={() => void take(design, true)}
                 >
                   Keep
-                </button>
+                </Button>
               </span>
             </li>
           ))}

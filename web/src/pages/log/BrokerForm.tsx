@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client, type Schemas } from "../../api/client";
+import { Button } from "../../ui/Button";
 import { Switch } from "../../ui/fields/Switch";
 import { More } from "../../ui/More";
 
@@ -128,19 +129,15 @@ function Fields({ planId, state }: { planId: number; state: State }) {
         </p>
       )}
       <div className="flex gap-2">
-        <button type="submit" className="key">
-          Use this broker
-        </button>
+        <Button type="submit">Use this broker</Button>
         {settings && (
-          <button
-            type="button"
-            className="key"
+          <Button
             onClick={() =>
               void use(answer(client.DELETE("/api/plans/{plan_id}/broker", { params: { path } })))
             }
           >
             Use none
-          </button>
+          </Button>
         )}
       </div>
       <p className="text-sm text-ash">

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { answer, client } from "../../api/client";
 import { usePlanPart, usePlanStore } from "../../plan/context";
 import { withRemedy } from "../../plan/judgements";
+import { Button } from "../../ui/Button";
 import { NumberField } from "../../ui/fields/NumberField";
 import { More } from "../../ui/More";
 
@@ -49,14 +50,13 @@ export function CapacityTest() {
             onClear={() => setVolts(null)}
           />
         </div>
-        <button
-          type="button"
-          className="key self-start"
+        <Button
+          className="self-start"
           disabled={drawn === null}
           onClick={() => drawn !== null && found.mutate({ drawn_ah: drawn, rested_v: volts })}
         >
           What does it hold?
-        </button>
+        </Button>
         {found.error && (
           <p role="alert" className="text-sm text-danger">
             {found.error.message} The plan stays as it was.
@@ -65,9 +65,8 @@ export function CapacityTest() {
         {found.data && (
           <p data-testid="capacity-found">
             {found.data.text}{" "}
-            <button
-              type="button"
-              className="key key-on"
+            <Button
+              look="main"
               onClick={() =>
                 store.edit(
                   (old) => withRemedy(old, found.data.take_over),
@@ -76,7 +75,7 @@ export function CapacityTest() {
               }
             >
               {found.data.take_over.text}
-            </button>
+            </Button>
           </p>
         )}
       </More>

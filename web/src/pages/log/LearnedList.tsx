@@ -1,6 +1,7 @@
 import type { Learned } from "../../api/client";
 import { usePlanStore } from "../../plan/context";
 import { withRemedy } from "../../plan/judgements";
+import { Button } from "../../ui/Button";
 
 interface Props {
   learned: readonly Learned[];
@@ -64,15 +65,14 @@ function LearnedRow({ one }: { one: Learned }) {
         <h3 className="text-lg leading-tight">{one.text}</h3>
         <p className="text-sm text-ash">You wrote: {one.typed}.</p>
         {remedy && (
-          <button
-            type="button"
-            className="key mt-2"
+          <Button
+            className="mt-2"
             onClick={() =>
               store.edit((old) => withRemedy(old, remedy), `took over ${one.name} as measured`)
             }
           >
             {remedy.text}
-          </button>
+          </Button>
         )}
       </div>
       <RangeBar one={one} />

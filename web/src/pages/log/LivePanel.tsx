@@ -2,6 +2,7 @@ import { useEffect, useId, useState } from "react";
 import { answer, client, type MonitorState, Refusal } from "../../api/client";
 import type { Live } from "../../plan/useLive";
 import { dayName } from "../../quantities/clock";
+import { Button } from "../../ui/Button";
 import { SampleChart } from "./charts/SampleChart";
 
 interface Props {
@@ -118,14 +119,8 @@ function AddressForm({ planId, state }: { planId: number; state: MonitorState })
           onChange={(event) => setAddress(event.target.value)}
         />
       </div>
-      <button type="submit" className="key">
-        Listen to it
-      </button>
-      {state.address && (
-        <button type="button" className="key" onClick={() => void set(null)}>
-          Stop listening
-        </button>
-      )}
+      <Button type="submit">Listen to it</Button>
+      {state.address && <Button onClick={() => void set(null)}>Stop listening</Button>}
       {text && (
         <p role="alert" className="basis-full text-sm text-danger">
           {text}

@@ -7,6 +7,7 @@ import { type Live, useLive } from "../../plan/useLive";
 import { useLog, useLogRefresh, useTrack } from "../../plan/useLog";
 import { useLogNews } from "../../plan/useLogNews";
 import { useHabits } from "../../quantities/useHabits";
+import { Button } from "../../ui/Button";
 import { useView } from "../../ui/useView";
 import { Views } from "../../ui/Views";
 import { BrokerForm } from "./BrokerForm";
@@ -211,17 +212,13 @@ function Entering({ entries, refresh }: EnteringProps) {
         {gone && (
           <p className="mt-2 flex items-center gap-3" role="status">
             Deleted the entry of {whenOf(gone, habits)}.
-            <button type="button" className="key" onClick={() => restore.mutate(gone)}>
-              Put it back
-            </button>
+            <Button onClick={() => restore.mutate(gone)}>Put it back</Button>
           </p>
         )}
         {corrected && (
           <p className="mt-2 flex items-center gap-3" role="status">
             Corrected the entry of {whenOf(corrected.to, habits)}: {corrected.from.text} before.
-            <button type="button" className="key" onClick={() => void takeBack(corrected)}>
-              Take it back
-            </button>
+            <Button onClick={() => void takeBack(corrected)}>Take it back</Button>
           </p>
         )}
         <EntryList

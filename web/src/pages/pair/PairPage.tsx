@@ -1,6 +1,7 @@
 import { type FormEvent, useState } from "react";
 import { Link } from "react-router";
 import { answer, client } from "../../api/client";
+import { Button } from "../../ui/Button";
 import { withinApp } from "./withinApp";
 
 /** Where a device of the camp's network asks to be let in. */
@@ -57,9 +58,9 @@ export function PairPage() {
             {problem}
           </p>
         )}
-        <button type="submit" className="key self-start" disabled={asking}>
+        <Button type="submit" className="self-start" disabled={asking}>
           Let me in
-        </button>
+        </Button>
         <p className="text-sm text-ash">
           The device stays let in for 180 days, or until it is sent away on that machine.{" "}
           <Link className="underline" to="/">

@@ -5,6 +5,7 @@ import { answer, client, type Schemas } from "../../api/client";
 import { LevelLines } from "../../drawing/Axes";
 import { linePath } from "../../drawing/paths";
 import { useWidth } from "../../drawing/useWidth";
+import { Button } from "../../ui/Button";
 import { StartHeader } from "../start/StartHeader";
 
 type Asked = Schemas["Asked"];
@@ -45,9 +46,7 @@ export function PractisePage() {
         <ol className="mt-3 flex flex-wrap gap-2" aria-label="Situations">
           {all.data?.map((one, i) => (
             <li key={one.key}>
-              <button
-                type="button"
-                className="key"
+              <Button
                 aria-current={i === at}
                 data-state={i === at ? "on" : undefined}
                 onClick={() => setAt(i)}
@@ -58,7 +57,7 @@ export function PractisePage() {
                   . {one.title}
                   {practised[one.key] ? ", done" : ""}
                 </span>
-              </button>
+              </Button>
             </li>
           ))}
         </ol>
@@ -98,15 +97,15 @@ function OneSituation({ asked, onAnswered, onNext }: Props) {
       <p className="mt-2 max-w-prose text-lg">{asked.question}</p>
       <div role="group" aria-label="What do you do?" className="mt-3 flex flex-col gap-2">
         {asked.choices.map((text, i) => (
-          <button
+          <Button
+            look="bare"
             key={text}
-            type="button"
             className="tick justify-start text-left"
             aria-pressed={chosen === i}
             onClick={() => void choose(i)}
           >
             {text}
-          </button>
+          </Button>
         ))}
       </div>
       {got && (
@@ -117,9 +116,9 @@ function OneSituation({ asked, onAnswered, onNext }: Props) {
           <Outcome title="As it was" outcome={got.before} />
           {got.after && <Outcome title="With your choice" outcome={got.after} />}
           {onNext && (
-            <button type="button" className="key key-on self-start" onClick={onNext}>
+            <Button look="main" className="self-start" onClick={onNext}>
               The next one
-            </button>
+            </Button>
           )}
         </div>
       )}

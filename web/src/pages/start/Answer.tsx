@@ -1,6 +1,7 @@
 import type { Plan, RunReport, Schemas } from "../../api/client";
 import { useUnit } from "../../plan/context";
 import { amountText, percentText, unbroken } from "../../quantities/units";
+import { Button } from "../../ui/Button";
 import { LevelPicture } from "./LevelPicture";
 
 interface Props {
@@ -53,9 +54,9 @@ export function Answer(props: Props) {
         </div>
         {boxes ? <Offers offers={boxes} onTake={props.onTakeBox} /> : <Change {...props} />}
         {!boxes && (
-          <button type="button" className="key key-on self-start px-5 py-2" onClick={onMakeMine}>
+          <Button look="main" className="self-start px-5 py-2" onClick={onMakeMine}>
             Make it mine
-          </button>
+          </Button>
         )}
         <details className="text-sm text-ash">
           <summary className="cursor-pointer py-1">What was taken for granted</summary>
@@ -83,9 +84,9 @@ function Change({ change, changing, kept, onPutIn, onTakeOut }: Props) {
     return (
       <p>
         The change is in.{" "}
-        <button type="button" className="underline" onClick={onTakeOut}>
+        <Button look="link" onClick={onTakeOut}>
           Take it out
-        </button>
+        </Button>
       </p>
     );
   if (!change?.change)
@@ -100,9 +101,7 @@ function Change({ change, changing, kept, onPutIn, onTakeOut }: Props) {
           {change.change.text}: it lasts in{" "}
           <strong>{percentText(change.lasts_percent ?? 0).replace(" %", "")} of 100</strong>
         </span>
-        <button type="button" className="key" onClick={() => onPutIn(change)}>
-          Put it in
-        </button>
+        <Button onClick={() => onPutIn(change)}>Put it in</Button>
       </p>
     </div>
   );
@@ -129,9 +128,9 @@ function Offers({ offers, onTake }: OffersProps) {
             {offer.floor_percent} % in reserve.
           </p>
           {offer.enough ? (
-            <button type="button" className="key mt-1" onClick={() => onTake(offer)}>
+            <Button className="mt-1" onClick={() => onTake(offer)}>
               Take {offer.text}
-            </button>
+            </Button>
           ) : (
             <p className="text-sm text-ash">
               Something has to charge it on the way, or less has to run.

@@ -2,6 +2,7 @@ import { Suspense, use, useState } from "react";
 import { Link } from "react-router";
 import { SchemeContext, UnitContext } from "../../plan/context";
 import { part } from "../../shell/part";
+import { Button } from "../../ui/Button";
 import { Choice } from "../../ui/fields/Choice";
 
 const SettingsDialog = part(() => import("../../shell/dialogs/SettingsDialog"));
@@ -32,16 +33,10 @@ export function StartHeader() {
             ]}
             onChange={setUnit}
           />
-          <button
-            type="button"
-            className="key"
-            onClick={() => setScheme(scheme === "day" ? "night" : "day")}
-          >
+          <Button onClick={() => setScheme(scheme === "day" ? "night" : "day")}>
             {scheme === "day" ? "Night" : "Day"}
-          </button>
-          <button type="button" className="key" onClick={() => setShown(true)}>
-            Habits
-          </button>
+          </Button>
+          <Button onClick={() => setShown(true)}>Habits</Button>
           <Link className="key" to="/practise">
             Practise
           </Link>

@@ -1,5 +1,6 @@
 import { type FormEvent, useState } from "react";
 import { answer, client, type Schemas } from "../../api/client";
+import { Button } from "../../ui/Button";
 import type { Sentence } from "./sentence";
 
 interface Props {
@@ -39,9 +40,7 @@ export function Typed({ sentence, onRead }: Props) {
           value={text}
           onChange={(event) => setText(event.target.value)}
         />
-        <button type="submit" className="key">
-          Read it
-        </button>
+        <Button type="submit">Read it</Button>
       </div>
       {problem && (
         <p role="alert" className="mt-1 text-danger">

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { localNow } from "../../away/keptDays";
+import { Button } from "../../ui/Button";
 import type { LogIt } from "./ThingRow";
 
 type Kind = "monitor_percent" | "rested_voltage" | "ah_in" | "ah_out";
@@ -57,9 +58,9 @@ export function ReadingPad({ day, told, onLog }: Props) {
       </h2>
       <div className="segments mt-1 flex-wrap" role="group" aria-label="What is read">
         {(Object.keys(KINDS) as Kind[]).map((one) => (
-          <button
+          <Button
+            look="bare"
             key={one}
-            type="button"
             className="segment min-h-11 px-3"
             aria-pressed={kind === one}
             data-state={kind === one ? "on" : "off"}
@@ -69,7 +70,7 @@ export function ReadingPad({ day, told, onLog }: Props) {
             }}
           >
             {KINDS[one].name}
-          </button>
+          </Button>
         ))}
       </div>
       <output
@@ -80,40 +81,37 @@ export function ReadingPad({ day, told, onLog }: Props) {
       </output>
       <div className="mt-2 grid grid-cols-3 gap-2">
         {KEYS.map((key) => (
-          <button
+          <Button
             key={key}
-            type="button"
-            className="key min-h-14 text-xl"
+            className="min-h-14 text-xl"
             aria-label={key === "⌫" ? "Take the last figure back" : key}
             onClick={() => press(key)}
           >
             {key}
-          </button>
+          </Button>
         ))}
       </div>
-      <button
-        type="button"
-        className="key key-on mt-2 min-h-14 w-full text-lg"
+      <Button
+        look="main"
+        className="mt-2 min-h-14 w-full text-lg"
         disabled={!shown || Number.isNaN(Number(shown))}
         onClick={() => void note()}
       >
         Note it
-      </button>
+      </Button>
       <div className="mt-2 grid grid-cols-2 gap-2">
-        <button
-          type="button"
-          className="key min-h-12"
+        <Button
+          className="min-h-12"
           onClick={() => void onLog({ kind: "full", at: localNow(day) }, "it is full")}
         >
           It is full
-        </button>
-        <button
-          type="button"
-          className="key min-h-12"
+        </Button>
+        <Button
+          className="min-h-12"
           onClick={() => void onLog({ kind: "cut_out", at: localNow(day) }, "it cut out")}
         >
           It cut out
-        </button>
+        </Button>
       </div>
       {told && (
         <p role={told.bad ? "alert" : "status"} className={`mt-2 ${told.bad ? "text-danger" : ""}`}>

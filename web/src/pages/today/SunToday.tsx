@@ -4,6 +4,7 @@ import { usePlanPart, usePlanStore } from "../../plan/context";
 import { clockOf, minutesOf } from "../../quantities/clock";
 import { clockText } from "../../quantities/habits";
 import { useHabits } from "../../quantities/useHabits";
+import { Button } from "../../ui/Button";
 import { More } from "../../ui/More";
 
 type Hints = Schemas["DayHints"];
@@ -47,9 +48,9 @@ export function SunToday({ at }: { at: string }) {
       {drive && (
         <p className="mt-1 flex flex-wrap items-center gap-3">
           <span className="min-w-44 flex-1">{drive.text}</span>
-          <button type="button" className="key min-h-11" onClick={() => moveDrive(drive)}>
+          <Button className="min-h-11" onClick={() => moveDrive(drive)}>
             Move the drive
-          </button>
+          </Button>
         </p>
       )}
       {found.panels.map((panel) => (

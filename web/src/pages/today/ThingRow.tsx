@@ -1,6 +1,7 @@
 import { useState } from "react";
 import type { NewEntry, Schemas } from "../../api/client";
 import { patternOf, sourceOfBlock } from "../../sources";
+import { Button } from "../../ui/Button";
 
 type Thing = Schemas["TodayReport"]["things"][number];
 
@@ -60,9 +61,8 @@ export function ThingRow({ thing, onLog }: Props) {
       </div>
       {open && (
         <span className="flex flex-wrap gap-2 print:hidden">
-          <button
-            type="button"
-            className="key min-h-11 px-4"
+          <Button
+            className="min-h-11 px-4"
             onClick={() =>
               void onLog(
                 { kind: thing.did, at: local(thing.at), until: local(thing.until), ...whose },
@@ -71,18 +71,16 @@ export function ThingRow({ thing, onLog }: Props) {
             }
           >
             Did
-          </button>
-          <button
-            type="button"
-            className="key min-h-11 px-4"
+          </Button>
+          <Button
+            className="min-h-11 px-4"
             onClick={() => setPart(part === null ? local(thing.until) : null)}
           >
             In part
-          </button>
+          </Button>
           {didNot && (
-            <button
-              type="button"
-              className="key min-h-11 px-4"
+            <Button
+              className="min-h-11 px-4"
               onClick={() =>
                 void onLog(
                   {
@@ -98,7 +96,7 @@ export function ThingRow({ thing, onLog }: Props) {
               }
             >
               Did not
-            </button>
+            </Button>
           )}
         </span>
       )}
@@ -124,9 +122,9 @@ export function ThingRow({ thing, onLog }: Props) {
               onChange={(event) => setPart(event.target.value)}
             />
           </label>
-          <button type="submit" className="key min-h-11">
+          <Button type="submit" className="min-h-11">
             Note it
-          </button>
+          </Button>
         </form>
       )}
     </li>

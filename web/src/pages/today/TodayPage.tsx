@@ -10,6 +10,7 @@ import { usePlanPart } from "../../plan/context";
 import { useLive } from "../../plan/useLive";
 import { useLogRefresh } from "../../plan/useLog";
 import { useLogNews } from "../../plan/useLogNews";
+import { Button } from "../../ui/Button";
 import { DayView } from "./DayView";
 import { SunToday } from "./SunToday";
 
@@ -71,9 +72,9 @@ export function TodayPage() {
         <Link className="underline" to={`/plan/${plan.id}/trip`}>
           The whole trip
         </Link>
-        <button type="button" className="underline" onClick={() => window.print()}>
+        <Button look="link" onClick={() => window.print()}>
           Print a card for the lid
-        </button>
+        </Button>
       </p>
     </DayView>
   );

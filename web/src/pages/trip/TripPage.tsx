@@ -8,6 +8,7 @@ import { Figure } from "../../plan/sums";
 import { useLog, useTrack } from "../../plan/useLog";
 import { unbroken } from "../../quantities/units";
 import { patternOf, SOURCES } from "../../sources";
+import { Button } from "../../ui/Button";
 import { addBlock, addDay, blockFacts, freshId, usefulKinds } from "./board/blocks/blocks";
 import { DayBoard } from "./board/DayBoard";
 import { NowLine } from "./NowLine";
@@ -103,17 +104,15 @@ export function TripPage() {
       />
       <div className="mt-3 flex flex-wrap items-center gap-2 px-1">
         {usefulKinds(draft).map((kind) => (
-          <button key={kind} type="button" className="key" onClick={() => add(kind)}>
+          <Button key={kind} onClick={() => add(kind)}>
             <span aria-hidden="true">+</span> {blockFacts(kind).text}
-          </button>
+          </Button>
         ))}
-        <button
-          type="button"
-          className="key"
+        <Button
           onClick={() => store.edit((old) => addDay(old, old.trip.days.length - 1), "added a day")}
         >
           <span aria-hidden="true">+</span> day
-        </button>
+        </Button>
         <Legend box={draft.box} />
       </div>
       <p className="mt-2 px-1 text-sm text-ash">
@@ -162,10 +161,10 @@ function MendPlan() {
     <>
       {verdict.mend && (
         <>
-          <button type="button" className="key border-vehicle" onClick={mend} title="Try it">
+          <Button className="border-vehicle" onClick={mend} title="Try it">
             <span aria-hidden="true" className="size-3 rounded-sm bg-vehicle" />
             {verdict.mend.text}
-          </button>
+          </Button>
           {verdict.mend.lasts_percent != null && (
             <span className="text-sm text-ash">
               then in {Math.round(verdict.mend.lasts_percent)} of 100
@@ -201,14 +200,13 @@ function MendOnward() {
     <>
       <span data-testid="mend-onward">{sought.text}</span>
       {remedy && (
-        <button
-          type="button"
-          className="key border-vehicle"
+        <Button
+          className="border-vehicle"
           onClick={() => store.edit((old) => withRemedy(old, remedy), "added a drive")}
         >
           <span aria-hidden="true" className="size-3 rounded-sm bg-vehicle" />
           Put it in
-        </button>
+        </Button>
       )}
     </>
   );

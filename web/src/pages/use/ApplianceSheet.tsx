@@ -4,6 +4,7 @@ import { JudgementsOf } from "../../plan/judgements";
 import { KeepKey } from "../../plan/OwnShelf";
 import { Cautions } from "../../shell/header/Caution";
 import { Schools } from "../../shell/header/Schools";
+import { Button } from "../../ui/Button";
 import { Choice } from "../../ui/fields/Choice";
 import { NumberField } from "../../ui/fields/NumberField";
 import { SliderField } from "../../ui/fields/SliderField";
@@ -218,18 +219,12 @@ export function ApplianceSheet(props: Props) {
         />
         <KeepKey name={appliance.name} part={{ appliance }} />
         <div className="flex flex-wrap gap-2">
-          <button type="button" className="key" onClick={() => props.onMove(-1)}>
-            up
-          </button>
-          <button type="button" className="key" onClick={() => props.onMove(1)}>
-            down
-          </button>
-          <button type="button" className="key ml-auto" onClick={props.onDuplicate}>
+          <Button onClick={() => props.onMove(-1)}>up</Button>
+          <Button onClick={() => props.onMove(1)}>down</Button>
+          <Button className="ml-auto" onClick={props.onDuplicate}>
             Duplicate it
-          </button>
-          <button type="button" className="key" onClick={props.onRemove}>
-            Remove it
-          </button>
+          </Button>
+          <Button onClick={props.onRemove}>Remove it</Button>
         </div>
       </div>
     </div>

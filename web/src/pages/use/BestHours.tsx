@@ -5,6 +5,7 @@ import { withRemedy } from "../../plan/judgements";
 import { useTrackAsked } from "../../plan/useLog";
 import { clockText } from "../../quantities/habits";
 import { useHabits } from "../../quantities/useHabits";
+import { Button } from "../../ui/Button";
 
 type Scheduled = Schemas["Scheduled"];
 type Placed = Schemas["Placed"];
@@ -50,15 +51,14 @@ export function BestHours() {
             {onward ? " When is it best from now on?" : " When is it best?"}
           </p>
         </div>
-        <button
-          type="button"
-          className="key key-on"
+        <Button
+          look="main"
           // Until it is known whether the trip is under way, it is not known what to ask.
           disabled={busy || !answered}
           onClick={() => void find()}
         >
           {busy ? "Looking…" : "Find the best hours"}
-        </button>
+        </Button>
       </div>
       {trouble && (
         <p role="alert" className="mt-2 text-danger">
@@ -75,9 +75,7 @@ export function BestHours() {
               <>
                 <DayRuns runs={schedule.runs} />
                 <div className="mt-3 flex flex-wrap gap-3">
-                  <button
-                    type="button"
-                    className="key"
+                  <Button
                     onClick={() =>
                       store.try(
                         withRemedy(document, { text: "", edits: schedule.edits }),
@@ -86,10 +84,8 @@ export function BestHours() {
                     }
                   >
                     Try
-                  </button>
-                  <button
-                    type="button"
-                    className="key"
+                  </Button>
+                  <Button
                     onClick={() =>
                       store.commit(
                         withRemedy(document, { text: "", edits: schedule.edits }),
@@ -98,7 +94,7 @@ export function BestHours() {
                     }
                   >
                     Use these hours
-                  </button>
+                  </Button>
                 </div>
               </>
             )}

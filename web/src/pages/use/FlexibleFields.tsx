@@ -1,6 +1,7 @@
 import type { Appliance, Schemas } from "../../api/client";
 import { usePlanPart } from "../../plan/context";
 import { dateAfter, dayName } from "../../quantities/clock";
+import { Button } from "../../ui/Button";
 import { Choice } from "../../ui/fields/Choice";
 import { ClockField } from "../../ui/fields/ClockField";
 import { NumberField } from "../../ui/fields/NumberField";
@@ -93,14 +94,12 @@ export function FlexibleFields({ appliance, onChange }: Props) {
                   })
                 }
               />
-              <button
-                type="button"
-                className="key"
+              <Button
                 aria-label={`Leave ${dayName(dateAfter(start, run.day))} to the schedule`}
                 onClick={() => set({ runs: runs.filter((one) => one.day !== run.day) })}
               >
                 ×
-              </button>
+              </Button>
             </div>
           ))}
           {free.length > 0 && (flexible.each !== "trip" || own.length === 0) && (

@@ -1,5 +1,6 @@
 import type { Plan } from "../../api/client";
 import { usePlanPart, usePlanStore } from "../../plan/context";
+import { Button } from "../../ui/Button";
 import { ClockField } from "../../ui/fields/ClockField";
 import { More } from "../../ui/More";
 import { FirstToGo } from "./lanes/FirstToGo";
@@ -34,24 +35,21 @@ export function HouseRules() {
               value={window.end}
               onCommit={(end) => hours(quiet.with(index, { ...window, end }))}
             />
-            <button
-              type="button"
-              className="key"
+            <Button
               aria-label={`Remove the quiet hours from ${window.start} to ${window.end}`}
               onClick={() => hours(quiet.toSpliced(index, 1))}
             >
               ×
-            </button>
+            </Button>
           </div>
         ))}
-        <button
-          type="button"
-          className="key self-start"
+        <Button
+          className="self-start"
           disabled={quiet.length >= 6}
           onClick={() => hours([...quiet, { start: "20:00", end: "22:00" }])}
         >
           + daily quiet hours
-        </button>
+        </Button>
       </More>
     </section>
   );

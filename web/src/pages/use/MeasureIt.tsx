@@ -3,6 +3,7 @@ import { type Appliance, answer, client, Refusal } from "../../api/client";
 import type { components } from "../../api/schema.gen";
 import { usePlanStore } from "../../plan/context";
 import { withRemedy } from "../../plan/judgements";
+import { Button } from "../../ui/Button";
 import { Choice } from "../../ui/fields/Choice";
 import { NumberField } from "../../ui/fields/NumberField";
 
@@ -101,15 +102,14 @@ export function MeasureIt({ appliance }: { appliance: Appliance }) {
           <p data-testid="measured">
             {got.text} Day and night that would be {(got.a_day_wh / 1000).toFixed(2)} kWh.
           </p>
-          <button
-            type="button"
-            className="key self-start"
+          <Button
+            className="self-start"
             onClick={() =>
               store.edit((plan) => withRemedy(plan, got.replaces), `measured ${appliance.name}`)
             }
           >
             {got.replaces.text}
-          </button>
+          </Button>
         </>
       )}
     </div>

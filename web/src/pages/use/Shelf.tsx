@@ -2,6 +2,7 @@ import { useState } from "react";
 import type { ShelfItem } from "../../api/client";
 import { useReference } from "../../plan/useReference";
 import { shortFigure } from "../../quantities/units";
+import { Button } from "../../ui/Button";
 
 /** Typical appliances to start from, each with the range that such things really span. */
 export function Shelf({ onAdd }: { onAdd: (item: ShelfItem) => void }) {
@@ -12,17 +13,15 @@ export function Shelf({ onAdd }: { onAdd: (item: ShelfItem) => void }) {
       <div className="flex flex-wrap items-center gap-2">
         <h2 className="mr-1 text-base">Shelf</h2>
         {items?.map((item) => (
-          <button
+          <Button
             key={item.label}
-            type="button"
-            className="key"
             aria-describedby="shelf-range"
             onPointerEnter={() => setLooked(item)}
             onFocus={() => setLooked(item)}
             onClick={() => onAdd(item)}
           >
             {item.label}
-          </button>
+          </Button>
         ))}
       </div>
       <p id="shelf-range" className="mt-1 min-h-5 text-sm" data-testid="shelf-range">

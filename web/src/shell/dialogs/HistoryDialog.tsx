@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client, type Schemas } from "../../api/client";
 import { usePlanPart, usePlanStore } from "../../plan/context";
+import { Button } from "../../ui/Button";
 import { Dialog } from "../../ui/Dialog";
 
 type Past = Schemas["PastRevision"];
@@ -33,9 +34,9 @@ export default function HistoryDialog(props: {
         ))}
       </ol>
       {past.data && !all && past.data.length > FIRST && (
-        <button type="button" className="mt-2 underline" onClick={() => setAll(true)}>
+        <Button look="link" className="mt-2" onClick={() => setAll(true)}>
           All {past.data.length}
-        </button>
+        </Button>
       )}
     </Dialog>
   );
@@ -87,22 +88,22 @@ function Entry({ past, onDone }: { past: Past; onDone: () => void }) {
         <span className="text-sm text-ash">{when}</span>
         {past.current ? (
           <span className="ml-auto flex gap-3 text-sm">
-            <button type="button" className="underline" onClick={() => setNaming(true)}>
+            <Button look="link" onClick={() => setNaming(true)}>
               {past.name ? "Rename" : "Name it"}
-            </button>
+            </Button>
             as it is now
           </span>
         ) : (
           <span className="ml-auto flex gap-3">
-            <button type="button" className="underline" onClick={() => setNaming(true)}>
+            <Button look="link" onClick={() => setNaming(true)}>
               {past.name ? "Rename" : "Name it"}
-            </button>
-            <button type="button" className="underline" onClick={() => void look()}>
+            </Button>
+            <Button look="link" onClick={() => void look()}>
               Look at it
-            </button>
-            <button type="button" className="underline" onClick={() => void goBack()}>
+            </Button>
+            <Button look="link" onClick={() => void goBack()}>
               Go back to it
-            </button>
+            </Button>
           </span>
         )}
       </div>
@@ -118,9 +119,7 @@ function Entry({ past, onDone }: { past: Past; onDone: () => void }) {
             Its name; empty takes it off
             <input className="field" name="name" defaultValue={past.name ?? ""} maxLength={80} />
           </label>
-          <button type="submit" className="key">
-            Keep the name
-          </button>
+          <Button type="submit">Keep the name</Button>
         </form>
       )}
       {problem && <p role="alert">{problem}</p>}

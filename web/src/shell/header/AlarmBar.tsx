@@ -1,4 +1,5 @@
 import { useAlarms, useTelling } from "../../plan/useAlarms";
+import { Button } from "../../ui/Button";
 
 /** What must be known now, on every page: each with what to do, until it was read or is over. */
 export default function AlarmBar({ begun }: { begun: boolean }) {
@@ -22,17 +23,17 @@ export default function AlarmBar({ begun }: { begun: boolean }) {
               </strong>{" "}
               {alarm.remedy}
             </p>
-            <button type="button" className="key min-h-11" onClick={() => void see(alarm.key)}>
+            <Button className="min-h-11" onClick={() => void see(alarm.key)}>
               I have seen it
-            </button>
+            </Button>
           </li>
         ))}
       </ul>
       {telling.can && (
         <p className="pt-1 text-sm text-ash">
-          <button type="button" className="underline" onClick={() => void telling.ask()}>
+          <Button look="link" onClick={() => void telling.ask()}>
             Let this device tell me
-          </button>{" "}
+          </Button>{" "}
           while the page is open; by night only what is urgent, and nothing twice.
         </p>
       )}

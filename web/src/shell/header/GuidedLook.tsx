@@ -1,5 +1,6 @@
 import { useEffect, useState } from "react";
 import { useLocation } from "react-router";
+import { Button } from "../../ui/Button";
 
 interface Note {
   /** What it points at. */
@@ -94,16 +95,12 @@ export default function GuidedLook() {
         {note.text}
       </p>
       <div className="mt-2 flex flex-wrap items-center gap-3">
-        <button
-          type="button"
-          className="key"
-          onClick={() => (last ? finish(false) : setAt(at + 1))}
-        >
+        <Button onClick={() => (last ? finish(false) : setAt(at + 1))}>
           {last ? "Done" : "Next"}
-        </button>
-        <button type="button" className="underline" onClick={() => finish(true)}>
+        </Button>
+        <Button look="link" onClick={() => finish(true)}>
           Skip all notes
-        </button>
+        </Button>
       </div>
     </aside>
   );

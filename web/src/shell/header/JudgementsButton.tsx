@@ -1,5 +1,6 @@
 import { Suspense } from "react";
 import { gravest, Mark, useJudgements } from "../../plan/judgements";
+import { Button } from "../../ui/Button";
 import { part } from "../part";
 
 const JudgementsDialog = part(() => import("../dialogs/JudgementsDialog"));
@@ -17,9 +18,7 @@ export function JudgementsButton({ open, onOpenChange: setOpen }: Props) {
   const text = mend > 0 ? `${mend} to mend` : `${found.length} to know`;
   return (
     <>
-      <button
-        type="button"
-        className="key"
+      <Button
         data-testid="judgement-count"
         aria-label={`${text}: what an experienced builder would say`}
         disabled={found.length === 0}
@@ -28,7 +27,7 @@ export function JudgementsButton({ open, onOpenChange: setOpen }: Props) {
         {worst === "note" ? <NoteMark /> : worst && <Mark severity={worst} />}
         {mend > 0 ? mend : found.length}{" "}
         <span className="hidden lg:inline">{mend > 0 ? "to mend" : "to know"}</span>
-      </button>
+      </Button>
       {open && (
         <Suspense fallback={null}>
           <JudgementsDialog onOpenChange={setOpen} />

@@ -5,6 +5,7 @@ import { useNavigate } from "react-router";
 import { answer, client } from "../../api/client";
 import { usePlanPart, usePlanStore } from "../../plan/context";
 import { beginPlain } from "../../plan/plainPlan";
+import { Button } from "../../ui/Button";
 import { TextField } from "../../ui/fields/TextField";
 import { part } from "../part";
 
@@ -49,10 +50,10 @@ export default function PlanMenu({ name, saving }: { name: string; saving: boole
     <>
       <DropdownMenu.Root>
         <DropdownMenu.Trigger asChild>
-          <button type="button" className="key min-w-0 max-w-64 shrink">
+          <Button className="min-w-0 max-w-64 shrink">
             <span className="truncate">{name}</span>
             <span aria-hidden="true">{saving ? "…" : "▾"}</span>
-          </button>
+          </Button>
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>
           <DropdownMenu.Content className="pop" align="end" sideOffset={6} collisionPadding={10}>
@@ -125,9 +126,9 @@ export default function PlanMenu({ name, saving }: { name: string; saving: boole
               setRenaming(false);
             }}
           />
-          <button type="button" className="key mt-2" onClick={() => setRenaming(false)}>
+          <Button className="mt-2" onClick={() => setRenaming(false)}>
             Close
-          </button>
+          </Button>
         </div>
       )}
     </>

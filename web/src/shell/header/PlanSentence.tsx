@@ -2,6 +2,7 @@ import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-quer
 import { Link } from "react-router";
 import { answer, client, type Schemas } from "../../api/client";
 import { usePlanPart, usePlanStore } from "../../plan/context";
+import { Button } from "../../ui/Button";
 
 /** Where each part of the sentence is edited. */
 const LEADS: Record<NonNullable<Schemas["Piece"]["part"]>, string> = {
@@ -60,9 +61,9 @@ function TakeBox() {
   return (
     <p className="font-semibold text-sun-ink">
       {plan.document.box.name} has changed on another trip since.{" "}
-      <button type="button" className="underline" onClick={() => void take()}>
+      <Button look="link" onClick={() => void take()}>
         Take it as it is now
-      </button>
+      </Button>
     </p>
   );
 }

@@ -5,6 +5,7 @@ import { withRemedy } from "../../plan/judgements";
 import { moneyText, weightText } from "../../quantities/habits";
 import { amountText, percentText } from "../../quantities/units";
 import { useHabits } from "../../quantities/useHabits";
+import { Button } from "../../ui/Button";
 
 /** What the other schools would cost this plan, asked for only when it is opened. */
 export function Schools({ part }: { part: string }) {
@@ -69,9 +70,8 @@ function Compared({ school }: { school: DesignAlternative }) {
                 {option.chosen && " (yours)"}
               </strong>
               {option.try_it && (
-                <button
-                  type="button"
-                  className="underline"
+                <Button
+                  look="link"
                   aria-label={option.try_it.text}
                   onClick={() => {
                     const { try_it } = option;
@@ -79,7 +79,7 @@ function Compared({ school }: { school: DesignAlternative }) {
                   }}
                 >
                   try it
-                </button>
+                </Button>
               )}
             </p>
             {option.refused && <p className="text-danger">▲ {option.refused}</p>}

@@ -1,5 +1,6 @@
 import { Link } from "react-router";
 import { usePlanPart, usePlanStore } from "../../plan/context";
+import { Button } from "../../ui/Button";
 
 /** What is tried and not kept yet; it is on every page until one of the two keys is pressed. */
 export function TrialBar() {
@@ -19,12 +20,10 @@ export function TrialBar() {
       <Link className="key" to={`/plan/${plan.id}/trip`}>
         See it on the board
       </Link>
-      <button type="button" className="key key-on" onClick={store.keepTrial}>
+      <Button look="main" onClick={store.keepTrial}>
         Keep it
-      </button>
-      <button type="button" className="key" onClick={store.dropTrial}>
-        Put it back
-      </button>
+      </Button>
+      <Button onClick={store.dropTrial}>Put it back</Button>
     </div>
   );
 }

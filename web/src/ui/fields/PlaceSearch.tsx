@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useId, useState } from "react";
 import { answer, client, type Place } from "../../api/client";
+import { Button } from "../Button";
 
 interface Props {
   label: string;
@@ -39,8 +40,8 @@ export function PlaceSearch({ label, onChoose }: Props) {
         >
           {places.map((place) => (
             <li key={`${place.latitude},${place.longitude}`}>
-              <button
-                type="button"
+              <Button
+                look="bare"
                 className="menu-item w-full text-left"
                 onClick={() => {
                   setAsked("");
@@ -48,7 +49,7 @@ export function PlaceSearch({ label, onChoose }: Props) {
                 }}
               >
                 {place.name}, {place.country}
-              </button>
+              </Button>
             </li>
           ))}
         </ul>

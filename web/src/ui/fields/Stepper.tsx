@@ -1,3 +1,5 @@
+import { Button } from "../Button";
+
 interface Props {
   label: string;
   value: number;
@@ -11,25 +13,23 @@ interface Props {
 export function Stepper({ label, value, least, most, text, onChange }: Props) {
   return (
     <div role="group" aria-label={label} className="inline-flex items-center gap-1">
-      <button
-        type="button"
-        className="key size-11 p-0 text-xl"
+      <Button
+        className="size-11 p-0 text-xl"
         aria-label={`${label}: one less`}
         disabled={value <= least}
         onClick={() => onChange(value - 1)}
       >
         −
-      </button>
+      </Button>
       <output className="min-w-12 text-center text-lg font-semibold">{text ?? value}</output>
-      <button
-        type="button"
-        className="key size-11 p-0 text-xl"
+      <Button
+        className="size-11 p-0 text-xl"
         aria-label={`${label}: one more`}
         disabled={value >= most}
         onClick={() => onChange(value + 1)}
       >
         +
-      </button>
+      </Button>
     </div>
   );
 }

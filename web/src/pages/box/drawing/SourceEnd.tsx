@@ -2,6 +2,7 @@ import { useSearchParams } from "react-router";
 import { usePlanPart, usePlanStore, useUnit } from "../../../plan/context";
 import { Figure } from "../../../plan/sums";
 import { amountText } from "../../../quantities/units";
+import { Button } from "../../../ui/Button";
 import { Switch } from "../../../ui/fields/Switch";
 import { duplicateSource, isOn, moveSource, sourcesInOrder, switchPart } from "../parts";
 
@@ -39,30 +40,22 @@ export function SourceEnd({ id, onRemove }: { id: string; onRemove: () => void }
             <span className="text-sm text-ash">
               let in {at + 1}. of {order.length}
             </span>
-            <button type="button" className="key" disabled={at === 0} onClick={() => move(-1)}>
+            <Button disabled={at === 0} onClick={() => move(-1)}>
               earlier
-            </button>
-            <button
-              type="button"
-              className="key"
-              disabled={at === order.length - 1}
-              onClick={() => move(1)}
-            >
+            </Button>
+            <Button disabled={at === order.length - 1} onClick={() => move(1)}>
               later
-            </button>
+            </Button>
           </>
         )}
-        <button
-          type="button"
-          className="key ml-auto"
+        <Button
+          className="ml-auto"
           disabled={duplicateSource(store.snapshot().draft, id) === null}
           onClick={duplicate}
         >
           Duplicate it
-        </button>
-        <button type="button" className="key" onClick={onRemove}>
-          Remove it
-        </button>
+        </Button>
+        <Button onClick={onRemove}>Remove it</Button>
       </div>
     </div>
   );

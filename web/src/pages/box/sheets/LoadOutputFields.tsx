@@ -1,5 +1,6 @@
 import type { LoadOutput, SunInput } from "../../../api/client";
 import { usePlanState } from "../../../plan/context";
+import { Button } from "../../../ui/Button";
 import { Fields, type Spec } from "../../../ui/fields/Fields";
 import { Switch } from "../../../ui/fields/Switch";
 
@@ -23,13 +24,12 @@ export function LoadOutputFields({ controller, onChange }: Props) {
     onChange({ ...controller, load_output }, did);
   if (!output) {
     return (
-      <button
-        type="button"
-        className="key self-start"
+      <Button
+        className="self-start"
         onClick={() => set(FRESH, "uses the controller’s load output")}
       >
         Something hangs on its load output
-      </button>
+      </Button>
     );
   }
   const suits = draft.use.appliances.filter((one) => one.supply === "12v");
@@ -63,13 +63,9 @@ export function LoadOutputFields({ controller, onChange }: Props) {
         It switches by the battery’s volts, so that these go off before the battery is empty. Only
         things of 12 V hang there.
       </p>
-      <button
-        type="button"
-        className="key self-start"
-        onClick={() => set(null, "nothing hangs on the load output")}
-      >
+      <Button className="self-start" onClick={() => set(null, "nothing hangs on the load output")}>
         Nothing hangs on it
-      </button>
+      </Button>
     </div>
   );
 }

@@ -1,5 +1,6 @@
 import type { Box, Converter, Inverter } from "../../../api/client";
 import { usePlanState, usePlanStore } from "../../../plan/context";
+import { Button } from "../../../ui/Button";
 import { Choice } from "../../../ui/fields/Choice";
 import { Fields, type Spec } from "../../../ui/fields/Fields";
 import { NumberField } from "../../../ui/fields/NumberField";
@@ -39,9 +40,9 @@ export function usePart() {
 /** A quiet button beneath a sheet's fields. */
 export function Remove({ onClick, text }: { onClick: () => void; text: string }) {
   return (
-    <button type="button" className="key self-start" onClick={onClick}>
+    <Button className="self-start" onClick={onClick}>
       {text}
-    </button>
+    </Button>
   );
 }
 

@@ -1,6 +1,7 @@
 import type { Panel } from "../../../api/client";
 import { KeepKey, TakeKeys } from "../../../plan/OwnShelf";
 import { useReference } from "../../../plan/useReference";
+import { Button } from "../../../ui/Button";
 import { Choice } from "../../../ui/fields/Choice";
 import { Fields, type Spec } from "../../../ui/fields/Fields";
 import { SliderField } from "../../../ui/fields/SliderField";
@@ -129,16 +130,8 @@ export function PanelFields(props: Props) {
         onChange={(on) => set({ on })}
       />
       <div className="flex flex-wrap gap-2">
-        {onDuplicate && (
-          <button type="button" className="key" onClick={onDuplicate}>
-            Duplicate
-          </button>
-        )}
-        {!last && (
-          <button type="button" className="key" onClick={onRemove}>
-            Remove this panel
-          </button>
-        )}
+        {onDuplicate && <Button onClick={onDuplicate}>Duplicate</Button>}
+        {!last && <Button onClick={onRemove}>Remove this panel</Button>}
       </div>
     </fieldset>
   );

@@ -1,5 +1,6 @@
 import type { SunInput } from "../../../api/client";
 import { useReference } from "../../../plan/useReference";
+import { Button } from "../../../ui/Button";
 import { ClockField } from "../../../ui/fields/ClockField";
 import { NumberField } from "../../../ui/fields/NumberField";
 
@@ -32,25 +33,22 @@ export function ShadeFields(props: { sun: SunInput; onChange: (shade: Shade) => 
               limit="Shade.loses_percent"
               onCommit={(loses_percent) => set({ ...shade, loses_percent })}
             />
-            <button
-              type="button"
-              className="key"
+            <Button
               aria-label={`Remove the shade from ${hours.start} to ${hours.end}`}
               onClick={() => onChange(sun.shade.toSpliced(index, 1))}
             >
               ×
-            </button>
+            </Button>
           </div>
         );
       })}
-      <button
-        type="button"
-        className="key self-start"
+      <Button
+        className="self-start"
         disabled={sun.shade.length >= 6 || !fresh}
         onClick={() => fresh && onChange([...sun.shade, fresh])}
       >
         + shade by hours
-      </button>
+      </Button>
     </div>
   );
 }

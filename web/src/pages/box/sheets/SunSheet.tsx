@@ -1,6 +1,7 @@
 import type { SunInput } from "../../../api/client";
 import { usePlanState, usePlanStore } from "../../../plan/context";
 import { useReference } from "../../../plan/useReference";
+import { Button } from "../../../ui/Button";
 import { Fields, type Spec } from "../../../ui/fields/Fields";
 import { TextField } from "../../../ui/fields/TextField";
 import { More } from "../../../ui/More";
@@ -102,14 +103,13 @@ export function SunSheet({ sun }: { sun: SunInput }) {
           }
         />
       ))}
-      <button
-        type="button"
-        className="key self-start"
+      <Button
+        className="self-start"
         disabled={sun.panels.length >= 12 || !fresh}
         onClick={() => fresh && store.edit((old) => addPanel(old, sun, fresh), "added a panel")}
       >
         + panel
-      </button>
+      </Button>
       <More text="Strings, cable, shade">
         <Fields
           model="Sun"

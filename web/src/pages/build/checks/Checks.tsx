@@ -7,6 +7,7 @@ import { dayName } from "../../../quantities/clock";
 import { clockText } from "../../../quantities/habits";
 import { useHabits } from "../../../quantities/useHabits";
 import { Cautions } from "../../../shell/header/Caution";
+import { Button } from "../../../ui/Button";
 import { Choice } from "../../../ui/fields/Choice";
 import type { ViewProps } from "../BuildPage";
 
@@ -69,9 +70,7 @@ export function Checks({ build }: ViewProps) {
             {list.when}; {mine.length} of {list.checks.length} done
           </span>
         </h2>
-        <button
-          type="button"
-          className="key"
+        <Button
           disabled={mine.length === 0}
           onClick={() =>
             tick.mutate({
@@ -83,7 +82,7 @@ export function Checks({ build }: ViewProps) {
           }
         >
           Begin this list anew
-        </button>
+        </Button>
       </div>
       {problem instanceof Refusal && (
         <p role="alert" className="text-danger">

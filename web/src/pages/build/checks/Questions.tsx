@@ -1,5 +1,6 @@
 import { useState } from "react";
 import type { BuildReport } from "../../../api/client";
+import { Button } from "../../../ui/Button";
 
 type Symptom = BuildReport["symptoms"][number];
 type Cause = Symptom["causes"][number];
@@ -58,20 +59,12 @@ export function Questions({ symptom, symptoms, onGo }: Props) {
       )}
       <div className="flex flex-wrap gap-2">
         {found >= 0 && leads && (
-          <button type="button" className="key" onClick={() => onGo(leads.key)}>
-            Go on with: {leads.text.toLowerCase()}
-          </button>
+          <Button onClick={() => onGo(leads.key)}>Go on with: {leads.text.toLowerCase()}</Button>
         )}
         {found >= 0 && (
-          <button type="button" className="key" onClick={() => setPassed([...passed, found])}>
-            That was not it
-          </button>
+          <Button onClick={() => setPassed([...passed, found])}>That was not it</Button>
         )}
-        {answers.length > 0 && (
-          <button type="button" className="key" onClick={back}>
-            Back one question
-          </button>
-        )}
+        {answers.length > 0 && <Button onClick={back}>Back one question</Button>}
       </div>
     </div>
   );
@@ -99,12 +92,12 @@ function Question({ number, of, cause, onAnswer }: QuestionProps) {
       <p className="text-lg">{cause.measure}</p>
       <p className="text-lg font-semibold">Does it show: {cause.shows}?</p>
       <div className="mt-2 flex gap-3">
-        <button type="button" className="key min-w-24" onClick={() => onAnswer(true)}>
+        <Button className="min-w-24" onClick={() => onAnswer(true)}>
           Yes
-        </button>
-        <button type="button" className="key min-w-24" onClick={() => onAnswer(false)}>
+        </Button>
+        <Button className="min-w-24" onClick={() => onAnswer(false)}>
           No
-        </button>
+        </Button>
       </div>
     </div>
   );

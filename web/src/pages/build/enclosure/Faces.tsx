@@ -1,6 +1,7 @@
 import { type KeyboardEvent, useRef, useState } from "react";
 import type { BuildReport, FaceName, FittingReport } from "../../../api/client";
 import { usePlanPart, usePlanStore } from "../../../plan/context";
+import { Button } from "../../../ui/Button";
 import { Choice } from "../../../ui/fields/Choice";
 import { NumberField } from "../../../ui/fields/NumberField";
 import { Select } from "../../../ui/fields/Select";
@@ -109,15 +110,15 @@ export function Faces({ build, onTry }: ViewProps) {
         <ul className="grid gap-0.5" aria-label={`On the ${face}`}>
           {on.map((fitting) => (
             <li key={fitting.key}>
-              <button
-                type="button"
+              <Button
+                look="bare"
                 className={`flex w-full gap-2 rounded text-left text-sm ${fitting.key === chosen ? "bg-hover" : ""}`}
                 onClick={() => setChosen(fitting.key)}
               >
                 <strong className="w-6 shrink-0 text-right">{fitting.circuit ?? "·"}</strong>
                 <span className="min-w-0 flex-1">{fitting.name}</span>
                 <span>{fitting.hole_mm} mm</span>
-              </button>
+              </Button>
             </li>
           ))}
         </ul>
@@ -135,14 +136,12 @@ export function Faces({ build, onTry }: ViewProps) {
           <a className="key" href={`/api/plans/${planId}/print/template.pdf`}>
             Template, 1:1
           </a>
-          <button
-            type="button"
-            className="key"
+          <Button
             disabled={items.length === 0}
             onClick={() => store.edit((plan) => withBuild(plan, { items: [] }), "faces laid anew")}
           >
             Lay everything anew
-          </button>
+          </Button>
         </div>
         <p className="text-sm text-ash">
           Print at 100 %, measure the bar on the sheet, and hold every part against its hole before
@@ -308,9 +307,9 @@ function FaceDrawing(props: DrawingProps) {
         <p className="text-sm text-ash">
           {cut &&
             `Drawn from ${Math.round(top)} to ${Math.round(foot)} mm below the top of ${Math.round(tall)} mm. `}
-          <button type="button" className="underline" onClick={() => setWhole(!whole)}>
+          <Button look="link" onClick={() => setWhole(!whole)}>
             {whole ? "Draw what is on it" : "Draw the whole face"}
-          </button>
+          </Button>
         </p>
       )}
     </>

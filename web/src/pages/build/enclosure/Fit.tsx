@@ -4,6 +4,7 @@ import { usePlanPart, usePlanStore } from "../../../plan/context";
 import { weightText } from "../../../quantities/habits";
 import { useHabits } from "../../../quantities/useHabits";
 import { Cautions } from "../../../shell/header/Caution";
+import { Button } from "../../../ui/Button";
 import type { ViewProps } from "../BuildPage";
 import { withBuild } from "../wiring/circuits";
 import { BoxFields } from "./BoxFields";
@@ -91,24 +92,17 @@ export function Fit({ build, onTry }: ViewProps) {
         )}
         <BoxFields enclosure={enclosure} />
         <div className="flex flex-wrap gap-2">
-          <button
-            type="button"
-            className="key"
-            disabled={placed.length === 0}
-            onClick={() => keep([], "everything placed anew")}
-          >
+          <Button disabled={placed.length === 0} onClick={() => keep([], "everything placed anew")}>
             Place everything anew
-          </button>
+          </Button>
           {chosen && bodies.some((body) => body.key === chosen) && (
-            <button
-              type="button"
-              className="key"
+            <Button
               onClick={() =>
                 keep(turnedAbout(bodies, chosen), `turned ${name(chosen)}`.slice(0, 120))
               }
             >
               Turn {shortName(name(chosen), 18)}
-            </button>
+            </Button>
           )}
         </div>
         <ol className="grid gap-0.5 text-sm">

@@ -1,6 +1,7 @@
 import type { BuildReport, CircuitReport, Plan } from "../../../api/client";
 import { shortFigure } from "../../../quantities/units";
 import { Cautions } from "../../../shell/header/Caution";
+import { Button } from "../../../ui/Button";
 import { Choice } from "../../../ui/fields/Choice";
 import { NumberField } from "../../../ui/fields/NumberField";
 import { Select } from "../../../ui/fields/Select";
@@ -192,9 +193,8 @@ export function CircuitSheet({ circuit, build, onChange, onChoose }: Props) {
         </ul>
       </More>
       {circuit.fixed.length > 0 && (
-        <button
-          type="button"
-          className="key self-start"
+        <Button
+          className="self-start"
           onClick={() =>
             onChange(
               (plan) => withoutChoice(plan, circuit.key),
@@ -203,7 +203,7 @@ export function CircuitSheet({ circuit, build, onChange, onChoose }: Props) {
           }
         >
           Leave it all to the tool
-        </button>
+        </Button>
       )}
       <Cautions about={aboutOf(circuit)} />
       <p className="text-sm text-ash">Local codes and licensed practice come first.</p>

@@ -4,6 +4,7 @@ import type { CircuitReport } from "../../../api/client";
 import { usePlanPart, usePlanStore } from "../../../plan/context";
 import { gravest, JudgementCard, Mark } from "../../../plan/judgements";
 import { shortFigure } from "../../../quantities/units";
+import { Button } from "../../../ui/Button";
 import { Wide } from "../../../ui/Wide";
 import type { ViewProps } from "../BuildPage";
 import { BoardSettings } from "./BoardSettings";
@@ -65,12 +66,8 @@ export function Circuits({ build }: ViewProps) {
           <CircuitTable build={build} chosen={chosen?.key ?? null} onChoose={choose}>
             {build.fit && (
               <p className="mt-2 flex flex-wrap gap-2">
-                <button type="button" className="key" onClick={() => add(false)}>
-                  Add a 12 V outlet
-                </button>
-                <button type="button" className="key" onClick={() => add(true)}>
-                  Add a USB outlet
-                </button>
+                <Button onClick={() => add(false)}>Add a 12 V outlet</Button>
+                <Button onClick={() => add(true)}>Add a USB outlet</Button>
               </p>
             )}
           </CircuitTable>
@@ -83,13 +80,13 @@ export function Circuits({ build }: ViewProps) {
         className="plate flex scroll-mt-2 flex-col gap-3 px-4 py-3"
         aria-label="The chosen circuit"
       >
-        <button
-          type="button"
-          className="self-start text-sm underline lg:hidden"
+        <Button
+          look="link"
+          className="self-start text-sm lg:hidden"
           onClick={() => table.current?.scrollIntoView({ block: "start" })}
         >
           ↑ all circuits
-        </button>
+        </Button>
         {told.length > 0 && (
           <div className="flex flex-col gap-3 rounded-lg bg-sun-tint p-2" data-testid="judged">
             {told.map((one, n) => (
@@ -177,13 +174,13 @@ function Row({ circuit, build, chosen, onChoose }: RowProps) {
         </span>
       </td>
       <td className="py-1 pr-2">
-        <button
-          type="button"
-          className="text-left font-semibold underline decoration-dotted"
+        <Button
+          look="link"
+          className="text-left font-semibold decoration-dotted"
           onClick={onChoose}
         >
           {circuit.own ? <Yours>{circuit.name}</Yours> : circuit.name}
-        </button>{" "}
+        </Button>{" "}
         {grave && <Mark severity={grave} />}
         <span className="block text-sm text-ash">
           {circuit.begins} to {circuit.ends}

@@ -1,4 +1,5 @@
 import { usePlanPart, usePlanStore } from "../../../plan/context";
+import { Button } from "../../../ui/Button";
 import { TextField } from "../../../ui/fields/TextField";
 import { addMainsOutlet, removeOutlet, renamed } from "./outlets";
 
@@ -21,24 +22,21 @@ export function MainsOutlets() {
               store.edit((plan) => renamed(plan, one.outlet, name), "named a mains outlet")
             }
           />
-          <button
-            type="button"
-            className="key"
+          <Button
             onClick={() =>
               store.edit((plan) => removeOutlet(plan, one.outlet), "removed a mains outlet")
             }
           >
             Remove {one.name}
-          </button>
+          </Button>
         </div>
       ))}
-      <button
-        type="button"
-        className="key self-start"
+      <Button
+        className="self-start"
         onClick={() => store.edit(addMainsOutlet, "added a mains outlet")}
       >
         Add a mains outlet
-      </button>
+      </Button>
       <p className="text-sm text-ash">
         They go behind a residual-current device. Earth and neutral are licensed work.
       </p>

@@ -1,4 +1,5 @@
 import type { BuildReport, CircuitReport, Plan } from "../../../api/client";
+import { Button } from "../../../ui/Button";
 import { NumberField } from "../../../ui/fields/NumberField";
 import { Select } from "../../../ui/fields/Select";
 import { TextField } from "../../../ui/fields/TextField";
@@ -57,9 +58,8 @@ export function OutletFields({ circuit, build, onChange, onChoose }: Props) {
         onCommit={(spare_a) => change({ spare_a }, "what is foreseen")}
       />
       {circuit.own && (
-        <button
-          type="button"
-          className="key justify-self-start"
+        <Button
+          className="justify-self-start"
           onClick={() =>
             onChange(
               (plan) => removeOutlet(plan, circuit.key),
@@ -68,7 +68,7 @@ export function OutletFields({ circuit, build, onChange, onChoose }: Props) {
           }
         >
           {circuit.holds.length > 0 ? "Leave this outlet to the tool" : "Remove this outlet"}
-        </button>
+        </Button>
       )}
     </fieldset>
   );

@@ -6,6 +6,7 @@ import { clockText } from "../../../quantities/habits";
 import { percentText } from "../../../quantities/units";
 import { useHabits } from "../../../quantities/useHabits";
 import { patternOf } from "../../../sources";
+import { Button } from "../../../ui/Button";
 import { Wide } from "../../../ui/Wide";
 
 const fillOf = (kind: Against["kind"]) => (kind === "use" ? "var(--color-use)" : patternOf(kind));
@@ -74,9 +75,9 @@ function Head({ report }: { report: TripReport }) {
           ))}
         </ul>
       </div>
-      <button type="button" className="key print:hidden" onClick={() => window.print()}>
+      <Button className="print:hidden" onClick={() => window.print()}>
         Print it
-      </button>
+      </Button>
     </div>
   );
 }

@@ -2,6 +2,7 @@ import { useId, useState } from "react";
 import type { EntryKind, NewEntry, Plan, Problem, SkyKey } from "../../../api/client";
 import { useReference } from "../../../plan/useReference";
 import { dayName } from "../../../quantities/clock";
+import { Button } from "../../../ui/Button";
 import { Choice } from "../../../ui/fields/Choice";
 import { Select } from "../../../ui/fields/Select";
 import {
@@ -132,17 +133,16 @@ export function EntryForm(props: Props) {
               ["three hours ago", 180],
             ] as const
           ).map(([name, minutes]) => (
-            <button
+            <Button
               key={name}
-              type="button"
-              className="key text-sm"
+              className="text-sm"
               onClick={() => {
                 const at = earlier(now, minutes);
                 set({ day: at.slice(0, 10), clock: at.slice(11, 16) });
               }}
             >
               {name}
-            </button>
+            </Button>
           ))}
         </div>
       )}
@@ -153,14 +153,10 @@ export function EntryForm(props: Props) {
         </p>
       )}
       <div className="flex gap-2">
-        <button type="submit" className="key key-on" disabled={busy}>
+        <Button look="main" type="submit" disabled={busy}>
           {begin ? "Correct it" : "Log it"}
-        </button>
-        {begin && (
-          <button type="button" className="key" onClick={onCancel}>
-            Leave it
-          </button>
-        )}
+        </Button>
+        {begin && <Button onClick={onCancel}>Leave it</Button>}
       </div>
       {spec.hint && <p className="text-sm text-ash">{spec.hint}</p>}
       {draft.kind === "drove" && (

@@ -3,6 +3,7 @@ import { dayName } from "../../../quantities/clock";
 import { clockText, type Habits } from "../../../quantities/habits";
 import { percentText } from "../../../quantities/units";
 import { useHabits } from "../../../quantities/useHabits";
+import { Button } from "../../../ui/Button";
 
 type Mark = Track["marks"][number];
 
@@ -73,23 +74,13 @@ function Entry(props: {
       </div>
       <div className="flex gap-1.5 self-start print:hidden">
         {entry.kind !== "ticked" && (
-          <button
-            type="button"
-            className="key"
-            aria-label={`Correct the entry of ${when}`}
-            onClick={props.onCorrect}
-          >
+          <Button aria-label={`Correct the entry of ${when}`} onClick={props.onCorrect}>
             ✎
-          </button>
+          </Button>
         )}
-        <button
-          type="button"
-          className="key"
-          aria-label={`Delete the entry of ${when}`}
-          onClick={props.onRemove}
-        >
+        <Button aria-label={`Delete the entry of ${when}`} onClick={props.onRemove}>
           ×
-        </button>
+        </Button>
       </div>
     </li>
   );

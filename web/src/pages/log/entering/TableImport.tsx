@@ -7,6 +7,8 @@ import {
   type TableMapping,
   type TablePreview,
 } from "../../../api/client";
+import { uploadText } from "../../../api/upload";
+import { Button } from "../../../ui/Button";
 import { FileKey } from "../../../ui/FileKey";
 import { Choice } from "../../../ui/fields/Choice";
 import { Select } from "../../../ui/fields/Select";
@@ -29,6 +31,8 @@ const COLUMNS: readonly [ColumnKey, string][] = [
   ["ah_out", "Ah out"],
 ];
 
+const TABLE = "text/csv";
+
 /** A monitor's table: guessed, shown with its first rows, put right, and only then stored. */
 export function TableImport({ planId, onDone }: Props) {
   const [text, setText] = useState<string | null>(null);
@@ -42,7 +46,7 @@ export function TableImport({ planId, onDone }: Props) {
     setDone(null);
     try {
       const query = mapping ? { mapping: JSON.stringify(mapping) } : {};
-      const request = { params: { path, query }, body, bodySerializer: plain };
+      const request = { params: { path, query }, ...uploadText(body, TABLE) };
       setPreview(await answer(client.POST("/api/plans/{plan_id}/table/preview", request)));
     } catch (error) {
       if (!(error instanceof Refusal)) throw error;
@@ -61,7 +65,7 @@ export function TableImport({ planId, onDone }: Props) {
     if (text === null || !preview) return;
     try {
       const query = { mapping: JSON.stringify(preview.mapping) };
-      const request = { params: { path, query }, body: text, bodySerializer: plain };
+      const request = { params: { path, query }, ...uploadText(text, TABLE) };
       setDone(await answer(client.POST("/api/plans/{plan_id}/table", request)));
       setPreview(null);
       onDone();
@@ -111,11 +115,6 @@ export function TableImport({ planId, onDone }: Props) {
       )}
     </section>
   );
-}
-
-/** The body goes as it is, not as JSON. */
-function plain(body: unknown): string {
-  return String(body);
 }
 
 function Mapping(props: {
@@ -188,17 +187,10 @@ function Mapping(props: {
         </p>
       ))}
       <div className="mt-2 flex gap-2">
-        <button
-          type="button"
-          className="key key-on"
-          disabled={preview.on_trip === 0}
-          onClick={props.onStore}
-        >
+        <Button look="main" disabled={preview.on_trip === 0} onClick={props.onStore}>
           Store {preview.on_trip} samples
-        </button>
-        <button type="button" className="key" onClick={props.onLeave}>
-          Leave it
-        </button>
+        </Button>
+        <Button onClick={props.onLeave}>Leave it</Button>
       </div>
     </div>
   );

@@ -2,6 +2,7 @@ import { DropdownMenu } from "radix-ui";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { answer, client, type Schemas } from "../../../api/client";
+import { Button } from "../../../ui/Button";
 import { Dialog } from "../../../ui/Dialog";
 import { TextField } from "../../../ui/fields/TextField";
 import { BoxLife } from "./BoxLife";
@@ -48,9 +49,7 @@ export function BoxCard({ box, ready, onChanged, onDeleted }: Props) {
         </div>
         <DropdownMenu.Root>
           <DropdownMenu.Trigger asChild>
-            <button type="button" className="key" aria-label={`More of ${box.name}`}>
-              ⋯
-            </button>
+            <Button aria-label={`More of ${box.name}`}>⋯</Button>
           </DropdownMenu.Trigger>
           <DropdownMenu.Portal>
             <DropdownMenu.Content className="pop" align="end" sideOffset={6} collisionPadding={10}>
@@ -69,9 +68,9 @@ export function BoxCard({ box, ready, onChanged, onDeleted }: Props) {
       </div>
       <ul className="mt-2 flex flex-col gap-2">{lines(all ? kept : kept.slice(0, FIRST))}</ul>
       {!all && kept.length > FIRST && (
-        <button type="button" className="mt-2 text-sm underline" onClick={() => setAll(true)}>
+        <Button look="link" className="mt-2 text-sm" onClick={() => setAll(true)}>
           All {kept.length} trips
-        </button>
+        </Button>
       )}
       {away.length > 0 && (
         <details className="mt-2">

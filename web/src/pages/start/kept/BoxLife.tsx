@@ -3,6 +3,7 @@ import { scaleLinear, scaleTime } from "d3-scale";
 import { type FormEvent, useState } from "react";
 import { answer, client, type Schemas } from "../../../api/client";
 import { LevelLines } from "../../../drawing/Axes";
+import { Button } from "../../../ui/Button";
 
 type Life = Schemas["BoxLife"];
 
@@ -173,9 +174,9 @@ function NewReading({ boxId, onKept }: { boxId: number; onKept: (life: Life) => 
           onChange={(event) => setOn(event.target.value)}
         />
       </label>
-      <button type="submit" className="key" disabled={!ah.trim() || !on}>
+      <Button type="submit" disabled={!ah.trim() || !on}>
         Write it down
-      </button>
+      </Button>
       {problem && (
         <p role="alert" className="w-full text-danger">
           {problem}

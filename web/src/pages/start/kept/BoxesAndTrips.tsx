@@ -3,6 +3,7 @@ import { Suspense, useState } from "react";
 import { useNavigate } from "react-router";
 import { answer, client, type Schemas } from "../../../api/client";
 import { part } from "../../../shell/part";
+import { Button } from "../../../ui/Button";
 import { FileKey } from "../../../ui/FileKey";
 import { BoxCard } from "./BoxCard";
 
@@ -55,9 +56,7 @@ export function BoxesAndTrips({ ready }: { ready: boolean }) {
           Your boxes and trips
         </h2>
         <span className="ml-auto flex flex-wrap gap-2">
-          <button type="button" className="key" onClick={() => setSharing(true)}>
-            Open it on a phone
-          </button>
+          <Button onClick={() => setSharing(true)}>Open it on a phone</Button>
           <a className="key" href="/api/backup" download>
             Save a copy of everything
           </a>
@@ -75,9 +74,7 @@ export function BoxesAndTrips({ ready }: { ready: boolean }) {
       {gone && (
         <p role="status" className="card mt-2 flex flex-wrap items-center gap-3">
           {gone.name} is deleted.
-          <button type="button" className="key" onClick={() => void bringBack(gone.plan_id)}>
-            Undo
-          </button>
+          <Button onClick={() => void bringBack(gone.plan_id)}>Undo</Button>
         </p>
       )}
       {boxes.data?.length === 0 && (
@@ -118,9 +115,7 @@ export function BoxesAndTrips({ ready }: { ready: boolean }) {
             {deleted.data.map((trip) => (
               <li key={trip.plan_id} className="flex flex-wrap items-center gap-3">
                 {trip.name}
-                <button type="button" className="key" onClick={() => void bringBack(trip.plan_id)}>
-                  Bring back
-                </button>
+                <Button onClick={() => void bringBack(trip.plan_id)}>Bring back</Button>
               </li>
             ))}
           </ul>

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { answer, client } from "../../../api/client";
+import { Button } from "../../../ui/Button";
 import { Stepper } from "../../../ui/fields/Stepper";
 
 /** Another trip with a box: a name, a day, nights. */
@@ -59,9 +60,9 @@ export function NewTrip({ boxId, onMade }: { boxId: number; onMade: (id: number)
           {problem}
         </p>
       )}
-      <button type="submit" className="key key-on self-start" disabled={!name.trim() || !start}>
+      <Button look="main" type="submit" className="self-start" disabled={!name.trim() || !start}>
         Make the trip
-      </button>
+      </Button>
     </form>
   );
 }

@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client } from "../../../api/client";
 import { type OwnThing, useOwnThings } from "../../../plan/OwnShelf";
+import { Button } from "../../../ui/Button";
 import { FileKey } from "../../../ui/FileKey";
 
 const KINDS: Record<OwnThing["kind"], string> = {
@@ -94,14 +95,13 @@ export function OwnShelf() {
                   onBlur={(event) => void price(thing, event.target.value)}
                 />
               </label>
-              <button
-                type="button"
-                className="underline"
+              <Button
+                look="link"
                 aria-label={`Take ${thing.name} off the shelf`}
                 onClick={() => void forget(thing)}
               >
                 remove
-              </button>
+              </Button>
             </li>
           ))}
         </ul>

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { answer, client, type Schemas } from "../../../api/client";
+import { Button } from "../../../ui/Button";
 
 /** Beginning from something like one's own: the samples as short stories with their verdict. */
 export function Samples({ ready }: { ready: boolean }) {
@@ -24,9 +25,9 @@ export function Samples({ ready }: { ready: boolean }) {
         ))}
       </ul>
       {!all && (
-        <button type="button" className="mt-3 underline" onClick={() => setAll(true)}>
+        <Button look="link" className="mt-3" onClick={() => setAll(true)}>
           All {stories.data.length} of them
-        </button>
+        </Button>
       )}
     </section>
   );
@@ -56,9 +57,9 @@ function StoryCard({ story, ready }: { story: Schemas["Story"]; ready: boolean }
           {story.mistake}
         </details>
       )}
-      <button type="button" className="key mt-auto self-start" onClick={() => void take()}>
+      <Button className="mt-auto self-start" onClick={() => void take()}>
         Open a copy
-      </button>
+      </Button>
     </li>
   );
 }

@@ -4,6 +4,7 @@ import { DropdownMenu } from "radix-ui";
 import { Link, useNavigate } from "react-router";
 import { answer, client, type Schemas } from "../../../api/client";
 import { areaPath, linePath } from "../../../drawing/paths";
+import { Button } from "../../../ui/Button";
 import type { Trip } from "./BoxCard";
 
 const WHEN: Record<Trip["when"], string> = {
@@ -69,9 +70,7 @@ export function TripLine({ trip, ready, onChanged, onDeleted }: Props) {
       </div>
       <DropdownMenu.Root>
         <DropdownMenu.Trigger asChild>
-          <button type="button" className="key" aria-label={`More of ${trip.name}`}>
-            ⋯
-          </button>
+          <Button aria-label={`More of ${trip.name}`}>⋯</Button>
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>
           <DropdownMenu.Content className="pop" align="end" sideOffset={6} collisionPadding={10}>

@@ -1,3 +1,4 @@
+import { Button } from "../../../ui/Button";
 import { Stepper } from "../../../ui/fields/Stepper";
 import { Switch } from "../../../ui/fields/Switch";
 import { withBank } from "../sentence";
@@ -15,9 +16,9 @@ export function BankSheet({ sentence, choices, onChange }: SheetProps) {
     <div className="flex flex-col gap-3">
       <div role="group" aria-label="Kind of box" className="grid grid-cols-3 gap-1.5">
         {choices.banks.map((one) => (
-          <button
+          <Button
+            look="bare"
             key={one.key}
-            type="button"
             aria-pressed={one.key === bank.kind}
             className="tick flex-col"
             onClick={() => onChange(withBank(sentence, choices, one.key))}
@@ -26,7 +27,7 @@ export function BankSheet({ sentence, choices, onChange }: SheetProps) {
               of={one.unit === "Wh" ? "unit" : one.floor_percent >= 50 ? "lead" : "lithium"}
             />
             {one.text}
-          </button>
+          </Button>
         ))}
       </div>
       {chosen && (

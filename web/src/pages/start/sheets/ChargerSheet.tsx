@@ -1,3 +1,4 @@
+import { Button } from "../../../ui/Button";
 import { Stepper } from "../../../ui/fields/Stepper";
 import { type Charger, withCharger } from "../sentence";
 import { Picture } from "./pictures";
@@ -19,8 +20,8 @@ export function ChargerSheet({ sentence, choices, onChange }: SheetProps) {
           onChange(withCharger(sentence, kind, part));
         return (
           <div key={one.key}>
-            <button
-              type="button"
+            <Button
+              look="bare"
               aria-pressed={Boolean(chosen)}
               className="tick w-full"
               style={{ color: chosen ? undefined : "var(--color-ink)" }}
@@ -33,7 +34,7 @@ export function ChargerSheet({ sentence, choices, onChange }: SheetProps) {
                   {chosen.size} {one.unit}
                 </span>
               )}
-            </button>
+            </Button>
             {chosen && (
               <div className="mt-1.5 mb-2 ml-3 flex flex-col gap-2 border-l-2 border-line pl-3">
                 <Sizes

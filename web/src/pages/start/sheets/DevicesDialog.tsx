@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { answer, client, type Schemas } from "../../../api/client";
+import { Button } from "../../../ui/Button";
 import { Dialog } from "../../../ui/Dialog";
 import { Choice } from "../../../ui/fields/Choice";
 
@@ -90,9 +91,9 @@ function NewDevice({ urls, letIn }: { urls: string[]; letIn: number }) {
           setShown(null);
         }}
       />
-      <button type="button" className="key self-start" onClick={() => void make()}>
+      <Button className="self-start" onClick={() => void make()}>
         Show a code
-      </button>
+      </Button>
       {problem && <p role="alert">{problem}</p>}
       {urls.length === 0 && (
         <p>This machine has no address on a network yet. Join one, and come back.</p>
@@ -150,14 +151,13 @@ function LetIn({ devices }: { devices: Schemas["DeviceCard"][] }) {
             <span className="text-sm text-ash">
               {RIGHTS[one.role]}. Last seen {when(one.seen_at)}.{one.this && " This one."}
             </span>
-            <button
-              type="button"
-              className="key ml-auto"
+            <Button
+              className="ml-auto"
               aria-label={`Send ${one.name} away`}
               onClick={() => void sendAway(one.id)}
             >
               Send away
-            </button>
+            </Button>
           </li>
         ))}
       </ul>

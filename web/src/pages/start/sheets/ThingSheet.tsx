@@ -1,3 +1,4 @@
+import { Button } from "../../../ui/Button";
 import { Stepper } from "../../../ui/fields/Stepper";
 import { type Thing, withThing } from "../sentence";
 import type { SheetProps } from "./Sheet";
@@ -16,8 +17,8 @@ export function ThingSheet({ sentence, choices, onChange }: SheetProps) {
         return (
           <li key={one.key}>
             <div className="flex items-center gap-1.5">
-              <button
-                type="button"
+              <Button
+                look="bare"
                 aria-pressed={Boolean(chosen)}
                 className="tick flex-1 justify-start"
                 onClick={() => onChange(withThing(sentence, one.key, chosen ? 0 : 1))}
@@ -26,7 +27,7 @@ export function ThingSheet({ sentence, choices, onChange }: SheetProps) {
                   {chosen ? "✓" : ""}
                 </span>
                 {one.text}
-              </button>
+              </Button>
               {chosen && one.countable && (
                 <Stepper
                   label={one.many}

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { answer, client } from "../../../api/client";
+import { Button } from "../../../ui/Button";
 import { Choice } from "../../../ui/fields/Choice";
 import { PlaceSearch } from "../../../ui/fields/PlaceSearch";
 import { Stepper } from "../../../ui/fields/Stepper";
@@ -18,16 +19,16 @@ export function ShapeSheet({ sentence, onChange }: SheetProps) {
   return (
     <div role="group" aria-label="What is it for?" className="flex flex-col gap-1.5">
       {SHAPES.map(({ value, text, title }) => (
-        <button
+        <Button
+          look="bare"
           key={value}
-          type="button"
           aria-pressed={value === sentence.shape}
           className="tick w-full flex-col items-start gap-0"
           onClick={() => onChange({ ...sentence, shape: value })}
         >
           <strong>{text}</strong>
           <span className="text-sm font-normal">{title}</span>
-        </button>
+        </Button>
       ))}
     </div>
   );
@@ -111,9 +112,9 @@ export function PlaceSheet({ sentence, onChange }: SheetProps) {
           onChange({ ...sentence, place: site });
         }}
       />
-      <button type="button" className="key self-start" onClick={here}>
+      <Button className="self-start" onClick={here}>
         About here
-      </button>
+      </Button>
       <label className="text-sm text-ash">
         Degrees north, degrees east
         <input className="field" value={text} onChange={(event) => typed(event.target.value)} />

@@ -2,6 +2,7 @@ import type { DayReport, Odds, Period } from "../../../api/client";
 import { useUnit } from "../../../plan/context";
 import { Figure, useOpenSum } from "../../../plan/sums";
 import { amountIn, amountText, percentText, type Unit } from "../../../quantities/units";
+import { Button } from "../../../ui/Button";
 
 interface Props {
   day: DayReport;
@@ -26,8 +27,8 @@ export function DayFigures({ day, odds, tracked, index, label, floor, most }: Pr
   const low = lowest < floor;
   return (
     <div className="relative">
-      <button
-        type="button"
+      <Button
+        look="bare"
         onClick={(event) => openSum({ figure: "ledger", day: index }, event.currentTarget)}
         className="grid w-full grid-cols-[1fr_1fr_1fr_1.15fr] items-center gap-x-2 rounded-lg px-1 text-right hover:bg-line/40"
       >
@@ -47,7 +48,7 @@ export function DayFigures({ day, odds, tracked, index, label, floor, most }: Pr
         <span className="col-span-3 mt-0.5 hidden sm:block">
           <Bars day={day} unit={unit} most={most} />
         </span>
-      </button>
+      </Button>
       {odds && odds.under_percent > 0 && (
         <DayChance odds={odds} tracked={tracked} index={index} label={label} />
       )}

@@ -2,6 +2,7 @@ import { memo, useState } from "react";
 import type { Day, DayReport, Plan } from "../../../api/client";
 import { degreesText } from "../../../quantities/habits";
 import { useHabits } from "../../../quantities/useHabits";
+import { Button } from "../../../ui/Button";
 import { Choice } from "../../../ui/fields/Choice";
 import { NumberField } from "../../../ui/fields/NumberField";
 import { Select } from "../../../ui/fields/Select";
@@ -38,8 +39,8 @@ export const DayMenu = memo(function DayMenu(props: Props) {
       open={open}
       onOpenChange={setOpen}
       trigger={
-        <button
-          type="button"
+        <Button
+          look="bare"
           className="min-h-9 min-w-0 rounded-lg px-1 text-left leading-tight hover:bg-line/40"
         >
           <span className="font-head font-bold">{label}</span>{" "}
@@ -50,7 +51,7 @@ export const DayMenu = memo(function DayMenu(props: Props) {
             {day && day.kind !== "site" && ` · ${DAY_KINDS[day.kind]}`}
           </span>
           <span className="sr-only">: change the day</span>
-        </button>
+        </Button>
       }
     >
       <TextField
@@ -111,14 +112,8 @@ export const DayMenu = memo(function DayMenu(props: Props) {
         {degreesText(report.battery_high_c, habits)}.
       </p>
       <div className="mt-3 flex flex-wrap gap-2">
-        <button type="button" className="key" onClick={close(() => actions.addDay(index))}>
-          Add a day after it
-        </button>
-        {!only && (
-          <button type="button" className="key" onClick={close(() => actions.removeDay(index))}>
-            Remove this day
-          </button>
-        )}
+        <Button onClick={close(() => actions.addDay(index))}>Add a day after it</Button>
+        {!only && <Button onClick={close(() => actions.removeDay(index))}>Remove this day</Button>}
       </div>
     </Popover>
   );

@@ -1,6 +1,7 @@
 import { DropdownMenu } from "radix-ui";
 import { memo } from "react";
 import type { SkyKey } from "../../../api/client";
+import { Button } from "../../../ui/Button";
 
 export const SKIES: readonly { key: SkyKey; text: string; bright: number }[] = [
   { key: "clear", text: "clear", bright: 1 },
@@ -55,14 +56,14 @@ export const SkyMark = memo(function SkyMark({ sky, label, index, onChange }: Pr
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger asChild>
-        <button
-          type="button"
+        <Button
+          look="bare"
           className="grid size-9 place-items-center rounded-full hover:bg-line/60 sm:size-8"
           aria-label={`Sky on ${label}: ${skyText(sky)}. Change it`}
           title={`${skyText(sky)}: click to change`}
         >
           <SkyDisc sky={sky} />
-        </button>
+        </Button>
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content className="pop" align="start" sideOffset={4} collisionPadding={10}>

@@ -6,6 +6,7 @@ import { useReference } from "../../../plan/useReference";
 import { dayName } from "../../../quantities/clock";
 import { degreesText } from "../../../quantities/habits";
 import { useHabits } from "../../../quantities/useHabits";
+import { Button } from "../../../ui/Button";
 import { Popover } from "../../../ui/Popover";
 
 /** What a forecast says of the trip's days, how old it is, and a key that takes it over. */
@@ -68,11 +69,7 @@ export function ForecastButton() {
       align="end"
       open={open}
       onOpenChange={setOpen}
-      trigger={
-        <button type="button" className="key">
-          Forecast{taken ? " \u2713" : ""}
-        </button>
-      }
+      trigger={<Button>Forecast{taken ? " \u2713" : ""}</Button>}
     >
       <div className="w-72">
         <p
@@ -102,13 +99,13 @@ export function ForecastButton() {
           Its words are held for likely, the less so the farther ahead; the rest is drawn.
         </p>
         <div className="mt-2 flex flex-wrap gap-2">
-          <button type="button" className="key" onClick={() => void ask()} disabled={busy}>
+          <Button onClick={() => void ask()} disabled={busy}>
             Ask the service
-          </button>
+          </Button>
           {forecast && forecast.days.length > 0 && (
-            <button type="button" className="key key-on" onClick={() => takeOver(forecast)}>
+            <Button look="main" onClick={() => takeOver(forecast)}>
               Take it over
-            </button>
+            </Button>
           )}
         </div>
       </div>

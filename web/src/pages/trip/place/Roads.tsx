@@ -1,7 +1,9 @@
 import { useState } from "react";
 import { answer, client, type Schemas } from "../../../api/client";
+import { upload } from "../../../api/upload";
 import { usePlanPart, usePlanStore } from "../../../plan/context";
 import { withRemedy } from "../../../plan/judgements";
+import { Button } from "../../../ui/Button";
 import { Dialog } from "../../../ui/Dialog";
 import { FileKey } from "../../../ui/FileKey";
 
@@ -22,9 +24,7 @@ export function Roads() {
   const [open, setOpen] = useState(false);
   return (
     <>
-      <button type="button" className="key" onClick={() => setOpen(true)}>
-        Track and calendar
-      </button>
+      <Button onClick={() => setOpen(true)}>Track and calendar</Button>
       <Dialog title="Track and calendar" open={open} onOpenChange={setOpen}>
         <Track />
         <Calendar />
@@ -68,16 +68,16 @@ function TakeKey({ text, did, edits, onTaken }: TakeProps) {
   const store = usePlanStore();
   if (edits.length === 0) return null;
   return (
-    <button
-      type="button"
-      className="key key-on mt-2"
+    <Button
+      look="main"
+      className="mt-2"
       onClick={() => {
         store.edit((plan) => withRemedy(plan, { text: "", edits }), did);
         onTaken();
       }}
     >
       {text}
-    </button>
+    </Button>
   );
 }
 
@@ -105,9 +105,7 @@ function Track() {
             day: Number(pace.day) - 1,
           },
         },
-        body: (await chosen.arrayBuffer()) as unknown as string,
-        bodySerializer: (body) => body as unknown as string,
-        headers: { "content-type": "application/gpx+xml" },
+        ...(await upload(chosen, "application/gpx+xml")),
       }),
     ),
   );
@@ -150,9 +148,9 @@ function Track() {
                   />
                 </label>
               ))}
-              <button type="submit" className="key col-span-2 justify-self-start">
+              <Button type="submit" className="col-span-2 justify-self-start">
                 Read it so
-              </button>
+              </Button>
             </form>
           )}
           <ul className="list-disc pl-5">
@@ -184,9 +182,7 @@ function Calendar() {
     answer(
       client.POST("/api/plans/{plan_id}/roads/calendar", {
         params: { path: { plan_id: id } },
-        body: (await chosen.arrayBuffer()) as unknown as string,
-        bodySerializer: (body) => body as unknown as string,
-        headers: { "content-type": "text/calendar" },
+        ...(await upload(chosen, "text/calendar")),
       }),
     ),
   );

@@ -1,4 +1,5 @@
 import type { Plan } from "../../../api/client";
+import { Button } from "../../../ui/Button";
 import { NumberField } from "../../../ui/fields/NumberField";
 import { PlaceSearch } from "../../../ui/fields/PlaceSearch";
 import { TextField } from "../../../ui/fields/TextField";
@@ -31,9 +32,7 @@ export function StopsList({ stops, onChange }: Props) {
                 onCommit={(name) => set(stop.id, { name })}
               />
             </div>
-            <button
-              type="button"
-              className="key"
+            <Button
               aria-label={`Remove ${stop.name}`}
               onClick={() =>
                 onChange(
@@ -43,7 +42,7 @@ export function StopsList({ stops, onChange }: Props) {
               }
             >
               Remove
-            </button>
+            </Button>
           </div>
           <NumberField
             label="Latitude"

@@ -3,6 +3,7 @@ import { useId, useState } from "react";
 import { answer, client, type Plan, Refusal } from "../../../api/client";
 import { usePlanState, usePlanStore } from "../../../plan/context";
 import { useReference } from "../../../plan/useReference";
+import { Button } from "../../../ui/Button";
 import { Choice } from "../../../ui/fields/Choice";
 import { NumberField } from "../../../ui/fields/NumberField";
 import { PlaceSearch } from "../../../ui/fields/PlaceSearch";
@@ -18,9 +19,7 @@ export function TripSettings() {
   return (
     <Dialog.Root>
       <Dialog.Trigger asChild>
-        <button type="button" className="key">
-          Place and start
-        </button>
+        <Button>Place and start</Button>
       </Dialog.Trigger>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-30 bg-ink/30" />

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import type { Plan, Problem, WeatherReport } from "../../../api/client";
+import { Button } from "../../../ui/Button";
 import { FileKey } from "../../../ui/FileKey";
 
 interface Props {
@@ -52,15 +53,9 @@ export function WeatherFile({ weather, onRead, onClear }: Props) {
           accept=".epw,.tm2,.csv,.json,.CSV,.EPW"
           onFile={(chosen) => void read(chosen, 0)}
         />
-        {weather && (
-          <button type="button" className="key" onClick={onClear}>
-            Leave the file out
-          </button>
-        )}
+        {weather && <Button onClick={onClear}>Leave the file out</Button>}
         {file && shift != null && (
-          <button type="button" className="key" onClick={() => void read(file, shift)}>
-            Move its times by {shift} min
-          </button>
+          <Button onClick={() => void read(file, shift)}>Move its times by {shift} min</Button>
         )}
       </div>
       {report && (

@@ -1,4 +1,5 @@
 import type { Appliance, Hours } from "../../../api/client";
+import { Button } from "../../../ui/Button";
 import { ClockField } from "../../../ui/fields/ClockField";
 import { Switch } from "../../../ui/fields/Switch";
 import { type DayKind, hoursFor, KIND_SAYS, withHoursFor } from "./lanes";
@@ -38,27 +39,24 @@ export function DayHours({ appliance, kind, onChange }: Props) {
               value={window.end}
               onCommit={(end) => set(hours.with(index, { ...window, end }))}
             />
-            <button
-              type="button"
-              className="key"
+            <Button
               aria-label={`Remove the hours ${window.start} to ${window.end}`}
               disabled={kind === "site" && hours.length === 1}
               onClick={() => set(hours.toSpliced(index, 1))}
             >
               ×
-            </button>
+            </Button>
           </div>
         ))}
       {own && hours.length === 0 && <p className="text-sm">It does not run on such days.</p>}
       {own && (
-        <button
-          type="button"
-          className="key self-start"
+        <Button
+          className="self-start"
           disabled={hours.length >= 12}
           onClick={() => set([...hours, { start: "12:00", end: "13:00" }])}
         >
           + more hours
-        </button>
+        </Button>
       )}
     </fieldset>
   );

@@ -1,6 +1,7 @@
 import { type KeyboardEvent, type PointerEvent, useState } from "react";
 import type { Appliance } from "../../../api/client";
 import { usePlanPart, usePlanStore } from "../../../plan/context";
+import { Button } from "../../../ui/Button";
 import { NumberField } from "../../../ui/fields/NumberField";
 import { datumUnder, useDrag } from "../../../ui/useDrag";
 import { withAppliance } from "./lanes";
@@ -65,16 +66,16 @@ export function FirstToGo() {
             {appliances
               .filter((one) => one.priority === shelf.rank)
               .map((appliance) => (
-                <button
+                <Button
+                  look="bare"
                   key={appliance.id}
-                  type="button"
                   className={`key grab ${appliance.on ? "" : "opacity-60"}`}
                   aria-label={`${appliance.name}, ${shelf.text.toLowerCase()}. Arrows left and right let it go earlier or later`}
                   onKeyDown={(event) => key(event, appliance)}
                   {...dragged(appliance)}
                 >
                   {appliance.name}
-                </button>
+                </Button>
               ))}
           </div>
           {shelf.rank !== "must" && (

@@ -5,6 +5,7 @@ import { gravest, Mark, useJudgementsOf } from "../../../plan/judgements";
 import { Figure } from "../../../plan/sums";
 import { DAY_MIN } from "../../../quantities/clock";
 import { amountIn, amountText, shortFigure } from "../../../quantities/units";
+import { Button } from "../../../ui/Button";
 import { Popover } from "../../../ui/Popover";
 import { datumUnder, useDrag } from "../../../ui/useDrag";
 import { ApplianceSheet } from "../ApplianceSheet";
@@ -82,15 +83,15 @@ export function Lane(props: Props) {
       data-lane={place}
       className="grid grid-cols-[1.4rem_1fr_auto] items-center gap-x-2 border-b border-line/70 py-0.5 sm:grid-cols-[1.4rem_12.5rem_1fr_10.5rem]"
     >
-      <button
-        type="button"
+      <Button
+        look="bare"
         className="grab h-9 rounded text-ash"
         aria-label={`Move ${appliance.name}: arrows up and down`}
         {...sorted()}
         onKeyDown={sortKey}
       >
         ⠿
-      </button>
+      </Button>
       <Popover
         title={appliance.name}
         side="right"
@@ -98,8 +99,8 @@ export function Lane(props: Props) {
         open={props.open}
         onOpenChange={props.onOpen}
         trigger={
-          <button
-            type="button"
+          <Button
+            look="bare"
             className="min-h-9 min-w-0 rounded-lg px-1 text-left leading-tight hover:bg-line/40"
           >
             <span className="flex items-center gap-1.5 font-head font-semibold">
@@ -116,7 +117,7 @@ export function Lane(props: Props) {
                 {!appliance.on ? "off" : guess ? "▨ guess" : "■ measured"}
               </span>
             </span>
-          </button>
+          </Button>
         }
       >
         <ApplianceSheet

@@ -8,6 +8,7 @@ import { dayName } from "../../../../quantities/clock";
 import { clockText, weightText } from "../../../../quantities/habits";
 import { amountText } from "../../../../quantities/units";
 import { useHabits } from "../../../../quantities/useHabits";
+import { Button } from "../../../../ui/Button";
 import { Choice } from "../../../../ui/fields/Choice";
 import { Fields, type Spec } from "../../../../ui/fields/Fields";
 import { NumberField } from "../../../../ui/fields/NumberField";
@@ -196,15 +197,14 @@ export function BatterySheet({ second = false }: { second?: boolean }) {
         </More>
       )}
       {second && (
-        <button
-          type="button"
-          className="key self-start"
+        <Button
+          className="self-start"
           onClick={() =>
             store.edit((old) => withBox(old, { second: null }), "removed the second bank")
           }
         >
           Remove it
-        </button>
+        </Button>
       )}
     </div>
   );
@@ -297,9 +297,9 @@ function IsItWattHours(props: {
   return (
     <p className="text-sm text-danger" role="status">
       ▲ {battery.capacity_ah} Ah in one battery is rare. If the label says Wh, that is {ah} Ah.{" "}
-      <button type="button" className="underline" onClick={() => onChange(ah)}>
+      <Button look="link" onClick={() => onChange(ah)}>
         Make it {ah} Ah
-      </button>
+      </Button>
     </p>
   );
 }

@@ -4,6 +4,7 @@ import { answer, type Battery, type CurveRead, client, Refusal } from "../../../
 import { FootFigures, LevelLines } from "../../../../drawing/Axes";
 import { linePath } from "../../../../drawing/paths";
 import { useWidth } from "../../../../drawing/useWidth";
+import { Button } from "../../../../ui/Button";
 import { FileKey } from "../../../../ui/FileKey";
 import { Choice } from "../../../../ui/fields/Choice";
 import { NumberField } from "../../../../ui/fields/NumberField";
@@ -76,9 +77,7 @@ export function CurveFields({ battery, points, onChange }: Props) {
         />
       )}
       <div className="flex flex-wrap gap-2">
-        <button type="button" className="key" onClick={() => void take(typed)}>
-          Read the curve
-        </button>
+        <Button onClick={() => void take(typed)}>Read the curve</Button>
         <FileKey
           text="From a file"
           accept=".csv,.txt,.tsv"
@@ -90,16 +89,14 @@ export function CurveFields({ battery, points, onChange }: Props) {
           }
         />
         {points && (
-          <button
-            type="button"
-            className="key"
+          <Button
             onClick={() => {
               setRead(null);
               onChange(null);
             }}
           >
             Leave the curve out
-          </button>
+          </Button>
         )}
       </div>
       {refused && (

@@ -3,6 +3,7 @@ import { usePlanState, usePlanStore, useUnit } from "../../../../plan/context";
 import { degreesText } from "../../../../quantities/habits";
 import { amountText, hoursText } from "../../../../quantities/units";
 import { useHabits } from "../../../../quantities/useHabits";
+import { Button } from "../../../../ui/Button";
 import { Choice } from "../../../../ui/fields/Choice";
 import { Fields } from "../../../../ui/fields/Fields";
 import { Switch } from "../../../../ui/fields/Switch";
@@ -103,13 +104,12 @@ export function WarmthSheet() {
             checked={heater.on}
             onChange={(on) => set({ heater: { ...heater, on } }, "switched the pads")}
           />
-          <button
-            type="button"
-            className="key self-start"
+          <Button
+            className="self-start"
             onClick={() => set({ heater: null }, "removed the heater pads")}
           >
             Remove the pads
-          </button>
+          </Button>
         </>
       )}
     </div>

@@ -1,6 +1,7 @@
 import { Popover } from "radix-ui";
 import type { Block, Plan } from "../../../../api/client";
 import { DAY_MIN, minutesOf } from "../../../../quantities/clock";
+import { Button } from "../../../../ui/Button";
 import { ClockField } from "../../../../ui/fields/ClockField";
 import { Switch } from "../../../../ui/fields/Switch";
 import { blockFacts } from "./blocks";
@@ -79,9 +80,9 @@ export function BlockSheet({ block, plan, x, onChange, onRemove, onClose }: Prop
               />
             </div>
           )}
-          <button type="button" className="key mt-3" onClick={onRemove}>
+          <Button className="mt-3" onClick={onRemove}>
             Remove it
-          </button>
+          </Button>
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>
