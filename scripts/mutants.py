@@ -178,11 +178,22 @@ def try_mutant(mutant: Mutant, place: Path, reach: Reach) -> Fate:
             at = reach.sources / f"{mutant.module}.py"
             reaching = reach.tests_of(at, mutant.line, REACHED_S)
             asked = (*reaching, *(tests if mutant.module.startswith("core/") else ()))
+            # What runs in a thread of a server is not seen by its context: ask the folder that
+            # mirrors the module's too.
+            asked = tuple(dict.fromkeys((*asked, *mirrored(mutant.module))))
             found = bool(asked) and fails(place, asked)
     finally:
         target.write_text(whole)
         forget(target)
     return Fate(mutant, found)
+
+
+def mirrored(module: str) -> tuple[str, ...]:
+    """The tests that stand where a module's own should: the nearest folder that mirrors it."""
+    folder = Path("tests") / module
+    while not (ROOT / folder).is_dir():
+        folder = folder.parent
+    return tuple(str(path.relative_to(ROOT)) for path in sorted((ROOT / folder).glob("test_*.py")))
 
 
 def forget(target: Path) -> None:

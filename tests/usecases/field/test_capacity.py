@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from pathlib import Path
 
 import pytest
 
@@ -11,6 +12,7 @@ from oddkettle.core.battery.chemistries.agm import AGM
 from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
 from oddkettle.core.estimation.counted_capacity import capacity_from_discharge
 from oddkettle.core.messages.errors import PlanError
+from oddkettle.plan import Plan
 from oddkettle.plan.case import case_from_plan
 from oddkettle.plan.plan_errors import PlanRefused
 from oddkettle.results.odds import Band
@@ -19,7 +21,7 @@ from oddkettle.usecases.field.track.capacity import CapacityAsked, find_capacity
 from oddkettle.usecases.field.track.suspicion import suspicions
 from oddkettle.usecases.field.track.track_report import track_plan
 from oddkettle.usecases.field.track.tracked_trip import follow
-from oddkettle.usecases.plans.plans import open_plan
+from oddkettle.usecases.plans.plans import create_plan, open_plan
 from oddkettle.usecases.simulate.remedies import with_edits
 from tests.usecases.conftest import percent
 
@@ -135,3 +137,15 @@ def test_two_readings_set_aside_ask_a_question_and_one_does_not(plan_id: int) ->
 
 def test_a_trip_that_agrees_with_itself_raises_no_suspicion(logged: int) -> None:
     assert track_plan(logged).suspicions == []
+
+
+@pytest.mark.parametrize(("chemistry", "end"), [("agm", "50 %"), ("lifepo4", "20 %")])
+def test_lead_is_tested_down_to_half_and_lithium_to_a_fifth(
+    store: Path, moth: Plan, chemistry: str, end: str
+) -> None:
+    battery = moth.box.battery.model_copy(update={"chemistry": chemistry, "datasheet": None})
+    box = moth.box.model_copy(update={"battery": battery})
+    made = create_plan(moth.model_copy(update={"box": box}))
+    steps = guide_test(made.id).steps
+    assert f"shows about {end}." in steps[2]
+    assert f"V is {end}." in steps[3]

@@ -319,3 +319,10 @@ def test_counters_set_to_zero_before_the_trip_count_from_its_beginning() -> None
         ("ah_in", 12.0, begins + 5 * 3600),
         ("ah_out", 20.0, begins + 5 * 3600),
     ]
+
+
+def test_what_ran_in_between_is_what_a_counter_stands_at_less_what_it_stood_at() -> None:
+    rows = [quarter(n, None, 100.0 + n, 40.0 + n / 2) for n in range(4 * 12 + 1)]
+    found = readings_of_samples(rows)
+    assert [r.value for r in found if r.kind == "ah_in"] == [24.0, 24.0]
+    assert [r.value for r in found if r.kind == "ah_out"] == [12.0, 12.0]

@@ -294,3 +294,25 @@ def test_only_sizes_that_are_sold_are_offered(moth: Plan) -> None:
     edits = {c.key: c.edits[0].value for c in candidates_of(moth, 6)}
     assert {edits["battery"], edits["battery:120"]} <= set(map(float, BATTERY_AH))
     assert {edits["dcdc:dcdc"], edits["dcdc:dcdc:50"]} <= set(map(float, CHARGER_A))
+
+
+@pytest.mark.parametrize("name", sample_boxes())
+def test_a_price_and_a_weight_are_between_two_figures_that_stand_in_order(name: str) -> None:
+    for change in candidates_of(example(name), 0):
+        for spread in (change.euro, change.kg):
+            assert spread is None or 0.0 < spread.low <= spread.high
+        if change.euro is not None and change.bought:
+            # A shop asks from .7 to 1.4 of the typical price.
+            assert change.euro.high / change.euro.low == pytest.approx(2.0, rel=0.35)
+
+
+def test_a_larger_controller_is_offered_where_there_is_one_to_change(moth: Plan) -> None:
+    def offered(kind: str) -> set[str]:
+        array = moth.box.sun[0]
+        controller = array.controller.model_copy(update={"kind": kind})
+        sun = [array.model_copy(update={"controller": controller})]
+        plan = moth.model_copy(update={"box": moth.box.model_copy(update={"sun": sun})})
+        return {change.key.split(":")[0] for change in candidates_of(plan, 0)}
+
+    assert "controller" in offered("tracking")
+    assert "controller" not in offered("none")

@@ -158,3 +158,8 @@ def test_two_panels_of_a_size_are_one_of_twice_the_watts() -> None:
 def test_minutes_and_days_of_driving_belong_to_what_charges_by_driving() -> None:
     (found,) = read("30 A dc-dc, driving 90 minutes every 2 days").sentence.chargers
     assert (found.size, found.every, found.minutes) == (30, 2, 90)
+
+
+@pytest.mark.parametrize(("text", "degrees"), [("54 N", 54.0), ("54 S", -54.0), ("12.5 S", -12.5)])
+def test_a_latitude_is_north_or_south_as_it_is_typed(text: str, degrees: float) -> None:
+    assert read(f"100 Ah AGM, lights, {text}").sentence.place.latitude == degrees

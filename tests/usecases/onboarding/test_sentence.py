@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from datetime import date
 from typing import Any
 
@@ -242,3 +243,40 @@ def test_every_kind_of_box_source_and_thing_is_offered() -> None:
 )
 def test_any_plan_is_said_in_one_sentence(name: str, line: str) -> None:
     assert plain_words(words_of(example(name))) == line
+
+
+@pytest.mark.parametrize("latitude", [-42.0, 5.0, 30.0, 54.4])
+@pytest.mark.parametrize("day", [date(2027, 1, 10), JUNE])
+def test_a_folding_panel_is_out_in_the_middle_of_the_light_and_not_in_the_dark(
+    latitude: float, day: date
+) -> None:
+    """The sun's height by a formula of its own: it is up when the panel goes out and comes in."""
+    place = MOOR.model_copy(update={"latitude": latitude, "longitude": 0.0, "timezone": "UTC"})
+    told = sentence(place=place, start=day, chargers=[Charger(kind="folding", size=100)])
+    block = plan_of(told).trip.blocks[1]
+    assert block.kind == "panel_out"
+    tilt = math.radians(23.44) * math.sin(2 * math.pi * (day.timetuple().tm_yday - 81) / 365)
+    for clock in (block.start, block.end):
+        hour = math.radians(15 * (int(clock[:2]) + int(clock[3:]) / 60 - 12))
+        high = math.sin(math.radians(latitude)) * math.sin(tilt) + math.cos(
+            math.radians(latitude)
+        ) * math.cos(tilt) * math.cos(hour)
+        assert math.degrees(math.asin(high)) > 3.0
+    begins, ends = (int(c[:2]) + int(c[3:]) / 60 for c in (block.start, block.end))
+    assert abs((begins + ends) / 2 - 12.0) <= 0.5
+
+
+def test_a_panel_faces_the_noon_sun_of_its_half_of_the_world() -> None:
+    for latitude, azimuth in ((54.4, 180.0), (-42.0, 0.0)):
+        place = MOOR.model_copy(update={"latitude": latitude})
+        told = sentence(place=place, shape="alone", chargers=[Charger(kind="roof", size=20)])
+        (array,) = plan_of(told).box.sun
+        assert array.panels[0].azimuth_deg == azimuth
+
+
+def test_an_unknown_way_to_charge_is_refused_with_those_there_are() -> None:
+    with pytest.raises(PlanRefused) as refusal:
+        plan_of(sentence(chargers=[Charger(kind="windmill", size=100)]))
+    (complaint,) = refusal.value.complaints
+    assert complaint.where == "chargers.0.kind"
+    assert "folding" in complaint.limit

@@ -166,7 +166,8 @@ def read_place(draft: Draft) -> None:
         return f"{place.name} in {place.country}{more}"
 
     def latitude(found: re.Match[str]) -> str | None:
-        degrees = figure_in(found) * (-1 if found.group("half").lower().startswith("s") else 1)
+        half = (found.group("half") or found.group("capital")).lower()
+        degrees = figure_in(found) * (-1 if half.startswith("s") else 1)
         if not -90 <= degrees <= 90:
             return None
         here = draft.sentence.place
@@ -183,7 +184,11 @@ def read_place(draft: Draft) -> None:
         draft.put(place=site)
         return f"{name}, at the longitude that was there"
 
-    draft.take(rf"(?:at\s+)?{FIGURE}\s*(?:°|degrees)\s*(?P<half>north|south|n|s)\b", latitude)
+    draft.take(
+        rf"(?<![\w.])(?:at\s+)?{FIGURE}\s*"
+        r"(?:(?:°|degrees)\s*(?P<half>north|south|n|s)|(?P<capital>(?-i:[NS])))\b",
+        latitude,
+    )
     for length in (3, 2, 1):
         name = rf"(?P<place>[^\W\d_][\w'-]+(?:\s+[^\W\d_][\w'-]+){{{length - 1}}})"
         draft.take(rf"\b(?:near|at|in|around)\s+{name}", use)
