@@ -105,6 +105,12 @@ export class Refusal extends Error {
   }
 }
 
+/** A refusal that was caught, to be told; anything else is a fault, and goes on. */
+export function refusalIn(error: unknown): Refusal {
+  if (!(error instanceof Refusal)) throw error;
+  return error;
+}
+
 const NOT_LET_IN = 401;
 
 /** A device of the network that nobody let in yet is shown where it can ask. */

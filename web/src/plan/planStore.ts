@@ -5,8 +5,8 @@ import {
   type OpenPlan,
   type Plan,
   type Problem,
-  Refusal,
   type RunReport,
+  refusalIn,
   type Sky,
 } from "../api/client";
 import { Newest } from "../api/newest";
@@ -215,8 +215,7 @@ export class PlanStore {
   }
 
   private refuse(error: unknown): void {
-    if (!(error instanceof Refusal)) throw error;
-    const { problem } = error;
+    const { problem } = refusalIn(error);
     // Only a plan that cannot be is taken back; an unreachable server may come again.
     if (problem.status === 422) this.showStored();
     this.set({ problem });
@@ -238,8 +237,7 @@ export class PlanStore {
       }
     } catch (error) {
       // A refused draft while dragging: the save will say why; the last good run stays.
-      if (!(error instanceof Refusal)) throw error;
-      this.set({ problem: error.problem, behind: this.questions.outdated });
+      this.set({ problem: refusalIn(error).problem, behind: this.questions.outdated });
     }
   }
 

@@ -6,7 +6,7 @@ import {
   client,
   type OwnedPart,
   type PartLine,
-  Refusal,
+  refusalIn,
 } from "../../api/client";
 import { usePlanPart, usePlanStore } from "../../plan/context";
 import { Mark } from "../../plan/judgements";
@@ -243,8 +243,7 @@ function PriceFiles() {
         : "";
       setText({ text: `${got.read} parts read.${more}`, bad: false });
     } catch (error) {
-      if (!(error instanceof Refusal)) throw error;
-      setText({ text: `${error.message} Nothing was changed.`, bad: true });
+      setText({ text: `${refusalIn(error).message} Nothing was changed.`, bad: true });
     }
   }
   return (

@@ -5,7 +5,7 @@ import {
   client,
   type Plan,
   type Problem,
-  Refusal,
+  refusalIn,
 } from "../../api/client";
 import { Newest } from "../../api/newest";
 
@@ -38,8 +38,7 @@ export function useBuild(
           setProblem(null);
         } catch (error) {
           // The last building that could be made stays in sight.
-          if (!(error instanceof Refusal)) throw error;
-          setProblem(error.problem);
+          setProblem(refusalIn(error).problem);
         }
       }),
   );

@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { answer, client, Refusal } from "../../api/client";
+import { answer, client, refusalIn } from "../../api/client";
 import { usePlanPart, usePlanStore } from "../../plan/context";
 import { Button } from "../../ui/Button";
 import { TextField } from "../../ui/fields/TextField";
@@ -37,8 +37,7 @@ export function SideBySide() {
       await queries.invalidateQueries({ queryKey: ["plans"] });
       setOthers((before) => [...before, made.id].slice(-MAX_OTHERS));
     } catch (error) {
-      if (error instanceof Refusal) store.showProblem(error.problem);
-      else throw error;
+      store.showProblem(refusalIn(error).problem);
     }
   }
 

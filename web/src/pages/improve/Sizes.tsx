@@ -1,5 +1,5 @@
 import { useMemo, useState } from "react";
-import { answer, client, Refusal, type Sized, type SizesStart } from "../../api/client";
+import { answer, client, refusalIn, type Sized, type SizesStart } from "../../api/client";
 import { usePlanPart, usePlanStore } from "../../plan/context";
 import { withRemedy } from "../../plan/judgements";
 import { moneyText, weightText } from "../../quantities/habits";
@@ -53,8 +53,7 @@ export function Sizes() {
       if (keep) store.commit(next, `sizes: ${wordsOf(design)}`);
       else store.try(next, wordsOf(design));
     } catch (error) {
-      if (error instanceof Refusal) store.showProblem(error.problem);
-      else throw error;
+      store.showProblem(refusalIn(error).problem);
     }
   }
 

@@ -1,5 +1,5 @@
 import { useEffect, useId, useState } from "react";
-import { answer, client, type MonitorState, Refusal } from "../../api/client";
+import { answer, client, type MonitorState, refusalIn } from "../../api/client";
 import type { Live } from "../../plan/useLive";
 import { dayName } from "../../quantities/clock";
 import { Button } from "../../ui/Button";
@@ -94,8 +94,7 @@ function AddressForm({ planId, state }: { planId: number; state: MonitorState })
         }),
       );
     } catch (error) {
-      if (!(error instanceof Refusal)) throw error;
-      setText(error.message);
+      setText(refusalIn(error).message);
     }
   }
 

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { type Appliance, answer, client, Refusal } from "../../api/client";
+import { type Appliance, answer, client, refusalIn } from "../../api/client";
 import type { components } from "../../api/schema.gen";
 import { usePlanStore } from "../../plan/context";
 import { withRemedy } from "../../plan/judgements";
@@ -30,9 +30,8 @@ export function MeasureIt({ appliance }: { appliance: Appliance }) {
       setGot(await answer(client.POST("/api/measure", { body })));
       setText(null);
     } catch (error) {
-      if (!(error instanceof Refusal)) throw error;
       setGot(null);
-      setText(error.message);
+      setText(refusalIn(error).message);
     }
   }
 

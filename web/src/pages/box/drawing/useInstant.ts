@@ -4,7 +4,7 @@ import {
   client,
   type InstantReport,
   type Plan,
-  Refusal,
+  refusalIn,
   type Sky,
 } from "../../../api/client";
 import { Newest } from "../../../api/newest";
@@ -24,7 +24,7 @@ export function useInstant(step: number | null): InstantReport | null {
           setInstant(await answer(client.POST("/api/instant", { params: { query }, body })));
         } catch (error) {
           // A draft that cannot be run is told of by the store; the last moment stays.
-          if (!(error instanceof Refusal)) throw error;
+          refusalIn(error);
         }
       }),
   );

@@ -3,7 +3,7 @@ import {
   answer,
   client,
   type Ingested,
-  Refusal,
+  refusalIn,
   type TableMapping,
   type TablePreview,
 } from "../../../api/client";
@@ -49,8 +49,7 @@ export function TableImport({ planId, onDone }: Props) {
       const request = { params: { path, query }, ...uploadText(body, TABLE) };
       setPreview(await answer(client.POST("/api/plans/{plan_id}/table/preview", request)));
     } catch (error) {
-      if (!(error instanceof Refusal)) throw error;
-      setProblem(error.message);
+      setProblem(refusalIn(error).message);
       if (!mapping) setPreview(null);
     }
   }
@@ -70,8 +69,7 @@ export function TableImport({ planId, onDone }: Props) {
       setPreview(null);
       onDone();
     } catch (error) {
-      if (!(error instanceof Refusal)) throw error;
-      setProblem(error.message);
+      setProblem(refusalIn(error).message);
     }
   }
 

@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { answer, client, type ForecastReport, Refusal } from "../../../api/client";
+import { answer, client, type ForecastReport, refusalIn } from "../../../api/client";
 import { usePlanPart, usePlanStore } from "../../../plan/context";
 import { useReference } from "../../../plan/useReference";
 import { dayName } from "../../../quantities/clock";
@@ -35,8 +35,7 @@ export function ForecastButton() {
       const got = await answer(client.POST("/api/plans/{plan_id}/forecast", { params: { path } }));
       queries.setQueryData(key, got);
     } catch (error) {
-      if (error instanceof Refusal) store.showProblem(error.problem);
-      else throw error;
+      store.showProblem(refusalIn(error).problem);
     } finally {
       setBusy(false);
     }

@@ -1,6 +1,6 @@
 import { Dialog } from "radix-ui";
 import { useId, useState } from "react";
-import { answer, client, type Plan, Refusal } from "../../../api/client";
+import { answer, client, type Plan, refusalIn } from "../../../api/client";
 import { usePlanState, usePlanStore } from "../../../plan/context";
 import { useReference } from "../../../plan/useReference";
 import { Button } from "../../../ui/Button";
@@ -66,8 +66,7 @@ function Fields() {
       const spot = await answer(client.GET("/api/places/at", { params: { query } }));
       settle({ ...part, ...spot });
     } catch (error) {
-      if (error instanceof Refusal) store.showProblem(error.problem);
-      else throw error;
+      store.showProblem(refusalIn(error).problem);
     }
   }
   const climates = useReference()?.climates ?? [];

@@ -1,6 +1,6 @@
 import { scaleLinear } from "d3-scale";
 import { useState } from "react";
-import { answer, type Battery, type CurveRead, client, Refusal } from "../../../../api/client";
+import { answer, type Battery, type CurveRead, client, refusalIn } from "../../../../api/client";
 import { FootFigures, LevelLines } from "../../../../drawing/Axes";
 import { linePath } from "../../../../drawing/paths";
 import { useWidth } from "../../../../drawing/useWidth";
@@ -38,8 +38,7 @@ export function CurveFields({ battery, points, onChange }: Props) {
       setRead(got);
       onChange(got.points);
     } catch (error) {
-      if (!(error instanceof Refusal)) throw error;
-      setRefused(error.problem.detail);
+      setRefused(refusalIn(error).problem.detail);
     }
   }
 
