@@ -164,3 +164,17 @@ def test_the_first_counters_without_a_zero_only_mark_where_they_stand(moth: Plan
 def test_counters_that_stand_lower_were_reset_and_begin_anew(moth: Plan) -> None:
     rows = [entry(n, utc(n, 7), "counters", ah_out=ah) for n, ah in enumerate((50, 8, 20), 1)]
     assert readings(moth, *rows) == [("ah_out", 12, 24 * 3600)]
+
+
+def test_a_drive_that_will_not_be_is_none_and_what_was_driven_today_stays(moth: Plan) -> None:
+    """Day 6 has a drive from 10:00 on; at nine it is said that it will not be."""
+    drove = entry(1, utc(6, 7), "drove", until=utc(6, 8))
+    not_today = entry(2, utc(6, 10), "no_drive")
+    found = spans(moth, "drive", drove, not_today, now=utc(6, 9))
+    assert [span for span in found if span[0] == 6] == [(6, 420, 6, 480)]
+
+
+def test_no_drive_on_a_day_ahead_leaves_the_days_before_it(moth: Plan) -> None:
+    planned = spans(moth, "drive")
+    found = spans(moth, "drive", entry(1, utc(6, 10), "no_drive"), now=utc(2, 9))
+    assert found == [span for span in planned if span[0] != 6]

@@ -17,7 +17,7 @@ from oddkettle.usecases.field.log.entries import NewEntry
 from oddkettle.usecases.field.log.log import add_entry
 from oddkettle.usecases.field.track.today import today_of
 from oddkettle.usecases.field.track.tonight import Tonight, level_until, tonight, unsettled
-from oddkettle.usecases.field.track.tracked_trip import TrackedTrip, follow
+from oddkettle.usecases.field.track.tracked_trip import TrackedTrip, follow, rest_with
 from oddkettle.usecases.notifications.alarms.alarms import look
 from oddkettle.usecases.plans.plans import create_plan
 from tests.usecases.conftest import percent
@@ -125,3 +125,20 @@ def test_a_trip_that_is_over_has_no_night(here: TrackedTrip) -> None:
     )
     found = tonight(cast("Any", ended))
     assert (found.answer, found.safe) == ("over", False)
+
+
+def test_a_drive_that_will_not_be_is_taken_out_of_the_rest_at_once(here: TrackedTrip) -> None:
+    """As if it were taken out of the plan: the same scenarios, levels and moment."""
+    day, block = 6, next(b for b in here.plan.trip.blocks if b.day == 6 and b.kind == "drive")
+    blocks = [b for b in here.plan.trip.blocks if b != block]
+    trip = here.plan.trip.model_copy(update={"blocks": blocks})
+    without = rest_with(here, here.plan.model_copy(update={"trip": trip}))
+    assert without.lasts.mean() < here.rest.lasts.mean()
+    said = NewEntry(at=datetime(2026, 6, 6 + day, 10), kind="no_drive")
+    add_entry(here.plan_id, said)
+    after = follow(here.plan_id)
+    assert after.now == here.now
+    assert np.allclose(after.rest.level, without.level, equal_nan=True)
+    # Every page asks the same rest: variants are laid beside it without that drive too.
+    again = rest_with(after, after.plan)
+    assert np.allclose(again.level, after.rest.level, equal_nan=True)

@@ -24,8 +24,9 @@ from oddkettle.usecases.field.log.log import detail_of
 def case_from_log(plan: Plan, entries: list[Entry], now: datetime) -> Case:
     """The plan's case with the log's actions and skies in place of what was planned.
 
-    A drive or hook-up that is logged replaces those of its day, as far as the day has gone; what
-    the log is silent about is taken to have gone as planned. Raises PlanError for a plan that
+    A drive or hook-up that is logged replaces those of its day, as far as the day has gone; one
+    that will not be takes those out that are still ahead. What the log is silent about is taken to
+    have gone as planned. Raises PlanError for a plan that
     cannot be.
     """
     case = case_from_plan(plan)
@@ -52,6 +53,11 @@ def case_from_log(plan: Plan, entries: list[Entry], now: datetime) -> Case:
             day = start // MINUTES_PER_DAY
             if told.cuts:
                 blocks = without(blocks, kind, start, end)
+            elif not told.adds and at > now:
+                # Said of what is ahead: how the day went until now is told by other entries.
+                midnight = day * MINUTES_PER_DAY
+                begin = max(minute_of(now), midnight)
+                blocks = without(blocks, kind, begin, midnight + MINUTES_PER_DAY)
             elif (kind, day) not in cleared:
                 cleared.add((kind, day))
                 midnight = day * MINUTES_PER_DAY

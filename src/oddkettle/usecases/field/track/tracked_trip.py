@@ -21,7 +21,7 @@ from oddkettle.plan.plan_errors import PlanRefused, from_fault
 from oddkettle.store import log, samples
 from oddkettle.store.log import Entry
 from oddkettle.usecases.field.log.entries import TICKED
-from oddkettle.usecases.field.log.kinds import LOG_KINDS
+from oddkettle.usecases.field.log.kinds import BY_KEY, LOG_KINDS
 from oddkettle.usecases.field.samples.samples import readings_of_samples
 from oddkettle.usecases.field.track.case_from_log import case_from_log, readings_of
 from oddkettle.usecases.plans.plans import open_plan
@@ -92,11 +92,11 @@ def follow(plan_id: int, chosen: datetime | None = None) -> TrackedTrip:
     at_s = int(now.timestamp())
     readings = tuple(r for r in readings if begin.timestamp() <= r.at_s <= at_s)
     try:
-        happened = [e for e in entries if datetime.fromisoformat(e.at_utc) <= now]
-        case = case_from_log(plan, happened, now)
-        # All of a case that can change is in the plan, in what was done, and in how far it cleared
+        # What was said of what is ahead counts as well: a drive that will not be is none.
+        case = case_from_log(plan, entries, now)
+        # All of a case that can change is in the plan, in what was said, and in how far it cleared
         # the plan.
-        done = [(e.kind, e.at_utc, e.detail) for e in happened if e.kind not in _READ]
+        done = [(e.kind, e.at_utc, e.detail) for e in entries if e.kind not in _READ]
         key = f"{plan.model_dump_json()} {done} {case.blocks}"
         count = UNBEGUN if why == "start" else PARTICLES
         tracked = _track(plan_id, key, case, readings, (at_s, count))
@@ -106,6 +106,12 @@ def follow(plan_id: int, chosen: datetime | None = None) -> TrackedTrip:
 
 
 _READ = {kind.key for kind in LOG_KINDS if kind.group == "read"}
+
+
+def of_the_future(entry: Entry) -> bool:
+    """Whether it may tell of what is still ahead: that something of the plan will not be."""
+    kind = BY_KEY.get(entry.kind)
+    return kind is not None and kind.block is not None and not kind.adds
 
 
 def _now(
@@ -123,7 +129,7 @@ def _now(
     clock = datetime.fromisoformat(now_utc())
     if begin <= clock < end:
         return clock, "clock"
-    known = [datetime.fromisoformat(entry.at_utc) for entry in entries]
+    known = [datetime.fromisoformat(entry.at_utc) for entry in entries if not of_the_future(entry)]
     if newest_ms is not None:
         known.append(datetime.fromtimestamp(newest_ms / 1000, UTC))
     known = [at for at in known if begin <= at <= end]
