@@ -75,14 +75,16 @@ def test_a_day_out_of_reach_is_noted_and_sent_on_once_in_its_order(
     key_in(page, "48")
     expect(page.get_by_text("Kept on this device: monitor 48 %")).to_be_visible()
     panel = page.get_by_test_id("things").get_by_role("listitem").filter(has_text="Folding panel")
-    panel.get_by_role("button", name="Did", exact=True).click()
-    expect(panel.get_by_text("✓ done (not sent yet)")).to_be_visible()
+    # It has not begun: only that it will not be can be said.
+    expect(panel.get_by_role("button", name="Did", exact=True)).to_have_count(0)
+    panel.get_by_role("button", name="Not today").click()
+    expect(panel.get_by_text("not done (not sent yet)")).to_be_visible()
 
     # Opened anew without the server: the same day, with its age, and the same two entries.
     page.reload()
     expect(page.get_by_test_id("away")).to_contain_text("out of reach")
     expect(page.get_by_test_id("outbox").get_by_role("listitem")).to_have_count(2)
-    expect(panel.get_by_text("✓ done (not sent yet)")).to_be_visible()
+    expect(panel.get_by_text("not done (not sent yet)")).to_be_visible()
     page.get_by_role("button", name="It is full").click()
     expect(page.get_by_test_id("outbox").get_by_role("listitem")).to_have_count(3)
     page.goto(own.url)
@@ -97,7 +99,7 @@ def test_a_day_out_of_reach_is_noted_and_sent_on_once_in_its_order(
     sent = log_of(own)
     assert len(sent) == before + 3
     newest = sorted(sent, key=lambda entry: entry["id"])[-3:]
-    assert [one["kind"] for one in newest] == ["monitor_percent", "panel_out", "full"]
+    assert [one["kind"] for one in newest] == ["monitor_percent", "panel_in", "full"]
 
     # The same noted at a desk, on a copy of the plan, leads to the same figures.
     copy = at_a_desk(own, 1, sent)
@@ -199,7 +201,7 @@ def test_some_days_of_a_trip_on_a_phone_from_the_sentence_to_the_return(
     page.reload()
     expect(page.get_by_test_id("away")).to_be_visible()
     for thing in page.get_by_test_id("things").get_by_role("listitem").all():
-        thing.get_by_role("button", name="Did not").click()
+        thing.get_by_role("button", name=re.compile("Did not|Not today")).click()
     key_in(page, "69")
     waiting = page.get_by_test_id("outbox").get_by_role("listitem")
     expect(waiting.last).to_contain_text("monitor 69 %")

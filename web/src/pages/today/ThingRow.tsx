@@ -30,13 +30,15 @@ interface Props {
 /** A moment of the trip's own clock, as the log takes it. */
 const local = (moment: string) => moment.slice(0, 16);
 
-/** One thing to do: what it is worth, and three ways that it went. */
+/** One thing to do: what it is worth, and how it went, or that it will not be. */
 export function ThingRow({ thing, onLog }: Props) {
   const [part, setPart] = useState<string | null>(null);
   const look = thing.kind === "use" ? null : sourceOfBlock(thing.kind);
   const didNot = thing.did_not;
   const whose = thing.appliance ? { appliance: thing.appliance } : {};
   const open = thing.state !== "did" && thing.state !== "did_not";
+  // Of what has not begun nobody can say how it went: only that it will not be.
+  const begun = thing.state !== "ahead";
   return (
     <li className="flex flex-wrap items-center gap-x-4 gap-y-2 py-3">
       <svg width="14" height="34" aria-hidden="true" className="shrink-0">
@@ -61,23 +63,27 @@ export function ThingRow({ thing, onLog }: Props) {
       </div>
       {open && (
         <span className="flex flex-wrap gap-2 print:hidden">
-          <Button
-            className="min-h-11 px-4"
-            onClick={() =>
-              void onLog(
-                { kind: thing.did, at: local(thing.at), until: local(thing.until), ...whose },
-                `${thing.text}: did`,
-              )
-            }
-          >
-            Did
-          </Button>
-          <Button
-            className="min-h-11 px-4"
-            onClick={() => setPart(part === null ? local(thing.until) : null)}
-          >
-            In part
-          </Button>
+          {begun && (
+            <>
+              <Button
+                className="min-h-11 px-4"
+                onClick={() =>
+                  void onLog(
+                    { kind: thing.did, at: local(thing.at), until: local(thing.until), ...whose },
+                    `${thing.text}: did`,
+                  )
+                }
+              >
+                Did
+              </Button>
+              <Button
+                className="min-h-11 px-4"
+                onClick={() => setPart(part === null ? local(thing.until) : null)}
+              >
+                In part
+              </Button>
+            </>
+          )}
           {didNot && (
             <Button
               className="min-h-11 px-4"
@@ -91,11 +97,11 @@ export function ThingRow({ thing, onLog }: Props) {
                       : {}),
                     ...whose,
                   },
-                  `${thing.text}: did not`,
+                  `${thing.text}: ${begun ? "did not" : "not today"}`,
                 )
               }
             >
-              Did not
+              {begun ? "Did not" : "Not today"}
             </Button>
           )}
         </span>
