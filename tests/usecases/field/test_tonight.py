@@ -142,3 +142,18 @@ def test_a_drive_that_will_not_be_is_taken_out_of_the_rest_at_once(here: Tracked
     # Every page asks the same rest: variants are laid beside it without that drive too.
     again = rest_with(after, after.plan)
     assert np.allclose(again.level, after.rest.level, equal_nan=True)
+
+
+def test_an_appliance_that_will_not_run_is_off_at_once_and_now_stays(here: TrackedTrip) -> None:
+    """As "Not today" on its row says it, hours before: the charge stays in the battery."""
+    laptop = next(a for a in here.plan.use.appliances if a.id == "laptop")
+    begins = datetime(2026, 6, 10, int(laptop.hours[0].start[:2]), 30)
+    said = NewEntry(
+        at=begins, until=begins.replace(hour=begins.hour + 1), kind="skipped", appliance=laptop.id
+    )
+    add_entry(here.plan_id, said)
+    after = follow(here.plan_id)
+    assert after.now == here.now
+    assert np.nanmean(after.rest.level[:, -1]) >= np.nanmean(here.rest.level[:, -1])
+    step = after.rest.grid.steps * 5 // 9
+    assert np.nanmean(after.rest.level[:, step]) > np.nanmean(here.rest.level[:, step])

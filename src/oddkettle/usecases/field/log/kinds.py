@@ -140,7 +140,8 @@ LOG_KINDS: tuple[LogKind, ...] = (
         "panel_in", "panel away", "did", "panel put away until {ends}", span=True,
         block="panel_out", adds=False, cuts=True,
     ),
-    LogKind("skipped", "left off", "did", "{name} off until {ends}", span=True, appliance=True),
+    LogKind("skipped", "left off", "did", "{name} off until {ends}", span=True, appliance=True,
+            adds=False),
     LogKind("ran", "ran besides", "did", "{name} on until {ends}", span=True, appliance=True),
     LogKind("sky", "the sky", "saw", "the sky was {sky}", daily=True),
 )  # fmt: skip

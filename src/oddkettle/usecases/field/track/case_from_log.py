@@ -71,7 +71,7 @@ def case_from_log(plan: Plan, entries: list[Entry], now: datetime) -> Case:
             overrides.append(
                 LoadOverride(
                     detail.appliance or "",
-                    entry.kind == "ran",
+                    told.adds,
                     int(at.timestamp()),
                     int(detail.until.timestamp()),
                 )

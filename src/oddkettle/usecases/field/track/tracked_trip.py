@@ -108,10 +108,10 @@ def follow(plan_id: int, chosen: datetime | None = None) -> TrackedTrip:
 _READ = {kind.key for kind in LOG_KINDS if kind.group == "read"}
 
 
-def of_the_future(entry: Entry) -> bool:
-    """Whether it may tell of what is still ahead: that something of the plan will not be."""
+def only_takes_out(entry: Entry) -> bool:
+    """Whether it says that something is not; that may be ahead, so it does not tell the time."""
     kind = BY_KEY.get(entry.kind)
-    return kind is not None and kind.block is not None and not kind.adds
+    return kind is not None and not kind.adds
 
 
 def _now(
@@ -129,7 +129,7 @@ def _now(
     clock = datetime.fromisoformat(now_utc())
     if begin <= clock < end:
         return clock, "clock"
-    known = [datetime.fromisoformat(entry.at_utc) for entry in entries if not of_the_future(entry)]
+    known = [datetime.fromisoformat(entry.at_utc) for entry in entries if not only_takes_out(entry)]
     if newest_ms is not None:
         known.append(datetime.fromtimestamp(newest_ms / 1000, UTC))
     known = [at for at in known if begin <= at <= end]
