@@ -33,6 +33,7 @@ from oddkettle.core.sources.relay import Relay
 from oddkettle.core.sources.solar import Controller, Shade, SunInput
 from oddkettle.core.sources.source_series import UNLIMITED_W
 from oddkettle.core.trip.grid import Block, Site
+from oddkettle.core.weather.weather_generator import Doubt
 
 MOOR = Site(54.9, -2.6, 310.0, "Europe/London")
 STEP_H = 1.0 / 12.0
@@ -104,6 +105,10 @@ def steady(
     )
 
 
+AS_LABELLED = Doubt(capacity=0.04, capacity_mean=1.0, capacity_told=True)
+"""A battery that was measured and holds what its label says."""
+
+
 def a_case(**changes: object) -> Case:
     """One clear June day on the moor with a 100 Ah LiFePO4 box and nothing else."""
     given: dict[str, object] = {
@@ -118,6 +123,8 @@ def a_case(**changes: object) -> Case:
         "soc0": 0.8,
         "floor": 0.1,
         "step_min": 5,
+        # What it holds is its label: figures are worked by hand from that.
+        "doubt": AS_LABELLED,
     }
     sources = [source for group in SOURCE_KINDS for source in changes.pop(group, ())]  # type: ignore[attr-defined]
     return Case(**{**given, "sources": tuple(sources), **changes})  # type: ignore[arg-type]

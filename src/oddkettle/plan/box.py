@@ -68,8 +68,8 @@ class BatteryModel(Part):
     """Chargers follow the battery's temperature."""
     alike: bool = True
     """All of one type, size and age."""
-    age: Literal["new", "unknown", "old", "measured"] | None = None
-    """What that leaves of its label; when absent the label counts, until readings tell.
+    age: Literal["new", "years", "old", "unknown", "measured"] | None = None
+    """What that leaves of its label: "years" for some, "unknown" like one that is absent.
     "measured": the capacity is no label but what a test or the readings found."""
     datasheet: DatasheetModel | None = None
 

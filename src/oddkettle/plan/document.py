@@ -83,8 +83,8 @@ class Assumptions(Part):
     """How settled the weather is: 5 settled, 3 normal, 1.7 changeable; as the climate if absent."""
     start_doubt_percent: DoubtPercent = 3
     """How far off the level at the start may be, in points."""
-    capacity_doubt_percent: DoubtPercent = 4
-    """How far off the battery's capacity may be."""
+    capacity_doubt_percent: DoubtPercent | None = None
+    """How far off the battery's capacity may be; by its age when absent."""
     panel_doubt_percent: DoubtPercent = 5
     """How far off the panels' output may be, for dust and wear."""
     tags: list[PriceTag] = Field(default=[], max_length=100)

@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from datetime import timedelta
 
+from oddkettle.core.battery.bank import chemistry_named
+from oddkettle.core.battery.label_share import UNTOLD, label_share
 from oddkettle.core.messages.errors import PlanError
 from oddkettle.core.trip.grid import Site
 from oddkettle.core.units.quantity import celsius
 from oddkettle.core.weather.climate import CLIMATES, Climate, Typical, typical_day
 from oddkettle.core.weather.sky_words import SKY_WORDS
-from oddkettle.core.weather.weather_generator import UNTOLD, Doubt, Prospect
+from oddkettle.core.weather.weather_generator import Doubt, Prospect
 from oddkettle.core.weather.world_climate import at_place
 from oddkettle.plan.document import Plan
 
@@ -67,27 +69,19 @@ def kind_of_place(plan: Plan) -> str | None:
     return guess.climate if guess.weather is None and guess.climate in CLIMATES else None
 
 
-OF_LABEL: dict[str | None, tuple[float, float]] = {
-    "new": (1.0, 0.03),
-    "unknown": UNTOLD,
-    "old": (0.8, 0.12),
-}
-"""What a battery holds of its label by its age, and how sure that is [judgement]."""
-
-
 def doubt_from(plan: Plan) -> Doubt:
-    """How unsure the numbers are."""
+    """How unsure the numbers are. Raises PlanError for a chemistry that there is not."""
     guess, climate = plan.assumptions, climate_from(plan, site_from(plan))
     settled = Climate.settled if climate is None else climate.settled
-    # A capacity that was measured is as sure as it was measured; so is one nobody asked about.
-    mean, doubt = OF_LABEL.get(plan.box.battery.age, (1.0, guess.capacity_doubt_percent / 100))
+    battery, typed = plan.box.battery, guess.capacity_doubt_percent
+    share = label_share(chemistry_named(battery.chemistry, ("box", "battery")), battery.age)
     return Doubt(
         settled=settled if guess.settled is None else guess.settled,
         place=Climate.doubt if climate is None else climate.doubt,
         start=guess.start_doubt_percent / 100,
-        capacity=doubt,
-        capacity_mean=mean,
-        capacity_told=plan.box.battery.age is not None,
+        capacity=share.sd if typed is None else typed / 100,
+        capacity_mean=share.mean,
+        capacity_told=battery.age not in {None, UNTOLD},
         warmth_k=Climate.warmth_doubt_k if climate is None else climate.warmth_doubt_k,
         panel=guess.panel_doubt_percent / 100,
         seed=guess.seed,

@@ -246,7 +246,7 @@ def test_what_was_typed_is_not_moved_beyond_its_bounds(field: str, low: float, h
 
 
 def test_doubt_opens_to_twice_for_loads_and_sun_and_not_for_what_it_holds() -> None:
-    p = particles(doubt=Doubt(panel=0.05, capacity=0.04))
+    p = particles(doubt=Doubt(panel=0.05, capacity=0.04, capacity_mean=1.0))
     before = [np.log(one).copy() for one in (p.drawn.load[:, 0], p.drawn.sun, p.drawn.capacity)]
     p.open_up()
     after = [np.log(one) for one in (p.drawn.load[:, 0], p.drawn.sun, p.drawn.capacity)]
@@ -352,7 +352,7 @@ def test_what_ageing_has_left_is_less_of_what_each_holds() -> None:
 
 def test_a_monitor_begins_with_what_was_typed_give_or_take_a_point() -> None:
     """Docs: a percent is off by a point, a shunt by .08 A, a count by its own gain."""
-    p = particles(soc0=0.7, doubt=Doubt(panel=0.05, capacity=0.04))
+    p = particles(soc0=0.7, doubt=Doubt(panel=0.05, capacity=0.04, capacity_mean=1.0))
     assert p.shown().mean() == pytest.approx(0.7, abs=0.001)
     assert p.shown().std() == pytest.approx(0.01, rel=0.05)
     assert p.offset_a.std() == pytest.approx(0.08, rel=0.05)

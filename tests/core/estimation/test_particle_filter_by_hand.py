@@ -73,7 +73,7 @@ def test_a_meter_counts_small_currents_too() -> None:
     """Half an ampere of charge for four hours is two amp-hours in, and none out."""
     charger = MainsCharger("m", "Mains", 0.5, 0.9)
     case = a_case(mains=(charger,), blocks=(Block("hookup", 0, 0, 0, 240),), soc0=0.5)
-    particles = Particles(replace(case, doubt=Doubt(panel=0.0, capacity=0.0)), 3)
+    particles = Particles(replace(case, doubt=Doubt(panel=0.0, capacity=0.0, capacity_mean=1.0)), 3)
     particles.advance(48)
     counted = particles.outputs.counted
     assert counted["ah_in"] == pytest.approx(np.full(3, 2.0), abs=0.01)
@@ -89,7 +89,7 @@ def test_two_meters_count_all_that_came_and_all_that_went() -> None:
         soc0=0.5,
         appliances=(lamp(24.0, 0.0, 4.0, spread=0.0),),
     )
-    particles = Particles(replace(case, doubt=Doubt(panel=0.0, capacity=0.0)), 3)
+    particles = Particles(replace(case, doubt=Doubt(panel=0.0, capacity=0.0, capacity_mean=1.0)), 3)
     particles.advance(48)
     counted = particles.outputs.counted
     assert counted["gross_in"] == pytest.approx(np.full(3, 20.0), abs=0.05)

@@ -114,7 +114,7 @@ def test_a_battery_that_has_not_rested_says_less() -> None:
     assert rested_sd_v(None) == rested_sd_v(3.0)
 
 
-def test_a_wrong_reading_is_set_aside_and_does_not_move_the_level(moth_case: Case) -> None:
+def test_a_reading_that_nothing_explains_widens_the_band_to_hold_both(moth_case: Case) -> None:
     """Seventy percent mistyped as seven."""
     day = 1.5
     right = planned(moth_case, day)
@@ -124,9 +124,22 @@ def test_a_wrong_reading_is_set_aside_and_does_not_move_the_level(moth_case: Cas
     assert not taken.used
     assert taken.surprise < 0.01
     assert taken.expected[0] > 0.3
-    # Told nothing, its label counts; told something, what it holds is open.
-    assert tracked.band[1, -1] == pytest.approx(plain.band[1, -1], abs=0.1)
-    assert abs(tracked.band[1, -1] - right) < 0.1
+    assert taken.open
+    assert 0.3 < tracked.open_share < 0.7
+    low, _, high = tracked.band[:, -1]
+    assert low < 0.07
+    assert high == pytest.approx(plain.band[2, -1], abs=0.05)
+    assert high > right
+    # The next one that fits what was foreseen settles it: seventy, as it should have been typed.
+    after = at_day(
+        moth_case,
+        day + 0.02,
+        read(moth_case, day, "percent", 0.07),
+        read(moth_case, day + 0.02, "percent", 0.70),
+    )
+    assert after.taken[1].used
+    assert after.open_share == 0.0
+    assert after.band[0, -1] > 0.5
 
 
 def test_a_second_reading_that_agrees_is_believed(moth_case: Case) -> None:
@@ -249,4 +262,4 @@ def test_a_reading_tells_what_it_did(moth_case: Case) -> None:
     assert taken.moved > 0.01
     assert taken.doubt[1] < 0.8 * taken.doubt[0]
     aside = at_day(moth_case, 0.6, read(moth_case, 0.6, "percent", 0.02)).taken[0]
-    assert abs(aside.moved) < 0.01
+    assert (aside.used, aside.open) == (False, True)

@@ -173,8 +173,10 @@ def test_what_of_the_label_can_be_used(told: Told) -> None:
     inside = 1.0 if case.unit is None else case.unit.usable
     assert label[0] == pytest.approx(battery.capacity_ah, abs=0.51)
     assert label[1] == pytest.approx(battery.capacity_ah * battery.nominal_v, abs=0.51)
-    assert reserve[0] == pytest.approx(battery.capacity_ah * case.floor, abs=0.51)
-    assert usable[0] == pytest.approx(battery.capacity_ah * (1 - case.floor) * inside, abs=0.51)
+    # Nobody told the age of some of them: those hold less than their label.
+    holds_ah = battery.capacity_ah * case.doubt.capacity_mean
+    assert reserve[0] == pytest.approx(holds_ah * case.floor, abs=0.51)
+    assert usable[0] == pytest.approx(holds_ah * (1 - case.floor) * inside, abs=0.51)
     assert any("inside the unit" in one.text for one in found.lines) == (case.unit is not None)
 
 

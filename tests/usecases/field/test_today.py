@@ -15,7 +15,9 @@ from oddkettle.text import render
 from oddkettle.usecases.field.log.entries import NewEntry
 from oddkettle.usecases.field.log.log import add_entry
 from oddkettle.usecases.field.track.today import today_of
+from oddkettle.usecases.field.track.tonight import tonight
 from oddkettle.usecases.field.track.track_report import track_plan
+from oddkettle.usecases.field.track.tracked_trip import follow
 from oddkettle.usecases.plans.plans import create_plan, open_plan
 from oddkettle.usecases.service.demo import ENTRIES
 from oddkettle.usecases.simulate.run_cache import run_plan
@@ -66,7 +68,7 @@ def test_tonight_and_dawn_are_those_of_the_tracked_rest() -> None:
         place = round(hours * 60 / band.step_min)
         assert one.level.middle == pytest.approx(max(band.middle[place], 0))
         assert one.level.low <= one.level.middle <= one.level.high
-    assert today.safe == (today.expected[-1].level.low >= 20)
+    assert today.safe == (tonight(follow(1, DRIVING_DAY)).answer == "safe")
     assert today.last_percent == 81
     assert (today.last_ah_in, today.last_ah_out) == (56.0, 70.8)
 

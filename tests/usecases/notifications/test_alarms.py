@@ -62,7 +62,7 @@ def test_a_box_that_will_not_see_the_next_charge_is_told_of_with_hour_and_remedy
 def test_what_becomes_urgent_is_another_thing_than_what_was_likely(store: Path, moth: Plan) -> None:
     """So that one who has seen the first is told of the second."""
     keys = []
-    for level in (60, 40):
+    for level in (55, 40):
         plan_id = create_plan(moth).id
         percent(plan_id, 8, 22, level)
         (alarm,) = look(plan_id)

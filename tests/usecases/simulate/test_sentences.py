@@ -149,7 +149,7 @@ def test_frost_is_named_where_it_keeps_the_charge_out() -> None:
 @pytest.mark.parametrize("percent", [10, 20, 30, 50, 70, 90])
 def test_standing_at_the_reserve_is_not_under_it(document: dict[str, Any], percent: int) -> None:
     """Nothing runs and next to nothing leaks: the level stays where it began."""
-    document["box"]["battery"]["datasheet"] = {"self_discharge_percent": 0.1}
+    document["box"]["battery"].update(age="measured", datasheet={"self_discharge_percent": 0.1})
     document["use"]["appliances"] = []
     document["box"]["sun"], document["box"]["vehicle"], document["box"]["mains"] = [], [], []
     document["trip"]["blocks"] = []

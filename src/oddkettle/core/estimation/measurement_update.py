@@ -7,8 +7,10 @@ from dataclasses import replace
 import numpy as np
 from numpy.typing import NDArray
 
-from oddkettle.core.estimation.particle_filter import Particles
+from oddkettle.core.estimation.mixture import choose, is_open, keep_both, levels_read
+from oddkettle.core.estimation.particle_filter import CAPACITY_BOUNDS, Particles
 from oddkettle.core.estimation.readings import READING_KINDS, Aim, Reading, Taken
+from oddkettle.core.estimation.readings.percent import PERCENT_SD
 from oddkettle.core.simulation.ensemble_statistics import MIDDLE_80
 
 Floats = NDArray[np.float64]
@@ -16,6 +18,9 @@ ODD = 0.004
 """A reading as unlikely as this is set aside, until a second one agrees with it [judgement]."""
 STRAY = 0.02
 """Rarer than this only a few particles tell of it [judgement]."""
+HELD_LESS = (0.6, 1.0)
+"""A battery that is smaller than was thought holds between these shares of what was thought
+[judgement]."""
 RETAKE = 0.08
 """Spread of a level that is taken anew from readings nobody foresaw, 0..1 [judgement]."""
 
@@ -50,21 +55,32 @@ def _take(particles: Particles, reading: Reading, before: list[Taken]) -> Taken:
     aim = aim_of(particles, reading)
     spread = np.hypot(aim.spread, aim.by_level * wander)
     w = particles.weight()
-    surprise = surprise_of(aim.value, aim.foreseen, spread, w)
-    expected = _expected(aim, spread, w)
-    odd = surprise < ODD
-    twice = odd and bool(before) and not before[-1].used
     kind = READING_KINDS[reading.kind]
+    surprise = _surprise(particles, aim, spread, tells_level=kind.tells_level)
+    expected = _expected(aim, spread, w)
+    if reading.settled is not None:
+        _scatter(particles, wander)
+        _take_as_told(particles, reading)
+        return Taken(reading.key, reading.kind, True, expected, surprise, anchor=True)
+    odd = surprise < ODD
+    twice = odd and _same_again(reading, before)
     anchor = odd and kind.anchor
+    late = twice
     if odd and not twice and not anchor:
         _scatter(particles, wander)
-        return Taken(reading.key, reading.kind, False, expected, surprise)
+        if kind.tells_level:
+            keep_both(particles, reading, aim_of(particles, reading))
+        return Taken(reading.key, reading.kind, False, expected, surprise, open=kind.tells_level)
     if twice:
         particles.open_up()
     if odd:
         _retake(particles, reading, aim)
     else:
         _scatter(particles, wander)
+        if kind.tells_level and is_open(particles):
+            late = choose(particles, aim_of(particles, reading))
+            if late:
+                particles.open_up()
         now = aim_of(particles, reading)
         if kind.leans(now):
             particles.lean(now.value, now.foreseen, now.spread)
@@ -72,7 +88,46 @@ def _take(particles: Particles, reading: Reading, before: list[Taken]) -> Taken:
             particles.weigh(lambda: _log_likelihood(aim_of(particles, reading)))
     if kind.syncs:
         particles.sync(particles.full_at <= 1.0, np.ones(particles.count))
-    return Taken(reading.key, reading.kind, True, expected, surprise, anchor=anchor, late=twice)
+    return Taken(reading.key, reading.kind, True, expected, surprise, anchor=anchor, late=late)
+
+
+def _surprise(particles: Particles, aim: Aim, spread: Floats, *, tells_level: bool) -> float:
+    """Chance of a reading so odd; while two explanations are open, by the one that fits better."""
+    w = particles.weight()
+    if not (tells_level and is_open(particles)):
+        return surprise_of(aim.value, aim.foreseen, spread, w)
+    read = particles.story > 0.5
+    return max(
+        surprise_of(aim.value, aim.foreseen[rows], spread[rows], w[rows] / w[rows].sum())
+        for rows in (read, ~read)
+    )
+
+
+def _same_again(reading: Reading, before: list[Taken]) -> bool:
+    """Whether the reading before was not foreseen either, of what tells no level.
+
+    Of what tells the level two that agree are found out by the two explanations.
+    """
+    kinds = READING_KINDS
+    if kinds[reading.kind].tells_level or not before:
+        return False
+    return not before[-1].used and not kinds[before[-1].kind].tells_level
+
+
+def _take_as_told(particles: Particles, reading: Reading) -> None:
+    """Somebody said what it is about a reading that did not fit."""
+    if reading.settled == "reset":
+        off = PERCENT_SD * particles.rng.standard_normal(particles.count)
+        content = (1.0 - particles.soc) * particles.content
+        particles.bias = reading.value - (1.0 - content) + off
+        particles.story = np.zeros(particles.count)
+        return
+    if reading.settled == "smaller":
+        low, high = HELD_LESS
+        share = particles.rng.uniform(low, high, particles.count)
+        least = CAPACITY_BOUNDS[0]
+        particles.drawn.capacity[:] = np.maximum(particles.drawn.capacity * share, least)
+    _retake(particles, reading, aim_of(particles, reading))
 
 
 def aim_of(particles: Particles, reading: Reading) -> Aim:
@@ -92,15 +147,13 @@ def _scatter(particles: Particles, wander: float) -> None:
 
 def _retake(particles: Particles, reading: Reading, aim: Aim) -> None:
     """Nobody foresaw it, and it is believed: the level is taken from it anew."""
-    noise = particles.rng.standard_normal(particles.count)
     kind = READING_KINDS[reading.kind]
+    particles.story = np.zeros(particles.count)
     if kind.level:
-        level = aim.value + np.maximum(aim.spread, 0.015) * noise
-        if kind.biased:
-            level = 1.0 - (1.0 - level + particles.bias) / particles.content
-        particles.set_level(level)
+        particles.set_level(levels_read(particles, aim, biased=kind.biased))
         particles.log_weight[:] = 0.0
         return
+    noise = particles.rng.standard_normal(particles.count)
     particles.set_level(particles.soc + RETAKE * noise)
     if kind.by_curve:
         low, high = float(particles.soc.min()), float(particles.soc.max())

@@ -71,6 +71,7 @@ class Particles:
 
     log_weight, bias, volts_off = OwnNumber(), OwnNumber(), OwnNumber()
     gain, offset_a, full_at = OwnNumber(), OwnNumber(), OwnNumber()
+    story = OwnNumber()
 
     def __init__(self, case: Case, count: int) -> None:
         self.case = case

@@ -19,11 +19,13 @@ OWN = np.dtype(
         ("gain", np.float64),
         ("offset_a", np.float64),
         ("full_at", np.float64),
+        ("story", np.float64),
     ]
 )
 """What a particle has of its own beside its scenario: its likelihood, what its monitor's zero, its
 voltmeter and its counters are off, what its shunt counts while nothing flows, and at which level
-its monitor takes the battery for full."""
+its monitor takes the battery for full; `story` is 1 where it goes on from a reading that nobody
+foresaw, and 0 otherwise."""
 
 
 SHAKEN = ("bias", "volts_off", "gain", "offset_a")

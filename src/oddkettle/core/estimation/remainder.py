@@ -28,15 +28,7 @@ def run_rest(case: Case, here: PosteriorSample, count: int) -> Ensemble:
     rest; a variant is laid at the standpoint's own steps. Raises PlanError.
     """
     # What its battery holds was open for the tracker: every variant meets the same skies.
-    held = here.doubt
-    doubt = replace(
-        case.doubt,
-        capacity=held.capacity,
-        capacity_mean=held.capacity_mean,
-        capacity_told=held.capacity_told,
-        worn=held.worn,
-    )
-    case = replace(case, doubt=doubt)
+    case = replace(case, doubt=replace(case.doubt, worn=here.doubt.worn))
     rows = rows_of(here, count)
     scenarios = scenarios_from(case, here, rows)
     box, drawn, grid = lay_inputs(case, scenarios)

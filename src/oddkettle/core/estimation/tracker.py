@@ -8,6 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oddkettle.core.estimation.measurement_update import take_reading
+from oddkettle.core.estimation.mixture import is_open, share_from_reading
 from oddkettle.core.estimation.particle_filter import BAND, PARTICLES, Particles
 from oddkettle.core.estimation.posterior import Posterior, PosteriorSample
 from oddkettle.core.estimation.readings import READING_KINDS, Reading, Taken
@@ -16,7 +17,6 @@ from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.forcing import row_keys
 from oddkettle.core.trip.grid import Grid
 from oddkettle.core.units.conversion import SECONDS_PER_MINUTE
-from oddkettle.core.weather.weather_generator import UNTOLD
 
 Floats = NDArray[np.float64]
 STEP_MIN = 15
@@ -51,6 +51,8 @@ class Tracked:
     used: Floats
     source_keys: tuple[str, ...]
     draw_keys: tuple[str, ...]
+    open_share: float
+    """How likely it is that the reading which is still open was right, 0..1; 0 where none is."""
 
 
 @dataclass
@@ -90,6 +92,11 @@ def _seen(readings: tuple[Reading, ...], at_s: int) -> tuple[Reading, ...]:
     )
 
 
+def _by_time(reading: Reading) -> tuple[int, bool, str, float]:
+    """What came in goes first; the order does not hang on which was entered first."""
+    return reading.at_s, reading.kind in OUTWARD, reading.kind, reading.value
+
+
 def side_by_side(readings: tuple[Reading, ...]) -> tuple[Reading, ...]:
     """Counters that were read together are told of each other; what came in goes first."""
     ran = {(r.at_s, r.since_s, r.kind): r.value for r in readings if r.kind in OTHER}
@@ -97,7 +104,7 @@ def side_by_side(readings: tuple[Reading, ...]) -> tuple[Reading, ...]:
         replace(r, beside=ran.get((r.at_s, r.since_s, OTHER[r.kind]))) if r.kind in OTHER else r
         for r in readings
     )
-    return tuple(sorted(told, key=lambda r: (r.at_s, r.kind in OUTWARD)))
+    return tuple(sorted(told, key=_by_time))
 
 
 def track(
@@ -113,7 +120,7 @@ def track(
     gone before and changes no result. Raises PlanError for a plan that cannot be.
     """
     readings = side_by_side(readings)
-    inside = tuple(sorted((r for r in readings if r.at_s <= until_s), key=lambda r: r.at_s))
+    inside = tuple(r for r in readings if r.at_s <= until_s)
     stops = sorted({r.at_s for r in inside} | {r.since_s for r in inside if r.since_s is not None})
     untold = bool(inside) and not case.doubt.capacity_told
     worn = untold and any(READING_KINDS[r.kind].tells_content for r in inside)
@@ -124,19 +131,9 @@ def track(
         trail.stops.clear()
     if found is None:
         case = replace(case, step_min=max(case.step_min, STEP_MIN))
-        if untold:
-            # Nobody said how old the battery is: what it holds is for the readings to tell.
-            mean, doubt = UNTOLD
-            case = replace(
-                case,
-                doubt=replace(
-                    case.doubt,
-                    capacity=doubt,
-                    capacity_mean=mean,
-                    capacity_told=True,
-                    worn=worn,
-                ),
-            )
+        if worn:
+            # Nobody said how old the battery is: it may be worn out as well.
+            case = replace(case, doubt=replace(case.doubt, worn=True))
         found = [], Particles(case, count)
         # With nothing read, they are the plan's own scenarios.
         found[1].strays = bool(inside)
@@ -176,4 +173,5 @@ def _tracked(particles: Particles, until: int, taken: tuple[Taken, ...]) -> Trac
         used=particles.outputs.used[rows],
         source_keys=row_keys(case),
         draw_keys=particles.keys,
+        open_share=share_from_reading(particles) if is_open(particles) else 0.0,
     )

@@ -7,6 +7,7 @@ from datetime import date
 from typing import Literal
 
 from oddkettle.core.battery.bank import Bank
+from oddkettle.core.battery.label_share import level_from_shown
 from oddkettle.core.battery.temperature import Heater
 from oddkettle.core.loads.converter import Converter
 from oddkettle.core.loads.demand import Appliance, DayKind, Inverter, Priority, Window
@@ -126,6 +127,21 @@ class Case:
         return self.days - 1 if self.away and self.days > 1 else None
 
     @property
+    def content(self) -> float:
+        """What the battery holds as a share of its label, 0..1, as far as one knows."""
+        return self.bank.share * self.doubt.capacity_mean
+
+    @property
+    def holds_ah(self) -> float:
+        """What the battery holds [Ah], as far as one knows."""
+        return self.bank.capacity_ah * self.content
+
+    @property
+    def begins_at(self) -> float:
+        """Level 0..1 at the start, expected: `soc0` is what a monitor shows."""
+        return max(float(level_from_shown(self.soc0, self.content)), 0.0)
+
+    @property
     def fails_below(self) -> float:
         """Level 0..1 under which the reserve is broken: standing at it is not under it."""
         return self.floor - AT_FLOOR
@@ -134,7 +150,12 @@ class Case:
     def usable_ah(self) -> float:
         """What comes out between full and the reserve [Ah]: of a unit what its inside leaves."""
         share = 1.0 if self.unit is None else self.unit.usable
-        return self.bank.usable_ah(self.floor) * share
+        return self.bank.usable_ah(self.floor) * self.content * share
+
+    @property
+    def banks(self) -> tuple[Bank, ...]:
+        """The bank, and the one that joins it."""
+        return (self.bank,) if self.second is None else (self.bank, self.second.bank)
 
     @property
     def days(self) -> int:

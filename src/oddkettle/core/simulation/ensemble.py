@@ -10,6 +10,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from oddkettle.core.battery.bank import bank_tables
 from oddkettle.core.kernel.constants import LEVEL_STEP, LEVELS, MAX_CLEARNESS, SD_STEP
 from oddkettle.core.kernel.ensemble import empty_outputs, initial_state, run_scenarios
 from oddkettle.core.kernel.ensemble_tables import (
@@ -178,7 +179,9 @@ def lay_inputs(
     curve = air_curve(grid, longitudes(case, grid))
     slow, quick, slot = _shapes(case.site, case.sites, grid)
     box = EnsembleInputs(
-        *stacked(world.tables),
+        # As labelled: the expected world holds what such a battery holds on average, and here each
+        # scenario has its own share of the label.
+        *stacked(tuple(bank_tables(bank, grid.step_h) for bank in case.banks)),
         start=world.start,
         joined=world.joined,
         offers=world.offers.offers,

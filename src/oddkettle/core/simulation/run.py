@@ -115,7 +115,7 @@ def build_world(case: Case, scenario: Scenario | None = None) -> World:
         if case.heater is None
         else (case.heater.power_w, case.heater.on_below_c, case.heater.off_above_c)
     )
-    banks = [case.bank] + ([case.second.bank] if case.second else [])
+    banks = case.banks
     start = np.zeros(len(banks), BANK_STATE)
     start["soc"][0] = scenario.start
     if case.second:

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from oddkettle.core.battery.label_share import level_from_shown
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.trip.grid import Grid
 from oddkettle.core.weather.air_temperature import air_curve, air_temperature
@@ -82,7 +83,7 @@ def expected_scenario(case: Case, grid: Grid) -> Scenario:
         load={},
         sun=1.0,
         capacity=case.doubt.capacity_mean,
-        start=case.soc0,
+        start=case.begins_at,
     )
 
 
@@ -105,9 +106,7 @@ def draw_scenarios(case: Case, count: int) -> Scenarios:
         is_worn = uniforms(doubt.seed, "worn", count) < WORN_SHARE
         holds = low + (high - low) * uniforms(doubt.seed, "worn to", count)
         capacity = np.where(is_worn, holds, capacity)
-    # A typed level is what a monitor shows: amp-hours below full, told as a share of the label.
-    below = 1.0 - case.soc0 + doubt.start * normals(doubt.seed, "start", count)
-    start = 1.0 - below / capacity
+    shown = case.soc0 - doubt.start * normals(doubt.seed, "start", count)
     return Scenarios(
         skies=skies,
         load=load,
@@ -116,7 +115,7 @@ def draw_scenarios(case: Case, count: int) -> Scenarios:
         acceptance=np.exp(
             case.bank.chemistry.acceptance_sd * normals(doubt.seed, "acceptance", count)
         ),
-        start=np.clip(start, 0.0, 1.0),
+        start=np.clip(level_from_shown(shown, capacity * case.bank.share), 0.0, 1.0),
     )
 
 

@@ -78,10 +78,11 @@ class Prospect:
     given: bool = False
 
 
-UNTOLD = (0.92, 0.07)
-"""What a battery of unknown age holds of its label, and how sure that is [judgement]."""
-WORN_SHARE, WORN = 0.05, (0.45, 0.85)
-"""One in twenty of which nobody knows the age is worn out, and holds between these of its label
+UNTOLD_CONTENT = (0.92, 0.07)
+"""What a battery of untold age holds of its label, and how sure that is [judgement; held against
+measured loads of a foreign world: chances said 30, 49, 70, 87 came 30, 49, 72, 87]."""
+WORN_SHARE, WORN = 0.08, (0.45, 0.85)
+"""One in twelve of which nobody knows the age is worn out, and holds between these of its label
 [judgement]: few enough to change no odds, enough to be found where readings tell."""
 
 
@@ -101,8 +102,8 @@ class Doubt:
     settled: float = 3.0
     place: float = 0.09
     start: float = 0.03
-    capacity: float = 0.04
-    capacity_mean: float = 1.0
+    capacity: float = UNTOLD_CONTENT[1]
+    capacity_mean: float = UNTOLD_CONTENT[0]
     capacity_told: bool = False
     worn: bool = False
     warmth_k: float = 0.0

@@ -20,26 +20,41 @@ def usable_sum(run: Run, report: RunReport) -> Sum:
     chemistry = bank.chemistry
     unit = run.case.unit
     out = 1.0 if unit is None else unit.usable
+    holds = run.case.content
     joined = f"{bank.battery_ah:g} Ah × {bank.parallel}" if bank.parallel > 1 else "one string"
     return Sum(
         title="Usable",
-        text="The label less what your reserve keeps back.",
+        text="What it holds of its label, less what your reserve keeps back.",
         lines=[
             flow_line("On the label", _of_bank(run, 1.0), "+", joined),
-            flow_line("Kept as your reserve", _of_bank(run, floor), "-", f"{100 * floor:.0f} %"),
+            *(
+                [
+                    flow_line(
+                        "Gone with its age",
+                        _of_bank(run, 1.0 - holds),
+                        "-",
+                        f"it holds about {100 * holds:.0f} %",
+                    )
+                ]
+                if holds < 1.0
+                else []
+            ),
+            flow_line(
+                "Kept as your reserve", _of_bank(run, holds * floor), "-", f"{100 * floor:.0f} %"
+            ),
             *(
                 []
                 if unit is None
                 else [
                     flow_line(
                         "Lost inside the unit",
-                        _of_bank(run, (1.0 - floor) * (1.0 - out)),
+                        _of_bank(run, holds * (1.0 - floor) * (1.0 - out)),
                         "-",
                         f"{100 * (1.0 - out):.0f} %, as entered",
                     )
                 ]
             ),
-            flow_line("Usable", _of_bank(run, (1.0 - floor) * out), "="),
+            flow_line("Usable", _of_bank(run, holds * (1.0 - floor) * out), "="),
             *(
                 [
                     flow_line(

@@ -7,6 +7,7 @@ from typing import Any
 import numpy as np
 
 from oddkettle.core.loads.demand import USB_EFFICIENCY
+from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.ledger import keep_ledger
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.simulation.run_metrics import lowest
@@ -23,6 +24,7 @@ from oddkettle.results.sums import (
     flow_line,
 )
 from oddkettle.text.words import moment
+from oddkettle.usecases.explain.odds import NOBODY_TOLD
 from oddkettle.usecases.simulate.run_report import period_of
 
 
@@ -211,11 +213,33 @@ def lost_sum(run: Run, period: Period, when: str) -> Sum:
     )
 
 
+def held_of_label(case: Case) -> list[Constant]:
+    """What the battery is taken to hold of its label, where that is less than all of it."""
+    if case.content >= 1.0:
+        return []
+    found = [
+        Constant(
+            text="Holds",
+            value=f"{100 * case.content:.0f} % of its label, {case.holds_ah:.0f} Ah",
+            source="by its age, on the Box page" if case.doubt.capacity_told else NOBODY_TOLD,
+        )
+    ]
+    if case.begins_at < case.soc0:
+        found.append(
+            Constant(
+                text="Level at the start",
+                value=f"{100 * case.begins_at:.0f} % where {100 * case.soc0:.0f} % are shown",
+                source="a monitor counts what is missing as a share of the label",
+            )
+        )
+    return found
+
+
 def lowest_sum(run: Run, first: int, last: int, when: str) -> Sum:
     """How the level came to its lowest point."""
     low = lowest(run, first, last)
     begin = moment(run, 0)
-    capacity = run.case.bank.capacity_ah
+    capacity, held = run.case.bank.capacity_ah, run.case.holds_ah
     lines = [
         figure_line(
             f"Level at the start, {begin:%a} {begin.day} {clock(begin)}",
@@ -238,7 +262,7 @@ def lowest_sum(run: Run, first: int, last: int, when: str) -> Sum:
             flow_line("Stored since the start", period.stored, "="),
         ]
     at = moment(run, low.step)
-    note = f"stored over {capacity:.0f} Ah" if run.case.second is None else "two banks share it"
+    note = f"stored over {held:.0f} Ah" if run.case.second is None else "two banks share it"
     lines.append(figure_line("Level there", f"{100 * low.soc:.1f} %", "=", note))
     return Sum(
         title=f"Lowest level, {when}",
@@ -248,6 +272,7 @@ def lowest_sum(run: Run, first: int, last: int, when: str) -> Sum:
             Constant(
                 text="Capacity", value=f"{capacity:g} Ah", source="the battery's label, as entered"
             ),
+            *held_of_label(run.case),
             Constant(
                 text="Your floor",
                 value=f"{100 * run.case.floor:.0f} %",

@@ -15,6 +15,7 @@ from oddkettle.results.sums import Constant, Sum, figure_line
 
 FITTED = "fitted on 21 measured weather series from 14 places"
 JUDGED = "judgement"
+NOBODY_TOLD = "nobody told its age: say it on the Box page"
 TRIED = (
     "Tried on 41 real and typical years by the places' own climate, the level lay in its band of "
     "four in five 80 to 82 times of 100; boxes said to last 71 times of 100 did so 65 times."
@@ -133,9 +134,10 @@ def _constants(ensemble: Ensemble) -> list[Constant]:
             source="your assumptions",
         ),
         Constant(
-            text="battery",
-            value=f"give or take {100 * doubt.capacity:.0f} %",
-            source="your assumptions",
+            text="the battery holds",
+            value=f"{100 * case.content:.0f} % of its label, give or take "
+            f"{100 * doubt.capacity:.0f}",
+            source="its age, on the Box page" if doubt.capacity_told else NOBODY_TOLD,
         ),
         Constant(
             text="panels",

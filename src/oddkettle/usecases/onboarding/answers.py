@@ -7,6 +7,8 @@ from typing import Literal
 
 from pydantic import ValidationError
 
+from oddkettle.core.battery.bank import chemistry_named
+from oddkettle.core.battery.label_share import label_share
 from oddkettle.core.values.copying import copied
 from oddkettle.plan import Plan
 from oddkettle.plan.plan_errors import PlanRefused
@@ -79,12 +81,23 @@ def _notes(sentence: Sentence, plan: Plan) -> list[str]:
         notes.append(f"A reserve of {floor:.0f} % is kept.")
     if sentence.shape in {"trip", "which_box"}:
         notes.append("It starts full at noon of the first day and ends at noon of the last.")
+    notes.append(_content_note(plan))
     of_chargers = (CHARGERS[charger.kind].note for charger in sentence.chargers)
     notes += dict.fromkeys(note for note in of_chargers if note)
     guessed = [a for a in plan.use.appliances if a.figure == "guess"]
     if guessed:
         notes.append("Watts are those of usual things, give or take; yours may differ.")
     return notes
+
+
+def _content_note(plan: Plan) -> str:
+    """What the battery is taken to hold of its label."""
+    battery = plan.box.battery
+    share = label_share(chemistry_named(battery.chemistry), battery.age)
+    holds = f"about {100 * share.mean:.0f} % of its label, give or take {100 * share.sd:.0f}"
+    if battery.age is None:
+        return f"The battery holds {holds}: nobody has said how old it is."
+    return f"The battery holds {holds}, by its age."
 
 
 def smallest_change(plan: Plan) -> SmallChange:
@@ -141,7 +154,8 @@ def _smallest(sentence: Sentence, kind: Literal["lifepo4", "agm"]) -> BoxOffer |
 
     def offer(place: int) -> BoxOffer | None:
         if place not in tried:
-            bank = Bank(kind=kind, size=sizes[place])
+            # What is bought is new.
+            bank = Bank(kind=kind, size=sizes[place], age="new")
             try:
                 plan = plan_of(sentence.model_copy(update={"bank": bank}))
                 lasts = 100 * float(ensemble_of(plan, quick=True).lasts.mean())

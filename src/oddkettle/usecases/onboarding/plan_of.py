@@ -123,11 +123,15 @@ def _box(sentence: Sentence, appliances: list[ApplianceModel]) -> Box:
     inverter = None
     if bank.kind == UNIT:
         # A ready-made unit has an inverter of its own, and a controller for its panels.
-        battery = BatteryModel(chemistry="nmc", capacity_ah=max(bank.size * bank.count / 11.1, 1))
+        battery = BatteryModel(
+            chemistry="nmc", capacity_ah=max(bank.size * bank.count / 11.1, 1), age=bank.age
+        )
         unit = UnitModel(capacity_wh=bank.size * bank.count)
         inverter = InverterModel(rating_w=_inverter_w(bank.size), idle_w=8)
     else:
-        battery = BatteryModel(chemistry=bank.kind, capacity_ah=bank.size, parallel=bank.count)
+        battery = BatteryModel(
+            chemistry=bank.kind, capacity_ah=bank.size, parallel=bank.count, age=bank.age
+        )
         unit = None
         on_mains = sum(a.power_w for a in appliances if a.supply == "inverter")
         if on_mains:

@@ -28,6 +28,8 @@ class Bank(Part):
     count: int = Field(default=1, ge=1, le=8)
     pads: bool = False
     """Heater pads under it."""
+    age: Literal["new", "years", "old"] | None = None
+    """How old the battery is, where somebody said so."""
 
 
 class Charger(Part):

@@ -7,6 +7,7 @@ from collections.abc import Iterable
 import numpy as np
 from numpy.typing import NDArray
 
+from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.ledger import Flow, Ledger, SourceFlow
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.simulation.run_metrics import Mend, lowest
@@ -100,12 +101,14 @@ def _fails(run: Run, cut: Ints, under: Ints, unmet: Amount) -> tuple[str, str] |
         )
     if len(under) == 0:
         return None
-    if abs(run.case.soc0 - floor) < AT_START and run.level.max() < NO_MORE + floor:
+    begins = run.case.begins_at
+    if begins < floor + AT_START and run.level.max() < NO_MORE + floor:
         return (
-            "It begins at your reserve, with nothing to spend.",
-            f"At the start it holds {percent_words(run.case.soc0)}, and your reserve is "
-            f"{percent_words(floor)}: what is used first takes it under. The lowest point is "
-            f"{place}: {level}.",
+            f"It begins {'at' if begins > floor - AT_START else 'under'} your reserve, with "
+            "nothing to spend.",
+            f"At the start it holds {percent_words(begins)}{_shown_words(run.case)}, and your "
+            f"reserve is {percent_words(floor)}: what is used first takes it down. The lowest "
+            f"point is {place}: {level}.",
         )
     first = moment(run, int(under[0]))
     hours = len(under) * run.grid.step_min / 60
@@ -113,6 +116,16 @@ def _fails(run: Run, cut: Ints, under: Ints, unmet: Amount) -> tuple[str, str] |
         f"It goes under your reserve on {day_words(first, nights)}.",
         f"The lowest point is {place}: {level}, and your reserve is {percent_words(floor)}. "
         f"It stays under for {duration_words(hours)}.",
+    )
+
+
+def _shown_words(case: Case) -> str:
+    """Why a battery begins lower than was typed, where it does."""
+    if case.soc0 - case.begins_at < AT_START:
+        return ""
+    return (
+        f" (the {percent_words(case.soc0)} that you typed count from the label; it holds about "
+        f"{percent_words(case.content)} of that)"
     )
 
 

@@ -80,7 +80,7 @@ def test_half_of_the_worn_batteries_that_ran_flat_are_found_out_within_four_days
     One that never comes near empty tells nothing: its voltage is flat.
     """
     held = []
-    for seed, truth in worn_trips(6):
+    for seed, truth in worn_trips(10):
         case = case_of(Plan(), seed)
         begin_s = int(trip_grid(case).starts_utc[0].astype(np.int64))
         end_s = begin_s + 4 * 86_400
@@ -88,4 +88,4 @@ def test_half_of_the_worn_batteries_that_ran_flat_are_found_out_within_four_days
         tracked = track(case, tuple(r for r in readings if r.at_s <= end_s), end_s)
         held.append(float(np.median(tracked.after.capacity)))
     print("content told of 0.60:", [round(share, 2) for share in held])
-    assert sum(share < 0.8 for share in held) >= 3
+    assert sum(share < 0.8 for share in held) >= 5

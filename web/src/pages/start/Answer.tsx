@@ -1,8 +1,11 @@
 import type { Plan, RunReport, Schemas } from "../../api/client";
+import { BATTERY_AGES } from "../../plan/batteryAges";
 import { useUnit } from "../../plan/context";
 import { amountText, percentText, unbroken } from "../../quantities/units";
 import { Button } from "../../ui/Button";
+import { Choice } from "../../ui/fields/Choice";
 import { LevelPicture } from "./LevelPicture";
+import type { Sentence } from "./sentence";
 
 interface Props {
   run: RunReport;
@@ -13,6 +16,8 @@ interface Props {
   behind: boolean;
   boxes: Schemas["BoxOffer"][] | undefined;
   kept: boolean;
+  age: Sentence["bank"]["age"];
+  onAge: (age: NonNullable<Sentence["bank"]["age"]>) => void;
   onPutIn: (change: Schemas["SmallChange"]) => void;
   onTakeOut: () => void;
   onTakeBox: (offer: Schemas["BoxOffer"]) => void;
@@ -65,6 +70,17 @@ export function Answer(props: Props) {
               <li key={note}>{note}</li>
             ))}
           </ul>
+          {!boxes && (
+            <p className="mt-1 flex flex-wrap items-center gap-2 pl-5">
+              <span id="battery-age">Your battery is</span>
+              <Choice
+                label="How old is the battery?"
+                value={props.age ?? null}
+                options={BATTERY_AGES}
+                onChange={props.onAge}
+              />
+            </p>
+          )}
         </details>
       </div>
       <LevelPicture run={run} floor={trip.floor_percent} />

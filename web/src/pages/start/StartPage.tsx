@@ -92,6 +92,8 @@ export function StartPage() {
             behind={got.behind}
             boxes={got.boxes}
             kept={put !== null}
+            age={sentence?.bank.age ?? null}
+            onAge={(age) => sentence && change({ ...sentence, bank: { ...sentence.bank, age } })}
             onPutIn={setPut}
             onTakeOut={() => setPut(null)}
             onTakeBox={(offer) =>

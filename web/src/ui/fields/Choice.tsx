@@ -2,7 +2,8 @@ import { ToggleGroup } from "radix-ui";
 
 interface Props<T extends string> {
   label: string;
-  value: T;
+  /** None chosen yet: null. */
+  value: T | null;
   options: readonly { value: T; text: string; title?: string }[];
   onChange: (value: T) => void;
   showLabel?: boolean;
@@ -19,7 +20,7 @@ export function Choice<T extends string>(props: Props<T>) {
         type="single"
         aria-label={label}
         className={`segments ${oneLine ? "" : "flex-wrap"}`}
-        value={value}
+        value={value ?? ""}
         onValueChange={(next) => {
           if (next) onChange(next as T);
         }}

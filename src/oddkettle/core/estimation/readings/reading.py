@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Literal
 
 import numpy as np
 from numpy.typing import NDArray
@@ -22,6 +22,9 @@ STRAIGHT = 4.0
 many of its own spreads."""
 
 
+Settled = Literal["right", "reset", "smaller"]
+
+
 @dataclass(frozen=True)
 class Reading:
     """What was read, at which UTC second.
@@ -29,7 +32,8 @@ class Reading:
     `value` is 0..1 for `percent`, V, A, Ah or Wh; nothing for `full` and `cut_out`. A counter's
     value is what it ran on since `since_s`. `rested_h` says for how long nothing went in or out;
     `amps` what flowed into the battery at a loaded voltage, where that was read too; `beside` what
-    the counter of the other way ran at the same time.
+    the counter of the other way ran at the same time. `settled` is what its reader said when it
+    did not fit: that it is right, that the monitor was reset, or that the battery holds less.
     """
 
     key: str
@@ -40,13 +44,15 @@ class Reading:
     rested_h: float | None = None
     amps: float | None = None
     beside: float | None = None
+    settled: Settled | None = None
 
 
 @dataclass(frozen=True)
 class Taken:
     """What became of a reading.
 
-    used : it was believed; `anchor` when it set the level outright, `late` when it was believed
+    used : it was believed; `open` when it stands beside what was foreseen until the next one
+        settles which is right; `anchor` when it set the level outright, `late` when it was believed
         only because a second one agreed with it
     expected : (low, high) within which it was expected, in its own unit
     surprise : chance of so odd a reading, 0..1
@@ -60,6 +66,7 @@ class Taken:
     surprise: float
     anchor: bool = False
     late: bool = False
+    open: bool = False
     moved: float = 0.0
     doubt: tuple[float, float] = (0.0, 0.0)
 

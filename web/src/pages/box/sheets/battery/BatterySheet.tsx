@@ -1,5 +1,6 @@
 import type { Battery, Plan } from "../../../../api/client";
 import { OF_CHEMISTRY } from "../../../../api/limits.gen";
+import { BATTERY_AGES } from "../../../../plan/batteryAges";
 import { usePlanState, usePlanStore } from "../../../../plan/context";
 import { KeepKey, TakeKeys } from "../../../../plan/OwnShelf";
 import { Figure } from "../../../../plan/sums";
@@ -29,10 +30,8 @@ const JOINED: readonly Spec<Battery>[] = [
 ];
 /** What a battery holds of its label by its age; unsaid, the label counts until readings tell. */
 const AGES = [
-  { value: "untold", text: "not said", title: "its label counts, until readings tell" },
-  { value: "new", text: "new", title: "it holds 97 to 103 % of its label" },
-  { value: "unknown", text: "some years", title: "it holds 85 to 99 % of its label" },
-  { value: "old", text: "old", title: "it holds 68 to 92 % of its label" },
+  { value: "unknown", text: "not known", title: "somewhat under its label, until readings tell" },
+  ...BATTERY_AGES,
   { value: "measured", text: "measured", title: "its capacity was measured; it is no label" },
 ] as const;
 const ENDS: readonly Spec<Battery>[] = [
@@ -132,10 +131,10 @@ export function BatterySheet({ second = false }: { second?: boolean }) {
         <Choice
           label="How old is it?"
           showLabel
-          value={battery.age ?? "untold"}
+          value={battery.age ?? "unknown"}
           options={AGES}
           onChange={(age) =>
-            set({ ...battery, age: age === "untold" ? null : age }, "told the battery's age")
+            set({ ...battery, age: age === "unknown" ? null : age }, "told the battery's age")
           }
         />
       )}
