@@ -99,6 +99,16 @@ def entries(plan_id: int) -> list[Entry]:
     return [_entry(row) for row in rows]
 
 
+def withdrawn(plan_id: int) -> list[Entry]:
+    """The plan's entries that were taken out or corrected, by time."""
+    rows = (
+        LogRow.select()
+        .where((LogRow.plan == plan_id) & LogRow.deleted_at.is_null(False))
+        .order_by(LogRow.at_utc, LogRow.id)
+    )
+    return [_entry(row) for row in rows]
+
+
 def delete(plan_id: int, entry_id: int, now: str) -> None:
     """Take an entry out of the log; it can be put back."""
     _mark(plan_id, entry_id, now, deleted=False)

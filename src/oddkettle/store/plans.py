@@ -8,6 +8,7 @@ from typing import Any
 from peewee import JOIN
 
 from oddkettle.store.file.tables import BoxRow, BoxStateRow, PlanRow, RevisionRow, database
+from oddkettle.store.steps import forget_undone
 
 
 @dataclass(frozen=True)
@@ -86,6 +87,7 @@ def save(
             raise StaleRevision(base_revision, _stored(plan))
         if plan.head.document == document:
             return _stored(plan)
+        forget_undone(plan_id)
         return _append(plan, plan.head_id, document, did, now, box)
 
 

@@ -35,6 +35,7 @@ WHAT_GUESTS_MAY_NOT = {
     "DELETE /api/plans/{plan_id}/log/{entry_id}",
     "PUT /api/plans/{plan_id}/log/{entry_id}",
     "POST /api/plans/{plan_id}/log/{entry_id}/restore",
+    "POST /api/plans/{plan_id}/log/{entry_id}/settle",
     "PUT /api/plans/{plan_id}/monitor",
     "POST /api/plans/{plan_id}/redo",
     "PUT /api/plans/{plan_id}/revisions/{revision}/name",

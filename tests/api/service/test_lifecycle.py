@@ -162,16 +162,17 @@ def test_a_file_of_an_older_program_is_copied_before_it_is_brought_up_to_date(
     server.stop()
     path = server.data / "oddkettle.sqlite3"
     with closing(sqlite3.connect(path)) as db, db:
-        (step,) = db.execute("SELECT MAX(number) FROM migration").fetchone()
+        (step,) = db.execute("SELECT number FROM migration WHERE name = 'key_trips'").fetchone()
         # As the program left it that knew neither keys of plans nor devices of entries.
         db.execute("ALTER TABLE plan DROP COLUMN key")
         db.execute("ALTER TABLE log_entry DROP COLUMN device")
-        db.execute("DELETE FROM migration WHERE number = ?", (step,))
+        db.execute("DROP TABLE log_step")
+        db.execute("DELETE FROM migration WHERE number >= ?", (step,))
     server.start()
     server.stop()
     (before,) = (server.data / "copies").glob(f"before-step-{step}-*.sqlite3")
     assert health_of(before).step == step - 1
-    assert health_of(path).step == step
+    assert health_of(path).step >= step
 
 
 @pytest.mark.parametrize("address", ["/nothing", "/plan/one/trip", "/index.php", "/plan/1/a/b"])

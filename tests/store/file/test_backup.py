@@ -244,6 +244,7 @@ def test_a_copy_from_before_data_files_had_names_is_brought_back(
     database.close()
     with closing(sqlite3.connect(copy)) as db:
         db.execute("DROP TABLE data_file")
+        db.execute("DROP TABLE log_step")
         db.execute("DELETE FROM migration WHERE number > 12")
         db.execute("ALTER TABLE plan DROP COLUMN key")
         db.execute("ALTER TABLE log_entry DROP COLUMN device")

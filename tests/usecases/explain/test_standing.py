@@ -61,15 +61,14 @@ def test_without_a_reading_the_plan_alone_is_the_sum(plan_id: int, moth: Plan) -
     assert number(doubt.value) == moth.assumptions.start_doubt_percent
 
 
-def test_a_reading_that_is_set_aside_moves_nothing_and_is_told(logged: int) -> None:
-    before = standing_sum(logged, datetime(2026, 6, 8, 7))
+def test_a_reading_that_is_open_is_told_and_the_sum_still_closes(logged: int) -> None:
     at = datetime(2026, 6, 8, 6)
     add_entry(logged, NewEntry(at=at, kind="monitor_percent", value=3))
     after = standing_sum(logged, datetime(2026, 6, 8, 7))
     odd = next(line for line in after.lines if "monitor's percent 3 %" in line.text)
-    assert odd.value == "set aside"
-    assert odd.note.startswith("Set aside:")
-    assert closing(after)[1] == pytest.approx(closing(before)[1], abs=1.0)
+    assert odd.value == "not used yet"
+    assert odd.note.startswith("Not used yet:")
+    assert closing(after)[0] == pytest.approx(closing(after)[1], abs=0.2)
 
 
 def test_an_earlier_moment_knows_only_what_was_read_by_then(logged: int) -> None:

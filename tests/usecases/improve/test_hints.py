@@ -111,7 +111,7 @@ def test_a_use_is_listed_and_ticked_like_a_drive(store: Path) -> None:
         "skipped",
     )
     assert use.worth.ah == pytest.approx(3.0, abs=0.2)
-    for kind, at, said in (("skipped", 14, "did"), ("skipped", 13, "did_not"), ("ran", 13, "did")):
+    for kind, at, said in (("skipped", 14, "part"), ("skipped", 13, "did_not"), ("ran", 13, "did")):
         begun = use.at.replace(hour=at, minute=0, tzinfo=None)
         entry = NewEntry(
             at=begun, kind=kind, appliance="cameras", until=use.until.replace(tzinfo=None)
@@ -151,7 +151,7 @@ def test_a_use_that_passes_midnight_may_be_done_in_part_after_it(store: Path) ->
     )
     add_entry(plan_id, off)
     evening = today_of(plan_id, datetime(2026, 6, 8, 22)).things
-    assert next(t.state for t in evening if t.appliance == "trap") == "did"
+    assert next(t.state for t in evening if t.appliance == "trap") == "part"
 
 
 @pytest.mark.parametrize("now_h", [9, 13])

@@ -19,6 +19,8 @@ const thing = (part: Partial<Thing>): Thing => ({
   worth_text: "",
   state: "ahead",
   by: "",
+  went: "",
+  entries: [],
   did: "drove",
   did_not: "no_drive",
   ...part,
@@ -26,6 +28,9 @@ const thing = (part: Partial<Thing>): Thing => ({
 const day: Today = {
   now: "2026-06-08T05:40:00+01:00",
   day: "Mon 8",
+  day_index: 2,
+  sky: null,
+  question: null,
   level: { low: 50, middle: 57, high: 64 },
   headline: "Tonight is safe.",
   safe: true,

@@ -38,6 +38,7 @@ export function dayOn(day: TodayReport, date: string, floor: number): TodayRepor
       : `Of this night nothing was known on ${day.day}.`,
     safe: dawn === undefined || dawn.low >= floor,
     rest: "",
+    question: null,
     things: ahead.things,
     yesterday: [],
     expected: ahead.dawn ? [ahead.dawn] : [],

@@ -43,8 +43,9 @@ export function withWaiting(day: TodayReport, waiting: readonly Waiting[]): Toda
     });
     if (!said) return thing;
     const inPart = thing.kind === "use" && said.entry.at.slice(0, 16) > thing.at.slice(0, 16);
-    const did = said.entry.kind === thing.did || inPart;
-    return { ...thing, state: did ? "did" : "did_not", by: "not sent yet" };
+    const did = said.entry.kind === thing.did;
+    const state = inPart ? "part" : did ? "did" : "did_not";
+    return { ...thing, state, by: "not sent yet" };
   };
   const things = day.things.map(ticked);
   const yesterday = day.yesterday.map(ticked).filter((thing) => thing.state === "to_tick");

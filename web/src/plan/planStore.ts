@@ -46,6 +46,7 @@ interface PreviewRequest {
  */
 export class PlanStore {
   private listeners = new Set<() => void>();
+  private stepped = new Set<() => void>();
   private readonly questions = new Newest<PreviewRequest>((request) => this.answerTo(request));
   /** The draft whose quick run is on screen. */
   private shown: Plan | null = null;
@@ -168,6 +169,21 @@ export class PlanStore {
   undo = (): void => this.step("/api/plans/{plan_id}/undo");
   redo = (): void => this.step("/api/plans/{plan_id}/redo");
 
+  /** The log changed: what undo would take back is asked anew. What is on screen stays. */
+  refreshSteps = async (): Promise<void> => {
+    if (this.pending > 0) return;
+    try {
+      const path = { plan_id: this.state.plan.id };
+      const { data } = await client.GET("/api/plans/{plan_id}", { params: { path } });
+      const { plan } = this.state;
+      if (!data || this.pending > 0 || data.revision !== plan.revision) return;
+      const { did, can_undo, can_redo } = data;
+      this.set({ plan: { ...plan, did, can_undo, can_redo } });
+    } catch {
+      // Away: undo stays as it was known.
+    }
+  };
+
   /** Drop what is on screen and show what is stored. */
   reload = (): void => {
     this.queue(
@@ -185,11 +201,20 @@ export class PlanStore {
   dismiss = (): void => this.set({ problem: null });
 
   private step(path: "/api/plans/{plan_id}/undo" | "/api/plans/{plan_id}/redo"): void {
-    this.queue(
-      () => answer(client.POST(path, { params: { path: { plan_id: this.state.plan.id } } })),
-      true,
-    );
+    this.queue(async () => {
+      const plan = await answer(
+        client.POST(path, { params: { path: { plan_id: this.state.plan.id } } }),
+      );
+      for (const listener of this.stepped) listener();
+      return plan;
+    }, true);
   }
+
+  /** Told after each undo and redo: they may have changed the log. */
+  onStep = (listener: () => void): (() => void) => {
+    this.stepped.add(listener);
+    return () => this.stepped.delete(listener);
+  };
 
   private queue(work: () => Promise<OpenPlan>, show = false): void {
     this.pending += 1;

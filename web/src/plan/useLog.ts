@@ -48,13 +48,16 @@ export function useTrackAsked(): { track: Track | null; answered: boolean } {
 export function useLogRefresh(): () => Promise<unknown> {
   const id = usePlanPart((state) => state.plan.id);
   const queries = useQueryClient();
+  const store = usePlanStore();
   return useCallback(
     () =>
-      Promise.all(
-        ["log", "track", "today", "alarms", "hints", "score", "actual", "samples"].map((key) =>
+      Promise.all([
+        // An entry is a step of the history as well.
+        store.refreshSteps(),
+        ...["log", "track", "today", "alarms", "hints", "score", "actual", "samples"].map((key) =>
           queries.invalidateQueries({ queryKey: [key, id] }),
         ),
-      ),
-    [queries, id],
+      ]),
+    [queries, id, store],
   );
 }

@@ -1,7 +1,7 @@
 import { type ReactNode, Suspense, use, useEffect, useState } from "react";
 import { Link, NavLink, Outlet, useLocation } from "react-router";
 import { UnitContext, usePlanPart, usePlanStore } from "../plan/context";
-import { useTrack } from "../plan/useLog";
+import { useLogRefresh, useTrack } from "../plan/useLog";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/fields/Choice";
 import { Notice } from "../ui/Notice";
@@ -38,6 +38,8 @@ export function Shell() {
 
   // What is not needed for the first answer is loaded when there is time: pages open at once then.
   useEffect(loadOtherPages, []);
+  const refreshLog = useLogRefresh();
+  useEffect(() => store.onStep(() => void refreshLog()), [store, refreshLog]);
   const [shown, setShown] = useState<"commands" | "help" | "settings" | "judgements" | null>(null);
   const opener = (name: NonNullable<typeof shown>) => (open: boolean) =>
     setShown(open ? name : null);

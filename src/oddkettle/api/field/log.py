@@ -5,9 +5,11 @@ from __future__ import annotations
 from typing import Annotated
 
 from fastapi import APIRouter, Header
+from pydantic import BaseModel
 
 from oddkettle.api.middleware.visitor import Asker
 from oddkettle.api.problems import PROBLEMS
+from oddkettle.core.estimation.readings.reading import Settled
 from oddkettle.store.file.identity import belongs_here
 from oddkettle.usecases.field.log import log
 from oddkettle.usecases.field.log.entries import NewEntry
@@ -23,6 +25,12 @@ Where = Annotated[str | None, Header(pattern=r"^[0-9a-f]{4,32}$")]
 def list_entries(plan_id: int) -> list[LogEntry]:
     """All readings, by time."""
     return log.list_entries(plan_id)
+
+
+@router.get("/withdrawn")
+def withdrawn_entries(plan_id: int) -> list[LogEntry]:
+    """The entries that were taken out, by time; each can be put back."""
+    return log.withdrawn_entries(plan_id)
 
 
 @router.post("", status_code=201)
@@ -53,6 +61,18 @@ def delete_entry(plan_id: int, entry_id: int) -> None:
 def restore_entry(plan_id: int, entry_id: int) -> None:
     """Put a deleted reading back."""
     log.restore_entry(plan_id, entry_id)
+
+
+class Answer(BaseModel):
+    """What it is about a reading that did not fit."""
+
+    what: Settled
+
+
+@router.post("/{entry_id}/settle")
+def settle_entry(plan_id: int, entry_id: int, said: Answer, asker: Asker) -> LogEntry:
+    """Say of a reading that did not fit what it is: right, a monitor that was reset, less held."""
+    return log.settle_entry(plan_id, entry_id, said.what, asker.writer)
 
 
 @router.put("/{entry_id}")

@@ -191,6 +191,19 @@ def key_trips(db: SqliteDatabase) -> None:
     db.execute_sql("ALTER TABLE log_entry ADD COLUMN device INTEGER")
 
 
+def create_log_steps(db: SqliteDatabase) -> None:
+    """Make the steps of the log, so that undo takes them back in their turn.
+
+    `head` is the plan's revision that was current: it may be thinned away, so it is a number alone.
+    """
+    db.execute_sql(
+        "CREATE TABLE log_step (id INTEGER PRIMARY KEY AUTOINCREMENT, "
+        "plan_id INTEGER NOT NULL REFERENCES plan(id), head INTEGER NOT NULL, "
+        "did TEXT NOT NULL, added INTEGER, removed INTEGER, undone INTEGER NOT NULL DEFAULT 0)"
+    )
+    db.execute_sql("CREATE INDEX log_step_plan ON log_step(plan_id, head)")
+
+
 MIGRATIONS: tuple[Migration, ...] = (
     create_plans,
     create_log,
@@ -206,6 +219,7 @@ MIGRATIONS: tuple[Migration, ...] = (
     create_brokers,
     name_data_file,
     key_trips,
+    create_log_steps,
 )
 
 

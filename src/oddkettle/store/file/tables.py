@@ -102,6 +102,23 @@ class LogRow(Row):
         table_name = "log_entry"
 
 
+class LogStepRow(Row):
+    """One step of a log: the entry that it put in, and the one that it took out.
+
+    `head` is the plan's revision that was current then.
+    """
+
+    plan = ForeignKeyField(PlanRow)
+    head = IntegerField()
+    did = TextField()
+    added = IntegerField(null=True)
+    removed = IntegerField(null=True)
+    undone = BooleanField(default=False)
+
+    class Meta:
+        table_name = "log_step"
+
+
 class ForecastRow(Row):
     """One forecast, as it came."""
 

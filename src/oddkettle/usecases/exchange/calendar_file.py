@@ -21,10 +21,11 @@ from oddkettle.results.judgements import Edit
 from oddkettle.text import USUAL, render
 from oddkettle.text.words import day_words
 from oddkettle.usecases.build.work import report_build
+from oddkettle.usecases.field.track.standing import scenarios_ahead
+from oddkettle.usecases.field.track.tracked_trip import follow
 from oddkettle.usecases.plans.plans import open_plan
 from oddkettle.usecases.process.clock import now_utc
 from oddkettle.usecases.simulate.edits import edit, fresh_id
-from oddkettle.usecases.simulate.run_cache import ensemble_of
 
 ELSE_KIND: BlockKind = "drive"
 """What an entry is that does not say."""
@@ -74,7 +75,7 @@ def calendar_of(plan_id: int) -> tuple[str, bytes]:
     ]
     found += _uses(plan, stem, zone)
     found += _lists(plan, stem, zone)
-    back = _be_back(plan, zone)
+    back = _be_back(plan_id, zone)
     if back is not None:
         found.append(
             Happening(
@@ -133,9 +134,10 @@ def _lists(plan: Plan, stem: str, zone: ZoneInfo) -> list[Happening]:
     ]
 
 
-def _be_back(plan: Plan, zone: ZoneInfo) -> datetime | None:
+def _be_back(plan_id: int, zone: ZoneInfo) -> datetime | None:
     """When the reserve has been broken in one trip of ten; None where it never is."""
-    ensemble = ensemble_of(plan)
+    ensemble = scenarios_ahead(follow(plan_id))
+    # What has gone is told of nothing.
     under = np.maximum.accumulate(ensemble.level < ensemble.case.fails_below, axis=1).mean(axis=0)
     late = np.flatnonzero(under >= AT_RISK)
     if not len(late):

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from datetime import UTC, datetime
 
+from oddkettle.core.battery.label_share import level_from_shown
 from oddkettle.core.estimation.readings import READING_KINDS, Reading, Taken
 from oddkettle.core.simulation.ensemble_statistics import MIDDLE_80
 from oddkettle.core.trip.grid import zone_named
@@ -13,6 +14,8 @@ from oddkettle.text.words import day_words
 from oddkettle.usecases.field.track.track_report import text_of
 from oddkettle.usecases.field.track.tracked_trip import TrackedTrip, follow
 
+COUNTS_AS_SHOWN = 0.985
+"""A battery that holds so much of its label stands where its monitor shows."""
 SHOWN = 6
 """So many of the last readings are told one by one."""
 JUDGED = "of ordinary instruments and habits [judgement]"
@@ -28,7 +31,8 @@ def standing_sum(plan_id: int, at: datetime | None = None) -> Sum:
     low, now, high = (100 * float(line[-1]) for line in tracked.band)
     first_low, first, first_high = (100 * float(line[0]) for line in tracked.band)
     believed = [taken for taken in tracked.taken if taken.used]
-    moved = 100 * sum(taken.moved for taken in believed)
+    # One that is open moves the middle as well: the band holds both.
+    moved = 100 * sum(taken.moved for taken in tracked.taken if taken.used or taken.open)
     ran = now - first - moved
     many = f"{len(believed)} reading{'' if len(believed) == 1 else 's'}"
     return Sum(
@@ -49,6 +53,7 @@ def standing_sum(plan_id: int, at: datetime | None = None) -> Sum:
                 value=f"±{here.plan.assumptions.start_doubt_percent:g} points",
                 source="what the trip says under: How unsure it is",
             ),
+            *_by_label(here),
             *_errors({taken.kind for taken in believed}),
         ],
     )
@@ -94,9 +99,29 @@ def _told(reading: Reading) -> str:
     return f"{name} {reading.value:.{kind.digits}f} {unit.split()[0]}"
 
 
+def _by_label(here: TrackedTrip) -> list[Constant]:
+    """Why the level may lie below what the monitor shows: it counts from the label."""
+    shown = [r for r in here.readings if READING_KINDS[r.kind].biased]
+    content = float(here.tracked.after.capacity.mean()) * here.case.bank.share
+    if not shown or content > COUNTS_AS_SHOWN:
+        return []
+    value = shown[-1].value
+    level = max(float(level_from_shown(value, content)), 0.0)
+    return [
+        Constant(
+            text=f"{100 * value:.0f} % shown is a level of",
+            value=f"about {100 * level:.0f} %",
+            source=f"a monitor counts what is missing from the label, and the battery holds about "
+            f"{100 * content:.0f} % of that",
+        )
+    ]
+
+
 def _effect(taken: Taken) -> str:
+    if taken.open:
+        return "not used yet"
     if not taken.used:
-        return "set aside"
+        return "not used"
     moved = f"{100 * taken.moved:+.1f}".replace("-", "−").replace("+0.0", "0").replace("−0.0", "0")
     return f"{moved}, ±{100 * MIDDLE_80 * taken.doubt[1]:.1f}"
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import secrets
+from dataclasses import replace
 
 from oddkettle.core.values.cache import cached
 from oddkettle.core.values.copying import copied
@@ -12,11 +13,13 @@ from oddkettle.plan import Plan
 from oddkettle.plan.plan_errors import PlanRefused
 from oddkettle.plan.quantities import LazyModel
 from oddkettle.store import plans as store
+from oddkettle.store import steps
 from oddkettle.store.file.identity import data_id
 from oddkettle.store.plans import BoxPart, RevisionNote, Stored
 from oddkettle.usecases.plans.file_names import stem_of
 from oddkettle.usecases.plans.plan_words import bank_name
 from oddkettle.usecases.process.clock import now_utc
+from oddkettle.usecases.process.events import hub
 
 MOTH_PLAN = 1
 """The demo's own plan, on which its log and its simulated monitor sit."""
@@ -32,6 +35,7 @@ class OpenPlan(LazyModel):
     revision: int
     saved_at: str
     did: str
+    """What was done last, in the plan or in its log: undo takes this back."""
     can_undo: bool
     can_redo: bool
     box_behind: bool = False
@@ -89,13 +93,25 @@ def export_plan(plan_id: int) -> tuple[str, bytes]:
 
 
 def undo(plan_id: int) -> OpenPlan:
-    """One step back."""
-    return _opened(store.undo(plan_id))
+    """One step back: of the plan, or of its log where that is the newer."""
+    stored = store.load(plan_id)
+    step = steps.newest(plan_id, stored.revision)
+    if step is None:
+        return _opened(store.undo(plan_id))
+    steps.take_back(step, now_utc())
+    hub.tell(plan_id, "log")
+    return open_plan(plan_id)
 
 
 def redo(plan_id: int) -> OpenPlan:
-    """One step forward."""
-    return _opened(store.redo(plan_id))
+    """One step forward: of the plan, or of its log where that comes first."""
+    stored = store.load(plan_id)
+    step = steps.undone(plan_id, stored.revision)
+    if step is None:
+        return _opened(store.redo(plan_id))
+    steps.do_again(step, now_utc())
+    hub.tell(plan_id, "log")
+    return open_plan(plan_id)
 
 
 def titles() -> list[PlanTitle]:
@@ -189,6 +205,12 @@ def _text(plan: Plan) -> str:
 
 
 def _opened(stored: Stored) -> OpenPlan:
+    """A stored plan with the steps that are open: those of its log come before its own."""
+    of_log = steps.newest(stored.plan_id, stored.revision)
+    if of_log is not None:
+        stored = replace(stored, did=of_log.did, can_undo=True)
+    if steps.undone(stored.plan_id, stored.revision) is not None:
+        stored = replace(stored, can_redo=True)
     plan = parse_plan(stored.document.encode())
     if stored.box_key:
         named = {"key": stored.box_key, "name": stored.box_name}

@@ -54,7 +54,7 @@ def report_odds(ensemble: Ensemble, *, quick: bool = False, left: int | None = N
         scenarios=ensemble.scenarios.count,
         step_min=case.step_min,
         seed=case.doubt.seed,
-        headline=_headline(case, lasts.share, tight, left),
+        headline=_headline(case, lasts.share, first_short_day(ensemble), left),
         detail=_detail(ensemble, tight, float(chances.max()), must),
         lasts_percent=100 * lasts.share,
         error_points=100 * lasts.error,
@@ -75,6 +75,18 @@ def report_odds(ensemble: Ensemble, *, quick: bool = False, left: int | None = N
     )
 
 
+def first_short_day(ensemble: Ensemble) -> int | None:
+    """The day on which it first falls short, in the middle one of the scenarios that do.
+
+    Falling short is to go under the reserve, or to leave something without power.
+    """
+    short = (ensemble.lowest_by_day < ensemble.case.fails_below) | (ensemble.dark_h > 0.0)
+    fails = short.any(axis=1)
+    if not fails.any():
+        return None
+    return int(np.sort(short.argmax(axis=1)[fails])[(int(fails.sum()) - 1) // 2])
+
+
 def _band(values: np.ndarray) -> Band:
     low, middle, high = quantiles(100 * np.maximum(values, 0.0))
     return Band(low=low, middle=middle, high=high)
@@ -92,13 +104,13 @@ def in_ten(share: float) -> str:
     return f"{tenths} {'trip' if tenths == 1 else 'trips'} of 10"
 
 
-def _headline(case: Case, lasts: float, tight: int | None, left: int | None) -> str:
+def _headline(case: Case, lasts: float, first: int | None, left: int | None) -> str:
     days = case.days if left is None else left
     span = span_words(case)
     if left is not None:
         span = f"the {number_word(days)} days that are left" if days > 1 else "the day that is left"
     begins = "It" if left is None else "From here it"
-    when = "." if tight is None else f", and {_day_name(case, tight)} is the tightest."
+    when = "." if first is None else f"; it first falls short on {_day_name(case, first)}."
     if lasts >= SURE:
         return f"Your box lasts {span}."
     if lasts >= LIKELY:

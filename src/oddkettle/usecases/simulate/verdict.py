@@ -95,6 +95,14 @@ def _fails(run: Run, cut: Ints, under: Ints, unmet: Amount) -> tuple[str, str] |
     place, level = _lowest_words(run)
     if len(cut) and unmet.ah > NOTHING_AH:
         first = moment(run, int(cut[0]))
+        before = moment(run, int(under[0])) if len(under) else first
+        if before.date() < first.date():
+            return (
+                f"It goes under your reserve on {day_words(before, nights)}, and cuts out on "
+                f"{day_words(first, nights)}.",
+                f"At {clock(first)} it is empty; appliances go without {unmet} before the trip "
+                "ends.",
+            )
         return (
             f"The battery cuts out on {day_words(first, nights)}.",
             f"At {clock(first)} it is empty; appliances go without {unmet} before the trip ends.",

@@ -2,6 +2,7 @@ import { useMutation } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { answer, client, type LogEntry, type NewEntry, Refusal } from "../../api/client";
 import { usePlanState } from "../../plan/context";
+import { OpenReading } from "../../plan/OpenReading";
 import { Figure, STANDING } from "../../plan/sums";
 import { type Live, useLive } from "../../plan/useLive";
 import { useLog, useLogRefresh, useTrack } from "../../plan/useLog";
@@ -20,6 +21,7 @@ import { EntryList, whenOf } from "./entering/EntryList";
 import { draftOf } from "./entering/entryKinds";
 import { LogFiles } from "./entering/LogFiles";
 import { TableImport } from "./entering/TableImport";
+import { Withdrawn } from "./entering/Withdrawn";
 import { LearnedList } from "./LearnedList";
 import { LivePanel } from "./LivePanel";
 
@@ -56,7 +58,7 @@ export function LogPage() {
             </p>
             <p className="text-sm text-ash">
               {track.why_text}{" "}
-              {`${track.readings} reading${track.readings === 1 ? "" : "s"}${track.aside ? `, ${track.aside} set aside` : ""}; the plan had ${Math.round(track.planned_percent)} %.`}{" "}
+              {`${track.readings} reading${track.readings === 1 ? "" : "s"}${track.aside ? `, ${track.aside} not used` : ""}; the plan had ${Math.round(track.planned_percent)} %.`}{" "}
               <Figure of={STANDING}>how it is known</Figure>
             </p>
           </>
@@ -70,6 +72,16 @@ export function LogPage() {
       <div className="mb-3 print:hidden">
         <Views label="Parts of the log" value={view} views={VIEWS} onChange={setView} />
       </div>
+      {track?.question && (
+        <div className="mb-3">
+          <OpenReading
+            planId={plan.id}
+            question={track.question}
+            onAnswered={() => void refresh()}
+            onAgain={() => setView("log")}
+          />
+        </div>
+      )}
       {view === "log" && <Entering entries={entries} refresh={refresh} />}
       {view === "learned" && (
         <>
@@ -221,6 +233,7 @@ function Entering({ entries, refresh }: EnteringProps) {
             <Button onClick={() => void takeBack(corrected)}>Take it back</Button>
           </p>
         )}
+        <Withdrawn planId={plan.id} onPutBack={(entry) => restore.mutate(entry)} />
         <EntryList
           entries={entries}
           marks={track?.marks ?? []}

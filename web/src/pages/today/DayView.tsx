@@ -1,13 +1,14 @@
 import { type ReactNode, useState } from "react";
-import type { NewEntry, Schemas } from "../../api/client";
+import { answer, client, type NewEntry, refusalIn, type Schemas } from "../../api/client";
 import { localNow } from "../../away/keptDays";
 import { OutboxList } from "../../away/OutboxList";
 import { outbox, type TripMark } from "../../away/outbox";
 import { useOutbox, withWaiting } from "../../away/useOutbox";
 import { clockText } from "../../quantities/habits";
 import { useHabits } from "../../quantities/useHabits";
+import { DayAsItIs } from "./DayAsItIs";
 import { LevelNow } from "./LevelNow";
-import { ReadingPad } from "./ReadingPad";
+import { ReadingPad, type Told } from "./ReadingPad";
 import { type LogIt, ThingRow } from "./ThingRow";
 
 interface Props {
@@ -28,7 +29,7 @@ interface Props {
 export function DayView(props: Props) {
   const { trip, day: known, floor, levelIs = "now", banner, children, onSent } = props;
   const habits = useHabits();
-  const [told, setTold] = useState<{ text: string; bad: boolean } | null>(null);
+  const [told, setTold] = useState<Told | null>(null);
   const { waiting, elsewhere, against } = useOutbox(trip);
   const day = withWaiting(known, waiting);
   const over = day.things.filter((thing) => thing.state === "to_tick");
@@ -43,11 +44,30 @@ export function DayView(props: Props) {
     } else {
       // Nobody waits for the day to be made anew: what is noted next must not be held up by it.
       const { text, worth } = outcome.entry ?? { text: says, worth: "" };
-      setTold({ text: `Noted: ${text}. ${worth}`, bad: false });
+      const number = outcome.entry?.id;
+      setTold({
+        text: `Saved: ${text}. ${worth}`,
+        bad: false,
+        ...(number === undefined ? {} : { takeBack: () => void clear([number]) }),
+      });
       void onSent?.();
     }
     return outcome.how !== "refused";
   };
+
+  async function clear(entries: readonly number[]) {
+    try {
+      for (const entry_id of entries) {
+        const path = { plan_id: trip.planId, entry_id };
+        await answer(client.DELETE("/api/plans/{plan_id}/log/{entry_id}", { params: { path } }));
+      }
+      setTold({ text: "Taken back.", bad: false });
+    } catch (error) {
+      setTold({ text: refusalIn(error).problem.detail, bad: true });
+    }
+    void onSent?.();
+  }
+  const onClear = onSent && ((entries: readonly number[]) => void clear(entries));
 
   return (
     <>
@@ -69,7 +89,7 @@ export function DayView(props: Props) {
           <OutboxList waiting={waiting} elsewhere={elsewhere} against={against} />
           <section className="plate px-4 py-3" aria-labelledby="todo">
             <h2 id="todo" className="text-lg">
-              To do until dawn
+              Still to do today
             </h2>
             {ahead.length === 0 ? (
               <p className="text-ash">
@@ -80,7 +100,7 @@ export function DayView(props: Props) {
             ) : (
               <ol className="divide-y divide-line" data-testid="things">
                 {ahead.map((thing) => (
-                  <ThingRow key={thing.key} thing={thing} onLog={log} />
+                  <ThingRow key={thing.key} thing={thing} onLog={log} onClear={onClear} />
                 ))}
               </ol>
             )}
@@ -92,7 +112,7 @@ export function DayView(props: Props) {
               </h2>
               <ol className="divide-y divide-line">
                 {over.map((thing) => (
-                  <ThingRow key={thing.key} thing={thing} onLog={log} />
+                  <ThingRow key={thing.key} thing={thing} onLog={log} onClear={onClear} />
                 ))}
               </ol>
             </section>
@@ -104,16 +124,23 @@ export function DayView(props: Props) {
               </h2>
               <ol className="divide-y divide-line">
                 {day.yesterday.map((thing) => (
-                  <ThingRow key={thing.key} thing={thing} onLog={log} />
+                  <ThingRow key={thing.key} thing={thing} onLog={log} onClear={onClear} />
                 ))}
               </ol>
             </section>
           )}
+          {onSent && <DayAsItIs day={day} onLog={log} />}
           {children}
         </div>
         <aside className="flex flex-col gap-4">
           <LevelNow day={day} floor={floor} levelIs={levelIs} />
-          <ReadingPad day={day} told={told} onLog={log} />
+          <ReadingPad
+            planId={trip.planId}
+            day={day}
+            told={told}
+            onLog={log}
+            onChanged={onSent && (() => void onSent())}
+          />
         </aside>
       </div>
     </>

@@ -1,7 +1,9 @@
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { localNow } from "../../away/keptDays";
+import { OpenReading } from "../../plan/OpenReading";
 import { Button } from "../../ui/Button";
+import { AnchorButtons } from "./AnchorButtons";
 import type { LogIt } from "./ThingRow";
 
 type Kind = "monitor_percent" | "rested_voltage" | "ah_in" | "ah_out";
@@ -23,38 +25,48 @@ const KINDS: Record<
 };
 const KEYS = ["7", "8", "9", "4", "5", "6", "1", "2", "3", ".", "0", "⌫"] as const;
 
-interface Props {
-  day: Schemas["TodayReport"];
-  told: { text: string; bad: boolean } | null;
-  onLog: LogIt;
+/** What became of the last entry, and how it is taken back. */
+export interface Told {
+  text: string;
+  bad: boolean;
+  /** Takes it back; absent where the server is away or nothing was written. */
+  takeBack?: () => void;
 }
 
-/** A number pad for a thumb in gloves: the last value stands there, one press notes it. */
-export function ReadingPad({ day, told, onLog }: Props) {
+interface Props {
+  planId: number;
+  day: Day;
+  told: Told | null;
+  onLog: LogIt;
+  /** Asks for the day anew; absent while the server is away. */
+  onChanged?: (() => void) | undefined;
+}
+
+/** A number pad for a thumb in gloves. The last value stands there as a hint, and is not entered. */
+export function ReadingPad({ planId, day, told, onLog, onChanged }: Props) {
   const [kind, setKind] = useState<Kind>("monitor_percent");
   const last = KINDS[kind].last(day);
-  const [typed, setTyped] = useState<string | null>(null);
-  const shown = typed ?? (last == null ? "" : String(last));
+  const [typed, setTyped] = useState("");
   function press(key: string) {
-    if (key === "⌫") setTyped(shown.slice(0, -1));
-    else if (shown.length < 6 || typed === null) setTyped((typed ?? "") + key);
+    if (key === "⌫") setTyped(typed.slice(0, -1));
+    else if (typed.length < 6) setTyped(typed + key);
   }
   async function note() {
     const { text, unit } = KINDS[kind];
-    const value = Number(shown);
+    const value = Number(typed);
     const at = localNow(day);
     const entry =
       kind === "ah_in" || kind === "ah_out"
         ? { kind: "counters" as const, at, [kind]: value }
         : { kind, at, value };
-    const noted = await onLog(entry, `${text} ${shown} ${unit}`);
+    const noted = await onLog(entry, `${text} ${typed} ${unit}`);
     // What was typed meanwhile stays, and so does what was refused.
-    if (noted) setTyped((now) => (now === typed ? null : now));
+    if (noted) setTyped((now) => (now === typed ? "" : now));
   }
   return (
     <section className="plate px-4 py-3 print:hidden" aria-labelledby="read">
       <h2 id="read" className="text-lg">
-        What do you read?
+        Log a reading
       </h2>
       <div className="segments mt-1 flex-wrap" role="group" aria-label="What is read">
         {(Object.keys(KINDS) as Kind[]).map((one) => (
@@ -66,19 +78,21 @@ export function ReadingPad({ day, told, onLog }: Props) {
             data-state={kind === one ? "on" : "off"}
             onClick={() => {
               setKind(one);
-              setTyped(null);
+              setTyped("");
             }}
           >
             {KINDS[one].name}
           </Button>
         ))}
       </div>
-      <output
-        className={`mt-2 block rounded-lg border-2 border-edge bg-paper px-3 py-2 text-right text-3xl font-semibold ${typed === null ? "text-ash" : ""}`}
-        aria-label="The figure"
-      >
-        {shown || "–"} {KINDS[kind].unit}
-      </output>
+      <div className="mt-2 rounded-lg border-2 border-edge bg-paper px-3 py-2 text-right">
+        <output className="block text-3xl font-semibold" aria-label="The figure">
+          {typed || "–"} {KINDS[kind].unit}
+        </output>
+        {last != null && (
+          <span className="text-sm text-ash">{`last time ${last} ${KINDS[kind].unit}`}</span>
+        )}
+      </div>
       <div className="mt-2 grid grid-cols-3 gap-2">
         {KEYS.map((key) => (
           <Button
@@ -94,29 +108,32 @@ export function ReadingPad({ day, told, onLog }: Props) {
       <Button
         look="main"
         className="mt-2 min-h-14 w-full text-lg"
-        disabled={!shown || Number.isNaN(Number(shown))}
+        disabled={!typed || Number.isNaN(Number(typed))}
         onClick={() => void note()}
       >
-        Note it
+        Save
       </Button>
-      <div className="mt-2 grid grid-cols-2 gap-2">
-        <Button
-          className="min-h-12"
-          onClick={() => void onLog({ kind: "full", at: localNow(day) }, "it is full")}
-        >
-          It is full
-        </Button>
-        <Button
-          className="min-h-12"
-          onClick={() => void onLog({ kind: "cut_out", at: localNow(day) }, "it cut out")}
-        >
-          It cut out
-        </Button>
-      </div>
+      <AnchorButtons day={day} onLog={onLog} />
       {told && (
         <p role={told.bad ? "alert" : "status"} className={`mt-2 ${told.bad ? "text-danger" : ""}`}>
-          {told.text}
+          {told.text}{" "}
+          {told.takeBack && (
+            <Button look="link" onClick={told.takeBack}>
+              Take it back
+            </Button>
+          )}
         </p>
+      )}
+      {day.question && onChanged && (
+        <OpenReading
+          planId={planId}
+          question={day.question}
+          onAnswered={onChanged}
+          onAgain={() => {
+            setKind("monitor_percent");
+            setTyped("");
+          }}
+        />
       )}
     </section>
   );

@@ -10,7 +10,9 @@ const SAID: Record<Thing["state"], string> = {
   now: "now",
   to_tick: "did you?",
   did: "✓ done",
-  did_not: "not done",
+  part: "partly done",
+  changed: "done, at other hours",
+  did_not: "skipped",
 };
 
 /**
@@ -25,18 +27,20 @@ export type LogIt = (
 interface Props {
   thing: Thing;
   onLog: LogIt;
+  /** Takes back what was said of it; absent while the server is away. */
+  onClear?: ((entries: readonly number[]) => void) | undefined;
 }
 
 /** A moment of the trip's own clock, as the log takes it. */
 const local = (moment: string) => moment.slice(0, 16);
 
 /** One thing to do: what it is worth, and how it went, or that it will not be. */
-export function ThingRow({ thing, onLog }: Props) {
+export function ThingRow({ thing, onLog, onClear }: Props) {
   const [part, setPart] = useState<string | null>(null);
   const look = thing.kind === "use" ? null : sourceOfBlock(thing.kind);
   const didNot = thing.did_not;
   const whose = thing.appliance ? { appliance: thing.appliance } : {};
-  const open = thing.state !== "did" && thing.state !== "did_not";
+  const open = SAID[thing.state] === "" || thing.state === "now" || thing.state === "to_tick";
   // Of what has not begun nobody can say how it went: only that it will not be.
   const begun = thing.state !== "ahead";
   return (
@@ -56,6 +60,7 @@ export function ThingRow({ thing, onLog }: Props) {
           {SAID[thing.state] && (
             <span className="ml-2 font-semibold text-ink">
               {SAID[thing.state]}
+              {thing.went && `, ${thing.went}`}
               {thing.by && ` (${thing.by})`}
             </span>
           )}
@@ -70,17 +75,17 @@ export function ThingRow({ thing, onLog }: Props) {
                 onClick={() =>
                   void onLog(
                     { kind: thing.did, at: local(thing.at), until: local(thing.until), ...whose },
-                    `${thing.text}: did`,
+                    `${thing.text}: done`,
                   )
                 }
               >
-                Did
+                Done
               </Button>
               <Button
                 className="min-h-11 px-4"
                 onClick={() => setPart(part === null ? local(thing.until) : null)}
               >
-                In part
+                Partly
               </Button>
             </>
           )}
@@ -97,14 +102,23 @@ export function ThingRow({ thing, onLog }: Props) {
                       : {}),
                     ...whose,
                   },
-                  `${thing.text}: ${begun ? "did not" : "not today"}`,
+                  `${thing.text}: ${begun ? "skipped" : "not today"}`,
                 )
               }
             >
-              {begun ? "Did not" : "Not today"}
+              {begun ? "Skipped" : "Not today"}
             </Button>
           )}
         </span>
+      )}
+      {!open && onClear && thing.entries?.length > 0 && (
+        <Button
+          className="min-h-11 px-4 print:hidden"
+          aria-label={`Clear what was said of ${thing.text}`}
+          onClick={() => onClear(thing.entries)}
+        >
+          Clear
+        </Button>
       )}
       {part !== null && (
         <form
@@ -129,7 +143,7 @@ export function ThingRow({ thing, onLog }: Props) {
             />
           </label>
           <Button type="submit" className="min-h-11">
-            Note it
+            Save
           </Button>
         </form>
       )}

@@ -42,7 +42,6 @@ export default function LevelStrip() {
     i % every === 0 || i === levels.length - 1 ? [{ x: x(i), y: y(level) }] : [],
   );
   const floor = draft.trip.floor_percent;
-  const { verdict } = run;
   const steps = levels.length - 1;
   const day = run.days[cursor.day];
   const step = Math.min((day?.first_step ?? 0) + Math.floor(cursor.minute / stepMin), steps - 1);
@@ -74,17 +73,13 @@ export default function LevelStrip() {
       <p className="leading-tight">
         <strong className="font-head">{track ? track.rest.headline : run.headline}</strong>
         <span className="block text-sm text-ash">
-          lowest{" "}
-          <Figure
-            of="lowest"
-            label={`Lowest ${percentText(verdict.lowest_percent)}`}
-            className={verdict.lasts ? "" : "font-semibold text-danger"}
-            testId="strip-lowest"
-          >
-            {percentText(verdict.lowest_percent)}
-          </Figure>
-          , {dayName(verdict.lowest_at.slice(0, 10))}{" "}
-          {clockText(verdict.lowest_at.slice(11, 16), habits)}
+          {track ? (
+            <span data-testid="strip-lowest">
+              {`now ${Math.round(track.level.middle)} %; lowest from now probably ${percentText(track.rest.lowest.low)} to ${percentText(track.rest.lowest.high)}`}
+            </span>
+          ) : (
+            <PlanLowest />
+          )}
         </span>
       </p>
       <div
@@ -157,6 +152,27 @@ export default function LevelStrip() {
         open the trip
       </Link>
     </section>
+  );
+}
+
+/** The lowest level as planned, and when. */
+function PlanLowest() {
+  const { verdict } = usePlanState().run;
+  const habits = useHabits();
+  return (
+    <>
+      lowest{" "}
+      <Figure
+        of="lowest"
+        label={`Lowest ${percentText(verdict.lowest_percent)}`}
+        className={verdict.lasts ? "" : "font-semibold text-danger"}
+        testId="strip-lowest"
+      >
+        {percentText(verdict.lowest_percent)}
+      </Figure>
+      , {dayName(verdict.lowest_at.slice(0, 10))}{" "}
+      {clockText(verdict.lowest_at.slice(11, 16), habits)}
+    </>
   );
 }
 

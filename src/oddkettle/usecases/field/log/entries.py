@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 from dataclasses import dataclass
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 
@@ -63,6 +63,8 @@ class Detail(BaseModel):
     """By a meter before all loads."""
     check: str | None = Field(default=None, max_length=160)
     """The check that was ticked, as list/check."""
+    settled: Literal["right", "reset", "smaller"] | None = None
+    """What was said of a reading that did not fit."""
     measured: str | None = Field(default=None, max_length=40)
     """What the meter showed at a check."""
 
@@ -131,11 +133,11 @@ def check_entry(plan: Plan, new: NewEntry) -> None:
             "Choose one of the plan's appliances.",
             "This appliance is not in the plan.",
         )
-    if new.kind == "sky" and (new.sky is None or new.sky == "usual"):
+    if new.kind == "sky" and new.sky is None:
         raise refused(
             "sky",
-            new.sky or "nothing",
-            "clear to heavy cloud",
+            "nothing",
+            "clear to heavy cloud, or as usual",
             "Choose how it was.",
             "Say how the sky was.",
         )

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from datetime import UTC, date, datetime, timedelta
 
+from oddkettle.core.estimation.readings import READING_KINDS
+from oddkettle.core.estimation.readings.reading import ReadingKind, Settled
 from oddkettle.core.trip.grid import zone_named
 from oddkettle.core.units.quantity import clock
 from oddkettle.core.values.copying import copied
@@ -12,6 +14,7 @@ from oddkettle.plan.case import case_from_plan
 from oddkettle.plan.plan_errors import PlanRefused, refused
 from oddkettle.plan.quantities import LazyModel
 from oddkettle.store import log as store
+from oddkettle.store import steps
 from oddkettle.store.log import Entry
 from oddkettle.text.words import moment
 from oddkettle.usecases.field.log.entries import (
@@ -30,6 +33,9 @@ from oddkettle.usecases.plans.plans import open_plan
 from oddkettle.usecases.process.clock import now_utc
 from oddkettle.usecases.process.events import hub
 from oddkettle.usecases.simulate.run_cache import run_plan
+
+AHEAD = timedelta(minutes=5)
+"""Clocks differ by so much."""
 
 
 class LogEntry(LazyModel):
@@ -56,6 +62,8 @@ class LogEntry(LazyModel):
     planned_percent: float | None
     worth: str
     """How much this entry is worth, in words."""
+    was: str = ""
+    """What the entry said that it corrects; empty where it corrects none."""
     against: str = ""
     """What another device had said of the same thing, where this one says otherwise."""
 
@@ -87,8 +95,10 @@ def add_entry(
                 "Enter when the counters stood at zero.",
                 "Counters cannot be set to zero after they were read.",
             )
+    _check_time(plan, new, at)
     value = 0.0 if new.value is None else new.value
     before = store.entries(plan_id)
+    _check_counters(plan, new, at, [one for one in before if one.id != replaces])
     entry = store.add(
         plan_id,
         at.isoformat(),
@@ -102,9 +112,65 @@ def add_entry(
         replaces=replaces,
         sent_key=sent_key,
     )
+    read = _read(plan_id, plan, [entry])[0]
+    if entry.id not in {one.id for one in before}:
+        did = read.text if replaces is None else f"corrected: {read.text}"
+        steps.record(plan_id, did, entry.id, replaces)
     hub.tell(plan_id, "log")
-    read = _read(plan, [entry])[0]
     return read.model_copy(update={"against": _against(plan, entry, before)})
+
+
+def settle_entry(plan_id: int, entry_id: int, what: Settled, writer: Writer = OWNER) -> LogEntry:
+    """Say what it is about a reading that did not fit; it stays, with what was said of it.
+
+    Raises PlanRefused for an entry of which that cannot be said, NoSuchEntry.
+    """
+    plan = open_plan(plan_id).document
+    found = next((one for one in store.entries(plan_id) if one.id == entry_id), None)
+    if found is None:
+        raise store.NoSuchEntry(f"There is no entry number {entry_id} to change.")
+    kind = BY_KEY.get(found.kind)
+    reading = None if kind is None or kind.reading is None else READING_KINDS[kind.reading]
+    if reading is None or what not in answers_to(reading):
+        raise refused(
+            "what",
+            what,
+            "an answer that fits this reading",
+            "Correct the entry, or take it out.",
+            "This cannot be said of such an entry.",
+        )
+    detail = detail_of(found)
+    detail.settled = what
+    entry = store.add(
+        plan_id,
+        found.at_utc,
+        found.kind,
+        found.value,
+        found.note,
+        now_utc(),
+        writer.name,
+        device=writer.device,
+        detail=detail.model_dump_json(exclude_none=True),
+        replaces=entry_id,
+    )
+    read = _read(plan_id, plan, [entry])[0]
+    steps.record(plan_id, f"said of it: {SAID[what]} ({read.text})", entry.id, entry_id)
+    hub.tell(plan_id, "log")
+    return read
+
+
+def answers_to(kind: ReadingKind) -> tuple[Settled, ...]:
+    """What may be said of a reading that does not fit."""
+    if not kind.tells_level or kind.anchor:
+        return ()
+    return ("right", "reset", "smaller") if kind.biased else ("right", "smaller")
+
+
+SAID: dict[Settled, str] = {
+    "right": "it is right",
+    "reset": "the monitor was reset",
+    "smaller": "the battery holds less than was thought",
+}
 
 
 def _against(plan: Plan, entry: Entry, before: list[Entry]) -> str:
@@ -142,18 +208,31 @@ def _text(plan: Plan, entry: Entry) -> str:
 
 def list_entries(plan_id: int) -> list[LogEntry]:
     """All entries of a plan, by time."""
-    return _read(open_plan(plan_id).document, store.entries(plan_id))
+    return _read(plan_id, open_plan(plan_id).document, store.entries(plan_id))
+
+
+def withdrawn_entries(plan_id: int) -> list[LogEntry]:
+    """The entries that were taken out and can be put back, by time; not those corrected."""
+    corrected = {one.replaces for one in store.entries(plan_id)}
+    gone = [one for one in store.withdrawn(plan_id) if one.id not in corrected]
+    return _read(plan_id, open_plan(plan_id).document, gone)
 
 
 def delete_entry(plan_id: int, entry_id: int) -> None:
     """Take an entry out; `restore_entry` puts it back."""
+    plan = open_plan(plan_id).document
+    gone = [one for one in store.entries(plan_id) if one.id == entry_id]
     store.delete(plan_id, entry_id, now_utc())
+    steps.record(plan_id, f"withdrew: {_text(plan, gone[0])}", None, entry_id)
     hub.tell(plan_id, "log")
 
 
 def restore_entry(plan_id: int, entry_id: int) -> None:
     """Put a deleted entry back."""
+    plan = open_plan(plan_id).document
     store.restore(plan_id, entry_id)
+    back = [one for one in store.entries(plan_id) if one.id == entry_id]
+    steps.record(plan_id, f"put back: {_text(plan, back[0])}", entry_id, None)
     hub.tell(plan_id, "log")
 
 
@@ -195,15 +274,62 @@ def _moment(plan: Plan, at: datetime, where: str) -> datetime:
     return local.astimezone(UTC)
 
 
+def _check_time(plan: Plan, new: NewEntry, at: datetime) -> None:
+    """Nobody has read or done what is still ahead; that something will not be may be said."""
+    kind = BY_KEY[new.kind]
+    now = datetime.fromisoformat(now_utc())
+    if kind.group == "saw" or not kind.adds or at <= now + AHEAD:
+        return
+    zone = zone_named(plan.trip.site.timezone)
+    first = datetime.combine(plan.trip.start, datetime.min.time(), tzinfo=zone)
+    if not first <= now < first + timedelta(days=len(plan.trip.days)):
+        # No clock says where a trip stands that is planned ahead or long over.
+        return
+    local, here = at.astimezone(zone), now.astimezone(zone)
+    raise _bad_time(
+        "at",
+        local.replace(tzinfo=None),
+        f"up to now, {here:%a} {here.day} {clock(here)}",
+        "Enter it when it has happened.",
+        f"{local:%a} {local.day} {clock(local)} is still ahead.",
+    )
+
+
+def _check_counters(plan: Plan, new: NewEntry, at: datetime, before: list[Entry]) -> None:
+    """Counters only run on, unless they were set to zero in between. Raises PlanRefused."""
+    zone = zone_named(plan.trip.site.timezone)
+    for part in BY_KEY[new.kind].counters:
+        stands: float | None = getattr(new, part)
+        read = [(datetime.fromisoformat(e.at_utc), detail_of(e)) for e in before]
+        counted = [(when, d) for when, d in read if getattr(d, part) is not None]
+        earlier = [(when, d) for when, d in counted if when <= at]
+        if stands is None or not earlier or new.since is not None:
+            continue
+        when, last = earlier[-1]
+        stood: float = getattr(last, part)
+        if stands < stood:
+            local = when.astimezone(zone)
+            raise refused(
+                part,
+                f"{stands:g}",
+                f"at least {stood:g}, as it stood on {local:%a} {local.day} at {clock(local)}",
+                "Read it again, or say when the counters were set to zero.",
+                f"{stands:g} is less than the counter showed before: it cannot run backwards.",
+            )
+
+
 def _bad_time(where: str, at: datetime, limit: str, remedy: str, text: str) -> PlanRefused:
     return refused(where, at.isoformat(timespec="minutes"), limit, remedy, text)
 
 
-def _read(plan: Plan, entries: list[Entry]) -> list[LogEntry]:
+def _read(plan_id: int, plan: Plan, entries: list[Entry]) -> list[LogEntry]:
     if not entries:
         return []
     run = run_plan(plan)
     zone = run.grid.zone
+    before = {}
+    if any(entry.replaces is not None for entry in entries):
+        before = {one.id: one for one in store.withdrawn(plan_id)}
     read = []
     for entry in entries:
         at = datetime.fromisoformat(entry.at_utc)
@@ -230,6 +356,7 @@ def _read(plan: Plan, entries: list[Entry]) -> list[LogEntry]:
                 high_percent=high,
                 planned_percent=max(100 * float(run.level[int(step)]), 0.0) if on_trip else None,
                 worth=worth,
+                was=_text(plan, before[entry.replaces]) if entry.replaces in before else "",
             )
         )
     return read

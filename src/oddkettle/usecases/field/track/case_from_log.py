@@ -148,6 +148,7 @@ def readings_of(entries: list[Entry], first_midnight: datetime) -> tuple[Reading
                     value,
                     rested_h=detail.rested_h,
                     amps=detail.amps,
+                    settled=detail.settled,
                 )
             )
         for part in told.counters if told is not None else ():

@@ -30,14 +30,21 @@ class Stretch:
 
     share_under : of how many scenarios it goes under the reserve, 0..1
     falls_at : local time at which it does, in the middle one of those; None where none does
-    stands_under : whether it is under in most of them now
+    rises_at : local time at which it is above again, likewise; None where it is not before the end
+    share_now : of how many it is under it now, 0..1
     lowest : its lowest point in percent: in the worst of ten, the middle one, the best of ten
     """
 
     share_under: float
     falls_at: datetime | None
-    stands_under: bool
+    rises_at: datetime | None
+    share_now: float
     lowest: Band
+
+    @property
+    def stands_under(self) -> bool:
+        """Whether it is under the reserve in most of them now."""
+        return self.share_now > 0.5
 
 
 @dataclass(frozen=True)
@@ -73,7 +80,9 @@ def tonight(here: TrackedTrip) -> Tonight:
 
 
 def _answer(stretch: Stretch, open_reading: object | None) -> Answer:
-    if stretch.stands_under or stretch.share_under > 0.5:
+    # With two explanations side by side only what holds of both is said for sure.
+    most = 0.5 if open_reading is None else 1.0 - MAX_UNDER
+    if stretch.share_now > most or stretch.share_under > most:
         return "under"
     if open_reading is not None:
         return "unsettled"
@@ -92,18 +101,37 @@ def level_until(here: TrackedTrip, end: int) -> Stretch:
     return Stretch(
         share_under=float(falls.mean()),
         falls_at=None if step is None else _moment(here, begin + step),
-        stands_under=bool(under[:, 0].mean() > 0.5),
+        rises_at=_rises_at(here, begin if step is None else begin + step),
+        share_now=float(under[:, 0].mean()),
         lowest=Band(low=low, middle=middle, high=high),
     )
 
 
+def _rises_at(here: TrackedTrip, falls: int) -> datetime | None:
+    """When the level is above the reserve again, in most of the scenarios that are under it."""
+    rest = here.rest
+    with np.errstate(invalid="ignore"):
+        under = rest.level[:, falls:] < here.case.fails_below
+    low = under[:, 0] if under[:, 0].any() else under.any(axis=1)
+    if not low.any():
+        return None
+    above = ~under[low] & (np.cumsum(under[low], axis=1) > 0)
+    back = above.any(axis=1)
+    if back.mean() <= 0.5:
+        return None
+    return _moment(here, falls + int(np.median(above.argmax(axis=1)[back])))
+
+
 def unsettled(here: TrackedTrip) -> tuple[Reading, Taken] | None:
-    """The newest reading of the level, where it was set aside and nothing has settled it since."""
+    """The newest reading of the level that nothing explained, until something settles it."""
     by_key = {reading.key: reading for reading in here.readings}
     of_level = [taken for taken in here.tracked.taken if READING_KINDS[taken.kind].tells_level]
-    if not of_level or of_level[-1].used or of_level[-1].key not in by_key:
+    if here.tracked.open_share == 0.0 or not of_level:
         return None
-    return by_key[of_level[-1].key], of_level[-1]
+    last = next((taken for taken in reversed(of_level) if taken.open), None)
+    if last is None or last.key not in by_key:
+        return None
+    return by_key[last.key], last
 
 
 def _end_of_night(here: TrackedTrip) -> datetime:

@@ -26,6 +26,7 @@ from oddkettle.results.odds import Band, BandSeries, OddsReport
 from oddkettle.text.words import day_words, duration_words
 from oddkettle.usecases.field.track.calibration import Learned, learn
 from oddkettle.usecases.field.track.case_from_log import case_from_log
+from oddkettle.usecases.field.track.open_reading import OpenReading, question_of
 from oddkettle.usecases.field.track.suspicion import suspicions
 from oddkettle.usecases.field.track.tracked_trip import TrackedTrip, Why, first_midnight, follow
 from oddkettle.usecases.simulate.odds import report_odds
@@ -49,6 +50,7 @@ class Mark(LazyModel):
     entry: int | None
     """The entry's number; None for a monitor's own samples."""
     state: Literal["used", "anchor", "aside", "late"]
+    """What is open stands aside until it is settled."""
     text: str
 
 
@@ -81,6 +83,8 @@ class TrackReport(LazyModel):
     to_floor: Ahead
     to_full: Ahead
     learned: list[Learned]
+    question: OpenReading | None
+    """What is asked about a reading that did not fit, until it is settled."""
     suspicions: list[str]
     """Which assumption must be wrong, where readings and model do not agree."""
     rest: OddsReport
@@ -123,9 +127,7 @@ def report_whereabouts(here: TrackedTrip) -> TrackReport:
     zone = zone_named(plan.trip.site.timezone)
     local = here.now.astimezone(zone)
     begun = here.why != "start"
-    left = here.case.days - here.day
-    odds = report_odds(rest, left=left if begun else None)
-    odds = _with_the_past(odds, tracked, rest, here.day)
+    odds = report_odds_from(here)
     floor = plan.trip.floor_percent
     to_floor = _ahead(rest, rest.level < here.case.fails_below, tracked.until)
     to_full = _ahead(rest, rest.level > FULL_SEEN, tracked.until)
@@ -148,9 +150,16 @@ def report_whereabouts(here: TrackedTrip) -> TrackReport:
         to_floor=to_floor,
         to_full=to_full,
         learned=learned,
+        question=question_of(here),
         suspicions=suspicions(tracked, learned),
         rest=odds,
     )
+
+
+def report_odds_from(here: TrackedTrip) -> OddsReport:
+    """The odds of the rest of a trip, with what was tracked in the days before."""
+    left = here.case.days - here.day if here.why != "start" else None
+    return _with_the_past(report_odds(here.rest, left=left), here.tracked, here.rest, here.day)
 
 
 def _planned(here: TrackedTrip) -> float:
@@ -252,9 +261,14 @@ def text_of(taken: Taken) -> str:
     else:
         digits = 2 if unit == "V" else 1
         span = f"{low:.{digits}f} to {high:.{digits}f} {unit} was expected"
+    if taken.open:
+        return (
+            f"Not used yet: {span}. The level is kept open between both until the next reading "
+            "settles it."
+        )
     if not taken.used:
         return (
-            f"Set aside: {span}, and so odd a reading comes once in "
+            f"Not used: {span}, and so odd a reading comes once in "
             f"{min(1 / max(taken.surprise, 1e-9), 1e6):,.0f}. A second one that agrees is believed."
         )
     if taken.late:

@@ -8,7 +8,6 @@ from typing import Literal
 
 import numpy as np
 
-from oddkettle.core.loads.essential import may_be_cut
 from oddkettle.core.loads.fridge import Fridge
 from oddkettle.core.simulation.ledger import keep_ledger
 from oddkettle.core.simulation.run import Run
@@ -18,6 +17,7 @@ from oddkettle.text.words import day_words
 from oddkettle.usecases.field.samples.monitor import MonitorState, monitor_state
 from oddkettle.usecases.field.track.tonight import level_until, tonight
 from oddkettle.usecases.field.track.tracked_trip import TrackedTrip, first_midnight
+from oddkettle.usecases.notifications.alarms.remedy import remedy_for
 from oddkettle.usecases.process.clock import now_utc
 from oddkettle.usecases.simulate.run_cache import run_plan
 
@@ -32,8 +32,6 @@ FRIDGE_HOURS, FRIDGE_QUARTERS, FRIDGE_TIMES = 6, 8, 2.0
 """Over the last hours in which nothing charged, at least so many quarters of samples; a fridge is
 told of when what is drawn too much is as much as it draws itself."""
 FROZEN_AH = 0.5
-WORTH_WH = 5.0
-"""What takes less until dawn is not worth switching off [judgement]."""
 
 
 @dataclass(frozen=True)
@@ -105,8 +103,10 @@ def _floor(here: TrackedTrip, run: Run) -> Found | None:
             until = f"before the next charge at {clock(_moment(here, run, charge_at))}"
         else:
             until = "before the trip ends"
+        rises = stretch.rises_at
+        lasts = "" if rises is None else f" to {clock(rises)}"
         text = (
-            f"It goes under your reserve of {floor:g} % at about {clock(at)}, {until}, "
+            f"It goes under your reserve of {floor:g} % from about {clock(at)}{lasts}, {until}, "
             f"in {10 * share:.0f} trips of 10."
         )
     return Found(
@@ -114,29 +114,22 @@ def _floor(here: TrackedTrip, run: Run) -> Found | None:
         key=f"floor:{'urgent' if share >= URGENT else 'likely'}:{at:%Y-%m-%d}",
         kind="floor",
         urgent=share >= URGENT,
-        text=text,
-        remedy=_switch_off(run, now, _night_ends(run, now, night.until)),
+        text=text + _monitor_words(here, floor),
+        remedy=remedy_for(here, night.until),
     )
 
 
-def _night_ends(run: Run, now: int, until: datetime) -> int:
-    """The plan's own step at which the coming night ends."""
-    ends = int(np.searchsorted(run.grid.starts_utc.astype(np.int64), until.timestamp()))
-    return min(max(ends, now + 1), run.grid.steps)
-
-
-def _switch_off(run: Run, now: int, dawn: int) -> str:
-    """Of the loads that may be cut, the one that takes most until the night ends."""
-    wh = {
-        draw.name: float(draw.asked_w[now:dawn].sum()) * run.grid.step_h
-        for draw in run.draws
-        if may_be_cut(draw) and draw.plug_share > 0.0
-    }
-    if not wh or max(wh.values()) < WORTH_WH:
-        return "Charge it: drive, or put the panel out."
-    name = max(wh, key=lambda one: wh[one])
-    ah = wh[name] / run.case.bank.nominal_v
-    return f"Switch off {name}, which takes {charge(ah, wh[name])} until dawn, or charge it before."
+def _monitor_words(here: TrackedTrip, floor: float) -> str:
+    """What the monitor shows, where that is above the reserve while the level is said to fall."""
+    state = monitor_state_of(here)
+    shows = None if state is None or state.newest is None else state.newest.percent
+    if shows is None or shows < floor:
+        return ""
+    low, _, high = (100 * float(line[-1]) for line in here.tracked.band)
+    return (
+        f" The monitor shows {shows:.0f} %; by all that is known it stands between "
+        f"{low:.0f} and {high:.0f} %."
+    )
 
 
 def _silent(state: MonitorState | None) -> Found | None:

@@ -67,6 +67,7 @@ function Entry(props: {
           </span>
         ))}
         <span className="block text-sm text-ash">{entry.worth}</span>
+        {entry.was && <span className="block text-sm text-ash">{`Before: ${entry.was}.`}</span>}
         <span className="block text-xs text-ash">
           {entry.replaces == null ? "written" : "corrected"}{" "}
           {entry.written_at.slice(0, 16).replace("T", " ")} UTC {entry.written_by}

@@ -122,6 +122,7 @@ describe("an entry that is corrected", () => {
     high_percent: null,
     planned_percent: 50,
     against: "",
+    was: "",
     worth: "",
   };
 

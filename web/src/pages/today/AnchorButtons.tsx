@@ -1,0 +1,59 @@
+import { useState } from "react";
+import type { Schemas } from "../../api/client";
+import { localNow } from "../../away/keptDays";
+import { Button } from "../../ui/Button";
+import type { LogIt } from "./ThingRow";
+
+type Anchor = "full" | "cut_out";
+/** What each press makes of the level, in percent, and what is said of it. */
+const ANCHORS: Record<Anchor, { name: string; level: number; does: string; says: string }> = {
+  full: { name: "It is full", level: 99, does: "sets 99 %", says: "it is full" },
+  cut_out: { name: "Power went off", level: 2, does: "sets 2 %", says: "power went off" },
+};
+
+interface Props {
+  day: Schemas["TodayReport"];
+  onLog: LogIt;
+}
+
+/** The two presses that set the level outright. What contradicts the estimate is asked first. */
+export function AnchorButtons({ day, onLog }: Props) {
+  const [asked, setAsked] = useState<Anchor | null>(null);
+  const { low, high, middle } = day.level;
+  function log(anchor: Anchor) {
+    setAsked(null);
+    void onLog({ kind: anchor, at: localNow(day) }, ANCHORS[anchor].says);
+  }
+  function press(anchor: Anchor) {
+    const { level } = ANCHORS[anchor];
+    if (level < low || level > high) setAsked(anchor);
+    else log(anchor);
+  }
+  return (
+    <div className="mt-4 border-t border-line pt-3">
+      <div className="flex flex-wrap justify-between gap-2">
+        {(Object.keys(ANCHORS) as Anchor[]).map((anchor) => (
+          <Button key={anchor} className="min-h-12 px-3" onClick={() => press(anchor)}>
+            {ANCHORS[anchor].name}
+            <span className="block text-sm text-ash">{ANCHORS[anchor].does}</span>
+          </Button>
+        ))}
+      </div>
+      {asked && (
+        <div role="alertdialog" aria-label="Is that so?" className="mt-2">
+          <p>
+            {`The estimate is ${Math.round(middle)} %. ${ANCHORS[asked].name}: that sets it to ${ANCHORS[asked].level} %.`}
+          </p>
+          <div className="mt-1 flex flex-wrap gap-2">
+            <Button className="min-h-11 px-3" onClick={() => log(asked)}>
+              Yes, set {ANCHORS[asked].level} %
+            </Button>
+            <Button className="min-h-11 px-3" onClick={() => setAsked(null)}>
+              Cancel
+            </Button>
+          </div>
+        </div>
+      )}
+    </div>
+  );
+}
