@@ -31,6 +31,7 @@ const day: Today = {
   day_index: 2,
   sky: null,
   question: null,
+  became: null,
   level: { low: 50, middle: 57, high: 64 },
   headline: "Tonight is safe.",
   safe: true,

@@ -39,6 +39,7 @@ export function dayOn(day: TodayReport, date: string, floor: number): TodayRepor
     safe: dawn === undefined || dawn.low >= floor,
     rest: "",
     question: null,
+    became: null,
     things: ahead.things,
     yesterday: [],
     expected: ahead.dawn ? [ahead.dawn] : [],

@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { answer, client, refusalIn, type Schemas } from "../api/client";
 import { Button } from "../ui/Button";
 
@@ -18,6 +18,9 @@ interface Props {
 export function OpenReading({ planId, question, onAnswered, onAgain }: Props) {
   const [busy, setBusy] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
+  const box = useRef<HTMLElement>(null);
+  // It is asked where it was typed: on a phone that may be below what is in sight.
+  useEffect(() => box.current?.scrollIntoView({ block: "nearest" }), []);
   async function say(what: What) {
     if (what === "again" || question.entry === null) return onAgain();
     setBusy(true);
@@ -42,6 +45,7 @@ export function OpenReading({ planId, question, onAnswered, onAgain }: Props) {
   }
   return (
     <section
+      ref={box}
       aria-label="A reading that does not fit"
       className="mt-3 rounded-lg border-2 border-danger px-3 py-2"
       data-testid="open-reading"

@@ -92,9 +92,9 @@ def _seen(readings: tuple[Reading, ...], at_s: int) -> tuple[Reading, ...]:
     )
 
 
-def _by_time(reading: Reading) -> tuple[int, bool, str, float]:
-    """What came in goes first; the order does not hang on which was entered first."""
-    return reading.at_s, reading.kind in OUTWARD, reading.kind, reading.value
+def _by_time(reading: Reading) -> tuple[int, bool]:
+    """By time, and of what was read at once as it was entered, but that what came in goes first."""
+    return reading.at_s, reading.kind in OUTWARD
 
 
 def side_by_side(readings: tuple[Reading, ...]) -> tuple[Reading, ...]:

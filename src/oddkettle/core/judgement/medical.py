@@ -2,11 +2,27 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 
 from oddkettle.core.judgement.cautions import CAUTIONS
 from oddkettle.core.judgement.evidence import Change, Evidence, Fix, Judgement, appliance_part
 from oddkettle.core.loads.essential import sounds_medical
+
+SECOND_SOURCE = (
+    "A second source is a charged spare battery of its own, mains at a neighbour's or in a car "
+    "that stays beside you, or a set of the equipment's own batteries: whatever works when this "
+    "box is dead, and was tried for a whole night."
+)
+"""What counts as a second source [common advice for home medical equipment]."""
+
+
+def medical_words(names: Iterable[str]) -> str | None:
+    """The caution for things on which health may hang, by their names; None where none is."""
+    found = [name for name in names if sounds_medical(name)]
+    if not found:
+        return None
+    (caution,) = (one for one in CAUTIONS if one.key == "medical")
+    return f"{found[0]}: {caution.text} {SECOND_SOURCE}"
 
 
 def medical_single_source(evidence: Evidence) -> Iterator[Judgement]:

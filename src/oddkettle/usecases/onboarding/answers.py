@@ -9,6 +9,7 @@ from pydantic import ValidationError
 
 from oddkettle.core.battery.bank import chemistry_named
 from oddkettle.core.battery.label_share import label_share
+from oddkettle.core.judgement.medical import medical_words
 from oddkettle.core.values.copying import copied
 from oddkettle.plan import Plan
 from oddkettle.plan.plan_errors import PlanRefused
@@ -42,6 +43,8 @@ class Told(LazyModel):
     pieces: list[Piece]
     line: str
     notes: list[str]
+    caution: str | None
+    """What is said at once where health may hang on something that runs."""
 
 
 class SmallChange(LazyModel):
@@ -69,7 +72,13 @@ def tell(sentence: Sentence) -> Told:
     """The plan of a sentence. Raises PlanError, PlanRefused."""
     plan = plan_of(sentence)
     pieces = words_of(plan, asks_box=sentence.shape == "which_box")
-    return Told(plan=plan, pieces=pieces, line=plain_words(pieces), notes=_notes(sentence, plan))
+    return Told(
+        plan=plan,
+        pieces=pieces,
+        line=plain_words(pieces),
+        notes=_notes(sentence, plan),
+        caution=medical_words(appliance.name for appliance in plan.use.appliances),
+    )
 
 
 def _notes(sentence: Sentence, plan: Plan) -> list[str]:

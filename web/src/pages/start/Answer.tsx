@@ -11,6 +11,8 @@ interface Props {
   run: RunReport;
   trip: Plan["trip"];
   notes: readonly string[];
+  /** What is said at once where health may hang on something that runs. */
+  caution: string | null;
   change: Schemas["SmallChange"] | undefined;
   changing: boolean;
   behind: boolean;
@@ -57,6 +59,16 @@ export function Answer(props: Props) {
             </p>
           )}
         </div>
+        {props.caution && (
+          <p
+            role="note"
+            className="rounded-lg border-2 border-danger px-3 py-2"
+            data-testid="medical"
+          >
+            <strong>▲ </strong>
+            {props.caution}
+          </p>
+        )}
         {boxes ? <Offers offers={boxes} onTake={props.onTakeBox} /> : <Change {...props} />}
         {!boxes && (
           <Button look="main" className="self-start px-5 py-2" onClick={onMakeMine}>

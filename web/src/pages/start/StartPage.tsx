@@ -87,6 +87,7 @@ export function StartPage() {
             run={run}
             trip={got.told.plan.trip}
             notes={got.told.notes}
+            caution={got.told.caution}
             change={got.change}
             changing={got.changing}
             behind={got.behind}

@@ -31,7 +31,7 @@ export function AnchorButtons({ day, onLog }: Props) {
   }
   return (
     <div className="mt-4 border-t border-line pt-3">
-      <div className="flex flex-wrap justify-between gap-2">
+      <div className="grid grid-cols-2 gap-2">
         {(Object.keys(ANCHORS) as Anchor[]).map((anchor) => (
           <Button key={anchor} className="min-h-12 px-3" onClick={() => press(anchor)}>
             {ANCHORS[anchor].name}

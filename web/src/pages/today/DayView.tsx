@@ -48,7 +48,7 @@ export function DayView(props: Props) {
       setTold({
         text: `Saved: ${text}. ${worth}`,
         bad: false,
-        ...(number === undefined ? {} : { takeBack: () => void clear([number]) }),
+        ...(number === undefined ? {} : { entry: number, takeBack: () => void clear([number]) }),
       });
       void onSent?.();
     }

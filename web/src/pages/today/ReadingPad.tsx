@@ -29,6 +29,8 @@ const KEYS = ["7", "8", "9", "4", "5", "6", "1", "2", "3", ".", "0", "⌫"] as c
 export interface Told {
   text: string;
   bad: boolean;
+  /** The entry that was written. */
+  entry?: number;
   /** Takes it back; absent where the server is away or nothing was written. */
   takeBack?: () => void;
 }
@@ -113,10 +115,16 @@ export function ReadingPad({ planId, day, told, onLog, onChanged }: Props) {
       >
         Save
       </Button>
-      <AnchorButtons day={day} onLog={onLog} />
       {told && (
         <p role={told.bad ? "alert" : "status"} className={`mt-2 ${told.bad ? "text-danger" : ""}`}>
           {told.text}{" "}
+          {told.entry !== undefined && day.became?.entry === told.entry && !day.question && (
+            <strong
+              className={`block ${day.became.state === "aside" ? "text-danger" : "font-normal"}`}
+            >
+              {day.became.text}{" "}
+            </strong>
+          )}
           {told.takeBack && (
             <Button look="link" onClick={told.takeBack}>
               Take it back
@@ -135,6 +143,7 @@ export function ReadingPad({ planId, day, told, onLog, onChanged }: Props) {
           }}
         />
       )}
+      <AnchorButtons day={day} onLog={onLog} />
     </section>
   );
 }

@@ -22,7 +22,7 @@ from oddkettle.usecases.field.track.tonight import (
     Tonight,
     tonight,
 )
-from oddkettle.usecases.field.track.track_report import report_whereabouts
+from oddkettle.usecases.field.track.track_report import Mark, marks_of, report_whereabouts
 from oddkettle.usecases.field.track.tracked_trip import TrackedTrip, first_midnight, follow
 from oddkettle.usecases.simulate.run_cache import run_plan
 
@@ -64,6 +64,8 @@ class TodayReport(LazyModel):
     headline: str
     question: OpenReading | None
     """What is asked about a reading that did not fit, until it is settled."""
+    became: Mark | None
+    """What became of the reading that was entered last."""
     safe: bool
     """Whether it stays above the reserve from now to the end of the coming night, in all but the
     worst trip of ten, with no reading unsettled."""
@@ -103,6 +105,7 @@ def today_of(plan_id: int, at: datetime | None = None) -> TodayReport:
         headline=_headline(night, plan.trip.floor_percent, expected),
         safe=night.safe,
         question=question_of(here),
+        became=_became(here),
         things=things,
         yesterday=[thing for thing in before if thing.state == "to_tick"],
         expected=expected,
@@ -146,6 +149,12 @@ def _headline(night: Tonight, floor: float, expected: list[Expected]) -> str:
             f"trip of ten.{ahead}"
         )
     return f"Tonight is safe: above {lowest.low:.0f} % until dawn in nine trips of ten.{ahead}"
+
+
+def _became(here: TrackedTrip) -> Mark | None:
+    """What became of the reading that was entered last, by whichever device."""
+    by_entry = {mark.entry: mark for mark in marks_of(here.tracked) if mark.entry is not None}
+    return by_entry[max(by_entry)] if by_entry else None
 
 
 def _sky(here: TrackedTrip, local: datetime) -> SkyKey | None:

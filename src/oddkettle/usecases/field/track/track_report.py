@@ -146,7 +146,7 @@ def report_whereabouts(here: TrackedTrip) -> TrackReport:
         planned_percent=_planned(here),
         readings=len(tracked.taken),
         aside=len(aside),
-        marks=_marks(tracked),
+        marks=marks_of(tracked),
         to_floor=to_floor,
         to_full=to_full,
         learned=learned,
@@ -234,16 +234,26 @@ def _with_the_past(odds: OddsReport, tracked: Tracked, rest: Ensemble, today: in
     return odds.model_copy(update={"band": series, "days": days})
 
 
-def _marks(tracked: Tracked) -> list[Mark]:
+def marks_of(tracked: Tracked) -> list[Mark]:
+    """What became of each reading, by time."""
     found = []
-    for taken in tracked.taken:
+    for place, taken in enumerate(tracked.taken):
         key, _, _ = taken.key.partition(" ")
+        text = text_of(taken)
+        if taken.open and tracked.open_share == 0.0:
+            text = _settled_text(taken, tracked.taken[place + 1 :])
         found.append(
-            Mark(
-                entry=int(key) if key.isdigit() else None, state=_state(taken), text=text_of(taken)
-            )
+            Mark(entry=int(key) if key.isdigit() else None, state=_state(taken), text=text)
         )
     return found
+
+
+def _settled_text(taken: Taken, since: tuple[Taken, ...]) -> str:
+    """What became of a reading that stood beside what was expected, once others settled it."""
+    right = any(one.late for one in since)
+    if right:
+        return f"Not used at first: {_span_words(taken)}. A later one agrees with it."
+    return f"Not used: {_span_words(taken)}, and what was read since fits that."
 
 
 def _state(taken: Taken) -> Literal["used", "anchor", "aside", "late"]:
@@ -254,13 +264,7 @@ def _state(taken: Taken) -> Literal["used", "anchor", "aside", "late"]:
 
 def text_of(taken: Taken) -> str:
     """What became of a reading, in a sentence or two."""
-    low, high = taken.expected
-    unit = READING_KINDS[taken.kind].unit
-    if unit == "%":
-        span = f"{100 * max(low, 0.0):.0f} to {100 * high:.0f} % was expected"
-    else:
-        digits = 2 if unit == "V" else 1
-        span = f"{low:.{digits}f} to {high:.{digits}f} {unit} was expected"
+    span = _span_words(taken)
     if taken.open:
         return (
             f"Not used yet: {span}. The level is kept open between both until the next reading "
@@ -276,6 +280,16 @@ def text_of(taken: Taken) -> str:
     if taken.anchor:
         return f"Taken as it is, although {span}. {_effect(taken)}"
     return f"Taken in: {span}. {_effect(taken)}"
+
+
+def _span_words(taken: Taken) -> str:
+    """Between what a reading was expected."""
+    low, high = taken.expected
+    unit = READING_KINDS[taken.kind].unit
+    if unit == "%":
+        return f"{100 * max(low, 0.0):.0f} to {100 * high:.0f} % was expected"
+    digits = 2 if unit == "V" else 1
+    return f"{low:.{digits}f} to {high:.{digits}f} {unit} was expected"
 
 
 def _effect(taken: Taken) -> str:
