@@ -21,7 +21,6 @@ from oddkettle.usecases.simulate.run_cache import run_plan
 
 ENOUGH = 0.1
 """It is enough where the level goes under in no more than the worst trip of ten."""
-SCENARIOS = 100
 WORTH_WH = 5.0
 """What takes less until the night ends is not worth switching off [judgement]."""
 MAX_SKIPS = 3
@@ -51,7 +50,7 @@ def remedy_for(here: TrackedTrip, until: datetime) -> str:
     end = max(round(since_min / step_min), here.tracked.until + 1)
 
     def left(case: Case) -> float:
-        rest = run_rest(case, here.tracked.here, SCENARIOS)
+        rest = run_rest(case, here.tracked.here, here.plan.assumptions.scenarios)
         return level_until(_with_rest(here, rest), min(end, rest.grid.steps)).share_under
 
     skips = _skips(here, run_plan(here.plan), until)
