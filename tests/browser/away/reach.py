@@ -39,7 +39,12 @@ def log_of(server: Server, plan: int = 1) -> list[dict[str, Any]]:
 
 
 def key_in(page: Page, figures: str) -> None:
-    pad = page.get_by_role("region", name="What do you read?")
+    pad = page.get_by_role("region", name="Log a reading")
     for figure in figures:
         pad.get_by_role("button", name=figure, exact=True).click()
-    pad.get_by_role("button", name="Note it").click()
+    pad.get_by_role("button", name="Save", exact=True).click()
+
+
+def plan_of(page: Page) -> int:
+    """The number of the plan that is open."""
+    return int(page.url.split("/plan/")[1].split("/")[0])

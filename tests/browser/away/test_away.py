@@ -11,7 +11,7 @@ from typing import Any
 import pytest
 from playwright.sync_api import Browser, Page, expect
 
-from tests.browser.away.reach import INSTALLED, key_in, log_of, phone
+from tests.browser.away.reach import INSTALLED, key_in, log_of, phone, plan_of
 from tests.browser.conftest import (
     ELSEWHERE,
     copied_log,
@@ -24,10 +24,6 @@ from tests.support.serving import Server
 from tests.support.tiers import NIGHTLY
 
 ON_A_PHONE = pytest.mark.parametrize("page", ["phone"], indirect=True)
-
-
-def plan_of(page: Page) -> int:
-    return int(page.url.split("/plan/")[1].split("/")[0])
 
 
 def at_a_desk(server: Server, plan: int, entries: list[dict[str, Any]]) -> int:
@@ -76,16 +72,18 @@ def test_a_day_out_of_reach_is_noted_and_sent_on_once_in_its_order(
     expect(page.get_by_text("Kept on this device: monitor 48 %")).to_be_visible()
     panel = page.get_by_test_id("things").get_by_role("listitem").filter(has_text="Folding panel")
     # It has not begun: only that it will not be can be said.
-    expect(panel.get_by_role("button", name="Did", exact=True)).to_have_count(0)
+    expect(panel.get_by_role("button", name="Done", exact=True)).to_have_count(0)
     panel.get_by_role("button", name="Not today").click()
-    expect(panel.get_by_text("not done (not sent yet)")).to_be_visible()
+    expect(panel.get_by_text("skipped (not sent yet)")).to_be_visible()
 
     # Opened anew without the server: the same day, with its age, and the same two entries.
     page.reload()
     expect(page.get_by_test_id("away")).to_contain_text("out of reach")
     expect(page.get_by_test_id("outbox").get_by_role("listitem")).to_have_count(2)
-    expect(panel.get_by_text("not done (not sent yet)")).to_be_visible()
+    expect(panel.get_by_text("skipped (not sent yet)")).to_be_visible()
     page.get_by_role("button", name="It is full").click()
+    # It contradicts what was known: it is asked first.
+    page.get_by_role("button", name="Yes, set 99 %").click()
     expect(page.get_by_test_id("outbox").get_by_role("listitem")).to_have_count(3)
     page.goto(own.url)
     expect(page.get_by_role("heading", name="Odd Kettle is out of reach")).to_be_visible()
@@ -146,6 +144,8 @@ def test_what_is_refused_later_is_told_and_holds_up_nothing(page: Page, server: 
     page.context.set_offline(True)
     key_in(page, "47")
     page.get_by_role("button", name="It is full").click()
+    # It contradicts what was known: it is asked first.
+    page.get_by_role("button", name="Yes, set 99 %").click()
     expect(page.get_by_test_id("outbox").get_by_role("listitem")).to_have_count(2)
     # Meanwhile somebody moved the trip: what was noted lies outside it now.
     opened = http.get(f"{server.url}/api/plans/{plan}").json()
@@ -188,10 +188,10 @@ def test_some_days_of_a_trip_on_a_phone_from_the_sentence_to_the_return(
     asked = page.get_by_role("region", name="How was yesterday?").get_by_role("listitem")
     while asked.count():
         before = asked.count()
-        asked.first.get_by_role("button", name="Did", exact=True).click()
+        asked.first.get_by_role("button", name="Done", exact=True).click()
         expect(asked).to_have_count(before - 1)
     key_in(page, "71")
-    expect(page.get_by_text("Noted: monitor says 71 %")).to_be_visible()
+    expect(page.get_by_text("Saved: monitor says 71 %")).to_be_visible()
     assert page.evaluate(INSTALLED)
 
     own.kill()
@@ -201,7 +201,7 @@ def test_some_days_of_a_trip_on_a_phone_from_the_sentence_to_the_return(
     page.reload()
     expect(page.get_by_test_id("away")).to_be_visible()
     for thing in page.get_by_test_id("things").get_by_role("listitem").all():
-        thing.get_by_role("button", name=re.compile("Did not|Not today")).click()
+        thing.get_by_role("button", name=re.compile("Skipped|Not today")).click()
     key_in(page, "69")
     waiting = page.get_by_test_id("outbox").get_by_role("listitem")
     expect(waiting.last).to_contain_text("monitor 69 %")

@@ -59,7 +59,7 @@ def test_every_number_of_a_trip_under_way_is_that_of_its_standing(store: Path, n
     track, today, glance = track_plan(plan_id), today_of(plan_id), glance_at(plan_id)
     # The level now.
     assert track.level == today.level == one.level
-    shown = dict((said.topic.rsplit("/", 1)[1], said.payload) for said in values_of("b", plan_id))
+    shown = {said.topic.rsplit("/", 1)[1]: said.payload for said in values_of("b", plan_id)}
     assert float(shown["level"]) == pytest.approx(one.level.middle, abs=0.05)
     assert float(shown["level-low"]) == pytest.approx(one.level.low, abs=0.05)
     assert f"{one.level.middle:.0f} %" in track.headline

@@ -20,7 +20,9 @@ export function OpenReading({ planId, question, onAnswered, onAgain }: Props) {
   const [problem, setProblem] = useState<string | null>(null);
   const box = useRef<HTMLElement>(null);
   // It is asked where it was typed: on a phone that may be below what is in sight.
-  useEffect(() => box.current?.scrollIntoView({ block: "nearest" }), []);
+  useEffect(() => {
+    box.current?.scrollIntoView({ block: "nearest" });
+  }, []);
   async function say(what: What) {
     if (what === "again" || question.entry === null) return onAgain();
     setBusy(true);

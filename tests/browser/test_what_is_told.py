@@ -1,0 +1,90 @@
+"""The evening of day three: what is told counts at once, is asked about, and can be taken back."""
+
+from __future__ import annotations
+
+import re
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.browser.away.reach import key_in, plan_of
+from tests.browser.conftest import ELSEWHERE, open_page
+from tests.support import http
+from tests.support.serving import Server
+
+
+def log(server: Server, plan: int, at: str, value: float) -> None:
+    http.post(
+        f"{server.url}/api/plans/{plan}/log",
+        json={"at": at, "kind": "monitor_percent", "value": value},
+    ).raise_for_status()
+
+
+@pytest.fixture
+def evening(page: Page, server: Server) -> Page:
+    """Monday at eight in the evening, with 81 % read the morning before and 70 % now."""
+    plan = plan_of(page)
+    log(server, plan, "2026-06-07T08:00", 81)
+    log(server, plan, "2026-06-08T20:00", 70)
+    open_page(page, "today")
+    expect(page.get_by_test_id("headline")).to_contain_text("Tonight is")
+    return page
+
+
+@ELSEWHERE
+def test_a_reading_that_does_not_fit_is_asked_about_where_it_was_typed(evening: Page) -> None:
+    page, headline = evening, evening.get_by_test_id("headline")
+    before = headline.inner_text()
+    key_in(page, "23")
+    question = page.get_by_test_id("open-reading")
+    expect(question).to_contain_text("23 % was read")
+    expect(question).to_contain_text("was expected")
+    expect(headline).to_contain_text("not settled")
+    expect(headline).not_to_contain_text("is safe")
+    # Undo names it and takes it back; the night is as it was.
+    undo = page.get_by_role("button", name="Undo", exact=True)
+    expect(undo).to_have_attribute("title", re.compile("monitor says 23 %"))
+    undo.click()
+    expect(question).to_have_count(0)
+    expect(headline).to_have_text(before)
+    # Typed again, and said to be right: the night goes by it.
+    key_in(page, "23")
+    question.get_by_role("button", name="The monitor is right").click()
+    expect(question).to_have_count(0)
+    expect(headline).to_contain_text(re.compile("not safe|Not safe"))
+    open_page(page, "log")
+    expect(page.get_by_text("Before: monitor says 23 %.")).to_be_visible()
+
+
+@ELSEWHERE
+def test_what_contradicts_the_estimate_asks_first_and_is_taken_back(evening: Page) -> None:
+    page = evening
+    page.get_by_role("button", name="Power went off").click()
+    asked = page.get_by_role("alertdialog")
+    expect(asked).to_contain_text("sets it to 2 %")
+    asked.get_by_role("button", name="Cancel").click()
+    expect(page.get_by_text("Saved:")).to_have_count(0)
+    page.get_by_role("button", name="Power went off").click()
+    asked.get_by_role("button", name="Yes, set 2 %").click()
+    expect(page.get_by_test_id("headline")).to_contain_text("under your reserve of 20 % now")
+    page.get_by_role("button", name="Take it back").click()
+    expect(page.get_by_test_id("headline")).not_to_contain_text("now")
+
+
+@ELSEWHERE
+def test_the_day_as_it_is_takes_one_press_each(evening: Page) -> None:
+    page = evening
+    row = page.get_by_test_id("things").get_by_role("listitem").filter(has_text="Light trap")
+    row.get_by_role("button", name="Not today").click()
+    expect(row).to_contain_text("skipped")
+    row.get_by_role("button", name=re.compile("^Clear what was said")).click()
+    expect(row.get_by_role("button", name="Not today")).to_be_visible()
+    dull = page.get_by_role("button", name="dull", exact=True)
+    dull.click()
+    expect(dull).to_have_attribute("aria-pressed", "true")
+    page.get_by_role("button", name="as usual", exact=True).click()
+    expect(dull).to_have_attribute("aria-pressed", "false")
+    page.get_by_role("button", name="We leave now").click()
+    expect(page.get_by_text("Nothing more is planned until then.")).to_be_visible()
+    page.get_by_role("button", name="Undo", exact=True).click()
+    expect(row).to_be_visible()
