@@ -120,7 +120,7 @@ def test_what_was_put_back_goes_out_again_with_undo(plan_id: int) -> None:
 def test_nobody_has_read_what_is_still_ahead(
     plan_id: int, clock: str, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr("oddkettle.usecases.field.log.log.now_utc", lambda: clock)
+    monkeypatch.setattr("oddkettle.usecases.field.log.checks.now_utc", lambda: clock)
     with pytest.raises(PlanRefused) as refusal:
         add_entry(plan_id, reading(64))
     complaint = refusal.value.complaints[0]
@@ -147,3 +147,17 @@ def test_a_counter_does_not_run_backwards(plan_id: int) -> None:
     zero = datetime(2026, 6, 8, 21, 30)
     add_entry(plan_id, NewEntry(at=AT.replace(hour=22), kind="counters", ah_in=12, since=zero))
     assert len(list_entries(plan_id)) == 2
+
+
+@pytest.mark.parametrize(
+    ("volts", "fits"), [(13.2, True), (10.0, True), (16.0, True), (26.4, False), (6.0, False)]
+)
+def test_a_voltage_is_one_that_the_battery_can_show(plan_id: int, volts: float, fits: bool) -> None:
+    """Four lithium cells of 3.2 V: 7.7 to 16.6 V; 26.4 is another battery's."""
+    new = NewEntry(at=AT, kind="rested_voltage", value=volts)
+    if fits:
+        assert add_entry(plan_id, new).value == volts
+        return
+    with pytest.raises(PlanRefused) as refusal:
+        add_entry(plan_id, new)
+    assert refusal.value.complaints[0].limit == "7.7 to 16.6 V"

@@ -20,6 +20,9 @@ WORN_SHARE = 0.8
 APART_DAYS = 60
 """Readings closer together than this show no trend [judgement]."""
 FAR_YEARS = 30
+TEST_SD, BEATS = 0.03, 1.28
+"""A capacity test is good to some 3 % [judgement: 2 to 5]; a trend is told once it is outside the
+middle 80 % of what such errors make by themselves."""
 
 
 class TripWear(LazyModel):
@@ -92,20 +95,28 @@ def add_reading(box_id: int, reading: CapacityReading) -> BoxLife:
 def trend(readings: list[CapacityReading]) -> tuple[float | None, date | None]:
     """(loss in percent of the first reading a year, day on which 80 % of it are left).
 
-    By least squares through the readings; (None, None) while they are too few or too close
-    together, no day where they do not fall.
+    By least squares through the readings; (None, None) while they are too few, too close together,
+    or while what they fall by is within their own errors; no day where they do not fall.
     """
-    if len(readings) < 2 or (readings[-1].on - readings[0].on).days < APART_DAYS:
+    if len(readings) < 2 or not _apart(readings):
         return None, None
     years = np.array([(r.on - readings[0].on).days / 365.25 for r in readings])
     share = np.array([r.capacity_ah / readings[0].capacity_ah for r in readings])
     slope, start = np.polyfit(years, share, 1)
+    error = TEST_SD / float(np.sqrt(((years - years.mean()) ** 2).sum()))
+    if abs(slope) < BEATS * error:
+        return None, None
     if slope >= 0.0:
         return 0.0, None
     reached = (WORN_SHARE - start) / slope
     if reached > FAR_YEARS:
         return -100 * float(slope), None
     return -100 * float(slope), readings[0].on + timedelta(days=round(365.25 * max(reached, 0.0)))
+
+
+def _apart(readings: list[CapacityReading]) -> bool:
+    """Whether the first and the last are far enough apart to show a trend."""
+    return (readings[-1].on - readings[0].on).days >= APART_DAYS
 
 
 def _wear(opened: OpenPlan) -> TripWear:
@@ -130,6 +141,12 @@ def _text(
         return (
             "No capacity was measured yet. The Log page leads through a test; one a year shows "
             f"how it wears. Such a battery is usually good for {years:g} years."
+        )
+    if slope is None and len(readings) > 1 and _apart(readings):
+        return (
+            f"From {readings[0].capacity_ah:g} to {readings[-1].capacity_ah:g} Ah is no more than "
+            f"such a test is off by itself (some {100 * TEST_SD:.0f} %): too early to say how it "
+            "wears."
         )
     if slope is None:
         return "One more capacity test, two months later or more, will show how it wears."

@@ -153,8 +153,9 @@ def _lasts(run: Run, unmet: Amount, outage: Autonomy | None) -> tuple[str, str]:
     if run.case.standby and outage is not None and outage.hours is not None:
         worst = moment(run, outage.step)
         return (
-            f"Without mains your box lasts {duration_words(outage.hours)} at the least.",
-            f"That is from {clock(worst)} on {day_words(worst, nights)} down to your reserve of "
+            f"Without mains your box lasts about {duration_words(outage.hours)}.",
+            f"That is for an outage that begins at the worst hour, {clock(worst)} on "
+            f"{day_words(worst, nights)}, in expected weather, down to your reserve of "
             f"{percent_words(floor)}. As planned it is never below {level}.",
         )
     if lowest(run).soc - floor < SNUG_SHARE:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import UTC, date, datetime, timedelta
+from datetime import date, datetime
 
 from oddkettle.core.estimation.readings import READING_KINDS
 from oddkettle.core.estimation.readings.reading import ReadingKind, Settled
@@ -11,14 +11,20 @@ from oddkettle.core.units.quantity import clock
 from oddkettle.core.values.copying import copied
 from oddkettle.plan import Plan
 from oddkettle.plan.case import case_from_plan
-from oddkettle.plan.plan_errors import PlanRefused, refused
+from oddkettle.plan.plan_errors import refused
 from oddkettle.plan.quantities import LazyModel
 from oddkettle.store import log as store
 from oddkettle.store import steps
 from oddkettle.store.log import Entry
 from oddkettle.text.words import moment
+from oddkettle.usecases.field.log.checks import (
+    check_counters,
+    check_time,
+    check_volts,
+    end_of,
+    moment_on_trip,
+)
 from oddkettle.usecases.field.log.entries import (
-    LONGEST_SPAN_H,
     OWNER,
     TICKED,
     Detail,
@@ -33,9 +39,6 @@ from oddkettle.usecases.plans.plans import open_plan
 from oddkettle.usecases.process.clock import now_utc
 from oddkettle.usecases.process.events import hub
 from oddkettle.usecases.simulate.run_cache import run_plan
-
-AHEAD = timedelta(minutes=5)
-"""Clocks differ by so much."""
 
 
 class LogEntry(LazyModel):
@@ -81,12 +84,12 @@ def add_entry(
     """
     plan = open_plan(plan_id).document
     check_entry(plan, new)
-    at = _moment(plan, new.at, "at")
+    at = moment_on_trip(plan, new.at, "at")
     detail = new.detail()
     if new.until is not None:
-        detail.until = _end(plan, at, new.until)
+        detail.until = end_of(plan, at, new.until)
     if new.since is not None:
-        detail.since = _moment(plan, new.since, "since")
+        detail.since = moment_on_trip(plan, new.since, "since")
         if detail.since >= at:
             raise refused(
                 "since",
@@ -95,10 +98,14 @@ def add_entry(
                 "Enter when the counters stood at zero.",
                 "Counters cannot be set to zero after they were read.",
             )
-    _check_time(plan, new, at)
+    check_time(plan, new, at)
+    check_volts(plan, new)
     value = 0.0 if new.value is None else new.value
     before = store.entries(plan_id)
-    _check_counters(plan, new, at, [one for one in before if one.id != replaces])
+    read_before = [
+        (datetime.fromisoformat(one.at_utc), detail_of(one)) for one in before if one.id != replaces
+    ]
+    check_counters(plan, new, at, read_before)
     entry = store.add(
         plan_id,
         at.isoformat(),
@@ -239,87 +246,6 @@ def restore_entry(plan_id: int, entry_id: int) -> None:
 def detail_of(entry: Entry) -> Detail:
     """What an entry says besides its value; times are UTC."""
     return Detail.model_validate_json(entry.detail)
-
-
-def _end(plan: Plan, at: datetime, until: datetime) -> datetime:
-    zone = zone_named(plan.trip.site.timezone)
-    end = (until if until.tzinfo else until.replace(tzinfo=zone)).astimezone(UTC)
-    if not timedelta(0) < end - at <= timedelta(hours=LONGEST_SPAN_H):
-        raise refused(
-            "until",
-            f"{until:%a} {clock(until)}",
-            f"after its start, within {LONGEST_SPAN_H:g} h",
-            "Set a later end, or correct its start.",
-            f"It cannot end at {clock(until)} on {until:%a} {until.day}.",
-        )
-    return end
-
-
-def _moment(plan: Plan, at: datetime, where: str) -> datetime:
-    """UTC of a local time, which must lie on the trip."""
-    zone = zone_named(plan.trip.site.timezone)
-    first = datetime.combine(plan.trip.start, datetime.min.time(), tzinfo=zone)
-    last = first + timedelta(days=len(plan.trip.days))
-    local = at if at.tzinfo else at.replace(tzinfo=zone)
-    back = local.astimezone(UTC).astimezone(zone)
-    if not at.tzinfo and back.replace(tzinfo=None) != at:
-        text = f"{clock(at)} does not exist on {at:%a} {at.day}: the clocks go forward over it."
-        limit = f"before the change, or from {clock(back)}"
-        raise _bad_time(where, at, limit, f"Use {clock(back)}.", text)
-    if not first <= local < last:
-        ends = last - timedelta(minutes=1)
-        span = f"{first:%a} {first.day} {first:%b} to {ends:%a} {ends.day} {ends:%b %Y}"
-        text = "This lies outside the trip."
-        raise _bad_time(where, at, span, f"Enter a time from {span}.", text)
-    return local.astimezone(UTC)
-
-
-def _check_time(plan: Plan, new: NewEntry, at: datetime) -> None:
-    """Nobody has read or done what is still ahead; that something will not be may be said."""
-    kind = BY_KEY[new.kind]
-    now = datetime.fromisoformat(now_utc())
-    if kind.group == "saw" or not kind.adds or at <= now + AHEAD:
-        return
-    zone = zone_named(plan.trip.site.timezone)
-    first = datetime.combine(plan.trip.start, datetime.min.time(), tzinfo=zone)
-    if not first <= now < first + timedelta(days=len(plan.trip.days)):
-        # No clock says where a trip stands that is planned ahead or long over.
-        return
-    local, here = at.astimezone(zone), now.astimezone(zone)
-    raise _bad_time(
-        "at",
-        local.replace(tzinfo=None),
-        f"up to now, {here:%a} {here.day} {clock(here)}",
-        "Enter it when it has happened.",
-        f"{local:%a} {local.day} {clock(local)} is still ahead.",
-    )
-
-
-def _check_counters(plan: Plan, new: NewEntry, at: datetime, before: list[Entry]) -> None:
-    """Counters only run on, unless they were set to zero in between. Raises PlanRefused."""
-    zone = zone_named(plan.trip.site.timezone)
-    for part in BY_KEY[new.kind].counters:
-        stands: float | None = getattr(new, part)
-        read = [(datetime.fromisoformat(e.at_utc), detail_of(e)) for e in before]
-        counted = [(when, d) for when, d in read if getattr(d, part) is not None]
-        earlier = [(when, d) for when, d in counted if when <= at]
-        if stands is None or not earlier or new.since is not None:
-            continue
-        when, last = earlier[-1]
-        stood: float = getattr(last, part)
-        if stands < stood:
-            local = when.astimezone(zone)
-            raise refused(
-                part,
-                f"{stands:g}",
-                f"at least {stood:g}, as it stood on {local:%a} {local.day} at {clock(local)}",
-                "Read it again, or say when the counters were set to zero.",
-                f"{stands:g} is less than the counter showed before: it cannot run backwards.",
-            )
-
-
-def _bad_time(where: str, at: datetime, limit: str, remedy: str, text: str) -> PlanRefused:
-    return refused(where, at.isoformat(timespec="minutes"), limit, remedy, text)
 
 
 def _read(plan_id: int, plan: Plan, entries: list[Entry]) -> list[LogEntry]:
