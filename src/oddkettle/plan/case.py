@@ -191,7 +191,7 @@ def _appliance(plan: Plan, model: ApplianceModel, n: int) -> Appliance:
         duty=model.duty_percent / 100,
         pattern=None if model.pattern is None else model.pattern.to_core(model.name, where),
         other_days=_other_days(model),
-        spread=model.spread_percent / 100 if model.figure == "guess" else 0.0,
+        spread=model.spread_percent / 100 if model.figure != "measured" else 0.0,
         runs=runs_of(plan, model, n),
     )
 

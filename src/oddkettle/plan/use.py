@@ -132,9 +132,10 @@ class ApplianceModel(Part):
     """So many minutes at any time within its hours, instead of all of them."""
     duty_percent: q.DutyPercent = 100
     """Share of its hours in which it really runs; a compressor's cycles, for one."""
-    figure: Literal["measured", "guess"] = "guess"
+    figure: Literal["measured", "learned", "guess"] = "guess"
+    """Learned is what a log's readings made likely: no measurement of it."""
     spread_percent: q.SpreadPercent = 25
-    """How far off a guess may be, both ways."""
+    """How far off a guess or what was learned may be, both ways."""
     pattern: Annotated[Pattern, Field(discriminator="type")] | None = None
     draw: Literal["power", "resistance", "current"] = "power"
     """How it behaves as the voltage moves, on 12 V."""

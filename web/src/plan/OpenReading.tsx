@@ -55,11 +55,11 @@ export function OpenReading({ planId, question, onAnswered, onAgain }: Props) {
       <p role="status" className="font-semibold">
         ▲ {question.text}
       </p>
-      <div className="mt-2 flex flex-col gap-2">
+      <div className="mt-2 flex flex-wrap gap-2">
         {question.choices.map(({ what, text }) => (
           <Button
             key={what}
-            className="min-h-11 px-3 text-left"
+            className="min-h-11 grow px-3 sm:grow-0"
             disabled={busy}
             onClick={() => void say(what)}
           >

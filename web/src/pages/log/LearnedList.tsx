@@ -68,7 +68,7 @@ function LearnedRow({ one }: { one: Learned }) {
           <Button
             className="mt-2"
             onClick={() =>
-              store.edit((old) => withRemedy(old, remedy), `took over ${one.name} as measured`)
+              store.edit((old) => withRemedy(old, remedy), `took over ${one.name} as learned`)
             }
           >
             {remedy.text}

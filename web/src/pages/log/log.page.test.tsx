@@ -110,9 +110,9 @@ describe("an entry", () => {
 describe("what the log says", () => {
   it("is taken over with one press, and undo names it", async () => {
     await openPage("log?view=learned", "moth-survey", true);
-    await press("button", /W as measured/);
+    await press("button", / as learned/);
     const undo = await get("button", /^Undo/);
-    await waitFor(() => expect(undo.getAttribute("title")).toMatch(/took over .* as measured/));
+    await waitFor(() => expect(undo.getAttribute("title")).toMatch(/took over .* as learned/));
   });
 
   it("scores forecasts, and guides a capacity test", async () => {

@@ -69,11 +69,14 @@ export function ApplianceSheet(props: Props) {
         value={appliance.figure}
         options={[
           { value: "measured", text: "measured" },
+          ...(appliance.figure === "learned"
+            ? [{ value: "learned", text: "learned from the log" } as const]
+            : []),
           { value: "guess", text: "a guess" },
         ]}
         onChange={(figure) => set({ figure }, `marked ${appliance.name}`)}
       />
-      {appliance.figure === "guess" && (
+      {appliance.figure !== "measured" && (
         <NumberField
           label="It may be off by"
           value={appliance.spread_percent}

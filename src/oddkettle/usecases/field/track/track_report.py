@@ -140,7 +140,7 @@ def report_whereabouts(here: TrackedTrip) -> TrackReport:
         why=here.why,
         why_text=WHY[here.why],
         begun=begun,
-        headline=_headline(low, middle, high),
+        headline=_headline((low, middle, high), open_reading=tracked.open_share > 0.0),
         detail=_detail(here, to_floor, to_full, floor, local),
         level=Band(low=low, middle=middle, high=high),
         planned_percent=_planned(here),
@@ -170,7 +170,11 @@ def _planned(here: TrackedTrip) -> float:
     return max(100 * float(run.level[min(max(round(step), 0), run.grid.steps)]), 0.0)
 
 
-def _headline(low: float, middle: float, high: float) -> str:
+def _headline(level: tuple[float, float, float], *, open_reading: bool) -> str:
+    low, middle, high = level
+    if open_reading:
+        # Its middle lies between two explanations, where it stands in neither.
+        return f"It stands between {low:.0f} and {high:.0f} %: a reading is not settled."
     if high - low < 3.0:
         return f"It stands at {middle:.0f} %."
     return f"It stands at about {middle:.0f} %: between {low:.0f} and {high:.0f}."

@@ -114,7 +114,13 @@ export function Lane(props: Props) {
                 {SUPPLY[appliance.supply]} · {shortFigure(appliance.power_w)} W
               </span>
               <span className={guess ? "text-use" : ""}>
-                {!appliance.on ? "off" : guess ? "▨ guess" : "■ measured"}
+                {!appliance.on
+                  ? "off"
+                  : guess
+                    ? "▨ guess"
+                    : appliance.figure === "learned"
+                      ? "◪ learned"
+                      : "■ measured"}
               </span>
             </span>
           </Button>
