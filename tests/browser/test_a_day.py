@@ -52,7 +52,7 @@ def test_an_alarm_stands_on_every_page_until_it_was_seen(page: Page, server: Ser
         open_page(page, where)
         alarm = page.get_by_test_id("alarms").get_by_role("listitem")
         expect(alarm).to_contain_text("It goes under your reserve of 20 %")
-        expect(alarm).to_contain_text("Switch off Light trap")
+        expect(alarm).to_contain_text("Leave Light trap off tonight")
     alarm.get_by_role("button", name="I have seen it").click()
     expect(alarm).to_have_count(0)
     open_page(page, "today")

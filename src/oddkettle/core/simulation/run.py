@@ -8,6 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oddkettle.core.battery.bank import BankTables, bank_tables
+from oddkettle.core.battery.label_share import level_from_shown
 from oddkettle.core.kernel.records import BANK_STATE, Records
 from oddkettle.core.loads.demand import (
     DrawSeries,
@@ -119,7 +120,8 @@ def build_world(case: Case, scenario: Scenario | None = None) -> World:
     start = np.zeros(len(banks), BANK_STATE)
     start["soc"][0] = scenario.start
     if case.second:
-        start["soc"][1] = case.second.soc0
+        shown = level_from_shown(case.second.soc0, case.second.bank.share * scenario.capacity)
+        start["soc"][1] = max(float(shown), 0.0)
     start["temperature_c"] = [air[0] + bank.housing.offset_k for bank in banks]
     return World(
         grid=grid,

@@ -10,6 +10,7 @@ from typing import Literal
 
 from pydantic import ConfigDict, Field
 
+from oddkettle.core.trip.grid import zone_named
 from oddkettle.plan import Plan
 from oddkettle.plan.box import Box
 from oddkettle.plan.making.document import Build
@@ -20,6 +21,8 @@ from oddkettle.store import boxes as store
 from oddkettle.store import log as log_store
 from oddkettle.store import plans as plan_store
 from oddkettle.store.boxes import KeptBox
+from oddkettle.usecases.field.log.entries import TICKED
+from oddkettle.usecases.field.track.tracked_trip import now_of
 from oddkettle.usecases.plans.plan_words import bank_words, charger_words, length_words
 from oddkettle.usecases.plans.plans import (
     OpenPlan,
@@ -136,9 +139,11 @@ def when_of(opened: OpenPlan) -> When:
     """Whether a trip is ahead, under way or over."""
     trip = opened.document.trip
     last = trip.start + timedelta(days=len(trip.days) - 1)
-    read = [entry.at_utc[:10] for entry in log_store.entries(opened.id)]
+    # Ticks of checklists tell nothing of the trip.
+    entries = [one for one in log_store.entries(opened.id) if one.kind != TICKED]
+    at, why = now_of(opened.document, entries)
     # Whoever writes a log is under way, whatever this machine's clock says.
-    here = date.fromisoformat(max(read)) if read else today()
+    here = today() if why == "start" else at.astimezone(zone_named(trip.site.timezone)).date()
     return "over" if last < here else "ahead" if trip.start > here else "under_way"
 
 

@@ -85,7 +85,7 @@ def follow(plan_id: int, chosen: datetime | None = None) -> TrackedTrip:
     # Ticks of checklists tell nothing of the trip.
     entries = [entry for entry in log.entries(plan_id) if entry.kind != TICKED]
     newest = samples.newest(plan_id)
-    now, why = _now(plan, entries, None if newest is None else newest.at_ms, chosen)
+    now, why = now_of(plan, entries, None if newest is None else newest.at_ms, chosen)
     begin = first_midnight(plan)
     quarters = samples.quarters(plan_id)
     readings = (*readings_of(entries, begin), *readings_of_samples(quarters))
@@ -114,8 +114,11 @@ def only_takes_out(entry: Entry) -> bool:
     return kind is not None and not kind.adds
 
 
-def _now(
-    plan: Plan, entries: list[Entry], newest_ms: int | None, chosen: datetime | None
+def now_of(
+    plan: Plan,
+    entries: list[Entry],
+    newest_ms: int | None = None,
+    chosen: datetime | None = None,
 ) -> tuple[datetime, Why]:
     """The moment up to which a trip is followed.
 
