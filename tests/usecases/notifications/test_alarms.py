@@ -50,7 +50,8 @@ def test_a_box_that_will_not_see_the_next_charge_is_told_of_with_hour_and_remedy
     text = render(alarm.text)
     assert text.startswith("It goes under your reserve of 20 % from about ")
     assert "before the next charge at " in text
-    assert re.search(r"^(Leave .* off tonight|Drive \d+ min by|Charge it from mains)", render(alarm.remedy))
+    advice = render(alarm.remedy)
+    assert re.search(r"^(Leave .* off tonight|Drive \d+ min by|Charge it from mains)", advice)
     # Counted by hand in the tracked futures, up to the hour of the charge that it names.
     here = follow(plan_id)
     hour, minute = map(int, text.split("next charge at ")[1][:5].split(":"))
