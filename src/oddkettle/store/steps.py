@@ -7,6 +7,7 @@ was current: while that one is, the step is the newer of the two.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Any
 
 from oddkettle.store.file.tables import LogRow, LogStepRow, PlanRow, database
 
@@ -62,7 +63,7 @@ def _switch(step: Step, *, out: int | None, back: int | None, now: str, to_undon
         LogStepRow.update(undone=to_undone).where(LogStepRow.id == step.id).execute()
 
 
-def _of(plan_id: int, head: int, *, undone: bool):  # type: ignore[no-untyped-def]
+def _of(plan_id: int, head: int, *, undone: bool) -> Any:
     return LogStepRow.select().where(
         (LogStepRow.plan == plan_id) & (LogStepRow.head == head) & (LogStepRow.undone == undone)
     )

@@ -51,7 +51,7 @@ def test_a_box_that_will_not_see_the_next_charge_is_told_of_with_hour_and_remedy
     assert text.startswith("It goes under your reserve of 20 % from about ")
     assert "before the next charge at " in text
     advice = render(alarm.remedy)
-    assert re.search(r"^(Leave .* off tonight|Drive \d+ min by|Charge it from mains)", advice)
+    assert re.search(r"^(Leave .* off tonight|Drive \d+ min by|Not enough: )", advice)
     # Counted by hand in the tracked futures, up to the hour of the charge that it names.
     here = follow(plan_id)
     hour, minute = map(int, text.split("next charge at ")[1][:5].split(":"))

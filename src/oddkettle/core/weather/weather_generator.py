@@ -79,8 +79,7 @@ class Prospect:
 
 
 UNTOLD_CONTENT = (0.92, 0.07)
-"""What a battery of untold age holds of its label, and how sure that is [judgement; held against
-measured loads of a foreign world: chances said 30, 49, 70, 87 came 30, 49, 72, 87]."""
+"""What a battery of untold age holds of its label, and how sure that is [judgement]."""
 WORN_SHARE, WORN = 0.08, (0.45, 0.85)
 """One in twelve of which nobody knows the age is worn out, and holds between these of its label
 [judgement]: few enough to change no odds, enough to be found where readings tell."""

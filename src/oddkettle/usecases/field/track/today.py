@@ -26,12 +26,8 @@ from oddkettle.usecases.field.track.track_report import Mark, marks_of, report_w
 from oddkettle.usecases.field.track.tracked_trip import TrackedTrip, first_midnight, follow
 from oddkettle.usecases.simulate.run_cache import run_plan
 
-State = Literal["ahead", "now", "to_tick", "did", "did_not"]
 EVENING_MIN = 22 * 60
 DAYS_AHEAD = 7
-MIN_USE, MAX_USES, LONGEST_USE_MIN = 0.03, 3, 12 * 60
-"""Uses that are told of: at least so much of the capacity, so many, and none that runs all day
-[judgement]."""
 
 
 class Expected(LazyModel):

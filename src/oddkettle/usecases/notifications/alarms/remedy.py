@@ -65,10 +65,17 @@ def remedy_for(here: TrackedTrip, until: datetime) -> str:
     if skips and (drive := _shortest(here, off[skips[-1].key], left)) is not None:
         both = f"{_skip_words(here, skips[-1])} and {_drive_words(drive)}"
         return f"{both[0].upper()}{both[1:]}: neither is enough by itself."
-    most = f"{_skip_words(here, skips[-1])} helps most, and is not enough" if skips else ""
-    if most:
-        return f"Charge it from mains if you can. To {most}."
-    return "Charge it from mains if you can, or let it rest: nothing else is left to switch off."
+    return _not_enough(here, skips)
+
+
+def _not_enough(here: TrackedTrip, skips: list[Skip]) -> str:
+    """What is left to say where none of what was tried is enough; it names only what was tried."""
+    tried = [f"to {_skip_words(here, skips[-1])}"] if skips else []
+    if _drives(here.tracked.case):
+        tried.append(f"a drive of up to {DRIVES_MIN[-1]} min")
+    said = f"Not enough: {' or '.join(tried)}. " if tried else ""
+    where = "mains" if here.case.mains else "another source"
+    return f"{said}Charge it from {where} if you can, and switch off whatever may be."
 
 
 def _with_rest(here: TrackedTrip, rest: object) -> TrackedTrip:
@@ -100,7 +107,7 @@ def _shortest(
     here: TrackedTrip, case: Case, left: Callable[[Case], float]
 ) -> tuple[int, datetime] | None:
     """The shortest drive that is enough, and by when it is over; None where none is."""
-    if not any(SOURCE_KINDS[source.group].block == "drive" for source in case.sources):
+    if not _drives(case):
         return None
     begin, last = first_midnight(here.plan), case.days * MINUTES_PER_DAY
     soon = SOON_MIN * (int((here.now - begin).total_seconds() / 60) // SOON_MIN + 1)
@@ -115,6 +122,11 @@ def _shortest(
         if left(replace(case, blocks=(*case.blocks, block))) <= ENOUGH:
             return minutes, begin + timedelta(minutes=ends)
     return None
+
+
+def _drives(case: Case) -> bool:
+    """Whether anything charges it while driving."""
+    return any(SOURCE_KINDS[source.group].block == "drive" for source in case.sources)
 
 
 def _skip_words(here: TrackedTrip, skip: Skip) -> str:
