@@ -33,7 +33,11 @@ export function AnchorButtons({ day, onLog }: Props) {
     <div className="mt-4 border-t border-line pt-3">
       <div className="grid grid-cols-2 gap-2">
         {(Object.keys(ANCHORS) as Anchor[]).map((anchor) => (
-          <Button key={anchor} className="min-h-12 px-3" onClick={() => press(anchor)}>
+          <Button
+            key={anchor}
+            className="min-h-12 flex-col gap-0 px-3 leading-tight"
+            onClick={() => press(anchor)}
+          >
             {ANCHORS[anchor].name}
             <span className="block text-sm text-ash">{ANCHORS[anchor].does}</span>
           </Button>

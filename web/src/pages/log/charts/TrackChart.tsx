@@ -104,7 +104,7 @@ export function TrackChart({ run, track, floor, entries }: Props) {
         <Key fill="var(--color-ink)" thin>
           the plan
         </Key>
-        <span>◆ an entry; ✕ one that was set aside</span>
+        <span>◆ an entry; ✕ one that was not used</span>
       </p>
     </div>
   );
