@@ -88,3 +88,57 @@ def test_the_day_as_it_is_takes_one_press_each(evening: Page) -> None:
     expect(page.get_by_text("Nothing more is planned until then.")).to_be_visible()
     page.get_by_role("button", name="Undo", exact=True).click()
     expect(row).to_be_visible()
+
+
+def tell(server: Server, plan: int, kind: str, at: str, until: str | None = None) -> None:
+    http.post(
+        f"{server.url}/api/plans/{plan}/log", json={"at": at, "kind": kind, "until": until}
+    ).raise_for_status()
+
+
+def test_the_board_shows_how_each_block_went_and_takes_it_back(page: Page, server: Server) -> None:
+    plan = plan_of(page)
+    tell(server, plan, "drove", "2026-06-06T07:00", "2026-06-06T08:10")
+    tell(server, plan, "panel_out", "2026-06-07T09:00", "2026-06-07T17:00")
+    log(server, plan, "2026-06-08T11:00", 60)
+    tell(server, plan, "no_drive", "2026-06-09T09:30")
+    # Nobody has to load the page anew: another device's entries are heard on the board.
+    block = {key: page.locator(f"[data-block={key}]") for key in ("d1", "p1", "p2", "d2", "d3")}
+    expect(block["d2"]).to_have_attribute("data-told", "did_not")
+    expect(block["d1"]).to_have_attribute("data-told", "part")
+    expect(block["d1"]).to_have_attribute("aria-label", re.compile("partly done, 07:00 to 08:10"))
+    expect(block["p1"]).to_have_attribute("data-told", "did")
+    expect(block["p2"]).to_have_attribute("data-told", "now")
+    expect(block["d3"]).to_have_attribute("data-told", "ahead")
+    # What undo takes back is the other device's entry.
+    undo = page.get_by_role("button", name="Undo", exact=True)
+    expect(undo).to_have_attribute("title", re.compile("did not drive"))
+    # On its own sheet it is taken back, and said again.
+    before = page.get_by_test_id("headline").inner_text()
+    block["d2"].focus()
+    page.keyboard.press("Enter")
+    sheet = page.get_by_role("dialog", name="Times of this drive")
+    expect(sheet.get_by_test_id("went")).to_have_text("How it went: skipped")
+    sheet.get_by_role("button", name=re.compile("^Clear what was said")).click()
+    expect(sheet.get_by_test_id("went")).to_have_text("Still ahead.")
+    expect(block["d2"]).to_have_attribute("data-told", "ahead")
+    expect(page.get_by_test_id("headline")).not_to_have_text(before)
+    sheet.get_by_role("button", name="It will not be").click()
+    expect(block["d2"]).to_have_attribute("data-told", "did_not")
+    expect(page.get_by_test_id("headline")).to_have_text(before)
+
+
+@ELSEWHERE
+def test_other_hours_of_what_is_ahead_are_set_on_its_sheet(page: Page, server: Server) -> None:
+    log(server, plan_of(page), "2026-06-09T06:00", 60)
+    open_page(page, "today")
+    row = page.get_by_test_id("things").get_by_role("listitem").filter(has_text="drive")
+    row.get_by_role("button", name="Other hours").click()
+    sheet = page.get_by_role("dialog", name="Times of this drive")
+    expect(sheet.get_by_label("From")).to_have_value("09:30")
+    sheet.get_by_label("To").fill("12:15")
+    sheet.get_by_label("To").press("Tab")
+    page.keyboard.press("Escape")
+    expect(page.locator("[data-block=d2]")).to_have_attribute("aria-label", re.compile("to 12:15"))
+    open_page(page, "today")
+    expect(row).to_contain_text("09:30 to 12:15")

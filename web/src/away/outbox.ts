@@ -1,4 +1,11 @@
-import { answer, client, type LogEntry, type NewEntry, Refusal } from "../api/client";
+import {
+  answer,
+  client,
+  type LogEntry,
+  type NewEntry,
+  type OpenPlan,
+  Refusal,
+} from "../api/client";
 import { onDataFile } from "./dataFile";
 import { storage } from "./storage";
 
@@ -9,6 +16,13 @@ export interface TripMark {
   tripKey: string;
   title: string;
 }
+
+export const markOf = (plan: OpenPlan): TripMark => ({
+  planId: plan.id,
+  dataFile: plan.data_file,
+  tripKey: plan.trip_key,
+  title: plan.document.name,
+});
 
 /** An entry that was written here and is not on the server yet. */
 export interface Waiting extends TripMark {

@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { createContext, use, useEffect, useState } from "react";
 import type { MonitorState } from "../api/client";
 
 export interface Live {
@@ -7,9 +7,15 @@ export interface Live {
   open: boolean;
 }
 
+const SILENT: Live = { state: null, open: false };
+
+/** What the one line to the server says of the plan that is open, for every page of it. */
+export const LiveContext = createContext<Live>(SILENT);
+export const useLive = (): Live => use(LiveContext);
+
 /** The monitor's state, as it comes; the browser calls again by itself when the line breaks. */
-export function useLive(planId: number): Live {
-  const [live, setLive] = useState<Live>({ state: null, open: false });
+export function useLiveLine(planId: number): Live {
+  const [live, setLive] = useState<Live>(SILENT);
   useEffect(() => {
     let events: EventSource | null = null;
     // A browser has few lines to one server: a page that nobody looks at holds none.

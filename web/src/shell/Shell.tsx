@@ -1,7 +1,9 @@
 import { type ReactNode, Suspense, use, useEffect, useState } from "react";
 import { Link, NavLink, Outlet, useLocation } from "react-router";
 import { UnitContext, usePlanPart, usePlanStore } from "../plan/context";
+import { LiveContext, useLiveLine } from "../plan/useLive";
 import { useLogRefresh, useTrack } from "../plan/useLog";
+import { useLogNews } from "../plan/useLogNews";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/fields/Choice";
 import { Notice } from "../ui/Notice";
@@ -40,6 +42,9 @@ export function Shell() {
   useEffect(loadOtherPages, []);
   const refreshLog = useLogRefresh();
   useEffect(() => store.onStep(() => void refreshLog()), [store, refreshLog]);
+  // What another device writes counts on every page: its numbers, and what undo takes back.
+  const live = useLiveLine(plan.id);
+  useLogNews(live);
   const [shown, setShown] = useState<"commands" | "help" | "settings" | "judgements" | null>(null);
   const opener = (name: NonNullable<typeof shown>) => (open: boolean) =>
     setShown(open ? name : null);
@@ -50,7 +55,7 @@ export function Shell() {
   });
 
   return (
-    <>
+    <LiveContext value={live}>
       <header className="border-b-4 border-sun bg-rim text-on-rim print:hidden">
         <div className="mx-auto flex max-w-[1320px] flex-wrap items-end gap-x-2 px-3 pt-2 sm:gap-x-5 sm:px-4">
           <Link to="/" title="Boxes and trips" className="flex items-center gap-2 pb-2">
@@ -154,7 +159,7 @@ export function Shell() {
         {shown === "settings" && <SettingsDialog open onOpenChange={opener("settings")} />}
         {shown === "help" && <HelpDialog open onOpenChange={opener("help")} />}
       </Suspense>
-    </>
+    </LiveContext>
   );
 }
 

@@ -80,6 +80,22 @@ class Ensemble:
         return np.fmin.reduceat(self.level[:, :-1], self.grid.day_starts[:-1], axis=1)
 
     @property
+    def under(self) -> NDArray[np.bool_]:
+        """(scenarios, steps + 1) whether the level is below what the trip must keep.
+
+        That is the reserve, without rounding errors (`Case.fails_below`). What is not known is not
+        below it.
+        """
+        with np.errstate(invalid="ignore"):
+            return np.asarray(self.level < self.case.fails_below)
+
+    @property
+    def under_by_day(self) -> NDArray[np.bool_]:
+        """(scenarios, days) whether it falls below that within each local day."""
+        with np.errstate(invalid="ignore"):
+            return np.asarray(self.lowest_by_day < self.case.fails_below)
+
+    @property
     def lasts(self) -> NDArray[np.bool_]:
         """(scenarios,) whether it neither falls under the floor nor cuts out."""
         return np.asarray((self.lowest >= self.case.fails_below) & (self.dark_h.sum(axis=1) == 0.0))

@@ -94,6 +94,5 @@ def hours_short(ensemble: Ensemble) -> tuple[float, float]:
 
     They tell variants apart where no scenario lasts. What is not known (NaN) is not short.
     """
-    with np.errstate(invalid="ignore"):
-        under = (ensemble.level[:, :-1] < ensemble.case.fails_below).sum(axis=1).mean()
+    under = ensemble.under[:, :-1].sum(axis=1).mean()
     return float(ensemble.dark_h.sum(axis=1).mean()), float(under) * ensemble.grid.step_h

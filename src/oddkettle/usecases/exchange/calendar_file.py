@@ -138,7 +138,7 @@ def _be_back(plan_id: int, zone: ZoneInfo) -> datetime | None:
     """When the reserve has been broken in one trip of ten; None where it never is."""
     ensemble = scenarios_ahead(follow(plan_id))
     # What has gone is told of nothing.
-    under = np.maximum.accumulate(ensemble.level < ensemble.case.fails_below, axis=1).mean(axis=0)
+    under = np.maximum.accumulate(ensemble.under, axis=1).mean(axis=0)
     late = np.flatnonzero(under >= AT_RISK)
     if not len(late):
         return None

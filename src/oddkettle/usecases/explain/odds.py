@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import numpy as np
+
 from oddkettle.core.simulation.ensemble import Ensemble
 from oddkettle.core.simulation.ensemble_statistics import (
     CLEAR_SIGMAS,
@@ -28,7 +30,7 @@ def odds_sum(ensemble: Ensemble, day: int | None, when: str) -> Sum:
     case, count = ensemble.case, ensemble.scenarios.count
     dark = ensemble.dark_h > 0.0
     low = ensemble.lowest if day is None else ensemble.lowest_by_day[:, day]
-    under = low < case.fails_below
+    under = np.asarray(ensemble.under.any(axis=1) if day is None else ensemble.under_by_day[:, day])
     cut = dark.any(axis=1) if day is None else dark[:, day]
     fine = ~(under | cut)
     share = share_of(fine)

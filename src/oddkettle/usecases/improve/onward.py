@@ -88,11 +88,11 @@ def mend_onward(plan_id: int) -> Sought | None:
     None where it is likely already, or where no vehicle charges the box.
     """
     here = follow(plan_id)
-    if here.why == "start" or 100 * float(here.rest.lasts.mean()) >= LIKELY_PERCENT:
+    if not here.begun or 100 * float(here.rest.lasts.mean()) >= LIKELY_PERCENT:
         return None
     if not any(vehicle.on for vehicle in here.plan.box.vehicle):
         return None
-    under = (here.rest.lowest_by_day < here.case.fails_below).mean(axis=0)
+    under = here.rest.under_by_day.mean(axis=0)
     day = max(int(under.argmax()) - 1, here.day)
     once = _answer(plan_id, day)
     if once is not None and once.value is None:

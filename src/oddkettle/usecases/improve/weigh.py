@@ -82,8 +82,7 @@ def lowest_band(ensemble: Ensemble) -> Band:
 def shortfall(ensemble: Ensemble) -> Shortfall:
     """Hours dark and under the reserve, and the day on which it begins."""
     dark_h, under_h = hours_short(ensemble)
-    with np.errstate(invalid="ignore"):
-        daily = ensemble.lowest_by_day < ensemble.case.fails_below
+    daily = ensemble.under_by_day
     failing = daily.any(axis=1)
     first = np.argmax(daily[failing], axis=1)
     return Shortfall(
@@ -97,7 +96,7 @@ def tightest_day(ensemble: Ensemble) -> int:
     """The day on which most scenarios go under; without any, the one whose worst is lowest."""
     # Days that are over, on a trip under way, are not known (NaN): they tighten nothing.
     daily: NDArray[np.float32] = np.nan_to_num(ensemble.lowest_by_day, nan=1.0)
-    under = (daily < ensemble.case.fails_below).mean(axis=0)
+    under = ensemble.under_by_day.mean(axis=0)
     return int(np.argmax(under)) if under.any() else int(np.argmin(np.quantile(daily, 0.1, axis=0)))
 
 

@@ -43,7 +43,7 @@ def report_odds(ensemble: Ensemble, *, quick: bool = False, left: int | None = N
     case = ensemble.case
     lasts = share_of(ensemble.lasts)
     daily = ensemble.lowest_by_day
-    under = daily < case.fails_below
+    under = ensemble.under_by_day
     dark = ensemble.dark_h > 0.0
     every = max((QUICK_BAND_MIN if quick else BAND_MIN) // case.step_min, 1)
     low, middle, high = (np.round(100 * line, 1).tolist() for line in band(ensemble, every))
@@ -80,7 +80,7 @@ def first_short_day(ensemble: Ensemble) -> int | None:
 
     Falling short is to go under the reserve, or to leave something without power.
     """
-    short = (ensemble.lowest_by_day < ensemble.case.fails_below) | (ensemble.dark_h > 0.0)
+    short = ensemble.under_by_day | (ensemble.dark_h > 0.0)
     fails = short.any(axis=1)
     if not fails.any():
         return None

@@ -6,7 +6,6 @@ import { OpenReading } from "../../plan/OpenReading";
 import { Figure, STANDING } from "../../plan/sums";
 import { type Live, useLive } from "../../plan/useLive";
 import { useLog, useLogRefresh, useTrack } from "../../plan/useLog";
-import { useLogNews } from "../../plan/useLogNews";
 import { useHabits } from "../../quantities/useHabits";
 import { Button } from "../../ui/Button";
 import { useView } from "../../ui/useView";
@@ -40,8 +39,7 @@ export function LogPage() {
   const { plan, run, draft } = usePlanState();
   const track = useTrack();
   const entries = useLog();
-  const live = useLive(plan.id);
-  useLogNews(live);
+  const live = useLive();
   const refresh = useLogRefresh();
   useFreshTrack(live, refresh);
 

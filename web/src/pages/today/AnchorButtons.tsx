@@ -1,8 +1,8 @@
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { localNow } from "../../away/keptDays";
+import type { LogIt } from "../../plan/Ticks";
 import { Button } from "../../ui/Button";
-import type { LogIt } from "./ThingRow";
 
 type Anchor = "full" | "cut_out";
 /** What each press makes of the level, in percent, and what is said of it. */

@@ -1,10 +1,10 @@
 import type { Schemas } from "../../api/client";
 import { localNow } from "../../away/keptDays";
 import { usePlanStore } from "../../plan/context";
+import type { LogIt } from "../../plan/Ticks";
 import { Button } from "../../ui/Button";
 import { addDay } from "../trip/board/blocks/blocks";
 import { endsNow } from "./endsNow";
-import type { LogIt } from "./ThingRow";
 
 type Sky = NonNullable<Schemas["TodayReport"]["sky"]>;
 const SKIES: readonly { sky: Sky; text: string }[] = [

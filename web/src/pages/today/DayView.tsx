@@ -4,12 +4,13 @@ import { localNow } from "../../away/keptDays";
 import { OutboxList } from "../../away/OutboxList";
 import { outbox, type TripMark } from "../../away/outbox";
 import { useOutbox, withWaiting } from "../../away/useOutbox";
+import type { LogIt } from "../../plan/Ticks";
 import { clockText } from "../../quantities/habits";
 import { useHabits } from "../../quantities/useHabits";
 import { DayAsItIs } from "./DayAsItIs";
 import { LevelNow } from "./LevelNow";
 import { ReadingPad, type Told } from "./ReadingPad";
-import { type LogIt, ThingRow } from "./ThingRow";
+import { ThingRow } from "./ThingRow";
 
 interface Props {
   trip: TripMark;
@@ -100,7 +101,13 @@ export function DayView(props: Props) {
             ) : (
               <ol className="divide-y divide-line" data-testid="things">
                 {ahead.map((thing) => (
-                  <ThingRow key={thing.key} thing={thing} onLog={log} onClear={onClear} />
+                  <ThingRow
+                    key={thing.key}
+                    thing={thing}
+                    planId={onSent && trip.planId}
+                    onLog={log}
+                    onClear={onClear}
+                  />
                 ))}
               </ol>
             )}

@@ -2,9 +2,9 @@ import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { localNow } from "../../away/keptDays";
 import { OpenReading } from "../../plan/OpenReading";
+import type { LogIt } from "../../plan/Ticks";
 import { Button } from "../../ui/Button";
 import { AnchorButtons } from "./AnchorButtons";
-import type { LogIt } from "./ThingRow";
 
 type Kind = "monitor_percent" | "rested_voltage" | "ah_in" | "ah_out";
 type Day = Schemas["TodayReport"];

@@ -1,15 +1,13 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { Link } from "react-router";
-import { answer, client, type OpenPlan } from "../../api/client";
+import { answer, client } from "../../api/client";
 import { AwayBanner } from "../../away/AwayBanner";
 import { isAway } from "../../away/isAway";
-import { outbox, type TripMark } from "../../away/outbox";
+import { markOf, outbox } from "../../away/outbox";
 import { storage } from "../../away/storage";
 import { usePlanPart } from "../../plan/context";
-import { useLive } from "../../plan/useLive";
 import { useLogRefresh } from "../../plan/useLog";
-import { useLogNews } from "../../plan/useLogNews";
 import { Button } from "../../ui/Button";
 import { DayView } from "./DayView";
 import { SunToday } from "./SunToday";
@@ -18,19 +16,11 @@ const AGAIN_MS = 5000;
 /** A page that stands open goes with the day. */
 const ANEW_MS = 300_000;
 
-const markOf = (plan: OpenPlan): TripMark => ({
-  planId: plan.id,
-  dataFile: plan.data_file,
-  tripKey: plan.trip_key,
-  title: plan.document.name,
-});
-
 /** The field page: where it stands, what to do until dawn, and readings with one thumb. */
 export function TodayPage() {
   const plan = usePlanPart((state) => state.plan);
   const floor = usePlanPart((state) => state.draft.trip.floor_percent);
   const refresh = useLogRefresh();
-  useLogNews(useLive(plan.id));
   const path = { plan_id: plan.id };
   const today = useQuery({
     queryKey: ["today", plan.id, plan.revision],

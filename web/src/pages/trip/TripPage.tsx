@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
-import { Link } from "react-router";
+import { Link, useSearchParams } from "react-router";
 import { answer, type BlockKind, type Box, client } from "../../api/client";
 import { useCursor, usePlanState, usePlanStore } from "../../plan/context";
 import { withRemedy } from "../../plan/judgements";
@@ -35,7 +35,11 @@ export function TripPage() {
   const [shown, setCursor] = useCursor();
   const long = run.days.length > MAX_ROWS;
   const count = long ? WINDOW_ROWS : run.days.length;
-  const [chosenFirst, setFirst] = useState(() => Math.max(verdict.lowest_day - 6, 0));
+  const asked = useSearchParams()[0].get("block");
+  const [chosenFirst, setFirst] = useState(() => {
+    const block = draft.trip.blocks.find((one) => one.id === asked);
+    return Math.max((block?.day ?? verdict.lowest_day) - 6, 0);
+  });
   const Overview = run.days.length > MONTHS_FROM ? TripMonths : TripStrip;
   const first = long ? Math.min(chosenFirst, run.days.length - count) : 0;
   const entries = useLog();

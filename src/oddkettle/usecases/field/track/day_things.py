@@ -33,6 +33,26 @@ SAME = timedelta(minutes=5)
 """A thing that went so near to its planned hours went as planned."""
 
 
+class BlockTold(LazyModel):
+    """A block of the plan, and how it went by the log."""
+
+    key: str
+    at: datetime
+    until: datetime
+    """Local times, as planned."""
+    state: State
+    went: str
+    """Its hours as they were, where they were other than planned; empty where not."""
+    by: str
+    """Which device said so; empty for this machine itself."""
+    entries: list[int]
+    """The entries of the log that say so: taken out, it is open again."""
+    did: EntryKind
+    """The kind of log entry that says it was done."""
+    did_not: EntryKind | None
+    """The kind that says it was not."""
+
+
 class DayThing(LazyModel):
     """One thing to do, and how it went."""
 
@@ -70,13 +90,9 @@ def things_of(here: TrackedTrip, run: Run, day: int, local: datetime) -> list[Da
 
 
 def _thing(here: TrackedTrip, run: Run, block: BlockModel, local: datetime) -> DayThing:
-    begin = moment_of(here.plan, block.day, clock_minutes(block.start))
-    last_day = block.day if block.end_day is None else block.end_day
-    end = moment_of(here.plan, last_day, clock_minutes(block.end))
+    told = _told(here.plan, here.entries, block, local)
+    begin, end = told.at, told.until
     worth = _worth(run, block.kind, begin, end)
-    did = next(k.key for k in LOG_KINDS if k.block == block.kind and k.adds)
-    did_not = next((k.key for k in LOG_KINDS if k.block == block.kind and not k.adds), None)
-    how = _how(here.entries, (begin, end), (did, did_not), local)
     return DayThing(
         key=block.id,
         kind=block.kind,
@@ -85,9 +101,37 @@ def _thing(here: TrackedTrip, run: Run, block: BlockModel, local: datetime) -> D
         until=end,
         worth=worth,
         worth_text=f"brings about {worth}" if worth.ah >= 0.1 else "brings next to nothing",
+        state=told.state,
+        by=told.by,
+        went=told.went,
+        entries=told.entries,
+        did=told.did,
+        did_not=told.did_not,
+    )
+
+
+def blocks_told(here: TrackedTrip, local: datetime) -> list[BlockTold]:
+    """How every block of the trip that can be ticked stands at the moment `local`."""
+    blocks = [block for block in here.plan.trip.blocks if block.kind in DONE]
+    kinds = {kind.key for kind in LOG_KINDS if kind.block is not None}
+    entries = tuple(entry for entry in here.entries if entry.kind in kinds)
+    return [_told(here.plan, entries, block, local) for block in blocks]
+
+
+def _told(plan: Plan, entries: tuple[Entry, ...], block: BlockModel, local: datetime) -> BlockTold:
+    begin = moment_of(plan, block.day, clock_minutes(block.start))
+    last_day = block.day if block.end_day is None else block.end_day
+    end = moment_of(plan, last_day, clock_minutes(block.end))
+    did = next(k.key for k in LOG_KINDS if k.block == block.kind and k.adds)
+    did_not = next((k.key for k in LOG_KINDS if k.block == block.kind and not k.adds), None)
+    how = _how(entries, (begin, end), (did, did_not), local)
+    return BlockTold(
+        key=block.id,
+        at=begin,
+        until=end,
         state=how.state,
-        by=how.by,
         went=how.went,
+        by=how.by,
         entries=list(how.entries),
         did=did,
         did_not=did_not,
@@ -216,8 +260,8 @@ def _as_planned(planned: tuple[datetime, datetime], went: tuple[datetime, dateti
     """Whether hours are those that were planned, a part of them, or others."""
     if all(abs(a - b) <= SAME for a, b in zip(planned, went, strict=True)):
         return "did"
-    shorter = went[1] - went[0] < planned[1] - planned[0] - SAME
-    return "part" if shorter and went[0] >= planned[0] - SAME else "changed"
+    inside = went[0] >= planned[0] - SAME and went[1] <= planned[1] + SAME
+    return "part" if inside else "changed"
 
 
 def moment_of(plan: Plan, day: int, minute: int) -> datetime:

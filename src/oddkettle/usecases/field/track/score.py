@@ -63,7 +63,7 @@ class Score(LazyModel):
 def score_trip(plan_id: int, at: datetime | None = None) -> Score:
     """Score each finished day's forecast of a plan's trip. Raises PlanRefused."""
     here = follow(plan_id, at)
-    if here.why == "start":
+    if not here.begun:
         return _written(here, [])
     try:
         found = [_scored(here, day) for day in _finished(here)]

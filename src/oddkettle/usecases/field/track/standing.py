@@ -40,17 +40,16 @@ def standing_of(plan_id: int) -> Standing:
 def standing_at(here: TrackedTrip) -> Standing:
     """How a trip stands that was followed."""
     low, middle, high = (100 * float(line[-1]) for line in here.tracked.band)
-    begun = here.why != "start"
     return Standing(
         why=here.why,
         why_text=WHY[here.why],
-        begun=begun,
+        begun=here.begun,
         level=Band(low=low, middle=middle, high=high),
         tonight=tonight(here).answer,
-        rest=report_odds_from(here) if begun else report_odds(ensemble_of(here.plan)),
+        rest=report_odds_from(here) if here.begun else report_odds(ensemble_of(here.plan)),
     )
 
 
 def scenarios_ahead(here: TrackedTrip) -> Ensemble:
     """The scenarios of what is ahead: of the rest, or of the whole plan before it has begun."""
-    return here.rest if here.why != "start" else ensemble_of(here.plan)
+    return here.rest if here.begun else ensemble_of(here.plan)

@@ -93,8 +93,7 @@ def level_until(here: TrackedTrip, end: int) -> Stretch:
     """What the level does from now up to a step of the rest's grid, over its scenarios."""
     begin, rest = here.tracked.until, here.rest
     level = rest.level[:, begin : end + 1]
-    with np.errstate(invalid="ignore"):
-        under = level < here.case.fails_below
+    under = rest.under[:, begin : end + 1]
     falls = under.any(axis=1)
     step = int(np.median(under.argmax(axis=1)[falls])) if falls.any() else None
     low, middle, high = quantiles(100.0 * np.maximum(np.nanmin(level, axis=1), 0.0))
@@ -110,8 +109,7 @@ def level_until(here: TrackedTrip, end: int) -> Stretch:
 def _rises_at(here: TrackedTrip, falls: int) -> datetime | None:
     """When the level is above the reserve again, in most of the scenarios that are under it."""
     rest = here.rest
-    with np.errstate(invalid="ignore"):
-        under = rest.level[:, falls:] < here.case.fails_below
+    under = rest.under[:, falls:]
     low = under[:, 0] if under[:, 0].any() else under.any(axis=1)
     if not low.any():
         return None

@@ -26,6 +26,7 @@ from oddkettle.results.odds import Band, BandSeries, OddsReport
 from oddkettle.text.words import day_words, duration_words
 from oddkettle.usecases.field.track.calibration import Learned, learn
 from oddkettle.usecases.field.track.case_from_log import case_from_log
+from oddkettle.usecases.field.track.day_things import BlockTold, blocks_told
 from oddkettle.usecases.field.track.open_reading import OpenReading, question_of
 from oddkettle.usecases.field.track.suspicion import suspicions
 from oddkettle.usecases.field.track.tracked_trip import TrackedTrip, Why, first_midnight, follow
@@ -87,6 +88,8 @@ class TrackReport(LazyModel):
     """What is asked about a reading that did not fit, until it is settled."""
     suspicions: list[str]
     """Which assumption must be wrong, where readings and model do not agree."""
+    blocks: list[BlockTold]
+    """How each drive, hook-up and panel of the plan went; none before the trip begins."""
     rest: OddsReport
     """The rest of the trip; its band runs from the trip's start, tracked up to now."""
 
@@ -112,7 +115,7 @@ def rest_of(plan_id: int, document: Plan, *, quick: bool = False) -> OddsReport:
     except PlanError as fault:
         raise PlanRefused([from_fault(fault)]) from None
     left = here.case.days - here.day
-    odds = report_odds(rest, left=left if here.why != "start" else None)
+    odds = report_odds(rest, left=left if here.begun else None)
     return _with_the_past(odds, here.tracked, rest, here.day)
 
 
@@ -126,10 +129,10 @@ def report_whereabouts(here: TrackedTrip) -> TrackReport:
     low, middle, high = (100 * float(line[-1]) for line in tracked.band)
     zone = zone_named(plan.trip.site.timezone)
     local = here.now.astimezone(zone)
-    begun = here.why != "start"
+    begun = here.begun
     odds = report_odds_from(here)
     floor = plan.trip.floor_percent
-    to_floor = _ahead(rest, rest.level < here.case.fails_below, tracked.until)
+    to_floor = _ahead(rest, rest.under, tracked.until)
     to_full = _ahead(rest, rest.level > FULL_SEEN, tracked.until)
     aside = [taken for taken in tracked.taken if not taken.used]
     step_s = 60 * step_minutes(plan)
@@ -152,13 +155,14 @@ def report_whereabouts(here: TrackedTrip) -> TrackReport:
         learned=learned,
         question=question_of(here),
         suspicions=suspicions(tracked, learned),
+        blocks=blocks_told(here, local) if begun else [],
         rest=odds,
     )
 
 
 def report_odds_from(here: TrackedTrip) -> OddsReport:
     """The odds of the rest of a trip, with what was tracked in the days before."""
-    left = here.case.days - here.day if here.why != "start" else None
+    left = here.case.days - here.day if here.begun else None
     return _with_the_past(report_odds(here.rest, left=left), here.tracked, here.rest, here.day)
 
 

@@ -47,6 +47,11 @@ class TrackedTrip:
     plan_id: int
 
     @property
+    def begun(self) -> bool:
+        """Whether it is under way: by the log or the clock, not by its plan alone."""
+        return self.why != "start"
+
+    @property
     def day(self) -> int:
         """The local day that is under way."""
         zone = zone_named(self.plan.trip.site.timezone)
@@ -56,7 +61,7 @@ class TrackedTrip:
     @cached_property
     def rest(self) -> Ensemble:
         """The rest of the trip, in as many scenarios as the plan asks for."""
-        count = UNBEGUN if self.why == "start" else self.plan.assumptions.scenarios
+        count = self.plan.assumptions.scenarios if self.begun else UNBEGUN
         return run_rest(self.tracked.case, self.tracked.here, count)
 
 

@@ -49,7 +49,7 @@ def look(plan_id: int) -> list[Alarm]:
     """Look at a trip now, keep what is found, and say what stands. Raises NoSuchPlan."""
     try:
         here = follow(plan_id)
-        found = [] if here.why == "start" else conditions(here)
+        found = conditions(here) if here.begun else []
     except (PlanRefused, PlanError):
         # A plan that cannot be run has no alarms; its own page says why.
         return []

@@ -1,8 +1,9 @@
-import { type KeyboardEvent, useMemo, useRef, useState } from "react";
+import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from "react";
+import { useSearchParams } from "react-router";
 import type { Block, LogEntry, Plan, RunReport, Track } from "../../../api/client";
 import { useWidth } from "../../../drawing/useWidth";
 import { type Cursor, usePlanStore, useUnit } from "../../../plan/context";
-import { DAY_MIN, dayName } from "../../../quantities/clock";
+import { DAY_MIN, dayName, minutesOf } from "../../../quantities/clock";
 import { hourText } from "../../../quantities/habits";
 import { amountIn } from "../../../quantities/units";
 import { useHabits } from "../../../quantities/useHabits";
@@ -75,6 +76,15 @@ export function DayBoard(props: Props) {
   }
 
   const dayLabel = dayName(run.days[cursor.day]?.date ?? plan.trip.start, run.days.length > 28);
+  const asked = useSearchParams()[0].get("block");
+  const wide = width > 0;
+  useEffect(() => {
+    // Today sends people here for other hours of one block: its sheet is open then.
+    const block = store.snapshot().draft.trip.blocks.find((one) => one.id === asked);
+    const share = block ? minutesOf(block.start) / DAY_MIN : 0;
+    const room = plot.current?.clientWidth ?? 0;
+    if (wide && block) setSheet({ id: block.id, day: block.day, x: share * room });
+  }, [asked, wide, store, plot]);
   const opened: Block | undefined = plan.trip.blocks.find((block) => block.id === sheet?.id);
 
   return (
@@ -117,6 +127,7 @@ export function DayBoard(props: Props) {
                     block={opened}
                     plan={plan}
                     x={sheet.x + (shape === WIDE ? 165 : 0)}
+                    told={track?.blocks?.find((one) => one.key === opened.id)}
                     onChange={(block) =>
                       store.commit(
                         withBlock(store.snapshot().draft, block),

@@ -99,6 +99,7 @@ export const DayRow = memo(function DayRow(props: Props) {
   const { series } = run;
   const box = useRef<SVGSVGElement>(null);
   const label = dayName(day.date, run.days.length > 28);
+  const said = new Map(track?.blocks?.map((one) => [one.key, one]));
   const sky = plan.trip.days[index]?.sky ?? "usual";
   const place = plan.trip.days[index]?.place ?? "";
   const floor = plan.trip.floor_percent;
@@ -217,6 +218,7 @@ export const DayRow = memo(function DayRow(props: Props) {
               series={series}
               firstStep={day.first_step}
               flow={flowIn(block.kind)}
+              told={said.get(block.id)}
               onPull={(span) => actions.pull(block, span)}
               onRelease={() => actions.release(`moved a ${block.kind.replace("_", " ")}`)}
               onKeyPull={(span) => actions.keyPull(block, span)}

@@ -1,6 +1,7 @@
 import type { KeyboardEvent } from "react";
-import type { Block, BlockKind, Series } from "../../../../api/client";
+import type { Block, BlockKind, BlockTold, Series } from "../../../../api/client";
 import { areaPath } from "../../../../drawing/paths";
+import { MARKS, wentWords } from "../../../../plan/howWent";
 import { clockOf, DAY_MIN, dayName } from "../../../../quantities/clock";
 import { clockText } from "../../../../quantities/habits";
 import { useHabits } from "../../../../quantities/useHabits";
@@ -20,6 +21,8 @@ interface Props {
   firstStep: number;
   /** The current that the block lets flow, drawn inside it, and what fills it [A]. */
   flow: { taken: readonly number[]; limitA: number } | undefined;
+  /** How it went by the log. */
+  told: BlockTold | undefined;
   onPull: (span: Span) => void;
   onRelease: () => void;
   onKeyPull: (span: Span) => void;
@@ -52,7 +55,7 @@ const STILL_PX = 4;
 
 /** A block on the board: drag its body or an edge, or focus it and use the arrows. */
 export function BlockShape(props: Props) {
-  const { block, day, days, date, width, shape, series, firstStep, flow } = props;
+  const { block, day, days, date, width, shape, series, firstStep, flow, told } = props;
   const habits = useHabits();
   const span = spanOf(block);
   const part = partOnDay(span, day);
@@ -97,6 +100,8 @@ export function BlockShape(props: Props) {
   }
 
   const name = block.idling ? "idling" : blockFacts(block.kind).text;
+  const went = told ? wentWords(told) : "";
+  const mark = MARKS[told?.state ?? "ahead"];
   const hours = `${clockText(block.start, habits)} to ${clockText(clockOf(span.to % DAY_MIN || DAY_MIN), habits)}`;
   const fill = flow
     ? fillPath(flow.taken, part, firstStep, series.step_min, perMin, shape, flow.limitA)
@@ -110,8 +115,10 @@ export function BlockShape(props: Props) {
       role="button"
       tabIndex={0}
       data-block={block.id}
-      aria-label={`${name}, ${dayName(date)}, ${hours}. Arrows move it, shift and arrows stretch it, delete removes it.`}
+      aria-label={`${name}, ${dayName(date)}, ${hours}${went && `, ${went}`}. Arrows move it, shift and arrows stretch it, delete removes it.`}
       onKeyDown={key}
+      data-told={told?.state}
+      opacity={told?.state === "did_not" ? 0.55 : 1}
     >
       <rect
         x={left}
@@ -124,6 +131,31 @@ export function BlockShape(props: Props) {
         strokeWidth={thin ? 0.8 : 1.3}
       />
       {fill && <path d={fill} fill={source && patternOf(source.key)} />}
+      {told?.state === "did_not" && (
+        <line
+          x1={left}
+          x2={left + wide}
+          y1={top + tall}
+          y2={top}
+          stroke="var(--color-ink)"
+          strokeWidth="1.6"
+        />
+      )}
+      {mark && (
+        <text
+          x={left + wide + 3}
+          y={top + tall / 2 + 4}
+          fontSize={12}
+          fontWeight={700}
+          fill="var(--color-ink)"
+          stroke="var(--color-plate)"
+          strokeWidth={3}
+          paintOrder="stroke"
+          className="pointer-events-none select-none"
+        >
+          {mark}
+        </text>
+      )}
       {!thin && wide > 46 && (
         <text
           x={left + 6}
@@ -148,7 +180,7 @@ export function BlockShape(props: Props) {
         fill="transparent"
         {...dragged("body")}
       >
-        <title>{`${name}, ${hours}`}</title>
+        <title>{`${name}, ${hours}${went && `: ${went}`}`}</title>
       </rect>
       {part.from === span.from - day * DAY_MIN && (
         <rect

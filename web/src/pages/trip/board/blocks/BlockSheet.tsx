@@ -1,22 +1,25 @@
 import { Popover } from "radix-ui";
-import type { Block, Plan } from "../../../../api/client";
+import type { Block, BlockTold, Plan } from "../../../../api/client";
 import { DAY_MIN, minutesOf } from "../../../../quantities/clock";
 import { Button } from "../../../../ui/Button";
 import { ClockField } from "../../../../ui/fields/ClockField";
 import { Switch } from "../../../../ui/fields/Switch";
 import { blockFacts } from "./blocks";
+import { HowItWent } from "./HowItWent";
 
 interface Props {
   block: Block;
   plan: Plan;
   x: number;
+  /** How it went by the log, once the trip is under way. */
+  told: BlockTold | undefined;
   onChange: (block: Block) => void;
   onRemove: () => void;
   onClose: () => void;
 }
 
 /** A block's times, typed; opens beside the block that was clicked. */
-export function BlockSheet({ block, plan, x, onChange, onRemove, onClose }: Props) {
+export function BlockSheet({ block, plan, x, told, onChange, onRemove, onClose }: Props) {
   const days = plan.trip.days.length;
   const endDay = block.end_day ?? block.day;
 
@@ -80,6 +83,7 @@ export function BlockSheet({ block, plan, x, onChange, onRemove, onClose }: Prop
               />
             </div>
           )}
+          {told && <HowItWent block={block} told={told} />}
           <Button className="mt-3" onClick={onRemove}>
             Remove it
           </Button>
