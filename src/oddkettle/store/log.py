@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
+from contextlib import contextmanager
 from dataclasses import dataclass
 from typing import Any
 
@@ -78,6 +79,13 @@ def add(
             device=device,
         )
     return _entry(row)
+
+
+@contextmanager
+def one_step() -> Iterator[None]:
+    """What is written within it is written whole or not at all: an entry, and its step of undo."""
+    with database.atomic("IMMEDIATE"):
+        yield
 
 
 def add_all(plan_id: int, found: Sequence[Mapping[str, Any]]) -> None:

@@ -106,23 +106,25 @@ def add_entry(
         (datetime.fromisoformat(one.at_utc), detail_of(one)) for one in before if one.id != replaces
     ]
     check_counters(plan, new, at, read_before)
-    entry = store.add(
-        plan_id,
-        at.isoformat(),
-        new.kind,
-        value,
-        new.note,
-        now_utc(),
-        writer.name,
-        device=writer.device,
-        detail=detail.model_dump_json(exclude_none=True),
-        replaces=replaces,
-        sent_key=sent_key,
-    )
+    with store.one_step():
+        entry = store.add(
+            plan_id,
+            at.isoformat(),
+            new.kind,
+            value,
+            new.note,
+            now_utc(),
+            writer.name,
+            device=writer.device,
+            detail=detail.model_dump_json(exclude_none=True),
+            replaces=replaces,
+            sent_key=sent_key,
+        )
+        if entry.id not in {one.id for one in before}:
+            text = _text(plan, entry)
+            did = text if replaces is None else f"corrected: {text}"
+            steps.record(plan_id, did, entry.id, replaces)
     read = _read(plan_id, plan, [entry])[0]
-    if entry.id not in {one.id for one in before}:
-        did = read.text if replaces is None else f"corrected: {read.text}"
-        steps.record(plan_id, did, entry.id, replaces)
     hub.tell(plan_id, "log")
     return read.model_copy(update={"against": _against(plan, entry, before)})
 
@@ -148,22 +150,23 @@ def settle_entry(plan_id: int, entry_id: int, what: Settled, writer: Writer = OW
         )
     detail = detail_of(found)
     detail.settled = what
-    entry = store.add(
-        plan_id,
-        found.at_utc,
-        found.kind,
-        found.value,
-        found.note,
-        now_utc(),
-        writer.name,
-        device=writer.device,
-        detail=detail.model_dump_json(exclude_none=True),
-        replaces=entry_id,
-    )
-    read = _read(plan_id, plan, [entry])[0]
-    steps.record(plan_id, f"said of it: {SAID[what]} ({read.text})", entry.id, entry_id)
+    with store.one_step():
+        entry = store.add(
+            plan_id,
+            found.at_utc,
+            found.kind,
+            found.value,
+            found.note,
+            now_utc(),
+            writer.name,
+            device=writer.device,
+            detail=detail.model_dump_json(exclude_none=True),
+            replaces=entry_id,
+        )
+        said = f"said of it: {SAID[what]} ({_text(plan, entry)})"
+        steps.record(plan_id, said, entry.id, entry_id)
     hub.tell(plan_id, "log")
-    return read
+    return _read(plan_id, plan, [entry])[0]
 
 
 def answers_to(kind: ReadingKind) -> tuple[Settled, ...]:
@@ -229,17 +232,19 @@ def delete_entry(plan_id: int, entry_id: int) -> None:
     """Take an entry out; `restore_entry` puts it back."""
     plan = open_plan(plan_id).document
     gone = [one for one in store.entries(plan_id) if one.id == entry_id]
-    store.delete(plan_id, entry_id, now_utc())
-    steps.record(plan_id, f"withdrew: {_text(plan, gone[0])}", None, entry_id)
+    with store.one_step():
+        store.delete(plan_id, entry_id, now_utc())
+        steps.record(plan_id, f"withdrew: {_text(plan, gone[0])}", None, entry_id)
     hub.tell(plan_id, "log")
 
 
 def restore_entry(plan_id: int, entry_id: int) -> None:
     """Put a deleted entry back."""
     plan = open_plan(plan_id).document
-    store.restore(plan_id, entry_id)
-    back = [one for one in store.entries(plan_id) if one.id == entry_id]
-    steps.record(plan_id, f"put back: {_text(plan, back[0])}", entry_id, None)
+    with store.one_step():
+        store.restore(plan_id, entry_id)
+        back = [one for one in store.entries(plan_id) if one.id == entry_id]
+        steps.record(plan_id, f"put back: {_text(plan, back[0])}", entry_id, None)
     hub.tell(plan_id, "log")
 
 
