@@ -14,7 +14,7 @@ from oddkettle.usecases.boxes.glance import glance_at
 from oddkettle.usecases.exchange.calendar_file import calendar_of
 from oddkettle.usecases.field.log.entries import NewEntry
 from oddkettle.usecases.field.log.log import add_entry
-from oddkettle.usecases.field.track.standing import standing_of
+from oddkettle.usecases.field.track.standing import standing_at, standing_of
 from oddkettle.usecases.field.track.today import today_of
 from oddkettle.usecases.field.track.track_report import rest_of, track_plan
 from oddkettle.usecases.field.track.tracked_trip import follow
@@ -107,3 +107,19 @@ def test_the_home_card_hears_of_the_log(plan_id: int) -> None:
     before = glance_at(plan_id).lasts_percent
     add_entry(plan_id, NewEntry(at=datetime(2026, 6, 8, 21), kind="monitor_percent", value=25))
     assert glance_at(plan_id).lasts_percent < before
+
+
+def test_a_trip_that_is_over_says_so_everywhere(plan_id: int) -> None:
+    last = datetime(2026, 6, 14, 23, 59)
+    add_entry(plan_id, NewEntry(at=last, kind="monitor_percent", value=70))
+    over = follow(plan_id, last)
+    one = standing_at(over)
+    today, track = today_of(plan_id, last), track_plan(plan_id, last)
+    assert today.headline == today.rest == track.detail == one.rest.headline == "The trip is over."
+    assert one.rest.detail == ""
+    assert today.tonight == one.tonight == "over"
+
+
+def test_the_last_night_is_safe_until_the_trip_ends(plan_id: int) -> None:
+    add_entry(plan_id, NewEntry(at=datetime(2026, 6, 14, 20), kind="monitor_percent", value=90))
+    assert "until the trip ends" in today_of(plan_id).headline

@@ -38,7 +38,7 @@ def lasting_share(case: Case, scenarios: int) -> float:
 def report_odds(ensemble: Ensemble, *, quick: bool = False, left: int | None = None) -> OddsReport:
     """Write the odds of an ensemble; `quick` with a coarser band.
 
-    With `left` they are those of the rest of a trip, of so many days.
+    With `left` they are those of the rest of a trip, of so many days; 0 when it is over.
     """
     case = ensemble.case
     lasts = share_of(ensemble.lasts)
@@ -55,7 +55,7 @@ def report_odds(ensemble: Ensemble, *, quick: bool = False, left: int | None = N
         step_min=case.step_min,
         seed=case.doubt.seed,
         headline=_headline(case, lasts.share, first_short_day(ensemble), left),
-        detail=_detail(ensemble, tight, float(chances.max()), must),
+        detail="" if left == 0 else _detail(ensemble, tight, float(chances.max()), must),
         lasts_percent=100 * lasts.share,
         error_points=100 * lasts.error,
         under_percent=100 * float(under.any(axis=1).mean()),
@@ -105,6 +105,8 @@ def in_ten(share: float) -> str:
 
 
 def _headline(case: Case, lasts: float, first: int | None, left: int | None) -> str:
+    if left == 0:
+        return "The trip is over."
     days = case.days if left is None else left
     span = span_words(case)
     if left is not None:

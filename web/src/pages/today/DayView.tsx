@@ -36,6 +36,8 @@ export function DayView(props: Props) {
   const over = day.things.filter((thing) => thing.state === "to_tick");
   const ahead = day.things.filter((thing) => thing.state !== "to_tick");
 
+  const calm = day.safe || day.tonight === "over";
+
   const log: LogIt = async (entry, says) => {
     const outcome = await outbox.write(trip, { note: "", ...entry } as NewEntry, says);
     if (outcome.how === "refused") {
@@ -75,10 +77,10 @@ export function DayView(props: Props) {
       {banner}
       <div aria-live="polite" className="px-1 py-2">
         <h1
-          className={`text-2xl leading-tight ${day.safe ? "" : "text-danger"}`}
+          className={`text-2xl leading-tight ${calm ? "" : "text-danger"}`}
           data-testid="headline"
         >
-          {day.safe ? "" : "▲ "}
+          {calm ? "" : "▲ "}
           {day.headline}
         </h1>
         <p className="text-ash">

@@ -19,6 +19,7 @@ from oddkettle.usecases.field.track.tonight import (
     DAWN_MIN,
     MAX_UNDER,
     SMALL_HOURS,
+    Answer,
     Tonight,
     tonight,
 )
@@ -62,6 +63,8 @@ class TodayReport(LazyModel):
     """What is asked about a reading that did not fit, until it is settled."""
     became: Mark | None
     """What became of the reading that was entered last."""
+    tonight: Answer
+    """What is said of the coming night."""
     safe: bool
     """Whether it stays above the reserve from now to the end of the coming night, in all but the
     worst trip of ten, with no reading unsettled."""
@@ -98,7 +101,8 @@ def today_of(plan_id: int, at: datetime | None = None) -> TodayReport:
         day_index=here.day,
         sky=_sky(here, local),
         level=track.level,
-        headline=_headline(night, plan.trip.floor_percent, expected),
+        headline=_headline(night, here, expected),
+        tonight=night.answer,
         safe=night.safe,
         question=question_of(here),
         became=_became(here),
@@ -114,10 +118,11 @@ def today_of(plan_id: int, at: datetime | None = None) -> TodayReport:
     )
 
 
-def _headline(night: Tonight, floor: float, expected: list[Expected]) -> str:
+def _headline(night: Tonight, here: TrackedTrip, expected: list[Expected]) -> str:
     if night.stretch is None:
         return "The trip is over."
-    lowest, reserve = night.stretch.lowest, f"your reserve of {floor:.0f} %"
+    reserve = f"your reserve of {here.plan.trip.floor_percent:.0f} %"
+    lowest = night.stretch.lowest
     ahead = ""
     if expected:
         when = "At dawn" if expected[-1].name == "at dawn" else "By ten in the evening"
@@ -144,7 +149,9 @@ def _headline(night: Tonight, floor: float, expected: list[Expected]) -> str:
             f"Tonight is tight: it may go under {reserve}, down to {lowest.low:.0f} % in the worst "
             f"trip of ten.{ahead}"
         )
-    return f"Tonight is safe: above {lowest.low:.0f} % until dawn in nine trips of ten.{ahead}"
+    end = first_midnight(here.plan) + timedelta(days=here.case.days)
+    ends = "the trip ends" if night.until >= end else "dawn"
+    return f"Tonight is safe: above {lowest.low:.0f} % until {ends} in nine trips of ten.{ahead}"
 
 
 def _became(here: TrackedTrip) -> Mark | None:

@@ -114,8 +114,7 @@ def rest_of(plan_id: int, document: Plan, *, quick: bool = False) -> OddsReport:
         rest = run_rest(case, here.tracked.here, QUICK_SCENARIOS if quick else _scenarios(document))
     except PlanError as fault:
         raise PlanRefused([from_fault(fault)]) from None
-    left = here.case.days - here.day
-    odds = report_odds(rest, left=left if here.begun else None)
+    odds = report_odds(rest, left=here.days_left)
     return _with_the_past(odds, here.tracked, rest, here.day)
 
 
@@ -162,8 +161,8 @@ def report_whereabouts(here: TrackedTrip) -> TrackReport:
 
 def report_odds_from(here: TrackedTrip) -> OddsReport:
     """The odds of the rest of a trip, with what was tracked in the days before."""
-    left = here.case.days - here.day if here.begun else None
-    return _with_the_past(report_odds(here.rest, left=left), here.tracked, here.rest, here.day)
+    odds = report_odds(here.rest, left=here.days_left)
+    return _with_the_past(odds, here.tracked, here.rest, here.day)
 
 
 def _planned(here: TrackedTrip) -> float:
@@ -188,8 +187,7 @@ def _detail(
     here: TrackedTrip, to_floor: Ahead, to_full: Ahead, floor: float, local: datetime
 ) -> str:
     text = []
-    ends = here.tracked.until >= here.tracked.grid.steps
-    if ends:
+    if here.over:
         return "The trip is over."
     if to_floor.percent >= 100 * RARE_SHARE and to_floor.hours is not None:
         when = local + timedelta(hours=to_floor.hours.middle)

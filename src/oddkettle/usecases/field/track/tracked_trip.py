@@ -58,6 +58,18 @@ class TrackedTrip:
         day = (self.now.astimezone(zone).date() - self.plan.trip.start).days
         return min(max(day, 0), self.case.days - 1)
 
+    @property
+    def over(self) -> bool:
+        """Whether its end has come."""
+        return self.tracked.until >= self.tracked.grid.steps
+
+    @property
+    def days_left(self) -> int | None:
+        """Days that are left with this one, 0 when it is over; None before it has begun."""
+        if not self.begun:
+            return None
+        return 0 if self.over else self.case.days - self.day
+
     @cached_property
     def rest(self) -> Ensemble:
         """The rest of the trip, in as many scenarios as the plan asks for."""

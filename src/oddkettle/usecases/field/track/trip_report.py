@@ -102,7 +102,7 @@ def report_trip(plan_id: int) -> TripReport:
         site=plan.trip.site.name,
         start=plan.trip.start,
         now=here.now.astimezone(tracked.grid.zone).isoformat(timespec="minutes"),
-        over=tracked.until >= tracked.grid.steps,
+        over=here.over,
         headline=_headline(here, days),
         lessons=_lessons(here, total, learned, days),
         total=total,

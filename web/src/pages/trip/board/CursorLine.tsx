@@ -6,11 +6,14 @@ import { clockText, degreesText, type Habits } from "../../../quantities/habits"
 import { hoursText, percentText } from "../../../quantities/units";
 import { useHabits } from "../../../quantities/useHabits";
 
+const MAX_TOLD_H = 14 * 24;
+
 /** How long the box would last from here with no source at all, at the nearest mark before. */
 function withoutSources(run: RunReport, step: number): string {
   const mark = run.endurance.autonomy.findLast((other) => other.step <= step);
   if (!mark) return "";
-  return mark.hours == null
+  // Longer than that is told from the trip's last day alone: no figure for it.
+  return mark.hours == null || mark.hours > MAX_TOLD_H
     ? "without any source: weeks"
     : `without any source ${hoursText(mark.hours)}`;
 }
