@@ -34,6 +34,7 @@ const day: Today = {
   became: null,
   level: { low: 50, middle: 57, high: 64 },
   headline: "Tonight is safe.",
+  tonight: "safe",
   safe: true,
   things: [thing({})],
   yesterday: [],
