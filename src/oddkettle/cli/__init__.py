@@ -21,7 +21,7 @@ from oddkettle.cli.data import stop as _stop
 from oddkettle.core.units.quantity import celsius
 from oddkettle.shipped import EXAMPLES
 from oddkettle.text.habits import habits_from, set_reader
-from oddkettle.text.words import date_and_clock
+from oddkettle.text.words import date_and_clock, life_words
 
 if TYPE_CHECKING:
     from collections.abc import Callable, Iterator
@@ -254,16 +254,18 @@ def _tell_limits(report: RunReport) -> None:
 
 def _tell_endurance(report: RunReport) -> None:
     bank, endurance, ageing = report.bank, report.endurance, report.endurance.ageing
-    life = max(ageing.cycle_share_percent, ageing.calendar_share_percent)
-    at = endurance.last_full_at
+    at, life = endurance.last_full_at, ageing.life_percent
     full = date_and_clock(datetime.fromisoformat(at)) if at else "never"
     _say(
         f"Battery {celsius(bank.lowest_c, '.0f', unit=False)} to "
         f"{celsius(bank.highest_c, '.0f')}; last full {full}; "
-        f"{ageing.full_cycles:.1f} full cycles, {life:.2f} % of its life."
+        f"{ageing.full_cycles:.1f} full cycles, {life_words(life.low, life.high)} of its life."
     )
     if endurance.shortest_autonomy is not None and endurance.shortest_autonomy.hours is not None:
-        _say(f"Without any source at worst {endurance.shortest_autonomy.hours:.1f} h.")
+        _say(
+            "Without any source, as planned, from its worst moment: "
+            f"{endurance.shortest_autonomy.hours:.1f} h."
+        )
     if endurance.locked_h > 0.0:
         _say(f"Cold bars charging for {endurance.locked_h:.1f} h in which a source offers.")
 

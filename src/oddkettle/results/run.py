@@ -30,6 +30,18 @@ class Amount(LazyModel):
         return charge(self.ah, self.wh)
 
 
+class Range(LazyModel):
+    """Between two figures."""
+
+    low: float
+    high: float
+
+    @classmethod
+    def of(cls, span: tuple[float, float]) -> Range:
+        """From a pair, the lower first."""
+        return cls(low=span[0], high=span[1])
+
+
 class SourceReport(LazyModel):
     """One charge source over a day or the trip."""
 
@@ -187,6 +199,18 @@ class AgeingReport(LazyModel):
     deepest_percent: float
     cycle_share_percent: float
     calendar_share_percent: float
+    life_percent: Range
+    """Between which shares of its life the trip takes: the larger of the two, and its doubt."""
+
+
+class Outage(LazyModel):
+    """How long it stands without any source, over the scenarios: from `step` to the reserve."""
+
+    step: int
+    worst_h: float
+    """The worst of ten."""
+    middle_h: float | None
+    """The middle one; None where the trip ends before."""
 
 
 class Endurance(LazyModel):
@@ -201,6 +225,9 @@ class Endurance(LazyModel):
     """What the pads take in the dearest night, from noon to noon."""
     autonomy: list[Autonomy]
     shortest_autonomy: Autonomy | None
+    """In the expected run, over its marks."""
+    outage: Outage | None
+    """The same in the worst of ten scenarios; None of a box that does not stand by for outages."""
     ageing: AgeingReport
 
 

@@ -65,6 +65,11 @@ def percent_words(share: float) -> str:
     return f"{100 * share:.0f} %"
 
 
+def life_words(low: float, high: float) -> str:
+    """Between which percents of a battery's life, like 0.09 to 0.2 %."""
+    return f"{low:.2g} to {high:.2g} %"
+
+
 def duration_words(hours: float) -> str:
     """Minutes below an hour and a half, else hours."""
     if hours < 1.5:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass
 from itertools import pairwise
 
@@ -189,7 +190,12 @@ def test_charge_limit_weight_and_wear_are_shares_of_the_capacity(told: Told) -> 
     weight = bank.mass_sum(told.run, told.report).lines[-1]
     assert number(render(weight.value, Habits())) == pytest.approx(battery.mass_kg, rel=0.06)
     aged = told.report.endurance.ageing
-    wear = [number(one.value) for one in bank.ageing_sum(told.run, told.report).lines]
+    *lines, doubt = bank.ageing_sum(told.run, told.report).lines
+    leads = max(aged.cycle_share_percent, aged.calendar_share_percent)
+    low, high = (float(found) for found in re.findall(r"[\d.e-]+", doubt.value))
+    assert low < leads < high
+    assert low * high == pytest.approx(leads**2, rel=0.1)
+    wear = [number(one.value) for one in lines]
     assert wear == [
         pytest.approx(aged.full_cycles, abs=0.006),
         pytest.approx(aged.deepest_percent, abs=0.51),

@@ -81,7 +81,25 @@ def test_a_standby_box_answers_for_the_worst_moment_of_an_outage() -> None:
     shortest = canal.endurance.shortest_autonomy
     assert shortest is not None
     assert shortest.hours is not None
-    assert f"lasts about {shortest.hours:.0f} h" in canal.verdict.headline
+    outage = canal.endurance.outage
+    assert outage is not None
+    assert outage.middle_h is not None
+    # The worst of ten is shorter than the expected one, which is near the middle one.
+    assert outage.worst_h < 0.9 * shortest.hours
+    assert outage.middle_h == pytest.approx(shortest.hours, rel=0.1)
+    assert f"lasts {outage.worst_h:.0f} h in nine outages of ten" in canal.verdict.headline
+
+
+def test_an_outage_longer_than_the_trip_is_told_as_one_case() -> None:
+    plan = example("canal-standby")
+    blocks = [block for block in plan.trip.blocks if (block.end_day or block.day) < 3]
+    trip = plan.trip.model_copy(update={"days": plan.trip.days[:3], "blocks": blocks})
+    short = report_plan(plan.model_copy(update={"trip": trip}))
+    assert short.endurance.outage is None
+    shortest = short.endurance.shortest_autonomy
+    assert shortest is not None
+    assert f"lasts about {shortest.hours:.0f} h" in short.verdict.headline
+    assert "in expected weather" in short.verdict.detail
 
 
 def test_the_same_trip_by_four_schools_is_told_apart() -> None:

@@ -29,7 +29,7 @@ def said(document: dict[str, Any], **changes: object) -> RunReport:
 def test_a_plan_with_room_to_spare_says_so(document: dict[str, Any]) -> None:
     verdict = said(document, box__battery__capacity_ah=300).verdict
     assert verdict.headline == "Your box lasts all nine days."
-    assert verdict.detail.startswith("It is never below")
+    assert verdict.detail.startswith("As planned its lowest point is")
     assert verdict.lasts
     assert verdict.mend is None
 

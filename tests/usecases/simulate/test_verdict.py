@@ -59,7 +59,7 @@ def test_a_box_with_plenty_lasts_and_its_lowest_is_the_end() -> None:
     verdict, headline, detail = told(plain(30))
     assert verdict.lasts
     assert headline == "Your box lasts all three days."
-    assert detail.startswith("It is never below ")
+    assert detail.startswith("As planned its lowest point is ")
     assert verdict.below_floor_min == 0
     assert verdict.first_below_at is None
 

@@ -41,6 +41,11 @@ export function percentText(value: number): string {
   return `${Math.round(value)} %`;
 }
 
+/** From so much to so much, two digits that say something: 0.09 to 0.2. */
+export function spanText({ low, high }: { low: number; high: number }): string {
+  return [low, high].map((value) => `${Number(value.toPrecision(2))}`).join(" to ");
+}
+
 /** Hours as a camper says them. */
 export function hoursText(hours: number): string {
   if (hours < 1) return `${Math.round(hours * 60)} min`;

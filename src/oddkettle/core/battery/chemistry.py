@@ -97,6 +97,17 @@ class Life:
     cycles_at_full: float
     calendar_years: float
     exponent: float = 1.2
+    known_within: float = 1.5
+    """Batteries of one kind reach between so little of it and so much: a factor either way
+    [judgement: data sheets and laboratories differ so for one chemistry]."""
+
+    def years(self) -> tuple[float, float]:
+        """Between how many years it is usually good for."""
+        return self.calendar_years / self.known_within, self.calendar_years * self.known_within
+
+    def span(self, share: float) -> tuple[float, float]:
+        """Between which shares of its life lies what is expected to be `share` of it."""
+        return share / self.known_within, share * self.known_within
 
 
 @dataclass(frozen=True)

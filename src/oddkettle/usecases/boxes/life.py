@@ -9,6 +9,7 @@ import numpy as np
 from oddkettle.core.battery.chemistries import CHEMISTRIES
 from oddkettle.plan.box import CapacityReading
 from oddkettle.plan.quantities import LazyModel
+from oddkettle.results.run import Range
 from oddkettle.store import boxes as store
 from oddkettle.usecases.boxes.boxes import parts_of, when_of
 from oddkettle.usecases.plans.plans import OpenPlan, open_plan, save_plan
@@ -33,7 +34,8 @@ class TripWear(LazyModel):
     start: date
     nights: int
     full_cycles: float
-    life_percent: float
+    life_percent: Range
+    """Between which shares of its life."""
     past: bool
 
 
@@ -44,7 +46,8 @@ class BoxLife(LazyModel):
     trips: list[TripWear]
     nights: int
     full_cycles: float
-    life_percent: float
+    life_percent: Range
+    """Between which shares of its life."""
     """Of the cycles and years that such a battery has, taken by the trips that are over."""
     label_ah: float
     readings: list[CapacityReading]
@@ -64,13 +67,16 @@ def life_of(box_id: int) -> BoxLife:
     readings = sorted(parts.readings, key=lambda reading: reading.on)
     label = parts.battery.capacity_ah * parts.battery.parallel
     slope, worn_on = trend(readings)
-    years = CHEMISTRIES[parts.battery.chemistry].life.calendar_years
+    years = CHEMISTRIES[parts.battery.chemistry].life.years()
     return BoxLife(
         name=box.name,
         trips=trips,
         nights=sum(trip.nights for trip in past),
         full_cycles=sum(trip.full_cycles for trip in past),
-        life_percent=sum(trip.life_percent for trip in past),
+        life_percent=Range(
+            low=sum(trip.life_percent.low for trip in past),
+            high=sum(trip.life_percent.high for trip in past),
+        ),
         label_ah=label,
         readings=readings,
         percent_a_year=slope,
@@ -129,18 +135,22 @@ def _wear(opened: OpenPlan) -> TripWear:
         start=plan.trip.start,
         nights=nights,
         full_cycles=ageing.full_cycles,
-        life_percent=max(ageing.cycle_share_percent, ageing.calendar_share_percent),
+        life_percent=ageing.life_percent,
         past=when_of(opened) == "over",
     )
 
 
 def _text(
-    readings: list[CapacityReading], slope: float | None, worn_on: date | None, years: float
+    readings: list[CapacityReading],
+    slope: float | None,
+    worn_on: date | None,
+    years: tuple[float, float],
 ) -> str:
     if not readings:
         return (
             "No capacity was measured yet. The Log page leads through a test; one a year shows "
-            f"how it wears. Such a battery is usually good for {years:g} years."
+            "how it wears. Such a battery is usually good for "
+            f"{years[0]:.0f} to {years[1]:.0f} years."
         )
     if slope is None and len(readings) > 1 and _apart(readings):
         return (

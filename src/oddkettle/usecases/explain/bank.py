@@ -6,7 +6,9 @@ from oddkettle.core.simulation.run import Run
 from oddkettle.core.units.conversion import DAYS_PER_YEAR
 from oddkettle.core.units.quantity import clock, kg_per_ah, kilogram
 from oddkettle.results.run import Amount, RunReport
-from oddkettle.results.sums import Constant, Sum, constant, figure_line, flow_line
+from oddkettle.results.sums import Constant, Sum, SumLine, constant, figure_line, flow_line
+from oddkettle.text.words import life_words
+from oddkettle.usecases.simulate.endurance import outage_of
 
 
 def _of_bank(run: Run, share: float) -> Amount:
@@ -122,15 +124,22 @@ def mass_sum(run: Run, report: RunReport) -> Sum:
 def ageing_sum(run: Run, report: RunReport) -> Sum:
     """What the trip takes of the battery's life."""
     life, aged = run.case.bank.chemistry.life, report.endurance.ageing
+    share = aged.life_percent
     return Sum(
         title="Wear of this trip",
         text="Cycles are counted by rainflow and weighed by their depth; the calendar runs beside "
-        "them. The larger of the two leads.",
+        "them. The larger of the two leads. Batteries of one kind differ: the life that one "
+        f"reaches lies within a factor of {life.known_within:g} either way.",
         lines=[
             figure_line("Full cycles, all depths together", f"{aged.full_cycles:.2f}"),
             figure_line("Deepest", f"{aged.deepest_percent:.0f} %"),
             figure_line("Of its life, by cycles", f"{aged.cycle_share_percent:.2f} %"),
             figure_line("Of its life, by the calendar", f"{aged.calendar_share_percent:.2f} %"),
+            figure_line(
+                "The larger, with its doubt",
+                life_words(share.low, share.high),
+                "=",
+            ),
         ],
         constants=[
             constant(
@@ -141,11 +150,19 @@ def ageing_sum(run: Run, report: RunReport) -> Sum:
             ),
             Constant(
                 text="Calendar life",
-                value=f"{life.calendar_years:g} years of {DAYS_PER_YEAR:g} days",
+                value="{:.0f} to {:.0f} years of {:g} days".format(*life.years(), DAYS_PER_YEAR),
                 source=run.case.bank.chemistry.sources["life"].text,
             ),
         ],
     )
+
+
+def _in_the_worst(run: Run, step: int) -> list[SumLine]:
+    """The same over the scenarios, where the trip is long enough to tell."""
+    span = outage_of(run, step)
+    if span is None:
+        return []
+    return [figure_line("in the worst trip of ten", f"{span.worst_h:.0f} h")]
 
 
 def alone_sum(run: Run, report: RunReport) -> Sum | None:
@@ -166,6 +183,7 @@ def alone_sum(run: Run, report: RunReport) -> Sum | None:
         lines=[
             figure_line("Level then", f"{100 * level:.0f} %"),
             flow_line("above your reserve", _of_bank(run, above)),
-            figure_line("lasts", hours, "="),
+            figure_line("lasts in expected weather", hours, "="),
+            *_in_the_worst(run, worst.step),
         ],
     )

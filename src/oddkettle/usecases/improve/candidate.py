@@ -9,15 +9,9 @@ from pydantic import Field
 from oddkettle.core.sources import SOURCE_KINDS
 from oddkettle.plan.quantities import LazyModel
 from oddkettle.results.judgements import Edit
+from oddkettle.results.run import Range
 
 Group = Annotated[str, Field(json_schema_extra={"enum": [*SOURCE_KINDS, "battery", "use"]})]
-
-
-class Range(LazyModel):
-    """Between two figures."""
-
-    low: float
-    high: float
 
 
 class Candidate(LazyModel):

@@ -20,7 +20,8 @@ from oddkettle.plan.sources.sun import SunModel
 from oddkettle.plan.sources.vehicle import VehicleModel
 from oddkettle.plan.use import ApplianceModel, FridgePattern
 from oddkettle.results.judgements import Edit
-from oddkettle.usecases.improve.candidate import Candidate, Group, Range
+from oddkettle.results.run import Range
+from oddkettle.usecases.improve.candidate import Candidate, Group
 from oddkettle.usecases.simulate.edits import (
     edit,
     hookup_block,
@@ -34,8 +35,6 @@ SIZES_TRIED = 2
 """So many usual sizes up of a battery and of a DC-DC charger are weighed."""
 EXTRA_PANEL_W = 100.0
 WARMER_K = 2.0
-CHEAP, DEAR = 0.7, 1.4
-"""Generic parts are sold for between these shares of the typical price [judgement]."""
 MAX_APPLIANCES = 8
 TIMED: dict[str, SourceKind] = {
     kind.block: kind for kind in SOURCE_KINDS.values() if kind.block and kind.knob
@@ -88,7 +87,7 @@ def next_size(sizes: tuple[float, ...], now: float) -> float | None:
 
 def cost_range(euro: float) -> Range:
     """What a typical price may be in a shop."""
-    return Range(low=round(CHEAP * euro, -1), high=round(DEAR * euro, -1))
+    return Range.of(prices.between(euro))
 
 
 def _swap(tag: Tag, size: float) -> tuple[Range, Range]:

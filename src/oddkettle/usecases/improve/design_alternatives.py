@@ -17,7 +17,7 @@ from oddkettle.plan.quantities import LazyModel
 from oddkettle.plan.sources.sun import SunModel
 from oddkettle.plan.sources.vehicle import VehicleModel
 from oddkettle.results.judgements import Edit, Remedy
-from oddkettle.results.run import Amount
+from oddkettle.results.run import Amount, Range
 from oddkettle.usecases.simulate.remedies import with_edits
 from oddkettle.usecases.simulate.run_cache import run_plan
 
@@ -34,11 +34,11 @@ class Option(LazyModel):
     lowest_percent: float | None = None
     usable: Amount | None = None
     taken_a_day: Amount | None = None
-    euro: float | None = None
+    euro: Range | None = None
     """Of the parts that the choice is about."""
     kg: float | None = None
-    years: float | None = None
-    """Until the bank has 80 % left, were every day like this trip's."""
+    years: Range | None = None
+    """Between how many, until the bank has 80 % left, were every day like this trip's."""
     try_it: Remedy | None = None
 
 
@@ -106,11 +106,19 @@ def _option(
             ah=float(taken.sum()) * run.grid.step_h / days,
             wh=float((taken * run.track.bus_v).sum()) * run.grid.step_h / days,
         ),
-        euro=round(euro, -1),
+        euro=Range.of(prices.between(euro)) if euro > 0.0 else None,
         kg=kg,
-        years=min(days / DAYS_PER_YEAR / max(aged.life, 1e-9), MAX_YEARS),
+        years=_years(bank.chemistry.life.span(aged.life), days),
         try_it=None if chosen else Remedy(text=f"Try {text}", edits=edits),
     )
+
+
+def _years(shares: tuple[float, float], days: int) -> Range:
+    """Between how many years a bank lasts of which so many days take so much of its life."""
+    least, most = shares
+    years = days / DAYS_PER_YEAR
+    low, high = (min(years / max(share, 1e-9), MAX_YEARS) for share in (most, least))
+    return Range(low=low, high=high)
 
 
 def _bank_cost(run: Run) -> tuple[float, float]:

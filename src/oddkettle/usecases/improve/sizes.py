@@ -27,6 +27,7 @@ from oddkettle.plan.case import case_from_plan
 from oddkettle.plan.plan_errors import Complaint, PlanRefused, from_fault
 from oddkettle.plan.quantities import LazyModel
 from oddkettle.results.judgements import Edit, Remedy
+from oddkettle.results.run import Range
 from oddkettle.usecases.simulate.edits import edit
 
 FUTURES = 100
@@ -47,6 +48,9 @@ class Sized(LazyModel):
     dcdc_a: float
     mains_a: float
     euro: float
+    """Typical."""
+    euro_between: Range
+    """What one finds in shops."""
     kg: float
     lasts_percent: float
     scenarios: int
@@ -174,6 +178,7 @@ def _sized(case: Case, design: Design, lasts: NDArray[np.bool_], *, front: bool 
     return Sized(
         **vars(design),
         euro=round(euro),
+        euro_between=Range.of(prices.between(euro)),
         kg=round(kg, 1),
         lasts_percent=round(100 * float(lasts.mean()), 1),
         scenarios=len(lasts),

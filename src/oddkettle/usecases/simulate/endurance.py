@@ -6,6 +6,7 @@ import numpy as np
 
 from oddkettle.core.battery.ageing import age
 from oddkettle.core.simulation.ledger import Ledger
+from oddkettle.core.simulation.outage import outage_hours
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.simulation.run_metrics import (
     autonomy_h,
@@ -21,10 +22,16 @@ from oddkettle.results.run import (
     Autonomy,
     ChargerReport,
     Endurance,
+    Outage,
+    Range,
 )
 from oddkettle.text.words import moment
 
 MARK_H = 3.0
+WORST = 0.1
+"""The worst of ten."""
+ROOM = 1.2
+"""An outage is told of over the scenarios where the trip is so many times as long [judgement]."""
 MAX_MARKS = 80
 """Autonomy is told every three hours, or at 80 marks over a long trip."""
 
@@ -35,6 +42,7 @@ def report_endurance(run: Run, ledger: Ledger, *, autonomy: bool) -> Endurance:
     aged = age(run.case.bank.chemistry, run.level, run.grid.step_h)
     marks = _marks(run) if autonomy else []
     ended = [mark for mark in marks if mark.hours is not None]
+    shortest = min(ended, key=lambda mark: mark.hours or 0.0, default=None)
     return Endurance(
         chargers=[_charger(run, j) for j in range(len(run.sources))],
         last_full_at=None if full is None else moment(run, full).isoformat(),
@@ -42,14 +50,36 @@ def report_endurance(run: Run, ledger: Ledger, *, autonomy: bool) -> Endurance:
         heater=Amount(ah=float(ledger.heater.ah.sum()), wh=float(ledger.heater.wh.sum())),
         heater_night=_heater_night(run),
         autonomy=marks,
-        shortest_autonomy=min(ended, key=lambda mark: mark.hours or 0.0, default=None),
+        shortest_autonomy=shortest,
+        outage=_outage(run, ended) if run.case.standby else None,
         ageing=AgeingReport(
             full_cycles=aged.full_cycles,
             deepest_percent=100 * aged.deepest,
             cycle_share_percent=100 * aged.cycle_share,
             calendar_share_percent=100 * aged.calendar_share,
+            life_percent=Range.of(run.case.bank.chemistry.life.span(100 * aged.life)),
         ),
     )
+
+
+def _outage(run: Run, ended: list[Autonomy]) -> Outage | None:
+    """The worst of the outages that end on the trip by some margin; None where none does."""
+    step_h = run.grid.step_h
+    ends_h = run.grid.steps * step_h
+    inside = [m for m in ended if m.step * step_h + ROOM * (m.hours or 0.0) < ends_h]
+    if not inside:
+        return None
+    return outage_of(run, min(inside, key=lambda mark: mark.hours or 0.0).step)
+
+
+def outage_of(run: Run, step: int) -> Outage | None:
+    """How long it stands without any source from a step on; None where the trip is too short."""
+    hours = outage_hours(run.case, step)
+    # Over the ends of the trip nothing is known: only what comes before it is told.
+    worst, middle = (float(h) for h in np.quantile(hours, (WORST, 0.5), method="lower"))
+    if not np.isfinite(worst):
+        return None
+    return Outage(step=step, worst_h=worst, middle_h=middle if np.isfinite(middle) else None)
 
 
 def _heater_night(run: Run) -> Amount | None:

@@ -135,7 +135,7 @@ def report_run(
     mend = shortest_drive(run) if advice else None
     endurance = report_endurance(run, ledger, autonomy=advice)
     light = daylight(trip_sky(run.case.sites, run.grid), run.grid)
-    verdict = say_verdict(run, ledger, mend, endurance.shortest_autonomy)
+    verdict = say_verdict(run, ledger, mend, endurance)
     return RunReport(
         headline=verdict.headline,
         verdict=verdict,

@@ -18,7 +18,9 @@ from oddkettle.results.run import (
     Amount,
     Autonomy,
     Bottleneck,
+    Endurance,
     MendReport,
+    Outage,
     SourceLimit,
     Verdict,
 )
@@ -59,14 +61,14 @@ def whole(flows: Iterable[Flow]) -> Amount:
 
 
 def say_verdict(
-    run: Run, ledger: Ledger, mend: Mend | None, outage: Autonomy | None = None
+    run: Run, ledger: Ledger, mend: Mend | None, alone: Endurance | None = None
 ) -> Verdict:
     """The sentence above the day board."""
     low = lowest(run)
     under = np.flatnonzero(run.level[:-1] < run.case.fails_below)
     cut = np.flatnonzero(run.track.served < 1.0)
     unmet = whole(flow.unmet for flow in ledger.draws)
-    headline, detail = _fails(run, cut, under, unmet) or _lasts(run, unmet, outage)
+    headline, detail = _fails(run, cut, under, unmet) or _lasts(run, unmet, alone)
     when = moment(run, low.step)
     return Verdict(
         lasts=len(under) == 0 and (len(cut) == 0 or unmet.ah <= NOTHING_AH),
@@ -137,7 +139,7 @@ def _shown_words(case: Case) -> str:
     )
 
 
-def _lasts(run: Run, unmet: Amount, outage: Autonomy | None) -> tuple[str, str]:
+def _lasts(run: Run, unmet: Amount, alone: Endurance | None) -> tuple[str, str]:
     """Headline and detail of a box that lasts."""
     floor, nights = run.case.floor, len(run.grid.day_starts) - 1
     span = span_words(run.case)
@@ -148,22 +150,43 @@ def _lasts(run: Run, unmet: Amount, outage: Autonomy | None) -> tuple[str, str]:
         return (
             f"Your box lasts {span} by switching things off.",
             f"From {day_words(first, nights)} ({clock(first)}) on, what goes first is off at "
-            f"times: {unmet} in all. It is never below {level}.",
+            f"times: {unmet} in all. Its lowest point is {level}.",
         )
-    if run.case.standby and outage is not None and outage.hours is not None:
-        worst = moment(run, outage.step)
-        return (
-            f"Without mains your box lasts about {duration_words(outage.hours)}.",
-            f"That is for an outage that begins at the worst hour, {clock(worst)} on "
-            f"{day_words(worst, nights)}, in expected weather, down to your reserve of "
-            f"{percent_words(floor)}. As planned it is never below {level}.",
-        )
+    if run.case.standby and alone is not None and alone.shortest_autonomy is not None:
+        return _stands_by(run, alone.shortest_autonomy, alone.outage)
     if lowest(run).soc - floor < SNUG_SHARE:
         return (
             f"Your box lasts {span}, but only just.",
             f"The tightest moment is {place}: {level}, and your reserve is {percent_words(floor)}.",
         )
-    return f"Your box lasts {span}.", f"It is never below {level}; that is {place}."
+    return f"Your box lasts {span}.", f"As planned its lowest point is {level}, {place}."
+
+
+def _stands_by(run: Run, shortest: Autonomy, outage: Outage | None) -> tuple[str, str]:
+    """Headline and detail of a box that waits for an outage: how long one may last."""
+    floor, nights = percent_words(run.case.floor), len(run.grid.day_starts) - 1
+    worst = moment(run, shortest.step if outage is None else outage.step)
+    begins = (
+        f"That is for an outage that begins at the worst hour, {clock(worst)} on "
+        f"{day_words(worst, nights)}"
+    )
+    _, level = _lowest_words(run)
+    planned = f"As planned its lowest point is {level}."
+    if outage is None:
+        hours = duration_words(shortest.hours or 0.0)
+        return (
+            f"Without mains your box lasts about {hours}.",
+            f"{begins}, in expected weather, down to your reserve of {floor}. {planned}",
+        )
+    half = (
+        ""
+        if outage.middle_h is None
+        else f" Half of such outages could last {duration_words(outage.middle_h)}."
+    )
+    return (
+        f"Without mains your box lasts {duration_words(outage.worst_h)} in nine outages of ten.",
+        f"{begins}, down to your reserve of {floor}.{half} {planned}",
+    )
 
 
 def _day_of(run: Run, step: int) -> int:
@@ -183,7 +206,7 @@ def _mend(run: Run, mend: Mend | None) -> MendReport | None:
         lowest_percent=100 * mend.lowest.soc,
         lasts_percent=None,
         text=f"Drive {mend.minutes} min on {day_words(when, run.case.days)}: "
-        f"never below {percent_words(mend.lowest.soc)}",
+        f"lowest point {percent_words(mend.lowest.soc)}",
     )
 
 
@@ -223,7 +246,7 @@ def say_bottleneck(run: Run, ledger: Ledger) -> Bottleneck:
     if low_share > NEVER_LOW and spilled.ah > NECK_SHARE * offered.ah:
         return Bottleneck(
             headline="Nothing holds this box back.",
-            detail=f"It is never below {percent_words(low_share)}; {spilled} of {offered} of sun "
+            detail=f"Its lowest point is {percent_words(low_share)}; {spilled} of {offered} of sun "
             "find it full.",
         )
     if spilled.ah > NECK_SHARE * offered.ah:

@@ -106,7 +106,7 @@ export function Sizes() {
               className="grid grid-cols-[1fr_auto] items-center gap-x-4 gap-y-1 py-2 sm:grid-cols-[1fr_7rem_6rem_9rem_auto]"
             >
               <span className="font-medium">{wordsOf(design)}</span>
-              <span>{moneyText(habits, design.euro)}</span>
+              <span>{moneyText(habits, design.euro_between.low, design.euro_between.high)}</span>
               <span>{weightText(design.kg, habits)}</span>
               <span>
                 lasts in <b>{Math.round(design.lasts_percent)}</b> of 100

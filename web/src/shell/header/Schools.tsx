@@ -3,7 +3,7 @@ import { answer, client, type DesignAlternative, Refusal } from "../../api/clien
 import { usePlanPart, usePlanStore, useUnit } from "../../plan/context";
 import { withRemedy } from "../../plan/judgements";
 import { moneyText, weightText } from "../../quantities/habits";
-import { amountText, percentText } from "../../quantities/units";
+import { amountText, percentText, spanText } from "../../quantities/units";
 import { useHabits } from "../../quantities/useHabits";
 import { Button } from "../../ui/Button";
 
@@ -88,9 +88,9 @@ function Compared({ school }: { school: DesignAlternative }) {
                 lowest {percentText(option.lowest_percent)}
                 {battery && `, ${amountText(usable, unit)} ${unit} usable`},{" "}
                 {amountText(taken, unit)} {unit} a day in
-                {option.euro ? `, about ${moneyText(habits, Math.round(option.euro))}` : ""}
+                {option.euro ? `, ${moneyText(habits, option.euro.low, option.euro.high)}` : ""}
                 {option.kg ? `, ${weightText(option.kg, habits)}` : ""}
-                {battery && option.years && `, lasts ${option.years.toFixed(0)} years of such days`}
+                {battery && option.years && `, lasts ${spanText(option.years)} years of such days`}
               </p>
             )}
           </div>

@@ -30,6 +30,15 @@ class Tag:
         return self.fixed_kg + self.kg_per_unit * size
 
 
+CHEAP, DEAR = 0.7, 1.4
+"""Generic parts are sold for between these shares of the typical price [judgement]."""
+
+
+def between(euro: float) -> tuple[float, float]:
+    """What a typical price may be in a shop, rounded to tens [euro]."""
+    return round(CHEAP * euro, -1), round(DEAR * euro, -1)
+
+
 TRACKING = Tag(45.0, 4.5, 0.3, 0.03)
 """By amps of output."""
 PWM = Tag(12.0, 1.2, 0.1, 0.01)

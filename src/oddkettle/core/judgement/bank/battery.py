@@ -284,12 +284,13 @@ def ageing(evidence: Evidence) -> Iterator[Judgement]:
         return
     chemistry = run.case.bank.chemistry
     aged = age(chemistry, run.level, run.grid.step_h)
+    low, high = chemistry.life.span(100 * aged.life)
     yield Judgement(
         code="ageing",
         severity="note",
         part="battery",
         text=_cycles_words(aged.full_cycles, aged.deepest, float(run.level.min())),
-        means=f"That is {100 * aged.life:.2f} % of its life, "
+        means=f"That is {low:.2g} to {high:.2g} % of its life, "
         f"{'by cycles' if aged.cycle_share >= aged.calendar_share else 'by the calendar'}.",
         remedy="Shallower cycles cost less than their share.",
         source=chemistry.sources["life"].text,

@@ -3,6 +3,7 @@ import { scaleLinear, scaleTime } from "d3-scale";
 import { type FormEvent, useState } from "react";
 import { answer, client, type Schemas } from "../../../api/client";
 import { LevelLines } from "../../../drawing/Axes";
+import { spanText } from "../../../quantities/units";
 import { Button } from "../../../ui/Button";
 
 type Life = Schemas["BoxLife"];
@@ -26,7 +27,7 @@ export function BoxLife({ boxId }: { boxId: number }) {
       <p>
         {past === 0
           ? "No trip with it is over yet. A trip counts here when it is."
-          : `${past} ${past === 1 ? "trip is" : "trips are"} over: ${nights} nights, ${full_cycles.toFixed(1)} full cycles, ${life_percent.toFixed(1)} % of the life that such a battery has.`}
+          : `${past} ${past === 1 ? "trip is" : "trips are"} over: ${nights} nights, ${full_cycles.toFixed(1)} full cycles, ${spanText(life_percent)} % of the life that such a battery has.`}
       </p>
       <div className="overflow-x-auto">
         <table className="w-full text-left text-sm">
@@ -52,7 +53,7 @@ export function BoxLife({ boxId }: { boxId: number }) {
                 <td>{trip.start}</td>
                 <td className="text-right">{trip.nights}</td>
                 <td className="text-right">{trip.full_cycles.toFixed(1)}</td>
-                <td className="text-right">{trip.life_percent.toFixed(2)} %</td>
+                <td className="text-right">{spanText(trip.life_percent)} %</td>
               </tr>
             ))}
           </tbody>

@@ -7,7 +7,7 @@ import { Figure } from "../../../../plan/sums";
 import { useReference } from "../../../../plan/useReference";
 import { dayName } from "../../../../quantities/clock";
 import { clockText, weightText } from "../../../../quantities/habits";
-import { amountText } from "../../../../quantities/units";
+import { amountText, spanText } from "../../../../quantities/units";
 import { useHabits } from "../../../../quantities/useHabits";
 import { Button } from "../../../../ui/Button";
 import { Choice } from "../../../../ui/fields/Choice";
@@ -262,7 +262,6 @@ function BankWords({ kind, neverAbove }: { kind?: string; neverAbove?: number })
   const { run } = usePlanState();
   const { bank, endurance } = run;
   const { ageing } = endurance;
-  const life = Math.max(ageing.cycle_share_percent, ageing.calendar_share_percent);
   return (
     <div className="text-sm text-ash">
       <p>
@@ -273,7 +272,8 @@ function BankWords({ kind, neverAbove }: { kind?: string; neverAbove?: number })
       </p>
       <p className="mt-1" data-testid="ageing">
         This trip is <Figure of="ageing">{ageing.full_cycles.toFixed(1)} full cycles</Figure>, the
-        deepest {ageing.deepest_percent.toFixed(0)} %: {life.toFixed(2)} % of its life.
+        deepest {ageing.deepest_percent.toFixed(0)} %: {spanText(ageing.life_percent)} % of its
+        life.
         {endurance.last_full_at &&
           ` Last full on ${dayName(endurance.last_full_at.slice(0, 10))} at ${clockText(endurance.last_full_at.slice(11, 16), habits)}.`}
       </p>
