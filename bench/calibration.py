@@ -42,7 +42,17 @@ DAYS, FUTURES, STEP_MIN = 14, 200, 30
 LOOK_AT = (3, 7, 14)
 PANELS_W = (50, 90, 150, 260)
 BINS = (0.0, 0.2, 0.4, 0.6, 0.8, 1.0001)
-PICTURE = Path(__file__).resolve().parents[1] / "docs" / "calibration.svg"
+DOCS = Path(__file__).resolve().parents[1] / "docs"
+PAGE, PICTURE = DOCS / "calibration.md", DOCS / "calibration.svg"
+MARKS = ("<!-- made by bench/calibration.py -->\n", "<!-- end -->")
+TABLE = (
+    "the table of the world",
+    "the table of the world, places that chose no constant",
+    "the table of the world, one satellite's Europe of 2019",
+    "another year's file of the same place",
+    "the kind of place that suits that very year best",
+)
+"""Rows of the page, the headline first: the satellite that was left out of the fit stands apart."""
 SAME_PLACE_DEG = 0.6
 
 
@@ -208,6 +218,33 @@ def try_year(kept: Kept, record: Record, climate: Climate, boxes: tuple[Case, ..
                 kept.rank[days].append(float(below + at * same))
 
 
+def row(text: str, kept: Kept) -> str:
+    """One line of the table in docs/calibration.md."""
+    said, came = np.array(kept.said), np.array(kept.came)
+    pairs = []
+    for low, high in pairwise(BINS):
+        here = (said >= low) & (said < high)
+        if here.any():
+            pairs.append(f"{100 * said[here].mean():.0f}, {100 * came[here].mean():.0f}")
+    inside = [
+        f"{100 * np.mean((np.array(kept.rank[d]) >= 0.1) & (np.array(kept.rank[d]) <= 0.9)):.0f}"
+        for d in LOOK_AT
+    ]
+    return f"| {text} | {len(said):,} | {' · '.join(pairs)} | {', '.join(inside)} |"
+
+
+def write_table(kept: dict[str, Kept]) -> None:
+    """Put the table into the page, between its marks; the rest of the page is written by hand."""
+    page = PAGE.read_text()
+    begin, end = page.index(MARKS[0]) + len(MARKS[0]), page.index(MARKS[1])
+    head = (
+        "| foreseen by | fortnights | said, came (of 100) | level inside the 80 % band after 3, 7, "
+        "14 days |\n|---|---|---|---|\n"
+    )
+    rows = "\n".join(row(text, kept[text]) for text in TABLE if text in kept)
+    PAGE.write_text(f"{page[:begin]}\n{head}{rows}\n\n{page[end:]}")
+
+
 Bin = tuple[float, float, int]
 """What was said and what came [%], and of how many."""
 
@@ -326,17 +363,17 @@ def main(folder: Path) -> None:
         one = Kept()
         try_year(one, record, climate, boxes)
         for group in groups(year):
-            kept[f"by the table of the world, {group}"].add(one)
+            kept[group].add(one)
         one = Kept()
         try_year(one, record, nearest_preset(record), boxes)
-        kept["by the kind of place that suits that very year best, all years"].add(one)
+        kept["the kind of place that suits that very year best"].add(one)
         for other, twin in years:
             near = abs(twin.site.latitude - site.latitude) + abs(
                 twin.site.longitude - site.longitude
             )
             if other is not year and near < SAME_PLACE_DEG:
                 try_year(
-                    kept["by another year's file of the place"],
+                    kept["another year's file of the same place"],
                     record,
                     of_file(twin, other.name),
                     boxes,
@@ -344,13 +381,16 @@ def main(folder: Path) -> None:
         print(year.name, flush=True)
     lines = {text: report(text, found) for text, found in sorted(kept.items())}
     PICTURE.write_text(picture(lines))
+    write_table(kept)
 
 
 def groups(year: Year) -> list[str]:
     """Which tables a year counts in."""
     satellite = year.form == "nsrdb" and year.name.endswith("2019")
-    found = ["all years", "one satellite's Europe of 2019" if satellite else "every other year"]
-    return [*found, "places that chose nothing"] if year.held_out else found
+    table, places, apart = TABLE[:3]
+    if satellite:
+        return [apart]
+    return [table, places] if year.held_out else [table]
 
 
 if __name__ == "__main__":

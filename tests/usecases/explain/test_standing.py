@@ -15,6 +15,7 @@ from oddkettle.text import render
 from oddkettle.usecases.explain.standing import SHOWN, standing_sum
 from oddkettle.usecases.field.log.entries import NewEntry
 from oddkettle.usecases.field.log.log import add_entry
+from oddkettle.usecases.field.track.score import score_trip
 from oddkettle.usecases.field.track.track_report import track_plan
 
 
@@ -93,3 +94,10 @@ def test_each_kind_of_reading_says_how_far_it_may_be_off(
     constants = {c.text: c for c in standing_sum(plan_id).constants}
     assert number(constants[text].value) == pytest.approx(holds)
     assert "[judgement]" in constants[text].source
+
+
+def test_the_reader_sees_how_forecasts_of_this_trip_came_out(logged: int) -> None:
+    score = score_trip(logged)
+    assert score.of > 0
+    (own,) = (line for line in standing_sum(logged).lines if "mornings" in line.text)
+    assert own.value == f"{score.inside} of {score.of}"

@@ -120,7 +120,8 @@ class Chemistry:
     What else is known of the kind stands here too, so that a new one is one new file: `place` in
     lists (the most usual first) and `words` that introduce it; `vented` cells give off gas and want
     water, lead that is not is `sealed`; `short_mohm` is what a dead short meets in a charged one
-    [mOhm per 100 Ah], on the low side, management system and leads left out; typical
+    [mOhm per 100 Ah], on the low side, and `short_floor_mohm` what links, posts and the switches of
+    a management system leave of it in the largest [mOhm for 12 V]; leads are left out; typical
     `euro_per_kwh` and `wh_per_litre` as sold, case and all [judgement]; the level at which it is
     stored for months (from, to); after how many days without a full charge it suffers, None for
     never; and the cautions that go with it. `charge_resistance` is what charge meets, where that
@@ -159,6 +160,7 @@ class Chemistry:
     short_mohm: float
     store_level: tuple[float, float]
     sources: Mapping[str, Source]
+    short_floor_mohm: float = 0.0
     vented: bool = False
     full_within_days: float | None = None
     cautions: tuple[Caution, ...] = ()

@@ -13,6 +13,11 @@ QUOTED_DEPTH = 0.8
 """Depth of discharge at which datasheets quote their cycles [textbook]."""
 
 
+SHORT_SHARE = 0.5
+"""Of what a sheet tells at half charge a dead short may meet so little: sheets give a bound
+[judgement]."""
+
+
 @dataclass(frozen=True)
 class Datasheet:
     """What a sheet tells of one battery; None where it is silent.
@@ -48,6 +53,7 @@ def with_datasheet(
         found["resistance"] = _rescaled(chemistry.resistance, factor)
         if chemistry.charge_resistance is not None:
             found["charge_resistance"] = _rescaled(chemistry.charge_resistance, factor)
+        found["short_mohm"] = SHORT_SHARE * per_100_ah
     if sheet.charge_limit_a is not None:
         found["charge_limit_c"] = sheet.charge_limit_a / battery_ah
     if sheet.discharge_limit_a is not None:

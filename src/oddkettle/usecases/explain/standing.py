@@ -11,6 +11,7 @@ from oddkettle.core.trip.grid import zone_named
 from oddkettle.core.units.quantity import clock
 from oddkettle.results.sums import Constant, Sum, SumLine, figure_line
 from oddkettle.text.words import day_words
+from oddkettle.usecases.field.track.score import score_trip
 from oddkettle.usecases.field.track.track_report import text_of
 from oddkettle.usecases.field.track.tracked_trip import TrackedTrip, follow
 
@@ -45,6 +46,7 @@ def standing_sum(plan_id: int, at: datetime | None = None) -> Sum:
             _step("What was used, given and lost, as the model runs it", ran),
             _step(f"Moved by {many}", moved),
             figure_line("Stands at", f"{now:.1f} %", "=", _span(low, high)),
+            *_own_score(plan_id, at),
             *_readings(here),
         ],
         constants=[
@@ -57,6 +59,15 @@ def standing_sum(plan_id: int, at: datetime | None = None) -> Sum:
             *_errors({taken.kind for taken in believed}),
         ],
     )
+
+
+def _own_score(plan_id: int, at: datetime | None) -> list[SumLine]:
+    """How the forecasts of this very trip came out, once one has come due."""
+    score = score_trip(plan_id, at)
+    if score.of == 0:
+        return []
+    told = f"{score.inside} of {score.of}"
+    return [figure_line("Your own mornings in the band foreseen", told, note="about 8 of 10")]
 
 
 def _span(low: float, high: float) -> str:

@@ -304,7 +304,7 @@ def test_two_thousand_watts_at_twelve_volts_get_a_sound_answer() -> None:
     # 2000 / 10.8 / 0.9 = 206 A x 1.25 = 257 A.
     assert (feed.fuse_a, feed.cable_mm2, feed.trouble) == (300.0, 95.0, "")
     assert (main.family, main.trouble) == ("class_t", "")
-    assert main.short_a == pytest.approx(13.6 / 0.5e-3)  # 27 kA: more than any fuse here breaks
+    assert main.short_a == pytest.approx(13.6 / 0.8e-3)  # 17 kA: its posts and links keep a floor
 
 
 def test_a_run_no_cable_can_bridge_says_how_far_one_can() -> None:

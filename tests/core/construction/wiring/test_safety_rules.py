@@ -34,14 +34,14 @@ from tests.conftest import example
 def test_a_battery_in_parallel_is_fused_for_a_fifth_more_than_its_share(
     bank_a: float, posts: int, size_a: float
 ) -> None:
-    """10 kA into a short at 14.6 V: half of it, 5 kA, wants a family that breaks it."""
-    family, size = post_fuse(bank_a, posts, 10_000.0, 14.6)
+    """5 kA through the fuse at 14.6 V want a family that breaks it."""
+    family, size = post_fuse(bank_a, posts, 5_000.0, 14.6)
     assert size == size_a
     assert family is not None
 
 
 def test_one_battery_needs_no_fuse_against_others() -> None:
-    assert post_fuse(200.0, 1, 10_000.0, 14.6) == (None, None)
+    assert post_fuse(200.0, 1, 5_000.0, 14.6) == (None, None)
 
 
 def with_lamp(priority: str, medical: bool = False) -> Plan:

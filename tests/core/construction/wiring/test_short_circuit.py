@@ -10,6 +10,8 @@ from oddkettle.core.battery.bank import Bank
 from oddkettle.core.battery.chemistries import CHEMISTRIES
 from oddkettle.core.battery.chemistries.agm import AGM
 from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
+from oddkettle.core.battery.datasheet import Datasheet, with_datasheet
+from oddkettle.core.construction.wiring.fuses import FAMILIES
 from oddkettle.core.construction.wiring.short_circuit import short_circuit_a
 from oddkettle.core.simulation.case import SecondBank
 from oddkettle.core.simulation.own_wiring import Choice
@@ -60,11 +62,50 @@ def test_a_small_bank_lets_every_blade_do() -> None:
     assert not any(c.limited for c in found.circuits)
 
 
+# What a good builder fits: one battery of any size, or few in parallel, can be made safe.
+@pytest.mark.parametrize(
+    ("ah", "parallel", "series"),
+    [(225, 1, 1), (280, 1, 1), (460, 1, 1), (200, 2, 1), (280, 2, 1), (100, 3, 1), (100, 4, 1),
+     (280, 1, 2), (280, 2, 2)],
+)  # fmt: skip
+@pytest.mark.parametrize("key", ["lifepo4", "nmc", "lto"])
+def test_a_usual_lithium_bank_finds_its_fuses(
+    key: str, ah: float, parallel: int, series: int
+) -> None:
+    bank = Bank(CHEMISTRIES[key], ah, parallel=parallel, series=series, system_v=12.0 * series)
+    found = board(full_case(bank=bank))
+    assert [c.trouble for c in found.circuits if c.trouble] == []
+    main = found.of("battery")
+    assert main is not None
+    # The fuse at each post breaks its own battery, and so does a lone battery's main fuse.
+    breaker = main.post_family if parallel > 1 else main.family
+    assert breaker is not None
+    full_v = CHEMISTRIES[key].ocv[-1][1] * series
+    own_a = full_v / (max(1.5 * 100 / ah, 1.0 if key == "nmc" else 0.8) * series / 1000)
+    assert FAMILIES[breaker].breaks_a(15.0 * series) >= own_a
+
+
+def test_a_pack_does_not_give_what_its_amp_hours_alone_would() -> None:
+    """Links and posts in series: 280 Ah give 17 kA at the posts, and less behind any lead."""
+    assert short_circuit_a(Bank(LIFEPO4, 280.0)) == pytest.approx(13.6 / 0.8e-3)
+    assert short_circuit_a(Bank(LIFEPO4, 100.0)) == pytest.approx(13.6 / 1.5e-3)
+    found = board(full_case(Choice("battery", run_m=0.5), bank=Bank(LIFEPO4, 280.0)))
+    assert found.bar_a < 11_000.0
+
+
+def test_a_sheets_own_resistance_counts() -> None:
+    """8 mOhm on the sheet: at most twice what that lets through."""
+    own = with_datasheet(LIFEPO4, Datasheet(internal_mohm=8.0), 100.0, 1.0)
+    assert short_circuit_a(Bank(own, 100.0)) == pytest.approx(13.6 / 4e-3, rel=1e-6)
+
+
 @settings(max_examples=examples(20), deadline=None)
 @given(st.sampled_from(sorted(CHEMISTRIES)), st.floats(5, 400), st.floats(1.01, 4))
 def test_more_amp_hours_give_more_and_a_cable_only_less(key: str, ah: float, more: float) -> None:
     chemistry = CHEMISTRIES[key]
-    assert short_circuit_a(Bank(chemistry, ah * more)) > short_circuit_a(Bank(chemistry, ah))
+    smaller, larger = (short_circuit_a(Bank(chemistry, size)) for size in (ah, ah * more))
+    floor = chemistry.short_floor_mohm
+    assert larger > smaller or chemistry.short_mohm * 100 / (ah * more) < floor
     found = board(full_case(bank=Bank(chemistry, ah)))
     assert found.bar_a < found.short_a
 

@@ -61,7 +61,7 @@ SAID = [
         ("strip",),
     ),
     # Three others of 9,067 A each.
-    Says("post-unfused", full_case(bank=Bank(LIFEPO4, 100.0, parallel=4)), "1 4 27200 |  | "),
+    Says("post-unfused", full_case(bank=Bank(LIFEPO4, 200.0, parallel=5)), "1 5 23652 |  | "),
     # Two of 22 V, and -0.27 % a degree from 25 down to the morning.
     Says(
         "voltage-rating",

@@ -7,6 +7,7 @@ from dataclasses import replace
 import pytest
 
 from oddkettle.core.battery.bank import Bank
+from oddkettle.core.battery.chemistries.agm import AGM
 from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
 from oddkettle.core.judgement import judge
 from oddkettle.core.judgement.circuits import protection
@@ -67,12 +68,12 @@ BOTH_SIDES: list[tuple[str, Case, Case]] = [
             vehicle=(replace(DCDC, limit_a=24.0),),
         ),
     ),
-    # Each of several 100 Ah batteries gives 13.6 V / 1.5 mOhm = 9.1 kA: two others 18, three 27,
-    # and nothing here breaks more than 20.
+    # Four other 200 Ah batteries: 13.6 V / ((.8 + .3) / 4 + .3 mOhm) = 23.7 kA, and nothing here
+    # breaks more than 20; three of 100 Ah send 15.1.
     (
         "post-unfused",
+        full_case(bank=Bank(LIFEPO4, 200.0, parallel=5)),
         full_case(bank=Bank(LIFEPO4, 100.0, parallel=4)),
-        full_case(bank=Bank(LIFEPO4, 100.0, parallel=3)),
     ),
     # The bank gives about 9 kA; a strip fuse breaks 2, a class T 20.
     (
@@ -289,9 +290,9 @@ def test_two_inlets_of_different_voltage_never_take_one_plug() -> None:
 
 
 def test_a_bank_that_no_fuse_breaks_is_to_be_divided() -> None:
-    # 13.6 V over 0.5 mOhm: 27 kA, and a class T breaks 20.
-    said = wiring_judged(full_case(bank=Bank(LIFEPO4, 300.0)))["interrupt-rating"]
-    assert said.numbers[0].value == pytest.approx(27_200.0)
+    # 2.5 mOhm of 100 Ah in 460: 12.9 V over 0.543 mOhm are 23.7 kA, and a class T breaks 20.
+    said = wiring_judged(full_case(bank=Bank(AGM, 460.0)))["interrupt-rating"]
+    assert said.numbers[0].value == pytest.approx(AGM.ocv[-1][1] / (2.5e-3 * 100 / 460))
     assert "a class T fuse at the post of each battery" in said.remedy
 
 

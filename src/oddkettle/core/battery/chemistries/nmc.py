@@ -45,10 +45,13 @@ NMC = Chemistry(
     wh_per_litre=150.0,
     euro_per_kwh=520.0,
     short_mohm=1.5,
+    short_floor_mohm=1.0,
     store_level=(0.4, 0.6),
     sources={
         "short_mohm": Source(
-            "textbook", "a charged lithium battery, its management system closed: on the low side"
+            "textbook",
+            "a charged lithium battery, its management system closed: on the low side; "
+            "never under 1 mOhm: such packs are many small cells on strips of nickel [judgement]",
         ),
         "ocv": Source("textbook", "rested curve by the cell"),
         "resistance": Source("judgement", "level as LiFePO4; rises only close to empty"),

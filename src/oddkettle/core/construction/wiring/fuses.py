@@ -107,11 +107,10 @@ def post_fuse(
 ) -> tuple[Family | None, float | None]:
     """(family, size [A]) of the fuse at each battery of a bank in parallel; None where none.
 
-    A battery that fails is fed by all the others.
-    bank_a : what the whole bank carries for hours [A]; short_a : what it gives into a short [A]
+    bank_a : what the whole bank carries for hours [A]; short_a : what a short sends through it [A]
     """
     if posts < 2:
         return None, None
     share_a = UNEVEN * bank_a / posts
-    family = family_for(share_a, short_a * (posts - 1) / posts, volts)
+    family = family_for(share_a, short_a, volts)
     return family, None if family is None else least_size_a(share_a, family)

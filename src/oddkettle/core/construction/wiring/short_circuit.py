@@ -18,6 +18,9 @@ from oddkettle.core.units.conversion import ohms_from_milliohms
 STARTER_SHORT_A = 3_000.0
 """Of a starter battery of up to 1,100 A of cranking current; small ones give half [textbook]."""
 STARTER_V = 12.8
+BRANCH_OHM = ohms_from_milliohms(0.3)
+"""A battery's own leads to the joint of a bank in parallel, with the fuse at its post: a quarter of
+a metre of thick cable and .2 mOhm of a class T fuse [makers' sheets]."""
 
 
 def rested_v(bank: Bank) -> float:
@@ -26,9 +29,40 @@ def rested_v(bank: Bank) -> float:
 
 
 def battery_ohm(bank: Bank) -> float:
-    """Resistance that a dead short meets in a full bank [ohm]: by 1/Ah, and by series."""
-    per_100 = ohms_from_milliohms(bank.chemistry.short_mohm) * bank.volts_scale
-    return per_100 * 100.0 / bank.capacity_ah
+    """Resistance that a dead short meets in a full bank, joined at its posts [ohm]."""
+    return string_ohm(bank) / bank.parallel
+
+
+def string_ohm(bank: Bank) -> float:
+    """The same of one string of its batteries [ohm]: by 1/Ah, and by series.
+
+    Links, posts and switches do not shrink with more amp hours: a 12 V battery keeps a floor.
+    """
+    chemistry = bank.chemistry
+    cells = chemistry.short_mohm * 100.0 / bank.battery_ah
+    return ohms_from_milliohms(max(cells, chemistry.short_floor_mohm)) * bank.volts_scale
+
+
+def bank_behind(run: Run, circuit: str) -> Bank | None:
+    """The bank whose own lead to the bar a circuit is."""
+    if circuit == "second":
+        return None if run.case.second is None else run.case.second.bank
+    return run.case.bank if circuit == "battery" else None
+
+
+def short_at_a_post_a(run: Run, circuit: str) -> float:
+    """The most that a short sends through the fuse at one post of a bank in parallel [A].
+
+    Either its own battery feeds a fault right behind the fuse, or all the others feed one that
+    fails: each through its own leads and fuse, and together through those of the failing one.
+    circuit : the bank's lead to the bar
+    """
+    bank = bank_behind(run, circuit)
+    others = 0 if bank is None else bank.parallel - 1
+    if bank is None or others < 1:
+        return 0.0
+    own_ohm = string_ohm(bank)
+    return rested_v(bank) / min(own_ohm, (own_ohm + BRANCH_OHM) / others + BRANCH_OHM)
 
 
 def short_circuit_a(bank: Bank) -> float:
@@ -73,11 +107,5 @@ def short_through_a(run: Run, leads: dict[str, Circuit], circuit: str) -> float:
     """
     fed = _fed_by(run, leads)
     others = sum(amps for key, amps in fed.items() if key != circuit)
-    if circuit == "battery":
-        own = short_circuit_a(run.case.bank)
-    elif circuit == "second":
-        assert run.case.second is not None
-        own = short_circuit_a(run.case.second.bank)
-    else:
-        own = STARTER_SHORT_A
-    return max(own, others)
+    bank = bank_behind(run, circuit)
+    return max(STARTER_SHORT_A if bank is None else short_circuit_a(bank), others)

@@ -46,6 +46,7 @@ from oddkettle.core.construction.wiring.panel_strings import (
 from oddkettle.core.construction.wiring.requirements import needs_of
 from oddkettle.core.construction.wiring.short_circuit import (
     STARTER_SHORT_A,
+    short_at_a_post_a,
     short_at_bar_a,
     short_circuit_a,
     short_through_a,
@@ -141,6 +142,11 @@ class _Ambient:
         """Plugs that an inlet may not have: those of outlets, and of inlets of another kind."""
         mine = plug_class(need)
         return self.outlets | {key for key, kind in self.plugs.items() if kind != mine}
+
+    def at_posts(self, need: Need) -> tuple[Family | None, float | None]:
+        """(family, size) of the fuses at the posts of the bank that a lead comes from."""
+        short_a = short_at_a_post_a(self.run, need.key)
+        return post_fuse(need.continuous_a, need.posts, short_a, self.most_v)
 
     def short_a(self, need: Need) -> float:
         """The most that a dead short sends through a circuit's protection [A]."""
@@ -279,8 +285,7 @@ def _guard(need: Need, choice: Choice, ambient: _Ambient, host: Circuit | None) 
     behind_a = need.continuous_a + (ambient.sharers.get(need.key, 0.0) if host is None else 0.0)
     short_a = ambient.short_a(need)
     behind = _behind_bar(need) and LOW_BAR not in {need.begins, need.ends}
-    post_family, post_fuse_a = post_fuse(need.continuous_a, need.posts, short_a, ambient.most_v)
-    # Class T fuses at the posts end a short before the main fuse has to.
+    post_family, post_fuse_a = ambient.at_posts(need)
     limited = post_family == "class_t" or (ambient.limited and not joins_a_battery(need) and behind)
     family, fuse_a = _fuse(choice, need, protection, behind_a, ambient)
     trouble = ""
@@ -359,7 +364,11 @@ def _usual_family(need: Need, behind_a: float, ambient: _Ambient) -> Family | No
     volts = ambient.most_v if need.most_v is None else need.most_v
     if joins_a_battery(need):
         short_a = short_through_a(ambient.run, {}, need.key)
-        if ambient.strong and least_size_a(behind_a, "class_t") is not None:
+        ends_it, _ = ambient.at_posts(need)
+        if least_size_a(behind_a, "class_t") is not None and (
+            ambient.strong or ends_it == "class_t"
+        ):
+            # The fuse at each post ends its own part of what batteries in parallel give.
             return "class_t"
     else:
         # Behind a limiter any family does. Without one, small circuits keep their blade and are

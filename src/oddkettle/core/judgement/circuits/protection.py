@@ -11,6 +11,7 @@ from oddkettle.core.construction.wiring.cable import size_text
 from oddkettle.core.construction.wiring.circuits import AT_BATTERY, Board, Circuit
 from oddkettle.core.construction.wiring.connectors import CONNECTORS
 from oddkettle.core.construction.wiring.fuses import FAMILIES, LOAD_FACTOR, family_for, least_size_a
+from oddkettle.core.construction.wiring.short_circuit import short_at_a_post_a
 from oddkettle.core.construction.wiring.shortfall import largest_fuse_a
 from oddkettle.core.construction.wiring.sizing import highest_v, joins_a_battery
 from oddkettle.core.judgement.circuits.record import circuit_fix, judged, thicker_mm2
@@ -158,7 +159,7 @@ def post_unfused(evidence: Evidence) -> Iterator[Judgement]:
         posts = circuit.need.posts
         if posts < 2 or circuit.post_family is not None:
             continue
-        fed_a = circuit.short_a * (posts - 1) / posts
+        fed_a = short_at_a_post_a(evidence.run, circuit.key)
         yield judged(
             circuit,
             "post-unfused",
