@@ -54,7 +54,7 @@ def test_a_bad_plan_says_which_field_and_exits_with_two(tmp_path: Path) -> None:
     assert "Enter 1500 Ah or less" in result.output
 
 
-@pytest.mark.parametrize("content", [b"{", b"\x00\xff", b'{"version": 3}'])
+@pytest.mark.parametrize("content", [b"{", b"\x00\xff", b'{"version": 4}'])
 def test_what_is_no_plan_exits_with_two(tmp_path: Path, content: bytes) -> None:
     bad = tmp_path / "bad.json"
     bad.write_bytes(content)

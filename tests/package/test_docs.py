@@ -15,6 +15,7 @@ import pytest
 from oddkettle.core.battery.chemistries import CHEMISTRIES
 from oddkettle.core.trip.blocks import BLOCK_KINDS
 from oddkettle.plan.box import SOURCE_GROUPS
+from oddkettle.usecases.explain.odds import DARKEST, SAID_AND_CAME
 from oddkettle.usecases.field.log.kinds import LOG_KINDS
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -94,3 +95,16 @@ def test_every_direct_dependency_is_explained() -> None:
     named = [one.strip() for row in rows for one in row.split(",")]
     lacking = [one for one in dependencies() if not any(fnmatch(one, name) for name in named)]
     assert lacking == []
+
+
+@pytest.mark.parametrize(
+    ("row", "told"),
+    [("places that chose no constant", SAID_AND_CAME), ("one satellite's Europe of 2019", DARKEST)],
+)
+def test_the_sum_of_the_odds_quotes_a_whole_row_of_the_page(
+    row: str, told: tuple[tuple[int, int], ...]
+) -> None:
+    page = (ROOT / "docs" / "calibration.md").read_text()
+    (line,) = (one for one in page.splitlines() if one.startswith("|") and row in one)
+    pairs = " · ".join(f"{said}, {came}" for said, came in told)
+    assert f"| {pairs} |" in line

@@ -160,7 +160,7 @@ def test_a_missing_field_and_an_unknown_one_are_both_named(document: dict[str, A
         ),
         (
             "use.appliances.0.pattern",
-            {"type": "fridge", "set_c": 5, "reference_c": 5},
+            {"type": "fridge", "duty_set_c": 5, "reference_c": 5},
             "use.appliances.0.pattern.reference_c",
             "its duty was told",
         ),

@@ -43,13 +43,13 @@ def test_todays_version_is_left_alone() -> None:
     assert upgraded(document) is document
 
 
-@pytest.mark.parametrize("version", [0, -1, "1", None, True, 1.5, 4, 10**9])
+@pytest.mark.parametrize("version", [0, -1, "1", None, True, 1.5, 5, 10**9])
 def test_a_version_that_cannot_be_read_is_refused(version: object) -> None:
     with pytest.raises(PydanticCustomError) as caught:
         upgraded({"version": version})
     context = caught.value.context or {}
     assert context["where"] == "version"
-    assert context["limit"] == "1 to 3"
+    assert context["limit"] == "1 to 4"
     assert context["remedy"]
 
 
@@ -70,7 +70,7 @@ def test_what_is_no_object_is_passed_on_to_be_refused_by_its_shape() -> None:
 def test_a_plan_of_version_one_is_read_with_its_chargers_and_its_air() -> None:
     """The demo plan as the first version wrote it."""
     plan = parse_plan((Path(__file__).parent / "old" / "moth-survey-1.json").read_bytes())
-    assert plan.version == 3
+    assert plan.version == 4
     assert [(v.id, v.kind, v.limit_a) for v in plan.box.vehicle] == [("vehicle", "dcdc", 30.0)]
     assert [(m.id, m.limit_a) for m in plan.box.mains] == [("mains", 10.0)]
     case = case_from_plan(plan)
@@ -81,7 +81,7 @@ def test_a_plan_of_version_one_is_read_with_its_chargers_and_its_air() -> None:
 
 def test_a_broken_plan_of_version_one_is_refused_by_its_fields_not_by_the_upgrade() -> None:
     for box in (None, 7, {"dcdc": 3}):
-        assert upgraded({"version": 1, "box": box, "assumptions": []})["version"] == 3  # type: ignore[index]
+        assert upgraded({"version": 1, "box": box, "assumptions": []})["version"] == 4  # type: ignore[index]
 
 
 def test_a_plan_of_version_two_keeps_its_number_of_scenarios() -> None:
@@ -89,3 +89,16 @@ def test_a_plan_of_version_two_keeps_its_number_of_scenarios() -> None:
     plan = parse_plan((Path(__file__).parent / "old" / "moth-survey-2.json").read_bytes())
     assert plan.assumptions.scenarios == 200
     assert (plan.trip.begins, plan.trip.ends, plan.box.key) == ("00:00", "24:00", None)
+
+
+def test_a_freezers_duty_stays_what_it_was_told_at() -> None:
+    """Version 3 took every duty as told at the fridge's own setting."""
+
+    def inside(set_c: float) -> object:
+        pattern = {"type": "fridge", "set_c": set_c}
+        cold = {"id": "c", "name": "Cold", "power_w": 45, "pattern": pattern}
+        found: Any = upgraded({"version": 3, "use": {"appliances": [cold]}})
+        return found["use"]["appliances"][0]["pattern"].get("duty_set_c")
+
+    assert inside(-18) == -18
+    assert inside(6) is None

@@ -124,7 +124,7 @@ class Plan(Part):
     model_config = ConfigDict(defer_build=False)
 
     format: Literal["oddkettle-plan"] = FORMAT  # type: ignore[assignment]
-    version: Literal[3] = VERSION  # type: ignore[assignment]
+    version: Literal[4] = VERSION  # type: ignore[assignment]
     name: Name
     use: Use = Use()
     box: Box

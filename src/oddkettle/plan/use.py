@@ -29,6 +29,8 @@ class FridgePattern(Part):
     type: Literal["fridge"] = "fridge"
     set_c: q.FridgeCelsius = 4
     reference_c: q.Celsius = 25
+    duty_set_c: q.FridgeCelsius = 4
+    """What it was set to where its duty was told or measured; the thermostat does not move it."""
     warmer_k: q.Kelvins = 0
     """How much warmer its place is than the air outside."""
     lid_percent: q.SharePercent = 10
@@ -37,17 +39,19 @@ class FridgePattern(Part):
 
     def to_core(self, name: str, where: Where) -> Fridge:
         """What the core runs. Raises PlanError where it would be set above its reference."""
-        if self.reference_c <= self.set_c:
+        if self.reference_c <= self.duty_set_c:
             raise PlanError(
-                f"{name} is set to {celsius(self.set_c)}, but its duty was told for "
+                f"{name} was set to {celsius(self.duty_set_c)} where its duty was told, and it was "
                 f"{celsius(self.reference_c)} outside.",
                 where=(*where, "pattern", "reference_c"),
                 value=self.reference_c,
-                limit=f"above {celsius(self.set_c)}",
+                limit=f"above {celsius(self.duty_set_c)}",
                 remedy=f"Give the duty at a warmer temperature outside, often {celsius(25)}.",
             )
         lid = self.lid_percent / 100
-        return Fridge(self.set_c, self.reference_c, self.warmer_k, lid, self.cycle_min)
+        return Fridge(
+            self.set_c, self.reference_c, self.warmer_k, lid, self.cycle_min, self.duty_set_c
+        )
 
 
 class RadioPattern(Part):

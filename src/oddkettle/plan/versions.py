@@ -8,7 +8,7 @@ from typing import Any
 from pydantic_core import PydanticCustomError
 
 FORMAT = "oddkettle-plan"
-VERSION = 3
+VERSION = 4
 
 Document = dict[str, Any]
 Upgrade = Callable[[Document], Document]
@@ -50,7 +50,28 @@ def _from_2(document: Document) -> Document:
     return upgraded
 
 
-UPGRADES: dict[int, Upgrade] = {1: _from_1, 2: _from_2}
+def _from_3(document: Document) -> Document:
+    """Version 4 says what a fridge was set to where its duty was told: a freezer's, as it was."""
+    upgraded = {**document, "version": 4}
+    use = _inner(document, "use")
+    appliances = use.get("appliances")
+    if isinstance(appliances, list):
+        upgraded["use"] = {**use, "appliances": [_as_told(one) for one in appliances]}
+    return upgraded
+
+
+def _as_told(appliance: object) -> object:
+    """An appliance whose duty was told at its own setting, where that is a freezer's."""
+    pattern = appliance.get("pattern") if isinstance(appliance, dict) else None
+    if not isinstance(appliance, dict) or not isinstance(pattern, dict):
+        return appliance
+    inside = pattern.get("set_c")
+    if isinstance(inside, bool) or not isinstance(inside, int | float) or inside >= 0:
+        return appliance
+    return {**appliance, "pattern": {"duty_set_c": inside, **pattern}}
+
+
+UPGRADES: dict[int, Upgrade] = {1: _from_1, 2: _from_2, 3: _from_3}
 """`UPGRADES[n]` turns a document of version n into one of version n + 1."""
 
 

@@ -6,6 +6,8 @@ from datetime import date
 
 import numpy as np
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from oddkettle.core.loads.bursts import Bursts
 from oddkettle.core.loads.demand import (
@@ -84,6 +86,27 @@ def test_duty_halves_the_days_use_but_not_the_peak() -> None:
     whole, half = (drawn(thing("12v", duty), inverter=None) for duty in (1.0, 0.5))
     assert wh(half[0]) == pytest.approx(wh(whole[0]) / 2)
     assert peak_w(half, GRID) == peak_w(whole, GRID) == (45.0, 240)
+
+
+@pytest.mark.parametrize(
+    ("set_c", "air_c", "duty"),
+    # By hand: 0.4 at 25 C outside and 4 C inside, 21 K apart; then 19, 17, 32, 30, 28 K.
+    [(4, 25, 0.4), (6, 25, 0.3619), (8, 25, 0.3238), (4, 36, 0.6095), (6, 36, 0.5714),
+     (8, 36, 0.5333)],
+)  # fmt: skip
+def test_a_fridge_set_warmer_runs_less(set_c: float, air_c: float, duty: float) -> None:
+    """Heat flows in by what the place is warmer than the inside; the duty's anchor stays."""
+    found = Fridge(set_c=set_c).duty_at(0.4, np.array([air_c], np.float64))
+    assert found[0] == pytest.approx(duty, abs=5e-5)
+
+
+@given(st.floats(-20, 14), st.floats(0, 10), st.floats(-20, 45), st.floats(0.05, 1.0))
+def test_a_warmer_set_point_never_takes_more(
+    set_c: float, warmer: float, air_c: float, duty: float
+) -> None:
+    air = np.array([air_c])
+    cold, warm = (Fridge(set_c=at, lid=0.1).duty_at(duty, air)[0] for at in (set_c, set_c + warmer))
+    assert warm <= cold
 
 
 def test_a_fridges_duty_follows_the_air() -> None:

@@ -16,9 +16,9 @@ Floats = NDArray[np.float64]
 class Fridge:
     """A compressor box: its duty follows the air.
 
-    Set to `set_c`; the appliance's duty holds at `reference_c` outside. `warmer_k` is what its
-    place is warmer than the air, `lid` what openings and warm goods add (share), `cycle_min` how
-    long one on-and-off takes.
+    Set to `set_c`; the appliance's duty is what it runs at `reference_c` outside and `duty_set_c`
+    inside, whatever it is set to now. `warmer_k` is what its place is warmer than the air, `lid`
+    what openings and warm goods add (share), `cycle_min` how long one on-and-off takes.
     """
 
     set_c: float = 4.0
@@ -26,15 +26,16 @@ class Fridge:
     warmer_k: float = 0.0
     lid: float = 0.0
     cycle_min: float = 40.0
+    duty_set_c: float = 4.0
 
     def growth(self, air_c: Floats | float) -> Floats:
-        """How often it runs at `air_c`, over how often at its reference temperature.
+        """How often it runs at `air_c`, over how often as its duty was told.
 
         In proportion to how much warmer its place is than its inside, as heat flows through a
         wall [Fourier; textbook].
         """
         lift = np.asarray(air_c + self.warmer_k - self.set_c, np.float64)
-        return np.asarray(lift / (self.reference_c - self.set_c) * (1.0 + self.lid))
+        return np.asarray(lift / (self.reference_c - self.duty_set_c) * (1.0 + self.lid))
 
     def duty_at(self, duty: float, air_c: Floats) -> Floats:
         """(steps,) share of the time in which the compressor runs, 0..1."""

@@ -135,7 +135,7 @@ def sensible(seed: int) -> Document:
     _variety(rng, box, things, use_wh)
     return {
         "format": "oddkettle-plan",
-        "version": 3,
+        "version": 4,
         "name": f"Sensible {seed}",
         "use": {"appliances": things},
         "box": box,
