@@ -61,6 +61,7 @@ def case_from_plan(plan: Plan) -> Case:
         clearness=tuple(s.usual if s.word is None else s.word.mean for s in skies),
         low_c=tuple(sky.low_c for sky in skies),
         high_c=tuple(sky.high_c for sky in skies),
+        record_low_c=plan.assumptions.record_low_c,
         blocks=tuple(_block(block) for block in trip.blocks),
         soc0=trip.start_percent / 100,
         floor=trip.floor_percent / 100,

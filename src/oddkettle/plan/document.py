@@ -99,6 +99,8 @@ class Assumptions(Part):
     """Lowest air temperature of a day; the climate's, or 10 C, when absent."""
     high_c: Celsius | None = None
     """Highest air temperature of a day; the climate's, or 18 C, when absent."""
+    record_low_c: Celsius | None = None
+    """The coldest that the place has been in this season; estimated when absent."""
     step_min: StepMinutes | None = None
     """Length of a simulated step, a divisor of 60; by the trip's length when absent."""
 

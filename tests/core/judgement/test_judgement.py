@@ -111,7 +111,7 @@ BOTH_SIDES: list[tuple[str, Case, Case]] = [
     (
         "array-overvoltage",
         sunny(SunInput("s", "Sun", (ROOF,), Controller(9.0, 1.0, input_limit_v=21.0))),
-        sunny(SunInput("s", "Sun", (ROOF,), Controller(9.0, 1.0, input_limit_v=23.5))),
+        sunny(SunInput("s", "Sun", (ROOF,), Controller(9.0, 1.0, input_limit_v=26.5))),
     ),
     (
         "array-undervoltage",

@@ -199,12 +199,16 @@ def test_a_controllers_input_limits_hold() -> None:
 
 
 def test_cold_voc_and_hot_vmp_by_hand() -> None:
-    """22 V * (1 - 0.0029 * (-10 - 25)) = 24.2 V at -10 C."""
+    """1.03 * 22 V * (1 + 0.0029 * 35) = 25.0 V at -10 C; nights of -10 have been 18 K colder."""
     labelled = replace(ROOF, label=Label(22.0, 18.0, 6.0, 5.56))
     array = SunInput("s", "Sun", (labelled,), Controller(30.0, 1.0))
-    volts = simulate(a_case(sun=(array,), low_c=(-10.0,), high_c=(-10.0,))).sources[0].volts
+    cold = a_case(sun=(array,), low_c=(-10.0,), high_c=(-10.0,))
+    volts = simulate(replace(cold, record_low_c=-10.0)).sources[0].volts
     assert volts is not None
-    assert volts.cold_voc_v == pytest.approx(24.23, abs=0.05)
+    assert volts.cold_voc_v == pytest.approx(1.03 * 24.23, abs=0.05)
+    usual = simulate(cold).sources[0].volts
+    assert usual is not None
+    assert usual.cold_voc_v == pytest.approx(1.03 * 22 * (1 + 0.0029 * 53), abs=0.05)
     assert volts.hot_vmp_v < 20.5
 
 

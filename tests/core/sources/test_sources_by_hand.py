@@ -63,6 +63,7 @@ def around(
         12.8,
         standby,
         sources,
+        coldest_c=-20.0,
     )
 
 

@@ -22,6 +22,7 @@ from oddkettle.core.sources.relay import Relay
 from oddkettle.core.sources.solar import SunInput
 from oddkettle.core.sources.source_series import ChargeSource
 from oddkettle.core.trip.grid import Block, Site
+from oddkettle.core.weather.record_low import record_low_c
 from oddkettle.core.weather.weather_generator import Doubt, Prospect
 
 
@@ -81,7 +82,8 @@ class Case:
     none where all days are at `site`, whose clock the whole trip keeps. `prospects`, one a day,
     tell what is known of the weather beforehand (`kind_of_place` names the climate it is from,
     where one was chosen from the list); `clearness`, `low_c` and `high_c` are what is
-    expected of it. `doubt` says how unsure the rest is. `overrides` are what did not go as
+    expected of it. `record_low_c` is the coldest that its owner knows of the place in that season.
+    `doubt` says how unsure the rest is. `overrides` are what did not go as
     planned, where the trip is under way. `wiring` is what its owner fixed of its circuits; no run
     depends on it.
     """
@@ -100,6 +102,7 @@ class Case:
     step_min: int
     low_c: tuple[float, ...] = (15.0,)
     high_c: tuple[float, ...] = (15.0,)
+    record_low_c: float | None = None
     second: SecondBank | None = None
     heater: Heater | None = None
     converter: Converter | None = None
@@ -125,6 +128,12 @@ class Case:
     def nights(self) -> int | None:
         """Nights of a trip that begins or ends within a day; None for one of whole days."""
         return self.days - 1 if self.away and self.days > 1 else None
+
+    @property
+    def coldest_c(self) -> float:
+        """The coldest that place and season have been: as told, or by its usual nights."""
+        usual = record_low_c(min(self.low_c))
+        return usual if self.record_low_c is None else self.record_low_c
 
     @property
     def content(self) -> float:

@@ -42,6 +42,7 @@ def lay_sources(
         nominal_v=case.bank.nominal_v,
         standby=case.standby,
         sources=case.sources,
+        coldest_c=case.coldest_c,
     )
     found = [source.forcing(context) for source in case.sources]
     places = in_order(tuple(source.key for source in found), case.order)

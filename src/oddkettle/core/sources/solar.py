@@ -284,9 +284,13 @@ def lit_share(array: SunInput, grid: Grid) -> Floats:
     return np.asarray(day[grid.clock_min // grid.step_min])
 
 
-def array_volts(array: SunInput, lights: tuple[Light, ...], air_c: Floats) -> ArrayVolts:
-    """Coldest-morning Voc (cells as cold as the air) and hottest Vmp of a string."""
-    coldest = float(air_c.min()) - STC_C
+VOC_TOLERANCE = 0.03
+"""A panel's Voc may be so much over its sheet's [common on sheets; textbook]."""
+
+
+def array_volts(array: SunInput, lights: tuple[Light, ...], coldest_c: float) -> ArrayVolts:
+    """The most that a string shows open (cells as cold as the air ever was), and hottest Vmp."""
+    coldest = coldest_c - STC_C
     hottest = max(float(light.cell_c.max()) for light in lights) - STC_C
     voc = vmp = 0.0
     for panel in array.panels:
@@ -294,7 +298,7 @@ def array_volts(array: SunInput, lights: tuple[Light, ...], air_c: Floats) -> Ar
         plate = panel.plate
         voc += share * plate.voc_v * (1.0 + plate.voc_per_k * coldest)
         vmp += share * (plate.vmp_v + plate.voc_v * plate.voc_per_k * hottest)
-    return ArrayVolts(voc * array.series, vmp * array.series)
+    return ArrayVolts((1.0 + VOC_TOLERANCE) * voc * array.series, vmp * array.series, coldest_c)
 
 
 def panels_out(array: SunInput, shares: dict[BlockKind, Floats]) -> tuple[Floats, ...]:
@@ -338,5 +342,5 @@ def sun_series(array: SunInput, context: SourceContext) -> SourceSeries:
         pwm=pwm,
         noisy=array.noisy,
         profile=array.profile,
-        volts=array_volts(array, lights, air_c),
+        volts=array_volts(array, lights, context.coldest_c),
     )

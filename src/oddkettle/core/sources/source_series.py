@@ -24,6 +24,7 @@ class SourceContext:
 
     shares : for each kind of block, (steps,) share of each step in one
     air_c, clearness : (steps,) air temperature [C], clearness
+    coldest_c : the coldest that place and season have been [C]
     sun_share : what panels give over what was typed
     standby : the box has mains but for outages
     sources : all sources of the box, for one that feeds another
@@ -39,6 +40,7 @@ class SourceContext:
     nominal_v: float
     standby: bool
     sources: tuple[ChargeSource, ...]
+    coldest_c: float
 
 
 class ChargeSource(Protocol):
@@ -107,10 +109,15 @@ class SourceKind:
 
 @dataclass(frozen=True)
 class ArrayVolts:
-    """String voltages over the trip [V]: open circuit at the coldest light, and hot Vmp."""
+    """String voltages [V]: the most open circuit can be, and Vmp at the hottest of the trip.
+
+    `cold_voc_v` is at `coldest_c`, the coldest on record [C], by a panel at the upper end of its
+    sheet's tolerance.
+    """
 
     cold_voc_v: float
     hot_vmp_v: float
+    coldest_c: float
 
 
 @dataclass(frozen=True)

@@ -66,13 +66,13 @@ SAID = [
     Says(
         "voltage-rating",
         full_case(Choice("panel-roof", protection="fuse", family="blade"), sun=TALL),
-        "2 45 32 |  | ",
+        "2 48 32 |  | ",
         ("terminal",),
     ),
     Says(
         "voltage-rating",
         full_case(Choice("panel-roof", connector="socket"), sun=TALL),
-        "2 45 12 30 |  | ",
+        "2 48 12 30 |  | ",
         ("panel_pair",),
     ),
     Says(

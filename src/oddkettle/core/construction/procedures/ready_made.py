@@ -67,7 +67,7 @@ def _inputs(run: Run, board: Board, clear: Run) -> Iterator[UnitNote]:
         span = expect.noon_amps(clear, array.key)
         figure = f"{volts.text} open in sun"
         if cold is not None:
-            figure += f", {cold:.0f} V on the coldest morning"
+            figure += f", {cold:.0f} V in the coldest air on record"
         if span is not None:
             watts = span.high * run.case.bank.nominal_v
             figure += f"; about {watts:.0f} W shown at noon of a clear day"

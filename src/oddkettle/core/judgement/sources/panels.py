@@ -23,6 +23,7 @@ from oddkettle.core.judgement.evidence import (
 from oddkettle.core.simulation.ledger import SourceFlow
 from oddkettle.core.sources.solar import SunInput
 from oddkettle.core.sources.source_series import ChargeSource, SourceSeries
+from oddkettle.core.units.quantity import celsius
 from oddkettle.core.units.sold_sizes import CHARGER_A, next_up
 
 CLIP_SHARE = 0.02
@@ -96,26 +97,50 @@ def controller_clips(evidence: Evidence) -> Iterator[Judgement]:
         )
 
 
+NEAR = 0.97
+"""Above so much of what an input bears nothing is left for what is not known [judgement]."""
+COLD_VOC = "Voc times its cold coefficient, with 3 % tolerance [datasheet, textbook]"
+
+
+def _nothing_left(source: SourceSeries, cold: float, most: float, air: str) -> Judgement:
+    """The open-circuit voltage comes so near to the limit that nothing is left."""
+    return Judgement(
+        code="array-no-margin",
+        severity="note",
+        part=source_part(source),
+        text=f"{source.name}: at {air} the string shows up to {cold:.1f} V, and the input bears "
+        f"{most:g} V: nothing is left.",
+        means="Colder air or a panel beyond its sheet's tolerance is too much for it.",
+        remedy="Know the lowest temperature of the place, or put fewer in series.",
+        source=COLD_VOC,
+        numbers=(Number("cold Voc", cold, "V"), Number("input limit", most, "V")),
+    )
+
+
 def array_overvoltage(evidence: Evidence) -> Iterator[Judgement]:
-    """The coldest morning's open-circuit voltage is above what the controller bears."""
+    """The open-circuit voltage in the coldest air on record is above what the input bears."""
     for array, source, _ in _sun(evidence):
         most = array.controller.input_limit_v
-        if most is None or source.volts is None or source.volts.cold_voc_v <= most:
+        if most is None or source.volts is None:
             continue
-        cold = source.volts.cold_voc_v
+        cold, air = source.volts.cold_voc_v, celsius(source.volts.coldest_c)
+        if cold <= most:
+            if cold > NEAR * most:
+                yield _nothing_left(source, cold, most, air)
+            continue
         fits = int(array.series * most / cold)
         fits = next((n for n in range(fits, 0, -1) if array.count % n == 0), 0)
         yield Judgement(
             code="array-overvoltage",
             severity="danger",
             part=source_part(source),
-            text=f"{source.name}: on the coldest morning the string shows {cold:.1f} V, the "
-            f"controller bears {most:g} V.",
+            text=f"{source.name}: at {air}, about the coldest that it gets there, the string shows "
+            f"up to {cold:.1f} V; the input bears {most:g} V.",
             means="It can be destroyed, and may burn.",
             remedy=f"At most {fits} in series: the others in parallel."
             if fits
-            else f"A controller for at least {np.ceil(cold):.0f} V.",
-            source="Voc times its cold coefficient [datasheet, textbook]",
+            else f"Panels of a lower voltage, or an input for at least {np.ceil(cold):.0f} V.",
+            source=COLD_VOC,
             numbers=(Number("cold Voc", cold, "V"), Number("input limit", most, "V")),
             fix=Fix(f"Put {fits} in series", (Change(source_part(source), ("series",), fits),))
             if fits

@@ -73,8 +73,8 @@ export function SunSheet({ sun }: { sun: SunInput }) {
       />
       {volts?.cold_voc_v != null && volts.hot_vmp_v != null && (
         <p className="text-sm text-ash">
-          On this trip a string shows up to {volts.cold_voc_v.toFixed(1)} V open in the cold, and
-          works at {volts.hot_vmp_v.toFixed(1)} V when hottest.
+          A string shows up to {volts.cold_voc_v.toFixed(1)} V open in the coldest air that the
+          place has in this season, and works at {volts.hot_vmp_v.toFixed(1)} V when hottest.
           {most != null && volts.cold_voc_v > most && (
             <strong className="text-danger">
               {" "}

@@ -203,6 +203,16 @@ function Fields() {
         onClear={() => guess({ high_c: null })}
         onCommit={(high_c) => guess({ high_c })}
       />
+      <NumberField
+        label="Coldest ever there"
+        hint="In this season. It sets the highest voltage of panels."
+        value={assumptions.record_low_c}
+        limit="Assumptions.record_low_c"
+        unit="°C"
+        empty="estimated"
+        onClear={() => guess({ record_low_c: null })}
+        onCommit={(record_low_c) => guess({ record_low_c })}
+      />
       <div className="col-span-2">
         <StopsList
           stops={trip.stops}
