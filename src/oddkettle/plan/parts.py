@@ -6,6 +6,7 @@ from itertools import pairwise
 
 from oddkettle.core.battery.bank import Bank, check_bank, chemistry_named
 from oddkettle.core.battery.datasheet import Datasheet, with_datasheet
+from oddkettle.core.battery.label_share import label_share
 from oddkettle.core.battery.temperature import Heater, Housing
 from oddkettle.core.messages.errors import PlanError
 from oddkettle.core.simulation.case import SecondBank, Surroundings
@@ -208,7 +209,23 @@ def surroundings_from(box: Box, enclosure: EnclosureModel) -> Surroundings:
         enclosure.vented,
         enclosure.battery_apart,
         enclosure.grommets,
+        _unlike_ages(box),
     )
+
+
+UNLIKE_SHARE = 0.08
+"""One that holds so much less of its label than another is not like it [judgement]."""
+
+
+def _unlike_ages(box: Box) -> bool:
+    """Whether both banks' ages are told, and are far apart."""
+    if box.second is None or not box.second.on:
+        return False
+    ages = [(one.chemistry, one.age) for one in (box.battery, box.second.battery)]
+    if any(age in {None, "unknown", "measured"} for _, age in ages):
+        return False
+    own, other = (label_share(chemistry_named(kind), age).mean for kind, age in ages)
+    return abs(own - other) >= UNLIKE_SHARE
 
 
 def unit_from(model: UnitModel | None) -> ReadyMade | None:

@@ -45,6 +45,17 @@ def mixed_bank(evidence: Evidence) -> Iterator[Judgement]:
         )
     if case.second is None:
         return
+    if case.surroundings.unlike_ages:
+        yield Judgement(
+            code="unlike-age",
+            severity="fault",
+            part="second",
+            text="A battery and an older one are joined in parallel.",
+            means="The older one leads: it fills and empties first, and the new one is held to its "
+            "pace and ages with it.",
+            remedy="Batteries of one age, or one after the other through a switch.",
+            source="common practice for banks [textbook]",
+        )
     own, other = case.bank.chemistry, case.second.bank.chemistry
     if own.key == other.key:
         return

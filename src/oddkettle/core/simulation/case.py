@@ -49,6 +49,8 @@ class Surroundings:
     """The bank stands in a box of its own."""
     grommets: bool = True
     """Cables pass its walls in grommets or glands."""
+    unlike_ages: bool = False
+    """A second bank is told to be much older or younger."""
 
 
 @dataclass(frozen=True)

@@ -16,6 +16,7 @@ from oddkettle.core.sources.panel import (
     MISMATCH_SHARE,
     STC_C,
     STC_W_M2,
+    Label,
     Light,
     Panel,
     light_on,
@@ -246,6 +247,24 @@ def offer_of(
     return SunOffer(raw_w, wire_w, could_w, raw_w * controller.efficiency, no_limit_a)
 
 
+def parallel_share(array: SunInput) -> float:
+    """Of what panels in parallel could give each by itself, what they give at one voltage, 0..1.
+
+    That is the best of their own; above it a panel's current falls to nothing at its Voc.
+    """
+    plates = [(panel.plate, panel.count) for panel in array.panels]
+    alone = sum(n * plate.imp_a * plate.vmp_v for plate, n in plates)
+
+    def part(plate: Label, volts: float) -> float:
+        falls_v = max(plate.voc_v - plate.vmp_v, 1e-9)
+        return min(max((plate.voc_v - volts) / falls_v, 0.0), 1.0)
+
+    def together(volts: float) -> float:
+        return sum(n * volts * plate.imp_a * part(plate, volts) for plate, n in plates)
+
+    return max(together(plate.vmp_v) for plate, _ in plates) / alone
+
+
 def _string(
     array: SunInput, lights: tuple[Light, ...], works: tuple[Floats, ...], lit: Floats
 ) -> tuple[Floats, Floats, Floats, Floats]:
@@ -270,6 +289,10 @@ def _string(
         watts += power * panel.count
         amps += current * panel.count / array.series
         weakest = np.minimum(weakest, current)
+    if array.series == 1 and not array.at_battery:
+        # A tracker holds one voltage for all that lie in parallel.
+        share = parallel_share(array)
+        watts, amps = watts * share, amps * share
     if array.series > 1 and len(array.panels) > 1:
         held = np.divide(weakest * strings, amps, out=np.zeros(steps), where=amps > 0.0)
         watts, amps = watts * held, weakest * strings
