@@ -247,11 +247,15 @@ def test_how_long_it_stood_too_low_is_counted() -> None:
     assert figures(said.means) == f"{below_h:.0f}"
     lowest = max(level.min(), 0.0)
     assert figures(said.text) == f"{100 * lowest:.0f} 10"
-    # Nine tenths of a battery are used: what is missing wants a ninth more of battery than that.
-    more = 100 * (0.1 - lowest) / 0.9
-    assert figures(said.remedy) == f"{100 * (0.1 - lowest):.0f} {more:.0f}"
+    # The battery that is named was run: it stays above, and the next smaller one does not.
+    assert figures(said.remedy) == f"{100 * (0.1 - lowest):.0f} 150"
     assert said.fix is not None
-    assert 100 + more <= float(said.fix.changes[0].value or 0.0) < 105 + more
+    assert said.fix.changes[0].value == 150.0
+
+    def low(size: float) -> float:
+        return float(simulate(replace(case, bank=replace(case.bank, battery_ah=size))).level.min())
+
+    assert low(120.0) < 0.1 <= low(150.0)
 
 
 @pytest.mark.parametrize(("own_a", "held"), [(20.0, True), (5.0, False)])

@@ -6,6 +6,7 @@ from importlib import import_module
 from pkgutil import walk_packages
 
 from oddkettle.core.judgement.evidence import (
+    GRAVE,
     SEVERITIES,
     Change,
     Evidence,
@@ -50,4 +51,15 @@ def judge(run: Run, ledger: Ledger, dark_share: float | None = None) -> tuple[Ju
     return tuple(sorted(found, key=lambda judgement: SEVERITIES.index(judgement.severity)))
 
 
-__all__ = ["RULES", "Change", "Evidence", "Fix", "Judgement", "Number", "Severity", "judge"]
+__all__ = [
+    "GRAVE",
+    "RULES",
+    "SEVERITIES",
+    "Change",
+    "Evidence",
+    "Fix",
+    "Judgement",
+    "Number",
+    "Severity",
+    "judge",
+]

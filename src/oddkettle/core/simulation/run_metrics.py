@@ -50,6 +50,11 @@ def lowest(run: Run, first: int = 0, last: int | None = None) -> Low:
     return Low(max(float(part[step]), 0.0), first + step)
 
 
+def keeps_reserve(run: Run) -> bool:
+    """Whether the level never falls under what the trip must keep."""
+    return bool((run.level[:-1] >= run.case.fails_below).all())
+
+
 def hours_to_floor(run: Run) -> Floats:
     """(steps,) hours along the plan until the level first stands under the floor.
 

@@ -2,13 +2,20 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import TYPE_CHECKING, Any
 
-from oddkettle.core.simulation.ledger import Ledger
-from oddkettle.core.simulation.run import Run
+from pydantic import ValidationError
+
+from oddkettle.core.messages.errors import PlanError
+from oddkettle.core.simulation.ledger import Ledger, keep_ledger
+from oddkettle.core.simulation.run import Run, simulate
+from oddkettle.core.simulation.run_metrics import keeps_reserve
 from oddkettle.core.values.copying import copied
 from oddkettle.plan import Plan
 from oddkettle.plan.box import ConverterModel, HeaterModel
+from oddkettle.plan.case import case_from_plan
+from oddkettle.plan.plan_errors import PlanRefused
 from oddkettle.plan.sources.sun import SunModel
 from oddkettle.results.judgements import Edit, JudgedNumber, JudgementReport, Remedy
 
@@ -25,19 +32,62 @@ def report_judgements(
     # Many rules to load: only where they are asked for.
     from oddkettle.core.judgement import judge
 
-    return [report_judgement(plan, judgement) for judgement in judge(run, ledger, dark_share)]
+    judged = judge(run, ledger, dark_share)
+    return [
+        report_judgement(plan, one, lambda edits, one=one: mends(plan, run, judged, one, edits))  # type: ignore[misc]
+        for one in judged
+    ]
 
 
-def report_judgement(plan: Plan, judgement: Judgement) -> JudgementReport:
-    """One judgement, with its remedy as edits of this plan."""
+def report_judgement(
+    plan: Plan, judgement: Judgement, works: Callable[[list[Edit]], bool] = lambda _: True
+) -> JudgementReport:
+    """One judgement, with its remedy as edits of this plan, where that `works`."""
     fix = judgement.fix
-    edits = [] if fix is None else [e for change in fix.changes for e in edits_of(plan, change)]
+    edits = [] if fix is None else _all_edits(plan, fix.changes)
     return copied(
         JudgementReport,
         judgement,
         numbers=[JudgedNumber(**vars(number)) for number in judgement.numbers],
-        fix=None if fix is None or not edits else Remedy(text=fix.text, edits=edits),
+        fix=Remedy(text=fix.text, edits=edits) if fix and edits and works(edits) else None,
     )
+
+
+def _all_edits(plan: Plan, changes: tuple[Change, ...]) -> list[Edit]:
+    """The edits of several changes; each is laid on the plan with those before it."""
+    found: list[Edit] = []
+    for change in changes:
+        after = (
+            plan if not found or not change.part.startswith("circuit:") else with_edits(plan, found)
+        )
+        found += edits_of(after, change)
+    return found
+
+
+def mends(
+    plan: Plan, run: Run, judged: tuple[Judgement, ...], one: Judgement, edits: list[Edit]
+) -> bool:
+    """Whether a remedy was tried and works.
+
+    With it the judgement falls silent, none as grave comes up instead, and the box does not fail
+    where it did not.
+    """
+    from oddkettle.core.judgement import GRAVE, SEVERITIES, judge
+
+    try:
+        other = simulate(case_from_plan(with_edits(plan, edits)))
+    except (PlanError, PlanRefused, ValidationError):
+        return False
+    own = SEVERITIES.index(one.severity)
+    before = {(j.code, j.part): SEVERITIES.index(j.severity) for j in judged}
+    for found in judge(other, keep_ledger(other)):
+        key, rank = (found.code, found.part), SEVERITIES.index(found.severity)
+        if key == (one.code, one.part):
+            return False
+        worse = rank < before.get(key, len(SEVERITIES))
+        if found.severity in GRAVE and rank <= own and worse:
+            return False
+    return keeps_reserve(other) or not keeps_reserve(run)
 
 
 def edits_of(plan: Plan, change: Change) -> list[Edit]:  # noqa: PLR0911  one way a kind of part

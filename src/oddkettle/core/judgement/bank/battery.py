@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
 
 import numpy as np
 
@@ -63,12 +64,12 @@ def over_deep(evidence: Evidence) -> Iterator[Judgement]:
     chemistry = run.case.bank.chemistry
     healthy = 1.0 - chemistry.usable_share
     low = float(run.level.min())
-    if low >= healthy:
+    if round(100 * (healthy - low)) < 1:
         return
     deep_h = hours(run.level[:-1] < healthy, run)
-    bank = run.case.bank
-    more = bank.capacity_ah * (healthy - low) / chemistry.usable_share
-    each = float(np.ceil((bank.battery_ah + more / bank.parallel) / 5.0) * 5.0)
+    each = _large_enough(evidence, healthy)
+    # A level that stops at nought does not say how much less would do.
+    less = f"Use {100 * (healthy - low):.0f} points less" if low > 0.0 else "Use less"
     yield Judgement(
         code="over-deep",
         severity="fault",
@@ -76,11 +77,29 @@ def over_deep(evidence: Evidence) -> Iterator[Judgement]:
         text=f"It falls to {100 * max(low, 0.0):.0f} %; {chemistry.name} should keep "
         f"{100 * healthy:.0f} %.",
         means=f"It stands below that for {deep_h:.0f} h on this trip, which costs cycles.",
-        remedy=f"Use {100 * (healthy - low):.0f} points less, or take {more:.0f} Ah more.",
+        remedy=f"{less}, or bring more charge: no battery that is sold is enough by itself."
+        if each is None
+        else f"{less}, or take {'batteries' if run.case.bank.parallel > 1 else 'a battery'} of "
+        f"{each:g} Ah.",
         source=chemistry.sources["usable_share"].text,
         numbers=(Number("lowest", 100 * low, "%"), Number("healthy floor", 100 * healthy, "%")),
-        fix=Fix(f"Try {each:g} Ah", (Change("battery", ("capacity_ah",), each),)),
+        fix=None
+        if each is None
+        else Fix(f"Try {each:g} Ah", (Change("battery", ("capacity_ah",), each),)),
     )
+
+
+def _large_enough(evidence: Evidence, healthy: float) -> float | None:
+    """The smallest battery that is sold with which the trip stays above a level [Ah]; it is run.
+
+    None where none does.
+    """
+    bank = evidence.run.case.bank
+    for size in (one for one in BATTERY_AH if one > bank.battery_ah):
+        tried = evidence.instead(bank=replace(bank, battery_ah=float(size)))
+        if float(tried.level.min()) >= healthy:
+            return float(size)
+    return None
 
 
 def never_full(evidence: Evidence) -> Iterator[Judgement]:

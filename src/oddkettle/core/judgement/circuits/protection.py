@@ -103,7 +103,11 @@ def interrupt_rating(evidence: Evidence) -> Iterator[Judgement]:
     board = evidence.board
     leads = [c for c in board.circuits if c.need.role in AT_BATTERY or joins_a_battery(c.need)]
     limiters = tuple(
-        Change(f"circuit:{c.key}", ("family",), "class_t") for c in leads if c.family != "class_t"
+        Change(f"circuit:{c.key}", (field,), value)
+        for c in leads
+        if c.family != "class_t"
+        for field, value in (("protection", "fuse"), ("family", "class_t"))
+        if field == "family" or c.protection == "none"
     )
     for circuit in board.circuits:
         if circuit.family is None or circuit.fuse_with is not None or circuit.limited:
