@@ -226,7 +226,7 @@ def test_what_waits_is_added_up_over_the_days_and_named() -> None:
     first = lamp(20.0, 0, 1, standby_w=2.0)
     both = (first, replace(first, key="b", name="Radio", standby_w=1.0))
     said = only(a_case(appliances=both, clearness=DULL * 2), "standby-heavy")
-    assert said.text.startswith("Lamp, waiting, Radio, waiting take 144 of")
+    assert said.text.startswith("Lamp, waiting, Radio, waiting: 144 of")
     inverter = a_case(
         inverter=Inverter(300.0, 9.0, 0.9, always_on=True), appliances=(lamp(20.0, 0, 1),)
     )

@@ -48,7 +48,7 @@ def age(chemistry: Chemistry, soc: Floats, step_h: float) -> Ageing:
         if depth < MIN_DEPTH:
             continue
         full_cycles += count * depth
-        deepest = max(deepest, depth)
+        deepest = min(max(deepest, depth), 1.0)
         cycle_share += count * depth**life.exponent / life.cycles_at_full
     years = (len(soc) - 1) * step_h / HOURS_PER_DAY / DAYS_PER_YEAR
     return Ageing(full_cycles, deepest, cycle_share, years / life.calendar_years)

@@ -84,9 +84,14 @@ def returns_text(circuit: Circuit) -> str:
     return "load side" if circuit.returns == "load_side" else "battery side, past the shunt"
 
 
+def lost_words(wh: float) -> str:
+    """What becomes heat, the verb with it."""
+    return f"{wh:.1f} Wh become heat" if round(wh, 1) > 0.0 else "Next to nothing becomes heat"
+
+
 def cost_text(circuit: Circuit) -> str:
     """What its drop costs, in a sentence."""
-    lost = f"{circuit.lost_wh:.1f} Wh become heat in it on this trip."
+    lost = f"{lost_words(circuit.lost_wh)} in it on this trip."
     if circuit.need.role == "charge":
         return (
             f"{lost} At full current the charger sees {circuit.drop_v:.2f} V more than the "

@@ -123,7 +123,7 @@ def standby_heavy(evidence: Evidence) -> Iterator[Judgement]:
         code="standby-heavy",
         severity=evidence.loss,
         part="use",
-        text=f"{', '.join(found)} take {together:.0f} of {use:.0f} Wh without doing anything.",
+        text=f"{', '.join(found)}: {together:.0f} of {use:.0f} Wh go to what does nothing then.",
         means=f"That is {100 * together / use:.0f} % of the trip's use.",
         remedy="Switch them off at the battery when nobody needs them.",
         source="above a tenth of use [judgement]",

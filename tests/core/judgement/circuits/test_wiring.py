@@ -307,15 +307,18 @@ def test_a_drop_says_what_its_share_is_for() -> None:
 
 
 def test_a_drop_is_a_fault_where_something_must_run_on_it() -> None:
-    def severity(priority: str) -> str:
+    def severity(priority: str, soc0: float) -> str:
         case = full_case(
             Choice("outlet-lamp", cable_mm2=0.75, run_m=3.5),
             appliances=(lamp(54.0, priority=priority),),
+            soc0=soc0,
         )
         return wiring_judged(case)["drop-over"].severity
 
-    assert severity("must") == "fault"
-    assert severity("first") == "waste"
+    assert severity("must", 0.9) == "fault"
+    # Waste where it is wanted: a box that has plenty loses nothing by it.
+    assert severity("first", 0.3) == "waste"
+    assert severity("first", 1.0) == "note"
 
 
 def test_a_thin_feed_that_the_box_states_is_judged_as_well() -> None:

@@ -282,7 +282,7 @@ def discharge_over_limit(evidence: Evidence) -> Iterator[Judgement]:
     most = bank.chemistry.discharge_limit_c * bank.capacity_ah
     peak_w = sum(d.peak_w for d in run.draws)
     peak = peak_w / bank.nominal_v
-    if peak <= most:
+    if round(peak) <= round(most):
         return
     yield Judgement(
         code="discharge-over-limit",

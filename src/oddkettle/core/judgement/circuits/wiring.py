@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from oddkettle.core.construction.text import lost_words
 from oddkettle.core.construction.wiring.cable import size_text
 from oddkettle.core.construction.wiring.circuits import INLETS, OUTLETS
 from oddkettle.core.construction.wiring.connectors import CONNECTORS, plug_class
@@ -88,6 +89,10 @@ def circuit_unfused(evidence: Evidence) -> Iterator[Judgement]:
             )
 
 
+WASTED_WH = 1.0
+"""Less than this over a trip is no waste [judgement]."""
+
+
 def drop_over(evidence: Evidence) -> Iterator[Judgement]:
     """A cable that loses more of the voltage than it should at full current."""
     for circuit in evidence.board.circuits:
@@ -99,11 +104,13 @@ def drop_over(evidence: Evidence) -> Iterator[Judgement]:
         yield judged(
             circuit,
             "drop-over",
-            "fault" if circuit.need.must else "waste",
+            "fault"
+            if circuit.need.must
+            else (evidence.loss if circuit.lost_wh >= WASTED_WH else "note"),
             f"{circuit.drop_v:.2f} V, {100 * circuit.drop_share:.1f} %, are lost over "
             f"{circuit.run_m:g} m.",
-            f"{circuit.lost_wh:.1f} Wh become heat on this trip, and what is at its end sees the "
-            "lower voltage.",
+            f"{lost_words(circuit.lost_wh)} on this trip, and what is at its end sees the lower "
+            "voltage.",
             f"Use {text}." if better else f"At most {at_most(reach):g} m in the thickest cable.",
             f"{100 * circuit.most_share:.0f} % for "
             + ("charging and what must run" if circuit.most_share < 0.04 else "other circuits")

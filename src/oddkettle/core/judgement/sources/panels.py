@@ -332,16 +332,23 @@ def panel_stowed(evidence: Evidence) -> Iterator[Judgement]:
 def sun_spilled(evidence: Evidence) -> Iterator[Judgement]:
     """The battery is full while the sun still offers much."""
     for _, source, flow in _sun(evidence):
-        spilled, offered = amp_hours(flow.spilled), amp_hours(flow.offered)
+        # What frost keeps out finds no full battery.
+        spilled = amp_hours(flow.spilled) - amp_hours(flow.frozen)
+        offered = amp_hours(flow.offered)
         if spilled <= SPILL_SHARE * offered:
             continue
+        least = float(evidence.run.level.min())
+        # Full at times and empty at others: what is missing then is no more of the same sun.
+        ends_short = least < evidence.run.case.fails_below
         yield Judgement(
             code="sun-spilled",
             severity=evidence.loss,
             part=source_part(source),
             text=f"{source.name}: {evidence.charge(spilled)} of "
             f"{evidence.charge(offered)} find the battery full.",
-            means="More panel would not help; use at noon would.",
+            means="Use at noon would cost nothing."
+            if not ends_short
+            else "It is full at noon, and too low at other times.",
             remedy="Shift what can be shifted to noon, or take more battery.",
             source="the run",
             numbers=(Number("spilled", spilled, "Ah"), Number("offered", offered, "Ah")),
