@@ -20,6 +20,8 @@ class GeneratorModel(Part):
 
     group: ClassVar[str] = "generator"
     """Where such sources stand in a box."""
+    needs: ClassVar[str] = "mains"
+    """It works through one of these."""
 
     id: Key
     name: Name

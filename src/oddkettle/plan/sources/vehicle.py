@@ -104,7 +104,12 @@ class VehicleModel(Part):
         yield (
             "charger on a trailer lead",
             cls(
-                id="new", name="Charger on the trailer lead", limit_a=20, cut_out_v=10.5, feed=lead
+                # So much as the fuse on 4 mm2 bears.
+                id="new",
+                name="Charger on the trailer lead",
+                limit_a=15,
+                cut_out_v=10.5,
+                feed=lead,
             ),
         )
 

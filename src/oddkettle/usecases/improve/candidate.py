@@ -30,6 +30,8 @@ class Candidate(LazyModel):
     """Whether a part is bought for it; else it can be made on the way."""
     bother: int = 0
     """How much trouble it is to make: 0 for least."""
+    saves: bool = False
+    """Whether something is left out by it: price and weight are what is saved."""
     minutes: int = 0
     """Of how many minutes more, where it is had by the minute."""
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from datetime import timedelta
 from typing import Any
 
 from oddkettle.core.battery.chemistries import CHEMISTRIES
@@ -21,12 +20,14 @@ from oddkettle.plan.sources.vehicle import VehicleModel
 from oddkettle.plan.use import ApplianceModel, FridgePattern
 from oddkettle.results.judgements import Edit
 from oddkettle.results.run import Range
+from oddkettle.usecases.improve.additions import additions_of
 from oddkettle.usecases.improve.candidate import Candidate, Group
 from oddkettle.usecases.simulate.edits import (
     edit,
     hookup_block,
     more_blocks,
     panel_like,
+    said_day,
     timed_block,
 )
 
@@ -58,6 +59,7 @@ def candidates_of(plan: Plan, tight_day: int, after: Moment = (0, 0)) -> list[Ca
         *_mains(plan, day),
         *_battery(plan),
         *_use(plan),
+        *additions_of(plan, day, earliest_min),
     ]
     own = {tag.change: tag for tag in plan.assumptions.tags}
     return [_own_price(c, own.get(c.key)) for c in found]
@@ -72,12 +74,6 @@ def _own_price(candidate: Candidate, tag: Any) -> Candidate:
             "kg": Range(low=tag.kg_low, high=tag.kg_high),
         }
     )
-
-
-def said_day(plan: Plan, day: int) -> str:
-    """A day of the trip, like Thu 11."""
-    when = plan.trip.start + timedelta(days=day)
-    return f"{when:%a} {when.day}"
 
 
 def next_size(sizes: tuple[float, ...], now: float) -> float | None:

@@ -14,10 +14,10 @@ from oddkettle.plan.quantities import Part
 from oddkettle.plan.trip import BlockModel
 from oddkettle.plan.use import ApplianceModel, FridgePattern
 from oddkettle.usecases.improve.candidate import without_a_shop
-from oddkettle.usecases.improve.candidates import TIMED, Moment, candidates_of, said_day
+from oddkettle.usecases.improve.candidates import TIMED, Moment, candidates_of
 from oddkettle.usecases.improve.schedule.placing import flexible_ones
 from oddkettle.usecases.improve.schedule.schedule import placer
-from oddkettle.usecases.simulate.edits import hookup_block, timed_block
+from oddkettle.usecases.simulate.edits import hookup_block, said_day, timed_block
 from oddkettle.usecases.simulate.remedies import with_edits
 
 MINUTES = (10, 20, 30, 45, 60, 90)
@@ -225,9 +225,15 @@ def _shop(plan: Plan, tight_day: int) -> Iterator[Move]:
                 slot=change.key.rpartition(":")[0] or change.key,
                 text=change.text,
                 bother=SHOP_BOTHER + change.euro.low / EURO_A_BOTHER,
-                make=lambda plan, edits=change.edits: with_edits(plan, edits),  # type: ignore[misc]
+                make=lambda plan, key=change.key: _bought(plan, key, tight_day),  # type: ignore[misc]
                 bought=True,
             )
+
+
+def _bought(plan: Plan, key: str, tight_day: int) -> Plan:
+    """The plan with a change that it is offered: what it adds is added to what is there by then."""
+    change = next((one for one in candidates_of(plan, tight_day) if one.key == key), None)
+    return plan if change is None else with_edits(plan, change.edits)
 
 
 def _with_block(plan: Plan, block: BlockModel) -> Plan:

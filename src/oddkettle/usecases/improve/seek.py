@@ -21,12 +21,13 @@ from oddkettle.plan.parts import bank_from
 from oddkettle.plan.plan_errors import Complaint, PlanRefused
 from oddkettle.plan.quantities import LazyModel, SurePercent
 from oddkettle.results.judgements import Edit, Remedy
-from oddkettle.usecases.improve.candidates import TIMED, Moment, said_day
+from oddkettle.usecases.improve.candidates import TIMED, Moment
 from oddkettle.usecases.simulate.edits import (
     edit,
     hookup_block,
     more_blocks,
     panel_like,
+    said_day,
     timed_block,
 )
 from oddkettle.usecases.simulate.remedies import with_edits

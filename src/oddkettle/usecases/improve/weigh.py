@@ -19,6 +19,7 @@ from oddkettle.results.sums import Sum
 from oddkettle.usecases.explain.odds import change_sum, odds_sum
 from oddkettle.usecases.improve.candidate import Candidate
 from oddkettle.usecases.improve.candidates import candidates_of
+from oddkettle.usecases.improve.removals import removals_of
 from oddkettle.usecases.simulate.remedies import with_edits
 from oddkettle.usecases.simulate.run_cache import ensemble_of
 
@@ -67,6 +68,8 @@ class Weighing(LazyModel):
     step_min: int
     changes: int
     lasts_percent: float
+    enough: bool
+    """Whether nothing is needed: what follows is what could be spared."""
     lowest: Band
     tight_day: int
     short: Shortfall
@@ -102,7 +105,20 @@ def tightest_day(ensemble: Ensemble) -> int:
 
 def weigh(plan: Plan) -> Iterator[Weighing | Weighed]:
     """The plan as it is, then each change as soon as it was run. Raises PlanRefused."""
-    return weigh_by(plan, _whole, lambda tight: candidates_of(plan, tight))
+    return weigh_by(plan, _whole, lambda tight: _changes(plan, tight))
+
+
+ENOUGH = 0.99
+"""A box that lasts so often needs nothing more [judgement]."""
+
+
+def _changes(plan: Plan, tight_day: int) -> list[Candidate]:
+    """What may help; of a box that lasts anyway what it could do without."""
+    if float(_whole(plan).lasts.mean()) >= ENOUGH:
+        spared = removals_of(plan)
+        if spared:
+            return spared
+    return candidates_of(plan, tight_day)
 
 
 def _whole(variant: Plan) -> Ensemble:
@@ -125,6 +141,7 @@ def weigh_by(
         step_min=base.case.step_min,
         changes=len(changes),
         lasts_percent=100 * float(base.lasts.mean()),
+        enough=any(change.saves for change in changes),
         lowest=lowest_band(base),
         tight_day=tight,
         short=missing,

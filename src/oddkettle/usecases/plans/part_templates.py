@@ -39,11 +39,13 @@ class FreshSource(LazyModel):
     group: str
     text: str
     part: SourceModel
+    needs: str | None
+    """The group of which the box must have one for it, where it must."""
 
 
 def _fresh_sources() -> list[FreshSource]:
     return [
-        FreshSource(group=kind.group, text=text, part=part)
+        FreshSource(group=kind.group, text=text, part=part, needs=getattr(kind, "needs", None))
         for kind in SOURCE_MODELS
         for text, part in kind.fresh()
     ]

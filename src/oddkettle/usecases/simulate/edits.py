@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from datetime import timedelta
+
 from oddkettle.core.values.copying import copied
 from oddkettle.plan import Plan
 from oddkettle.plan.quantities import clock_minutes
@@ -15,6 +17,12 @@ DRIVE_START_MIN, HOOKUP_START, HOOKUP_END = 600, "18:00", "08:00"
 def edit(*path: str | int, to: object) -> Edit:
     """One value of the document, set."""
     return Edit(path=list(path), value=to)
+
+
+def said_day(plan: Plan, day: int) -> str:
+    """A day of the trip, like Thu 11."""
+    when = plan.trip.start + timedelta(days=day)
+    return f"{when:%a} {when.day}"
 
 
 def fresh_id(stem: str, taken: list[str]) -> str:

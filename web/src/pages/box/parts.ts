@@ -174,6 +174,12 @@ export function addPart(plan: Plan, what: string, fresh: Fresh): [Plan, PartKey]
   const { box } = plan;
   const source = fresh.sources.find((one) => one.text === what);
   if (source) {
+    const needed = fresh.sources.find((one) => one.group === source.needs);
+    if (needed && box[needed.group as SourceGroup].length === 0) {
+      // A generator works through a mains charger: one that it has not got comes with it.
+      const [before] = withNew(plan, needed.group as SourceGroup, needed.part);
+      return addPart(before, what, fresh);
+    }
     const part =
       "panels" in source.part
         ? {

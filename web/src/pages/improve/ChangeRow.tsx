@@ -1,6 +1,8 @@
 import type { Weighed, Weighing } from "../../api/client";
 import { Figure } from "../../plan/sums";
+import { moneyText, weightText } from "../../quantities/habits";
 import { hoursText } from "../../quantities/units";
+import { useHabits } from "../../quantities/useHabits";
 import { lookOf, patternOf } from "../../sources";
 import { Button } from "../../ui/Button";
 import { PriceSheet } from "./PriceSheet";
@@ -64,7 +66,7 @@ export function ChangeRow({ weighed, base, old, onTry, onKeep }: Props) {
         </span>
       </span>
       <span className="text-right text-sm sm:text-left">
-        <PriceSheet change={change} />
+        {change.saves ? <Saved change={change} /> : <PriceSheet change={change} />}
       </span>
       <span className="order-last col-span-2 flex gap-2 sm:order-none sm:col-span-1">
         <Button onClick={onTry} aria-label={`Try: ${change.text}`}>
@@ -75,6 +77,18 @@ export function ChangeRow({ weighed, base, old, onTry, onKeep }: Props) {
         </Button>
       </span>
     </li>
+  );
+}
+
+/** What is left out need not be bought or carried. */
+function Saved({ change }: { change: Weighed["change"] }) {
+  const habits = useHabits();
+  const { euro, kg } = change;
+  return (
+    <span>
+      saves {kg && `${weightText(kg.low, habits)} to ${weightText(kg.high, habits)}`}
+      {euro && `, ${moneyText(habits, euro.low, euro.high)}`}
+    </span>
   );
 }
 

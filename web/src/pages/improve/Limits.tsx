@@ -10,6 +10,8 @@ import { OnwardChoice, useOnward } from "./Onward";
 import { useLines } from "./useLines";
 
 type Line = Weighing | Weighed;
+/** What is spared may cost so much certainty. */
+const SPARED_POINTS = 1;
 
 function keyOf(line: Line): string | null {
   return line.kind === "change" ? line.change.key : null;
@@ -44,6 +46,13 @@ export function Limits() {
       b.less_under_h - a.less_under_h ||
       b.low_points - a.low_points,
   );
+  const enough = base?.enough ?? false;
+  // Of a box that lasts only what it can really spare is told.
+  const shown = enough
+    ? changes
+        .filter((line) => line.lasts_percent >= (base?.lasts_percent ?? 0) - SPARED_POINTS)
+        .toSorted((a, b) => (b.change.kg?.high ?? 0) - (a.change.kg?.high ?? 0))
+    : changes;
   const best = changes.find((line) => !waiting.includes(line));
   if (text) {
     return (
@@ -55,7 +64,7 @@ export function Limits() {
   return (
     <section aria-label="What limits it">
       <h1 className="text-2xl leading-tight" data-testid="headline">
-        {headline(base, best, busy)}
+        {enough ? spared(shown.length, busy) : headline(base, best, busy)}
       </h1>
       <div className="my-2 empty:hidden">
         <OnwardChoice track={track} onward={onward} />
@@ -81,7 +90,7 @@ export function Limits() {
       </p>
       {base && (
         <ol className="plate divide-y divide-line px-3 py-1" data-testid="changes">
-          {changes.map((weighed) => (
+          {shown.map((weighed) => (
             <ChangeRow
               key={weighed.change.key}
               weighed={weighed}
@@ -109,6 +118,13 @@ export function Limits() {
       </p>
     </section>
   );
+}
+
+function spared(count: number, busy: boolean): string {
+  if (count > 0) return "Nothing is needed on this trip. Each of these could stay at home:";
+  return busy
+    ? "Nothing is needed on this trip. Weighing what could stay at home…"
+    : "Nothing is needed on this trip, and nothing of it can be spared.";
 }
 
 function headline(base: Weighing | undefined, best: Weighed | undefined, busy: boolean): string {
