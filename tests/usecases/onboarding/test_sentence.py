@@ -21,7 +21,8 @@ from oddkettle.usecases.onboarding.plan_of import dusk, half_day_h, plan_of
 from oddkettle.usecases.onboarding.sentence import Bank, Charger, Sentence, Thing, first_sentence
 from oddkettle.usecases.onboarding.things import THINGS, choices
 from oddkettle.usecases.plans.plan_words import length_words, plain_words, words_of
-from oddkettle.usecases.simulate.run_cache import run_plan
+from oddkettle.usecases.simulate.remedies import with_edits
+from oddkettle.usecases.simulate.run_cache import ensemble_of, run_plan
 from oddkettle.usecases.simulate.run_report import report_plan
 from tests.conftest import example
 from tests.support.tiers import examples
@@ -280,3 +281,28 @@ def test_an_unknown_way_to_charge_is_refused_with_those_there_are() -> None:
     (complaint,) = refusal.value.complaints
     assert complaint.where == "chargers.0.kind"
     assert "folding" in complaint.limit
+
+
+def test_what_is_said_to_mend_a_plan_was_run_with_it() -> None:
+    """Where nothing is enough by itself, that is said, with what is still missing."""
+
+    def found(days: int, size: int) -> answers.SmallChange:
+        plan = plan_of(
+            sentence(
+                bank=Bank(size=size),
+                chargers=[],
+                nights=days,
+                things=[Thing(kind="coolbox"), Thing(kind="laptop"), Thing(kind="lights")],
+            )
+        )
+        change = answers.smallest_change(plan)
+        assert change.change is not None
+        with_it = ensemble_of(with_edits(plan, change.edits), quick=True)
+        assert 100 * with_it.lasts.mean() == pytest.approx(change.lasts_percent)
+        assert change.mends == (100 * with_it.lasts.mean() >= answers.SURE_PERCENT)
+        return change
+
+    helps, mends = found(6, 50), found(2, 50)
+    assert not helps.mends
+    assert helps.missing_h > 1.0
+    assert mends.mends

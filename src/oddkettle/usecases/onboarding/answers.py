@@ -56,6 +56,10 @@ class SmallChange(LazyModel):
     bought: bool
     """Whether it takes a shop."""
     edits: list[Edit]
+    mends: bool = False
+    """Whether the box lasts with it; else it is what helps most, and is not enough."""
+    missing_h: float = 0.0
+    """Hours a trip that it is still under the reserve with it, in the mean."""
 
 
 class BoxOffer(LazyModel):
@@ -132,6 +136,8 @@ def smallest_change(plan: Plan) -> SmallChange:
         lasts_percent=best.lasts_percent,
         bought=not without_a_shop(best.change),
         edits=best.change.edits,
+        mends=bool(mends),
+        missing_h=best.short.under_h,
     )
 
 

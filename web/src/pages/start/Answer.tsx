@@ -1,7 +1,7 @@
 import type { Plan, RunReport, Schemas } from "../../api/client";
 import { BATTERY_AGES } from "../../plan/batteryAges";
 import { useUnit } from "../../plan/context";
-import { amountText, percentText, unbroken } from "../../quantities/units";
+import { amountText, hoursText, percentText, unbroken } from "../../quantities/units";
 import { Button } from "../../ui/Button";
 import { Choice } from "../../ui/fields/Choice";
 import { LevelPicture } from "./LevelPicture";
@@ -123,11 +123,20 @@ function Change({ change, changing, kept, onPutIn, onTakeOut }: Props) {
     ) : null;
   return (
     <div>
-      <h3>{change.bought ? "What would mend it" : "Surest small change"}</h3>
+      <h3>
+        {!change.mends
+          ? "What helps most, and is not enough by itself"
+          : change.bought
+            ? "What mends it"
+            : "The smallest change that mends it"}
+      </h3>
       <p className="flex flex-wrap items-center gap-x-3 gap-y-1.5">
         <span>
           {change.change.text}: it lasts in{" "}
           <strong>{percentText(change.lasts_percent ?? 0).replace(" %", "")} of 100</strong>
+          {!change.mends &&
+            (change.missing_h ?? 0) >= 0.5 &&
+            `, and is still under your reserve for ${hoursText(change.missing_h ?? 0)}`}
         </span>
         <Button onClick={() => onPutIn(change)}>Put it in</Button>
       </p>
