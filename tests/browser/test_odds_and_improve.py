@@ -103,9 +103,12 @@ def test_sizes_are_searched_picked_out_and_taken(page: Page) -> None:
     drag(page, (box["x"] + box["width"] * 0.3, box["y"] + 20), across)
     expect(page.get_by_role("button", name="Show all")).to_be_visible()
     for text in page.get_by_test_id("sizes").get_by_role("listitem").all_inner_texts():
-        euro = re.search(r"€ (\d+)", text)
+        euro = re.search(r"€ (\d+) to (\d+)", text)
         assert euro is not None
-        assert 900 < int(euro.group(1)) < 1500
+        # From .7 to 1.4 of the typical price, by which they are picked out.
+        low, high = (int(one) for one in euro.groups())
+        assert 900 < low / 0.7 < 1500
+        assert 900 < high / 1.4 < 1500
     page.get_by_role("button", name="Show all").click()
     listed = page.get_by_test_id("sizes").get_by_role("listitem")
     dear = listed.first.inner_text()
