@@ -12,6 +12,7 @@ from oddkettle.core.battery.chemistries.agm import AGM
 from oddkettle.core.battery.chemistries.flooded import FLOODED
 from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
 from oddkettle.core.judgement import Judgement, judge
+from oddkettle.core.loads.fridge import Fridge
 from oddkettle.core.simulation.case import Case, SecondBank, Surroundings
 from oddkettle.core.simulation.ledger import keep_ledger
 from oddkettle.core.simulation.run import simulate
@@ -92,6 +93,12 @@ BOTH_SIDES: list[tuple[str, str, Case, Case]] = [
         "waste",
         a_case(sun=(panels(SMALL, HOUSE),)),
         a_case(sun=(panels(SMALL, HOUSE, kind="pwm"),)),
+    ),
+    (
+        "fridge-as-plain",
+        "note",
+        a_case(appliances=(replace(lamp(45.0), name="Old fridge"),)),
+        a_case(appliances=(replace(lamp(45.0), name="Old fridge", pattern=Fridge()),)),
     ),
     (
         "drive-charges-nothing",

@@ -12,6 +12,7 @@ from oddkettle.core.simulation.run import Run, simulate
 from oddkettle.plan import Plan
 from oddkettle.plan.case import case_from_plan
 from oddkettle.usecases.simulate.remedies import report_judgements, with_edits
+from tests.conftest import example
 from tests.core.judgement.cases.mistakes import MISTAKES
 from tests.core.judgement.cases.sensible import Mistake, made, sensible
 from tests.support.tiers import repeats
@@ -58,3 +59,18 @@ def test_a_battery_that_no_size_saves_is_offered_none() -> None:
     assert "points less" not in deep.remedy
     assert "no battery that is sold is enough by itself" in deep.remedy
     assert deep.fix is None
+
+
+def test_a_fridge_that_is_typed_as_a_plain_load_becomes_one_with_a_press() -> None:
+    document = example("moth-survey").model_dump(mode="json")
+    cool = next(a for a in document["use"]["appliances"] if a["id"] == "coolbox")
+    cool["pattern"] = None
+    plan = Plan.model_validate(document)
+    run, _ = look(plan)
+    shown = {one.code: one for one in report_judgements(plan, run, keep_ledger(run))}
+    fix = shown["fridge-as-plain"].fix
+    assert fix is not None
+    mended = with_edits(plan, fix.edits)
+    pattern = next(a.pattern for a in mended.use.appliances if a.id == "coolbox")
+    assert pattern is not None
+    assert pattern.type == "fridge"

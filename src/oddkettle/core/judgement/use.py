@@ -27,6 +27,7 @@ from oddkettle.core.loads.fridge import Fridge
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.simulation.run_metrics import lowest
 from oddkettle.core.units.conversion import HOURS_PER_DAY
+from oddkettle.core.units.quantity import celsius
 
 STANDBY_SHARE = 0.10
 LONG_DRIVES_H, WEAK_CHARGER_C = 3.0, 0.15
@@ -337,7 +338,40 @@ def noisy_in_quiet(evidence: Evidence) -> Iterator[Judgement]:
         )
 
 
+FRIDGE_WORDS = ("fridge", "cool box", "coolbox", "cooler", "freezer", "refrigerator")
+FRIDGE_H = 12.0
+"""What cools for so long a day has a thermostat [judgement]."""
+
+
+def fridge_as_plain(evidence: Evidence) -> Iterator[Judgement]:
+    """A fridge that is typed as a plain load takes the same in frost and in heat."""
+    run = evidence.run
+    for appliance in run.case.appliances:
+        name = appliance.name.lower()
+        if appliance.pattern is not None or not any(word in name for word in FRIDGE_WORDS):
+            continue
+        row = next(d for d in run.draws if d.key == appliance.key)
+        a_day_h = hours(row.asked_w > 0.0, run) / run.case.days
+        if a_day_h < FRIDGE_H:
+            continue
+        yield Judgement(
+            code="fridge-as-plain",
+            severity="note",
+            part=appliance_part(appliance),
+            text=f"{appliance.name} runs as a plain load, {a_day_h:.0f} h a day.",
+            means="A fridge rests in between, and takes more in heat and less in the cold.",
+            remedy="Let it run as a fridge; the share of time is then that at "
+            f"{celsius(25)} outside.",
+            source="compressors follow the air [textbook]",
+            fix=Fix(
+                "Let it run as a fridge",
+                (Change(appliance_part(appliance), ("pattern",), "fridge"),),
+            ),
+        )
+
+
 RULES = (
+    fridge_as_plain,
     inverter_idle,
     inverter_too_small,
     inverter_current,

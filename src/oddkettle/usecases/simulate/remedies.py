@@ -113,8 +113,10 @@ def edits_of(plan: Plan, change: Change) -> list[Edit]:  # noqa: PLR0911  one wa
     if group == "circuit":
         return [_circuit_edit(plan, key, str(field[0]), change.value)]
     if group == "appliance":
+        # A way to run is a part of its own, with the usual figures.
+        value = {"type": change.value} if field == ("pattern",) else change.value
         places = [n for n, a in enumerate(plan.use.appliances) if a.id == key]
-        return [_edit(("use", "appliances", n, *field), change.value) for n in places]
+        return [_edit(("use", "appliances", n, *field), value) for n in places]
     sources: list[Any] = list(getattr(box, group))
     place = next(n for n, source in enumerate(sources) if source.id == key)
     where: Path = ("box", group, place)
