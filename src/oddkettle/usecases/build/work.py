@@ -31,7 +31,7 @@ from oddkettle.usecases.build.one_system import in_one_system, written_in_one_sy
 from oddkettle.usecases.build.places import report_places
 from oddkettle.usecases.improve.compare import as_ready_made
 from oddkettle.usecases.simulate.check import judge_plan
-from oddkettle.usecases.simulate.remedies import report_judgement
+from oddkettle.usecases.simulate.remedies import with_tried_remedies
 from oddkettle.usecases.simulate.run_cache import plan_digest, run_plan
 
 
@@ -80,7 +80,7 @@ def report_build(plan: Plan) -> doc.BuildReport:
         headline=headline,
         detail=detail,
         circuits=[_circuit(building, circuit, numbers) for circuit in board.circuits],
-        judgements=[report_judgement(plan, judgement) for judgement in judged],
+        judgements=with_tried_remedies(plan, run, judged),
         short_a=board.short_a,
         sizes=[
             doc.SizeChoice(area_mm2=size.area_mm2, text=size.text)

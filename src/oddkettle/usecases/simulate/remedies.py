@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Sequence
 from typing import TYPE_CHECKING, Any
 
 from pydantic import ValidationError
@@ -32,25 +32,19 @@ def report_judgements(
     # Many rules to load: only where they are asked for.
     from oddkettle.core.judgement import judge
 
-    judged = judge(run, ledger, dark_share)
-    return [
-        report_judgement(plan, one, lambda edits, one=one: mends(plan, run, judged, one, edits))  # type: ignore[misc]
-        for one in judged
-    ]
+    return with_tried_remedies(plan, run, judge(run, ledger, dark_share))
 
 
-def report_judgement(
-    plan: Plan, judgement: Judgement, works: Callable[[list[Edit]], bool] = lambda _: True
-) -> JudgementReport:
-    """One judgement, with its remedy as edits of this plan, where that `works`."""
-    fix = judgement.fix
-    edits = [] if fix is None else _all_edits(plan, fix.changes)
-    return copied(
-        JudgementReport,
-        judgement,
-        numbers=[JudgedNumber(**vars(number)) for number in judgement.numbers],
-        fix=Remedy(text=fix.text, edits=edits) if fix and edits and works(edits) else None,
-    )
+def with_tried_remedies(plan: Plan, run: Run, judged: Sequence[Judgement]) -> list[JudgementReport]:
+    """Judgements of a plan's run, each with its remedy as edits where that was tried and works."""
+    found = []
+    for one in judged:
+        edits = [] if one.fix is None else _all_edits(plan, one.fix.changes)
+        works = bool(edits) and mends(plan, run, judged, one, edits)
+        numbers = [JudgedNumber(**vars(number)) for number in one.numbers]
+        fix = Remedy(text=one.fix.text, edits=edits) if one.fix and works else None
+        found.append(copied(JudgementReport, one, numbers=numbers, fix=fix))
+    return found
 
 
 def _all_edits(plan: Plan, changes: tuple[Change, ...]) -> list[Edit]:
@@ -65,7 +59,7 @@ def _all_edits(plan: Plan, changes: tuple[Change, ...]) -> list[Edit]:
 
 
 def mends(
-    plan: Plan, run: Run, judged: tuple[Judgement, ...], one: Judgement, edits: list[Edit]
+    plan: Plan, run: Run, judged: Sequence[Judgement], one: Judgement, edits: list[Edit]
 ) -> bool:
     """Whether a remedy was tried and works.
 
