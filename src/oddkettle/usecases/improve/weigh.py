@@ -115,9 +115,7 @@ ENOUGH = 0.99
 def _changes(plan: Plan, tight_day: int) -> list[Candidate]:
     """What may help; of a box that lasts anyway what it could do without."""
     if float(_whole(plan).lasts.mean()) >= ENOUGH:
-        spared = removals_of(plan)
-        if spared:
-            return spared
+        return removals_of(plan)
     return candidates_of(plan, tight_day)
 
 
@@ -141,7 +139,7 @@ def weigh_by(
         step_min=base.case.step_min,
         changes=len(changes),
         lasts_percent=100 * float(base.lasts.mean()),
-        enough=any(change.saves for change in changes),
+        enough=float(base.lasts.mean()) >= ENOUGH and all(change.saves for change in changes),
         lowest=lowest_band(base),
         tight_day=tight,
         short=missing,
