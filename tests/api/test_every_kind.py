@@ -154,6 +154,8 @@ def test_every_source_is_whole(client: TestClient, new: FreshSource) -> None:
         asked = {"document": document, "goal": goal}
         lines = client.post("/api/improve/seek", json=asked).text.strip().splitlines()
         assert json.loads(lines[-1])["unit"] == "min"
+        # A box that lasts is told what it could spare: this one is to need something.
+        document["box"]["battery"]["capacity_ah"] = 5
         weighed = client.post("/api/improve/weigh", json=document).text
         assert f'"key":"{kind.block}:' in weighed.replace(" ", "")
         changes = [

@@ -10,12 +10,17 @@ from oddkettle.core.construction.parts.prices import Tag
 from oddkettle.core.loads.essential import sounds_medical
 from oddkettle.core.units.sold_sizes import BATTERY_AH
 from oddkettle.plan import Plan
+from oddkettle.plan.box import SOURCE_GROUPS
 from oddkettle.results.run import Range
 from oddkettle.usecases.improve.candidate import Candidate, Group
 from oddkettle.usecases.simulate.edits import edit
 
 SMALLER = 3
 """So many usual sizes down of a battery are weighed."""
+
+
+TAGS: dict[str, Tag] = {"vehicle": prices.DCDC, "mains": prices.MAINS}
+"""What sources of a kind cost, where that is known."""
 
 
 def removals_of(plan: Plan) -> list[Candidate]:
@@ -39,8 +44,8 @@ def _spared(
         text=text,
         phrase=text[0].lower() + text[1:],
         edits=list(edits),  # type: ignore[arg-type]
-        euro=Range.of(prices.between(euro)),
-        kg=Range(low=round(0.8 * kg, 1), high=round(1.2 * kg, 1)),
+        euro=Range.of(prices.between(euro)) if euro > 0.0 else None,
+        kg=Range(low=round(0.8 * kg, 1), high=round(1.2 * kg, 1)) if kg > 0.0 else None,
         bought=False,
         saves=True,
     )
@@ -60,17 +65,17 @@ def _sources(plan: Plan) -> Iterator[Candidate]:
             yield _spared(
                 f"spare:{array.id}", "sun", text, cost, edit("box", "sun", n, "on", to=False)
             )
-    tags: tuple[tuple[str, Tag], ...] = (("vehicle", prices.DCDC), ("mains", prices.MAINS))
-    for group, tag in tags:
+    for group in (one for one in SOURCE_GROUPS if one != "sun"):
+        if group == "mains" and any(source.on for source in plan.box.generator):
+            # A generator works through it.
+            continue
         for n, source in enumerate(getattr(plan.box, group)):
-            if source.on and not (group == "mains" and plan.trip.kind == "standby"):
-                cost = (tag.euro(source.limit_a), tag.kg(source.limit_a))
+            if source.on:
+                known, size = TAGS.get(group), getattr(source, "limit_a", 0.0)
+                cost = (0.0, 0.0) if known is None else (known.euro(size), known.kg(size))
+                text = f"Leave {source.name} at home"
                 yield _spared(
-                    f"spare:{source.id}",
-                    group,
-                    f"Leave {source.name} at home",
-                    cost,
-                    edit("box", group, n, "on", to=False),
+                    f"spare:{source.id}", group, text, cost, edit("box", group, n, "on", to=False)
                 )
 
 

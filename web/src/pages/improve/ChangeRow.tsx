@@ -86,8 +86,8 @@ function Saved({ change }: { change: Weighed["change"] }) {
   const { euro, kg } = change;
   return (
     <span>
-      saves {kg && `${weightText(kg.low, habits)} to ${weightText(kg.high, habits)}`}
-      {euro && `, ${moneyText(habits, euro.low, euro.high)}`}
+      {kg && `saves ${weightText(kg.low, habits)} to ${weightText(kg.high, habits)}`}
+      {kg && euro && `, ${moneyText(habits, euro.low, euro.high)}`}
     </span>
   );
 }
