@@ -33,7 +33,8 @@ export function useAnswer(sentence: Sentence | null) {
     problem: told.error ?? run.error,
     plan,
     run: run.data,
-    change: asks ? undefined : change.data,
+    // One that was found for another sentence is not offered for this one.
+    change: asks || change.isPlaceholderData ? undefined : change.data,
     changing: change.isFetching,
     boxes: asks ? boxes.data : undefined,
     behind: told.isFetching || run.isFetching || told.isPlaceholderData || run.isPlaceholderData,
