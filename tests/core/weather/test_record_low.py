@@ -1,4 +1,4 @@
-"""How cold it may get, against the records that weather services publish."""
+"""How cold it may get, against the records that are commonly given."""
 
 from __future__ import annotations
 
@@ -6,7 +6,7 @@ import pytest
 
 from oddkettle.core.weather.record_low import record_low_c
 
-# Town and month, mean lowest of a day there, lowest on record [C]; as published, rounded.
+# Town and month, mean lowest of a day there, lowest on record [C]; as commonly given, rounded.
 RECORDS = {
     "London, January": (3, -13),
     "Berlin, January": (-2, -23),

@@ -1,9 +1,10 @@
 import { useCallback, useState } from "react";
-import { answer, client, type NewEntry, refusalIn } from "../api/client";
+import { type NewEntry, refusalIn } from "../api/client";
 import { markOf, outbox } from "../away/outbox";
 import { usePlanPart } from "./context";
 import type { LogIt } from "./Ticks";
 import { useLogRefresh } from "./useLog";
+import { withdraw } from "./withdraw";
 
 /** Say in the log how something went, or take that back; `trouble` says what was refused. */
 export function useTelling(): {
@@ -32,10 +33,7 @@ export function useTelling(): {
   const clear = useCallback(
     async (entries: readonly number[]) => {
       try {
-        for (const entry_id of entries) {
-          const path = { plan_id: plan.id, entry_id };
-          await answer(client.DELETE("/api/plans/{plan_id}/log/{entry_id}", { params: { path } }));
-        }
+        await withdraw(plan.id, entries);
         setTrouble("");
       } catch (error) {
         setTrouble(refusalIn(error).problem.detail);

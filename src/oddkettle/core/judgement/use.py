@@ -23,7 +23,7 @@ from oddkettle.core.judgement.evidence import (
 )
 from oddkettle.core.loads.demand import INVERTER_KEY, USB_EFFICIENCY, Appliance, window_share
 from oddkettle.core.loads.essential import may_be_cut, must_run
-from oddkettle.core.loads.fridge import Fridge
+from oddkettle.core.loads.fridge import FRIDGE_WORDS, Fridge
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.simulation.run_metrics import lowest
 from oddkettle.core.units.conversion import HOURS_PER_DAY
@@ -338,7 +338,6 @@ def noisy_in_quiet(evidence: Evidence) -> Iterator[Judgement]:
         )
 
 
-FRIDGE_WORDS = ("fridge", "cool box", "coolbox", "cooler", "freezer", "refrigerator")
 FRIDGE_H = 12.0
 """What cools for so long a day has a thermostat [judgement]."""
 

@@ -12,6 +12,12 @@ from oddkettle.core.loads.pattern import Running, on_share
 Floats = NDArray[np.float64]
 
 
+FRIDGE_WORDS = (
+    "cool box", "coolbox", "cooler", "fridge", "compressor box", "freezer", "refrigerator",
+)  # fmt: skip
+"""What such a thing is called, as it is typed."""
+
+
 @dataclass(frozen=True)
 class Fridge:
     """A compressor box: its duty follows the air.

@@ -307,6 +307,8 @@ def lit_share(array: SunInput, grid: Grid) -> Floats:
     return np.asarray(day[grid.clock_min // grid.step_min])
 
 
+PWM_OVER_V = 3.0
+"""Panels that work at so much more than the battery lose by a PWM controller [textbook]."""
 VOC_TOLERANCE = 0.03
 """A panel's Voc may be so much over its sheet's [common on sheets; textbook]."""
 

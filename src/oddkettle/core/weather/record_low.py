@@ -9,8 +9,8 @@ import numpy as np
 
 RECORD_BELOW = ((10.0, 18.0), (24.0, 6.0))
 """(usual lowest of a day [C], how far the coldest on record lies below it [K]): winters of the
-middle latitudes stray furthest, the tropics least [judgement, beside the records that weather
-services publish of ten towns: tests/core/weather/test_record_low.py]."""
+middle latitudes stray furthest, the tropics least [judgement, beside the records commonly given of
+ten towns: tests/core/weather/test_record_low.py]."""
 
 
 def record_low_c(usual_low_c: float) -> float:

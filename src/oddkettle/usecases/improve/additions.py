@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from oddkettle.core.battery.temperature import INSULATED_H
 from oddkettle.core.construction.parts import prices
 from oddkettle.core.units.sold_sizes import CHARGER_A, next_up
 from oddkettle.plan import Plan
@@ -29,8 +30,6 @@ DRIVE_MIN = 60
 OUT_FROM, OUT_TO = "09:00", "17:00"
 """A folding panel is out from breakfast until late in the afternoon [judgement]."""
 CHARGING_V = 13.5
-BOXED_H = 12.0
-"""Time lag of a boxed and insulated bank [judgement]."""
 BOXED_EURO = 40.0
 
 
@@ -180,14 +179,14 @@ def _tracking(plan: Plan) -> Iterator[Candidate]:
 def _warmth(plan: Plan) -> Iterator[Candidate]:
     """A box of foam round the battery, where pads or frost make it worth a thought."""
     pads = plan.box.heater is not None and plan.box.heater.on
-    if not pads or plan.box.housing.lag_h >= BOXED_H:
+    if not pads or plan.box.housing.lag_h >= INSULATED_H:
         return
     yield Candidate(
         key="insulate",
         group="battery",
         text="The battery boxed and insulated",
         phrase="the battery boxed and insulated",
-        edits=[edit("box", "housing", "lag_h", to=BOXED_H)],
+        edits=[edit("box", "housing", "lag_h", to=INSULATED_H)],
         euro=Range.of(prices.between(BOXED_EURO)),
         kg=Range(low=1.0, high=3.0),
     )

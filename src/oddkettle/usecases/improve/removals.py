@@ -10,7 +10,7 @@ from oddkettle.core.construction.parts.prices import Tag
 from oddkettle.core.loads.essential import sounds_medical
 from oddkettle.core.units.sold_sizes import BATTERY_AH
 from oddkettle.plan import Plan
-from oddkettle.plan.box import SOURCE_GROUPS
+from oddkettle.plan.box import SOURCE_GROUPS, SourceModel
 from oddkettle.results.run import Range
 from oddkettle.usecases.improve.candidate import Candidate, Group
 from oddkettle.usecases.simulate.edits import edit
@@ -71,12 +71,19 @@ def _sources(plan: Plan) -> Iterator[Candidate]:
             continue
         for n, source in enumerate(getattr(plan.box, group)):
             if source.on:
-                known, size = TAGS.get(group), getattr(source, "limit_a", 0.0)
+                known, size = _tag_of(group, source), getattr(source, "limit_a", 0.0)
                 cost = (0.0, 0.0) if known is None else (known.euro(size), known.kg(size))
                 text = f"Leave {source.name} at home"
                 yield _spared(
                     f"spare:{source.id}", group, text, cost, edit("box", group, n, "on", to=False)
                 )
+
+
+def _tag_of(group: str, source: SourceModel) -> Tag | None:
+    """What such a source costs by its amps; None where that is not known."""
+    if getattr(source, "kind", "") == "relay":
+        return prices.RELAY
+    return TAGS.get(group)
 
 
 def _batteries(plan: Plan) -> Iterator[Candidate]:
@@ -111,7 +118,8 @@ def _batteries(plan: Plan) -> Iterator[Candidate]:
     if second is not None and second.on:
         other = CHEMISTRIES[second.battery.chemistry]
         ah = second.battery.capacity_ah * second.battery.series * second.battery.parallel
-        cost = (other.euro(ah * second.battery.battery_v), other.kg_per_ah * ah)
+        volts = second.battery.battery_v
+        cost = (other.euro(ah * volts), other.kg_per_ah * ah * volts / 12.0)
         text = "Leave the second battery at home"
         yield _spared("spare:second", "battery", text, cost, edit("box", "second", "on", to=False))
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from oddkettle.core.battery.chemistries import CHEMISTRIES
+from oddkettle.core.loads.fridge import FRIDGE_WORDS
 from oddkettle.core.values.copying import copied
 from oddkettle.plan.quantities import LazyModel
 from oddkettle.plan.use import ApplianceModel
@@ -36,8 +37,7 @@ class ThingKind:
 THINGS: dict[str, ThingKind] = {
     kind.key: kind
     for kind in (
-        ThingKind("coolbox", "cool box", "a cool box", "cool boxes",
-                  ("cool box", "coolbox", "cooler", "fridge", "compressor box", "freezer")),
+        ThingKind("coolbox", "cool box", "a cool box", "cool boxes", FRIDGE_WORDS),
         ThingKind("lights", "LED strip", "lights", "lights",
                   ("lights", "light", "lamps", "lamp", "led", "leds"), by_dark=True, name="Lights"),
         ThingKind("phone", "phone", "a phone", "phones",

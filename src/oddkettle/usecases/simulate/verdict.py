@@ -12,6 +12,7 @@ from oddkettle.core.simulation.ledger import Flow, Ledger, SourceFlow
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.simulation.run_metrics import Mend, lowest
 from oddkettle.core.sources import SOURCE_KINDS
+from oddkettle.core.sources.solar import PWM_OVER_V
 from oddkettle.core.sources.source_series import SourceSeries
 from oddkettle.core.trip.grid import clock_text
 from oddkettle.core.units.quantity import celsius, clock
@@ -337,16 +338,12 @@ def _clipped_words(run: Run, index: int, clipped: Amount) -> str:
     return f"{why[0].upper()}{why[1:]}: {clipped} less on this trip."
 
 
-PWM_LOSES_V = 3.0
-"""Panels that work at so much more than the battery lose by a PWM controller [textbook]."""
-
-
 def _held_by_pwm(run: Run, source: SourceSeries) -> bool:
     """Whether a controller that cannot track works its panels far below their best voltage."""
     array = next(a for a in run.case.sun if a.key == source.key)
     if not array.at_battery or source.volts is None:
         return False
-    return source.volts.hot_vmp_v > float(run.track.bus_v.max()) + PWM_LOSES_V
+    return source.volts.hot_vmp_v > float(run.track.bus_v.max()) + PWM_OVER_V
 
 
 def _sun_limit(run: Run, index: int, flow: SourceFlow) -> SourceLimit:

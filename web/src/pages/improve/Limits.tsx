@@ -124,7 +124,7 @@ function spared(count: number, busy: boolean): string {
   if (count > 0) return "Nothing is needed on this trip. Each of these could stay at home:";
   return busy
     ? "Nothing is needed on this trip. Weighing what could stay at home…"
-    : "Nothing is needed on this trip, and nothing of it can be spared.";
+    : "Nothing is needed on this trip.";
 }
 
 function headline(base: Weighing | undefined, best: Weighed | undefined, busy: boolean): string {

@@ -1,10 +1,11 @@
 import { type ReactNode, useState } from "react";
-import { answer, client, type NewEntry, refusalIn, type Schemas } from "../../api/client";
+import { type NewEntry, refusalIn, type Schemas } from "../../api/client";
 import { localNow } from "../../away/keptDays";
 import { OutboxList } from "../../away/OutboxList";
 import { outbox, type TripMark } from "../../away/outbox";
 import { useOutbox, withWaiting } from "../../away/useOutbox";
 import type { LogIt } from "../../plan/Ticks";
+import { withdraw } from "../../plan/withdraw";
 import { clockText } from "../../quantities/habits";
 import { useHabits } from "../../quantities/useHabits";
 import { DayAsItIs } from "./DayAsItIs";
@@ -60,10 +61,7 @@ export function DayView(props: Props) {
 
   async function clear(entries: readonly number[]) {
     try {
-      for (const entry_id of entries) {
-        const path = { plan_id: trip.planId, entry_id };
-        await answer(client.DELETE("/api/plans/{plan_id}/log/{entry_id}", { params: { path } }));
-      }
+      await withdraw(trip.planId, entries);
       setTold({ text: "Taken back.", bad: false });
     } catch (error) {
       setTold({ text: refusalIn(error).problem.detail, bad: true });

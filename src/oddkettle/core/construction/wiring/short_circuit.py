@@ -20,7 +20,7 @@ STARTER_SHORT_A = 3_000.0
 STARTER_V = 12.8
 BRANCH_OHM = ohms_from_milliohms(0.3)
 """A battery's own leads to the joint of a bank in parallel, with the fuse at its post: a quarter of
-a metre of thick cable and .2 mOhm of a class T fuse [makers' sheets]."""
+a metre of thick cable and .2 mOhm of a class T fuse [judgement]."""
 
 
 def rested_v(bank: Bank) -> float:

@@ -8,6 +8,7 @@ from dataclasses import replace
 import numpy as np
 
 from oddkettle.core.battery.ageing import age
+from oddkettle.core.battery.temperature import INSULATED_H
 from oddkettle.core.judgement.evidence import (
     Change,
     Evidence,
@@ -32,8 +33,6 @@ HEATER_SHARE = 0.15
 AGEING_DAYS = 3
 MIN_CYCLES, FLAT = 0.1, 0.02
 NO_SHARE_A = 1e9
-INSULATED_H = 12.0
-"""Time lag of a boxed and insulated bank [judgement]."""
 
 
 @of_a_built_box

@@ -21,7 +21,7 @@ from oddkettle.core.judgement.evidence import (
     taken_ah,
 )
 from oddkettle.core.simulation.ledger import SourceFlow
-from oddkettle.core.sources.solar import SunInput
+from oddkettle.core.sources.solar import PWM_OVER_V, SunInput
 from oddkettle.core.sources.source_series import ChargeSource, SourceSeries
 from oddkettle.core.units.quantity import celsius
 from oddkettle.core.units.sold_sizes import CHARGER_A, next_up
@@ -29,7 +29,6 @@ from oddkettle.core.units.sold_sizes import CHARGER_A, next_up
 CLIP_SHARE = 0.02
 """A controller that clips less than this of its sun is not spoken of [judgement]."""
 SPILL_SHARE = 0.15
-PWM_OVER_V = 3.0
 UNREGULATED_C = 0.01
 """A panel of up to this share of capacity may go straight to a lead battery [textbook]."""
 NEAR_ISC = 0.975
