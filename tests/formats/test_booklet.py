@@ -202,6 +202,7 @@ def test_each_section_stands_by_itself() -> None:
         "parts": "Parts",
         "fit": "Box fit",
         "faces": "Faces",
+        "settings": "What to set",
         "checks": "Checklists",
         "faults": "Fault finder",
         "schematic": TITLE,

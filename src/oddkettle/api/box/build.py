@@ -10,11 +10,11 @@ from oddkettle.api.middleware.visitor import Asker
 from oddkettle.api.problems import PROBLEMS
 from oddkettle.formats.parts_csv import MAX_BYTES
 from oddkettle.plan import Plan
-from oddkettle.results.build import BuildReport, MovedReport
+from oddkettle.results.build import BuildReport, DeviceSettingsReport, MovedReport
 from oddkettle.usecases.build import prints, ticks
 from oddkettle.usecases.build.prints import PricesRead, PrintName
 from oddkettle.usecases.build.ticks import NewTick, Ticks
-from oddkettle.usecases.build.work import report_moved, written_build
+from oddkettle.usecases.build.work import report_moved, report_settings, written_build
 from oddkettle.usecases.improve.compare import AgainstUnit, against_unit
 
 router = APIRouter(prefix="/api", tags=["build"], responses=PROBLEMS)
@@ -24,6 +24,12 @@ router = APIRouter(prefix="/api", tags=["build"], responses=PROBLEMS)
 def build(document: Plan) -> BuildReport:
     """Circuits, schematic, parts, fit, faces, checks and fault finder of a plan's box."""
     return Response(written_build(document), media_type="application/json")  # type: ignore[return-value]
+
+
+@router.post("/settings")
+def settings(document: Plan) -> list[DeviceSettingsReport]:
+    """What to key into every device of a plan's box, and why."""
+    return report_settings(document)
 
 
 @router.post("/build/moved")

@@ -110,6 +110,24 @@ class Life:
         return share / self.known_within, share * self.known_within
 
 
+Span = tuple[float, float]
+"""From and to."""
+
+
+@dataclass(frozen=True)
+class ChargeWindow:
+    """Between what chargers are set for a chemistry [V at 12 V class and 25 C].
+
+    `absorption_h` is how long absorption is held at the most where no current ends it [h], `tail_c`
+    the current that ends it [capacities an hour]. Source: the chemistry's `sources["window"]`.
+    """
+
+    absorption_v: Span
+    float_v: Span
+    absorption_h: Span
+    tail_c: Span
+
+
 @dataclass(frozen=True)
 class Chemistry:
     """Everything the model needs to know of one chemistry.
@@ -125,7 +143,9 @@ class Chemistry:
     `euro_per_kwh` and `wh_per_litre` as sold, case and all [judgement]; the level at which it is
     stored for months (from, to); after how many days without a full charge it suffers, None for
     never; and the cautions that go with it. `charge_resistance` is what charge meets, where that
-    has a shape of its own: the swelling towards empty is a matter of discharge.
+    has a shape of its own: the swelling towards empty is a matter of discharge. `window` is what
+    may be keyed in, and `peukert` the exponent by which a monitor reckons less content at a greater
+    current: `I**n * t` is constant; the model itself has two wells or resistance in its place.
     """
 
     key: str
@@ -152,6 +172,8 @@ class Chemistry:
     compensation_v_per_k: float
     tail_c: float
     absorption_hours: float
+    window: ChargeWindow
+    peukert: float
     cutoff_v: float
     usable_share: float
     kg_per_ah: float

@@ -62,6 +62,8 @@ LEAD_SOURCES: dict[str, Source] = {
     "coulombic": Source("judgement", "98 % to four fifths full, then falling"),
     "self_discharge_month": Source("textbook", f"at {celsius(25)}, doubling each {kelvin(10)}"),
     "absorption_v": Source("textbook", "by the cell, for six cells"),
+    "window": Source("textbook", f"makers' sheets of the kind, at {celsius(25)}"),
+    "peukert": Source("textbook", "its capacity at 20 hours and at 5"),
     "tail_c": Source("textbook", "0.01 to 0.02 C, or four hours, ends absorption"),
     "cutoff_v": Source("textbook", "1.8 V a cell under load"),
     "usable_share": Source("textbook", "half kept back: deeper cycles wear lead quickly"),

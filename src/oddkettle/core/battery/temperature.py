@@ -12,10 +12,6 @@ HEAT_CAPACITY_J_KG_K = 1000.0
 """Of batteries, lead or lithium, about 1 kJ/(kg K) [textbook]."""
 
 
-INSULATED_H = 12.0
-"""Time lag of a boxed and insulated bank [judgement]."""
-
-
 @dataclass(frozen=True)
 class Housing:
     """What stands around the battery.

@@ -26,6 +26,7 @@ from oddkettle.core.construction.procedures.fault_finder import symptoms
 from oddkettle.core.construction.procedures.ready_made import UnitPart, unit_booklet
 from oddkettle.core.construction.schematic.drawing import draw_schematic
 from oddkettle.core.construction.schematic.figures import Sheet
+from oddkettle.core.construction.settings import DeviceSettings, settings_sheet
 from oddkettle.core.construction.ventilation import airing_of
 from oddkettle.core.construction.wiring.circuits import Board
 from oddkettle.core.construction.wiring.sizing import board_of
@@ -125,6 +126,7 @@ class Building(Layout):
     run: Run
     board: Board
     schematic: tuple[Sheet, ...]
+    settings: tuple[DeviceSettings, ...]
     lists: tuple[Checklist, ...]
     symptoms: tuple[Symptom, ...]
     unit: tuple[UnitPart, ...]
@@ -160,12 +162,14 @@ def build_up(run: Run, own_build: OwnBuild, title: str, board: Board | None = No
     """Work a run's box out from end to end; `board`, its circuits, where they are known."""
     board = board or board_of(run)
     clear = under_a_clear_sky(run)
+    settings = settings_sheet(run)
     return Building(
         **vars(lay_out(run, board, own_build)),
         run=run,
         board=board,
         schematic=draw_schematic(run, board, title),
-        lists=checklists(run, board, clear),
+        settings=settings,
+        lists=checklists(run, board, clear, settings),
         symptoms=symptoms(run, board, clear),
         unit=unit_booklet(run, board, clear),
         usable_wh=run.case.usable_ah * run.case.bank.nominal_v,

@@ -25,3 +25,8 @@ class Profile:
     second_v: float | None = None
     second_hours: float = 0.0
     refresh_days: float = 0.0
+
+    @property
+    def one_voltage(self) -> bool:
+        """Whether it holds a single voltage, as trickle chargers do."""
+        return self.absorption_v == self.float_v

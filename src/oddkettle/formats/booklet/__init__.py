@@ -4,8 +4,8 @@ from dataclasses import dataclass
 from typing import Literal, get_args
 
 Section = Literal[
-    "cautions", "unit", "schematic", "circuits", "parts", "fit", "faces", "template", "checks",
-    "faults",
+    "cautions", "unit", "schematic", "circuits", "parts", "fit", "faces", "template",
+    "settings", "checks", "faults",
 ]  # fmt: skip
 """A part of the booklet. Named here, for what prints it takes long to load."""
 SECTIONS: tuple[Section, ...] = get_args(Section)

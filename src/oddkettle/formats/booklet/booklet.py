@@ -13,6 +13,7 @@ from oddkettle.formats.booklet import SECTIONS, Section, Ticked, sheets
 from oddkettle.formats.booklet.drawings import SchematicSheet
 from oddkettle.formats.booklet.faces import load_faces
 from oddkettle.formats.booklet.page import H1, Paper, inner_mm, make_pdf, para
+from oddkettle.formats.booklet.settings_sheet import settings_sheet
 from oddkettle.formats.booklet.template import Sheet, template_sheets
 
 
@@ -69,6 +70,7 @@ def _section(
         "parts": lambda: sheets.parts_sheet(building),
         "fit": lambda: sheets.fit_sheet(building, paper),
         "faces": lambda: sheets.faces_sheet(building),
+        "settings": lambda: settings_sheet(building),
         "checks": lambda: sheets.checks_sheet(building, ticked),
         "faults": lambda: sheets.faults_sheet(building),
         "unit": lambda: sheets.unit_sheet(building),

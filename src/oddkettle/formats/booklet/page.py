@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from io import BytesIO
 from typing import Any, Literal
 
@@ -10,7 +11,15 @@ from reportlab.lib.enums import TA_RIGHT
 from reportlab.lib.pagesizes import A4, LETTER, landscape
 from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
-from reportlab.platypus import BaseDocTemplate, Flowable, Frame, PageTemplate, Paragraph, TableStyle
+from reportlab.platypus import (
+    BaseDocTemplate,
+    Flowable,
+    Frame,
+    PageTemplate,
+    Paragraph,
+    Table,
+    TableStyle,
+)
 
 from oddkettle.formats.booklet.faces import BOLD, HEAD, TEXT, load_faces, marked, put
 from oddkettle.text import render
@@ -130,3 +139,14 @@ def inner_mm(paper: Paper, *, wide: bool = False) -> tuple[float, float]:
     size = PAPERS[paper]
     width, height = landscape(size) if wide else size
     return width / mm - 2 * MARGIN_MM, height / mm - 2 * MARGIN_MM
+
+
+def table(heads: Sequence[str], rows: list[list[Any]], widths_mm: Sequence[float]) -> Table:
+    """A table whose heads stand again on every page; widths in millimetres."""
+    return Table(
+        [[para(head, CELL_BOLD) for head in heads], *rows],
+        colWidths=[width * mm for width in widths_mm],
+        style=GRID,
+        repeatRows=1,
+        hAlign="LEFT",
+    )

@@ -36,24 +36,14 @@ from oddkettle.formats.booklet.page import (
     CELL_BOLD,
     CELL_RIGHT,
     DANGER_BOX,
-    GRID,
     H1,
     H2,
     SMALL,
     Paper,
     inner_mm,
     para,
+    table,
 )
-
-
-def _table(heads: Sequence[str], rows: list[list[Any]], widths_mm: Sequence[float]) -> Table:
-    return Table(
-        [[para(head, CELL_BOLD) for head in heads], *rows],
-        colWidths=[width * mm for width in widths_mm],
-        style=GRID,
-        repeatRows=1,
-        hAlign="LEFT",
-    )
 
 
 def cautions_sheet(building: Building, judged: Sequence[Judgement]) -> list[Flowable]:
@@ -146,7 +136,7 @@ def circuits_sheet(building: Building, judged: Sequence[Judgement]) -> list[Flow
     story: list[Flowable] = [
         para("Circuits", H1),
         *judgements_sheet(judged),
-        _table(heads, rows, (9, 42, 27, 13, 20, 33, 19, 21)),
+        table(heads, rows, (9, 42, 27, 13, 20, 33, 19, 21)),
         Spacer(1, 5),
         para(
             "Hours: what it must bear. Peak: for a moment. Seen: the most in the simulated trip. "
@@ -198,7 +188,7 @@ def parts_sheet(building: Building) -> list[Flowable]:
             SMALL,
         ),
         Spacer(1, 5),
-        _table(("Have", "Part", "Count", "kg", "Price"), rows, (12, 96, 20, 20, 34)),
+        table(("Have", "Part", "Count", "kg", "Price"), rows, (12, 96, 20, 20, 34)),
     ]
 
 
@@ -237,7 +227,7 @@ def fit_sheet(building: Building, paper: Paper) -> list[Flowable]:
         Spacer(1, 4),
         FitSheet(box, fits, inner_mm(paper)[0] * 0.72),
         Spacer(1, 4),
-        _table(("No.", "Part", "Size, mm", "Corner, mm", "kg"), rows, (10, 88, 34, 34, 14)),
+        table(("No.", "Part", "Size, mm", "Corner, mm", "kg"), rows, (10, 88, 34, 34, 14)),
         Spacer(1, 4),
         para(
             f"{fits.lift} Its centre of mass lies {x:.0f} mm from the left, {y:.0f} mm from the "
@@ -271,7 +261,7 @@ def faces_sheet(building: Building) -> list[Flowable]:
         ),
         *[para(f"{fault.text} {fault.remedy}", CELL_BOLD) for fault in faces.faults],
         Spacer(1, 4),
-        _table(heads, rows, (18, 12, 84, 22, 30, 16)),
+        table(heads, rows, (18, 12, 84, 22, 30, 16)),
     ]
 
 
@@ -288,10 +278,9 @@ def checks_sheet(building: Building, ticked: Mapping[str, Ticked]) -> list[Flowa
             ]
             for check in one.checks
         ]
+        shows, found = ("Set to", "Read back") if one.keyed else ("The meter shows", "Measured")
         story.append(para(f"{one.title}: {one.when}", H2))
-        story.append(
-            _table(("", "Do or look", "The meter shows", "Measured"), rows, (17, 88, 52, 26))
-        )
+        story.append(table(("", "Do or look", shows, found), rows, (17, 88, 52, 26)))
     return story
 
 
@@ -354,7 +343,7 @@ def _tree(symptom: Symptom, titles: Mapping[str, str]) -> list[Flowable]:
     ]
     return [
         para(f"{symptom.where.capitalize()}: {symptom.text}", H2),
-        _table(("", "Question", "Yes", "No"), rows, (8, 78, 48, 48)),
+        table(("", "Question", "Yes", "No"), rows, (8, 78, 48, 48)),
     ]
 
 
@@ -384,5 +373,5 @@ def unit_sheet(building: Building) -> list[Flowable]:
         ]
         if rows:
             story.append(para(part.title, H2))
-            story.append(_table(("", "", "On this plan"), rows, (38, 92, 52)))
+            story.append(table(("", "", "On this plan"), rows, (38, 92, 52)))
     return story

@@ -24,7 +24,7 @@ from oddkettle.usecases.process.clock import now_utc
 
 PrintName = Literal[
     "booklet.pdf", "schematic.pdf", "schematic.svg", "circuits.pdf", "parts.pdf", "parts.csv",
-    "fit.pdf", "template.pdf", "checks.pdf", "faults.pdf", "unit.pdf",
+    "fit.pdf", "template.pdf", "settings.pdf", "checks.pdf", "faults.pdf", "unit.pdf",
 ]  # fmt: skip
 NAMES: tuple[PrintName, ...] = get_args(PrintName)
 SHEETS: dict[str, tuple[Section, ...]] = {
@@ -34,6 +34,7 @@ SHEETS: dict[str, tuple[Section, ...]] = {
     "parts.pdf": ("parts",),
     "fit.pdf": ("fit",),
     "template.pdf": ("template",),
+    "settings.pdf": ("settings",),
     "checks.pdf": ("checks",),
     "unit.pdf": ("unit",),
     "faults.pdf": ("faults",),

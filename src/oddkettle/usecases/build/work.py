@@ -7,6 +7,7 @@ from oddkettle.core.construction.design import Building, build_up, lay_out
 from oddkettle.core.construction.procedures.emergency import emergencies
 from oddkettle.core.construction.schematic.draft import ink_of
 from oddkettle.core.construction.schematic.figures import Sheet
+from oddkettle.core.construction.settings import settings_sheet
 from oddkettle.core.construction.wiring.cable import sizes_of
 from oddkettle.core.construction.wiring.circuits import Board, Circuit
 from oddkettle.core.construction.wiring.connectors import CONNECTORS
@@ -64,6 +65,20 @@ def report_moved(plan: Plan) -> doc.MovedReport:
     return report_places(lay_out(run, board, own_build_from(plan.build)))
 
 
+def report_settings(plan: Plan) -> list[doc.DeviceSettingsReport]:
+    """What to key into every device. Raises PlanRefused."""
+    return [
+        doc.DeviceSettingsReport(
+            part=device.part,
+            name=device.name,
+            rows=[copied(doc.SetPointReport, row) for row in device.rows],
+            preset=device.preset,
+            also=list(device.also),
+        )
+        for device in settings_sheet(run_plan(plan))
+    ]
+
+
 def written_build(plan: Plan) -> bytes:
     """The Build page's document as JSON, its cables all in one system. Raises PlanRefused."""
     with written_in_one_system(plan):
@@ -105,6 +120,7 @@ def report_build(plan: Plan) -> doc.BuildReport:
                 title=one.title,
                 when=one.when,
                 checks=[doc.CheckReport(**vars(check)) for check in one.checks],
+                keyed=one.keyed,
             )
             for one in building.lists
         ],

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from oddkettle.core.battery.temperature import INSULATED_H
+from oddkettle.core.battery.temperature import INSULATED_LAG_H
 from oddkettle.core.construction.parts import prices
 from oddkettle.core.units.sold_sizes import CHARGER_A, next_up
 from oddkettle.plan import Plan
@@ -179,14 +179,14 @@ def _tracking(plan: Plan) -> Iterator[Candidate]:
 def _warmth(plan: Plan) -> Iterator[Candidate]:
     """A box of foam round the battery, where pads or frost make it worth a thought."""
     pads = plan.box.heater is not None and plan.box.heater.on
-    if not pads or plan.box.housing.lag_h >= INSULATED_H:
+    if not pads or plan.box.housing.lag_h >= INSULATED_LAG_H:
         return
     yield Candidate(
         key="insulate",
         group="battery",
         text="The battery boxed and insulated",
         phrase="the battery boxed and insulated",
-        edits=[edit("box", "housing", "lag_h", to=INSULATED_H)],
+        edits=[edit("box", "housing", "lag_h", to=INSULATED_LAG_H)],
         euro=Range.of(prices.between(BOXED_EURO)),
         kg=Range(low=1.0, high=3.0),
     )

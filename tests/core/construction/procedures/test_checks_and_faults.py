@@ -17,6 +17,7 @@ from oddkettle.core.construction.procedures.check import Checklist
 from oddkettle.core.construction.procedures.checklists import checklists
 from oddkettle.core.construction.procedures.fault import WHERE, Symptom
 from oddkettle.core.construction.procedures.fault_finder import symptoms
+from oddkettle.core.construction.settings import settings_sheet
 from oddkettle.core.construction.wiring.sizing import board_of
 from oddkettle.core.loads.demand import Inverter
 from oddkettle.core.simulation.case import Case
@@ -27,12 +28,13 @@ from oddkettle.core.sources.coupling import Coupling, ReadyMade
 from tests.core.boxes import a_case, lamp
 from tests.core.construction.boxes import DCDC, MAINS, ROOF, full_case
 
-LISTS = ("first", "leaving", "morning", "home", "storage", "monthly")
+LISTS = ("first", "settings", "leaving", "morning", "home", "storage", "monthly")
 
 
 def lists(case: Case) -> dict[str, Checklist]:
     run = simulate(case)
-    return {one.key: one for one in checklists(run, board_of(run), expect.under_a_clear_sky(run))}
+    clear, settings = expect.under_a_clear_sky(run), settings_sheet(run)
+    return {one.key: one for one in checklists(run, board_of(run), clear, settings)}
 
 
 def line(case: Case, checklist: str, check: str) -> str:

@@ -16,6 +16,7 @@ import { useInstant } from "./drawing/useInstant";
 import { PartsBar } from "./PartsBar";
 import { addPart, exists, type PartKey, switchPart } from "./parts";
 import { cautionsAbout, PartSheet } from "./sheets/PartSheet";
+import { WhatToSet } from "./sheets/WhatToSet";
 
 const MAX_DAYS = 14;
 
@@ -110,6 +111,9 @@ export function BoxPage() {
         >
           <JudgementsOf part={chosen} notes={false} />
           <PartSheet key={chosen} part={chosen} />
+          {chosen !== "joining" && chosen !== "converter" && (
+            <WhatToSet key={`set-${chosen}`} part={chosen} />
+          )}
           <JudgementsOf part={chosen} notes />
           <Schools key={`schools-${chosen}`} part={chosen} />
           <Cautions about={cautionsAbout(box, chosen)} />

@@ -47,6 +47,17 @@ describe("the battery", () => {
     await waitFor(async () => expect((await field("Absorption")).value).toBe("14.2"));
   });
 
+  it("says what to set on each part, and says it anew for another chemistry", async () => {
+    await openPage("box");
+    await unfold("What to set");
+    const alarm = () => get("region", "Settings: Battery monitor");
+    await waitFor(async () => expect((await alarm()).textContent).toMatch(/Peukert exponent1\.01/));
+    await press("radio", /AGM/);
+    await waitFor(async () => expect((await alarm()).textContent).toMatch(/Peukert exponent1\.12/));
+    await settled();
+    await undo();
+  });
+
   it("lifts the lowest level where it is bigger", async () => {
     await openPage("box");
     const before = await figure("strip-lowest");

@@ -11,6 +11,7 @@ const SHEETS: readonly [string, string, string][] = [
   ["unit.pdf", "The unit", "what goes in and out, what to read on it"],
   ["fit.pdf", "Box fit", "plan and side view, weight and its centre"],
   ["template.pdf", "Drilling template", "1:1, with a bar to check the printer"],
+  ["settings.pdf", "Settings", "what to key into every device, and why"],
   ["checks.pdf", "Checklists", "with the readings to expect"],
   ["faults.pdf", "Fault finder", "for the lid"],
 ];

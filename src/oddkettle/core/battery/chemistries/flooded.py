@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from oddkettle.core.battery.chemistry import Chemistry, Life, Wells
+from oddkettle.core.battery.chemistry import ChargeWindow, Chemistry, Life, Wells
 from oddkettle.core.battery.lead_acid import AGM_OCV, LEAD_SOURCES, lead_cold, lead_resistance
 from oddkettle.core.messages.caution import Caution
 
@@ -39,6 +39,13 @@ FLOODED = Chemistry(
     compensation_v_per_k=-0.03,
     tail_c=0.015,
     absorption_hours=4.0,
+    window=ChargeWindow(
+        absorption_v=(14.4, 14.8),
+        float_v=(13.2, 13.5),
+        absorption_h=(2.0, 8.0),
+        tail_c=(0.01, 0.02),
+    ),
+    peukert=1.18,
     cutoff_v=10.8,
     usable_share=0.50,
     kg_per_ah=0.28,

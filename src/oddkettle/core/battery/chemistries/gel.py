@@ -5,7 +5,7 @@ Gassing ruins it: the never-above voltage is close to absorption.
 
 from __future__ import annotations
 
-from oddkettle.core.battery.chemistry import Chemistry, Life, Wells
+from oddkettle.core.battery.chemistry import ChargeWindow, Chemistry, Life, Wells
 from oddkettle.core.battery.lead_acid import AGM_OCV, LEAD_SOURCES, lead_cold, lead_resistance
 
 GEL = Chemistry(
@@ -33,6 +33,13 @@ GEL = Chemistry(
     compensation_v_per_k=-0.024,
     tail_c=0.015,
     absorption_hours=4.0,
+    window=ChargeWindow(
+        absorption_v=(14.0, 14.2),
+        float_v=(13.5, 13.8),
+        absorption_h=(2.0, 8.0),
+        tail_c=(0.01, 0.02),
+    ),
+    peukert=1.14,
     cutoff_v=10.8,
     usable_share=0.50,
     kg_per_ah=0.31,

@@ -1,6 +1,14 @@
 """LiFePO4, four cells in series, 100 Ah, with its management system and leads."""
 
-from oddkettle.core.battery.chemistry import Chemistry, Cold, Life, Resistance, Source, Wells
+from oddkettle.core.battery.chemistry import (
+    ChargeWindow,
+    Chemistry,
+    Cold,
+    Life,
+    Resistance,
+    Source,
+    Wells,
+)
 from oddkettle.core.battery.lithium import LITHIUM_FIRE, LITHIUM_FLOOR_MOHM
 from oddkettle.core.units.quantity import celsius, kelvin
 
@@ -48,6 +56,13 @@ LIFEPO4 = Chemistry(
     compensation_v_per_k=0.0,
     tail_c=0.03,
     absorption_hours=4.0,
+    window=ChargeWindow(
+        absorption_v=(14.0, 14.4),
+        float_v=(13.3, 13.6),
+        absorption_h=(0.5, 4.0),
+        tail_c=(0.02, 0.05),
+    ),
+    peukert=1.01,
     cutoff_v=10.8,
     usable_share=0.90,
     kg_per_ah=0.12,
@@ -74,6 +89,8 @@ LIFEPO4 = Chemistry(
         "coulombic": Source("textbook", "charge comes back almost whole"),
         "self_discharge_month": Source("textbook", f"at {celsius(25)}, doubling each {kelvin(10)}"),
         "absorption_v": Source("textbook", "3.55 V a cell"),
+        "window": Source("textbook", "3.5 to 3.6 V a cell; float 3.33 to 3.4 V a cell, or none"),
+        "peukert": Source("textbook", "its capacity at 100 hours and at one"),
         "tail_c": Source("textbook", "0.02 to 0.05 C ends absorption"),
         "cutoff_v": Source("textbook", "2.7 V a cell under load"),
         "usable_share": Source("textbook", "a tenth kept back for life and for doubt"),

@@ -6,7 +6,15 @@ takes charge in hard frost and lasts many thousand cycles. Five cells run from 9
 
 from __future__ import annotations
 
-from oddkettle.core.battery.chemistry import Chemistry, Cold, Life, Resistance, Source, Wells
+from oddkettle.core.battery.chemistry import (
+    ChargeWindow,
+    Chemistry,
+    Cold,
+    Life,
+    Resistance,
+    Source,
+    Wells,
+)
 from oddkettle.core.battery.lithium import LITHIUM_FLOOR_MOHM
 from oddkettle.core.messages.caution import Caution
 from oddkettle.core.units.quantity import celsius, kelvin
@@ -53,6 +61,13 @@ LTO = Chemistry(
     compensation_v_per_k=0.0,
     tail_c=0.03,
     absorption_hours=2.0,
+    window=ChargeWindow(
+        absorption_v=(2.65 * CELLS, 2.75 * CELLS),
+        float_v=(2.50 * CELLS, 2.62 * CELLS),
+        absorption_h=(0.5, 4.0),
+        tail_c=(0.02, 0.05),
+    ),
+    peukert=1.01,
     cutoff_v=1.90 * CELLS,
     usable_share=0.90,
     kg_per_ah=0.20,
@@ -80,6 +95,8 @@ LTO = Chemistry(
         "coulombic": Source("textbook", "charge comes back almost whole"),
         "self_discharge_month": Source("textbook", f"at {celsius(25)}, doubling each {kelvin(10)}"),
         "absorption_v": Source("textbook", "2.70 V a cell"),
+        "window": Source("textbook", "2.65 to 2.75 V a cell"),
+        "peukert": Source("textbook", "its capacity at 100 hours and at one"),
         "tail_c": Source("textbook", "0.02 to 0.05 C ends absorption"),
         "cutoff_v": Source("judgement", "1.9 V a cell: below it 12 V appliances let go anyway"),
         "usable_share": Source("textbook", "a tenth kept back for life and for doubt"),

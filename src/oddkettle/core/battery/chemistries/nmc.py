@@ -5,7 +5,15 @@ Packs of three cells in a 12 V box run from 9 to 12.6 V, of four from 12 to 16.8
 
 from __future__ import annotations
 
-from oddkettle.core.battery.chemistry import Chemistry, Cold, Life, Resistance, Source, Wells
+from oddkettle.core.battery.chemistry import (
+    ChargeWindow,
+    Chemistry,
+    Cold,
+    Life,
+    Resistance,
+    Source,
+    Wells,
+)
 from oddkettle.core.battery.lithium import LITHIUM_FIRE
 from oddkettle.core.units.quantity import celsius, kelvin
 
@@ -39,6 +47,13 @@ NMC = Chemistry(
     compensation_v_per_k=0.0,
     tail_c=0.03,
     absorption_hours=4.0,
+    window=ChargeWindow(
+        absorption_v=(4.10 * CELLS, 4.17 * CELLS),
+        float_v=(3.95 * CELLS, 4.05 * CELLS),
+        absorption_h=(0.5, 4.0),
+        tail_c=(0.02, 0.05),
+    ),
+    peukert=1.01,
     cutoff_v=3.0 * CELLS,
     usable_share=0.90,
     kg_per_ah=0.08,
@@ -65,6 +80,8 @@ NMC = Chemistry(
         "coulombic": Source("textbook", "charge comes back almost whole"),
         "self_discharge_month": Source("textbook", f"at {celsius(25)}, doubling each {kelvin(10)}"),
         "absorption_v": Source("judgement", "4.15 V a cell: a little below the limit, for life"),
+        "window": Source("textbook", "4.10 to 4.17 V a cell: a little below the limit, for life"),
+        "peukert": Source("textbook", "its capacity at 100 hours and at one"),
         "tail_c": Source("textbook", "0.02 to 0.05 C ends absorption"),
         "cutoff_v": Source("textbook", "3.0 V a cell"),
         "usable_share": Source("textbook", "a tenth kept back for life and for doubt"),

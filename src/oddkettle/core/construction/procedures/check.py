@@ -17,9 +17,13 @@ class Check:
 
 @dataclass(frozen=True)
 class Checklist:
-    """Checks of one occasion, in the order in which they are done."""
+    """Checks of one occasion, in the order in which they are done.
+
+    `keyed` where what is expected is keyed in and not measured.
+    """
 
     key: str
     title: str
     when: str
     checks: tuple[Check, ...]
+    keyed: bool = False

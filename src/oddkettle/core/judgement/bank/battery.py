@@ -8,7 +8,7 @@ from dataclasses import replace
 import numpy as np
 
 from oddkettle.core.battery.ageing import age
-from oddkettle.core.battery.temperature import INSULATED_H
+from oddkettle.core.battery.temperature import INSULATED_LAG_H
 from oddkettle.core.judgement.evidence import (
     Change,
     Evidence,
@@ -238,8 +238,8 @@ def cold_charge_lockout(evidence: Evidence) -> Iterator[Judgement]:
         + ("indoors, or insulated." if ready else "indoors, insulated, or with heater pads."),
         fix=Fix("Try heater pads", (Change("warmth", ("heater",), True),))
         if run.case.heater is None and not ready
-        else Fix("Try it insulated", (Change("warmth", ("lag_h",), INSULATED_H),))
-        if run.case.bank.housing.lag_h < INSULATED_H
+        else Fix("Try it insulated", (Change("warmth", ("lag_h",), INSULATED_LAG_H),))
+        if run.case.bank.housing.lag_h < INSULATED_LAG_H
         else None,
         source=run.case.bank.chemistry.sources["cold"].text,
         numbers=(Number("locked", locked_h, "h"), Number("kept out", ah, "Ah")),
@@ -261,8 +261,8 @@ def heater_costs(evidence: Evidence) -> Iterator[Judgement]:
         f"{heat / nights:.0f} Wh a night.",
         means="Warmth through thin walls is the dearest appliance in the box.",
         remedy="Insulate first: at 12 h of lag it takes about a third of what a bare battery does.",
-        fix=Fix("Try it insulated", (Change("warmth", ("lag_h",), INSULATED_H),))
-        if evidence.run.case.bank.housing.lag_h < INSULATED_H
+        fix=Fix("Try it insulated", (Change("warmth", ("lag_h",), INSULATED_LAG_H),))
+        if evidence.run.case.bank.housing.lag_h < INSULATED_LAG_H
         else None,
         source="heater energy above 15 % of use [judgement]",
         numbers=(

@@ -160,7 +160,7 @@ def _wrong(
 
 def _trickles(held: _Held, usual: float) -> bool:
     """A trickle charger holds one voltage on purpose, when another source can fill the bank."""
-    return bool(held.field) and held.profile.absorption_v == held.profile.float_v < usual
+    return bool(held.field) and held.profile.one_voltage and held.profile.float_v < usual
 
 
 def shared_limit(evidence: Evidence) -> Iterator[Judgement]:

@@ -174,12 +174,12 @@ function Check({ list, check, done, last, known, onTick, onUntick }: CheckProps)
         {check.expect && (
           <div className="leading-snug">
             <p>
-              <span className="text-sm text-ash">expect </span>
+              <span className="text-sm text-ash">{list.keyed ? "set to " : "expect "}</span>
               {check.expect}
             </p>
             {!done && (
               <label className="mt-1 flex items-center gap-2 text-sm text-ash">
-                measured
+                {list.keyed ? "read back" : "measured"}
                 <input
                   className="field w-28"
                   maxLength={40}
