@@ -15,6 +15,7 @@ from oddkettle.core.judgement import Judgement, judge
 from oddkettle.core.loads.fridge import Fridge
 from oddkettle.core.simulation.case import Case, SecondBank, Surroundings
 from oddkettle.core.simulation.ledger import keep_ledger
+from oddkettle.core.simulation.own_wiring import Choice, Wiring
 from oddkettle.core.simulation.run import simulate
 from oddkettle.core.sources.dcdc import DcDc
 from oddkettle.core.sources.mains import MainsCharger
@@ -57,6 +58,8 @@ OTHER = Label(22.5, 18.7, 5.9, 100 / 18.7)
 LFP, ACID = Bank(LIFEPO4, 100.0), Bank(FLOODED, 100.0)
 
 # What a good builder says, written before the rules were run.
+BOLTED = Wiring((Choice(f"feed-{DCDC.key}", connector="lug"),))
+
 BOTH_SIDES: list[tuple[str, str, Case, Case]] = [
     # Makers' sheets stop charging at 45 C, and of lead at 50.
     ("charge-hot", "fault", charged(50.0, LFP), charged(40.0, LFP)),
@@ -99,6 +102,44 @@ BOTH_SIDES: list[tuple[str, str, Case, Case]] = [
         "note",
         a_case(appliances=(replace(lamp(45.0), name="Old fridge"),)),
         a_case(appliances=(replace(lamp(45.0), name="Old fridge", pattern=Fridge()),)),
+    ),
+    # A socket takes whatever fits: a fuse of its owner's for a lamp alone, or one of 10 A.
+    (
+        "outlet-thin",
+        "note",
+        a_case(appliances=(lamp(20.0),), wiring=Wiring((Choice("shared-1", fuse_a=2.0),))),
+        a_case(appliances=(lamp(20.0),), wiring=Wiring((Choice("shared-1", fuse_a=10.0),))),
+    ),
+    # A plug on the vehicle's lead, or a cable that is bolted at both ends.
+    (
+        "live-pin",
+        "note",
+        a_case(vehicle=(DCDC,), blocks=DRIVEN),
+        a_case(
+            vehicle=(DCDC,),
+            blocks=DRIVEN,
+            wiring=Wiring((Choice(f"feed-{DCDC.key}", connector="lug"),)),
+        ),
+    ),
+    (
+        "live-pin",
+        "fault",
+        a_case(
+            vehicle=(RELAY,),
+            blocks=DRIVEN,
+            wiring=Wiring((Choice(f"feed-{RELAY.key}", connector="socket"),)),
+        ),
+        a_case(
+            vehicle=(RELAY,),
+            blocks=DRIVEN,
+            wiring=Wiring((Choice(f"feed-{RELAY.key}", connector="lug"),)),
+        ),
+    ),
+    (
+        "live-pin",
+        "note",
+        a_case(vehicle=(replace(DCDC, socket=True),), blocks=DRIVEN, wiring=BOLTED),
+        a_case(vehicle=(DCDC,), blocks=DRIVEN, wiring=BOLTED),
     ),
     (
         "drive-charges-nothing",

@@ -10,7 +10,8 @@ from oddkettle.api.middleware.visitor import Asker
 from oddkettle.api.problems import PROBLEMS
 from oddkettle.formats.parts_csv import MAX_BYTES
 from oddkettle.plan import Plan
-from oddkettle.results.build import BuildReport, DeviceSettingsReport, MovedReport
+from oddkettle.results.build import BuildReport, MovedReport
+from oddkettle.results.settings import DeviceSettingsReport
 from oddkettle.usecases.build import prints, ticks
 from oddkettle.usecases.build.prints import PricesRead, PrintName
 from oddkettle.usecases.build.ticks import NewTick, Ticks
@@ -26,7 +27,7 @@ def build(document: Plan) -> BuildReport:
     return Response(written_build(document), media_type="application/json")  # type: ignore[return-value]
 
 
-@router.post("/settings")
+@router.post("/build/settings")
 def settings(document: Plan) -> list[DeviceSettingsReport]:
     """What to key into every device of a plan's box, and why."""
     return report_settings(document)

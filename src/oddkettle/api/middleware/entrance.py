@@ -33,7 +33,7 @@ GUESTS_MAY_SEND = tuple(
     for path in (
         # Questions: nothing is kept of them.
         r"/api/(preview|sum|instant|measure|schools|weather|battery/curve)$",
-        r"/api/build(/(against-unit|moved|prices))?$",
+        r"/api/build(/(against-unit|moved|prices|settings))?$",
         r"/api/improve/(mend|ready-made|schedule|seek|sizes|sizes/edits|weigh)$",
         r"/api/sentence(/(boxes|change|read|words))?$",
         r"/api/practise/[^/]+/[^/]+$",

@@ -26,7 +26,7 @@ from oddkettle.core.construction.procedures.fault_finder import symptoms
 from oddkettle.core.construction.procedures.ready_made import UnitPart, unit_booklet
 from oddkettle.core.construction.schematic.drawing import draw_schematic
 from oddkettle.core.construction.schematic.figures import Sheet
-from oddkettle.core.construction.settings import DeviceSettings, settings_sheet
+from oddkettle.core.construction.settings import DeviceSettings, settings_sheet, to_tick
 from oddkettle.core.construction.ventilation import airing_of
 from oddkettle.core.construction.wiring.circuits import Board
 from oddkettle.core.construction.wiring.sizing import board_of
@@ -169,7 +169,7 @@ def build_up(run: Run, own_build: OwnBuild, title: str, board: Board | None = No
         board=board,
         schematic=draw_schematic(run, board, title),
         settings=settings,
-        lists=checklists(run, board, clear, settings),
+        lists=checklists(run, board, clear, to_tick(settings)),
         symptoms=symptoms(run, board, clear),
         unit=unit_booklet(run, board, clear),
         usable_wh=run.case.usable_ah * run.case.bank.nominal_v,

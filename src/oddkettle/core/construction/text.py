@@ -113,7 +113,13 @@ def how_made(circuit: Circuit, wiring: Wiring) -> tuple[str, ...]:
     lines = [
         f"{need.continuous_a:.1f} A for hours: {_whence(need.role)}.",
         f"Fuse: {LOAD_FACTOR:g} x {need.continuous_a:.1f} A = "
-        f"{LOAD_FACTOR * need.continuous_a:.1f} A at least, then the next standard size.",
+        f"{LOAD_FACTOR * need.continuous_a:.1f} A at least, then the next standard size"
+        + (
+            "."
+            if need.least_a <= need.continuous_a
+            else f"; made for {LOAD_FACTOR * need.least_a:g} A, for something else is plugged in "
+            "tomorrow."
+        ),
     ]
     if need.role == "feed" and circuit.fuses == 1:
         lines.append(

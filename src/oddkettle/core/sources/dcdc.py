@@ -26,7 +26,8 @@ class DcDc:
     Sensing its input, it starts above `cut_in_v`; with an ignition wire it starts at once. Below
     `cut_out_v` at its own terminals it lets go. Above `derate_from_c` around it, it gives
     `derate_per_k` less a kelvin; its place is `warmer_k` warmer than the air. `fuse_a` limits the
-    input, `delay_min` is how long the starter battery comes first.
+    input, `delay_min` is how long the starter battery comes first. One in a `socket` of the vehicle
+    runs as long as that is live; the plan takes it as dead while parked.
     """
 
     key: str
@@ -46,6 +47,7 @@ class DcDc:
     delay_min: float = 0.0
     profile: Profile | None = None
     noisy: bool = False
+    socket: bool = False
 
     kind: Literal["dcdc"] = "dcdc"
 

@@ -148,6 +148,7 @@ def vehicle_from(model: VehicleModel, where: Where, system_v: float) -> DcDc | R
         model,
         key=model.id,
         kind="dcdc",  # a socket's too
+        socket=model.kind == "socket",
         efficiency=model.efficiency_percent / 100,
         alternator=alternator,
         feed=feed,

@@ -26,6 +26,7 @@ from oddkettle.plan import Plan
 from oddkettle.plan.making.to_core import own_build_from
 from oddkettle.results import build as doc
 from oddkettle.results.build import CautionText
+from oddkettle.results.settings import DeviceSettingsReport, SetPointReport
 from oddkettle.text.habits import reader
 from oddkettle.text.render import render_bytes
 from oddkettle.usecases.build.one_system import in_one_system, written_in_one_system
@@ -65,13 +66,13 @@ def report_moved(plan: Plan) -> doc.MovedReport:
     return report_places(lay_out(run, board, own_build_from(plan.build)))
 
 
-def report_settings(plan: Plan) -> list[doc.DeviceSettingsReport]:
+def report_settings(plan: Plan) -> list[DeviceSettingsReport]:
     """What to key into every device. Raises PlanRefused."""
     return [
-        doc.DeviceSettingsReport(
+        DeviceSettingsReport(
             part=device.part,
             name=device.name,
-            rows=[copied(doc.SetPointReport, row) for row in device.rows],
+            rows=[copied(SetPointReport, row) for row in device.rows],
             preset=device.preset,
             also=list(device.also),
         )

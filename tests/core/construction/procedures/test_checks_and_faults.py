@@ -17,7 +17,7 @@ from oddkettle.core.construction.procedures.check import Checklist
 from oddkettle.core.construction.procedures.checklists import checklists
 from oddkettle.core.construction.procedures.fault import WHERE, Symptom
 from oddkettle.core.construction.procedures.fault_finder import symptoms
-from oddkettle.core.construction.settings import settings_sheet
+from oddkettle.core.construction.settings import settings_sheet, to_tick
 from oddkettle.core.construction.wiring.sizing import board_of
 from oddkettle.core.loads.demand import Inverter
 from oddkettle.core.simulation.case import Case
@@ -33,7 +33,7 @@ LISTS = ("first", "settings", "leaving", "morning", "home", "storage", "monthly"
 
 def lists(case: Case) -> dict[str, Checklist]:
     run = simulate(case)
-    clear, settings = expect.under_a_clear_sky(run), settings_sheet(run)
+    clear, settings = expect.under_a_clear_sky(run), to_tick(settings_sheet(run))
     return {one.key: one for one in checklists(run, board_of(run), clear, settings)}
 
 

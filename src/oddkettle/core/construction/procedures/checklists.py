@@ -10,7 +10,6 @@ from collections.abc import Iterator
 from oddkettle.core.construction.procedures import expected_readings as expect
 from oddkettle.core.construction.procedures.check import Check, Checklist
 from oddkettle.core.construction.procedures.check_at_rest import at_home, for_storage
-from oddkettle.core.construction.settings.set_point import DeviceSettings
 from oddkettle.core.construction.wiring.circuits import LOW_BAR, OUTLETS, Board, Circuit
 from oddkettle.core.construction.wiring.fuses import FAMILIES
 from oddkettle.core.construction.wiring.requirements import inputs_of_one
@@ -29,13 +28,11 @@ PRECHARGED_W = 1000.0
 """From here on an inverter's capacitors draw more than contacts bear [textbook]."""
 
 
-def checklists(
-    run: Run, board: Board, clear: Run, settings: tuple[DeviceSettings, ...]
-) -> tuple[Checklist, ...]:
+def checklists(run: Run, board: Board, clear: Run, to_set: Checklist) -> tuple[Checklist, ...]:
     """All lists of a box, in the order of its life.
 
     clear : the run under a clear sky, for readings at noon
-    settings : what is to be keyed in, for that is checked, too
+    to_set : what is to be keyed in, for that is checked, too
     """
     ready = run.case.unit is not None
     lists = [
@@ -58,7 +55,7 @@ def checklists(
             tuple(_first(run, board, clear)),
         )
         lists.insert(0, first)
-    lists.insert(0 if ready else 1, _to_set(settings))
+    lists.insert(0 if ready else 1, to_set)
     return tuple(lists)
 
 
@@ -124,23 +121,6 @@ def _first(run: Run, board: Board, clear: Run) -> Iterator[Check]:
         "After an hour at full use feel every lug, fuse and plug.",
         "hand-warm at most",
         "what is hot is loose, thin, or too small",
-    )
-
-
-def _to_set(settings: tuple[DeviceSettings, ...]) -> Checklist:
-    """The settings sheet as a list to tick."""
-    checks = tuple(
-        Check(
-            f"{device.part}-{row.key}",
-            f"{device.name}: {row.name}",
-            f"{row.value} (usual: {row.usual})" if row.usual != row.value else row.value,
-            " ".join(part for part in (row.note, row.why, row.otherwise) if part),
-        )
-        for device in settings
-        for row in device.rows
-    )
-    return Checklist(
-        "settings", "What to set", "once, and after any change of parts", checks, keyed=True
     )
 
 

@@ -41,6 +41,7 @@ class Need:
     volts : what its drop is measured against [V]
     run_m : one way [m], as the plan states it, or a first guess
     area_mm2, fuse_a : copper [mm2] and fuse [A] where the plan states them; `stated` names such
+    least_a : what its fuse and cable are made for at the least [A], whatever it carries today
     full_a : what its drop is reckoned with [A], where that is not what it must bear
     strings, string_a : of panels, how many strings are in parallel, and the Isc of each [A]
     string_bears_a : the smallest "maximum series fuse" of their labels [A]; None where none says
@@ -64,6 +65,7 @@ class Need:
     run_m: float
     area_mm2: float | None = None
     fuse_a: float | None = None
+    least_a: float = 0.0
     full_a: float | None = None
     strings: float = 1.0
     string_a: float = 0.0

@@ -20,6 +20,7 @@ from oddkettle.core.construction.wiring.currents import (
     draw_amps,
     stepped_down_a,
 )
+from oddkettle.core.construction.wiring.fuses import LOAD_FACTOR
 from oddkettle.core.loads.converter import OUTPUT_MAX_V, OUTPUT_V
 from oddkettle.core.loads.demand import Appliance, DrawSeries, is_stepped_down
 from oddkettle.core.loads.essential import must_run
@@ -31,6 +32,9 @@ OUTLET_SHARED_A = 3.0
 SHARED_MAX_A = CONNECTORS["socket"].rating_a / 1.5
 """Most that appliances sharing an outlet may draw together [A, judgement]."""
 MIN_A = 0.01
+ANYTHING_A = 10.0
+"""What a 12 V outlet is fused and cabled for, whatever hangs on it today [judgement]: something
+else is plugged in tomorrow."""
 
 Plugged = tuple[DrawSeries, Appliance]
 Pool = Literal["bar", "low", "usb", "output"]
@@ -157,10 +161,21 @@ def _outlet(run: Run, group: list[Plugged], outlet: OwnOutlet) -> Need:
         volts=OUTPUT_V if low else run.case.bank.nominal_v,
         most_v=OUTPUT_MAX_V if low else None,
         run_m=GUESSED_M["usb" if outlet.usb else "outlet"],
+        least_a=0.0 if outlet.usb else _anything_a(run, output=output),
         spare_a=outlet.spare_a,
         appliances=tuple(appliance.key for _, appliance in group),
         must=any(must_run(appliance) for _, appliance in group),
     )
+
+
+def _anything_a(run: Run, *, output: bool) -> float:
+    """What an outlet is to carry for hours at the least [A]; of a load output no more than it has.
+
+    A controller's load output of less than that is what binds.
+    """
+    bears = ANYTHING_A / LOAD_FACTOR
+    limit = run.case.load_output.limit_a if output and run.case.load_output else bears
+    return min(bears, limit)
 
 
 def load_output_name(run: Run) -> str:

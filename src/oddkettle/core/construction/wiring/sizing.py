@@ -97,8 +97,7 @@ def board_of(run: Run) -> Board:
     found = tuple(
         replace(c, trouble=c.trouble and f"{c.trouble} {way_out(run, c)}") for c in made.values()
     )
-    short_a = short_circuit_a(run.case.bank)
-    return Board(found, wiring, short_a, ambient.bar_a, ambient.most_v)
+    return Board(found, wiring, short_circuit_a(run.case.bank), ambient.bar_a, ambient.most_v)
 
 
 class _Ambient:
@@ -282,7 +281,8 @@ class _Guard:
 
 def _guard(need: Need, choice: Choice, ambient: _Ambient, host: Circuit | None) -> _Guard:
     protection = choice.protection or ("breaker" if need.role == "panel" else "fuse")
-    behind_a = need.continuous_a + (ambient.sharers.get(need.key, 0.0) if host is None else 0.0)
+    sharers_a = ambient.sharers.get(need.key, 0.0) if host is None else 0.0
+    behind_a = max(need.continuous_a + sharers_a, need.least_a)
     short_a = ambient.short_a(need)
     behind = _behind_bar(need) and LOW_BAR not in {need.begins, need.ends}
     post_family, post_fuse_a = ambient.at_posts(need)

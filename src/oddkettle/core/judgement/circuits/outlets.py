@@ -6,12 +6,15 @@ from collections.abc import Iterator
 
 import numpy as np
 
+from oddkettle.core.construction.wiring.connectors import CONNECTORS
 from oddkettle.core.construction.wiring.currents import (
     cut_off_v,
     draw_amps,
     inverter_amps,
 )
 from oddkettle.core.construction.wiring.fuses import LOAD_FACTOR
+from oddkettle.core.construction.wiring.outlets import ANYTHING_A
+from oddkettle.core.judgement.circuits.record import judged, left_to_tool
 from oddkettle.core.judgement.evidence import (
     Change,
     Evidence,
@@ -20,11 +23,15 @@ from oddkettle.core.judgement.evidence import (
     Number,
     of_a_built_box,
 )
+from oddkettle.core.sources.dcdc import DcDc
+from oddkettle.core.sources.relay import Relay
 from oddkettle.core.units.conversion import CLASS_V
 
 LOW_FOR_LEAD_V = 11.4
 """Under a light load a 12 V lead battery that shows less is below its healthy half by far
 [textbook]."""
+STARTER_SPARES_AH = 30.0
+"""Half of a usual starter battery [judgement]: with less the engine may not start."""
 
 
 @of_a_built_box
@@ -154,4 +161,84 @@ def outlet_without_inverter(evidence: Evidence) -> Iterator[Judgement]:
     )
 
 
-RULES = (load_output_over, load_output_late, inverter_over_socket, outlet_without_inverter)
+@of_a_built_box
+def outlet_thin(evidence: Evidence) -> Iterator[Judgement]:
+    """An outlet that its owner made for today's appliance only."""
+    for circuit in evidence.board.circuits:
+        if circuit.need.role != "outlet" or circuit.need.output or not circuit.fixed:
+            continue
+        bears = min(circuit.fuse_a or ANYTHING_A, circuit.ampacity_a)
+        if bears >= ANYTHING_A - 0.05 or circuit.connector != "socket":
+            continue
+        thin = circuit.ampacity_a < ANYTHING_A
+        yield judged(
+            circuit,
+            "outlet-thin",
+            "note",
+            f"its 12 V socket bears {bears:.1f} A.",
+            "Something else is plugged in one day: "
+            + ("its cable is not made for it." if thin else "its fuse blows."),
+            f"A cable that bears {ANYTHING_A:g} A, and a fuse of {ANYTHING_A:g} A.",
+            "a socket invites whatever fits [judgement]",
+            Number("bears", bears, "A"),
+            Number("at least", ANYTHING_A, "A"),
+            fix=left_to_tool(circuit, "cable_mm2" if thin else "fuse_a"),
+        )
+
+
+@of_a_built_box
+def live_pin(evidence: Evidence) -> Iterator[Judgement]:
+    """A plug whose half stays live when it is pulled, from a battery at the far end."""
+    relays = {s.key for s in evidence.run.case.vehicle if isinstance(s, Relay)}
+    for circuit in evidence.board.circuits:
+        plug = CONNECTORS[circuit.connector]
+        if circuit.need.role not in {"feed", "second"} or not plug.hole_mm or plug.key == "gland":
+            continue
+        both = circuit.need.role == "second" or circuit.need.part.partition(":")[2] in relays
+        half = "both halves stay" if both else "the far half stays"
+        # The pin of a socket's plug is bare; keyed plugs cover their contacts.
+        bare = both and plug.key == "socket"
+        yield judged(
+            circuit,
+            "live-pin",
+            "fault" if bare else "note",
+            f"{half} live when its {plug.name} is pulled, and while parked.",
+            "A pin that touches metal makes a short of hundreds of amps.",
+            "Whatever stays live is a covered, female half, with its fuse at the battery behind it"
+            + (": at both ends." if both else "; the bare pins are on the dead side."),
+            "live parts are covered on the side that feeds [IEC 60364 kind]",
+            fix=left_to_tool(circuit, "connector") if bare else None,
+        )
+
+
+def socket_parked(evidence: Evidence) -> Iterator[Judgement]:
+    """A charger in a vehicle's socket, which the plan takes as dead while parked."""
+    for source in evidence.run.case.vehicle:
+        if not isinstance(source, DcDc) or not source.socket:
+            continue
+        gives = source.limit_a * evidence.run.case.bank.nominal_v
+        takes_a = gives / source.efficiency / source.alternator.volts
+        hours = STARTER_SPARES_AH / takes_a
+        yield Judgement(
+            code="live-pin",
+            severity="note",
+            part=f"vehicle:{source.key}",
+            text=f"{source.name}: the plan takes the vehicle's socket as dead while parked.",
+            means=f"Where it stays live, {takes_a:.1f} A empty the starter battery by half in "
+            f"{hours:.0f} h.",
+            remedy="Try it with the key out; where it is live, pull the plug at every stop, or "
+            "take a charger that starts by the engine.",
+            source=f"{STARTER_SPARES_AH:g} Ah are half of a usual starter battery [judgement]",
+            numbers=(Number("it takes", takes_a, "A"),),
+        )
+
+
+RULES = (
+    load_output_over,
+    load_output_late,
+    inverter_over_socket,
+    outlet_without_inverter,
+    outlet_thin,
+    live_pin,
+    socket_parked,
+)

@@ -21,7 +21,7 @@ function Settings({ part }: { part: string }) {
   const draft = usePlanPart((state) => state.draft);
   const sheet = useQuery({
     queryKey: ["settings", draft],
-    queryFn: () => answer(client.POST("/api/settings", { body: draft })),
+    queryFn: () => answer(client.POST("/api/build/settings", { body: draft })),
     placeholderData: keepPreviousData,
     retry: false,
   });
