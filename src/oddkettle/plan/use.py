@@ -33,6 +33,8 @@ class FridgePattern(Part):
     """What it was set to where its duty was told or measured; the thermostat does not move it."""
     warmer_k: q.Kelvins = 0
     """How much warmer its place is than the air outside."""
+    room_c: q.Celsius | None = None
+    """Its place is heated, and never colder than this."""
     lid_percent: q.SharePercent = 10
     """What openings and warm goods add."""
     cycle_min: q.CycleMinutes = 40
@@ -50,7 +52,13 @@ class FridgePattern(Part):
             )
         lid = self.lid_percent / 100
         return Fridge(
-            self.set_c, self.reference_c, self.warmer_k, lid, self.cycle_min, self.duty_set_c
+            self.set_c,
+            self.reference_c,
+            self.warmer_k,
+            lid,
+            self.cycle_min,
+            self.duty_set_c,
+            self.room_c,
         )
 
 

@@ -24,7 +24,8 @@ class Fridge:
 
     Set to `set_c`; the appliance's duty is what it runs at `reference_c` outside and `duty_set_c`
     inside, whatever it is set to now. `warmer_k` is what its place is warmer than the air, `lid`
-    what openings and warm goods add (share), `cycle_min` how long one on-and-off takes.
+    what openings and warm goods add (share), `cycle_min` how long one on-and-off takes. A heated
+    place is never colder than `room_c`; None where it follows the air.
     """
 
     set_c: float = 4.0
@@ -33,6 +34,7 @@ class Fridge:
     lid: float = 0.0
     cycle_min: float = 40.0
     duty_set_c: float = 4.0
+    room_c: float | None = None
 
     def growth(self, air_c: Floats | float) -> Floats:
         """How often it runs at `air_c`, over how often as its duty was told.
@@ -40,7 +42,10 @@ class Fridge:
         In proportion to how much warmer its place is than its inside, as heat flows through a
         wall [Fourier; textbook].
         """
-        lift = np.asarray(air_c + self.warmer_k - self.set_c, np.float64)
+        place_c = np.asarray(air_c + self.warmer_k, np.float64)
+        if self.room_c is not None:
+            place_c = np.maximum(place_c, self.room_c)
+        lift = place_c - self.set_c
         return np.asarray(lift / (self.reference_c - self.duty_set_c) * (1.0 + self.lid))
 
     def duty_at(self, duty: float, air_c: Floats) -> Floats:

@@ -18,6 +18,7 @@ from oddkettle.plan.trip import SiteModel
 from oddkettle.results.judgements import Edit
 from oddkettle.usecases.improve.candidate import Candidate, without_a_shop
 from oddkettle.usecases.improve.weigh import Weighed, Weighing, weigh
+from oddkettle.usecases.onboarding.assumed import Assumed, assumed
 from oddkettle.usecases.onboarding.chargers import CHARGERS
 from oddkettle.usecases.onboarding.plan_of import plan_of
 from oddkettle.usecases.onboarding.sentence import Bank, Sentence, first_sentence
@@ -43,6 +44,8 @@ class Told(LazyModel):
     pieces: list[Piece]
     line: str
     notes: list[str]
+    assumed: list[Assumed]
+    """What nobody said and matters most, the greatest effect first."""
     caution: str | None
     """What is said at once where health may hang on something that runs."""
 
@@ -81,6 +84,7 @@ def tell(sentence: Sentence) -> Told:
         pieces=pieces,
         line=plain_words(pieces),
         notes=_notes(sentence, plan),
+        assumed=[] if sentence.shape == "which_box" else assumed(sentence, plan),
         caution=medical_words(appliance.name for appliance in plan.use.appliances),
     )
 

@@ -27,7 +27,14 @@ from oddkettle.plan.document import Assumptions
 from oddkettle.plan.plan_errors import PlanRefused, from_fault, from_validation
 from oddkettle.plan.sources.mains import MainsModel
 from oddkettle.plan.trip import BlockModel, Day, SiteModel, Trip
-from oddkettle.plan.use import ApplianceModel, Hours, LoggerPattern, RadioPattern, Use
+from oddkettle.plan.use import (
+    ApplianceModel,
+    FridgePattern,
+    Hours,
+    LoggerPattern,
+    RadioPattern,
+    Use,
+)
 from oddkettle.text.words import number_word
 from oddkettle.usecases.onboarding.chargers import CHARGERS
 from oddkettle.usecases.onboarding.sentence import Charger, Sentence, Shape, Thing
@@ -43,6 +50,8 @@ MAX_INVERTER_W = 6000.0
 """As much as a plan takes (plan.quantities)."""
 WARM_DAY_K = 7.0
 STANDBY_DAYS = 3
+HEATED_C = 18.0
+"""Where people sit it is no colder [judgement]."""
 DARK_BY_MIN, BED_MIN = 20 * 60, 23 * 60
 PANEL_MARGIN_MIN = 90
 HALF_HOUR = 30
@@ -187,6 +196,8 @@ def _appliance(thing: Thing, place: int, sentence: Sentence) -> ApplianceModel:
     if thing.wh_a_day is not None:
         power_w = thing.wh_a_day * thing.count / 24
         more = {"hours": [Hours(start="00:00", end="24:00")], "pattern": None, "duty_percent": 100}
+    elif isinstance(base.pattern, FridgePattern) and stands_heated(thing, sentence):
+        more = {"pattern": base.pattern.model_copy(update={"room_c": HEATED_C})}
     elif isinstance(base.pattern, RadioPattern) and thing.sending_percent is not None:
         more = {
             "pattern": base.pattern.model_copy(update={"transmit_percent": thing.sending_percent})
@@ -205,6 +216,14 @@ def _appliance(thing: Thing, place: int, sentence: Sentence) -> ApplianceModel:
             **more,
         }
     )
+
+
+def stands_heated(thing: Thing, sentence: Sentence) -> bool:
+    """Whether a cool box stands where it is heated: as was said, else wherever somebody is.
+
+    In the cold it runs less in the open air, so that the other guess would promise too much.
+    """
+    return sentence.shape != "alone" if thing.stands is None else thing.stands == "heated"
 
 
 def dusk(place: SiteModel, day: date) -> int:

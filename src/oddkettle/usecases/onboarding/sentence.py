@@ -54,6 +54,8 @@ class Thing(Part):
     """What it uses in a day, where that is known instead of watts and hours."""
     sending_percent: q.SharePercent | None = None
     """Of a radio."""
+    stands: Literal["heated", "open"] | None = None
+    """Of a cool box: where people live and heat, or in the open air; None where nobody said."""
 
 
 class Sentence(Part):

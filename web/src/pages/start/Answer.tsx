@@ -18,6 +18,9 @@ interface Props {
   behind: boolean;
   boxes: Schemas["BoxOffer"][] | undefined;
   kept: boolean;
+  /** What nobody said and matters most, with the other choices. */
+  assumed: readonly Schemas["Assumed"][];
+  onAssume: (sentence: Sentence) => void;
   age: Sentence["bank"]["age"];
   onAge: (age: NonNullable<Sentence["bank"]["age"]>) => void;
   onPutIn: (change: Schemas["SmallChange"]) => void;
@@ -75,6 +78,7 @@ export function Answer(props: Props) {
             Make it mine
           </Button>
         )}
+        {props.assumed.length > 0 && <AssumedList {...props} />}
         <details className="text-sm text-ash">
           <summary className="cursor-pointer py-1">What was taken for granted</summary>
           <ul className="list-disc pl-5">
@@ -96,6 +100,31 @@ export function Answer(props: Props) {
         </details>
       </div>
       <LevelPicture run={run} floor={trip.floor_percent} />
+    </section>
+  );
+}
+
+/** What nobody said: as it was taken, and how to say otherwise. */
+function AssumedList({ assumed, onAssume }: Props) {
+  return (
+    <section aria-label="It also depends on" className="border-l-4 border-sun pl-3">
+      <h3 className="text-base">It also depends on</h3>
+      <ul className="flex flex-col gap-2">
+        {assumed.map((one) => (
+          <li key={one.key}>
+            {unbroken(one.text)}{" "}
+            <Choice
+              label={one.text}
+              value={one.choices.find((choice) => choice.chosen)?.text ?? null}
+              options={one.choices.map(({ text }) => ({ value: text, text }))}
+              onChange={(text) => {
+                const chosen = one.choices.find((choice) => choice.text === text);
+                if (chosen) onAssume(chosen.sentence as Sentence);
+              }}
+            />
+          </li>
+        ))}
+      </ul>
     </section>
   );
 }

@@ -93,6 +93,8 @@ export function StartPage() {
             behind={got.behind}
             boxes={got.boxes}
             kept={put !== null}
+            assumed={got.told.assumed}
+            onAssume={change}
             age={sentence?.bank.age ?? null}
             onAge={(age) => sentence && change({ ...sentence, bank: { ...sentence.bank, age } })}
             onPutIn={setPut}

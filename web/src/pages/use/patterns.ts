@@ -33,6 +33,13 @@ export const PATTERNS: Record<PatternType, PatternLook> = {
       { kind: "number", key: "reference_c", text: "Its share holds outside at", unit: "°C" },
       { kind: "number", key: "duty_set_c", text: "and set to", unit: "°C" },
       { kind: "number", key: "warmer_k", text: "Its place is warmer by" },
+      {
+        kind: "number",
+        key: "room_c",
+        text: "Heated, never colder than",
+        unit: "°C",
+        empty: "as the air",
+      },
       { kind: "number", key: "lid_percent", text: "Openings add" },
       { kind: "number", key: "cycle_min", text: "One cycle takes" },
     ],
