@@ -151,6 +151,8 @@ class UnitModel(Part):
     """Most that its 12 V and USB outlets give together."""
     dc_efficiency_percent: q.EfficiencyPercent = 92
     standby_w: q.IdleWatts = 5
+    off_unused: bool = False
+    """Its owner switches its outputs off while nothing runs from them."""
     charge_in_use: bool = True
     """Whether its owner charges it while something runs from it."""
 

@@ -243,6 +243,7 @@ def unit_from(model: UnitModel | None) -> ReadyMade | None:
             for one in model.inputs
         ),
         dc_output_w=model.dc_output_w,
+        off_unused=model.off_unused,
     )
 
 

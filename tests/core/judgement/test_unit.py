@@ -11,7 +11,7 @@ import pytest
 from oddkettle.core.battery.bank import Bank
 from oddkettle.core.battery.chemistries.lifepo4 import LIFEPO4
 from oddkettle.core.judgement import Judgement, judge
-from oddkettle.core.loads.demand import Inverter
+from oddkettle.core.loads.demand import Inverter, Window
 from oddkettle.core.messages.errors import PlanError
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.ensemble import run_ensemble
@@ -179,3 +179,18 @@ def test_inputs_that_take_less_than_is_offered(takes_w: float, speaks: bool) -> 
 @pytest.mark.parametrize(("wh", "speaks"), [(1000.0, False), (3000.0, True)])
 def test_only_a_large_unit_is_too_heavy_for_one(wh: float, speaks: bool) -> None:
     assert ("heavy-lift" in judged(of_unit(wh=wh))) is speaks
+
+
+def test_a_units_own_draw_is_told_where_it_runs_for_nothing() -> None:
+    """7 W day and night beside a lamp of 10 W for three hours: 168 Wh of 205.5.
+
+    The lamp's 30 Wh cost the cells 37.5: a fifth is lost on the way out.
+    """
+    evening = replace(lamp(10.0), windows=(Window(19 * 60, 22 * 60),))
+    unit = replace(UNIT, standby_w=7.0)
+    said = judged(of_unit(unit, appliances=(evening,)))["unit-own-draw"]
+    assert "82 % of all use" in said.text
+    off = replace(unit, off_unused=True)
+    assert "unit-own-draw" not in judged(of_unit(off, appliances=(evening,)))
+    # Beside a fridge of 60 W that runs all day nothing is to be had.
+    assert "unit-own-draw" not in judged(of_unit(unit, appliances=(lamp(60.0),)))

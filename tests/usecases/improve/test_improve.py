@@ -2,18 +2,28 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
 import pytest
 
+from oddkettle.core.planning.sizing import certainties, lay_search, own_design
 from oddkettle.core.units.sold_sizes import BATTERY_AH, CHARGER_A
 from oddkettle.plan import Plan
+from oddkettle.plan.case import case_from_plan
 from oddkettle.plan.plan_errors import PlanRefused
 from oddkettle.usecases.improve.candidates import candidates_of
 from oddkettle.usecases.improve.compare import against_unit, as_ready_made, compare, differences
 from oddkettle.usecases.improve.seek import Goal, Sought, seek
-from oddkettle.usecases.improve.sizes import Design, SizesEnd, SizesPart, search_sizes, size_edits
+from oddkettle.usecases.improve.sizes import (
+    Design,
+    SizesEnd,
+    SizesPart,
+    search_sizes,
+    size_edits,
+    with_every_source,
+)
 from oddkettle.usecases.improve.weigh import Weighed, Weighing, weigh
 from oddkettle.usecases.plans.plans import create_plan
 from oddkettle.usecases.simulate.remedies import with_edits
@@ -165,6 +175,33 @@ def test_a_chargers_size_is_sought_among_those_that_are_sold(few: Plan) -> None:
         assert made.box.vehicle[0].limit_a == last.try_it.edits[0].value
     bigger = [one.value for one in seek(few, Goal(knob="battery")) if not isinstance(one, Sought)]
     assert set(bigger) <= {few.box.battery.capacity_ah, *BATTERY_AH}
+
+
+def test_sizes_are_searched_of_what_the_box_has_not_got() -> None:
+    """Without a panel or a charger: both are tried, and what is taken is put in and runs."""
+    plan = example("moth-survey")
+    document = plan.model_dump(mode="json")
+    document["box"].update(sun=[], vehicle=[], mains=[], generator=[], order=[])
+    document["box"]["joining"] = {"kind": "independent", "members": []}
+    bare = Plan.model_validate(document)
+    laid = lay_search(case_from_plan(with_every_source(bare)), 10)
+    # Its trip has drives and no hook-up.
+    assert laid.own.panel_w > 0.0
+    assert laid.own.dcdc_a > 0.0
+    design = Design(160.0, 120.0, 30.0, 0.0)
+    built = with_edits(bare, size_edits(bare, design).edits)
+    got = own_design(case_from_plan(built))
+    assert (got.panel_w, got.battery_ah, got.dcdc_a) == (160.0, 120.0, 30.0)
+    without = with_edits(bare, size_edits(bare, replace(design, panel_w=0.0)).edits)
+    assert not without.box.sun
+    # The same box, laid by the search and by the ensemble, lasts as often.
+    built = built.model_copy(
+        update={"assumptions": built.assumptions.model_copy(update={"scenarios": 100})}
+    )
+    whole = lay_search(case_from_plan(with_every_source(bare)), 100)
+    (lasts,) = certainties(whole, [design], 0, 100)
+    truth = float(ensemble_of(built, quick=True).lasts.mean())
+    assert float(lasts.mean()) == pytest.approx(truth, abs=0.08)
 
 
 @NIGHTLY

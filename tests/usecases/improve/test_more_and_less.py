@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from typing import Any
 
+import numpy as np
 import pytest
 
 from oddkettle.core.judgement import judge
 from oddkettle.core.simulation.ledger import keep_ledger
-from oddkettle.core.simulation.run import simulate
+from oddkettle.core.simulation.run import UNIT_STANDBY, simulate
 from oddkettle.plan import Plan
 from oddkettle.plan.case import case_from_plan
 from oddkettle.usecases.improve.candidate import Candidate
@@ -36,7 +37,7 @@ def added(plan: Plan) -> dict[str, Candidate]:
 
 def test_a_box_without_a_source_is_offered_one_of_each_kind(bare: Plan) -> None:
     found = added(bare)
-    assert set(found) == {"addpanel", "addfolding", "adddcdc", "addmains"}
+    assert set(found) == {"addpanel", "addfolding", "adddcdc", "addmains", "addgenerator"}
     for one in found.values():
         assert one.euro is not None
         assert one.kg is not None
@@ -46,7 +47,40 @@ def test_a_box_without_a_source_is_offered_one_of_each_kind(bare: Plan) -> None:
 
 
 def test_what_is_there_is_not_offered_again() -> None:
-    assert set(added(example("moth-survey"))) <= {"addfolding"}
+    assert set(added(example("moth-survey"))) <= {"addfolding", "addgenerator"}
+
+
+def test_a_relay_is_offered_between_lead_batteries_alone(bare: Plan) -> None:
+    document = bare.model_dump(mode="json")
+    document["box"]["battery"].update(chemistry="agm", absorption_v=None, float_v=None)
+    assert "addrelay" in added(Plan.model_validate(document))
+    assert "addrelay" not in added(bare)
+
+
+def test_pads_are_offered_where_frost_bars_a_battery_from_charging(bare: Plan) -> None:
+    document = bare.model_dump(mode="json")
+    days = document["trip"]["days"]
+    for day in days:
+        day.update(low_c=-8, high_c=2)
+    cold = Plan.model_validate(document)
+    assert "addpads" in added(cold)
+    assert "addpads" not in added(bare)
+    warm = with_edits(cold, added(cold)["addpads"].edits)
+    dawn = 30 * 60 // 5
+    bank_c = [simulate(case_from_plan(p)).track.battery_c[dawn, 0] for p in (cold, warm)]
+    assert bank_c[0] < 0.0 < bank_c[1]
+
+
+def test_a_units_outputs_are_off_while_nothing_runs_and_it_draws_less() -> None:
+    plan = example("coast-unit")
+    (off,) = [one for one in candidates_of(plan, 3) if one.key == "unitoff"]
+    before, after = (simulate(case_from_plan(p)) for p in (plan, with_edits(plan, off.edits)))
+    own = {d.key: d.asked_w for d in after.draws}[UNIT_STANDBY]
+    runs = np.any([d.asked_w > 0.0 for d in after.draws if d.key != UNIT_STANDBY], axis=0)
+    assert np.array_equal(own > 0.0, runs)
+    asked = [sum(float(d.asked_w.sum()) for d in run.draws) for run in (before, after)]
+    assert asked[1] < asked[0]
+    assert after.level.min() > before.level.min()
 
 
 def test_what_is_added_charges_and_raises_nothing_above_a_note(bare: Plan) -> None:

@@ -166,7 +166,7 @@ def sunny() -> Plan:
             bank=Bank(kind="lifepo4", size=40),
             chargers=[Charger(kind="roof", size=100)],
             nights=3,
-            things=[Thing(kind="coolbox"), Thing(kind="laptop")],
+            things=[Thing(kind="coolbox", stands="open"), Thing(kind="laptop")],
         )
     )
     own = next(a.id for a in plan.use.appliances if a.id.startswith("laptop"))

@@ -8,7 +8,9 @@ import numpy as np
 
 from oddkettle.core.construction.parts.prices import READY_MADE_KG_PER_KWH
 from oddkettle.core.judgement.evidence import (
+    Change,
     Evidence,
+    Fix,
     Judgement,
     Number,
     amp_hours,
@@ -16,7 +18,12 @@ from oddkettle.core.judgement.evidence import (
 )
 from oddkettle.core.judgement.place import HEAVY_KG
 from oddkettle.core.judgement.sources.panels import CLIP_SHARE
-from oddkettle.core.units.quantity import kilogram
+from oddkettle.core.simulation.run import UNIT_STANDBY
+from oddkettle.core.units.conversion import HOURS_PER_DAY
+from oddkettle.core.units.quantity import charge, kilogram
+
+OWN_SHARE = 0.1
+"""From here on what a unit takes while nothing runs is worth a word [judgement]."""
 
 
 def usable_of_label(evidence: Evidence) -> Iterator[Judgement]:
@@ -37,6 +44,35 @@ def usable_of_label(evidence: Evidence) -> Iterator[Judgement]:
         remedy="Plan with what comes out, not with the label.",
         source="what is lost inside, as entered; usual units lose a tenth [textbook]",
         numbers=(Number("label", label, "Wh"), Number("comes out", out, "Wh")),
+    )
+
+
+def own_draw(evidence: Evidence) -> Iterator[Judgement]:
+    """A unit that is on day and night for little: its own draw is much of all use."""
+    case, run = evidence.run.case, evidence.run
+    if case.unit is None or case.unit.off_unused or case.unit.standby_w <= 0.0:
+        return
+    means = {draw.key: float(draw.asked_w.mean()) for draw in run.draws}
+    own_w, all_w = means.get(UNIT_STANDBY, 0.0), sum(means.values())
+    others = [draw.asked_w > 0.0 for draw in run.draws if draw.key != UNIT_STANDBY]
+    idle = 1.0 - float(np.any(others, axis=0).mean()) if others else 1.0
+    spared_w = own_w * idle
+    if spared_w < OWN_SHARE * max(all_w, 1e-9):
+        return
+    volts = case.bank.nominal_v
+    daily = charge(HOURS_PER_DAY * own_w / volts, HOURS_PER_DAY * own_w)
+    spared = charge(HOURS_PER_DAY * spared_w / volts, HOURS_PER_DAY * spared_w)
+    yield Judgement(
+        code="unit-own-draw",
+        severity=evidence.loss,
+        part="unit",
+        text=f"Being on, the unit takes {daily} a day for itself, {100 * own_w / all_w:.0f} % of "
+        "all use.",
+        means=f"{spared} of it go while nothing runs.",
+        remedy="Switch its outputs off when nothing runs, at night above all.",
+        source="the run, with what its own draw is stated as",
+        numbers=(Number("own draw", own_w, "W"), Number("all use", all_w, "W")),
+        fix=Fix("Outputs off while nothing runs", (Change("unit", ("off_unused",), True),)),
     )
 
 
@@ -114,4 +150,4 @@ def unit_is_heavy(evidence: Evidence) -> Iterator[Judgement]:
     )
 
 
-RULES = (usable_of_label, input_over, outlets_over, unit_is_heavy)
+RULES = (usable_of_label, own_draw, input_over, outlets_over, unit_is_heavy)

@@ -29,6 +29,9 @@ from oddkettle.core.trip.grid import Grid, lay_grid, shares_of_steps, zone_named
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
 
+UNIT_STANDBY = "unit-standby"
+"""The key of what a ready-made unit draws for itself."""
+
 
 @dataclass(frozen=True)
 class World:
@@ -160,7 +163,11 @@ def _draws(case: Case, grid: Grid, around: Setting) -> tuple[DrawSeries, ...]:
     )
     always = np.ones(grid.steps)
     if unit is not None and unit.standby_w > 0.0:
-        draws += (steady_draw("unit-standby", "The unit itself", always * unit.standby_w),)
+        on = always
+        if unit.off_unused:
+            # A draw's asked power is nought where nothing of it runs.
+            on = 1.0 * np.any([draw.asked_w > 0.0 for draw in draws] or [always < 0.0], axis=0)
+        draws += (steady_draw(UNIT_STANDBY, "The unit itself", on * unit.standby_w),)
     for array in case.sun:
         if array.controller.own_w > 0.0:
             name = "Solar controller" if len(case.sun) == 1 else f"{array.name}, controller"

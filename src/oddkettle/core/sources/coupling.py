@@ -50,7 +50,8 @@ class ReadyMade:
 
     `input_w` is the most that all inputs give together [W, at the battery], `inputs` those that
     have a limit of their own; `dc_efficiency` is that of its regulated 12 V and USB outputs,
-    which give `dc_output_w` together; `standby_w` what its electronics draw while on; with
+    which give `dc_output_w` together; `standby_w` what its electronics draw while its outputs are
+    on: always, or with `off_unused` while anything runs; with
     `charge_in_use` false its owner unplugs the sources while anything runs. Of what its cells
     give, the share `usable` 0..1 leaves it; all of it must go in again.
     """
@@ -62,6 +63,7 @@ class ReadyMade:
     usable: float = 1.0
     inputs: tuple[UnitInput, ...] = ()
     dc_output_w: float | None = None
+    off_unused: bool = False
 
 
 def selected(offered_w: Floats, joining: Coupling) -> Floats:

@@ -14,6 +14,8 @@ from oddkettle.core.sources.source_series import UNLIMITED_W, SourceContext, Sou
 
 Floats = NDArray[np.float64]
 
+RELAY_FUSE_A = 60.0
+"""Of a relay as it comes."""
 RELAY_CLOSES_V, RELAY_OPENS_V = 13.3, 12.8
 """Of a voltage-sensitive relay, on the starter battery's side [textbook]."""
 
@@ -26,7 +28,7 @@ class Relay:
     name: str
     alternator: Alternator = Alternator()
     feed: Feed = Feed()
-    fuse_a: float | None = 60.0
+    fuse_a: float | None = RELAY_FUSE_A
     forced: bool = False
     delay_min: float = 0.0
     profile: Profile | None = None

@@ -8,7 +8,7 @@ from typing import ClassVar, Literal
 from oddkettle.core.messages.errors import PlanError
 from oddkettle.core.sources.alternator import Alternator, Feed
 from oddkettle.core.sources.dcdc import DcDc
-from oddkettle.core.sources.relay import Relay
+from oddkettle.core.sources.relay import RELAY_FUSE_A, Relay
 from oddkettle.core.values.copying import copied
 from oddkettle.plan import quantities as q
 from oddkettle.plan.quantities import Key, Name, Part, Where
@@ -85,7 +85,10 @@ class VehicleModel(Part):
     def fresh(cls) -> Iterator[tuple[str, VehicleModel]]:
         """What the menu adds, each under its name there. Its id is to be replaced."""
         yield "DC-DC charger", cls(id="new", name="DC-DC charger")
-        yield "voltage-sensitive relay", cls(id="new", name="Relay", kind="relay", fuse_a=60)
+        yield (
+            "voltage-sensitive relay",
+            cls(id="new", name="Relay", kind="relay", fuse_a=RELAY_FUSE_A),
+        )
         thin = FeedModel(length_m=3, area_mm2=1.5, connectors_mohm=15)
         yield (
             "vehicle socket",

@@ -18,6 +18,7 @@ from oddkettle.core.planning.sizing import (
     certainties,
     front,
     lay_search,
+    own_design,
     worth_finishing,
 )
 from oddkettle.core.simulation.case import Case
@@ -28,7 +29,14 @@ from oddkettle.plan.plan_errors import Complaint, PlanRefused, from_fault
 from oddkettle.plan.quantities import LazyModel
 from oddkettle.results.judgements import Edit, Remedy
 from oddkettle.results.run import Range
+from oddkettle.usecases.improve.additions import (
+    appended,
+    dcdc_charger,
+    mains_charger,
+    roof_array,
+)
 from oddkettle.usecases.simulate.edits import edit
+from oddkettle.usecases.simulate.remedies import with_edits
 
 FUTURES = 100
 BATCH = 168
@@ -36,6 +44,8 @@ PANEL_TIMES = (0.0, 0.35, 0.6, 0.8, 1.0, 1.25, 1.5, 1.8, 2.2, 2.7, 3.3, 4.0)
 BATTERY_TIMES = (0.5, 0.65, 0.8, 1.0, 1.2, 1.45, 1.7, 2.0, 2.4, 2.9, 3.5, 4.2)
 DCDC_A = (0.0, 10.0, 20.0, 30.0, 40.0, 50.0, 60.0)
 MAINS_TIMES = (1.0, 2.0)
+NEW_PANEL_W = (0.0, 60.0, 100.0, 160.0, 200.0, 300.0, 400.0)
+NEW_MAINS_A = (0.0, 10.0)
 MAX_STEPS = 120_000_000
 """More simulated steps than this are not begun: a long trip gets fewer designs."""
 
@@ -90,16 +100,17 @@ def search_sizes(plan: Plan) -> Iterator[SizesStart | SizesPart | SizesEnd]:
         raise PlanRefused([_ready_made()])
     try:
         case = case_from_plan(plan)
-        search = lay_search(case, FUTURES)
+        search = lay_search(case_from_plan(with_every_source(plan)), FUTURES)
     except PlanError as fault:
         raise PlanRefused([from_fault(fault)]) from None
-    designs = _grid(search)
-    own = certainties(search, [search.own], 0, FUTURES)[0]
+    now = own_design(case)
+    designs = _grid(search, now)
+    own = certainties(search, [now], 0, FUTURES)[0]
     yield SizesStart(
         designs=len(designs),
         scenarios=FUTURES,
         step_min=search.case.step_min,
-        own=_sized(case, search.own, own),
+        own=_sized(case, now, own),
     )
     looked: list[NDArray[np.bool_]] = []
     for at in range(0, len(designs), BATCH):
@@ -134,13 +145,17 @@ def search_sizes(plan: Plan) -> Iterator[SizesStart | SizesPart | SizesEnd]:
     )
 
 
-def _grid(search: SizeSearch) -> list[Design]:
-    own = search.own
-    has = set(search.kinds)
-    panels = [_round(own.panel_w * t, 5) for t in PANEL_TIMES] if "sun" in has else [0.0]
+def _grid(search: SizeSearch, own: Design) -> list[Design]:
+    """Every mix; of a kind that the box has not got, usual sizes, where it could charge at all."""
+    laid = search.own
+    panels = [_round(own.panel_w * t, 5) for t in PANEL_TIMES]
+    if own.panel_w == 0.0:
+        panels = list(NEW_PANEL_W) if laid.panel_w > 0.0 else [0.0]
     batteries = [_round(own.battery_ah * t, 5 if own.battery_ah > 25 else 1) for t in BATTERY_TIMES]
-    dcdc = [float(a) for a in DCDC_A] if own.dcdc_a > 0.0 else [own.dcdc_a]
-    mains = [own.mains_a * t for t in MAINS_TIMES] if "mains" in has else [own.mains_a]
+    dcdc = [float(a) for a in DCDC_A] if laid.dcdc_a > 0.0 else [0.0]
+    mains = [own.mains_a * t for t in MAINS_TIMES]
+    if own.mains_a == 0.0:
+        mains = list(NEW_MAINS_A) if laid.mains_a > 0.0 else [0.0]
     per_design = search.grid.steps * FUTURES
     # Every second size, until the work is bounded.
     while len(panels) * len(batteries) * len(dcdc) * len(mains) * per_design > MAX_STEPS:
@@ -187,10 +202,13 @@ def _sized(case: Case, design: Design, lasts: NDArray[np.bool_], *, front: bool 
 
 
 def size_edits(plan: Plan, design: Design) -> Remedy:
-    """What makes a plan's box that of a design."""
+    """What makes a plan's box that of a design; a kind of source that it lacks is put in."""
+    lacked = _lacking(plan, design)
+    plan = with_edits(plan, lacked)
     case = case_from_plan(plan)
     edits: list[Edit] = [
-        edit("box", "battery", "capacity_ah", to=design.battery_ah / plan.box.battery.parallel)
+        *lacked,
+        edit("box", "battery", "capacity_ah", to=design.battery_ah / plan.box.battery.parallel),
     ]
     now_w = sum(p.power_w * p.count for s in case.sun for p in s.panels)
     for n, array in enumerate(plan.box.sun):
@@ -212,6 +230,35 @@ def size_edits(plan: Plan, design: Design) -> Remedy:
     edits += _charger_edits(plan, "vehicle", design.dcdc_a)
     edits += _charger_edits(plan, "mains", design.mains_a)
     return Remedy(text="Make the box so", edits=edits)
+
+
+def with_every_source(plan: Plan) -> Plan:
+    """The plan with a source of each kind whose size is searched and which could charge on it."""
+    return with_edits(plan, _lacking(plan, Design(1.0, 1.0, 1.0, 1.0)))
+
+
+def _lacking(plan: Plan, wanted: Design) -> list[Edit]:
+    """What adds the kinds of source that are wanted and not there.
+
+    Panels charge anywhere; a DC-DC charger where there are drives, a mains one where there are
+    hook-ups. A relay is no size: a box that has one is left its own way of charging on drives.
+    """
+    blocks = {block.kind for block in plan.trip.blocks}
+    edits = []
+    if wanted.panel_w > 0.0 and not _there(plan, "sun"):
+        edits.append(appended(plan, "sun", roof_array(plan)))
+    if wanted.dcdc_a > 0.0 and "drive" in blocks and not _there(plan, "vehicle"):
+        edits.append(appended(plan, "vehicle", dcdc_charger(plan)))
+    hooked = "hookup" in blocks or plan.trip.kind == "standby"
+    if wanted.mains_a > 0.0 and hooked and not _there(plan, "mains"):
+        edits.append(appended(plan, "mains", mains_charger(plan)))
+    return edits
+
+
+def _there(plan: Plan, group: Literal["sun", "vehicle", "mains"]) -> bool:
+    if group == "sun":
+        return any(array.on and any(p.on for p in array.panels) for array in plan.box.sun)
+    return any(source.on for source in getattr(plan.box, group))
 
 
 def _charger_edits(plan: Plan, group: Literal["vehicle", "mains"], amps: float) -> list[Edit]:

@@ -17,6 +17,7 @@ from oddkettle.core.construction.wiring.circuits import COMBINED, Board
 from oddkettle.core.construction.wiring.requirements import inputs_of_one
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.sources.dcdc import DcDc
+from oddkettle.core.sources.relay import RELAY_FUSE_A
 
 POST_ROOM_MM, LUG_MM = 40.0, 20.0
 """Above a battery: room for boots and fingers; what a lug on its post stands out [judgement]."""
@@ -241,8 +242,8 @@ def _chargers(run: Run, ready: bool) -> Iterator[Article]:
                 source.name,
                 "charging",
                 1,
-                prices.RELAY.euro(60.0),
-                prices.RELAY.kg(60.0),
+                prices.RELAY.euro(RELAY_FUSE_A),
+                prices.RELAY.kg(RELAY_FUSE_A),
                 bulk=cat.RELAY_BULK,
                 inside=False,
             )
@@ -335,7 +336,14 @@ def _users(run: Run, board: Board) -> Iterator[Article]:
             hot=True,
         )
     if run.case.heater is not None:
-        yield Article("heater", f"Heater pads, {run.case.heater.power_w:g} W", "use", 1, 35.0, 0.3)
+        yield Article(
+            "heater",
+            f"Heater pads, {run.case.heater.power_w:g} W",
+            "use",
+            1,
+            prices.PADS_EURO,
+            prices.PADS_KG,
+        )
     if run.case.wiring.shunt:
         yield Article(
             "shunt",

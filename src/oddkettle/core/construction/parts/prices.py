@@ -55,5 +55,9 @@ PANEL = Tag(25.0, 0.9, 0.5, 0.06)
 """By watts."""
 CABLE_EURO_PER_MM2_M, CABLE_KG_PER_MM2_M = 0.45, 0.0105
 """Of copper cable, by mm2 and metre of single conductor."""
+GENERATOR = Tag(150.0, 0.35, 6.0, 0.013)
+"""By watts: a small quiet one."""
+PADS_EURO, PADS_KG = 35.0, 0.3
+"""Of a pad with its thermostat."""
 INVERTER = Tag(50.0, 0.25, 0.6, 0.004)
 """By watts."""

@@ -28,12 +28,10 @@ from oddkettle.core.loads.demand import INVERTER_KEY
 from oddkettle.core.loads.essential import must_run
 from oddkettle.core.simulation.run import Run
 from oddkettle.core.sources.dcdc import DcDc, input_current_a
-from oddkettle.core.sources.relay import Relay
+from oddkettle.core.sources.relay import RELAY_FUSE_A, Relay
 from oddkettle.core.sources.solar import SunInput
 
 SENSE_A = 0.1
-RELAY_FUSE_A = 60.0
-"""A relay's lead is usually fused for so much [textbook]."""
 
 
 def needs_of(run: Run) -> tuple[Need, ...]:

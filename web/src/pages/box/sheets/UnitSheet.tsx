@@ -14,6 +14,12 @@ const UNIT: readonly Spec<Unit>[] = [
   { kind: "number", key: "standby_w", text: "Takes for itself" },
   {
     kind: "flag",
+    key: "off_unused",
+    text: "Outputs off while nothing runs",
+    hint: "By hand or by itself: what it takes for itself then stops.",
+  },
+  {
+    kind: "flag",
     key: "charge_in_use",
     text: "Charged while in use",
     hint: "Off: it is unplugged while anything runs from it.",
