@@ -95,7 +95,7 @@ def edits_of(plan: Plan, change: Change) -> list[Edit]:  # noqa: PLR0911  one wa
     if change.part == "converter" and box.converter is None:
         new = ConverterModel.model_validate({field[0]: change.value})
         return [_edit(("box", "converter"), new.model_dump(mode="json"))]
-    if change.part in {"battery", "second", "inverter", "converter", "joining"}:
+    if change.part in {"battery", "second", "inverter", "converter", "joining", "unit"}:
         return [_edit(("box", change.part, *field), change.value)]
     if change.part == "trip":
         return [_edit(("assumptions", *field), change.value)]
