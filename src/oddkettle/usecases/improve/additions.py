@@ -19,6 +19,7 @@ from oddkettle.plan.sources.mains import MainsModel
 from oddkettle.plan.sources.sun import ControllerModel, PanelModel, SunModel
 from oddkettle.plan.sources.vehicle import VehicleModel
 from oddkettle.plan.trip import BlockModel
+from oddkettle.plan.use import FridgePattern
 from oddkettle.results.judgements import Edit
 from oddkettle.results.run import Range
 from oddkettle.usecases.improve.candidate import Candidate
@@ -39,6 +40,9 @@ OUT_FROM, OUT_TO = "09:00", "17:00"
 CHARGING_V = 13.5
 BOXED_EURO, BOXED_KG = 40.0, 2.0
 GENERATED_A, GENERATOR_MIN = 20.0, 60
+JACKET_LEAVES, JACKET_EURO, JACKET_KG = 0.85, 45.0, 1.0
+"""Two centimetres of foam about the usual four leave so much of the heat that comes in, the lid's
+and the goods' part untouched [judgement]."""
 NEAR_FROST_K = 3.0
 """Nights so near to where charging is barred: the odds know colder ones [judgement]."""
 
@@ -55,7 +59,7 @@ def additions_of(plan: Plan, day: int, earliest_min: int) -> Iterator[Candidate]
     yield from _outputs_off(plan)
     yield from _pads(plan)
     yield from _warmth(plan)
-    yield from _shade(plan)
+    yield from _cooler(plan)
 
 
 def appended(plan: Plan, group: str, part: SourceModel) -> Edit:
@@ -316,16 +320,34 @@ def _warmth(plan: Plan) -> Iterator[Candidate]:
     )
 
 
-def _shade(plan: Plan) -> Iterator[Candidate]:
+def _cooler(plan: Plan) -> Iterator[Candidate]:
+    """Foam round a compressor box, and shade over one that stands in the sun."""
     for n, appliance in enumerate(plan.use.appliances):
         pattern = appliance.pattern
-        if pattern is None or pattern.type != "fridge" or pattern.warmer_k <= 0.0:
+        if not appliance.on or not isinstance(pattern, FridgePattern):
+            continue
+        name = f"{appliance.name[:1].lower()}{appliance.name[1:]}"
+        yield Candidate(
+            key=f"jacket:{appliance.id}",
+            group="use",
+            text=f"{appliance.name} in a jacket of foam, its grille left free",
+            phrase=f"a jacket of foam for {name}",
+            edits=[
+                edit(
+                    *("use", "appliances", n, "duty_percent"),
+                    to=round(JACKET_LEAVES * appliance.duty_percent, 1),
+                )
+            ],
+            euro=Range.of(prices.between(JACKET_EURO)),
+            kg=_about(JACKET_KG),
+        )
+        if pattern.warmer_k <= 0.0:
             continue
         yield Candidate(
             key=f"shade:{appliance.id}",
             group="use",
             text=f"{appliance.name} in the shade and aired, no warmer than the air",
-            phrase=f"{appliance.name[:1].lower()}{appliance.name[1:]} in the shade",
+            phrase=f"{name} in the shade",
             edits=[edit("use", "appliances", n, "pattern", "warmer_k", to=0)],
             euro=None,
             kg=None,

@@ -85,6 +85,13 @@ def test_a_usual_lithium_bank_finds_its_fuses(
     assert FAMILIES[breaker].breaks_a(15.0 * series) >= own_a
 
 
+@pytest.mark.parametrize("key", ["agm", "gel", "flooded"])
+@pytest.mark.parametrize(("ah", "parallel"), [(400.0, 1), (460.0, 1), (230.0, 2), (200.0, 3)])
+def test_a_usual_lead_bank_finds_its_fuses(key: str, ah: float, parallel: int) -> None:
+    found = board(full_case(bank=Bank(CHEMISTRIES[key], ah, parallel=parallel)))
+    assert [c.trouble for c in found.circuits if c.trouble] == []
+
+
 def test_a_pack_does_not_give_what_its_amp_hours_alone_would() -> None:
     """Links and posts in series: 280 Ah give 17 kA at the posts, and less behind any lead."""
     assert short_circuit_a(Bank(LIFEPO4, 280.0)) == pytest.approx(13.6 / 0.8e-3)

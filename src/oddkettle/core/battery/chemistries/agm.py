@@ -3,7 +3,13 @@
 from __future__ import annotations
 
 from oddkettle.core.battery.chemistry import ChargeWindow, Chemistry, Life, Wells
-from oddkettle.core.battery.lead_acid import AGM_OCV, LEAD_SOURCES, lead_cold, lead_resistance
+from oddkettle.core.battery.lead_acid import (
+    AGM_OCV,
+    LEAD_FLOOR_MOHM,
+    LEAD_SOURCES,
+    lead_cold,
+    lead_resistance,
+)
 
 AGM = Chemistry(
     key="agm",
@@ -43,6 +49,7 @@ AGM = Chemistry(
     wh_per_litre=96.0,
     euro_per_kwh=190.0,
     short_mohm=2.5,
+    short_floor_mohm=LEAD_FLOOR_MOHM,
     store_level=(1.0, 1.0),
     sources=LEAD_SOURCES,
     full_within_days=7.0,

@@ -6,7 +6,13 @@ Gassing ruins it: the never-above voltage is close to absorption.
 from __future__ import annotations
 
 from oddkettle.core.battery.chemistry import ChargeWindow, Chemistry, Life, Wells
-from oddkettle.core.battery.lead_acid import AGM_OCV, LEAD_SOURCES, lead_cold, lead_resistance
+from oddkettle.core.battery.lead_acid import (
+    AGM_OCV,
+    LEAD_FLOOR_MOHM,
+    LEAD_SOURCES,
+    lead_cold,
+    lead_resistance,
+)
 
 GEL = Chemistry(
     key="gel",
@@ -46,6 +52,7 @@ GEL = Chemistry(
     wh_per_litre=94.0,
     euro_per_kwh=240.0,
     short_mohm=4.0,
+    short_floor_mohm=LEAD_FLOOR_MOHM,
     store_level=(1.0, 1.0),
     sources=LEAD_SOURCES,
     full_within_days=7.0,
