@@ -10,6 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from oddkettle.usecases.onboarding.grammar.read import MAX_TEXT, Reading, read_sentence
+from oddkettle.usecases.onboarding.plan_of import plan_of
 from oddkettle.usecases.onboarding.sentence import Sentence
 from tests.usecases.onboarding.test_sentence import MOOR, sentence
 
@@ -132,10 +133,50 @@ def test_a_place_is_found_by_its_name_and_a_month_is_none() -> None:
     assert "Leeds in United Kingdom" in found.understood[0].taken_for
 
 
-def test_watts_that_belong_to_nothing_are_taken_for_a_panel_and_it_is_said() -> None:
-    found = read("120w")
-    assert chargers(found.sentence) == [("folding", 120)]
-    assert "no other word says what it is" in found.understood[0].taken_for
+def test_watts_that_belong_to_nothing_are_asked_about_and_never_a_panel() -> None:
+    found = read("100ah agm, 120w, fridge")
+    assert chargers(found.sentence) == []
+    (asked,) = found.asked
+    assert asked.typed == "120w"
+    assert [chargers(one.sentence) for one in asked.choices] == [
+        [("roof", 120)],
+        [("folding", 120)],
+        [],
+    ]
+    assert asked.choices[-1].sentence.things[-1].power_w == 120
+
+
+def test_a_drive_by_itself_charges_nothing_until_it_is_said_how() -> None:
+    found = read("100ah agm, fridge, we drive every day")
+    assert chargers(found.sentence) == []
+    (asked,) = found.asked
+    assert [chargers(one.sentence) for one in asked.choices] == [
+        [("driving", 25)],
+        [("socket", 5)],
+    ]
+
+
+def test_a_new_sentence_starts_from_nothing() -> None:
+    before = read("9 ah agm, 6 w panel, logger, left alone for twelve months").sentence
+    assert before.shape == "alone"
+    found = read_sentence("100ah lithium, 3 nights", before, TODAY)
+    assert found.sentence.shape == "trip"
+    assert found.sentence.bank.size == 100
+    assert found.sentence.chargers == []
+    assert {"chargers", "things"} <= set(found.supposed)
+
+
+def test_words_that_say_only_when_change_nothing_else() -> None:
+    before = read("100ah agm, 120w roof panel, fridge").sentence
+    found = read_sentence("5 nights in june", before, TODAY)
+    assert found.sentence == before.model_copy(update={"nights": 5, "start": date(2027, 6, 15)})
+
+
+def test_what_is_named_and_unknown_runs_under_its_name() -> None:
+    (thing,) = read("100ah agm, soldering iron 60 W 30 min").sentence.things
+    assert (thing.kind, thing.name, thing.power_w) == ("other", "Soldering iron", 60)
+    plan = plan_of(read("100ah agm, soldering iron 60 W 30 min").sentence)
+    assert plan.use.appliances[0].name == "Soldering iron"
 
 
 @pytest.mark.parametrize("text", ["xyzzy", "3 frobs", "0 ah", "99999 ah", "80 nights", "31 feb"])

@@ -15,7 +15,6 @@ from oddkettle.plan.sources.sun import ControllerModel, PanelModel, SunModel
 from oddkettle.plan.sources.vehicle import FeedModel, VehicleModel
 from oddkettle.usecases.onboarding.sentence import Charger, Sentence
 
-WATTS, AMPS = r"<figure>\s*w(?:atts?)?", r"<figure>\s*a(?:mps?)?"
 CONTROLLER_A = (5, 10, 15, 20, 30, 40, 50, 60, 80, 100)
 MAX_CONTROLLER_A = 300.0
 """As much as a plan takes (plan.quantities)."""
@@ -25,20 +24,6 @@ SMALL_PANEL_W = 30.0
 """A smaller panel comes with a simple (PWM) controller."""
 MORNING_MIN, AFTERNOON_MIN, EVENING_MIN = 10 * 60, 17 * 60, 18 * 60
 NIGHT_MIN = 14 * 60
-
-
-@dataclass(frozen=True)
-class Typed:
-    """How it is typed: a pattern, the size where no figure stands in it, and what was understood.
-
-    What is said more exactly comes first: `turn` is the place among all patterns of all kinds. In a
-    pattern <figure> stands for its size and <count> for how many of them.
-    """
-
-    turn: int
-    pattern: str
-    words: str
-    usual: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -56,7 +41,6 @@ class ChargerKind:
     sizes: tuple[float, ...]
     source: str
     part: Callable[[Charger, str, Sentence], SourceModel]
-    typed: tuple[Typed, ...]
     block: BlockKind | None = None
     often: str = ""
     """What is done every so many days, before "every"."""
@@ -160,21 +144,6 @@ CHARGERS: dict[str, ChargerKind] = {
             source="sun",
             part=_folding,
             note="The folding panel stands out by day and is turned to the sun three times.",
-            typed=(
-                Typed(
-                    1,
-                    rf"<count>{WATTS}\s*(?:of\s+)?"
-                    r"(?:folding|foldable|portable|solar|panels?)"
-                    r"(?:\s*(?:solar\s*)?(?:panels?|blanket))?",
-                    "a folding panel of {size:g} W",
-                ),
-                Typed(
-                    2,
-                    rf"(?:panels?|solar)\s*(?:of\s*)?{WATTS}\b",
-                    "a folding panel of {size:g} W",
-                ),
-                Typed(12, r"\b(?:solar|panels?)\b", "a folding panel of {size:g} W", 120),
-            ),
         ),
         ChargerKind(
             key="roof",
@@ -184,13 +153,6 @@ CHARGERS: dict[str, ChargerKind] = {
             sizes=(6, 10, 20, 50, 100, 160, 200, 300),
             source="sun",
             part=_panel,
-            typed=(
-                Typed(
-                    0,
-                    rf"<count>{WATTS}\s*(?:roof|fixed|mounted)(?:\s*(?:solar\s*)?panels?)?",
-                    "{size:g} W on the roof",
-                ),
-            ),
         ),
         ChargerKind(
             key="driving",
@@ -203,26 +165,6 @@ CHARGERS: dict[str, ChargerKind] = {
             block="drive",
             often="You drive",
             note=DRIVEN,
-            typed=(
-                Typed(
-                    3,
-                    rf"{AMPS}\s*(?:from\s+(?:the\s+)?|on\s+(?:the\s+)?)?"
-                    r"(?:dc-?dc|alternator|driving|booster|vehicle|car)(?:\s*charger)?",
-                    "driving with {size:g} A",
-                ),
-                Typed(
-                    4,
-                    r"(?:dc-?dc|alternator|driving|booster)\s*(?:charger\s*)?(?:of\s*|at\s*)?"
-                    rf"{AMPS}\b",
-                    "driving with {size:g} A",
-                ),
-                Typed(
-                    8,
-                    r"\b(?:driving|alternator|drive|drives|dc-?dc|booster)\b",
-                    "driving with {size:g} A",
-                    25,
-                ),
-            ),
         ),
         ChargerKind(
             key="socket",
@@ -235,14 +177,6 @@ CHARGERS: dict[str, ChargerKind] = {
             block="drive",
             often="You drive",
             note=DRIVEN,
-            typed=(
-                Typed(
-                    6,
-                    r"(?:from\s+)?(?:the\s+)?(?:12\s*v\s*|vehicle(?:'s)?\s*|car\s*)(?:12\s*v\s*)?socket",
-                    "the vehicle's socket with {size:g} A",
-                    5,
-                ),
-            ),
         ),
         ChargerKind(
             key="relay",
@@ -255,14 +189,6 @@ CHARGERS: dict[str, ChargerKind] = {
             block="drive",
             often="You drive",
             note=DRIVEN,
-            typed=(
-                Typed(
-                    7,
-                    r"\b(?:relay|isolator|split\s*charge|vsr)\b",
-                    "a relay, fused at {size:g} A",
-                    60,
-                ),
-            ),
         ),
         ChargerKind(
             key="mains",
@@ -276,15 +202,6 @@ CHARGERS: dict[str, ChargerKind] = {
             often="A night on mains",
             begins=EVENING_MIN,
             lasts=NIGHT_MIN,
-            typed=(
-                Typed(
-                    5,
-                    rf"{AMPS}\s*(?:mains|hook-?up|charger)(?:\s*charger)?",
-                    "mains with {size:g} A",
-                ),
-                Typed(9, r"\bstaged\s+charger\b", "mains with {size:g} A", 10),
-                Typed(10, r"\b(?:mains|hook-?up|shore\s*power)\b", "mains with {size:g} A", 10),
-            ),
         ),
         ChargerKind(
             key="generator",
@@ -297,14 +214,6 @@ CHARGERS: dict[str, ChargerKind] = {
             block="generator",
             often="It runs",
             begins=AFTERNOON_MIN,
-            typed=(
-                Typed(
-                    11,
-                    rf"(?:{WATTS}\s*)?\bgenerator\b",
-                    "a generator of {size:g} W",
-                    900,
-                ),
-            ),
         ),
         ChargerKind(
             key="crank",
@@ -317,14 +226,6 @@ CHARGERS: dict[str, ChargerKind] = {
             block="crank",
             often="You crank",
             begins=AFTERNOON_MIN,
-            typed=(
-                Typed(
-                    11,
-                    rf"(?:{WATTS}\s*)?\b(?:hand\s*)?(?:crank|dynamo|treadle)\b",
-                    "a hand crank of {size:g} W",
-                    30,
-                ),
-            ),
         ),
     )
 }

@@ -185,7 +185,9 @@ def _appliance(thing: Thing, place: int, sentence: Sentence) -> ApplianceModel:
         )
     base = kind.appliance
     name = (
-        (kind.name or base.name) if thing.count == 1 else f"{kind.many}, {number_word(thing.count)}"
+        (thing.name or kind.name or base.name)
+        if thing.count == 1
+        else f"{kind.many}, {number_word(thing.count)}"
     )
     hours = base.hours if thing.hours is None else [thing.hours]
     if kind.by_dark and thing.hours is None:

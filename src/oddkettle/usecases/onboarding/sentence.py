@@ -8,7 +8,7 @@ from typing import Literal
 from pydantic import ConfigDict, Field
 
 from oddkettle.plan import quantities as q
-from oddkettle.plan.quantities import Part
+from oddkettle.plan.quantities import Name, Part
 from oddkettle.plan.trip import SiteModel
 from oddkettle.plan.use import Hours
 
@@ -48,7 +48,11 @@ class Thing(Part):
 
     kind: str = Field(max_length=40)
     count: int = Field(default=1, ge=1, le=MAX_COUNT)
+    name: Name | None = None
+    """What it is called, where it is none of the list."""
     power_w: q.LoadWatts | None = None
+    duty_percent: q.DutyPercent | None = None
+    """Of its hours, how much it really runs."""
     hours: Hours | None = None
     wh_a_day: float | None = Field(default=None, gt=0, le=20000)
     """What it uses in a day, where that is known instead of watts and hours."""

@@ -200,6 +200,78 @@ SHELF: tuple[ShelfItem, ...] = (
         "asleep most of the time",
         pattern=LoggerPattern(),
     ),
+    _item("television", (20, 40, 90), "12v", ("20:00", "23:00"), "12 V sets of 19 to 32 inches"),
+    _item("satellite internet", (20, 50, 110), "12v", ("17:00", "23:00"), "dish and router"),
+    _item("router", (4, 9, 20), "12v", ALL_DAY, "a mobile router; off when nobody is there"),
+    _item(
+        "diesel heater",
+        (10, 20, 45),
+        "12v",
+        ("18:00", "08:00"),
+        "fan and pump while it burns; each start takes 100 W and more for minutes",
+        surge_w=120,
+    ),
+    _item("electric blanket", (25, 50, 100), "12v", ("22:00", "06:00"), "on a thermostat", 50),
+    _item("drone batteries", (30, 60, 120), "inverter", ("13:00", "15:00"), "two packs a day"),
+    _item(
+        "tool batteries", (50, 90, 200), "inverter", ("12:00", "13:00"), "a pack is 40 to 100 Wh"
+    ),
+    _item(
+        "e-bike", (80, 150, 300), "inverter", ("12:00", "16:00"), "a full charge is 400 to 700 Wh"
+    ),
+    _item(
+        "air compressor",
+        (120, 180, 360),
+        "12v",
+        ("10:00", "10:10"),
+        "tyres or mattresses, ten minutes",
+        surge_w=400,
+    ),
+    _item(
+        "coffee machine",
+        (800, 1200, 1600),
+        "inverter",
+        ("07:30", "07:36"),
+        "two cups; heats three minutes for each",
+        draw="resistance",
+    ),
+    _item(
+        "mains kettle",
+        (800, 1500, 2200),
+        "inverter",
+        ("07:30", "07:35"),
+        "a litre in five minutes",
+        draw="resistance",
+    ),
+    _item(
+        "toaster",
+        (600, 800, 1200),
+        "inverter",
+        ("07:30", "07:35"),
+        "five minutes",
+        draw="resistance",
+    ),
+    _item(
+        "microwave oven", (900, 1200, 1600), "inverter", ("18:00", "18:08"), "its label says less"
+    ),
+    _item("induction plate", (800, 1500, 2000), "inverter", ("18:00", "18:25"), "one meal"),
+    _item("rice cooker", (200, 350, 700), "inverter", ("18:00", "18:30"), "one pot"),
+    _item("slow cooker", (70, 120, 250), "inverter", ("12:00", "18:00"), "six hours on low"),
+    _item(
+        "hairdryer",
+        (600, 1200, 2000),
+        "inverter",
+        ("08:00", "08:06"),
+        "six minutes",
+        draw="resistance",
+    ),
+    _item(
+        "washing machine",
+        (150, 300, 600),
+        "inverter",
+        ("11:00", "12:00"),
+        "a cold wash; a warm one takes 500 to 900 Wh",
+    ),
     _item("mains gadget", (10, 60, 250), "inverter", ("19:00", "20:00"), "through the inverter"),
     _item("something else", (0.1, 10, 500), "12v", ("18:00", "22:00"), "read its label"),
 )

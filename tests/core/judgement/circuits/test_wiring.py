@@ -290,8 +290,10 @@ def test_two_inlets_of_different_voltage_never_take_one_plug() -> None:
 
 
 def test_a_bank_that_no_fuse_breaks_is_to_be_divided() -> None:
-    # 2.5 mOhm of 100 Ah in 460: 12.9 V over 0.543 mOhm are 23.7 kA, and a class T breaks 20.
-    said = wiring_judged(full_case(bank=Bank(AGM, 460.0)))["interrupt-rating"]
+    # One whose posts leave nothing: 2.5 mOhm of 100 Ah in 460, 12.9 V over 0.543 mOhm are 23.7 kA,
+    # and a class T breaks 20.
+    bare = replace(AGM, short_floor_mohm=0.0)
+    said = wiring_judged(full_case(bank=Bank(bare, 460.0)))["interrupt-rating"]
     assert said.numbers[0].value == pytest.approx(AGM.ocv[-1][1] / (2.5e-3 * 100 / 460))
     assert "a class T fuse at the post of each battery" in said.remedy
 

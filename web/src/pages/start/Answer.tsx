@@ -1,3 +1,4 @@
+import { useEffect, useState } from "react";
 import type { Plan, RunReport, Schemas } from "../../api/client";
 import { BATTERY_AGES } from "../../plan/batteryAges";
 import { useUnit } from "../../plan/context";
@@ -40,9 +41,10 @@ export function Answer(props: Props) {
     <section
       aria-label="The answer"
       aria-busy={behind}
-      className="plate mt-4 grid gap-5 p-4 sm:p-6 lg:grid-cols-[minmax(0,24rem)_1fr]"
+      className="plate relative mt-4 grid gap-5 p-4 sm:p-6 lg:grid-cols-[minmax(0,24rem)_1fr]"
     >
-      <div className="flex flex-col gap-3">
+      {behind && <Working />}
+      <div className={`flex flex-col gap-3 ${behind ? "opacity-35" : ""}`}>
         <div aria-live="polite">
           <h2 className="text-2xl" data-testid="verdict">
             {boxes ? "What you need" : run.headline}
@@ -99,8 +101,32 @@ export function Answer(props: Props) {
           )}
         </details>
       </div>
-      <LevelPicture run={run} floor={trip.floor_percent} />
+      <div className={behind ? "opacity-35" : ""}>
+        <LevelPicture run={run} floor={trip.floor_percent} />
+      </div>
     </section>
+  );
+}
+
+/** That what stands here belongs to the sentence before; a bar where it takes longer. */
+function Working() {
+  const [slow, setSlow] = useState(false);
+  useEffect(() => {
+    const timer = setTimeout(() => setSlow(true), 300);
+    return () => clearTimeout(timer);
+  }, []);
+  return (
+    <p
+      role="status"
+      className="absolute top-2 right-4 left-4 z-10 rounded bg-plate/90 px-2 font-semibold sm:left-6"
+    >
+      Working it out: below is still the answer to the sentence before.
+      {slow && (
+        <span className="mt-1 block h-1 overflow-hidden rounded bg-line" aria-hidden="true">
+          <span className="block h-full w-1/3 animate-pulse bg-rim" />
+        </span>
+      )}
+    </p>
   );
 }
 

@@ -6,6 +6,8 @@ interface Props {
   pieces: readonly Piece[];
   sentence: Sentence;
   choices: Choices;
+  /** Parts that nobody said. */
+  supposed: ReadonlySet<PartKey>;
   open: PartKey | null;
   onOpen: (part: PartKey | null) => void;
   onChange: (next: Sentence) => void;
@@ -33,7 +35,7 @@ const UNDER: Record<PartKey, string> = {
 
 /** The sentence, each part of which opens its sheet. */
 export function SentenceWords(props: Props) {
-  const { pieces, sentence, choices, open, onOpen, onChange } = props;
+  const { pieces, sentence, choices, supposed, open, onOpen, onChange } = props;
   return (
     <p className="font-head text-[1.45rem] leading-[1.65] font-semibold text-balance sm:text-[2rem]">
       {pieces.map((piece, i) => {
@@ -53,7 +55,10 @@ export function SentenceWords(props: Props) {
                   role="button"
                   tabIndex={0}
                   data-part={part}
-                  className={`cursor-pointer rounded-t border-b-[3px] box-decoration-clone px-0.5 hover:bg-hover data-[state=open]:bg-hover ${UNDER[part]}`}
+                  className={`cursor-pointer rounded-t border-b-[3px] box-decoration-clone px-0.5 hover:bg-hover data-[state=open]:bg-hover ${UNDER[part]} ${
+                    supposed.has(part) ? "border-dotted text-ash" : ""
+                  }`}
+                  title={supposed.has(part) ? "Nobody said so: press to say it" : undefined}
                   onKeyDown={(event) => {
                     if (event.key !== "Enter" && event.key !== " ") return;
                     event.preventDefault();
@@ -61,6 +66,7 @@ export function SentenceWords(props: Props) {
                   }}
                 >
                   {piece.text}
+                  {supposed.has(part) && <span className="sr-only"> (supposed)</span>}
                 </span>
               }
             >

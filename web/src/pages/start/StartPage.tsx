@@ -12,7 +12,7 @@ import { Samples } from "./kept/Samples";
 import { SentenceWords } from "./SentenceWords";
 import { StartHeader } from "./StartHeader";
 import { keepSentence, keptSentence, type PartKey, type Sentence } from "./sentence";
-import { Typed } from "./Typed";
+import { type Reading, Typed } from "./Typed";
 import { useAnswer } from "./useAnswer";
 
 const AwayPage = part(async () => ({ default: (await import("../../away/AwayPage")).AwayPage }));
@@ -22,6 +22,8 @@ export function StartPage() {
   const [sentence, setSentence] = useState<Sentence | null>(keptSentence);
   const [open, setOpen] = useState<PartKey | null>(null);
   const [put, setPut] = useState<Schemas["SmallChange"] | null>(null);
+  const [reading, setReading] = useState<Reading | null>(null);
+  const [busy, setBusy] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
   const navigate = useNavigate();
   const choices = useQuery({
@@ -33,8 +35,9 @@ export function StartPage() {
   const got = useAnswer(sentence);
   const changed = useChanged(got.plan, put);
 
-  function change(next: Sentence) {
+  function change(next: Sentence, read: Reading | null = null) {
     setPut(null);
+    setReading(read);
     setSentence(next);
     keepSentence(next);
   }
@@ -60,7 +63,10 @@ export function StartPage() {
   return (
     <>
       <StartHeader />
-      <main className="mx-auto max-w-[1240px] px-4 pt-5 pb-14 sm:px-6" aria-busy={got.behind}>
+      <main
+        className="mx-auto max-w-[1240px] px-4 pt-5 pb-14 sm:px-6"
+        aria-busy={got.behind || busy}
+      >
         <h1 className="mb-1 text-base font-semibold text-ash">
           Complete the sentence. It answers as you go.
         </h1>
@@ -72,9 +78,30 @@ export function StartPage() {
               choices={choices.data}
               open={open}
               onOpen={setOpen}
-              onChange={change}
+              supposed={supposedParts(reading)}
+              onChange={(next) => change(next, withoutSupposed(reading, sentence, next))}
             />
-            <Typed sentence={sentence} onRead={change} />
+            {reading && reading.supposed.length > 0 && (
+              <p className="text-sm text-ash">
+                Dotted in the sentence: nobody said so. Press it to say it.
+              </p>
+            )}
+            <Typed
+              sentence={sentence}
+              reading={reading}
+              onBusy={setBusy}
+              onRead={(read) => change(read.sentence, read)}
+              onAnswer={(next, typed) =>
+                change(
+                  next,
+                  reading && {
+                    ...reading,
+                    supposed: withoutSupposed(reading, sentence, next)?.supposed ?? [],
+                    asked: reading.asked.filter((one) => one.typed !== typed),
+                  },
+                )
+              }
+            />
           </>
         )}
         {(got.problem || problem) && (
@@ -90,7 +117,7 @@ export function StartPage() {
             caution={got.told.caution}
             change={got.change}
             changing={got.changing}
-            behind={got.behind}
+            behind={got.behind || busy}
             boxes={got.boxes}
             kept={put !== null}
             assumed={got.told.assumed}
@@ -144,4 +171,29 @@ function useChanged(plan: Plan | null, put: Schemas["SmallChange"] | null) {
       ),
   });
   return { plan: changed, run: changed ? run.data : undefined };
+}
+
+/** Which part of the sentence shows what the reader calls so. */
+const PART_OF: Record<Reading["supposed"][number], PartKey> = {
+  bank: "bank",
+  chemistry: "bank",
+  chargers: "chargers",
+  things: "things",
+  nights: "length",
+  place: "place",
+  start: "when",
+};
+
+function supposedParts(reading: Reading | null): ReadonlySet<PartKey> {
+  return new Set(reading?.supposed.map((one) => PART_OF[one]));
+}
+
+/** The reading without what was just said by pressing a part. */
+function withoutSupposed(reading: Reading | null, before: Sentence, after: Sentence) {
+  if (!reading) return null;
+  const said = (one: Reading["supposed"][number]) => {
+    const field = one === "chemistry" ? "bank" : one;
+    return JSON.stringify(before[field]) !== JSON.stringify(after[field]);
+  };
+  return { ...reading, supposed: reading.supposed.filter((one) => !said(one)) };
 }

@@ -3,33 +3,41 @@ import { answer, client, type Schemas } from "../../api/client";
 import { Button } from "../../ui/Button";
 import type { Sentence } from "./sentence";
 
+export type Reading = Schemas["Reading"];
+
 interface Props {
   sentence: Sentence;
-  onRead: (next: Sentence) => void;
+  /** What was made of the words that were typed last; null once something else was changed. */
+  reading: Reading | null;
+  onRead: (reading: Reading) => void;
+  /** Whether words are being read: until then what is shown is not about them. */
+  onBusy: (busy: boolean) => void;
+  /** An answer to a question: the sentence with it, and the words that it was about. */
+  onAnswer: (next: Sentence, typed: string) => void;
 }
 
-/** The same in typed words; it says what it understood, word by word. */
-export function Typed({ sentence, onRead }: Props) {
+/** The same in typed words: each is shown as it was taken, as a guess, or with a question. */
+export function Typed({ sentence, reading, onRead, onBusy, onAnswer }: Props) {
   const [text, setText] = useState("");
-  const [reading, setReading] = useState<Schemas["Reading"] | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   async function read(event: FormEvent) {
     event.preventDefault();
     if (!text.trim()) return;
+    onBusy(true);
     try {
       const body = { text, base: sentence };
-      const found = await answer(client.POST("/api/sentence/read", { body }));
-      setReading(found);
+      onRead(await answer(client.POST("/api/sentence/read", { body })));
       setProblem(null);
-      onRead(found.sentence);
     } catch (error) {
       setProblem(error instanceof Error ? error.message : String(error));
+    } finally {
+      onBusy(false);
     }
   }
   return (
     <form onSubmit={(event) => void read(event)} className="mt-3 max-w-3xl">
       <label htmlFor="typed-sentence" className="text-sm text-ash">
-        or type it, like: 100ah agm, 120w, fridge and lights, 3 nights, June
+        or type it, like: 100ah agm, 120w roof panel, fridge and lights, 3 nights, June
       </label>
       <div className="flex gap-2">
         <input
@@ -47,22 +55,49 @@ export function Typed({ sentence, onRead }: Props) {
           {problem}
         </p>
       )}
-      {reading && (
-        <div role="status" className="mt-2 text-sm">
-          <ul className="flex flex-wrap gap-x-4 gap-y-0.5">
-            {reading.understood.map((one) => (
-              <li key={one.typed + one.taken_for}>
-                <em>{one.typed}</em>: {one.taken_for}
-              </li>
-            ))}
-          </ul>
-          {reading.left.length > 0 && (
-            <p className="font-semibold text-danger">
-              Not understood: {reading.left.join(", ")}. Press that part of the sentence instead.
-            </p>
-          )}
-        </div>
-      )}
+      {reading && <AsRead reading={reading} onAnswer={onAnswer} />}
     </form>
+  );
+}
+
+interface AsReadProps {
+  reading: Reading;
+  onAnswer: Props["onAnswer"];
+}
+
+function AsRead({ reading, onAnswer }: AsReadProps) {
+  const guessed = reading.understood.some((one) => one.guess);
+  return (
+    <div role="status" className="mt-2 text-sm">
+      {reading.asked.length > 0 && (
+        <ul className="mb-1 flex flex-col gap-1" aria-label="Not understood">
+          {reading.asked.map((asked, place) => (
+            <li key={`${place}-${asked.typed}`} className="flex flex-wrap items-center gap-2">
+              <strong className="rounded border-2 border-danger px-1.5 text-danger">
+                {asked.typed}
+              </strong>
+              {asked.choices.length > 0 ? "is" : "was not understood"}
+              {asked.choices.map((choice) => (
+                <Button key={choice.text} onClick={() => onAnswer(choice.sentence, asked.typed)}>
+                  {choice.text}
+                </Button>
+              ))}
+            </li>
+          ))}
+        </ul>
+      )}
+      <ul className="flex flex-wrap gap-x-4 gap-y-0.5">
+        {reading.understood.map((one) => (
+          <li key={one.typed + one.taken_for}>
+            <em>{one.typed}</em>:{" "}
+            <span className={one.guess ? "border-b-2 border-dotted border-ash" : ""}>
+              {one.taken_for}
+              {one.guess && <span className="sr-only"> (a guess)</span>}
+            </span>
+          </li>
+        ))}
+      </ul>
+      {guessed && <p className="text-ash">Dotted: a guess. Press that part to say it.</p>}
+    </div>
   );
 }

@@ -7,21 +7,10 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 from datetime import date
 
+from oddkettle.usecases.onboarding.grammar.quantities import NUMBERS
 from oddkettle.usecases.onboarding.sentence import Sentence
-from oddkettle.usecases.onboarding.things import THINGS
 
-NUMBERS = {
-    word: n
-    for n, word in enumerate(
-        "zero one two three four five six seven eight nine ten eleven twelve".split()  # noqa: SIM905
-    )
-} | {"a": 1, "an": 1, "both": 2, "couple": 2}
-COUNT = r"(?:(?P<count>\d+|" + "|".join(NUMBERS) + r")(?:\s*[x×]\s*|\s+))?"
 FIGURE = r"(?P<size>\d+(?:[.,]\d+)?)"
-ALIASES = tuple(
-    sorted(((word, key) for key, kind in THINGS.items() for word in kind.typed),
-           key=lambda pair: -len(pair[0]))
-)  # fmt: skip
 
 
 @dataclass
@@ -33,10 +22,16 @@ class Draft:
     sentence: Sentence
     understood: list[tuple[int, str, str]] = field(default_factory=list)
 
-    def take(self, pattern: str, use: Callable[[re.Match[str]], str | None]) -> None:
+    def take(
+        self,
+        pattern: str,
+        use: Callable[[re.Match[str]], str | None],
+        flags: re.RegexFlag = re.IGNORECASE,
+    ) -> None:
         """Let a rule take every match of a pattern; a rule that returns None leaves it."""
         at = 0
-        while found := re.compile(pattern, re.IGNORECASE).search(self.text, at):
+        rule = re.compile(pattern, flags)
+        while found := rule.search(self.text, at):
             taken_for = use(found)
             at = found.end()
             if taken_for is None:

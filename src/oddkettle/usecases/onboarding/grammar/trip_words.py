@@ -8,10 +8,13 @@ from datetime import date, timedelta
 
 from oddkettle.core.values.copying import copied
 from oddkettle.plan.trip import SiteModel
-from oddkettle.usecases.onboarding.grammar.draft import FIGURE, NUMBERS, Draft, figure_in, number_in
+from oddkettle.usecases.onboarding.grammar.draft import FIGURE, Draft, figure_in, number_in
+from oddkettle.usecases.onboarding.grammar.quantities import NUMBERS
 from oddkettle.usecases.onboarding.sentence import MAX_MONTHS, MAX_NIGHTS, Shape
 from oddkettle.usecases.plans import places
 
+MOST_TRIED = 8
+"""Words by themselves that are looked up in the list of places."""
 SEASONS = {"spring": 4, "summer": 7, "autumn": 10, "fall": 10, "winter": 1}
 PARTS = {"early": 5, "start of": 5, "mid": 15, "middle of": 15, "late": 25, "end of": 25}
 
@@ -38,6 +41,12 @@ def read_length(draft: Draft) -> None:
 
     draft.take(rf"(?<!\w){number}[\s-]*(?P<unit>nights?|days?|weeks?|months?|years?)\b", use)
 
+    def the_night(_found: re.Match[str]) -> str:
+        draft.put(nights=1)
+        return "one night"
+
+    draft.take(r"\b(?:last|through|over|for)\s+the\s+night\b", the_night)
+
     def weekend(found: re.Match[str]) -> str:
         long = bool(found.group("long"))
         draft.put(nights=3 if long else 2)
@@ -55,7 +64,7 @@ def read_shape(draft: Draft) -> None:
             "a box that is left alone",
         ),
         (
-            r"\b(?:(?:which|what)\s+(?:box|battery)(?:\s+do\s+i\s+need)?|what\s+do\s+i\s+need)\b\??",
+            r"\b(?:(?:which|what)\s+(?:size\s+|kind\s+|sort\s+)?(?:of\s+)?(?:box|battery)(?:\s+do\s+i\s+need)?|what\s+do\s+i\s+need)\b\??",
             "which_box",
             "the question which box it takes",
         ),
@@ -136,7 +145,8 @@ def read_cold(draft: Draft) -> None:
 
     def use(found: re.Match[str]) -> str | None:
         value = float(
-            found.group("sign").replace("minus ", "-").replace("−", "-") + found.group("size")
+            found.group("sign").replace("minus ", "-").replace("−", "-")
+            + found.group("size").replace(",", ".")
         )
         if not -50 <= value <= 60:
             return None
@@ -192,3 +202,22 @@ def read_place(draft: Draft) -> None:
     for length in (3, 2, 1):
         name = rf"(?P<place>[^\W\d_][\w'-]+(?:\s+[^\W\d_][\w'-]+){{{length - 1}}})"
         draft.take(rf"\b(?:near|at|in|around)\s+{name}", use)
+
+
+def read_bare_place(draft: Draft) -> None:
+    """A town by itself: a word of its own with a capital letter that is the name of one."""
+    tried = 0
+
+    def use(found: re.Match[str]) -> str | None:
+        nonlocal tried
+        tried += 1
+        if tried > MOST_TRIED:
+            return None
+        name = found.group()
+        exact = [p for p in places.search(name) if p.name == name]
+        if not exact:
+            return None
+        draft.put(place=copied(SiteModel, exact[0]))
+        return f"{exact[0].name} in {exact[0].country}"
+
+    draft.take(r"(?<=[\s\x00,])[A-Z][^\W\d_]{3,}(?=\s*(?:[,.;\x00]|$))", use, re.NOFLAG)
