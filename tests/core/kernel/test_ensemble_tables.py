@@ -17,6 +17,7 @@ from oddkettle.core.kernel.records import (
     ASK_S,
     ASK_W,
     BANK,
+    CHARGER,
     COUNTED,
     OFFER,
     STEP,
@@ -79,6 +80,8 @@ def lit(**more: Any) -> SimpleNamespace:
         "selector": np.zeros(0, np.int64),
         "offers": several(OFFER, {}, {}, {})[None].repeat(4, 0),
         "nominal_v": 12.5,
+        "chargers": several(CHARGER, {}, {}, {}),
+        "day_starts": np.array([0, 3, 4]),
     }
     return SimpleNamespace(**(given | more))
 
@@ -151,12 +154,11 @@ def test_a_selector_lets_in_the_strongest_or_the_first_that_gives(
     offers = box.offers.copy()
     # In the second step the mains is away and the charger has 20 W: 50 of the array are more.
     offers["power_w"] = [[70.0, 1e9, 50.0], [20.0, 1e9, 50.0], [0.0, 1e9, 0.0], [0.0, 0.0, 0.0]]
-    # As a scenario before has left them, but for the array, which is laid anew.
-    offers["limit_a"][:, 0] = offers["limit_a"][:, 1] = 0.0
+    # As they are laid anew for each scenario.
     offers["limit_a"][:, 2] = 4.0
     part("turn_selector")(0, 3, box, offers)
     assert offers["limit_a"][:3].tolist() == limits
-    assert offers["limit_a"][3].tolist() == [0.0, 0.0, 4.0]
+    assert offers["limit_a"][3].tolist() == [6.0, 0.0, 4.0]
 
 
 def test_every_appliance_asks_by_its_own_draw_in_its_own_unit_and_levels() -> None:
@@ -282,3 +284,22 @@ def test_what_is_dark_has_used_nothing() -> None:
     )
     part("count_day")(0, 0, 0, 1, box, 0.5, steps, np.zeros((1, 0), TAKEN), np.ones((1, 1)), found)
     assert found.used[0, 0, 0] == 0.0
+
+
+def test_a_drive_gives_so_much_of_what_was_planned_and_the_sun_is_let_be() -> None:
+    """Day one of scenario 1 at half, a relay's mark of being held closed untouched."""
+    box = lit()
+    box.offers["limit_a"], box.offers["power_w"] = 10.0, 200.0
+    box.chargers["feed_s"][1] = 5.0
+    offers = box.offers.copy()
+    sources = len(box.chargers)
+    given = np.ones((2, len(box.day_starts) - 1, sources))
+    given[1, 0] = 0.5
+    part("lay_given")(1, 0, 4, box, sky(given=given), offers)
+    first = slice(int(box.day_starts[0]), int(box.day_starts[1]))
+    suns = set(box.sun_rows.tolist())
+    for row in range(sources):
+        half = row not in suns
+        assert set(offers["limit_a"][first, row]) == {5.0 if half else 10.0}
+        relay = row == 1
+        assert set(offers["power_w"][first, row]) == {100.0 if half and not relay else 200.0}

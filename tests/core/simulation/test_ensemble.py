@@ -263,7 +263,9 @@ def test_lead_takes_its_last_charge_surely_in_no_two_scenarios_alike() -> None:
 
     def at_dawn(chemistry: Chemistry) -> NDArray[np.float32]:
         case = a_case(bank=Bank(chemistry, 100.0), mains=(charger,), blocks=hooked, soc0=0.7)
-        return run_ensemble(replace(case, doubt=calm), 200).level[:, 4 * 12]
+        level = run_ensemble(replace(case, doubt=calm), 200).level[:, 4 * 12]
+        # Where the site's post was dead nothing came in.
+        return level[level > 0.7]
 
     assert at_dawn(AGM).std() > 0.01
     assert at_dawn(LIFEPO4).std() < 1e-4

@@ -99,7 +99,8 @@ class Particles:
         self.marks: dict[int, Records] = {}
         self.bands: list[Floats] = []
         self.paths: list[NDArray[np.float32]] = []
-        # Own copies: the drawn scenarios are kept for others.
+        # Own copies: the drawn scenarios are kept for others. How drives and hook-ups stray stays
+        # with the place of a particle, so that after resampling each has luck of its own again.
         self.drawn = self.drawn._replace(
             clearness=self.drawn.clearness.copy(),
             shape=self.drawn.shape.copy(),

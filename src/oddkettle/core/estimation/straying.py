@@ -19,13 +19,8 @@ Floats = NDArray[np.float64]
 HABIT_SHARE, YIELD_SHARE = 0.2, 0.12
 """How far a day's use and the panels' yield stray from what was meant, as shares of it [judgement:
 hours and amounts stray by a fifth]."""
-DRIVE_H, MAX_DRIVE_SHARE = 0.25, 0.4
-"""How far a drive or a hook-up strays in time [h], but no more than this share of it
-[judgement]."""
 NEARLY_FULL = 0.1
 """So near to full there was more on offer than went in: a little less of it changes nothing."""
-RELAY_A = 30.0
-"""What a wire to the alternator passes, about [A, judgement]."""
 BETWEEN_SHARE = 0.1
 """And how far the middle of a stretch may lie off its ends' straight, of what went through."""
 
@@ -70,16 +65,16 @@ def stray(particles: Particles, before: tuple[Floats, Floats], days: float) -> N
 
 
 def _given_share(particles: Particles, before: Floats) -> Floats:
-    """(particles, sources) share by which what each source gave strays."""
+    """(particles, sources) share by which what each source gave strays.
+
+    Drives and hook-ups stray in the scenarios themselves (`simulation/given.py`).
+    """
     gave = (particles.outputs.gave - before).sum(axis=1)
-    sources = particles.case.sources
-    ratings = {source.key: getattr(source, "limit_a", RELAY_A) for source in sources}
-    found = np.full(gave.shape, YIELD_SHARE)
+    found = np.zeros(gave.shape)
     wanted = np.clip((1.0 - particles.soc) / NEARLY_FULL, 0.0, 1.0)
     for n, key in enumerate(row_keys(particles.case)):
-        if particles.kinds.get(key) != "sun":
-            ah = DRIVE_H * ratings.get(key, RELAY_A)
-            found[:, n] = np.minimum(ah / np.maximum(gave[:, n], 1e-6), MAX_DRIVE_SHARE)
+        if particles.kinds.get(key) == "sun":
+            found[:, n] = YIELD_SHARE
     return np.asarray(found * wanted[:, None])
 
 

@@ -138,20 +138,36 @@ def lay_night(begin: int, end: int, box: EnsembleInputs, offers: Records) -> Non
 
 
 @inlined
+def lay_given(
+    f: int, begin: int, end: int, box: EnsembleInputs, drawn: ScenarioDraws, offers: Records
+) -> None:
+    """What drives, hook-ups and the like give in scenario `f`: so much of what was planned."""
+    for j in range(len(box.chargers)):
+        of_sun = False
+        for a in range(len(box.sun_rows)):
+            of_sun = of_sun or box.sun_rows[a] == j
+        if of_sun:
+            continue
+        for d in range(len(box.day_starts) - 1):
+            share = drawn.given[f, d, j]
+            for i in range(max(box.day_starts[d], begin), min(box.day_starts[d + 1], end)):
+                offers[i, j].limit_a = box.offers[i, j].limit_a * share
+                # A relay's power is a mark that it is held closed.
+                if box.chargers[j].feed_s == 0.0:
+                    offers[i, j].power_w = box.offers[i, j].power_w * share
+
+
+@inlined
 def turn_selector(begin: int, end: int, box: EnsembleInputs, offers: Records) -> None:
     """A selector lets one source in: the strongest, or the first that gives."""
-    selector, sun_rows = box.selector, box.sun_rows
+    selector = box.selector
     for i in range(begin, end):
         best, chosen = 0.0, -1
         for j in selector[1:]:
-            full = box.offers[i, j].limit_a
-            for a in range(len(sun_rows)):
-                if sun_rows[a] == j:
-                    full = offers[i, j].limit_a
+            full = offers[i, j].limit_a
             watts = min(offers[i, j].power_w, full * box.nominal_v)
             if watts > 0.0 and (watts > best if selector[0] > 0 else chosen < 0):
                 best, chosen = watts, j
-            offers[i, j].limit_a = full
         for j in selector[1:]:
             if j != chosen:
                 offers[i, j].limit_a = 0.0
@@ -279,6 +295,7 @@ def run_scenarios(
     for f in which:
         lay_air(f, begin, end, box, drawn, my_air)
         lay_sun(f, begin, end, box, drawn, my_air, my_offers)
+        lay_given(f, begin, end, box, drawn, my_offers)
         if len(box.selector) > 0:
             turn_selector(begin, end, box, my_offers)
         lay_demand(f, begin, end, box, drawn, my_air, my_asked, my_draws)

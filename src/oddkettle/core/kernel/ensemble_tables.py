@@ -79,6 +79,7 @@ class ScenarioDraws(NamedTuple):
 
     clearness, shape, low_c, high_c : (n, days); load : (n, draws)
     sun, capacity, acceptance, soc0 : (n,)
+    given : (n, days, sources) what each gives on a day over what was planned; the sun's is 1
     slow, quick : (shapes, steps a day); slow_sd, quick_sd : by clearness, SD_STEP apart
     """
 
@@ -91,6 +92,7 @@ class ScenarioDraws(NamedTuple):
     capacity: Floats
     acceptance: Floats
     soc0: Floats
+    given: Floats
     slow: Floats
     quick: Floats
     slow_sd: Floats

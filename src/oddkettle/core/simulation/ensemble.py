@@ -21,9 +21,11 @@ from oddkettle.core.kernel.ensemble_tables import (
 )
 from oddkettle.core.loads.demand import PRIORITIES, stack_demand
 from oddkettle.core.simulation.case import Case
+from oddkettle.core.simulation.given import given_by_day
 from oddkettle.core.simulation.kernel_inputs import box_record, stacked
 from oddkettle.core.simulation.run import World, build_world
 from oddkettle.core.simulation.scenarios import Scenarios, draw_scenarios, longitudes
+from oddkettle.core.sources import SOURCE_KINDS
 from oddkettle.core.sources.coupling import Coupling
 from oddkettle.core.sources.panel import Light, Panel, light_on
 from oddkettle.core.sources.solar import SunInput, as_aimed, lit_share, offer_of, panels_out
@@ -222,7 +224,7 @@ def lay_inputs(
         slot=slot,
         day_starts=grid.day_starts.astype(np.int64),
     )
-    return box, _luck(scenarios, world, slow, quick), grid
+    return box, _luck(case, scenarios, world, slow, quick), grid
 
 
 def _shapes(
@@ -235,7 +237,20 @@ def _shapes(
     )
 
 
-def _luck(scenarios: Scenarios, world: World, slow: Floats, quick: Floats) -> ScenarioDraws:
+def _given(case: Case, world: World, count: int) -> Floats:
+    """(count, days, sources) what each source gives on a day over what was planned."""
+    by_kind = given_by_day(case, world.grid, world.shares, count)
+    found = np.ones((count, len(world.grid.day_starts) - 1, len(world.rows)))
+    for row, j in enumerate(world.rows):
+        block = SOURCE_KINDS[world.sources[j].kind].block
+        if block in by_kind:
+            found[:, :, row] = by_kind[block]
+    return found
+
+
+def _luck(
+    case: Case, scenarios: Scenarios, world: World, slow: Floats, quick: Floats
+) -> ScenarioDraws:
     at = np.arange(0.0, MAX_CLEARNESS + SD_STEP, SD_STEP)
     skies = scenarios.skies
     scaled = [draw.key for draw in world.draws if draw.key in scenarios.load]
@@ -250,6 +265,7 @@ def _luck(scenarios: Scenarios, world: World, slow: Floats, quick: Floats) -> Sc
         capacity=scenarios.capacity,
         acceptance=scenarios.acceptance,
         soc0=scenarios.start,
+        given=_given(case, world, scenarios.count),
         slow=slow,
         quick=quick,
         slow_sd=np.interp(at, SLOW_AT, SLOW_SD),

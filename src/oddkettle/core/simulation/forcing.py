@@ -12,6 +12,7 @@ from oddkettle.core.loads.demand import DrawSeries
 from oddkettle.core.simulation.case import Case
 from oddkettle.core.simulation.kernel_inputs import Sources
 from oddkettle.core.simulation.scenarios import Scenario
+from oddkettle.core.sources import SOURCE_KINDS
 from oddkettle.core.sources.coupling import IN_USE_W, in_order, selected
 from oddkettle.core.sources.relay import Relay
 from oddkettle.core.sources.source_series import SourceContext, SourceSeries
@@ -47,7 +48,18 @@ def lay_sources(
     found = [source.forcing(context) for source in case.sources]
     places = in_order(tuple(source.key for source in found), case.order)
     ordered = [found[j] for j in places]
-    return _barred(case, ordered, quiet, draws)
+    return _barred(case, [_given(source, scenario) for source in ordered], quiet, draws)
+
+
+def _given(source: SourceSeries, scenario: Scenario) -> SourceSeries:
+    """What a source gives where its blocks stray from the plan: less, or more."""
+    block = SOURCE_KINDS[source.kind].block
+    share = None if block is None else scenario.given.get(block)
+    if share is None:
+        return source
+    # A relay's power is a mark that it is held closed.
+    power = source.offer_w if source.feed_s > 0.0 else source.offer_w * share
+    return replace(source, offer_w=power, limit_a=source.limit_a * share)
 
 
 def row_keys(case: Case) -> tuple[str, ...]:

@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 import numpy as np
 from numpy.typing import NDArray
 
 from oddkettle.core.battery.label_share import level_from_shown
 from oddkettle.core.simulation.case import Case
-from oddkettle.core.trip.grid import Grid
+from oddkettle.core.simulation.given import given_by_day
+from oddkettle.core.trip.blocks import BlockKind
+from oddkettle.core.trip.grid import Grid, shares_of_steps
 from oddkettle.core.weather.air_temperature import air_curve, air_temperature
 from oddkettle.core.weather.clear_sky import trip_sky
 from oddkettle.core.weather.weather_generator import (
@@ -40,6 +42,7 @@ class Scenario:
     sun, capacity, acceptance : what the panels give, the battery holds, and how fast it takes
         absorption, over what was typed
     start : state of charge at the first midnight, 0..1
+    given : (steps,) what blocks of a kind give over what was planned; 1 where absent
     """
 
     clearness: Floats
@@ -49,6 +52,7 @@ class Scenario:
     capacity: float
     start: float
     acceptance: float = 1.0
+    given: dict[BlockKind, Floats] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)
@@ -136,6 +140,8 @@ def scenario_of(case: Case, grid: Grid, scenarios: Scenarios, i: int) -> Scenari
     ghi = trip_sky(case.sites, grid).ghi
     parts = day_shapes(grid, case.site, ghi)
     day = solar_days(grid, case.site)
+    shares = shares_of_steps(grid, case.blocks)
+    given = given_by_day(case, grid, shares, scenarios.count)
     return Scenario(
         clearness=wavering(skies.clearness[i], skies.shape[i], day, parts),
         air_c=air_curve(grid, longitudes(case, grid)).between(skies.low_c[i], skies.high_c[i]),
@@ -144,4 +150,5 @@ def scenario_of(case: Case, grid: Grid, scenarios: Scenarios, i: int) -> Scenari
         capacity=float(scenarios.capacity[i]),
         acceptance=float(scenarios.acceptance[i]),
         start=float(scenarios.start[i]),
+        given={kind: np.asarray(grid.by_step(share[i])) for kind, share in given.items()},
     )

@@ -12,6 +12,8 @@ from oddkettle.core.simulation.ensemble_statistics import (
     quantiles,
     share_of,
 )
+from oddkettle.core.simulation.given import KINDS
+from oddkettle.core.trip.blocks import BLOCKS, MAX_STRAY_SHARE, STRAYS_H
 from oddkettle.core.weather.weather_generator import HOLDS, HOLDS_BEYOND, PERSISTENCE
 from oddkettle.results.sums import Constant, Sum, figure_line
 
@@ -168,6 +170,25 @@ def _constants(ensemble: Ensemble) -> list[Constant]:
                 source=f"{JUDGED}: no public measurement tells it",
             )
         )
+    kinds = sorted({block.kind for block in case.blocks} & set(KINDS))
+    if kinds:
+        found.append(
+            Constant(
+                text="drives, hook-ups and the like stray",
+                value=f"{60 * STRAYS_H:.0f} min either way, by {100 * MAX_STRAY_SHARE:.0f} % of "
+                "theirs at the most",
+                source=JUDGED,
+            )
+        )
+    found += [
+        Constant(
+            text=f"{BLOCKS[kind].does}: nothing comes of it",
+            value=f"once in {1 / BLOCKS[kind].fails:.0f}",
+            source=JUDGED,
+        )
+        for kind in kinds
+        if BLOCKS[kind].fails > 0.0
+    ]
     if guesses:
         found.append(
             Constant(

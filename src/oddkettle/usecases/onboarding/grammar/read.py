@@ -15,7 +15,8 @@ from oddkettle.usecases.onboarding.grammar import trip_words
 from oddkettle.usecases.onboarding.grammar.asking import Doubtful, ask
 from oddkettle.usecases.onboarding.grammar.clauses import attach
 from oddkettle.usecases.onboarding.grammar.draft import Draft
-from oddkettle.usecases.onboarding.grammar.meaning import Meaning, meaning_of
+from oddkettle.usecases.onboarding.grammar.found import Meaning
+from oddkettle.usecases.onboarding.grammar.meaning import meaning_of
 from oddkettle.usecases.onboarding.grammar.tokens import Token, tokens_of
 from oddkettle.usecases.onboarding.sentence import Sentence
 
