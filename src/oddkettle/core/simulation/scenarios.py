@@ -29,6 +29,8 @@ Floats = NDArray[np.float64]
 
 MEASURED_SPREAD = 0.05
 """How far off a measured power may be, as a share [judgement]."""
+LIE_SHARE = 0.1
+"""How far a folding panel's yield is off by how it is put out, as a share [judgement]."""
 MIN_SHARE, MAX_SHARE = 0.6, 1.1
 """Bounds of what a battery holds of its label."""
 
@@ -114,13 +116,24 @@ def draw_scenarios(case: Case, count: int) -> Scenarios:
     return Scenarios(
         skies=skies,
         load=load,
-        sun=np.exp(doubt.panel * normals(doubt.seed, "panel", count)),
+        sun=np.exp(panel_sd(case) * normals(doubt.seed, "panel", count)),
         capacity=capacity,
         acceptance=np.exp(
             case.bank.chemistry.acceptance_sd * normals(doubt.seed, "acceptance", count)
         ),
         start=np.clip(level_from_shown(shown, capacity * case.bank.share), 0.0, 1.0),
     )
+
+
+def panel_sd(case: Case) -> float:
+    """How far what the panels give may be off, as a share: labels and dirt, and how they lie.
+
+    A folding panel is put out by hand, here in half a shadow and there turned too late; one that is
+    fixed lies as it was typed.
+    """
+    watts = [(panel.power_w * panel.count, panel.portable) for a in case.sun for panel in a.panels]
+    folding = sum(w for w, portable in watts if portable) / max(sum(w for w, _ in watts), 1e-9)
+    return float(np.hypot(case.doubt.panel, LIE_SHARE * folding))
 
 
 def prospects_of(case: Case) -> tuple[Prospect, ...]:

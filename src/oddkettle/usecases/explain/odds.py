@@ -13,6 +13,7 @@ from oddkettle.core.simulation.ensemble_statistics import (
     share_of,
 )
 from oddkettle.core.simulation.given import KINDS
+from oddkettle.core.simulation.scenarios import panel_sd
 from oddkettle.core.trip.blocks import BLOCKS, MAX_STRAY_SHARE, STRAYS_H
 from oddkettle.core.weather.weather_generator import HOLDS, HOLDS_BEYOND, PERSISTENCE
 from oddkettle.results.sums import Constant, Sum, figure_line
@@ -157,8 +158,8 @@ def _constants(ensemble: Ensemble) -> list[Constant]:
         ),
         Constant(
             text="panels",
-            value=f"give or take {100 * doubt.panel:.0f} %",
-            source="your assumptions",
+            value=f"give or take {100 * panel_sd(case):.0f} %",
+            source="your assumptions, and how folding ones are put out",
         ),
     ]
     if case.bank.chemistry.lead:
