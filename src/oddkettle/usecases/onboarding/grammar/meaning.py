@@ -13,12 +13,10 @@ from oddkettle.usecases.onboarding.sentence import Bank, Charger
 from oddkettle.usecases.onboarding.things import UNIT
 from oddkettle.usecases.plans.plan_words import spoken
 
-CHARGES: dict[str, str] = {
-    "panel": "folding", "dcdc": "driving", "relay": "relay", "socket": "socket", "mains": "mains",
-    "generator": "generator", "crank": "crank",
-}  # fmt: skip
-"""Kinds of noun that charge, and the way to charge that they are."""
 SIX_V = 6.0
+FOLDING, MAINS = "folding", "mains"
+"""What a panel and a charger are taken for, where nothing more is told of them."""
+DRIVEN = frozenset(key for key, way in CHARGERS.items() if way.block == "drive")
 
 
 def meaning_of(tokens: list[Token]) -> Meaning:
@@ -30,7 +28,7 @@ def meaning_of(tokens: list[Token]) -> Meaning:
     for token in tokens:
         if token.noun is not None and token.negated:
             found.say(token, f"no {token.text.strip()}")
-            if token.noun.kind in {"panel", "sun", "drive", "dcdc", "mains"}:
+            if token.noun.kind in {"panel", "sun", "drive", "way"}:
                 found.without = True
     return found
 
@@ -152,14 +150,14 @@ def _energy(tokens: list[Token]) -> list[Token]:
 def _chargers(tokens: list[Token], found: Meaning) -> None:
     """Ways to charge; a driving, a charger and a controller belong to those beside them."""
     drives = nouns_of(tokens, "drive")
-    ways = nouns_of(tokens, *CHARGES)
+    ways = nouns_of(tokens, "panel", "way")
     loose = nouns_of(tokens, "charger")
     _loose_chargers(tokens, loose, ways, found)
     for token in nouns_of(tokens, "controller"):
         _say_all(found, token, "a controller: the tool takes one that passes the panel")
     for token in nouns_of(tokens, "inverter"):
         _say_all(found, token, "an inverter: the tool takes one for what runs on mains")
-    driven = [t for t in ways if t.noun is not None and t.noun.kind in {"dcdc", "relay", "socket"}]
+    driven = [t for t in ways if token_key(t) in DRIVEN]
     for token in drives:
         for way in driven:
             way.has += token.has
@@ -167,9 +165,7 @@ def _chargers(tokens: list[Token], found: Meaning) -> None:
             _say_all(found, token, "driving")
     for token in ways:
         assert token.noun is not None
-        kind = CHARGES[token.noun.kind]
-        if token.noun.kind == "panel" and token.noun.key:
-            kind = token.noun.key
+        kind = token.noun.key or FOLDING
         charger = _charger(token, kind, found)
         if charger is not None:
             found.chargers.append(charger)
@@ -201,7 +197,7 @@ def _loose_chargers(
         elif panels:
             _say_all(found, token, "a controller: the tool takes one that passes the panel")
         elif amps:
-            token.noun = Noun("mains")
+            token.noun = Noun("way", MAINS)
             ways.append(token)
         else:
             token.taken = False

@@ -8,18 +8,18 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal
 
+from oddkettle.usecases.onboarding.chargers import CHARGERS
 from oddkettle.usecases.onboarding.things import THINGS
 
 Kind = Literal[
-    "thing", "chemistry", "bank", "unit", "panel", "controller", "charger", "inverter", "pads",
-    "age", "dcdc", "vehicle", "relay", "socket", "mains", "generator", "crank", "drive",
-    "use", "sun",
+    "thing", "chemistry", "bank", "unit", "vehicle", "panel", "way", "controller", "charger",
+    "inverter", "pads", "age", "drive", "use", "sun",
 ]  # fmt: skip
 
 
 @dataclass(frozen=True)
 class Noun:
-    """A word and what it is; `key` says which of its kind."""
+    """A word and what it is; `key` says which of its kind: of a way to charge its key there."""
 
     kind: Kind
     key: str = ""
@@ -62,31 +62,6 @@ WORDS: tuple[tuple[Kind, str, str], ...] = (
     ("age", "new", r"(?:brand\s+)?new"),
     ("age", "years", r"(?:some|two|three|four|2|3|4)\s+years?\s+old"),
     ("age", "old", r"(?:very\s+)?old|worn|tired"),
-    (
-        "dcdc",
-        "",
-        r"dc-?\s?(?:to-?\s?)?dc(?:\s+chargers?)?|b2b(?:\s+charger)?|booster|battery\s+to\s+battery"
-        r"(?:\s+charger)?|(?:from\s+(?:the\s+)?)?alternator(?:\s+charg(?:er|ing))?",
-    ),
-    (
-        "relay",
-        "",
-        r"vsr|(?:split[\s-]?charge|voltage[\s-]sensitive)(?:\s+relay)?|relay|isolator",
-    ),
-    (
-        "socket",
-        "",
-        r"(?:12\s*v(?:olt)?\s+|vehicle(?:'s)?\s+|car\s+|van\s+)*(?:socket|cigarette\s+"
-        r"(?:lighter|plug|socket)|lighter\s+socket|cig\s+(?:lighter|socket))(?:\s+of\s+the\s+car)?",
-    ),
-    (
-        "mains",
-        "",
-        r"(?:on\s+)?(?:mains(?:\s+charger)?|hook-?\s?ups?|ehu|shore(?:\s+power)?(?:\s+charger)?"
-        r"|site\s+power|staged\s+charger|grid\s+power)",
-    ),
-    ("generator", "", r"generators?|genny|genset"),
-    ("crank", "", r"(?:hand\s+)?(?:crank|dynamo)|treadle"),
     ("drive", "", r"(?:while\s+|when\s+)?(?:driving|drives?|driven)"),
     ("use", "", r"total|altogether|consumption|usage|use|uses|using|run|running|power|draw"),
 )
@@ -117,6 +92,7 @@ def _table() -> list[tuple[re.Pattern[str], Noun]]:
         noun = Noun("thing", thing.key)
         rows += [(len(w), re.escape(w).replace(r"\ ", r"[\s-]+"), noun) for w in thing.typed]
     rows += [(0, words, Noun(kind, key)) for kind, key, words in WORDS]
+    rows += [(0, way.typed, Noun("way", way.key)) for way in CHARGERS.values() if way.typed]
     rows.sort(key=lambda row: -row[0])
     return [(re.compile(rf"(?:{words})(?![\w'’])", re.IGNORECASE), noun) for _, words, noun in rows]
 
@@ -141,8 +117,7 @@ SPELT = {
         (Noun("chemistry", "lifepo4"), ("lithium", "lifepo4")),
         (Noun("panel"), ("panel", "panels", "solar")),
         (Noun("bank"), ("battery", "batteries")),
-        (Noun("generator"), ("generator",)),
-        (Noun("dcdc"), ("alternator",)),
+        (Noun("way", "driving"), ("alternator",)),
         (Noun("inverter"), ("inverter",)),
     )
     for word in words

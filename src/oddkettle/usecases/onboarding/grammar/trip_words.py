@@ -166,14 +166,11 @@ def read_place(draft: Draft) -> None:
             return None
         if any(first == m.lower() for m in [*calendar.month_name[1:], *calendar.month_abbr[1:]]):
             return None
-        hits = places.search(" ".join(words))
-        exact = [p for p in hits if p.name.lower() == " ".join(words).lower()]
-        if not exact:
+        place = places.named(" ".join(words))
+        if place is None:
             return None
-        place = exact[0]
         draft.put(place=copied(SiteModel, place))
-        more = f", the largest of {len(exact)}" if len(exact) > 1 else ""
-        return f"{place.name} in {place.country}{more}"
+        return f"{place.name} in {place.country}"
 
     def latitude(found: re.Match[str]) -> str | None:
         half = (found.group("half") or found.group("capital")).lower()
@@ -214,10 +211,10 @@ def read_bare_place(draft: Draft) -> None:
         if tried > MOST_TRIED:
             return None
         name = found.group()
-        exact = [p for p in places.search(name) if p.name == name]
-        if not exact:
+        place = places.named(name)
+        if place is None:
             return None
-        draft.put(place=copied(SiteModel, exact[0]))
-        return f"{exact[0].name} in {exact[0].country}"
+        draft.put(place=copied(SiteModel, place))
+        return f"{place.name} in {place.country}"
 
     draft.take(r"(?<=[\s\x00,])[A-Z][^\W\d_]{3,}(?=\s*(?:[,.;\x00]|$))", use, re.NOFLAG)
