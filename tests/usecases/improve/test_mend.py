@@ -191,7 +191,7 @@ def test_the_cheapest_answer_needs_every_one_of_its_moves() -> None:
     plan = example("moth-survey")
     best = found(plan).mends[0]
     by_move = [
-        [e for e in best.edits if e.path[:2] == path]
+        [e for e in best.edits if tuple(e.path[:2]) == path]
         for path in dict.fromkeys(tuple(e.path[:2]) for e in best.edits)
     ]
     if len(by_move) > 1:

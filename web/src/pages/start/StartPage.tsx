@@ -121,7 +121,10 @@ export function StartPage() {
             boxes={got.boxes}
             kept={put !== null}
             assumed={got.told.assumed}
-            onAssume={change}
+            onAssume={(next) => {
+              // What stands there while it is worked out belongs to the sentence before.
+              if (!got.behind && !busy) change(next);
+            }}
             age={sentence?.bank.age ?? null}
             onAge={(age) => sentence && change({ ...sentence, bank: { ...sentence.bank, age } })}
             onPutIn={setPut}
