@@ -21,7 +21,7 @@ from oddkettle.core.construction.settings.monitoring import charged_v
 from oddkettle.core.simulation.case import Case, SecondBank
 from oddkettle.core.simulation.run import simulate
 from oddkettle.core.sources.charge_profile import Profile
-from oddkettle.core.sources.coupling import ReadyMade
+from oddkettle.core.sources.coupling import Coupling, ReadyMade
 from tests.core.boxes import a_case
 from tests.core.construction.boxes import DCDC, MAINS, ROOF, full_case
 
@@ -203,3 +203,12 @@ def test_without_a_shunt_there_is_no_monitor_to_set() -> None:
     bare = replace(case, wiring=replace(case.wiring, shunt=False))
     assert "wiring" in {device.part for device in sheet(case)}
     assert "wiring" not in {device.part for device in sheet(bare)}
+
+
+def test_of_a_combined_charger_its_one_limit_is_set() -> None:
+    case = of_chemistry(LIFEPO4)
+    keys = (ROOF.key, DCDC.key)
+    joined = replace(case, joining=Coupling("combined", 17.0, keys))
+    found = rows(joined)
+    assert figure(found[f"{ROOF_PART}/current"].value) == 17.0
+    assert f"{DCDC_PART}/current" not in found

@@ -41,8 +41,8 @@ CHARGING_V = 13.5
 BOXED_EURO, BOXED_KG = 40.0, 2.0
 GENERATED_A, GENERATOR_MIN = 20.0, 60
 JACKET_LEAVES, JACKET_EURO, JACKET_KG = 0.85, 45.0, 1.0
-"""Two centimetres of foam about the usual four leave so much of the heat that comes in, the lid's
-and the goods' part untouched [judgement]."""
+"""So much of its running time a jacket of foam leaves a cool box [judgement]: two centimetres more
+on the usual four let in a third less, and the lid and what is put in warm stay as they are."""
 NEAR_FROST_K = 3.0
 """Nights so near to where charging is barred: the odds know colder ones [judgement]."""
 

@@ -69,16 +69,22 @@ def _own_rows(case: Case, source: ChargeSource) -> Iterator[SetPoint]:
     """
     if isinstance(source, SunInput) and source.controller.kind != "none":
         yield from _class(case)
-        yield current_row(case, source.controller.limit_a)
+        yield current_row(case, _passes_a(case, source.key, source.controller.limit_a))
     elif isinstance(source, DcDc):
         passes = source.limit_a * (0.5 if source.half_current else 1.0)
-        yield current_row(case, passes, source.half_current)
+        yield current_row(case, _passes_a(case, source.key, passes), source.half_current)
         yield from _input(source)
     elif isinstance(source, Relay):
         yield from _closes(source)
     elif isinstance(source, MainsCharger):
-        yield current_row(case, source.limit_a)
+        yield current_row(case, _passes_a(case, source.key, source.limit_a))
         yield from _hook_up(source)
+
+
+def _passes_a(case: Case, key: str, own_a: float) -> float:
+    """What a charger gives at the most [A]: as an input of a combined one, what that gives."""
+    joined = case.joining.kind == "combined" and key in case.joining.members
+    return case.joining.limit_a if joined else own_a
 
 
 def _class(case: Case) -> Iterator[SetPoint]:

@@ -149,7 +149,7 @@ def _absorption_time(case: Case, profile: Profile) -> SetPoint:
         f"{hours:g} h",
         f"{low:g} to {high:g} h",
         "Ends it where the current never falls so low, because something draws.",
-        "Lead dries out and lithium ages when it is held there for days."
+        "Held there for days it ages."
         if not case.bank.chemistry.lead
         else "Too short: never full. Without an end: it dries out.",
     )
