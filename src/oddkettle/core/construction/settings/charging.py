@@ -216,7 +216,7 @@ def _temperature(chemistry: Chemistry, scale: float, compensated: bool) -> SetPo
         f"{1.25 * per_k:.0f} to {0.75 * per_k:.0f} mV/K, its sensor on a battery post",
         "Lead wants more in the cold and less in the heat.",
         "Without it: half full in winter, dried out in summer.",
-        "" if compensated else "The plan reckons without it: tick it there once it is on.",
+        "" if compensated else "The plan has it off: tick it there once it is on.",
     )
 
 

@@ -205,7 +205,7 @@ def _at_the_loads(case: Case) -> Iterator[DeviceSettings]:
                     "Set to",
                     celsius(appliance.pattern.set_c),
                     f"{celsius(2, unit=False)} to {celsius(6)} for food, {celsius(-18)} frozen",
-                    "What the plan reckons with.",
+                    "The figure that the plan uses.",
                     "A degree colder costs some five percent more.",
                 ),
             ),
@@ -226,7 +226,7 @@ def _face(case: Case, unit: ReadyMade) -> Iterator[SetPoint]:
                 f"{given.name}: taken at the most",
                 f"{given.limit_w:g} W",
                 "what its own book says, and no more than what feeds it can give",
-                "What the plan reckons with.",
+                "The figure that the plan uses.",
                 "More: a socket's fuse goes, or the hook-up's breaker.",
             )
     mains = [s for s in case.sources if isinstance(s, MainsCharger)]
@@ -237,7 +237,7 @@ def _face(case: Case, unit: ReadyMade) -> Iterator[SetPoint]:
             f"{charger.name}: charging power",
             f"{watts:.0f} W",
             "less is quieter and easier on the cells",
-            "What the plan reckons with.",
+            "The figure that the plan uses.",
             "At its fastest it heats the cells, and a small hook-up trips.",
         )
     if any(s.group == ALTERNATOR.key for s in case.sources):
@@ -262,7 +262,7 @@ def _face(case: Case, unit: ReadyMade) -> Iterator[SetPoint]:
         "Charged up to",
         "100 %",
         "80 to 90 % at home, 100 % before and on a trip",
-        "The plan reckons with a full one.",
+        "The plan begins with a full one.",
         "Left full and hot for months it ages.",
     )
     yield SetPoint(
