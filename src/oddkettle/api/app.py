@@ -10,7 +10,7 @@ from starlette.middleware.gzip import GZipMiddleware
 
 from oddkettle import __version__
 from oddkettle.api import practise
-from oddkettle.api.box import battery, boxes, build, shelf
+from oddkettle.api.box import battery, boxes, build, labels, shelf
 from oddkettle.api.field import alarms, broker, log, samples, track
 from oddkettle.api.middleware.reader import InHabits
 from oddkettle.api.people import devices
@@ -53,6 +53,7 @@ def create_app(
         samples.router,
         build.router,
         battery.router,
+        labels.router,
         onboarding.router,
         boxes.router,
         shelf.router,

@@ -33,6 +33,7 @@ ROUTES: tuple[tuple[re.Pattern[str], int], ...] = tuple(
         (r"/api/plans/archive$", 64 * MEGABYTE),
         (r"/api/plans/\d+/(samples|table|table/preview)$", 24 * MEGABYTE),
         (r"/api/plans/\d+/roads/track$", 24 * MEGABYTE),
+        (r"/api/labels/photo$", 12 * MEGABYTE),
         (r"/api/weather$", 16 * MEGABYTE),
     )
 )

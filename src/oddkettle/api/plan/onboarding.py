@@ -10,9 +10,10 @@ from pydantic import BaseModel, Field
 from oddkettle.api.problems import PROBLEMS
 from oddkettle.plan import Plan
 from oddkettle.shipped import EXAMPLES
-from oddkettle.usecases.onboarding import answers, stories, things
+from oddkettle.usecases.onboarding import answers, labels, stories, things
 from oddkettle.usecases.onboarding.answers import BoxOffer, SmallChange, Told
 from oddkettle.usecases.onboarding.grammar.read import MAX_TEXT, Reading, read_sentence
+from oddkettle.usecases.onboarding.labels import LabelInSentence, SentenceLabel
 from oddkettle.usecases.onboarding.sentence import Sentence
 from oddkettle.usecases.onboarding.stories import Story, StoryGlance
 from oddkettle.usecases.onboarding.things import Choices
@@ -52,6 +53,12 @@ def tell(sentence: Sentence) -> Told:
 def read(typed: Typed) -> Reading:
     """A sentence from typed words."""
     return read_sentence(typed.text, typed.base, today())
+
+
+@router.post("/label")
+def label(asked: SentenceLabel) -> LabelInSentence:
+    """A label's text into the sentence."""
+    return labels.read_into(asked)
 
 
 @router.post("/words")

@@ -136,7 +136,8 @@ class Chemistry:
     (capacities an hour); `ocv` is pairs of state of charge 0..1 and rested voltage [V].
 
     What else is known of the kind stands here too, so that a new one is one new file: `place` in
-    lists (the most usual first) and `words` that introduce it; `vented` cells give off gas and want
+    lists (the most usual first), `words` that introduce it and how labels have it `written`, as a
+    pattern; `vented` cells give off gas and want
     water, lead that is not is `sealed`; `short_mohm` is what a dead short meets in a charged one
     [mOhm per 100 Ah], on the low side, and `short_floor_mohm` what links, posts and the switches of
     a management system leave of it in the largest [mOhm for 12 V]; leads are left out; typical
@@ -152,6 +153,7 @@ class Chemistry:
     name: str
     place: int
     words: str
+    written: str
     lead: bool
     cells: int
     nominal_v: float

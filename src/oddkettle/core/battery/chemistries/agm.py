@@ -16,6 +16,7 @@ AGM = Chemistry(
     name="AGM lead-acid",
     place=2,
     words="Half of it is usable; the last fifth takes hours; it bears cold and needs no care.",
+    written=r"agm|sealed\s+lead(?:[\s-]acid)?|sla|vrla|valve\s+regulated",
     lead=True,
     cells=6,
     nominal_v=12.0,

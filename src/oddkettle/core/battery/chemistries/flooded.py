@@ -25,6 +25,7 @@ FLOODED = Chemistry(
     name="Flooded lead-acid",
     place=4,
     words="Half of it is usable; cheap and heavy; gives off gas: only where air moves freely.",
+    written=r"flooded|wet|calcium|lead[\s-]acid",
     lead=True,
     cells=6,
     nominal_v=12.0,

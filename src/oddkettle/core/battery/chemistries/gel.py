@@ -19,6 +19,7 @@ GEL = Chemistry(
     name="Gel lead-acid",
     place=3,
     words="Half of it is usable; calm and long-lived on float; ruined by charging above 14.2 V.",
+    written=r"gel",
     lead=True,
     cells=6,
     nominal_v=12.0,

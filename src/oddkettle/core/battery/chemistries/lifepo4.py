@@ -17,6 +17,7 @@ LIFEPO4 = Chemistry(
     name="LiFePO4",
     place=1,
     words="Most of it is usable and it fills fast; no charge below freezing without heat.",
+    written=r"li\W?fe\W?po\W?4?|lfp|li(?:thium)?\W{0,2}iron(?:\s+phosphate)?",
     lead=False,
     cells=4,
     nominal_v=12.8,

@@ -36,6 +36,7 @@ LTO = Chemistry(
     name="Lithium titanate",
     place=6,
     words="Charges fast and in hard frost, and outlasts the rest; heavy, dear, and low in voltage.",
+    written=r"lto|(?:lithium\s+)?titanate",
     lead=False,
     cells=CELLS,
     nominal_v=2.3 * CELLS,

@@ -26,6 +26,7 @@ NMC = Chemistry(
     name="Li-ion (NMC)",
     place=5,
     words="Lightest; most of it is usable; fewer cycles, and harder on fire safety than LiFePO4.",
+    written=r"li(?:thium)?[\s-]?ion(?:\s+nmc)?|nmc",
     lead=False,
     cells=CELLS,
     nominal_v=3.7 * CELLS,

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal
 
+from oddkettle.core.battery.chemistries import CHEMISTRIES
 from oddkettle.usecases.onboarding.chargers import CHARGERS
 from oddkettle.usecases.onboarding.things import THINGS
 
@@ -25,17 +26,15 @@ class Noun:
     key: str = ""
 
 
+GUESSED = {
+    "lifepo4": r"|lithium|li",
+    "flooded": r"|lead|leisure|car\s+batter(?:y|ies)|golf\s+cart",
+}
+"""What people say of a kind beside what labels have."""
 WORDS: tuple[tuple[Kind, str, str], ...] = (
-    ("chemistry", "lifepo4", r"li\s?fe\s?po\s?4?|lfp|lithium\s+iron(?:\s+phosphate)?|lithium|li"),
-    ("chemistry", "nmc", r"lithium[\s-]ion(?:\s+nmc)?|li-?ion(?:\s+nmc)?|nmc"),
-    ("chemistry", "lto", r"lto|(?:lithium\s+)?titanate"),
-    ("chemistry", "agm", r"agm|sealed\s+lead(?:[\s-]acid)?|sla|vrla"),
-    ("chemistry", "gel", r"gel"),
-    (
-        "chemistry",
-        "flooded",
-        r"flooded|wet|lead[\s-]acid|lead|leisure|car\s+batter(?:y|ies)"
-        r"|golf\s+cart",
+    *(
+        ("chemistry", key, f"{one.written}{GUESSED.get(key, '')}")
+        for key, one in CHEMISTRIES.items()
     ),
     ("vehicle", "", r"(?:start(?:er|ing)?|crank(?:ing)?|engine)\s+batter(?:y|ies)"),
     ("bank", "", r"batter(?:y|ies)|bank|box|accu|pack"),

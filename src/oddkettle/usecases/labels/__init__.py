@@ -1,0 +1,1 @@
+"""Labels: typed, pasted or photographed, and taken over into a part."""
