@@ -15,7 +15,7 @@ CLASS_SLACK = 0.35
 FIELDS = {
     "chemistry": Goes("Chemistry"),
     "capacity_ah": Goes("Capacity of one battery", "Ah"),
-    "energy_wh": Goes("Capacity, divided by its volts", "Wh"),
+    "energy_wh": Goes("Capacity, divided by its volts", "Ah", makes="capacity_ah"),
     "battery_v": Goes("One battery is", "V"),
     "absorption_v": Goes("Absorption", "V", "middle"),
     "float_v": Goes("Float", "V", "middle"),

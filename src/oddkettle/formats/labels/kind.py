@@ -20,6 +20,8 @@ class Goes:
     text: str
     unit: str = ""
     take: Take = "high"
+    makes: str = ""
+    """The field that is worked out of it, where it is none itself."""
 
 
 @dataclass(frozen=True)

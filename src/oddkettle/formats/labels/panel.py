@@ -62,7 +62,7 @@ FIELDS = {
     "voc_v": Goes("Voc", "V"),
     "isc_a": Goes("Isc", "A"),
     "voc_percent_per_k": Goes("Voc changes", "%/K"),
-    "voc_v_per_k": Goes("Voc changes", "V/K"),
+    "voc_v_per_k": Goes("Voc changes", "%/K", makes="voc_percent_per_k"),
     "power_percent_per_k": Goes("Power changes", "%/K"),
     "fuse_max_a": Goes("Maximum series fuse", "A"),
 }

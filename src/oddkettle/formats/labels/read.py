@@ -18,7 +18,7 @@ KINDS = {
 }
 """By key; of two that fit a text alike the first is meant."""
 MAX_TEXT = 6000
-SURE = 3
+LIKELY, SURE = 2, 3
 """So many names of one kind tell it without any other word."""
 
 
@@ -70,6 +70,15 @@ def kind_of(text: str) -> LabelKind | None:
         return best[1]
     units = {pair.figure.unit for pair in pairs_of(plain, APPLIANCE)}
     return APPLIANCE if len(units & {"V", "A", "W"}) >= 2 else None
+
+
+def looks_like_one(text: str) -> bool:
+    """Whether a text is more likely a label than a sentence: names that only labels use."""
+    plain = with_units_behind(text[:MAX_TEXT])
+    return any(
+        len({p.name.pattern for p in pairs_of(plain, kind) if p.name}) >= LIKELY
+        for kind in KINDS.values()
+    )
 
 
 def read_label(text: str, kind: LabelKind) -> Label:
@@ -124,5 +133,6 @@ def _line(pair: Pair, taken: dict[int, str], kind: LabelKind, found: Found) -> L
             means = "said once more, or for another condition" if again else pair.name.means
         return Line(pair.figure.typed, None, "", None, "", means)
     goes = kind.fields[field]
-    value = found.values.get(field, _value(pair.figure, kind, field))
+    # A value that does not hold was taken out again: the figure is shown as it was printed.
+    value = found.values.get(goes.makes or field, _value(pair.figure, kind, field))
     return Line(pair.figure.typed, field, goes.text, value, goes.unit, "")

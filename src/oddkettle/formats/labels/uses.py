@@ -56,9 +56,9 @@ APPLIANCE = LabelKind(
         "power_w": Goes("Watts", "W"),
         "wh_a_day": Goes("In a day", "Wh"),
         "supply": Goes("Plugged into"),
-        "volts_v": Goes("Plugged into", "V"),
-        "amps_a": Goes("Watts, times its volts", "A"),
-        "input_v": Goes("Plugged into", "V"),
+        "volts_v": Goes("Plugged into", makes="supply"),
+        "amps_a": Goes("Watts, times its volts", "W", makes="power_w"),
+        "input_v": Goes("Plugged into", makes="supply"),
     },
     (
         Name("(?:ac |dc )?(?:input|eingang)", {"V": "input_v", "A": None, "W": "power_w"},

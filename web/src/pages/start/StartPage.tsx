@@ -90,6 +90,7 @@ export function StartPage() {
               sentence={sentence}
               reading={reading}
               onBusy={setBusy}
+              onLabel={(next) => change(next, withoutSupposed(reading, sentence, next))}
               onRead={(read) => change(read.sentence, read)}
               onAnswer={(next, typed) =>
                 change(

@@ -1,7 +1,12 @@
-import { type FormEvent, useState } from "react";
+import { type ClipboardEvent, type FormEvent, Suspense, useState } from "react";
 import { answer, client, type Schemas } from "../../api/client";
+import { part } from "../../shell/part";
 import { Button } from "../../ui/Button";
 import type { Sentence } from "./sentence";
+
+const LabelDialog = part(async () => ({
+  default: (await import("./LabelDialog")).LabelDialog,
+}));
 
 export type Reading = Schemas["Reading"];
 
@@ -14,11 +19,15 @@ interface Props {
   onBusy: (busy: boolean) => void;
   /** An answer to a question: the sentence with it, and the words that it was about. */
   onAnswer: (next: Sentence, typed: string) => void;
+  /** The sentence with what a label says. */
+  onLabel: (next: Sentence) => void;
 }
 
 /** The same in typed words: each is shown as it was taken, as a guess, or with a question. */
-export function Typed({ sentence, reading, onRead, onBusy, onAnswer }: Props) {
+export function Typed(props: Props) {
+  const { sentence, reading, onRead, onBusy, onAnswer, onLabel } = props;
   const [text, setText] = useState("");
+  const [label, setLabel] = useState<string | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   async function read(event: FormEvent) {
     event.preventDefault();
@@ -34,6 +43,13 @@ export function Typed({ sentence, reading, onRead, onBusy, onAnswer }: Props) {
       onBusy(false);
     }
   }
+  function paste(event: ClipboardEvent) {
+    const pasted = event.clipboardData.getData("text");
+    // A field of one line would run its lines together.
+    if (!pasted.trim().includes("\n")) return;
+    event.preventDefault();
+    setLabel(pasted);
+  }
   return (
     <form onSubmit={(event) => void read(event)} className="mt-3 max-w-3xl">
       <label htmlFor="typed-sentence" className="text-sm text-ash">
@@ -47,14 +63,35 @@ export function Typed({ sentence, reading, onRead, onBusy, onAnswer }: Props) {
           autoComplete="off"
           value={text}
           onChange={(event) => setText(event.target.value)}
+          onPaste={paste}
         />
         <Button type="submit">Read it</Button>
+        <Button onClick={() => setLabel("")}>Label…</Button>
       </div>
       {problem && (
         <p role="alert" className="mt-1 text-danger">
           {problem}
         </p>
       )}
+      {reading?.like_a_label && (
+        <p className="mt-1 flex flex-wrap items-center gap-2">
+          This looks like a label.
+          <Button onClick={() => setLabel(text)}>Read it as a label</Button>
+        </p>
+      )}
+      <Suspense fallback={null}>
+        {label !== null && (
+          <LabelDialog
+            first={label}
+            sentence={sentence}
+            onTake={(next) => {
+              setLabel(null);
+              onLabel(next);
+            }}
+            onClose={() => setLabel(null)}
+          />
+        )}
+      </Suspense>
       {reading && <AsRead reading={reading} onAnswer={onAnswer} />}
     </form>
   );

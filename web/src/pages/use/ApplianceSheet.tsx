@@ -1,4 +1,5 @@
 import type { Appliance } from "../../api/client";
+import { LabelReader } from "../../labels/LabelReader";
 import { usePlanPart } from "../../plan/context";
 import { JudgementsOf } from "../../plan/judgements";
 import { KeepKey } from "../../plan/OwnShelf";
@@ -87,6 +88,17 @@ export function ApplianceSheet(props: Props) {
           }
         />
       )}
+      <LabelReader
+        of="appliance"
+        parts={{ appliance }}
+        onTake={(read) =>
+          read.appliance &&
+          onChange(
+            { ...read.appliance, id: appliance.id },
+            `took over the label of ${appliance.name}`,
+          )
+        }
+      />
       <More text="Measure it">
         <MeasureIt appliance={appliance} />
       </More>

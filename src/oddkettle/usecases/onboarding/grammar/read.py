@@ -10,6 +10,7 @@ import re
 from datetime import date
 from typing import Literal
 
+from oddkettle.formats.labels.read import looks_like_one
 from oddkettle.plan.quantities import LazyModel
 from oddkettle.usecases.onboarding.grammar import trip_words
 from oddkettle.usecases.onboarding.grammar.asking import Doubtful, ask
@@ -45,6 +46,8 @@ class Reading(LazyModel):
     """Words that nothing sure was made of, with what they may be."""
     supposed: list[Supposed]
     """Parts of the sentence that the words do not tell."""
+    like_a_label: bool = False
+    """The text reads more like a label than like a sentence."""
 
     @property
     def left(self) -> list[str]:
@@ -88,7 +91,13 @@ def read_sentence(text: str, base: Sentence, today: date) -> Reading:
         Understood(typed=typed, taken_for=what, guess=guess)
         for _, typed, what, guess in sorted(told)
     ]
-    return Reading(sentence=sentence, understood=understood, asked=asked, supposed=supposed)
+    return Reading(
+        sentence=sentence,
+        understood=understood,
+        asked=asked,
+        supposed=supposed,
+        like_a_label=looks_like_one(text),
+    )
 
 
 NOT_ON_THE_WAY = (

@@ -1,4 +1,5 @@
 import type { Mains } from "../../../api/client";
+import { LabelReader } from "../../../labels/LabelReader";
 import { usePlanState, usePlanStore } from "../../../plan/context";
 import { Fields, type Spec } from "../../../ui/fields/Fields";
 import { TextField } from "../../../ui/fields/TextField";
@@ -36,6 +37,11 @@ export function MainsSheet({ mains }: { mains: Mains }) {
         specs={SPECS}
         onChange={set}
         onPreview={(next) => store.preview(changed(next))}
+      />
+      <LabelReader
+        of="mains"
+        parts={{ mains }}
+        onTake={(read) => read.mains && set({ ...read.mains, id: mains.id })}
       />
       <p className="text-sm text-ash">
         {draft.trip.kind === "standby"

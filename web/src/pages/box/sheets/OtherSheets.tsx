@@ -1,4 +1,5 @@
 import type { Box, Converter, Inverter } from "../../../api/client";
+import { LabelReader } from "../../../labels/LabelReader";
 import { usePlanState, usePlanStore } from "../../../plan/context";
 import { Button } from "../../../ui/Button";
 import { Choice } from "../../../ui/fields/Choice";
@@ -62,6 +63,11 @@ export function InverterSheet() {
         part={inverter}
         specs={INVERTER}
         onChange={(next) => set({ inverter: next }, "changed the inverter")}
+      />
+      <LabelReader
+        of="inverter"
+        parts={{ inverter }}
+        onTake={(read) => read.inverter && set({ inverter: read.inverter }, "took over a label")}
       />
       <p className="text-sm text-ash">
         {hangs.length > 0

@@ -1,4 +1,5 @@
 import type { Panel } from "../../../api/client";
+import { LabelReader } from "../../../labels/LabelReader";
 import { KeepKey, TakeKeys } from "../../../plan/OwnShelf";
 import { useReference } from "../../../plan/useReference";
 import { Button } from "../../../ui/Button";
@@ -7,7 +8,6 @@ import { Fields, type Spec } from "../../../ui/fields/Fields";
 import { SliderField } from "../../../ui/fields/SliderField";
 import { Switch } from "../../../ui/fields/Switch";
 import { TextField } from "../../../ui/fields/TextField";
-import { LabelHelp } from "./LabelHelp";
 
 type Label = NonNullable<Panel["label"]>;
 const LABEL: readonly Spec<Label>[] = [
@@ -107,7 +107,11 @@ export function PanelFields(props: Props) {
         checked={panel.own_regulator}
         onChange={(own_regulator) => set({ own_regulator })}
       />
-      <LabelHelp of="panel" />
+      <LabelReader
+        of="panel"
+        parts={{ panel }}
+        onTake={(read) => read.panel && onChange({ ...read.panel, id: panel.id })}
+      />
       <Switch
         label="Enter its whole label"
         hint="Which number goes where: Vmp and Imp are what it works at; Voc and Isc are larger."

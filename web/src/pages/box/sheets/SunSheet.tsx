@@ -1,4 +1,5 @@
 import type { SunInput } from "../../../api/client";
+import { LabelReader } from "../../../labels/LabelReader";
 import { usePlanState, usePlanStore } from "../../../plan/context";
 import { useReference } from "../../../plan/useReference";
 import { Button } from "../../../ui/Button";
@@ -70,6 +71,13 @@ export function SunSheet({ sun }: { sun: SunInput }) {
         specs={CONTROLLER}
         onChange={(controller) => set({ controller }, "changed the controller")}
         onPreview={(controller) => store.preview(changed({ controller }))}
+      />
+      <LabelReader
+        of="controller"
+        parts={{ controller: sun.controller }}
+        onTake={(read) =>
+          read.controller && set({ controller: read.controller }, "took over a label")
+        }
       />
       {volts?.cold_voc_v != null && volts.hot_vmp_v != null && (
         <p className="text-sm text-ash">

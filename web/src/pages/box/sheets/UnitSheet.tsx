@@ -1,4 +1,6 @@
-import type { Unit, UnitInput } from "../../../api/client";
+import type { Box, Unit, UnitInput } from "../../../api/client";
+import { LabelReader } from "../../../labels/LabelReader";
+import type { LabelReading } from "../../../labels/useLabel";
 import { Fields, type Spec } from "../../../ui/fields/Fields";
 import { Switch } from "../../../ui/fields/Switch";
 import { TextField } from "../../../ui/fields/TextField";
@@ -30,6 +32,24 @@ const INPUT: readonly Spec<UnitInput>[] = [
   { kind: "number", key: "limit_v", text: "Bears at most", empty: "unknown" },
 ];
 const MAX_INPUTS = 6;
+/** Which sources go into an input that a label names. */
+const GOES_INTO: Record<string, "sun" | "mains"> = { Panels: "sun", Mains: "mains" };
+
+/** The box with a unit's label: what has no input yet is plugged into the one it is for. */
+function withUnitLabel(box: Box, read: LabelReading["parts"]): Partial<Box> {
+  const unit = read.unit as Unit;
+  const taken = new Set(unit.inputs.flatMap((one) => one.members));
+  const inputs = unit.inputs.map((one) => {
+    const group = GOES_INTO[one.name];
+    if (one.members.length > 0 || !group) return one;
+    return { ...one, members: box[group].map(({ id }) => id).filter((id) => !taken.has(id)) };
+  });
+  return {
+    unit: { ...unit, inputs },
+    ...(read.inverter && { inverter: read.inverter }),
+    ...(read.battery && { battery: read.battery }),
+  };
+}
 
 /** A ready-made unit: its figures in place of a battery that one builds, its inputs one by one. */
 export function UnitSheet() {
@@ -52,6 +72,11 @@ export function UnitSheet() {
         What its label says must go in to fill it; a tenth or so of it is lost inside and does not
         come out. Chemistry and cells are still those of the Battery sheet.
       </p>
+      <LabelReader
+        of="unit"
+        parts={{ unit, inverter: box.inverter, battery: box.battery }}
+        onTake={(read) => read.unit && set(withUnitLabel(box, read), "took over a label")}
+      />
       {unit.inputs.map((one, place) => (
         <fieldset key={place} className="flex flex-col gap-2 border-t border-line pt-2">
           <legend className="sr-only">{one.name}</legend>

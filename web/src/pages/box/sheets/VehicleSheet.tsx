@@ -1,4 +1,5 @@
 import type { Vehicle } from "../../../api/client";
+import { LabelReader } from "../../../labels/LabelReader";
 import { usePlanState, usePlanStore } from "../../../plan/context";
 import { Fields, type Spec } from "../../../ui/fields/Fields";
 import { TextField } from "../../../ui/fields/TextField";
@@ -93,6 +94,13 @@ export function VehicleSheet({ vehicle }: { vehicle: Vehicle }) {
         onChange={set}
         onPreview={(next) => store.preview(changed(next))}
       />
+      {!relay && (
+        <LabelReader
+          of="dcdc"
+          parts={{ dcdc: vehicle }}
+          onTake={(read) => read.dcdc && set({ ...read.dcdc, id: vehicle.id })}
+        />
+      )}
       <p className="text-sm text-ash">{WORDS[vehicle.kind]}</p>
       {starved > 0.05 && (
         <p className="text-sm text-danger">

@@ -1,5 +1,6 @@
 import type { Battery, Plan } from "../../../../api/client";
 import { OF_CHEMISTRY } from "../../../../api/limits.gen";
+import { LabelReader } from "../../../../labels/LabelReader";
 import { BATTERY_AGES } from "../../../../plan/batteryAges";
 import { usePlanState, usePlanStore } from "../../../../plan/context";
 import { KeepKey, TakeKeys } from "../../../../plan/OwnShelf";
@@ -19,7 +20,6 @@ import { More } from "../../../../ui/More";
 import { BankDrawing } from "../../drawing/bank/BankDrawing";
 import { CapacityBar } from "../../drawing/bank/CapacityBar";
 import { withBox } from "../../parts";
-import { LabelHelp } from "../LabelHelp";
 import { CurveFields } from "./CurveFields";
 import { DatasheetFields } from "./DatasheetFields";
 
@@ -112,7 +112,11 @@ export function BatterySheet({ second = false }: { second?: boolean }) {
         nominalV={kind ? (kind.nominal_v * battery.battery_v) / 12 : 12}
         onChange={(capacity_ah) => set({ ...battery, capacity_ah }, "made Wh into Ah")}
       />
-      <LabelHelp of="battery" />
+      <LabelReader
+        of="battery"
+        parts={{ battery }}
+        onTake={(read) => read.battery && set(read.battery, "took over a label")}
+      />
       <BankDrawing battery={battery} systemV={box.system_v} />
       <Fields
         model="Battery"

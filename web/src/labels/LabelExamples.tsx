@@ -52,42 +52,37 @@ const BATTERY: readonly Line[] = [
   { label: "RC 180 min", means: "minutes at 25 A: 75 Ah at that rate", field: null },
 ];
 
-/** Which number of a label goes into which field. */
-export function LabelHelp({ of }: { of: "panel" | "battery" }) {
+/** What figures on such labels mean, before any is typed. */
+export function LabelExamples({ of }: { of: "panel" | "battery" }) {
   const lines = of === "panel" ? PANEL : BATTERY;
   return (
-    <details className="rounded-lg border border-line px-2 py-1">
-      <summary className="cursor-pointer text-sm font-semibold">
-        Which of these numbers do I type where?
-      </summary>
-      <table className="mt-1 w-full text-sm">
-        <thead className="sr-only">
-          <tr>
-            <th>On the label</th>
-            <th>Goes into</th>
+    <table className="w-full text-sm" aria-label="Figures on such labels">
+      <thead className="sr-only">
+        <tr>
+          <th>On the label</th>
+          <th>Goes into</th>
+        </tr>
+      </thead>
+      <tbody>
+        {lines.map((line) => (
+          <tr key={line.label} className="border-t border-line/70 align-top">
+            <th scope="row" className="py-0.5 pr-2 text-left font-[inherit]">
+              <span className="rounded bg-band px-1 font-semibold">{line.label}</span>
+              <span className="block text-xs text-ash">{line.means}</span>
+            </th>
+            <td className="py-0.5 text-right">
+              {line.field ? (
+                <>
+                  <span aria-hidden="true">→ </span>
+                  {line.field}
+                </>
+              ) : (
+                <span className="text-ash">nowhere</span>
+              )}
+            </td>
           </tr>
-        </thead>
-        <tbody>
-          {lines.map((line) => (
-            <tr key={line.label} className="border-t border-line/70 align-top">
-              <th scope="row" className="py-0.5 pr-2 text-left font-[inherit]">
-                <span className="rounded bg-band px-1 font-semibold">{line.label}</span>
-                <span className="block text-xs text-ash">{line.means}</span>
-              </th>
-              <td className="py-0.5 text-right">
-                {line.field ? (
-                  <>
-                    <span aria-hidden="true">→ </span>
-                    {line.field}
-                  </>
-                ) : (
-                  <span className="text-ash">nowhere</span>
-                )}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-    </details>
+        ))}
+      </tbody>
+    </table>
   );
 }
