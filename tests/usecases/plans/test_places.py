@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+from math import cos, hypot, radians
 from pathlib import Path
 
 import pvlib
 import pytest
 
 from oddkettle.plan.plan_errors import PlanRefused
-from oddkettle.usecases.plans.places import named, search, spot, year_at
+from oddkettle.usecases.plans.places import _towns, named, search, spot, year_at
+from oddkettle.usecases.plans.regions import Region, all_regions
 from oddkettle.usecases.plans.weather_file import report_weather
 
 YEARS = Path(pvlib.__file__).parent / "data"
@@ -131,3 +133,31 @@ def test_the_table_is_that_of_the_world() -> None:
     assert 3200 < paz.altitude_m < 4200
     assert dam.altitude_m < 30
     assert (paz.timezone, dam.timezone) == ("America/La_Paz", "Europe/Amsterdam")
+
+
+@pytest.mark.parametrize("region", all_regions(), ids=lambda region: region.name)
+def test_the_middle_of_a_region_lies_in_its_country(region: Region) -> None:
+    """Held against the towns of another list, which know nothing of regions."""
+    near = min(
+        (town for town in _towns() if abs(town.latitude - region.latitude) < 12),
+        key=lambda town: hypot(
+            town.latitude - region.latitude,
+            (town.longitude - region.longitude) * cos(radians(region.latitude)),
+        ),
+    )
+    assert near.country == region.country
+
+
+def test_a_region_is_found_before_a_town_that_took_its_name() -> None:
+    tuscany = named("toscana")
+    assert tuscany is not None
+    assert (tuscany.name, tuscany.country) == ("Tuscany", "Italy")
+    assert tuscany.timezone == "Europe/Rome"
+    # The town is there all the same.
+    assert "Canada" in {place.country for place in search("Tuscany")}
+
+
+def test_mountains_are_at_the_height_where_people_stay() -> None:
+    alps = named("the Alps")
+    assert alps is not None
+    assert 300 <= alps.altitude_m <= 1300

@@ -7,6 +7,7 @@ import { useLogNews } from "../plan/useLogNews";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/fields/Choice";
 import { Notice } from "../ui/Notice";
+import { useSlow } from "../ui/useSlow";
 import { JudgementsButton } from "./header/JudgementsButton";
 import { TrialBar } from "./header/TrialBar";
 import { PAGES, TODAY } from "./pages";
@@ -176,9 +177,21 @@ function PlanName({ name }: { name: string }) {
 /** Says to those who cannot see the figures move that they are still being worked out. */
 function Main({ children }: { children: ReactNode }) {
   const behind = usePlanPart((state) => state.behind);
+  const slow = useSlow(behind);
   return (
-    <main aria-busy={behind} className="mx-auto max-w-[1320px] px-3 pb-10 sm:px-4">
+    <main
+      aria-busy={behind}
+      className={`mx-auto max-w-[1320px] px-3 pb-10 sm:px-4 ${slow ? "not-current" : ""}`}
+    >
       {children}
+      {slow && (
+        <p role="status" className="working">
+          Working it out: the figures are those of before.
+          <span aria-hidden="true" className="mt-1 block h-1 overflow-hidden rounded bg-line">
+            <span className="block h-full w-1/3 animate-pulse bg-rim" />
+          </span>
+        </p>
+      )}
     </main>
   );
 }

@@ -14,6 +14,8 @@ from oddkettle.usecases.onboarding import answers, labels, stories, things
 from oddkettle.usecases.onboarding.answers import BoxOffer, SmallChange, Told
 from oddkettle.usecases.onboarding.grammar.read import MAX_TEXT, Reading, read_sentence
 from oddkettle.usecases.onboarding.labels import LabelInSentence, SentenceLabel
+from oddkettle.usecases.onboarding.of_plan import editing, telling
+from oddkettle.usecases.onboarding.of_plan.editing import PlanSentence
 from oddkettle.usecases.onboarding.sentence import Sentence
 from oddkettle.usecases.onboarding.stories import Story, StoryGlance
 from oddkettle.usecases.onboarding.things import Choices
@@ -65,6 +67,18 @@ def label(asked: SentenceLabel) -> LabelInSentence:
 def words(document: Plan) -> list[Piece]:
     """The sentence of a plan."""
     return words_of(document)
+
+
+@router.post("/of")
+def of_plan(document: Plan) -> Sentence:
+    """What the pickers of a plan's sentence show."""
+    return telling.sentence_of(document)
+
+
+@router.post("/edit")
+def edit_plan(asked: PlanSentence) -> Plan:
+    """The plan with what was changed in its sentence, and nothing else."""
+    return editing.edited(asked)
 
 
 @router.post("/change")

@@ -51,6 +51,18 @@ class ChargerKind:
     lasts: int | None = None
     note: str | None = None
     """What is taken for granted of it."""
+    rated: str = "limit_a"
+    """The field of its part that holds its size; panels hold theirs one by one."""
+    mode: str | None = None
+    """The `kind` of its part, of those that are several things."""
+    portable: bool | None = None
+    """Of panels: whether they are put out by hand."""
+
+    def is_of(self, source: SourceModel) -> bool:
+        """Whether a source of a plan is such a one."""
+        if source.group != self.source:
+            return False
+        return self.mode is None or getattr(source, "kind", None) == self.mode
 
 
 def _panel(charger: Charger, key: str, sentence: Sentence) -> SunModel:
@@ -146,6 +158,7 @@ CHARGERS: dict[str, ChargerKind] = {
             sizes=(60, 80, 100, 120, 160, 200),
             source="sun",
             part=_folding,
+            portable=True,
             note="The folding panel stands out by day and is turned to the sun three times.",
         ),
         ChargerKind(
@@ -156,6 +169,7 @@ CHARGERS: dict[str, ChargerKind] = {
             sizes=(6, 10, 20, 50, 100, 160, 200, 300),
             source="sun",
             part=_panel,
+            portable=False,
         ),
         ChargerKind(
             key="driving",
@@ -169,6 +183,7 @@ CHARGERS: dict[str, ChargerKind] = {
             sizes=(10, 20, 25, 30, 40, 50),
             source="vehicle",
             part=_dcdc,
+            mode="dcdc",
             block="drive",
             often="You drive",
             note=DRIVEN,
@@ -186,6 +201,7 @@ CHARGERS: dict[str, ChargerKind] = {
             sizes=(5, 8, 10),
             source="vehicle",
             part=_socket,
+            mode="socket",
             block="drive",
             often="You drive",
             note=DRIVEN,
@@ -199,6 +215,8 @@ CHARGERS: dict[str, ChargerKind] = {
             sizes=(30, 60, 100),
             source="vehicle",
             part=_relay,
+            mode="relay",
+            rated="fuse_a",
             block="drive",
             often="You drive",
             note=DRIVEN,
@@ -229,6 +247,7 @@ CHARGERS: dict[str, ChargerKind] = {
             sizes=(700, 900, 1600, 2000),
             source="generator",
             part=_generator,
+            rated="rated_w",
             block="generator",
             often="It runs",
             begins=AFTERNOON_MIN,
@@ -242,6 +261,7 @@ CHARGERS: dict[str, ChargerKind] = {
             sizes=(10, 20, 30, 60),
             source="crank",
             part=_crank,
+            rated="power_w",
             block="crank",
             often="You crank",
             begins=AFTERNOON_MIN,

@@ -50,6 +50,8 @@ MAX_INVERTER_W = 6000.0
 """As much as a plan takes (plan.quantities)."""
 WARM_DAY_K = 7.0
 STANDBY_DAYS = 3
+MAINS_A = 20.0
+"""The charger that a generator goes through, where none was told."""
 HEATED_C = 18.0
 """Where people sit it is no colder [judgement]."""
 DARK_BY_MIN, BED_MIN = 20 * 60, 23 * 60
@@ -69,9 +71,9 @@ def plan_of(sentence: Sentence) -> Plan:
 
 def _plan_of(sentence: Sentence) -> Plan:
     shape = sentence.shape
-    days = _days(sentence)
+    days = days_of(sentence)
     whole = shape in {"standby", "alone"}
-    appliances = [_appliance(t, n, sentence) for n, t in enumerate(sentence.things)]
+    appliances = [appliance_of(t, n, sentence) for n, t in enumerate(sentence.things)]
     for place, charger in enumerate(sentence.chargers):
         if charger.kind not in CHARGERS:
             raise PlanError(
@@ -106,7 +108,8 @@ def _plan_of(sentence: Sentence) -> Plan:
     return plan.model_copy(update={"trip": trip.model_copy(update={"days": cold})})
 
 
-def _days(sentence: Sentence) -> int:
+def days_of(sentence: Sentence) -> int:
+    """How many days the trip of a sentence has."""
     if sentence.shape == "standby":
         return STANDBY_DAYS
     if sentence.shape == "alone":
@@ -136,7 +139,7 @@ def _box(sentence: Sentence, appliances: list[ApplianceModel]) -> Box:
             chemistry="nmc", capacity_ah=max(bank.size * bank.count / 11.1, 1), age=bank.age
         )
         unit = UnitModel(capacity_wh=bank.size * bank.count)
-        inverter = InverterModel(rating_w=_inverter_w(bank.size), idle_w=8)
+        inverter = InverterModel(rating_w=inverter_w(bank.size), idle_w=8)
     else:
         battery = BatteryModel(
             chemistry=bank.kind, capacity_ah=bank.size, parallel=bank.count, age=bank.age
@@ -144,7 +147,7 @@ def _box(sentence: Sentence, appliances: list[ApplianceModel]) -> Box:
         unit = None
         on_mains = sum(a.power_w for a in appliances if a.supply == "inverter")
         if on_mains:
-            rating = _inverter_w(1.25 * on_mains)
+            rating = inverter_w(1.25 * on_mains)
             inverter = InverterModel(rating_w=rating, idle_w=max(4.0, rating / 80))
     return Box(
         battery=battery,
@@ -165,15 +168,17 @@ def _sources(sentence: Sentence) -> dict[str, Any]:
         found["mains"].append(MainsModel(id="charger", name="Mains charger", limit_a=10))
     through = [SOURCE_KINDS[group].through for group in SOURCE_GROUPS if found[group]]
     if "mains" in through and not found["mains"]:
-        found["mains"].append(MainsModel(id="charger", name="Mains charger", limit_a=20))
+        found["mains"].append(MainsModel(id="charger", name="Mains charger", limit_a=MAINS_A))
     return found
 
 
-def _inverter_w(at_least: float) -> float:
+def inverter_w(at_least: float) -> float:
+    """The size of inverter that is sold for so many watts."""
     return min(next_up(INVERTER_W, at_least), MAX_INVERTER_W)
 
 
-def _appliance(thing: Thing, place: int, sentence: Sentence) -> ApplianceModel:
+def appliance_of(thing: Thing, place: int, sentence: Sentence) -> ApplianceModel:
+    """What runs, as the plan holds it. Raises PlanError for what no shelf knows."""
     kind = THINGS.get(thing.kind)
     if kind is None:
         raise PlanError(
@@ -267,7 +272,7 @@ def _blocks(sentence: Sentence, chargers: list[Charger], days: int) -> list[Bloc
     if any(charger.kind == "folding" for charger in chargers):
         found += _panel_out(sentence, days)
     for n, charger in enumerate(chargers):
-        found += _timed(charger, n, days)
+        found += blocks_of(charger, n, days)
     return found
 
 
@@ -296,7 +301,7 @@ def _panel_out(sentence: Sentence, days: int) -> list[BlockModel]:
     return found
 
 
-def _timed(charger: Charger, n: int, days: int) -> list[BlockModel]:
+def blocks_of(charger: Charger, n: int, days: int) -> list[BlockModel]:
     """Drives, nights on mains and hours of a generator, on every so many days between."""
     kind = CHARGERS[charger.kind]
     if kind.block is None:

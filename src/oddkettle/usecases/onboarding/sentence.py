@@ -8,7 +8,7 @@ from typing import Literal
 from pydantic import ConfigDict, Field
 
 from oddkettle.plan import quantities as q
-from oddkettle.plan.quantities import Name, Part
+from oddkettle.plan.quantities import Key, Name, Part
 from oddkettle.plan.trip import SiteModel
 from oddkettle.plan.use import Hours
 
@@ -47,6 +47,8 @@ class Thing(Part):
     """Something that runs, by its key in the list of things; what is left out is as usual."""
 
     kind: str = Field(max_length=40)
+    id: Key | None = None
+    """Which appliance of a plan it is, where the sentence is a plan's."""
     count: int = Field(default=1, ge=1, le=MAX_COUNT)
     name: Name | None = None
     """What it is called, where it is none of the list."""
@@ -77,7 +79,7 @@ class Sentence(Part):
     start: date
     coldest_c: q.Celsius | None = None
     """Of the nights, where its user knows better than the table of climates."""
-    things: list[Thing] = Field(default=[], max_length=20)
+    things: list[Thing] = Field(default=[], max_length=60)
 
 
 def first_sentence(place: SiteModel, today: date) -> Sentence:

@@ -6,10 +6,10 @@ import calendar
 import csv
 import io
 import lzma
-import unicodedata
 from functools import lru_cache
 from importlib.resources import files
 from itertools import chain
+from statistics import median
 from typing import NamedTuple
 
 import numpy as np
@@ -21,8 +21,10 @@ from oddkettle.core.weather.clear_sky import monthly_clear_wh
 from oddkettle.core.weather.climate import LAPSE_K_PER_M, MONTHS
 from oddkettle.core.weather.world_climate import FAR_KM, at_place
 from oddkettle.plan.quantities import LazyModel
+from oddkettle.usecases.plans.plain_letters import plain
+from oddkettle.usecases.plans.regions import Region, all_regions, region_named, regions_like
 
-MAX_FOUND = 12
+MAX_FOUND, MAX_REGIONS = 12, 4
 COLUMNS = ("name", "names", "country", "latitude", "longitude", "timezone", "altitude_m")
 """Of the packaged table (`scripts/make_places.py`); the largest towns stand first."""
 MONTH_NAMES = tuple(calendar.month_name[1:])
@@ -67,6 +69,8 @@ class YearAt(LazyModel):
 
 
 NEAR_KM = 40.0
+AROUND_DEG = 1.2
+"""How far around a region's middle its towns tell how high people stay."""
 
 
 def year_at(latitude: float, longitude: float, altitude_m: float | None = None) -> YearAt:
@@ -112,7 +116,7 @@ def _warmth(month: MonthAt) -> str:
 
 
 def search(asked: str) -> list[Place]:
-    """Towns of over 15,000 people by any of their names, and a country's by its own, large first.
+    """Regions, then towns of over 15,000 people by any of their names, and a country's by its own.
 
     A name that is asked for whole comes before one that only begins so, and that before one that
     holds it; accents and capitals make no difference.
@@ -123,19 +127,38 @@ def search(asked: str) -> list[Place]:
     towns = _towns()
     whole = [town for town in towns if f"|{wanted}|" in town.names]
     begins = [town for town in towns if f"|{wanted}" in town.names]
-    found = list(dict.fromkeys(whole + begins))
+    found: list[Place] = [_region(one) for one in regions_like(wanted) if wanted in one.names]
+    found += [_place(town) for town in whole]
+    found += [_region(one) for one in regions_like(wanted)[:MAX_REGIONS] if wanted not in one.names]
+    found += [_place(town) for town in begins if town not in whole]
     if len(found) < MAX_FOUND:
         of_country = [town for town in towns if town.plain_country == wanted]
         holds = [town for town in towns if wanted in town.names]
-        found = list(dict.fromkeys(found + of_country + holds))
-    return [_place(town) for town in found[:MAX_FOUND]]
+        known = {*whole, *begins}
+        more = dict.fromkeys(town for town in of_country + holds if town not in known)
+        found += [_place(town) for town in more]
+    return found[:MAX_FOUND]
+
+
+def region(asked: str) -> Place | None:
+    """The region of that name by its middle; None where none is called so."""
+    found = region_named(asked)
+    return None if found is None else _region(found)
+
+
+def region_names() -> list[str]:
+    """Every name of every region, in plain letters."""
+    return [name for one in all_regions() for name in one.names]
 
 
 def named(asked: str) -> Place | None:
-    """The largest town of that name, in any tongue; of a country its largest; None where none."""
+    """The region or the largest town of that name, in any tongue; of a country its largest town."""
     wanted = plain(asked.strip())
     if len(wanted) < SHORTEST:
         return None
+    found = region(wanted)
+    if found is not None:
+        return found
     own = (town for town in _towns() if town.names.startswith(f"|{wanted}|"))
     other = (town for town in _towns() if f"|{wanted}|" in town.names)
     country = (town for town in _towns() if town.plain_country == wanted)
@@ -193,13 +216,24 @@ def _place(town: Town) -> Place:
     )
 
 
-def plain(text: str) -> str:
-    """Small letters without accents; letters that are no accented ones become what they sound."""
-    parts = unicodedata.normalize("NFKD", text.translate(LETTERS))
-    return "".join(c for c in parts if not unicodedata.combining(c)).casefold()
-
-
-LETTERS = str.maketrans({"ø": "o", "Ø": "O", "ł": "l", "Ł": "L", "đ": "d", "Đ": "D", "ı": "i"})
+@lru_cache(maxsize=64)
+def _region(region: Region) -> Place:
+    """A region by its middle, at the usual height of the towns around: people stay in valleys."""
+    here = spot(region.latitude, region.longitude)
+    heights = [
+        town.altitude_m
+        for town in _towns()
+        if abs(town.latitude - region.latitude) < AROUND_DEG
+        and abs(town.longitude - region.longitude) < AROUND_DEG
+    ]
+    return Place(
+        name=region.name,
+        country=region.country,
+        latitude=region.latitude,
+        longitude=region.longitude,
+        timezone=here.timezone,
+        altitude_m=round(median(heights)) if heights else here.altitude_m,
+    )
 
 
 class Town(NamedTuple):

@@ -1,12 +1,12 @@
-import { useEffect, useState } from "react";
 import type { Plan, RunReport, Schemas } from "../../api/client";
 import { BATTERY_AGES } from "../../plan/batteryAges";
 import { useUnit } from "../../plan/context";
 import { amountText, hoursText, percentText, unbroken } from "../../quantities/units";
+import type { Sentence } from "../../sentence/sentence";
 import { Button } from "../../ui/Button";
 import { Choice } from "../../ui/fields/Choice";
+import { useSlow } from "../../ui/useSlow";
 import { LevelPicture } from "./LevelPicture";
-import type { Sentence } from "./sentence";
 
 interface Props {
   run: RunReport;
@@ -17,6 +17,8 @@ interface Props {
   change: Schemas["SmallChange"] | undefined;
   changing: boolean;
   behind: boolean;
+  /** One usual run; the odds are still being worked out. */
+  firstLook: boolean;
   boxes: Schemas["BoxOffer"][] | undefined;
   kept: boolean;
   /** What nobody said and matters most, with the other choices. */
@@ -49,6 +51,11 @@ export function Answer(props: Props) {
           <h2 className="text-2xl" data-testid="verdict">
             {boxes ? "What you need" : run.headline}
           </h2>
+          {!boxes && props.firstLook && (
+            <p className="mt-1 text-ash" data-testid="first-look">
+              A first look, in usual weather. The odds follow.
+            </p>
+          )}
           {!boxes && odds && <p className="mt-1 text-ash">{unbroken(odds.detail)}</p>}
           {!boxes && (
             <p className="mt-1 text-ash">
@@ -110,11 +117,7 @@ export function Answer(props: Props) {
 
 /** That what stands here belongs to the sentence before; a bar where it takes longer. */
 function Working() {
-  const [slow, setSlow] = useState(false);
-  useEffect(() => {
-    const timer = setTimeout(() => setSlow(true), 300);
-    return () => clearTimeout(timer);
-  }, []);
+  const slow = useSlow(true);
   return (
     <p
       role="status"

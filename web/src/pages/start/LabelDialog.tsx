@@ -4,10 +4,10 @@ import { answer, client } from "../../api/client";
 import { LabelLines } from "../../labels/LabelLines";
 import { LabelTextField } from "../../labels/LabelTextField";
 import { type LabelOf, usePaused } from "../../labels/useLabel";
+import type { Sentence } from "../../sentence/sentence";
 import { Button } from "../../ui/Button";
 import { Dialog } from "../../ui/Dialog";
 import { Choice } from "../../ui/fields/Choice";
-import type { Sentence } from "./sentence";
 
 interface Props {
   first: string;

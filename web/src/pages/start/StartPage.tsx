@@ -1,17 +1,17 @@
 import { useQuery } from "@tanstack/react-query";
-import { Suspense, useEffect, useState } from "react";
+import { Suspense, useEffect, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
 import { answer, client, type Plan, type Schemas } from "../../api/client";
 import { isAway } from "../../away/isAway";
 import { withRemedy } from "../../plan/judgements";
+import { SentenceWords } from "../../sentence/SentenceWords";
+import { keepSentence, keptSentence, type PartKey, type Sentence } from "../../sentence/sentence";
 import { part } from "../../shell/part";
 import { Answer } from "./Answer";
 import { BoxesAndTrips } from "./kept/BoxesAndTrips";
 import { OwnShelf } from "./kept/OwnShelf";
 import { Samples } from "./kept/Samples";
-import { SentenceWords } from "./SentenceWords";
 import { StartHeader } from "./StartHeader";
-import { keepSentence, keptSentence, type PartKey, type Sentence } from "./sentence";
 import { type Reading, Typed } from "./Typed";
 import { useAnswer } from "./useAnswer";
 
@@ -54,6 +54,10 @@ export function StartPage() {
     }
   }
   const run = changed.run ?? got.run;
+  const uses = useMemo(
+    () => new Map(got.behind ? [] : run?.use.draws.map((draw) => [draw.key, draw.a_day])),
+    [run, got.behind],
+  );
   if (isAway(choices.error))
     return (
       <Suspense fallback={null}>
@@ -79,6 +83,8 @@ export function StartPage() {
               open={open}
               onOpen={setOpen}
               supposed={supposedParts(reading)}
+              uses={uses}
+              above={got.behind || busy ? "Working it out…" : run?.headline}
               onChange={(next) => change(next, withoutSupposed(reading, sentence, next))}
             />
             {reading && reading.supposed.length > 0 && (
@@ -119,6 +125,7 @@ export function StartPage() {
             change={got.change}
             changing={got.changing}
             behind={got.behind || busy}
+            firstLook={got.firstLook}
             boxes={got.boxes}
             kept={put !== null}
             assumed={got.told.assumed}

@@ -1,8 +1,8 @@
 import { type ClipboardEvent, type FormEvent, Suspense, useState } from "react";
 import { answer, client, type Schemas } from "../../api/client";
+import type { Sentence } from "../../sentence/sentence";
 import { part } from "../../shell/part";
 import { Button } from "../../ui/Button";
-import type { Sentence } from "./sentence";
 
 const LabelDialog = part(async () => ({
   default: (await import("./LabelDialog")).LabelDialog,

@@ -1,6 +1,9 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { answer, client, type Plan } from "../../api/client";
-import type { Sentence } from "./sentence";
+import type { Sentence } from "../../sentence/sentence";
+
+/** A longer trip is answered by one usual run first. */
+const LONG_DAYS = 31;
 
 /** The plan that a sentence tells, what a run of it says, and the change that would help most. */
 export function useAnswer(sentence: Sentence | null) {
@@ -18,6 +21,13 @@ export function useAnswer(sentence: Sentence | null) {
       client.POST("/api/preview", { params: { query: { advice: true, odds: "full" } }, body }),
     ),
   );
+  const long = (plan?.trip.days.length ?? 0) > LONG_DAYS;
+  // A year of scenarios takes a second; one usual year a tenth of that.
+  const first = usePlanQuery("first look", long ? plan : null, (body) =>
+    answer(
+      client.POST("/api/preview", { params: { query: { advice: false, odds: "none" } }, body }),
+    ),
+  );
   const change = usePlanQuery("change", asks ? null : plan, (body) =>
     answer(client.POST("/api/sentence/change", { body })),
   );
@@ -28,16 +38,21 @@ export function useAnswer(sentence: Sentence | null) {
     retry: false,
     queryFn: () => answer(client.POST("/api/sentence/boxes", { body: sentence as Sentence })),
   });
+  const behind = told.isFetching || told.isPlaceholderData;
+  const full = run.isFetching || run.isPlaceholderData ? undefined : run.data;
+  const coarse = first.isFetching || first.isPlaceholderData ? undefined : first.data;
   return {
     told: told.data,
     problem: told.error ?? run.error,
     plan,
-    run: run.data,
+    run: full ?? (long ? coarse : undefined) ?? run.data,
+    /** What stands is one usual run; the odds are still being worked out. */
+    firstLook: !behind && full === undefined && long && coarse !== undefined,
     // One that was found for another sentence is not offered for this one.
     change: asks || change.isPlaceholderData ? undefined : change.data,
     changing: change.isFetching,
     boxes: asks ? boxes.data : undefined,
-    behind: told.isFetching || run.isFetching || told.isPlaceholderData || run.isPlaceholderData,
+    behind: behind || (full === undefined && !(long && coarse !== undefined)),
   };
 }
 

@@ -5,14 +5,17 @@ interface Props<T extends string> {
   value: T;
   options: readonly { value: T; text: string }[];
   onChange: (value: T) => void;
+  /** Its label is for screen readers alone. */
+  hidden?: boolean;
 }
 
 /** One of many: the system's own list, which suits a thumb. */
-export function Select<T extends string>({ label, value, options, onChange }: Props<T>) {
+export function Select<T extends string>(props: Props<T>) {
+  const { label, value, options, onChange, hidden } = props;
   const id = useId();
   return (
     <div className="min-w-0">
-      <label htmlFor={id} className="mb-0.5 block text-sm text-ash">
+      <label htmlFor={id} className={hidden ? "sr-only" : "mb-0.5 block text-sm text-ash"}>
         {label}
       </label>
       <select

@@ -196,9 +196,38 @@ def read_place(draft: Draft) -> None:
         r"(?:(?:°|degrees)\s*(?P<half>north|south|n|s)|(?P<capital>(?-i:[NS])))\b",
         latitude,
     )
+    _read_region(draft)
     for length in (3, 2, 1):
         name = rf"(?P<place>[^\W\d_][\w'-]+(?:\s+[^\W\d_][\w'-]+){{{length - 1}}})"
         draft.take(rf"\b(?:near|at|in|around)\s+{name}", use)
+
+
+def _read_region(draft: Draft) -> None:
+    """Read "in the Alps", "Scotland" after a preposition, and names of several words anywhere."""
+
+    def use(found: re.Match[str]) -> str | None:
+        place = places.region(found.group("place"))
+        if place is None:
+            return None
+        draft.put(place=copied(SiteModel, place))
+        return f"{place.name} in {place.country}, by its middle"
+
+    several = "|".join(
+        re.escape(name).replace(r"\ ", r"\s+")
+        for name in sorted(places.region_names(), key=len, reverse=True)
+        if " " in name
+    )
+    draft.take(rf"(?:\b(?:near|at|in|around|on|to|through|across)\s+)?(?:\bthe\s+)?"
+               rf"\b(?P<place>{several})\b", use)  # fmt: skip
+    draft.take(
+        r"\b(?:near|at|in|around|on|to|through|across)\s+(?:the\s+)?"
+        r"(?P<place>[^\W\d_][\w'-]+(?:\s+[^\W\d_][\w'-]+)?)\b",
+        use,
+    )
+    draft.take(
+        r"\b(?:near|at|in|around|on|to|through|across)\s+(?:the\s+)?(?P<place>[^\W\d_][\w'-]+)\b",
+        use,
+    )
 
 
 def read_bare_place(draft: Draft) -> None:

@@ -7,7 +7,7 @@ import { Button } from "../../../ui/Button";
 import { FileKey } from "../../../ui/FileKey";
 import { BoxCard } from "./BoxCard";
 
-const DevicesDialog = part(() => import("../sheets/DevicesDialog"));
+const DevicesDialog = part(() => import("./DevicesDialog"));
 
 /** What is kept: boxes with their trips, what was put away, what was deleted. */
 export function BoxesAndTrips({ ready }: { ready: boolean }) {

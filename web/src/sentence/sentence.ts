@@ -1,4 +1,4 @@
-import type { Schemas } from "../../api/client";
+import type { Schemas } from "../api/client";
 
 export type Sentence = Schemas["Sentence"];
 export type Choices = Schemas["Choices"];

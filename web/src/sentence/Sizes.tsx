@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { Choice } from "../../../ui/fields/Choice";
+import { Choice } from "../ui/fields/Choice";
 
 interface Props {
   label: string;

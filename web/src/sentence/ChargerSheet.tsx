@@ -1,9 +1,9 @@
-import { Button } from "../../../ui/Button";
-import { Stepper } from "../../../ui/fields/Stepper";
-import { type Charger, withCharger } from "../sentence";
+import { Button } from "../ui/Button";
+import { Stepper } from "../ui/fields/Stepper";
 import { Picture } from "./pictures";
 import type { SheetProps } from "./Sheet";
 import { Sizes } from "./Sizes";
+import { type Charger, withCharger } from "./sentence";
 
 const MINUTES = [20, 30, 60, 90, 120, 180];
 

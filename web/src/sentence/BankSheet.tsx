@@ -1,13 +1,13 @@
-import { Button } from "../../../ui/Button";
-import { Stepper } from "../../../ui/fields/Stepper";
-import { Switch } from "../../../ui/fields/Switch";
-import { withBank } from "../sentence";
+import { Button } from "../ui/Button";
+import { Stepper } from "../ui/fields/Stepper";
+import { Switch } from "../ui/fields/Switch";
 import { Picture } from "./pictures";
 import type { SheetProps } from "./Sheet";
 import { Sizes } from "./Sizes";
+import { withBank } from "./sentence";
 
 /** Which kind of box, how large, how many. */
-export function BankSheet({ sentence, choices, onChange }: SheetProps) {
+export function BankSheet({ sentence, choices, ofPlan, onChange }: SheetProps) {
   const { bank } = sentence;
   const chosen = choices.banks.find((one) => one.key === bank.kind);
   const change = (part: Partial<typeof bank>) =>
@@ -41,7 +41,8 @@ export function BankSheet({ sentence, choices, onChange }: SheetProps) {
             onChange={(size) => change({ size })}
           />
           <p className="text-sm text-ash">
-            {chosen.note} A reserve of {chosen.floor_percent} % is kept.
+            {chosen.note}
+            {!ofPlan && ` A reserve of ${chosen.floor_percent} % is kept.`}
           </p>
         </>
       )}

@@ -1,11 +1,11 @@
 import { useState } from "react";
-import { answer, client } from "../../../api/client";
-import { Button } from "../../../ui/Button";
-import { Choice } from "../../../ui/fields/Choice";
-import { PlaceSearch } from "../../../ui/fields/PlaceSearch";
-import { Stepper } from "../../../ui/fields/Stepper";
-import { MONTHS, nextDate, type Shape, THIRDS } from "../sentence";
+import { answer, client } from "../api/client";
+import { Button } from "../ui/Button";
+import { Choice } from "../ui/fields/Choice";
+import { PlaceSearch } from "../ui/fields/PlaceSearch";
+import { Stepper } from "../ui/fields/Stepper";
 import type { SheetProps } from "./Sheet";
+import { MONTHS, nextDate, type Shape, THIRDS } from "./sentence";
 
 const SHAPES: readonly { value: Shape; text: string; title: string }[] = [
   { value: "trip", text: "nights away", title: "I take the box out and come back." },
@@ -15,21 +15,23 @@ const SHAPES: readonly { value: Shape; text: string; title: string }[] = [
 ];
 
 /** What kind of question it is. */
-export function ShapeSheet({ sentence, onChange }: SheetProps) {
+export function ShapeSheet({ sentence, ofPlan, onChange }: SheetProps) {
   return (
     <div role="group" aria-label="What is it for?" className="flex flex-col gap-1.5">
-      {SHAPES.map(({ value, text, title }) => (
-        <Button
-          look="bare"
-          key={value}
-          aria-pressed={value === sentence.shape}
-          className="tick w-full flex-col items-start gap-0"
-          onClick={() => onChange({ ...sentence, shape: value })}
-        >
-          <strong>{text}</strong>
-          <span className="text-sm font-normal">{title}</span>
-        </Button>
-      ))}
+      {SHAPES.filter(({ value }) => !ofPlan || value !== "which_box").map(
+        ({ value, text, title }) => (
+          <Button
+            look="bare"
+            key={value}
+            aria-pressed={value === sentence.shape}
+            className="tick w-full flex-col items-start gap-0"
+            onClick={() => onChange({ ...sentence, shape: value })}
+          >
+            <strong>{text}</strong>
+            <span className="text-sm font-normal">{title}</span>
+          </Button>
+        ),
+      )}
     </div>
   );
 }

@@ -1,6 +1,7 @@
-import type { Choices, PartKey, Sentence } from "../sentence";
+import type { Schemas } from "../api/client";
 import { BankSheet } from "./BankSheet";
 import { ChargerSheet } from "./ChargerSheet";
+import type { Choices, PartKey, Sentence } from "./sentence";
 import { ThingSheet } from "./ThingSheet";
 import { LengthSheet, PlaceSheet, ShapeSheet, WhenSheet } from "./TripSheets";
 
@@ -8,6 +9,10 @@ export interface SheetProps {
   sentence: Sentence;
   choices: Choices;
   onChange: (next: Sentence) => void;
+  /** What each thing takes a day in the answer that stands, by its key there. */
+  uses?: ReadonlyMap<string, Schemas["Amount"]>;
+  /** The sentence of a plan: it asks no other question than that plan's. */
+  ofPlan?: boolean;
 }
 
 const SHEETS: Record<PartKey, (props: SheetProps) => React.ReactNode> = {

@@ -1,0 +1,1 @@
+"""The sentence of a plan, and a plan changed by it."""
