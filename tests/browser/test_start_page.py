@@ -194,10 +194,11 @@ def test_nine_people_have_their_answer_within_a_minute(name: str, person: Person
 def test_the_sentence_becomes_a_plan_whose_pages_agree_with_it(person: Person) -> None:
     page = person.page
     verdict = page.get_by_test_id("verdict").inner_text()
-    page.get_by_role("button", name="Make it mine").click()
+    page.get_by_role("button", name="Save and plan this trip").click()
     expect(page.get_by_test_id("headline")).to_have_text(verdict)
     expect(page.get_by_test_id("plan-sentence")).to_contain_text("a 100 Ah lithium box")
-    page.get_by_role("link", name="a 100 Ah lithium box").click()
+    page.get_by_test_id("plan-sentence").locator("[data-part=bank]").click()
+    page.get_by_role("link", name="All of the battery’s figures").click()
     expect(page.get_by_label("Capacity of one battery").first).to_have_value("100")
 
 
@@ -278,7 +279,7 @@ def empty(tmp_path: Path) -> Iterator[Server]:
 @ON_THE_DESK
 def test_an_empty_store_fills_with_boxes_trips_and_what_is_kept(page: Page, empty: Server) -> None:
     page.goto(f"{empty.url}/")
-    page.get_by_role("button", name="Make it mine").click()
+    page.get_by_role("button", name="Save and plan this trip").click()
     expect(page.get_by_test_id("plan-sentence")).to_be_visible()
     page.get_by_role("link", name=re.compile("boxes and trips")).click()
     card = page.get_by_test_id("box-1")

@@ -173,7 +173,7 @@ def test_some_days_of_a_trip_on_a_phone_from_the_sentence_to_the_return(
     page = phone(browser)
     page.goto(own.url)
     expect(page.get_by_test_id("verdict")).to_be_visible()
-    page.get_by_role("button", name="Make it mine").click()
+    page.get_by_role("button", name="Save and plan this trip").click()
     expect(page.get_by_test_id("headline")).to_be_visible()
     plan = int(page.url.split("/plan/")[1].split("/")[0])
     page.get_by_role("button", name="Place and start").click()

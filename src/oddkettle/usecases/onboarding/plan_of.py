@@ -39,6 +39,7 @@ from oddkettle.text.words import number_word
 from oddkettle.usecases.onboarding.chargers import CHARGERS
 from oddkettle.usecases.onboarding.sentence import Charger, Sentence, Shape, Thing
 from oddkettle.usecases.onboarding.things import THINGS, UNIT, floor_of
+from oddkettle.usecases.plans.places import year_at
 
 KINDS: dict[Shape, Literal["travel", "standby", "alone"]] = {
     "trip": "travel", "which_box": "travel", "standby": "standby", "alone": "alone",
@@ -52,6 +53,8 @@ WARM_DAY_K = 7.0
 STANDBY_DAYS = 3
 MAINS_A = 20.0
 """The charger that a generator goes through, where none was told."""
+LEAST_LIFT_K = 4.0
+"""A fridge's share that was told means little where it is hardly warmer outside than in."""
 HEATED_C = 18.0
 """Where people sit it is no colder [judgement]."""
 DARK_BY_MIN, BED_MIN = 20 * 60, 23 * 60
@@ -211,6 +214,15 @@ def appliance_of(thing: Thing, place: int, sentence: Sentence) -> ApplianceModel
         }
     elif isinstance(base.pattern, LoggerPattern) and thing.power_w is not None:
         more = {"pattern": None}
+    if thing.duty_percent is not None and thing.wh_a_day is None:
+        more |= {"duty_percent": thing.duty_percent}
+        pattern = more.get("pattern", base.pattern)
+        if isinstance(pattern, FridgePattern):
+            # What its owner saw of it holds where and when it is used, lid and all.
+            air_c = usual_air_c(sentence) + pattern.warmer_k
+            seen_c = max(air_c, pattern.room_c if pattern.room_c is not None else air_c)
+            told_at = {"lid_percent": 0, "reference_c": max(seen_c, pattern.set_c + LEAST_LIFT_K)}
+            more["pattern"] = pattern.model_copy(update=told_at)
     supply = "inverter" if sentence.bank.kind == UNIT and base.supply == "inverter" else base.supply
     return base.model_copy(
         update={
@@ -223,6 +235,16 @@ def appliance_of(thing: Thing, place: int, sentence: Sentence) -> ApplianceModel
             **more,
         }
     )
+
+
+def usual_air_c(sentence: Sentence) -> float:
+    """The mean air of the trip's month at its place, or as its nights were told [C]."""
+    if sentence.coldest_c is not None:
+        return sentence.coldest_c + WARM_DAY_K / 2
+    month = year_at(sentence.place.latitude, sentence.place.longitude).months[
+        sentence.start.month - 1
+    ]
+    return (month.low_c + month.high_c) / 2
 
 
 def stands_heated(thing: Thing, sentence: Sentence) -> bool:

@@ -84,7 +84,7 @@ export function Answer(props: Props) {
         {boxes ? <Offers offers={boxes} onTake={props.onTakeBox} /> : <Change {...props} />}
         {!boxes && (
           <Button look="main" className="self-start px-5 py-2" onClick={onMakeMine}>
-            Make it mine
+            Save and plan this trip
           </Button>
         )}
         {props.assumed.length > 0 && <AssumedList {...props} />}

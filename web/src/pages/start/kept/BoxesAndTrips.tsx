@@ -79,7 +79,8 @@ export function BoxesAndTrips({ ready }: { ready: boolean }) {
       )}
       {boxes.data?.length === 0 && (
         <p className="mt-1 text-ash">
-          None yet. “Make it mine” keeps the box of the sentence above, and its first trip.
+          None yet. “Save and plan this trip” keeps the box of the sentence above, and its first
+          trip.
         </p>
       )}
       <ul className="mt-2 grid gap-3 lg:grid-cols-2">
