@@ -1,4 +1,4 @@
-"""Three hundred sentences as people type them, held against what they mean."""
+"""More than three hundred sentences as people type them, held against what they mean."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from tests.usecases.onboarding.read_corpus import corpus, held
 
 WHOLLY, WRONGLY = 0.85, 0.01
 """At least so many are understood wholly, and at most so many wrongly: the rest is asked about."""
-CORPORA = ("as_people_speak", "kept_apart", "written_last")
+CORPORA = ("as_people_speak", "kept_apart", "written_last", "second_blind")
 
 
 def test_there_are_three_hundred_and_none_twice() -> None:

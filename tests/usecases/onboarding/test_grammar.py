@@ -73,7 +73,7 @@ def chargers(found: Sentence) -> list[tuple[str, float]]:
         (
             "9 Ah AGM, 6 W panel, 1.5 Wh a day, a year at 54 degrees north",
             ("agm", 9),
-            [("folding", 6)],
+            [("roof", 6)],
             [("logger", 1)],
         ),
         ("100 Ah LiFePO4 with pads, -10 C nights, 4 days", ("lifepo4", 100), [], []),

@@ -56,7 +56,7 @@ class Thing(Part):
     duty_percent: q.DutyPercent | None = None
     """Of its hours, how much it really runs."""
     hours: Hours | None = None
-    wh_a_day: float | None = Field(default=None, gt=0, le=20000)
+    wh_a_day: q.DailyWattHours | None = None
     """What it uses in a day, where that is known instead of watts and hours."""
     sending_percent: q.SharePercent | None = None
     """Of a radio."""

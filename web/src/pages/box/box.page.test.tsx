@@ -140,8 +140,8 @@ describe("the battery", () => {
 
   it("is caught where watt-hours were typed as amp-hours", async () => {
     await openPage("box?part=battery");
-    await unfold(/Which of these numbers/);
-    expect(screen.getByText(/CCA/)).toBeTruthy();
+    await unfold(/Read its label/);
+    expect((await screen.findByText(/CCA/)).textContent).toBeTruthy();
     await type(/^Capacity of one/, "1280");
     await press("button", /100 Ah/);
     await waitFor(async () => expect((await field(/^Capacity of one/)).value).toBe("100"));

@@ -1,6 +1,6 @@
-import type { Appliance } from "../../api/client";
+import type { Amount, Appliance } from "../../api/client";
 import { LabelReader } from "../../labels/LabelReader";
-import { usePlanPart } from "../../plan/context";
+import { usePlanPart, useUnit } from "../../plan/context";
 import { JudgementsOf } from "../../plan/judgements";
 import { KeepKey } from "../../plan/OwnShelf";
 import { Cautions } from "../../shell/header/Caution";
@@ -22,6 +22,8 @@ interface Props {
   appliance: Appliance;
   /** Amps at the battery for each watt at the plug, from the run. */
   ampsPerWatt: number;
+  /** What it takes a day, from the run. */
+  daily: Amount;
   hasInverter: boolean;
   /** The kind of day whose hours are shown. */
   kind: DayKind;
@@ -34,7 +36,7 @@ interface Props {
 
 /** Everything about one appliance, typed. */
 export function ApplianceSheet(props: Props) {
-  const { appliance, ampsPerWatt, hasInverter, kind, onPreview, onChange } = props;
+  const { appliance, ampsPerWatt, daily, hasInverter, kind, onPreview, onChange } = props;
   const set = (part: Partial<Appliance>, did: string) => onChange({ ...appliance, ...part }, did);
   const systemV = usePlanPart((state) => state.draft.box.system_v);
 
@@ -45,6 +47,11 @@ export function ApplianceSheet(props: Props) {
         label="Name"
         value={appliance.name}
         onCommit={(name) => set({ name }, "renamed")}
+      />
+      <TakesADay
+        appliance={appliance}
+        daily={daily}
+        onChange={(next) => set(next, `said what ${appliance.name} takes a day`)}
       />
       <div className="grid grid-cols-2 gap-3">
         <NumberField
@@ -243,6 +250,41 @@ export function ApplianceSheet(props: Props) {
         </div>
       </div>
     </div>
+  );
+}
+
+interface TakesProps {
+  appliance: Appliance;
+  daily: Amount;
+  onChange: (part: Pick<Appliance, "power_w" | "duty_percent">) => void;
+}
+
+/**
+ * What a meter or an energy label tells. Its hours stay: it runs a larger share of them, and above
+ * all of them it draws more.
+ */
+function TakesADay({ appliance, daily, onChange }: TakesProps) {
+  const unit = useUnit();
+  const { power_w, duty_percent, pattern } = appliance;
+  const steady = pattern == null || pattern.type === "fridge";
+  if (!steady || daily.wh <= 0) return null;
+  return (
+    <NumberField
+      label="It takes a day"
+      value={daily.wh}
+      limit="Thing.wh_a_day"
+      per={unit === "Ah" ? daily.ah / daily.wh : 1}
+      unit={unit}
+      hint="as a meter or an energy label has it"
+      onCommit={(wh) => {
+        const share = (duty_percent * wh) / daily.wh;
+        const duty = Math.min(Math.max(share, 1), 100);
+        onChange({
+          duty_percent: roundTo(duty, 2),
+          power_w: roundTo((power_w * share) / duty, 4),
+        });
+      }}
+    />
   );
 }
 

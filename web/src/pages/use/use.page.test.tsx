@@ -40,6 +40,18 @@ describe("an appliance", () => {
     await waitFor(() => expect(watts.value).toMatch(/^6\.[3-9]/));
   });
 
+  it("is told by what it takes a day, and its hours stay", async () => {
+    await openPage("use");
+    await press("button", /^Light trap ?12 V/);
+    const daily = await field(/^It takes a day/);
+    const hours = (await stored()).use.appliances.find(({ id }) => id === "trap")?.hours;
+    await type(/^It takes a day/, "9");
+    await waitFor(() => expect(Number(daily.value)).toBeCloseTo(9, 0));
+    expect(Math.abs(Number(daily.value) - 9)).toBeLessThan(0.3);
+    const trap = (await stored()).use.appliances.find(({ id }) => id === "trap");
+    expect(trap?.hours).toEqual(hours);
+  });
+
   it("refuses a negative power at its field, and Escape puts the old one back", async () => {
     await openPage("use");
     const headline = screen.getByTestId("headline").textContent;

@@ -13,7 +13,7 @@ from oddkettle.usecases.onboarding.grammar.tokens import Token
 TIMED = {"drive", "charger"}
 CAN: dict[str, set[str]] = {
     "W": {"thing", "panel", "inverter"},
-    "A": {"thing", "charger", "controller"},
+    "A": {"thing", "charger", "controller", "drive"},
     "Ah": {"bank", "chemistry", "vehicle"},
     "Wh": {"unit", "bank", "chemistry"},
     "V": {"thing", "bank", "chemistry", "panel", "inverter", "controller", "way"},

@@ -13,12 +13,14 @@ class Meaning:
     """What was made of the words: parts that are None, or empty, were not told.
 
     `told` are the pieces and what each was taken for, `guessed` the pieces among them of which
-    something was a guess. `without` says that nothing charges it.
+    something was a guess. `without` says that nothing charges it; `unmounted` are panels
+    of which nobody said how they stand.
     """
 
     bank: Bank | None = None
     chemistry: bool = False
     chargers: list[Charger] = field(default_factory=list)
+    unmounted: list[Charger] = field(default_factory=list)
     without: bool = False
     things: list[Thing] = field(default_factory=list)
     told: list[tuple[Token, str]] = field(default_factory=list)

@@ -14,7 +14,7 @@ from oddkettle.usecases.onboarding.things import UNIT
 from oddkettle.usecases.plans.plan_words import spoken
 
 SIX_V = 6.0
-FOLDING, MAINS = "folding", "mains"
+FOLDING, MAINS, DCDC = "folding", "mains", "driving"
 """What a panel and a charger are taken for, where nothing more is told of them."""
 DRIVEN = frozenset(key for key, way in CHARGERS.items() if way.block == "drive")
 
@@ -157,6 +157,8 @@ def _chargers(tokens: list[Token], found: Meaning) -> None:
         _say_all(found, token, "a controller: the tool takes one that passes the panel")
     for token in nouns_of(tokens, "inverter"):
         _say_all(found, token, "an inverter: the tool takes one for what runs on mains")
+    _driven_chargers(drives, ways)
+    drives = nouns_of(tokens, "drive")
     driven = [t for t in ways if token_key(t) in DRIVEN]
     for token in drives:
         for way in driven:
@@ -177,6 +179,14 @@ def _chargers(tokens: list[Token], found: Meaning) -> None:
             token.taken = False
             for part in token.has:
                 part.taken = True
+
+
+def _driven_chargers(drives: list[Token], ways: list[Token]) -> None:
+    """Take "while driving (40 A)" for a DC-DC charger: no vehicle's socket gives so many."""
+    for token in drives:
+        if not any(token_key(t) in DRIVEN for t in ways) and token.quantities("A"):
+            token.noun = Noun("way", DCDC)
+            ways.append(token)
 
 
 def _loose_chargers(
@@ -237,4 +247,7 @@ def _charger(token: Token, kind: str, found: Meaning) -> Charger | None:
     words = f"{size:g} {unit}"
     said = f"{way.text} of {words}" if told else f"{way.text}, {words} as is usual"
     found.say(token, said, guess=not told or (way.source == "sun" and not token_key(token)))
-    return Charger(kind=kind, size=size, **change)
+    charger = Charger(kind=kind, size=size, **change)
+    if way.source == "sun" and not token_key(token):
+        found.unmounted.append(charger)
+    return charger

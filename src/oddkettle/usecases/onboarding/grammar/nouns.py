@@ -72,8 +72,8 @@ thermoelectric peltier usb grid stay enough over used during outage
 at average away be before between big boat both by ca cabin camp camper camping can
 car caravan charge charged connected could day days do does during each electric etc
 evening every fitted for from going got grid has have hello here hey hi hour hours
-how i if in installed into is it its just keep last lasts leaving less like little
-long maybe me more morning mostly motorhome my near nearly need night nights no
+how i if in installed into is it its just keep last lasts leaving left less like little
+long maybe me more morning mostly mooring motorhome my near nearly need night nights no
 normal not of off off-grid on one only or our out own per perhaps please plugged
 plus plus&minus recharged refilled roughly runs should single small so solar-powered
 some sometimes spend tent than thank thanks that the then there this through time to

@@ -19,7 +19,7 @@ from oddkettle.usecases.onboarding.grammar.draft import Draft
 from oddkettle.usecases.onboarding.grammar.found import Meaning
 from oddkettle.usecases.onboarding.grammar.meaning import meaning_of
 from oddkettle.usecases.onboarding.grammar.tokens import Token, tokens_of
-from oddkettle.usecases.onboarding.sentence import Sentence
+from oddkettle.usecases.onboarding.sentence import Charger, Sentence
 
 MAX_TEXT = 400
 
@@ -151,7 +151,7 @@ def _sentence(
         coldest_c=after.coldest_c if after.coldest_c != base.coldest_c else None,
     )
     changes: dict[str, object] = {
-        "chargers": meaning.chargers,
+        "chargers": [_standing(one, meaning, fresh) for one in meaning.chargers],
         "things": meaning.things or base.things,
     }
     if meaning.bank is not None:
@@ -159,6 +159,14 @@ def _sentence(
     return fresh.model_copy(update=changes), supposed
 
 
+def _standing(charger: Charger, meaning: Meaning, sentence: Sentence) -> Charger:
+    """A panel of which nobody said how it stands: where nobody is, none is put out by hand."""
+    if sentence.shape == "alone" and any(charger is one for one in meaning.unmounted):
+        return charger.model_copy(update={"kind": FIXED})
+    return charger
+
+
+FIXED = "roof"
 SAYS = {
     "nights": r"night",
     "place": r" in |degrees",

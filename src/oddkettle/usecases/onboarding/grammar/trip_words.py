@@ -39,7 +39,15 @@ def read_length(draft: Draft) -> None:
         draft.put(nights=nights)
         return f"{nights} nights" if nights != 1 else "one night"
 
-    draft.take(rf"(?<!\w){number}[\s-]*(?P<unit>nights?|days?|weeks?|months?|years?)\b", use)
+    # "Twice a week" is how often, and not for how long.
+    often = r"(?<!\btwice )(?<!\bonce )(?<!\btimes )(?<!\bday )"
+    draft.take(rf"(?<!\w){often}{number}[\s-]*(?P<unit>nights?|days?|weeks?|months?|years?)\b", use)
+
+    def a_week(_found: re.Match[str]) -> str:
+        draft.put(nights=7)
+        return "7 nights"
+
+    draft.take(r"(?:(?<=[,;.\x00])\s*|^\s*)\bweek\b", a_week)
 
     def the_night(_found: re.Match[str]) -> str:
         draft.put(nights=1)
@@ -64,13 +72,15 @@ def read_shape(draft: Draft) -> None:
             "a box that is left alone",
         ),
         (
-            r"\b(?:(?:which|what)\s+(?:size\s+|kind\s+|sort\s+)?(?:of\s+)?(?:box|battery)(?:\s+do\s+i\s+need)?|what\s+do\s+i\s+need)\b\??",
+            r"\b(?:how\s+(?:big|large|much)\s+(?:of\s+)?a\s+(?:battery|box|bank)"
+            r"|(?:which|what)\s+(?:size\s+|kind\s+|sort\s+)?(?:of\s+)?(?:box|battery)(?:\s+do\s+i\s+need)?|what\s+do\s+i\s+need)\b\??",
             "which_box",
             "the question which box it takes",
         ),
         (
             r"\b(?:stand-?by|standing\s+by|backup|power\s+cuts?|(?:an\s+)?outages?|kept\s+full|"
-            r"when\s+the\s+mains\s+fails|always\s+on\s+mains)\b",
+            r"(?:when|if)\s+the\s+(?:mains|power|grid|electricity|lights)\s+(?:fails?|goes\s+out|"
+            r"goes\s+off|is\s+out|is\s+off|goes)|always\s+on\s+mains)\b",
             "standby",
             "a box that stands by on mains",
         ),

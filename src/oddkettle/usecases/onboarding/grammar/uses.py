@@ -104,7 +104,7 @@ def _energy_of(token: Token, kind: str, volts: float, change: dict[str, object])
     charge = token.quantities("Ah", a_day=True)
     watts, amps = token.quantities("W"), token.quantities("A")
     if daily:
-        change["wh_a_day"] = daily[0].value
+        change["wh_a_day"] = daily[0].value * daily[0].count
     elif charge:
         change["wh_a_day"] = charge[0].value * volts
     elif watts:

@@ -128,6 +128,7 @@ export function Lane(props: Props) {
       >
         <ApplianceSheet
           appliance={appliance}
+          daily={draw.a_day}
           ampsPerWatt={draw.running_a / appliance.power_w}
           hasInverter={hasInverter}
           kind={kind}
