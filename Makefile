@@ -47,6 +47,7 @@ check: $(STAMPS)/dev $(STAMPS)/client
 	.venv/bin/lint-imports
 	cd web && npm run --silent lint && npm run --silent types
 	$(PY) scripts/check_tree.py
+	$(PY) -m scripts.check_words
 
 client: $(STAMPS)/client
 

@@ -32,7 +32,7 @@ REDUCED = re.compile(
 )
 ALLOWED = re.compile(
     r"goes without|without a second source|appliances go without|without naming|"
-    r"without it the|without any source|without mains|never goes",
+    r"without it the|with no charging|without any source|without mains|never goes",
     re.IGNORECASE,
 )
 """What says that it is cut, as a danger; nobody is advised to."""

@@ -17,7 +17,7 @@ from tests.browser.conftest import (
     saved,
 )
 
-SOUND = re.compile("^12 circuits, with nothing against them, and everything fits")
+SOUND = re.compile("^12 circuits, no problems found, and everything fits")
 
 
 def headline(page: Page, text: str | re.Pattern[str]) -> None:
@@ -99,5 +99,5 @@ def test_fittings_that_come_too_close_are_told(page: Page) -> None:
     page.get_by_label("Hole, by its sheet").press("Enter")
     expect(page.get_by_role("list", name="On the front")).to_contain_text("28.5 mm")
     saved(page)
-    page.get_by_role("button", name="Lay everything anew").click()
+    page.get_by_role("button", name="Reset layout").click()
     expect(page.get_by_test_id("face-faults")).to_contain_text("13 fittings, each with room")

@@ -174,7 +174,7 @@ def test_the_cheapest_mend_is_found_tried_and_kept(page: Page) -> None:
     first = page.get_by_test_id("mends").get_by_role("listitem").first
     expect(first).to_be_visible()
     expect(page.get_by_test_id("headline")).to_contain_text("least bother")
-    page.get_by_text("What is never to be touched").click()
+    page.get_by_text("What is never to change").click()
     expect(first).to_contain_text("Logging laptop half as long")
     page.get_by_role("switch", name="Logging laptop").click()
     expect(page.get_by_test_id("mends")).to_contain_text(re.compile(r"Drive \d+ min more"))

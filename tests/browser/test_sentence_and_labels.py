@@ -81,7 +81,7 @@ def test_a_label_pasted_into_the_sentence_is_asked_about_where_it_disagrees(
     page: Page, server: Server
 ) -> None:
     page.goto(server.url)
-    page.get_by_label(re.compile("or type it")).evaluate(
+    page.get_by_label(re.compile("or describe your trip")).evaluate(
         """(field, text) => {
             const data = new DataTransfer();
             data.setData("text", text);
@@ -104,10 +104,10 @@ def test_a_year_is_answered_coarsely_first_and_says_so(page: Page, server: Serve
     page.goto(server.url)
     expect(page.get_by_test_id("verdict")).to_be_visible()
     page.route(re.compile(r"/api/preview\?.*odds=full"), lambda route: held.append(route))  # noqa: PLW0108
-    page.get_by_label(re.compile("or type it")).fill(
+    page.get_by_label(re.compile("or describe your trip")).fill(
         "9 Ah AGM, 6 W panel, logger, left alone 12 months"
     )
-    page.get_by_role("button", name="Read it").click()
+    page.get_by_role("button", name="Use this").click()
     expect(page.get_by_test_id("first-look")).to_be_visible()
     expect(page.locator("[data-part=length]")).to_contain_text("months")
     for route in held:

@@ -50,8 +50,8 @@ class Person:
         self.keys += len(text)
 
     def read(self, text: str) -> None:
-        self.page.get_by_label(re.compile("or type it")).fill(text)
-        self.page.get_by_role("button", name="Read it").click()
+        self.page.get_by_label(re.compile("or describe your trip")).fill(text)
+        self.page.get_by_role("button", name="Use this").click()
         self.presses += 2
         self.keys += len(text)
 
@@ -110,7 +110,7 @@ def breather(p: Person) -> None:
 
 def standing_by(p: Person) -> None:
     p.open("shape")
-    p.press("it stands by Always on mains, for when that fails.")
+    p.press("backup at home Always on mains, for when that fails.")
     p.open("bank")
     p.press("flooded")
     p.press("80 Ah")
@@ -205,7 +205,7 @@ def test_the_sentence_becomes_a_plan_whose_pages_agree_with_it(person: Person) -
 def test_a_change_is_put_in_and_taken_out(person: Person) -> None:
     page = person.page
     person.read("50 Ah lithium, no sun, fridge and laptop, 4 nights, July")
-    put = page.get_by_role("button", name="Put it in")
+    put = page.get_by_role("button", name="Apply")
     put.click()
     expect(page.get_by_text("The change is in.")).to_be_visible()
     page.get_by_role("button", name="Take it out").click()
@@ -315,7 +315,7 @@ def test_a_sample_is_opened_as_a_copy_with_its_mistake_told(person: Person) -> N
     page.get_by_role("heading", name="Two people count moths").scroll_into_view_if_needed()
     card = page.locator("li.card", has_text="Two people count moths")
     expect(card).to_contain_text("probably lasts")
-    card.get_by_text("The mistake in it").click()
+    card.get_by_text("The mistake in this example").click()
     expect(card).to_contain_text("The inverter idles all day")
 
 
@@ -325,10 +325,10 @@ def test_an_appliance_kept_on_the_shelf_is_there_for_another_plan(
 ) -> None:
     page.goto(page.url.replace("/trip", "/use"))
     page.get_by_role("button", name=re.compile("^Light trap")).first.click()
-    page.get_by_role("button", name="Keep on my shelf").click()
+    page.get_by_role("button", name="Keep on my gear").click()
     expect(page.get_by_text("Light trap is on your shelf.")).to_be_visible()
     page.goto(f"{server.url}/plan/3/use")
-    page.get_by_role("group", name="From my shelf").get_by_role("button", name="Light trap").click()
+    page.get_by_role("group", name="From my gear").get_by_role("button", name="Light trap").click()
     http.delete(f"{server.url}/api/shelf/1")
 
 

@@ -71,7 +71,7 @@ def _refused(complaints: list[Complaint], in_all: int | None = None) -> Response
     more = f" And {many - 1} more." if many > 1 else ""
     return problem(
         Problem(
-            title="This cannot be",
+            title="Invalid value",
             status=422,
             detail=f"{first.text} {first.remedy}{more}",
             complaints=complaints[:MAX_COMPLAINTS],
@@ -93,7 +93,7 @@ def _stale(error: StaleRevision) -> Response:
     current = error.current
     return problem(
         Problem(
-            title="Changed meanwhile",
+            title="Someone else saved a newer version",
             status=409,
             detail=f"You started from revision {error.given}, but revision {current.revision} "
             f"was saved at {current.saved_at} ({current.did}). Nothing was overwritten: "

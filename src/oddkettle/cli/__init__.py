@@ -217,7 +217,7 @@ def check(
         _say(f"        {said.text}")
         _say(f"        {said.means} {said.remedy} [{said.source}]")
     grave = [said for said in judgements if said.severity in GRAVE]
-    _say(f"{len(grave)} to mend, {len(judgements) - len(grave)} to know.")
+    _say(f"Problems: {len(grave)}. Tips: {len(judgements) - len(grave)}.")
     if grave:
         raise typer.Exit(1)
 
@@ -267,7 +267,7 @@ def _tell_endurance(report: RunReport) -> None:
             f"{endurance.shortest_autonomy.hours:.1f} h."
         )
     if endurance.locked_h > 0.0:
-        _say(f"Cold bars charging for {endurance.locked_h:.1f} h in which a source offers.")
+        _say(f"Too cold to charge for {endurance.locked_h:.1f} h in which a source offers.")
 
 
 @app.command()

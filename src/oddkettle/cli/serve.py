@@ -162,7 +162,7 @@ def _tell_where(given: Settings, sharing: Sharing | None) -> None:
         say("Check from one of them that it asks for a code (docs/sharing.md).")
         return
     say(
-        "What they send crosses your network in the clear: share it only on a network that you "
+        "What they send crosses your network unencrypted: share it only on a network that you "
         "trust, or put TLS in front (docs/sharing.md)."
     )
 

@@ -103,7 +103,7 @@ def read_shelf(data: bytes) -> list[ShelfThing]:
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError:
         raise refused(
-            "file", "no text", "UTF-8", "Save it as UTF-8.", "This file is no text."
+            "file", "no text", "UTF-8", "Save it as UTF-8.", "This file is not plain text."
         ) from None
     rows = _json_rows(text) if text.lstrip()[:1] in {"{", "["} else _csv_rows(text)
     if len(rows) > MAX_THINGS:

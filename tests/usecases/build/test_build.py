@@ -56,14 +56,14 @@ def circuit(report: BuildReport, key: str) -> CircuitReport:
 def test_a_box_with_nothing_against_it_says_so_first(moth: Plan) -> None:
     shorter = moth.trip.model_copy(update={"days": moth.trip.days[:1], "blocks": []})
     report = report_build(moth.model_copy(update={"trip": shorter}))
-    assert report.headline == "12 circuits, with nothing against them, and everything fits."
+    assert report.headline == "12 circuits, no problems found, and everything fits."
     assert {j.severity for j in report.judgements} <= {"note"}
     assert "60 A class T fuse" in report.detail
 
 
 def test_with_a_fault_of_the_trip_nothing_is_called_sound(moth: Plan) -> None:
     report = report_build(moth)
-    assert report.headline == "12 circuits, with nothing against them, and everything fits."
+    assert report.headline == "12 circuits, no problems found, and everything fits."
     assert report.detail.startswith("On this trip something is missing, though. Cool box, 28 L")
     assert "sound" not in report.headline
     assert circuits_judged(report) == []
@@ -79,8 +79,8 @@ def test_a_machine_that_health_hangs_on_wants_a_second_source_before_anything_is
     if fix:
         assert judged.fix is not None
         report = report_build(with_edits(plan, judged.fix.edits))
-    assert ("Not ready yet: Somebody's health hangs on" in report.headline) is not fix
-    assert ("with nothing against them" in report.headline) is fix
+    assert ("must not lose power, and this box is its only source" in report.headline) is not fix
+    assert ("no problems found" in report.headline) is fix
     assert "sound" not in report.headline
 
 
@@ -93,7 +93,7 @@ def test_a_danger_is_the_headline(moth: Plan) -> None:
 def test_what_does_not_go_in_is_the_headline_when_nothing_else_is_wrong(moth: Plan) -> None:
     report = built(moth, enclosure=EnclosureModel(length_mm=300, width_mm=200, height_mm=200))
     assert report.headline.startswith(
-        "12 circuits, with nothing against them, but it does not go in yet:"
+        "12 circuits, no problems found in them, but it does not fit yet:"
     )
     assert report.fit is not None
     assert "does not fit by 58 mm in height, even by itself" in report.fit.verdict

@@ -52,7 +52,7 @@ def test_a_battery_that_cuts_out_is_said_before_anything_else(document: dict[str
 
 def test_the_controller_is_called_the_neck_when_it_clips_most(document: dict[str, Any]) -> None:
     report = said(document, box__sun__0__controller__limit_a=3)
-    assert report.bottleneck.headline == "The solar controller holds it back."
+    assert report.bottleneck.headline == "The solar controller is the limit."
     clipped = sum(source.clipped.ah for source in report.total.sources)
     assert f"{clipped:.0f} Ah" in render(report.bottleneck.detail)
 
@@ -61,7 +61,7 @@ def test_too_little_coming_in_is_called_the_neck_when_nothing_is_wasted(
     document: dict[str, Any],
 ) -> None:
     report = said(document, box__sun__0__panels__0__power_w=20, trip__blocks=[])
-    assert report.bottleneck.headline == "What comes in holds it back."
+    assert report.bottleneck.headline == "What comes in is the limit."
 
 
 def test_each_limit_is_the_number_that_the_run_shows(document: dict[str, Any]) -> None:
@@ -139,7 +139,7 @@ def test_frost_is_named_where_it_keeps_the_charge_out() -> None:
         update={"box": box, "trip": plan.trip.model_copy(update={"days": cold})}
     )
     report = report_plan(frozen, advice=False)
-    assert report.bottleneck.headline == "Frost holds it back."
+    assert report.bottleneck.headline == "Frost is the limit."
     assert "Heater pads or a warmer place let them in." in report.bottleneck.detail
     sun = next(source for source in report.total.sources if source.kind == "sun")
     assert 0 < sun.frozen.ah <= sun.spilled.ah + 1e-9

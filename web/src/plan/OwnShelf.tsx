@@ -30,7 +30,7 @@ export function KeepKey({ name, part }: { name: string; part: Part }) {
   }
   return (
     <span className="flex flex-wrap items-center gap-2">
-      <Button onClick={() => void keep()}>Keep on my shelf</Button>
+      <Button onClick={() => void keep()}>Keep on my gear</Button>
       <span role="status" className="text-sm text-ash">
         {told}
       </span>
@@ -48,8 +48,8 @@ export function TakeKeys({ kind, onTake }: TakeProps) {
   const things = useOwnThings(kind);
   if (things.length === 0) return null;
   return (
-    <div role="group" aria-label="From my shelf" className="flex flex-wrap items-center gap-2">
-      <span className="text-sm text-ash">From my shelf:</span>
+    <div role="group" aria-label="From my gear" className="flex flex-wrap items-center gap-2">
+      <span className="text-sm text-ash">From my gear:</span>
       {things.map((thing) => (
         <Button key={thing.id} onClick={() => onTake(thing)}>
           {thing.name}

@@ -9,8 +9,8 @@ import { MONTHS, nextDate, type Shape, THIRDS } from "./sentence";
 
 const SHAPES: readonly { value: Shape; text: string; title: string }[] = [
   { value: "trip", text: "nights away", title: "I take the box out and come back." },
-  { value: "standby", text: "it stands by", title: "Always on mains, for when that fails." },
-  { value: "alone", text: "it is left alone", title: "For months, with nobody near." },
+  { value: "standby", text: "backup at home", title: "Always on mains, for when that fails." },
+  { value: "alone", text: "unattended", title: "For months, with nobody near." },
   { value: "which_box", text: "which box do I need?", title: "I know only what I run." },
 ];
 

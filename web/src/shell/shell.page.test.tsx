@@ -82,7 +82,7 @@ describe("plans", () => {
     await get("button", /^Laptop, (?!20:30)/);
     await settled();
     await openMenu();
-    await press("menuitem", /What was saved/);
+    await press("menuitem", /Version history/);
     const past = within(await get("dialog", /./));
     await past.findAllByRole("button", { name: /^Name it/ });
     await user.click(past.getAllByRole("button", { name: /^Name it/ }).at(-1) as HTMLElement);

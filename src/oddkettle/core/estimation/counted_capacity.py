@@ -64,7 +64,7 @@ def capacity_from_discharge(bank: Bank, drawn_ah: float, rested_v: float | None)
             where=("drawn_ah",),
             value=drawn_ah,
             limit=f"{100 * MIN_SHARE:.0f} to {100 * MAX_SHARE:.0f} % of {bank.capacity_ah:g} Ah",
-            remedy="Look whether the counter was set to nought at the full charge.",
+            remedy="Check that the counter was reset to zero at the full charge.",
         )
     return Capacity(
         low_ah=drawn_ah * (1.0 - COUNTER_SHARE) / (1.0 - low),

@@ -72,7 +72,7 @@ CAUTIONS: tuple[Caution, ...] = (
     ),
     Caution(
         "medical",
-        "When health hangs on it",
+        "Medical: must not lose power",
         "This tool plans; it does not keep anyone breathing. Have a second source that needs none "
         "of this, and agree the plan with the supplier of the equipment and whoever treats you.",
         "common advice for home medical equipment [textbook]",

@@ -35,7 +35,7 @@ def medical_single_source(evidence: Evidence) -> Iterator[Judgement]:
             code="medical-single-source",
             severity="fault",
             part=appliance_part(appliance),
-            text=f"Somebody's health hangs on {appliance.name}, and this box is its only source.",
+            text=f"{appliance.name} must not lose power, and this box is its only source.",
             means="A blown fuse or a battery that switches itself off ends it at once, on the "
             "fullest box.",
             remedy=caution.text,

@@ -33,7 +33,7 @@ def belongs_here(plan_id: int, data_file: str | None, trip_key: str | None) -> N
     row = PlanRow.get_or_none(PlanRow.id == plan_id)
     if row is not None and row.key != trip_key:
         raise ElsewhereNote(
-            "It was written for another trip than the one that has this number now. Note it anew "
+            "It was written for another trip than the one that has this number now. Save it again "
             "on the trip that it belongs to."
         )
 

@@ -1,4 +1,4 @@
-"""My shelf: appliances, panels and batteries with their own figures, for every plan."""
+"""My gear: appliances, panels and batteries with their own figures, for every plan."""
 
 from __future__ import annotations
 

@@ -185,9 +185,9 @@ def _headline(building: Building, judged: tuple[Judgement, ...]) -> tuple[str, s
         headline = f"A part is missing: {lacks[0].article.name}."
     elif clashes or faults:
         text = clashes[0].text if clashes else faults[0].text
-        headline = f"{what}, with nothing against them, but it does not go in yet: {text}"
+        headline = f"{what}, no problems found in them, but it does not fit yet: {text}"
     else:
-        headline = f"{what}, with nothing against them{'.' if unit else ', and everything fits.'}"
+        headline = f"{what}, no problems found{'.' if unit else ', and everything fits.'}"
         if wasteful and not first:
             headline += f" Something is lost, though: {wasteful[0].text}"
     if first and first.code in OF_THE_TRIP:

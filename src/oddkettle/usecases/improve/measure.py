@@ -72,7 +72,7 @@ def measure_appliance(plan: Plan, counted: Counted) -> MeasuredReport:
         plug_w=got.plug_w,
         a_day_wh=got.battery_w * HOURS_PER_DAY,
         replaces=Remedy(
-            text="Put it in the guess’s place",
+            text="Take it in place of the guess",
             edits=[
                 Edit(path=["use", "appliances", place, name], value=value)
                 for name, value in fields.items()

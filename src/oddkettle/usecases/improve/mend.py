@@ -385,10 +385,10 @@ class _Search:
 def _in_words(best: _State, single: _State | None) -> str:
     steps = [move.text[0].lower() + move.text[1:] for move in best.moves]
     what = steps[0] if len(steps) == 1 else f"{', '.join(steps[:-1])} and {steps[-1]}"
-    text = f"This is the least bother: {what}"
+    text = f"The easiest fix: {what}"
     if single is None and len(best.moves) > 1:
         return f"{text}. No single change is enough."
     if single is not None and single.bother > best.bother:
         saves = 100 * (1 - best.bother / single.bother)
-        return f"{text}. That is {saves:.0f} % less bother than the best single change."
+        return f"{text}. That is {saves:.0f} % less effort than the best single change."
     return f"{text}."

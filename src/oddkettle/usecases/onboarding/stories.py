@@ -32,7 +32,7 @@ STORIES: dict[str, tuple[str, str, str | None]] = {
     "night-breather": (
         "Breathing through the night",
         "A breathing machine for three nights, with a drive between.",
-        "Somebody's health hangs on this box alone.",
+        "A breathing machine must not lose power, and this box is all it has.",
     ),
     "winter-caravan": (
         "A week in the frost",

@@ -1,4 +1,4 @@
-"""What an experienced builder would say of a plan."""
+"""Checks on your setup of a plan."""
 
 from __future__ import annotations
 

@@ -225,7 +225,7 @@ def say_bottleneck(run: Run, ledger: Ledger) -> Bottleneck:
     if frozen.ah > NECK_SHARE * every.ah and frozen.ah > NOTICEABLE_AH:
         barred_c = run.case.bank.chemistry.cold.barred_below_c
         return Bottleneck(
-            headline="Frost holds it back.",
+            headline="Frost is the limit.",
             detail=(
                 f"{frozen} of the {every} that are offered come while the battery is below "
                 f"{celsius(barred_c)}, when it must not be charged. "
@@ -238,7 +238,7 @@ def say_bottleneck(run: Run, ledger: Ledger) -> Bottleneck:
         )
     if clipped.ah > spilled.ah and clipped.ah > NECK_SHARE * offered.ah:
         return Bottleneck(
-            headline="The solar controller holds it back.",
+            headline="The solar controller is the limit.",
             detail=(
                 f"The panels offer {offered} on this trip; "
                 f"{clipped} of it never get past the controller's limit."
@@ -247,16 +247,16 @@ def say_bottleneck(run: Run, ledger: Ledger) -> Bottleneck:
     low_share = float(run.level.min())
     if low_share > NEVER_LOW and spilled.ah > NECK_SHARE * offered.ah:
         return Bottleneck(
-            headline="Nothing holds this box back.",
+            headline="Nothing limits this box.",
             detail=f"Its lowest point is {percent_words(low_share)}; {spilled} of {offered} of sun "
             "find it full.",
         )
     if spilled.ah > NECK_SHARE * offered.ah:
         return Bottleneck(
-            headline="The battery holds it back.",
+            headline="The battery is the limit.",
             detail=(
                 f"The panels offer {offered} on this trip; "
-                f"{spilled} of it find the battery full or taking its last slowly."
+                f"{spilled} of it are wasted: the battery is full, or slow to take its last part."
             ),
         )
     if taken.ah < used.ah:
@@ -267,9 +267,9 @@ def say_bottleneck(run: Run, ledger: Ledger) -> Bottleneck:
                 f"The box takes nearly all that it is offered, {taken}, "
                 f"and uses {used}: more sun, driving or mains would be taken."
             )
-        return Bottleneck(headline="What comes in holds it back.", detail=detail)
+        return Bottleneck(headline="What comes in is the limit.", detail=detail)
     return Bottleneck(
-        headline="Nothing holds this box back.",
+        headline="Nothing limits this box.",
         detail=f"It takes {taken} on this trip and uses {used}.",
     )
 
@@ -332,9 +332,9 @@ def _clipped_words(run: Run, index: int, clipped: Amount) -> str:
         passes = SOURCE_KINDS[source.kind].passes
         why = f"{passes} {least:.1f} A of its {source.rating_a:g} A"
     elif hot_a > 1e-6:
-        why = "heat around it holds it back"
+        why = "the heat around it is the limit"
     else:
-        why = "the output limit that it shares holds it back"
+        why = "the output limit that it shares is the limit"
     return f"{why[0].upper()}{why[1:]}: {clipped} less on this trip."
 
 
@@ -384,7 +384,7 @@ def _sun_limit(run: Run, index: int, flow: SourceFlow) -> SourceLimit:
     frozen = whole([flow.frozen])
     full = Amount(ah=spilled.ah - frozen.ah, wh=spilled.wh - frozen.wh)
     if full.ah > NOTICEABLE_AH:
-        text += f" {full} find the battery full."
+        text += f" {full} are wasted: the battery is full."
     if frozen.ah > NOTICEABLE_AH:
         text += f" {frozen} come while it is too cold to be charged."
     return SourceLimit(key=source.key, text=text, binds=binds)

@@ -23,7 +23,10 @@ export function PartsBar({ box, chosen, onChoose, fresh, onAdd }: Props) {
   }
   if (box.second) parts.push(["second", box.second.on ? "Second bank" : "Second bank, off"]);
   if (box.unit) parts.push(["unit", `Ready-made, ${box.unit.capacity_wh} Wh`]);
-  parts.push(["warmth", box.heater ? `Warmth, ${box.heater.power_w} W pads` : "Warmth and place"]);
+  parts.push([
+    "warmth",
+    box.heater ? `Warmth, ${box.heater.power_w} W pads` : "Temperature and location",
+  ]);
   if (sourcesOf(box).length > 1) {
     parts.push(["joining", JOINED[box.joining.kind]]);
   }

@@ -321,17 +321,17 @@ describe("other parts", () => {
     await says("limit", /input takes 20 W/);
   });
 
-  it("warm the battery, without which frost bars charging", async () => {
+  it("warm the battery, without which it is too cold to charge", async () => {
     await openPage("box", "winter-caravan");
-    await press("button", /^Warmth/);
+    await press("button", /^(Warmth|Temperature)/);
     await says("warmth", /./);
-    expect(screen.getByTestId("warmth").textContent).not.toMatch(/bars charging/);
+    expect(screen.getByTestId("warmth").textContent).not.toMatch(/Too cold to charge/);
     await press("button", /^Remove the pads/);
-    await says("warmth", /Cold bars charging for/);
+    await says("warmth", /Too cold to charge for/);
     await settled();
     await undo();
     await waitFor(() =>
-      expect(screen.getByTestId("warmth").textContent).not.toMatch(/bars charging/),
+      expect(screen.getByTestId("warmth").textContent).not.toMatch(/Too cold to charge/),
     );
   });
 

@@ -42,7 +42,7 @@ describe("a circuit", () => {
     await settled();
     await press("button", /^Undo/);
     await says("headline", /Not safe yet/);
-    await press("button", /all to the tool/);
+    await press("button", /tool choose all/);
     await says("headline", SOUND);
   });
 
@@ -204,7 +204,7 @@ describe("checks", () => {
     await show("build?view=checks");
     const again = (await get("checkbox", /Every stud and screw/)) as HTMLInputElement;
     await waitFor(() => expect(again.checked).toBe(true));
-    await press("button", /^Begin this list/);
+    await press("button", /^Start this list/);
     await screen.findByText(/last \w+ \d+ 20\d\d-/);
     await show("log");
     await screen.findByText(/Before first power: Every stud and screw/);

@@ -128,7 +128,7 @@ export const GUIDES: readonly Topic[] = [
   {
     id: "open-on-a-phone",
     title: "Open it on a phone",
-    text: "Start it with oddkettle serve --share and a pass phrase in ODDKETTLE_PASS_PHRASE. On the first page press Open it on a phone, choose what the phone may do, and show a code. The phone’s camera opens the address from the picture. What is sent crosses your network in the clear, so do this on your own network. On a network that others use, let a proxy on the same machine add TLS, and check from another device that it asks for a code.",
+    text: "Start it with oddkettle serve --share and a pass phrase in ODDKETTLE_PASS_PHRASE. On the first page press Open it on a phone, choose what the phone may do, and show a code. The phone’s camera opens the address from the picture. What is sent crosses your network unencrypted, so do this on your own network. On a network that others use, let a proxy on the same machine add TLS, and check from another device that it asks for a code.",
   },
   {
     id: "measure-fridge",
@@ -166,7 +166,7 @@ export const ANSWERED_BY: readonly (readonly [string, string])[] = [
   ["What takes most?", "Use"],
   ["What holds my box back?", "Box"],
   ["What helps most, and what does it cost?", "Improve"],
-  ["How long must I drive to be sure?", "Improve, Be sure"],
+  ["How long must I drive to be sure?", "Improve, How much is enough"],
   ["Which size should I buy?", "Improve, Sizes"],
   ["Where does it stand now, by what I read?", "Log"],
   ["Which fuse, which cable, in which order?", "Build"],

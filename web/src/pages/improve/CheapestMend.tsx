@@ -75,9 +75,9 @@ export function CheapestMend() {
     setNever(never.includes(slot) ? never.filter((one) => one !== slot) : [...never, slot]);
   const edits = (mend: Mend) => withRemedy(document, { text: "", edits: mend.edits });
   return (
-    <section aria-label="Cheapest mend">
+    <section aria-label="Easiest fix">
       <h1 className="text-2xl leading-tight" data-testid="headline">
-        {mended ? mended.text : "Looking for the least bother that makes it sure…"}
+        {mended ? mended.text : "Looking for the easiest fix…"}
       </h1>
       <div className="my-2 flex flex-wrap items-end gap-x-6 gap-y-2">
         <OnwardChoice track={track} onward={onward} />
@@ -114,7 +114,7 @@ export function CheapestMend() {
               <p className="mt-1 flex flex-wrap items-center gap-3">
                 <span>
                   Then it lasts in <strong>{Math.round(mend.lasts_percent)} of 100</strong>, for{" "}
-                  {Math.round(mend.bother)} points of bother.
+                  {Math.round(mend.bother)} points of effort.
                 </span>
                 <Button onClick={() => store.try(edits(mend), mend.steps.join("; "))}>Try</Button>
                 <Button
@@ -136,7 +136,7 @@ export function CheapestMend() {
         </p>
       )}
       <div className="plate mt-4 flex flex-col gap-3 px-4 py-3">
-        <More text="What is never to be touched">
+        <More text="What is never to change">
           <div className="grid gap-2 sm:grid-cols-2 lg:grid-cols-3">
             {slots.map(({ slot, text: name }) => (
               <Switch
@@ -148,7 +148,7 @@ export function CheapestMend() {
             ))}
           </div>
           <p className="text-sm text-ash">
-            What must run, and what somebody’s health hangs on, is never switched off.
+            What must run, and what is medical, is never switched off.
           </p>
         </More>
         <More text="How much each kind of change bothers you">

@@ -8,8 +8,8 @@ import { Sizes } from "./Sizes";
 
 const VIEWS = [
   { value: "limits", text: "What limits it" },
-  { value: "mend", text: "Cheapest mend" },
-  { value: "sure", text: "Be sure" },
+  { value: "mend", text: "Easiest fix" },
+  { value: "sure", text: "How much is enough" },
   { value: "sizes", text: "Sizes" },
   { value: "beside", text: "Side by side" },
 ] as const;

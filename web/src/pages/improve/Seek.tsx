@@ -68,7 +68,7 @@ export function Seek() {
   }
 
   return (
-    <section aria-label="Be sure">
+    <section aria-label="How much is enough">
       <h1 className="text-2xl leading-tight" data-testid="headline" aria-live="polite">
         {sought ? sought.text : "How much is enough to be sure?"}
       </h1>

@@ -52,7 +52,7 @@ export function SideBySide() {
     <section aria-label="Side by side">
       <h1 className="text-2xl leading-tight" data-testid="headline">
         {others.length === 0
-          ? "Set this plan beside another."
+          ? "Compare with another plan."
           : `${plan.document.name} and ${others.length === 1 ? "another" : "two others"}`}
       </h1>
       <p className="mb-3 text-ash">

@@ -61,7 +61,7 @@ export function Sizes() {
     <section aria-label="Sizes">
       <h1 className="text-2xl leading-tight" data-testid="headline">
         {end && start
-          ? `${end.front.length} of ${start.designs} mixes are not beaten by any other.`
+          ? `${end.front.length} of ${start.designs} sizes are worth a look.`
           : "Which sizes suit this use and trip?"}
       </h1>
       <p className="mb-3 text-ash">

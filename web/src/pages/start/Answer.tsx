@@ -65,7 +65,7 @@ export function Answer(props: Props) {
                 : `${sources
                     .map(({ name, taken }) => {
                       const a_day = { ah: taken.ah / days, wh: taken.wh / days };
-                      return `${name} brings ${amountText(a_day, unit)}`;
+                      return `${name} adds ${amountText(a_day, unit)}`;
                     })
                     .join(", ")}.`}
             </p>
@@ -89,7 +89,7 @@ export function Answer(props: Props) {
         )}
         {props.assumed.length > 0 && <AssumedList {...props} />}
         <details className="text-sm text-ash">
-          <summary className="cursor-pointer py-1">What was taken for granted</summary>
+          <summary className="cursor-pointer py-1">What we assumed</summary>
           <ul className="list-disc pl-5">
             {notes.map((note) => (
               <li key={note}>{note}</li>
@@ -196,7 +196,7 @@ function Change({ change, changing, kept, onPutIn, onTakeOut }: Props) {
             (change.missing_h ?? 0) >= 0.5 &&
             `, and is still under your reserve for ${hoursText(change.missing_h ?? 0)}`}
         </span>
-        <Button onClick={() => onPutIn(change)}>Put it in</Button>
+        <Button onClick={() => onPutIn(change)}>Apply</Button>
       </p>
     </div>
   );

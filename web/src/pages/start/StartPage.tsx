@@ -72,7 +72,7 @@ export function StartPage() {
         aria-busy={got.behind || busy}
       >
         <h1 className="mb-1 text-base font-semibold text-ash">
-          Complete the sentence. It answers as you go.
+          Fill in your trip. The answer updates as you change it.
         </h1>
         {sentence && choices.data && got.told && (
           <>

@@ -53,7 +53,7 @@ export function Typed(props: Props) {
   return (
     <form onSubmit={(event) => void read(event)} className="mt-3 max-w-3xl">
       <label htmlFor="typed-sentence" className="text-sm text-ash">
-        or type it, like: 100ah agm, 120w roof panel, fridge and lights, 3 nights, June
+        or describe your trip, like: 100ah agm, 120w roof panel, fridge and lights, 3 nights, June
       </label>
       <div className="flex gap-2">
         <input
@@ -65,7 +65,7 @@ export function Typed(props: Props) {
           onChange={(event) => setText(event.target.value)}
           onPaste={paste}
         />
-        <Button type="submit">Read it</Button>
+        <Button type="submit">Use this</Button>
         <Button onClick={() => setLabel("")}>Label…</Button>
       </div>
       {problem && (

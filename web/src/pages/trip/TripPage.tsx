@@ -178,7 +178,7 @@ function MendPlan() {
       )}
       {run.odds && run.odds.lasts_percent < SURE_PERCENT && (
         <Link className="text-sm underline" to={`/plan/${plan.id}/improve`}>
-          Make it surer
+          Improve your chances
         </Link>
       )}
     </>
@@ -209,7 +209,7 @@ function MendOnward() {
           onClick={() => store.edit((old) => withRemedy(old, remedy), "added a drive")}
         >
           <span aria-hidden="true" className="size-3 rounded-sm bg-vehicle" />
-          Put it in
+          Apply
         </Button>
       )}
     </>
@@ -242,7 +242,7 @@ function PlanText() {
         <span className="text-sm">
           <Figure of="lowest">the lowest point</Figure> ·{" "}
           <Figure of="ledger">the whole trip’s sum</Figure> ·{" "}
-          <Figure of="alone">without any source</Figure>
+          <Figure of="alone">with no charging</Figure>
         </span>
       </p>
     </div>

@@ -54,7 +54,7 @@ describe("the trip", () => {
     const cursor = await get("slider", /^Cursor over the trip/);
     for (let step = 0; step < 4; step++) fireEvent.keyDown(cursor, { key: "ArrowUp" });
     await waitFor(() =>
-      expect(cursor.getAttribute("aria-valuetext")).toMatch(/without any source \d/),
+      expect(cursor.getAttribute("aria-valuetext")).toMatch(/with no charging it lasts \d/),
     );
   });
 

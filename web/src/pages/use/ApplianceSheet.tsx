@@ -155,7 +155,7 @@ export function ApplianceSheet(props: Props) {
       />
       <More text="When the level falls, and more">
         {appliance.medical ? (
-          <p className="text-sm text-ash">It never goes: somebody’s health hangs on it.</p>
+          <p className="text-sm text-ash">It is never switched off: it is medical.</p>
         ) : (
           <Choice
             label="It goes"
@@ -203,7 +203,7 @@ export function ApplianceSheet(props: Props) {
           />
         )}
         <Switch
-          label="Somebody’s health hangs on it"
+          label="Medical: must not lose power"
           checked={appliance.medical}
           onChange={(medical) =>
             set(medical ? { medical, priority: "must" } : { medical }, `marked ${appliance.name}`)
@@ -235,7 +235,7 @@ export function ApplianceSheet(props: Props) {
       <div className="flex flex-col gap-2 border-t border-line pt-3">
         <Switch
           label="It is in use"
-          hint="Off: what if it stayed at home? It stays in the plan."
+          hint="Turn off to see the trip without it. It stays in the plan."
           checked={appliance.on}
           onChange={(on) => set({ on }, `switched ${appliance.name}`)}
         />

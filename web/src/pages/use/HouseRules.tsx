@@ -17,7 +17,7 @@ export function HouseRules() {
   const hours = (next: Use["quiet_hours"]) => set({ quiet_hours: next }, "changed quiet hours");
   return (
     <section className="plate mt-3 px-4 py-2" aria-label="Rules for all">
-      <More text="First to go when the level falls, and quiet hours">
+      <More text="When the battery is low, and quiet hours">
         <FirstToGo />
         <p className="text-sm text-ash">
           Drag a name from shelf to shelf. What went comes back five points above its level; what

@@ -99,7 +99,7 @@ describe("an appliance", () => {
     expect((await sheet.findByRole("alert")).textContent).toMatch(/must rise/);
     await type("Second reading", "13");
     await says("measured", /51\.2 W/);
-    await press("button", /guess.s place/);
+    await press("button", /in place of the guess/);
     const measured = await get("radio", /^measured/);
     await waitFor(() => expect(measured.getAttribute("data-state")).toBe("on"));
     expect((await field(/^Power while it runs/)).value).toBe("45.06");
@@ -138,7 +138,7 @@ describe("what health hangs on", () => {
   it("never goes, as soon as it is marked", async () => {
     await openPage("use?open=laptop");
     await unfold(/^When the level falls, and more/);
-    await press("switch", /health hangs on it/);
+    await press("switch", /must not lose power/);
     await gone("radio", "when it must");
     const laptop = (await stored()).use.appliances.find(({ id }) => id === "laptop");
     expect(laptop).toMatchObject({ medical: true, priority: "must" });
@@ -148,7 +148,7 @@ describe("what health hangs on", () => {
 describe("what goes first", () => {
   it("is switched off when the level falls, and that is said", async () => {
     await openPage("use");
-    await unfold(/^First to go/);
+    await unfold(/^When the battery is low/);
     await type(/off below/, "60", within(await get("region", /^Goes first/)));
     await type(/off below/, "50", within(await get("region", /^Goes when it must/)));
     await settled();
@@ -158,7 +158,7 @@ describe("what goes first", () => {
 
   it("is moved by keys from shelf to shelf", async () => {
     await openPage("use");
-    await unfold(/^First to go/);
+    await unfold(/^When the battery is low/);
     const board = within(await screen.findByTestId("first-to-go"));
     const first = () => within(board.getByRole("region", { name: /^Goes first/ }));
     for (let step = 0; step < 3 && !first().queryByRole("button", { name: /^Laptop/ }); step++)

@@ -80,7 +80,7 @@ function useItems(onSettings: () => void, onHelp: () => void): Item[] {
     ...box.vehicle.map((one) => ({ text: one.name, part: `vehicle:${one.id}` })),
     ...box.mains.map((one) => ({ text: one.name, part: `mains:${one.id}` })),
     { text: "Battery", part: "battery" },
-    { text: "Warmth and place", part: "warmth" },
+    { text: "Temperature and location", part: "warmth" },
     { text: "How sources are joined", part: "joining" },
     ...(box.inverter ? [{ text: "Inverter", part: "inverter" }] : []),
     ...(box.converter ? [{ text: "12 V converter", part: "converter" }] : []),

@@ -10,7 +10,7 @@ export default function JudgementsDialog({
   const found = useJudgements();
   return (
     <Dialog
-      title="What an experienced builder would say"
+      title="Checks on your setup"
       text="The gravest first. A button makes the change; undo takes it back."
       open
       onOpenChange={onOpenChange}
@@ -25,9 +25,7 @@ export default function JudgementsDialog({
           />
         ))}
         {found.length === 0 && (
-          <p>
-            Nothing is said against this box. Local codes and licensed practice still come first.
-          </p>
+          <p>No problems found. Local codes and licensed practice still come first.</p>
         )}
       </div>
     </Dialog>

@@ -10,7 +10,7 @@ export const SHORTCUTS: readonly { where: string; keys: readonly [string, string
       ["1 2 3 4 5 6", "Use, Box, Trip, Improve, Log, Build"],
       ["U", "Ah or Wh"],
       ["N", "night scheme"],
-      ["J", "what an experienced builder would say"],
+      ["J", "checks on your setup"],
       ["Esc", "close a sheet; in a field, put the old figure back"],
     ],
   },

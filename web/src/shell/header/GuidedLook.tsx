@@ -36,7 +36,7 @@ const NOTES: Record<string, readonly Note[]> = {
   ],
   improve: [
     { at: "main h1, main h2", text: "What would help most stands first." },
-    { at: "[aria-label='Ways to improve']", text: "Be sure: how much of one thing is enough." },
+    { at: "[aria-label='Ways to improve']", text: "How much of one thing is enough." },
     { at: "main ul, main table", text: "Try a change; nothing is kept until you keep it." },
   ],
   log: [

@@ -15,18 +15,23 @@ export function JudgementsButton({ open, onOpenChange: setOpen }: Props) {
   const found = useJudgements();
   const mend = found.filter((one) => one.severity !== "note").length;
   const worst = gravest(found);
-  const text = mend > 0 ? `${mend} to mend` : `${found.length} to know`;
+  const text =
+    mend > 0
+      ? `${mend} ${mend === 1 ? "problem" : "problems"}`
+      : `${found.length} ${found.length === 1 ? "tip" : "tips"}`;
   return (
     <>
       <Button
         data-testid="judgement-count"
-        aria-label={`${text}: what an experienced builder would say`}
+        aria-label={`${text}: checks on your setup`}
         disabled={found.length === 0}
         onClick={() => setOpen(true)}
       >
         {worst === "note" ? <NoteMark /> : worst && <Mark severity={worst} />}
         {mend > 0 ? mend : found.length}{" "}
-        <span className="hidden lg:inline">{mend > 0 ? "to mend" : "to know"}</span>
+        <span className="hidden lg:inline">
+          {mend > 0 ? (mend === 1 ? "problem" : "problems") : found.length === 1 ? "tip" : "tips"}
+        </span>
       </Button>
       {open && (
         <Suspense fallback={null}>

@@ -77,7 +77,7 @@ export default function PlanMenu({ name, saving }: { name: string; saving: boole
               Boxes and trips
             </DropdownMenu.Item>
             <DropdownMenu.Item className="menu-item" onSelect={() => setHistory(true)}>
-              What was saved, and the way back
+              Version history
             </DropdownMenu.Item>
             <DropdownMenu.Item className="menu-item" onSelect={() => void copy()}>
               Copy this plan

@@ -76,7 +76,7 @@ def _charging(run: Run, board: Board, clear: Run) -> Iterator[Symptom]:
 
 
 def _in_use(run: Run, board: Board) -> Iterator[Symptom]:
-    yield symptom("dark", "at night", "It cut out at night", dark_causes(run, board))
+    yield symptom("dark", "at night", "The power went off at night", dark_causes(run, board))
     if board.wiring.shunt and board.of("battery") is not None:
         yield symptom(
             "meter", "the meter", "The monitor and the battery disagree", meter_causes(run, board)

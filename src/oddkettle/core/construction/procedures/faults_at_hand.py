@@ -356,5 +356,5 @@ def noise_causes(run: Run, board: Board) -> Iterator[Cause]:
         3.0,
         "Feed the radio from the battery's posts with a fused lead of its own.",
         "the noise stays",
-        "Leave it so.",
+        "It stays as it is.",
     )

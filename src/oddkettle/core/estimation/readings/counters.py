@@ -84,7 +84,7 @@ def _counter(key: str, name: str, unit: str, why_aside: str) -> ReadingKind:
     )
 
 
-AT_NOUGHT = "was set to nought at another time"
+AT_NOUGHT = "was reset to zero at another time"
 CHARGES = f"something charges past the shunt, or the counter {AT_NOUGHT}"
 DRAWS = f"something draws past the shunt, or the counter {AT_NOUGHT}"
 PAST_CHARGERS = f"a charger works past its meter, or it {AT_NOUGHT}"

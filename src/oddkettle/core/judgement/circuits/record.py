@@ -47,11 +47,9 @@ def circuit_fix(circuit: Circuit, text: str, field: str, value: float | str | bo
 
 
 def left_to_tool(circuit: Circuit, field: str) -> Fix | None:
-    """Leave it to the tool again, where the user had fixed it."""
+    """Let the tool choose again, where the user had fixed it."""
     return (
-        circuit_fix(circuit, "Leave it to the tool", field, None)
-        if field in circuit.fixed
-        else None
+        circuit_fix(circuit, "Let the tool choose", field, None) if field in circuit.fixed else None
     )
 
 

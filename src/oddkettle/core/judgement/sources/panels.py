@@ -344,7 +344,7 @@ def sun_spilled(evidence: Evidence) -> Iterator[Judgement]:
             severity=evidence.loss,
             part=source_part(source),
             text=f"{source.name}: {evidence.charge(spilled)} of "
-            f"{evidence.charge(offered)} find the battery full.",
+            f"{evidence.charge(offered)} are wasted: the battery is full.",
             means="Use at noon would cost nothing."
             if not ends_short
             else "It is full at noon, and too low at other times.",

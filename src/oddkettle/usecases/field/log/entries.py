@@ -112,7 +112,7 @@ def check_entry(plan: Plan, new: NewEntry) -> None:
             kind.label,
             "a battery of " + ", ".join(kind.chemistries or ()),
             "Read its rested voltage, or what a monitor shows.",
-            f"This cannot be read of a battery of {chemistry}.",
+            f"A battery of {chemistry} has no such reading.",
         )
     _check_value(kind, new)
     counted = [getattr(new, part) for part in kind.counters]

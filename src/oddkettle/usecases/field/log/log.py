@@ -146,7 +146,7 @@ def settle_entry(plan_id: int, entry_id: int, what: Settled, writer: Writer = OW
             what,
             "an answer that fits this reading",
             "Correct the entry, or take it out.",
-            "This cannot be said of such an entry.",
+            "No such answer belongs to this entry.",
         )
     detail = detail_of(found)
     detail.settled = what

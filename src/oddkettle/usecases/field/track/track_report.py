@@ -180,7 +180,7 @@ def _headline(level: tuple[float, float, float], *, open_reading: bool) -> str:
         return f"It stands between {low:.0f} and {high:.0f} %: a reading is not settled."
     if high - low < 3.0:
         return f"It stands at {middle:.0f} %."
-    return f"It stands at about {middle:.0f} %: between {low:.0f} and {high:.0f}."
+    return f"About {middle:.0f} % now: between {low:.0f} and {high:.0f}."
 
 
 def _detail(
@@ -285,7 +285,7 @@ def text_of(taken: Taken) -> str:
         return f"Believed, for the reading before it was odd as well ({span}). {_effect(taken)}"
     if taken.anchor:
         return f"Taken as it is, although {span}. {_effect(taken)}"
-    return f"Taken in: {span}. {_effect(taken)}"
+    return f"Used: {span}. {_effect(taken)}"
 
 
 def _span_words(taken: Taken) -> str:
@@ -309,4 +309,4 @@ def _effect(taken: Taken) -> str:
     )
     if before - after < LITTLE_POINTS:
         return f"It {step}."
-    return f"It {step} and took the doubt from ±{before:.0f} to ±{after:.1f}."
+    return f"It {step}; the uncertainty went from ±{before:.0f} to ±{after:.1f} points."

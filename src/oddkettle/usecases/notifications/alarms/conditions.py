@@ -198,7 +198,7 @@ def _frost(here: TrackedTrip, run: Run) -> Found | None:
         key=f"frost:{dawn:%Y-%m-%d}",
         kind="frost",
         urgent=False,
-        text=f"Frost will bar charging: from {day_words(at)} {clock(at)} the battery is colder "
+        text=f"Too cold to charge: from {day_words(at)} {clock(at)} the battery is colder "
         f"than {celsius(barred_c)}, and about {charge(ah, wh)} cannot go in.",
         remedy="Warm it before dawn, bring it in, or let its heater pads run.",
     )

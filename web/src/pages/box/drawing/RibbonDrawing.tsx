@@ -39,7 +39,7 @@ export function RibbonDrawing(props: Props) {
   );
   const name = rateUnit(unit, shown);
   const frozen = spilling.reduce((sum, source) => sum + source.frozen.ah, 0);
-  const why = frozen > over.ah / 2 ? "refused: too cold to charge" : "over the rim: full";
+  const why = frozen > over.ah / 2 ? "refused: too cold to charge" : "wasted: battery full";
   const spillWords = `${amountText(over, unit)} ${name} ${why}`;
   const vesselBottom = c.top + c.flow + 78;
   const dripsTop = Math.max(vesselBottom, c.narrow ? bottom : 0) + 12;

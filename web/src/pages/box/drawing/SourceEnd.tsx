@@ -30,7 +30,7 @@ export function SourceEnd({ id, onRemove }: { id: string; onRemove: () => void }
     <div className="flex flex-col gap-2 border-t border-line pt-3">
       <Switch
         label="It is there"
-        hint="Off: what if I left it at home? It stays in the plan."
+        hint="Turn off to see the trip without it. It stays in the plan."
         checked={isOn(box, key)}
         onChange={() => store.edit((old) => switchPart(old, key), `switched ${name}`)}
       />

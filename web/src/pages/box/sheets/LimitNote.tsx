@@ -9,7 +9,7 @@ export function LimitNote({ limits, part }: { limits: RunReport["limits"]; part:
       className={`border-l-4 pl-2 ${limit.binds ? "border-sun" : "border-line"}`}
       data-testid="limit"
     >
-      {limit.binds && <strong>This holds it back. </strong>}
+      {limit.binds && <strong>This is the limit. </strong>}
       {limit.text}
     </p>
   );

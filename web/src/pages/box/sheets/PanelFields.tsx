@@ -129,7 +129,7 @@ export function PanelFields(props: Props) {
       <Confusions panel={panel} />
       <Switch
         label="It comes along"
-        hint="Off: what if I left it at home?"
+        hint="Turn off to see the trip without it."
         checked={panel.on}
         onChange={(on) => set({ on })}
       />

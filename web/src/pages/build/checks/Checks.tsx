@@ -81,7 +81,7 @@ export function Checks({ build }: ViewProps) {
             })
           }
         >
-          Begin this list anew
+          Start this list again
         </Button>
       </div>
       {problem instanceof Refusal && (

@@ -140,7 +140,7 @@ export function Faces({ build, onTry }: ViewProps) {
             disabled={items.length === 0}
             onClick={() => store.edit((plan) => withBuild(plan, { items: [] }), "faces laid anew")}
           >
-            Lay everything anew
+            Reset layout
           </Button>
         </div>
         <p className="text-sm text-ash">

@@ -202,7 +202,7 @@ export function CircuitSheet({ circuit, build, onChange, onChoose }: Props) {
             )
           }
         >
-          Leave it all to the tool
+          Let the tool choose all of it
         </Button>
       )}
       <Cautions about={aboutOf(circuit)} />

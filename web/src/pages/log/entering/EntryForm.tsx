@@ -156,7 +156,7 @@ export function EntryForm(props: Props) {
         <Button look="main" type="submit" disabled={busy}>
           {begin ? "Correct it" : "Log it"}
         </Button>
-        {begin && <Button onClick={onCancel}>Leave it</Button>}
+        {begin && <Button onClick={onCancel}>Cancel</Button>}
       </div>
       {spec.hint && <p className="text-sm text-ash">{spec.hint}</p>}
       {draft.kind === "drove" && (

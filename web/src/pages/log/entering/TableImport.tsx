@@ -188,7 +188,7 @@ function Mapping(props: {
         <Button look="main" disabled={preview.on_trip === 0} onClick={props.onStore}>
           Store {preview.on_trip} samples
         </Button>
-        <Button onClick={props.onLeave}>Leave it</Button>
+        <Button onClick={props.onLeave}>Cancel</Button>
       </div>
     </div>
   );

@@ -74,7 +74,7 @@ export function BoxCard({ box, ready, onChanged, onDeleted }: Props) {
       )}
       {away.length > 0 && (
         <details className="mt-2">
-          <summary className="cursor-pointer text-sm underline">Put away: {away.length}</summary>
+          <summary className="cursor-pointer text-sm underline">Archived: {away.length}</summary>
           <ul className="mt-2 flex flex-col gap-2">{lines(away)}</ul>
         </details>
       )}

@@ -30,8 +30,7 @@ export default function DevicesDialog(props: {
       {found?.shared && (
         <div className="flex flex-col gap-4">
           <p className="card">
-            What is sent crosses your network in the clear. Do this only on a network that you
-            trust.{" "}
+            What is sent crosses your network unencrypted. Do this only on a network that you trust.{" "}
             <a className="underline" href="/help#open-on-a-phone">
               More on it
             </a>

@@ -11,7 +11,7 @@ const KINDS: Record<OwnThing["kind"], string> = {
   battery: "battery",
 };
 
-/** My shelf: what is kept for every plan, and the way in and out as files. */
+/** My gear: what is kept for every plan, and the way in and out as files. */
 export function OwnShelf() {
   const things = useOwnThings();
   const queries = useQueryClient();
@@ -51,7 +51,7 @@ export function OwnShelf() {
     <section aria-labelledby="shelf" className="mt-8">
       <div className="flex flex-wrap items-center gap-3">
         <h2 id="shelf" className="text-xl">
-          My shelf
+          My gear
         </h2>
         <span className="ml-auto flex flex-wrap gap-3">
           {things.length > 0 && (
@@ -64,7 +64,7 @@ export function OwnShelf() {
               </a>
             </>
           )}
-          <FileKey text="Bring a shelf" accept=".json,.csv" onFile={(file) => void bring(file)} />
+          <FileKey text="Import a list" accept=".json,.csv" onFile={(file) => void bring(file)} />
         </span>
       </div>
       {problem && (
@@ -74,7 +74,7 @@ export function OwnShelf() {
       )}
       {things.length === 0 ? (
         <p className="mt-1 text-ash">
-          Nothing yet. “Keep on my shelf” in the sheet of an appliance, a panel or a battery keeps
+          Nothing yet. “Keep on my gear” in the sheet of an appliance, a panel or a battery keeps
           it, with what you measured, for every plan to come.
         </p>
       ) : (

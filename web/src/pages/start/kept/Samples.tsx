@@ -17,7 +17,7 @@ export function Samples({ ready }: { ready: boolean }) {
   return (
     <section aria-labelledby="samples" className="mt-8">
       <h2 id="samples" className="text-xl">
-        Begin from something like yours
+        Start from an example
       </h2>
       <ul className="mt-2 grid gap-3 sm:grid-cols-2 lg:grid-cols-3">
         {shown.map((story) => (
@@ -53,7 +53,9 @@ function StoryCard({ story, ready }: { story: Schemas["Story"]; ready: boolean }
       <p className="font-semibold">{glance.data?.headline ?? "…"}</p>
       {story.mistake && (
         <details>
-          <summary className="cursor-pointer text-ash underline">The mistake in it</summary>
+          <summary className="cursor-pointer text-ash underline">
+            The mistake in this example
+          </summary>
           {story.mistake}
         </details>
       )}

@@ -49,7 +49,7 @@ export function TripLine({ trip, ready, onChanged, onDeleted }: Props) {
   const acts: readonly (readonly [string, () => void])[] = [
     ["Copy, with this box", () => void copy(true)],
     ["Copy, with a box of its own", () => void copy(false)],
-    [trip.archived ? "Take out of the archive" : "Put away", () => void archive()],
+    [trip.archived ? "Take out of the archive" : "Archive", () => void archive()],
     ["Delete", () => void remove()],
   ];
   return (

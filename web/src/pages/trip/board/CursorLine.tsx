@@ -14,8 +14,8 @@ function withoutSources(run: RunReport, step: number): string {
   if (!mark) return "";
   // Longer than that is told from the trip's last day alone: no figure for it.
   return mark.hours == null || mark.hours > MAX_TOLD_H
-    ? "without any source: weeks"
-    : `without any source ${hoursText(mark.hours)}`;
+    ? "with no charging it lasts weeks"
+    : `with no charging it lasts ${hoursText(mark.hours)}`;
 }
 
 interface Props {

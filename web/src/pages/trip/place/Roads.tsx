@@ -223,7 +223,7 @@ function Out() {
   return (
     <section aria-labelledby="out" className="border-t border-line py-3">
       <h3 id="out" className="font-head font-semibold">
-        Take it along
+        Export
       </h3>
       <p className="mb-2 text-sm text-ash">
         The calendar holds drives, mains, panels, the checks, and by when to be back.

@@ -22,14 +22,14 @@ export function WarmthSheet() {
   const insulated = housing.lag_h >= 10;
   return (
     <div className="flex flex-col gap-3">
-      <h2 className="text-lg">Warmth and place</h2>
+      <h2 className="text-lg">Temperature and location</h2>
       <p className="border-l-4 border-line pl-2" data-testid="warmth">
         On this trip the battery is between {degreesText(bank.lowest_c, habits, false)} and{" "}
         {degreesText(bank.highest_c, habits)}.
         {endurance.locked_h > 0.05 && (
           <strong className="text-danger">
             {" "}
-            ▲ Cold bars charging for {hoursText(endurance.locked_h)} in which a source offers.
+            ▲ Too cold to charge for {hoursText(endurance.locked_h)} in which a source offers.
           </strong>
         )}
       </p>
