@@ -20,6 +20,14 @@ from tests.api.described import APP, SPEC
 from tests.conftest import NOW, document_of
 from tests.support.tiers import SLOW, TIER
 
+NOT_THE_PLAN_ALONE = (
+    "/api/weather",
+    "/api/measure",
+    "/api/improve/seek",
+    "/api/improve/sizes/edits",
+    "/api/sentence/edit",
+)
+"""What wants more than a plan, and has tests of its own."""
 OF_A_DOCUMENT = [
     path
     for path, item in SPEC["paths"].items()
@@ -29,7 +37,7 @@ OF_A_DOCUMENT = [
     ).replace("Plan-Input", "Plan")
     and "{plan_id}" not in path
     and path
-    not in ("/api/weather", "/api/measure", "/api/improve/seek", "/api/improve/sizes/edits")
+    not in NOT_THE_PLAN_ALONE
 ]
 FIGURES = (
     "ledger",

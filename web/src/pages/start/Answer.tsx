@@ -83,7 +83,12 @@ export function Answer(props: Props) {
         )}
         {boxes ? <Offers offers={boxes} onTake={props.onTakeBox} /> : <Change {...props} />}
         {!boxes && (
-          <Button look="main" className="self-start px-5 py-2" onClick={onMakeMine}>
+          <Button
+            look="main"
+            className="self-start px-5 py-2"
+            disabled={behind}
+            onClick={onMakeMine}
+          >
             Save and plan this trip
           </Button>
         )}
@@ -165,7 +170,7 @@ function daysOf({ days, begins, ends }: Plan["trip"]): number {
   return Math.max(days.length - spare / 24, 1 / 24);
 }
 
-function Change({ change, changing, kept, onPutIn, onTakeOut }: Props) {
+function Change({ change, changing, behind, kept, onPutIn, onTakeOut }: Props) {
   if (kept)
     return (
       <p>
@@ -196,7 +201,10 @@ function Change({ change, changing, kept, onPutIn, onTakeOut }: Props) {
             (change.missing_h ?? 0) >= 0.5 &&
             `, and is still under your reserve for ${hoursText(change.missing_h ?? 0)}`}
         </span>
-        <Button onClick={() => onPutIn(change)}>Apply</Button>
+        {/* What stands there while it is worked out belongs to the trip before. */}
+        <Button disabled={behind} onClick={() => onPutIn(change)}>
+          Apply
+        </Button>
       </p>
     </div>
   );
