@@ -36,8 +36,7 @@ OF_A_DOCUMENT = [
         item.get("post", {}).get("requestBody", {}).get("content", {}).get("application/json", {})
     ).replace("Plan-Input", "Plan")
     and "{plan_id}" not in path
-    and path
-    not in NOT_THE_PLAN_ALONE
+    and path not in NOT_THE_PLAN_ALONE
 ]
 FIGURES = (
     "ledger",

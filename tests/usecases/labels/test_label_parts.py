@@ -109,6 +109,31 @@ def test_a_figure_out_of_range_is_left_out_and_told() -> None:
     assert "400" in note.text
 
 
+def test_a_string_of_panels_that_no_box_takes_is_told_and_not_taken() -> None:
+    reading = read_text(
+        LabelText(text="Pmax 100W Vmp 300V Imp 0.333A Voc 400V Isc 0.4A", kind="panel", parts=PARTS)
+    )
+    assert reading.parts.panel is not None
+    assert reading.parts.panel.label is None
+    assert {note.field for note in reading.notes} == {"vmp_v", "voc_v"}
+
+
+@pytest.mark.parametrize("kind", LabelParts.model_fields)
+@pytest.mark.parametrize(
+    "text",
+    [
+        "9" * 3000, "1,1" * 2000, "Voc " * 1500, "1 V " * 1500, "(" * 6000, "0 V 0 A 0 W 0 Ah",
+        "-5 Ah -12 V max charge -3 A", "1e9 W", "Ω" * 3000, "Vmp 0 V Imp 0 A Voc 0 V Isc 0 A",
+        "efficiency 900 %, output 0 A, capacity 99999999 Ah, 99999 kWh/annum",
+    ],
+    ids=range(11),
+)  # fmt: skip
+def test_nonsense_is_told_and_never_breaks_a_part(kind: str, text: str) -> None:
+    asked = LabelText.model_validate({"text": text[:6000], "kind": kind, "parts": PARTS})
+    parts = read_text(asked).parts
+    assert LabelParts.model_validate(parts.model_dump()) == parts
+
+
 def test_a_charger_with_one_voltage_says_what_is_supposed_of_the_other() -> None:
     reading = read_text(
         LabelText(text="Battery charger OUTPUT: 14.6V 20A", kind="mains", parts=PARTS)

@@ -16,7 +16,6 @@ from oddkettle.formats.labels.kind import LabelKind, Name
 APART = re.compile(r"\n|;|\||,|\(|\)|\t|\s/\s|\.(?=\s|$)|\s(?:and|und|et)\s", re.IGNORECASE)
 ENDS = {"\n", ";"}
 CONDITION = re.compile(r"(?:\bat|@|\bbei|\bà)\s*$", re.IGNORECASE)
-WORD = re.compile(r"[^\W\d_]+")
 
 
 @dataclass

@@ -106,7 +106,14 @@ def _panel(panel: PanelModel, values: Values, notes: list[Note]) -> PanelModel:
     if label["vmp_v"] >= label["voc_v"] or label["imp_a"] >= label["isc_a"]:
         return found
     rest = _only(values, "voc_percent_per_k", "power_percent_per_k", "fuse_max_a")
-    plate = put(PanelLabelModel.model_validate(label), rest, notes)
+    try:
+        plate = put(PanelLabelModel.model_validate(label), rest, notes)
+    except ValidationError as error:
+        notes += [
+            Note(one.where, f"{one.value} is out of range: {one.limit}. {one.remedy}")
+            for one in from_validation(error, PanelLabelModel)
+        ]
+        return found
     return found.model_copy(update={"label": plate})
 
 
