@@ -121,3 +121,47 @@ def test_nothing_serious_in_any_sheet(page: Page) -> None:
         assert findings(page) == [], name
         page.keyboard.press("Escape")
         expect(page.get_by_role("dialog")).to_have_count(0)
+
+
+@ON_THE_DESK
+@ELSEWHERE
+def test_nothing_drawn_is_black_on_black_at_night(page: Page) -> None:
+    page.evaluate("localStorage.setItem('oddkettle.scheme', 'night')")
+    for name in ("use", "box", "trip", "improve", "log", "build"):
+        open_page(page, name)
+        black = page.evaluate(
+            """() => [...document.querySelectorAll("svg text")]
+              .filter((text) => text.getClientRects().length > 0)
+              .filter((text) => getComputedStyle(text).fill === "rgb(0, 0, 0)")
+              .map((text) => text.textContent)"""
+        )
+        assert black == [], name
+
+
+@ON_THE_DESK
+@ELSEWHERE
+def test_a_page_has_its_name_and_is_reached_without_its_header(page: Page) -> None:
+    open_page(page, "box")
+    expect(page).to_have_title(re.compile("^Box - .+ - Odd Kettle$"))
+    page.keyboard.press("Tab")
+    link = page.get_by_role("link", name="Skip to the page")
+    expect(link).to_be_focused()
+    expect(link).to_be_in_viewport()
+    page.keyboard.press("Enter")
+    expect(page.locator("#main")).to_be_focused()
+
+
+@ON_THE_DESK
+@ELSEWHERE
+def test_single_keys_are_switched_off_and_others_go_on(page: Page) -> None:
+    open_page(page, "box")
+    page.keyboard.press("1")
+    expect(page).to_have_url(re.compile("/use$"))
+    page.keyboard.press("Control+k")
+    page.get_by_role("dialog").get_by_text("Units and habits").click()
+    page.get_by_role("switch", name=re.compile("Single keys")).click()
+    page.keyboard.press("Escape")
+    page.keyboard.press("2")
+    page.keyboard.press("Control+k")
+    expect(page.get_by_role("dialog")).to_be_visible()
+    expect(page).to_have_url(re.compile("/use$"))

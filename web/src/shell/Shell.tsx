@@ -35,6 +35,7 @@ export function Shell() {
   // Trip and the log's first view draw the whole trip themselves.
   const { pathname, search } = useLocation();
   const onLog = pathname.endsWith("/log") && !search.includes("view=");
+  const here = [TODAY, ...PAGES].find((page) => pathname.endsWith(`/${page.path}`));
   const drawn = /\/(trip|today)$/.test(pathname) || onLog;
   const begun = useTrack()?.begun ?? false;
   const pages = begun || pathname.endsWith("/today") ? [TODAY, ...PAGES] : PAGES;
@@ -57,6 +58,10 @@ export function Shell() {
 
   return (
     <LiveContext value={live}>
+      <title>{[here?.text, name, "Odd Kettle"].filter(Boolean).join(" - ")}</title>
+      <a href="#main" className="skip">
+        Skip to the page
+      </a>
       <header className="border-b-4 border-sun bg-rim text-on-rim print:hidden">
         <div className="mx-auto flex max-w-[1320px] flex-wrap items-end gap-x-2 px-3 pt-2 sm:gap-x-5 sm:px-4">
           <Link to="/" title="Boxes and trips" className="flex items-center gap-2 pb-2">
@@ -180,6 +185,8 @@ function Main({ children }: { children: ReactNode }) {
   const slow = useSlow(behind);
   return (
     <main
+      id="main"
+      tabIndex={-1}
       aria-busy={behind}
       className={`mx-auto max-w-[1320px] px-3 pb-10 sm:px-4 ${slow ? "not-current" : ""}`}
     >

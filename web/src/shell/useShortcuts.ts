@@ -2,6 +2,7 @@ import { use, useEffect, useRef } from "react";
 import { useNavigate } from "react-router";
 import { SchemeContext, UnitContext, usePlanStore } from "../plan/context";
 import { PAGES } from "./pages";
+import { singleKeys } from "./singleKeys";
 
 interface Openers {
   onCommands: () => void;
@@ -28,6 +29,7 @@ export function useShortcuts(planId: number, openers: Openers): void {
     }
     const busy = document.querySelector("[role=dialog],[role=menu]") !== null;
     if (event.altKey || isTyping(event.target) || busy) return false;
+    if (!singleKeys()) return false;
     const page = PAGES[Number(event.key) - 1];
     if (page) navigate(`/plan/${planId}/${page.path}`);
     else if (event.key === "?") openers.onHelp();

@@ -71,7 +71,7 @@ def _grave_box(judged: Sequence[Judgement]) -> list[Flowable]:
         return []
     only_now = all(one.code in OF_THE_TRIP for one in grave)
     head = "NOT READY FOR THIS TRIP." if only_now else "DO NOT BUILD IT YET."
-    rows: list[list[Any]] = [[para(f"{head} To be mended first:", BOXED)]]
+    rows: list[list[Any]] = [[para(f"{head} To fix first:", BOXED)]]
     rows += [
         [
             [
@@ -89,7 +89,7 @@ def judgements_sheet(judged: Sequence[Judgement]) -> list[Flowable]:
     told = [one for one in judged if one.severity != "note"]
     if not told:
         return [para("Nothing about this box is judged unsafe or wasteful.", BODY), Spacer(1, 4)]
-    story: list[Flowable] = [para("To be mended first", H2)]
+    story: list[Flowable] = [para("To fix first", H2)]
     for one in told:
         story.append(para(f"{one.severity.upper()}: {one.text}", CELL_BOLD))
         story.append(para(f"{one.means} {one.remedy} ({one.source})", CELL))

@@ -190,8 +190,8 @@ function Change({ change, changing, behind, kept, onPutIn, onTakeOut }: Props) {
         {!change.mends
           ? "What helps most, and is not enough by itself"
           : change.bought
-            ? "What mends it"
-            : "The smallest change that mends it"}
+            ? "What fixes it"
+            : "The easiest fix"}
       </h3>
       <p className="flex flex-wrap items-center gap-x-3 gap-y-1.5">
         <span>

@@ -66,6 +66,7 @@ export function StartPage() {
     );
   return (
     <>
+      <title>Odd Kettle: will your box last?</title>
       <StartHeader />
       <main
         className="mx-auto max-w-[1240px] px-4 pt-5 pb-14 sm:px-6"

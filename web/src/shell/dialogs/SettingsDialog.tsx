@@ -1,9 +1,11 @@
-import { use } from "react";
+import { use, useState } from "react";
 import { SchemeContext, UnitContext } from "../../plan/context";
 import { useReference } from "../../plan/useReference";
 import { HabitsContext } from "../../quantities/useHabits";
 import { Dialog } from "../../ui/Dialog";
 import { Choice } from "../../ui/fields/Choice";
+import { Switch } from "../../ui/fields/Switch";
+import { setSingleKeys, singleKeys } from "../singleKeys";
 
 interface Props {
   open: boolean;
@@ -15,6 +17,7 @@ export default function SettingsDialog({ open, onOpenChange }: Props) {
   const { habits, setHabits } = use(HabitsContext);
   const { unit, setUnit } = use(UnitContext);
   const { scheme, setScheme } = use(SchemeContext);
+  const [keys, setKeys] = useState(singleKeys);
   const reference = useReference();
   return (
     <Dialog
@@ -94,6 +97,17 @@ export default function SettingsDialog({ open, onOpenChange }: Props) {
             { value: "night", text: "night, dim red" },
           ]}
           onChange={setScheme}
+        />
+      </div>
+      <div className="mt-4">
+        <Switch
+          label="Single keys do things"
+          hint="1 to 6 open pages, U, N, J and ? switch and open. Keys with Ctrl always work."
+          checked={keys}
+          onChange={(on) => {
+            setSingleKeys(on);
+            setKeys(on);
+          }}
         />
       </div>
       {reference && (

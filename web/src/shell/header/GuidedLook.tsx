@@ -48,7 +48,7 @@ const NOTES: Record<string, readonly Note[]> = {
     { at: "main h1", text: "Where it stands now, with its doubt." },
   ],
   build: [
-    { at: "[data-testid='headline']", text: "What is to be mended before it is built." },
+    { at: "[data-testid='headline']", text: "What to fix before it is built." },
     { at: "[aria-label='Parts of the building']", text: "Circuits, parts, fit, checks, faults." },
     { at: "main table, main section", text: "Each cable and fuse opens to how it was worked out." },
   ],

@@ -132,7 +132,7 @@ def vehicle_causes(run: Run, board: Board, source: DcDc | Relay) -> Iterator[Cau
             6.0 if smart else 3.0,
             "Voltage on both of its studs, engine running.",
             "the same within 0.1 V when it is closed",
-            "A DC-DC charger mends a smart alternator." if smart else "Check its ground wire.",
+            "A DC-DC charger copes with a smart alternator." if smart else "Check its ground wire.",
         )
     bank = run.case.bank
     if bank.chemistry.cold.barred_below_c >= 0.0:
