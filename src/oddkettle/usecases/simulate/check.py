@@ -1,4 +1,4 @@
-"""Checks on your setup of a plan."""
+"""The checks on a plan, as `oddkettle check` prints them."""
 
 from __future__ import annotations
 
