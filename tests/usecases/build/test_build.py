@@ -46,7 +46,10 @@ def with_build(plan: Plan, **fields: object) -> Plan:
 
 
 def circuits_judged(report: BuildReport) -> list[str]:
-    return [j.code for j in report.judgements if j.part.startswith("circuit:")]
+    """What is said of its circuits that is more than a note: a plug's live half is always told."""
+    return [
+        j.code for j in report.judgements if j.part.startswith("circuit:") and j.severity != "note"
+    ]
 
 
 def circuit(report: BuildReport, key: str) -> CircuitReport:
