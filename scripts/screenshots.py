@@ -40,7 +40,7 @@ SHOTS = {
 CLICKS = {
     "practise": "Drive for an hour",
     "sum": "Fri 12, Ah",
-    "judgements": "[0-9]+ to mend",
+    "judgements": "[0-9]+ problem",
     "sizes": "Search",
 }
 """What is clicked first."""

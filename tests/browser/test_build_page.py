@@ -62,7 +62,7 @@ def test_a_part_that_is_dragged_shows_what_it_hits_and_can_be_placed_anew(page: 
     expect(page.get_by_test_id("clashes")).to_contain_text("DC-DC charger, 30 A")
     page.mouse.up()
     expect(page.get_by_test_id("clashes")).to_contain_text("overlap by")
-    headline(page, re.compile("does not go in yet"))
+    headline(page, re.compile("does not fit yet"))
     saved(page)
     page.get_by_role("button", name="Place everything anew").click()
     headline(page, SOUND)

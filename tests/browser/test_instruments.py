@@ -31,7 +31,7 @@ def test_a_moment_shows_currents_and_follows_the_strip(page: Page) -> None:
 @ELSEWHERE
 def test_what_goes_first_is_dragged_or_moved_by_keys(page: Page) -> None:
     open_page(page, "use")
-    page.get_by_text(re.compile("^First to go")).click()
+    page.get_by_text(re.compile("^When the battery is low")).click()
     board = page.get_by_test_id("first-to-go")
     laptop = board.get_by_role("button", name=re.compile("^Laptop"))
     laptop.scroll_into_view_if_needed()

@@ -34,7 +34,7 @@ def test_a_reading_moves_the_level_and_the_rest_of_the_trip(page: Page) -> None:
     expect(page.get_by_test_id("headline")).to_have_text("Nothing is logged yet.")
     log_percent(page, "64", "Tue 9", "22:15")
     expect(page.get_by_text("monitor says 64 %")).to_be_visible()
-    expect(page.get_by_test_id("headline")).to_contain_text("It stands at about 6")
+    expect(page.get_by_test_id("headline")).to_contain_text("About 6")
     expect(page.get_by_test_id("ahead")).to_contain_text("From here it")
     expect(page.get_by_test_id("now-line")).to_be_visible()
     page.get_by_role("button", name="how it is known").click()

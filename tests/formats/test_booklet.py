@@ -287,7 +287,7 @@ def test_dangers_and_faults_stand_boxed_on_the_first_page_and_sound_nowhere() ->
     ) as found:
         first = words(found.pages[:1])
         assert "DO NOT BUILD IT YET" in first
-        assert "Breathing machine must not lose power" in first
+        assert "and this box is its only source" in first
         assert " sound" not in words(found.pages)
         edges = [*found.pages[0].lines, *found.pages[0].rects]
         assert max(edge["linewidth"] or 0.0 for edge in edges) >= 1.5
