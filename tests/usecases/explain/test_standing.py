@@ -46,7 +46,9 @@ def test_start_model_and_readings_come_to_the_level_on_the_page(logged: int) -> 
 
 def test_the_last_readings_are_told_the_newest_first(logged: int) -> None:
     found, track = standing_sum(logged), track_plan(logged)
-    told = [line for line in found.lines if line.note.startswith(("Used", "Taken", "Set", "Believed"))]
+    told = [
+        line for line in found.lines if line.note.startswith(("Used", "Taken", "Set", "Believed"))
+    ]
     assert len(told) == min(SHOWN, track.readings)
     assert told[0].text.startswith(f"Mon 8 {clock(340)}, rested voltage 13.15 V")
     assert [line.note for line in told] == [mark.text for mark in track.marks[::-1][:SHOWN]]
