@@ -325,8 +325,8 @@ def test_an_appliance_kept_on_the_shelf_is_there_for_another_plan(
 ) -> None:
     page.goto(page.url.replace("/trip", "/use"))
     page.get_by_role("button", name=re.compile("^Light trap")).first.click()
-    page.get_by_role("button", name="Keep on my gear").click()
-    expect(page.get_by_text("Light trap is on your shelf.")).to_be_visible()
+    page.get_by_role("button", name="Keep in my gear").click()
+    expect(page.get_by_text("Light trap is in your gear.")).to_be_visible()
     page.goto(f"{server.url}/plan/3/use")
     page.get_by_role("group", name="From my gear").get_by_role("button", name="Light trap").click()
     http.delete(f"{server.url}/api/shelf/1")

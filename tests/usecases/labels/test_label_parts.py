@@ -134,6 +134,14 @@ def test_nonsense_is_told_and_never_breaks_a_part(kind: str, text: str) -> None:
     assert LabelParts.model_validate(parts.model_dump()) == parts
 
 
+@pytest.mark.parametrize(
+    "text", ["battery 0 Ah", "solar panel 99999 W", "230 V~ 90000 W", "DC-DC charger 90000 A"]
+)
+def test_a_figure_that_no_part_has_changes_no_sentence(text: str) -> None:
+    base = begin_at("UTC", date(2026, 6, 1))
+    assert read_into(SentenceLabel(text=text, base=base)).sentence is None
+
+
 def test_a_charger_with_one_voltage_says_what_is_supposed_of_the_other() -> None:
     reading = read_text(
         LabelText(text="Battery charger OUTPUT: 14.6V 20A", kind="mains", parts=PARTS)

@@ -23,14 +23,14 @@ export function KeepKey({ name, part }: { name: string; part: Part }) {
     try {
       await answer(client.POST("/api/shelf", { body: { name, note: "", ...part } }));
       await queries.invalidateQueries({ queryKey: ["shelf"] });
-      setTold(`${name} is on your shelf.`);
+      setTold(`${name} is in your gear.`);
     } catch (error) {
       setTold(error instanceof Error ? error.message : String(error));
     }
   }
   return (
     <span className="flex flex-wrap items-center gap-2">
-      <Button onClick={() => void keep()}>Keep on my gear</Button>
+      <Button onClick={() => void keep()}>Keep in my gear</Button>
       <span role="status" className="text-sm text-ash">
         {told}
       </span>

@@ -92,7 +92,7 @@ def mend_from_now(plan_id: int) -> Sought | None:
 
 @router.post("/cheapest", response_model=MendLine)
 def cheapest_from_now(plan_id: int, asked: MendAsked) -> StreamingResponse:
-    """The least bother that makes the rest of the trip sure, as lines of JSON."""
+    """The least effort that makes the rest of the trip sure, as lines of JSON."""
     return lines_of(mend_rest(plan_id, asked))
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from pydantic import ConfigDict, Field
+from pydantic import ConfigDict, Field, ValidationError
 
 from oddkettle.formats.labels.kind import Value
 from oddkettle.formats.labels.read import KINDS, MAX_TEXT, kind_of, read_label
@@ -49,7 +49,13 @@ def read_into(asked: SentenceLabel) -> LabelInSentence:
         )
         return LabelInSentence(reading=empty, sentence=None, taken="")
     label = read_label(asked.text, kind)
-    sentence, taken = _with(kind.key, label.agreed, asked.text, asked.base)
+    try:
+        sentence, taken = _with(kind.key, label.agreed, asked.text, asked.base)
+        if sentence is not None:
+            sentence = Sentence.model_validate(sentence.model_dump())
+    except ValidationError:
+        # A figure that no such part has, or one more than the sentence holds: nothing is taken.
+        sentence, taken = None, ""
     return LabelInSentence(reading=told(label, LabelParts()), sentence=sentence, taken=taken)
 
 
@@ -119,7 +125,7 @@ def _charger(kind: str, values: dict[str, Value], base: Sentence) -> tuple[Sente
 def _put(new: Charger, now: Charger | None, base: Sentence) -> Sentence:
     others = [one for one in base.chargers if one is not now]
     place = base.chargers.index(now) if now else len(others)
-    return base.model_copy(update={"chargers": [*others[:place], new, *others[place:]][:6]})
+    return base.model_copy(update={"chargers": [*others[:place], new, *others[place:]]})
 
 
 def _thing(values: dict[str, Value], base: Sentence) -> tuple[Sentence | None, str]:
@@ -129,4 +135,4 @@ def _thing(values: dict[str, Value], base: Sentence) -> tuple[Sentence | None, s
     kind = "mains_thing" if values.get("supply") == "mains" else NEW_THING
     thing = Thing(kind=kind, power_w=power if daily is None else None, wh_a_day=daily)
     text = f"something of {power:g} W" if daily is None else f"something of {daily:.0f} Wh a day"
-    return base.model_copy(update={"things": [*base.things, thing][:20]}), text
+    return base.model_copy(update={"things": [*base.things, thing]}), text

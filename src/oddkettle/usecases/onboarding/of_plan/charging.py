@@ -25,7 +25,7 @@ class Charging:
         """Only ways that differ are touched."""
         had = {one.kind: one for one in before}
         has = {one.kind: one for one in after}
-        for key in had.keys() - has.keys():
+        for key in (had.keys() - has.keys()) & CHARGERS.keys():
             self._put_away(CHARGERS[key])
         for key, new in has.items():
             if key not in CHARGERS:
@@ -63,7 +63,10 @@ class Charging:
             self._set("mains", [*self.box.mains, own])
 
     def _resize(self, kind: ChargerKind, size: float) -> None:
-        times = size / size_in(kind, self.box)
+        now = size_in(kind, self.box)
+        if now <= 0:
+            return
+        times = size / now
         self._set(
             kind.source,
             [

@@ -11,9 +11,10 @@ from typing import Any
 
 from pydantic import ConfigDict, ValidationError
 
+from oddkettle.core.messages.errors import PlanError
 from oddkettle.plan import Plan
 from oddkettle.plan.box import OF_CHEMISTRY, Box, HeaterModel, InverterModel, UnitModel
-from oddkettle.plan.plan_errors import PlanRefused, from_validation
+from oddkettle.plan.plan_errors import PlanRefused, from_fault, from_validation
 from oddkettle.plan.quantities import LONGEST_TRIP_DAYS, Part
 from oddkettle.plan.trip import BlockModel, Day, Trip
 from oddkettle.plan.use import ApplianceModel, Hours
@@ -47,7 +48,15 @@ class PlanSentence(Part):
 
 def edited(asked: PlanSentence) -> Plan:
     """The plan with what differs between the two sentences. Raises PlanRefused."""
-    plan, before, after = asked.plan, asked.before, asked.after
+    try:
+        return _edited(asked.plan, asked.before, asked.after)
+    except ValidationError as error:
+        raise PlanRefused(from_validation(error, Plan)) from error
+    except PlanError as fault:
+        raise PlanRefused([from_fault(fault)]) from fault
+
+
+def _edited(plan: Plan, before: Sentence, after: Sentence) -> Plan:
     trip = _trip(plan.trip, before, after)
     chargers = Charging(plan.box, trip, after)
     chargers.change(before.chargers, after.chargers)
@@ -56,10 +65,7 @@ def edited(asked: PlanSentence) -> Plan:
         update={"appliances": _appliances(plan.use.appliances, before, after)}
     )
     changed = plan.model_copy(update={"box": box, "trip": chargers.trip, "use": use})
-    try:
-        return Plan.model_validate(changed.model_dump())
-    except ValidationError as error:
-        raise PlanRefused(from_validation(error, Plan)) from error
+    return Plan.model_validate(changed.model_dump())
 
 
 def _bank(box: Box, before: Bank, after: Bank) -> Box:

@@ -74,7 +74,7 @@ export function OwnShelf() {
       )}
       {things.length === 0 ? (
         <p className="mt-1 text-ash">
-          Nothing yet. “Keep on my gear” in the sheet of an appliance, a panel or a battery keeps
+          Nothing yet. “Keep in my gear” in the sheet of an appliance, a panel or a battery keeps
           it, with what you measured, for every plan to come.
         </p>
       ) : (
