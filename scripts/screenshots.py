@@ -29,7 +29,7 @@ SHOTS = {
     "sum": ("1/trip", 1280, 800),
     "night": ("1/use", 390, 844),
     "improve": ("1/improve", 1280, 800),
-    "sizes": ("1/improve?view=sizes", 1280, 800),
+    "sizes": ("1/improve?view=buy", 1280, 800),
     "today": ("1/today", 390, 844),
     "log-phone": ("1/log", 390, 844),
     "monitor": ("1/log?view=monitor", 1280, 800),

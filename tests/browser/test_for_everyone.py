@@ -155,13 +155,13 @@ def test_a_page_has_its_name_and_is_reached_without_its_header(page: Page) -> No
 @ELSEWHERE
 def test_single_keys_are_switched_off_and_others_go_on(page: Page) -> None:
     open_page(page, "box")
-    page.keyboard.press("1")
+    page.keyboard.press("2")
     expect(page).to_have_url(re.compile("/use$"))
     page.keyboard.press("Control+k")
     page.get_by_role("dialog").get_by_text("Units and habits").click()
     page.get_by_role("switch", name=re.compile("Single keys")).click()
     page.keyboard.press("Escape")
-    page.keyboard.press("2")
+    page.keyboard.press("3")
     page.keyboard.press("Control+k")
     expect(page.get_by_role("dialog")).to_be_visible()
     expect(page).to_have_url(re.compile("/use$"))

@@ -7,7 +7,7 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.away.reach import key_in, plan_of
+from tests.browser.away.reach import choices, key_in, plan_of
 from tests.browser.conftest import ELSEWHERE, open_page
 from tests.support import http
 from tests.support.serving import Server
@@ -66,7 +66,7 @@ def test_what_contradicts_the_estimate_asks_first_and_is_taken_back(evening: Pag
     expect(page.get_by_text("Saved:")).to_have_count(0)
     page.get_by_role("button", name="Power went off").click()
     asked.get_by_role("button", name="Yes, set 2 %").click()
-    expect(page.get_by_test_id("headline")).to_contain_text("under your reserve of 20 % now")
+    expect(page.get_by_test_id("headline")).to_contain_text("below your reserve of 20 % now")
     page.get_by_role("button", name="Take it back").click()
     expect(page.get_by_test_id("headline")).not_to_contain_text("now")
 
@@ -75,6 +75,7 @@ def test_what_contradicts_the_estimate_asks_first_and_is_taken_back(evening: Pag
 def test_the_day_as_it_is_takes_one_press_each(evening: Page) -> None:
     page = evening
     row = page.get_by_test_id("things").get_by_role("listitem").filter(has_text="Light trap")
+    choices(row)
     row.get_by_role("button", name="Not today").click()
     expect(row).to_contain_text("skipped")
     row.get_by_role("button", name=re.compile("^Clear what was said")).click()
@@ -98,6 +99,7 @@ def tell(server: Server, plan: int, kind: str, at: str, until: str | None = None
 
 def test_the_board_shows_how_each_block_went_and_takes_it_back(page: Page, server: Server) -> None:
     plan = plan_of(page)
+    open_page(page, "trip?view=days")
     tell(server, plan, "drove", "2026-06-06T07:00", "2026-06-06T08:10")
     tell(server, plan, "panel_out", "2026-06-07T09:00", "2026-06-07T17:00")
     log(server, plan, "2026-06-08T11:00", 60)
@@ -133,6 +135,7 @@ def test_other_hours_of_what_is_ahead_are_set_on_its_sheet(page: Page, server: S
     log(server, plan_of(page), "2026-06-09T06:00", 60)
     open_page(page, "today")
     row = page.get_by_test_id("things").get_by_role("listitem").filter(has_text="drive")
+    choices(row)
     row.get_by_role("button", name="Other hours").click()
     sheet = page.get_by_role("dialog", name="Times of this drive")
     expect(sheet.get_by_label("From")).to_have_value("09:30")

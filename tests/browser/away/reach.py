@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+import re
 from typing import Any
 
-from playwright.sync_api import Browser, Page
+from playwright.sync_api import Browser, Locator, Page, expect
 
 from tests.browser.conftest import PATIENCE_MS, SIZES
 from tests.conftest import EXAMPLES
@@ -38,8 +39,37 @@ def log_of(server: Server, plan: int = 1) -> list[dict[str, Any]]:
     return found
 
 
-def key_in(page: Page, figures: str) -> None:
+def open_pad(page: Page) -> Locator:
+    """The pad for readings: beside the day on a desk, a sheet over it on a phone."""
     pad = page.get_by_role("region", name="Log a reading")
+    opener = page.get_by_role("button", name="Log a reading")
+    expect(pad.or_(opener).first).to_be_visible()
+    if not pad.is_visible():
+        opener.click()
+    return pad
+
+
+def choices(row: Locator) -> None:
+    """Open what can be said of a thing, where that is folded."""
+    more = row.get_by_role("button", name=re.compile("^More about"))
+    if more.is_visible() and more.get_attribute("aria-expanded") == "false":
+        more.click()
+
+
+def done(row: Locator) -> None:
+    """Say that a thing was done: a tick on a phone, a word on a desk."""
+    row.get_by_role("button", name=re.compile("^Done")).first.click()
+
+
+def yesterday(page: Page) -> Locator:
+    """What is asked of yesterday, unfolded."""
+    asked = page.get_by_role("group", name="How was yesterday?")
+    asked.locator("summary").click()
+    return asked
+
+
+def key_in(page: Page, figures: str) -> None:
+    pad = open_pad(page)
     for figure in figures:
         pad.get_by_role("button", name=figure, exact=True).click()
     pad.get_by_role("button", name="Save", exact=True).click()

@@ -11,7 +11,17 @@ from typing import Any
 import pytest
 from playwright.sync_api import Browser, Page, expect
 
-from tests.browser.away.reach import INSTALLED, key_in, log_of, phone, plan_of
+from tests.browser.away.reach import (
+    INSTALLED,
+    choices,
+    done,
+    key_in,
+    log_of,
+    open_pad,
+    phone,
+    plan_of,
+    yesterday,
+)
 from tests.browser.conftest import (
     ELSEWHERE,
     copied_log,
@@ -73,6 +83,7 @@ def test_a_day_out_of_reach_is_noted_and_sent_on_once_in_its_order(
     panel = page.get_by_test_id("things").get_by_role("listitem").filter(has_text="Folding panel")
     # It has not begun: only that it will not be can be said.
     expect(panel.get_by_role("button", name="Done", exact=True)).to_have_count(0)
+    choices(panel)
     panel.get_by_role("button", name="Not today").click()
     expect(panel.get_by_text("skipped (not sent yet)")).to_be_visible()
 
@@ -166,7 +177,7 @@ def test_what_is_refused_later_is_told_and_holds_up_nothing(page: Page, server: 
 
 
 @NIGHTLY
-def test_some_days_of_a_trip_on_a_phone_from_the_sentence_to_the_return(
+def test_some_days_of_a_trip_on_a_phone_from_the_sentence_to_the_return(  # noqa: PLR0915
     browser: Browser, own: Server
 ) -> None:
     """Planned on the home page, under way by the clock, a stretch out of reach, and back."""
@@ -185,22 +196,23 @@ def test_some_days_of_a_trip_on_a_phone_from_the_sentence_to_the_return(
     page.reload()
     page.get_by_role("navigation").get_by_role("link", name="Today").click()
     expect(page.get_by_test_id("headline")).to_be_visible()
-    asked = page.get_by_role("region", name="How was yesterday?").get_by_role("listitem")
+    asked = yesterday(page).get_by_role("listitem")
     while asked.count():
         before = asked.count()
-        asked.first.get_by_role("button", name="Done", exact=True).click()
+        done(asked.first)
         expect(asked).to_have_count(before - 1)
     key_in(page, "71")
     expect(page.get_by_text("Saved: monitor says 71 %")).to_be_visible()
     assert page.evaluate(INSTALLED)
 
     own.kill()
-    page.get_by_role("button", name="rested V").click()
+    open_pad(page).get_by_role("button", name="rested V").click()
     key_in(page, "13.1")
     expect(page.get_by_text("Kept on this device: rested 13.1 V")).to_be_visible()
     page.reload()
     expect(page.get_by_test_id("away")).to_be_visible()
     for thing in page.get_by_test_id("things").get_by_role("listitem").all():
+        choices(thing)
         thing.get_by_role("button", name=re.compile("Skipped|Not today")).click()
     key_in(page, "69")
     waiting = page.get_by_test_id("outbox").get_by_role("listitem")

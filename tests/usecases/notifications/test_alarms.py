@@ -58,7 +58,7 @@ def test_a_box_that_will_not_see_the_next_charge_is_told_of_with_hour_and_remedy
     midnight = int(here.rest.grid.day_starts[4])
     until = midnight + round((hour * 60 + minute) / here.rest.grid.step_min)
     under = (here.rest.level[:, here.tracked.until : until + 1] < 0.2).any(axis=1).mean()
-    assert f"in {10 * under:.0f} trips of 10" in text
+    assert f"in {10 * under:.0f} of 10 tries" in text
 
 
 def test_what_becomes_urgent_is_another_thing_than_what_was_likely(store: Path, moth: Plan) -> None:

@@ -74,11 +74,11 @@ def test_the_shed_hours_of_the_days_add_up_to_those_of_the_trip(document: dict[s
 @pytest.mark.parametrize(
     ("share", "words"),
     [
-        (1.0, "99 trips of 100"),
-        (0.973, "97 trips of 100"),
-        (0.7, "7 trips of 10"),
-        (0.12, "1 trip of 10"),
-        (0.011, "1 trip of 100"),
+        (1.0, "99 of 100 tries"),
+        (0.973, "97 of 100 tries"),
+        (0.7, "7 of 10 tries"),
+        (0.12, "1 of 10 tries"),
+        (0.011, "1 of 100 tries"),
         (0.0, "hardly any trip"),
     ],
 )

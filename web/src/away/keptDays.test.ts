@@ -38,6 +38,8 @@ const day: Today = {
   safe: true,
   things: [thing({})],
   yesterday: [],
+  course: null,
+  read: null,
   expected: [],
   rest: "",
   ahead: [

@@ -43,6 +43,8 @@ export function dayOn(day: TodayReport, date: string, floor: number): TodayRepor
     things: ahead.things,
     yesterday: [],
     expected: ahead.dawn ? [ahead.dawn] : [],
+    course: null,
+    read: null,
   };
 }
 

@@ -33,6 +33,16 @@ interface Props {
 /** A moment of the trip's own clock, as the log takes it. */
 const local = (moment: string) => moment.slice(0, 16);
 
+/** The entry that says that a planned thing was done, in the hours that were planned. */
+export function doneOf(thing: Ticked) {
+  return {
+    kind: thing.did,
+    at: local(thing.at),
+    until: local(thing.until),
+    ...(thing.appliance ? { appliance: thing.appliance } : {}),
+  };
+}
+
 /** The buttons that say how a planned thing went, or that it will not be; and take that back. */
 export function Ticks({ thing, onLog, onClear, notAhead = "Not today", onOtherHours }: Props) {
   const [part, setPart] = useState<{ from: string; until: string } | null>(null);
@@ -58,12 +68,7 @@ export function Ticks({ thing, onLog, onClear, notAhead = "Not today", onOtherHo
           <>
             <Button
               className="min-h-11 px-4"
-              onClick={() =>
-                void onLog(
-                  { kind: thing.did, at: local(thing.at), until: local(thing.until), ...whose },
-                  `${thing.text}: done`,
-                )
-              }
+              onClick={() => void onLog(doneOf(thing), `${thing.text}: done`)}
             >
               Done
             </Button>

@@ -9,6 +9,7 @@ import { Choice } from "../ui/fields/Choice";
 import { Notice } from "../ui/Notice";
 import { useSlow } from "../ui/useSlow";
 import { JudgementsButton } from "./header/JudgementsButton";
+import { PagesBelow } from "./header/PagesBelow";
 import { TrialBar } from "./header/TrialBar";
 import { PAGES, TODAY } from "./pages";
 import { part } from "./part";
@@ -18,7 +19,7 @@ import { useShortcuts } from "./useShortcuts";
 const AlarmBar = part(() => import("./header/AlarmBar"));
 const LevelStrip = part(() => import("./header/LevelStrip"));
 const GuidedLook = part(() => import("./header/GuidedLook"));
-const PlanSentence = part(() => import("./header/PlanSentence"));
+const TakeBox = part(() => import("./header/TakeBox"));
 const PlanMenu = part(() => import("./header/PlanMenu"));
 const CommandMenu = part(() => import("./dialogs/CommandMenu"));
 const SettingsDialog = part(() => import("./dialogs/SettingsDialog"));
@@ -32,11 +33,10 @@ export function Shell() {
   const problem = usePlanPart((state) => state.problem);
   const saving = usePlanPart((state) => state.saving);
   const { unit, setUnit } = use(UnitContext);
-  // Trip and the log's first view draw the whole trip themselves.
-  const { pathname, search } = useLocation();
-  const onLog = pathname.endsWith("/log") && !search.includes("view=");
+  const { pathname } = useLocation();
   const here = [TODAY, ...PAGES].find((page) => pathname.endsWith(`/${page.path}`));
-  const drawn = /\/(trip|today)$/.test(pathname) || onLog;
+  // The whole trip in one line stands where one changes what it is made of.
+  const changing = here?.path === "use" || here?.path === "box";
   const begun = useTrack()?.begun ?? false;
   const pages = begun || pathname.endsWith("/today") ? [TODAY, ...PAGES] : PAGES;
 
@@ -63,19 +63,19 @@ export function Shell() {
         Skip to the page
       </a>
       <header className="border-b-4 border-sun bg-rim text-on-rim print:hidden">
-        <div className="mx-auto flex max-w-[1320px] flex-wrap items-end gap-x-2 px-3 pt-2 sm:gap-x-5 sm:px-4">
-          <Link to="/" title="Boxes and trips" className="flex items-center gap-2 pb-2">
-            <img src="/kettle.svg" alt="" className="size-8" />
-            <span className="sr-only font-head text-xl font-bold lg:not-sr-only">Odd Kettle</span>
+        <div className="mx-auto flex h-11 max-w-[1320px] items-end gap-x-2 px-3 sm:gap-x-4 sm:px-4">
+          <Link to="/" title="Boxes and trips" className="flex h-11 items-center gap-2">
+            <img src="/kettle.svg" alt="" className="size-7" />
+            <span className="sr-only font-head text-lg font-bold lg:not-sr-only">Odd Kettle</span>
             <span className="sr-only">: boxes and trips</span>
           </Link>
-          <nav aria-label="Pages" className="order-last flex w-full gap-1 sm:order-none sm:w-auto">
+          <nav aria-label="Pages" className="hidden gap-1 sm:flex">
             {pages.map((page) => (
               <NavLink
                 key={page.path}
                 to={`/plan/${plan.id}/${page.path}`}
                 className={({ isActive }) =>
-                  `flex-1 rounded-t-xl px-1 py-2 text-center font-head font-semibold sm:flex-none sm:px-4 ${
+                  `flex h-9 items-center rounded-t-xl px-3 font-head font-semibold lg:px-3.5 ${
                     isActive ? "bg-enamel text-ink" : "text-on-rim hover:bg-rim-soft"
                   }`
                 }
@@ -84,7 +84,7 @@ export function Shell() {
               </NavLink>
             ))}
           </nav>
-          <div className="ml-auto flex min-w-0 flex-1 items-center justify-end gap-1.5 pb-2 sm:gap-2">
+          <div className="ml-auto flex h-11 min-w-0 flex-1 items-center justify-end gap-1 sm:gap-1.5">
             <Button
               aria-label="Undo"
               title={`Undo${plan.can_undo ? `: ${plan.did}` : ""} (Ctrl+Z)`}
@@ -95,22 +95,25 @@ export function Shell() {
             </Button>
             <Button
               aria-label="Redo"
+              className="max-sm:hidden"
               title="Redo (Ctrl+Y)"
               disabled={!plan.can_redo}
               onClick={store.redo}
             >
               ↷
             </Button>
-            <Choice
-              label="Unit"
-              oneLine
-              value={unit}
-              options={[
-                { value: "Ah", text: "Ah" },
-                { value: "Wh", text: "Wh" },
-              ]}
-              onChange={setUnit}
-            />
+            <span className="hidden lg:inline">
+              <Choice
+                label="Unit"
+                oneLine
+                value={unit}
+                options={[
+                  { value: "Ah", text: "Ah" },
+                  { value: "Wh", text: "Wh" },
+                ]}
+                onChange={setUnit}
+              />
+            </span>
             <JudgementsButton open={shown === "judgements"} onOpenChange={opener("judgements")} />
             <Suspense fallback={<PlanName name={name} />}>
               <PlanMenu name={name} saving={saving} />
@@ -140,20 +143,29 @@ export function Shell() {
           </Suspense>
         )}
         <TrialBar />
-        <Suspense fallback={<div className="h-13" />}>
-          <PlanSentence />
-        </Suspense>
-        {!drawn && (
-          <Suspense fallback={<div className="my-3 h-40 sm:h-27" />}>
+        {plan.box_behind && (
+          <Suspense fallback={null}>
+            <TakeBox />
+          </Suspense>
+        )}
+        {changing && (
+          <Suspense fallback={<div className="mt-2 h-12" />}>
             <LevelStrip />
           </Suspense>
         )}
         <Suspense fallback={null}>
+          <GuidedLook />
+        </Suspense>
+        <Suspense fallback={null}>
           <Outlet />
         </Suspense>
       </Main>
+      <PagesBelow
+        pages={pages}
+        onSettings={() => setShown("settings")}
+        onHelp={() => setShown("help")}
+      />
       <Suspense fallback={null}>
-        <GuidedLook />
         {shown === "commands" && (
           <CommandMenu
             open

@@ -117,7 +117,7 @@ describe("habits", () => {
 describe("keys", () => {
   it("reach pages, units, the night, help and every part", async () => {
     await openPage("trip");
-    await user.keyboard("2");
+    await user.keyboard("3");
     await waitFor(() => expect(window.location.pathname).toMatch(/\/box$/));
     await user.keyboard("u");
     const unit = await get("radio", "Wh");

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from contextlib import suppress
 from itertools import chain
 from typing import Annotated
 
@@ -12,6 +13,7 @@ from pydantic import BaseModel
 
 from oddkettle.api.problems import PROBLEMS
 from oddkettle.core.planning.sizing import Design
+from oddkettle.core.values.cancellation import GivenUp
 from oddkettle.plan import Plan
 from oddkettle.plan.quantities import LazyModel
 from oddkettle.results.judgements import Remedy
@@ -35,9 +37,14 @@ LINES = "application/x-ndjson"
 def lines_of(found: Iterator[BaseModel]) -> StreamingResponse:
     """One JSON document a line. What is refused is refused before the first line goes out."""
     first = next(found)
-    return StreamingResponse(
-        (f"{line.model_dump_json()}\n" for line in chain([first], found)), media_type=LINES
-    )
+
+    def written() -> Iterator[str]:
+        # Whoever asked has left: nobody reads what is missing.
+        with suppress(GivenUp):
+            for line in chain([first], found):
+                yield f"{line.model_dump_json()}\n"
+
+    return StreamingResponse(written(), media_type=LINES)
 
 
 class WeighLine(LazyModel):

@@ -57,7 +57,7 @@ def medical_unmarked(evidence: Evidence) -> Iterator[Judgement]:
             severity="note",
             part=appliance_part(appliance),
             text=f"Does somebody's health hang on {appliance.name}?",
-            means="Then it is judged more strictly: it must come through in 99 trips of 100, and "
+            means="Then it is judged more strictly: it must come through in 99 of 100 tries, and "
             "wants a second source.",
             remedy="Mark it on its sheet.",
             source="its name",

@@ -305,7 +305,7 @@ def _may_be_cut(appliance: Appliance, dark_share: float) -> Judgement:
         code="must-run-margin",
         severity="danger" if appliance.medical else "fault",
         part=appliance_part(appliance),
-        text=f"{appliance.name} must run, and the box cuts out in {percent:.0f} trips of 100.",
+        text=f"{appliance.name} must run, and the box cuts out in {percent:.0f} of 100 tries.",
         means="Health hangs on it: there must be a second source of power before the first night."
         if appliance.medical
         else "In usual weather it runs through; in duller weather it does not.",

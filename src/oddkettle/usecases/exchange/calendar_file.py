@@ -85,7 +85,7 @@ def calendar_of(plan_id: int) -> tuple[str, bytes]:
                 end=back,
                 kind="BE BACK BY",
                 text=f"From {render(clock(back), USUAL)} on it goes under the reserve of "
-                f"{plan.trip.floor_percent:g} % in one trip of 10 or more, as planned.",
+                f"{plan.trip.floor_percent:g} % in one of 10 tries or more, as planned.",
             )
         )
     stamp = datetime.fromisoformat(now_utc())
@@ -135,7 +135,7 @@ def _lists(plan: Plan, stem: str, zone: ZoneInfo) -> list[Happening]:
 
 
 def _be_back(plan_id: int, zone: ZoneInfo) -> datetime | None:
-    """When the reserve has been broken in one trip of ten; None where it never is."""
+    """When the reserve has been broken in one of ten tries; None where it never is."""
     ensemble = scenarios_ahead(follow(plan_id))
     # What has gone is told of nothing.
     under = np.maximum.accumulate(ensemble.under, axis=1).mean(axis=0)

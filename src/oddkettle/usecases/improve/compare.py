@@ -132,7 +132,7 @@ def _variant(plan_id: int, name: str, own: Ensemble, first: Ensemble | None, sam
     gained = difference(own.lasts, first.lasts)
     if gained.clear:
         word = "more" if gained.points > 0 else "fewer"
-        text = f"{abs(100 * gained.points):.0f} {word} trips of 100 than the first."
+        text = f"{abs(100 * gained.points):.0f} {word} of 100 tries than the first."
     elif gained.gained + gained.lost == 0:
         text = "No trip tells it from the first."
     else:

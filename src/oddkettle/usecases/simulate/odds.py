@@ -93,15 +93,13 @@ def _band(values: np.ndarray) -> Band:
 
 
 def in_ten(share: float) -> str:
-    """Like 7 trips of 10; close to none or all more finely, and never quite certain."""
+    """Like 7 of 10 tries; close to none or all more finely, and never quite certain."""
     if share >= SURE:
-        return f"{min(round(100 * share), 99)} trips of 100"
+        return f"{min(round(100 * share), 99)} of 100 tries"
     if share < LOST:
         hundredths = max(round(100 * share), 1)
-        noun = "trip" if hundredths == 1 else "trips"
-        return f"{hundredths} {noun} of 100" if share > 0.0 else "hardly any trip"
-    tenths = min(max(round(10 * share), 1), 9)
-    return f"{tenths} {'trip' if tenths == 1 else 'trips'} of 10"
+        return f"{hundredths} of 100 tries" if share > 0.0 else "hardly any try"
+    return f"{min(max(round(10 * share), 1), 9)} of 10 tries"
 
 
 def _headline(case: Case, lasts: float, first: int | None, left: int | None) -> str:
@@ -112,34 +110,29 @@ def _headline(case: Case, lasts: float, first: int | None, left: int | None) -> 
     if left is not None:
         span = f"the {number_word(days)} days that are left" if days > 1 else "the day that is left"
     begins = "It" if left is None else "From here it"
-    when = "." if first is None else f"; it first falls short on {_day_name(case, first)}."
+    when = "" if first is None else f" First short: {_day_name(case, first)}."
     if lasts >= SURE:
         return f"Your box lasts {span}."
     if lasts >= LIKELY:
-        return f"Your box probably lasts {span}. It does in {in_ten(lasts)}{when}"
+        return f"Your box probably lasts {span}: {in_ten(lasts)}.{when}"
     if lasts >= UNLIKELY:
-        return f"{begins} may not last. It does in {in_ten(lasts)}{when}"
-    return f"{begins} probably will not last. It does in {in_ten(lasts)}{when}"
+        return f"{begins} may not last: {in_ten(lasts)}.{when}"
+    return f"{begins} probably will not last: {in_ten(lasts)}.{when}"
 
 
 def _detail(ensemble: Ensemble, tight: int | None, worst: float, must: list[str]) -> str:
     low, _, high = quantiles(100 * np.maximum(ensemble.lowest, 0.0))
-    text = f"In 8 trips of 10 its lowest level lies between {low:.0f} and {high:.0f} %."
+    text = f"Lowest level: probably between {low:.0f} and {high:.0f} %."
     if tight is not None and worst > 0.0:
         name = _day_name(ensemble.case, tight)
         reserve = f"{100 * ensemble.case.floor:.0f} %"
-        text += f" On {name} {in_ten(worst)} {_go(worst)} under your reserve of {reserve}."
+        text += f" On {name} it drops below your reserve of {reserve} in {in_ten(worst)}."
     dark = float((ensemble.dark_h.sum(axis=1) > 0.0).mean())
     if dark > 0.0 and must:
-        text += f" {must[0]} goes without in {in_ten(dark)}."
+        text += f" {must[0]} is without power in {in_ten(dark)}."
     elif dark > 0.0:
-        text += f" It cuts out in {in_ten(dark)}."
+        text += f" The power goes off in {in_ten(dark)}."
     return text
-
-
-def _go(share: float) -> str:
-    single = in_ten(share).startswith(("1 trip", "hardly"))
-    return "goes" if single else "go"
 
 
 def _day_name(case: Case, day: int) -> str:

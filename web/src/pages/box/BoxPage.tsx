@@ -9,7 +9,9 @@ import { unbroken } from "../../quantities/units";
 import { useHabits } from "../../quantities/useHabits";
 import { Cautions } from "../../shell/header/Caution";
 import { Schools } from "../../shell/header/Schools";
+import { Button } from "../../ui/Button";
 import { Choice } from "../../ui/fields/Choice";
+import { PageHead } from "../../ui/PageHead";
 import type { Shown } from "./drawing/layout";
 import { RibbonDrawing } from "./drawing/RibbonDrawing";
 import { useInstant } from "./drawing/useInstant";
@@ -39,8 +41,9 @@ export function BoxPage() {
   const step = (cursorDay?.first_step ?? 0) + Math.floor(cursor.minute / stepMin);
   const instant = useInstant(wanted === "moment" ? step : null);
   const long = run.days.length > MAX_DAYS;
-  const index = wanted === "cursor" ? cursor.day : Number(wanted);
-  const day = run.days[index];
+  const [chosenDay, setIndex] = useState(cursor.day);
+  const index = Math.min(chosenDay, run.days.length - 1);
+  const day = wanted === "day" ? run.days[index] : undefined;
   const shown: Shown =
     wanted === "moment" && instant
       ? { kind: "moment", instant }
@@ -62,17 +65,13 @@ export function BoxPage() {
 
   return (
     <>
-      <div className="px-1 py-2" aria-live="polite">
-        <h1 className="inline text-2xl" data-testid="headline">
-          {run.bottleneck.headline}
-        </h1>{" "}
-        <span className="text-ash">{unbroken(run.bottleneck.detail)}</span>
-      </div>
+      <PageHead answer={run.bottleneck.headline} facts={unbroken(run.bottleneck.detail)} />
       <div className="grid grid-cols-[minmax(0,1fr)] items-start gap-3 lg:grid-cols-[minmax(0,1fr)_21rem]">
         <section className="plate min-w-0 px-3 py-3" aria-label="The box, drawn">
-          <div className="mb-2">
+          <div className="mb-2 flex items-center gap-1">
             <Choice
               label="Show"
+              oneLine
               value={wanted}
               options={[
                 { value: "trip", text: "whole trip" },
@@ -81,12 +80,25 @@ export function BoxPage() {
                   text: `${dayName(cursorDay?.date ?? "")}, ${clockText(clockOf(cursor.minute), habits)}`,
                   title: "the moment of the level strip’s mark: drag it",
                 },
-                ...(long
-                  ? [{ value: "cursor", text: dayName(cursorDay?.date ?? "", true) }]
-                  : run.days.map((other, i) => ({ value: String(i), text: dayName(other.date) }))),
+                { value: "day", text: dayName(run.days[index]?.date ?? "", long) },
               ]}
               onChange={setWanted}
             />
+            {[-1, 1].map((by) => (
+              <Button
+                key={by}
+                look="bare"
+                className="turn"
+                aria-label={by < 0 ? "The day before" : "The day after"}
+                disabled={index + by < 0 || index + by >= run.days.length}
+                onClick={() => {
+                  setIndex(index + by);
+                  setWanted("day");
+                }}
+              >
+                {by < 0 ? "‹" : "›"}
+              </Button>
+            ))}
           </div>
           <RibbonDrawing
             run={run}
@@ -99,11 +111,6 @@ export function BoxPage() {
             onSwitch={toggle}
           />
           <PartsBar box={box} chosen={chosen} onChoose={choose} fresh={fresh} onAdd={add} />
-          <p className="mt-2 text-sm text-ash">
-            A ribbon is as wide as its charge on the days shown, or its current at a moment. It
-            passes between two dark stops that stand as far apart as its charger’s limit; what does
-            not fit is hatched before them. Press a part to open its sheet.
-          </p>
         </section>
         <aside
           className="plate flex flex-col gap-3 px-4 py-3"

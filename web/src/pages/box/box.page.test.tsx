@@ -87,7 +87,7 @@ describe("the battery", () => {
     await openPage("box");
     await press("radio", /NMC/);
     await settled();
-    await unfold(/Charging ends, cells/);
+    await unfold(/^Charging/);
     await type(/^Cells in one/, "2");
     const said = await screen.findAllByRole("alert");
     expect(said[0]?.textContent).toMatch(/7\.4 V/);
@@ -231,7 +231,8 @@ describe("sources", () => {
 
   it("show the flows of a chosen day", async () => {
     await openPage("box");
-    await press("radio", /^Thu 11/);
+    await press("button", "The day before");
+    await get("radio", /^Thu 11/);
     await get("button", /DC-DC charger: could give 0\.0 = 0\.0 Ah/);
   });
 

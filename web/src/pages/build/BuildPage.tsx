@@ -2,6 +2,7 @@ import { useState } from "react";
 import type { BuildReport, Plan } from "../../api/client";
 import { usePlanPart } from "../../plan/context";
 import { gravest, Mark } from "../../plan/judgements";
+import { PageHead } from "../../ui/PageHead";
 import { useView } from "../../ui/useView";
 import { Views } from "../../ui/Views";
 import { Checks } from "./checks/Checks";
@@ -54,21 +55,17 @@ export function BuildPage() {
   const grave = worst === "danger" || worst === "fault" ? worst : null;
   return (
     <>
-      <div className="px-1 py-2" aria-live="polite">
-        {grave && <Mark severity={grave} />}{" "}
-        <h1
-          className={`inline text-2xl ${grave && NOT_YET.test(report.headline) ? "text-danger" : ""}`}
-          data-testid="headline"
-        >
-          {report.headline}
-        </h1>{" "}
-        <span className="text-ash">{report.detail}</span>
-        {problem && (
-          <p role="alert" className="text-danger">
-            {problem.detail}
-          </p>
-        )}
-      </div>
+      <PageHead
+        mark={grave && <Mark severity={grave} />}
+        answer={report.headline}
+        facts={report.detail}
+        grave={grave !== null && NOT_YET.test(report.headline)}
+      />
+      {problem && (
+        <p role="alert" className="px-1 text-danger">
+          {problem.detail}
+        </p>
+      )}
       <div className="mb-3 flex flex-wrap items-center justify-between gap-2 print:hidden">
         <Views label="Parts of the building" value={view} views={views} onChange={setView} />
       </div>

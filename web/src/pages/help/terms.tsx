@@ -45,7 +45,7 @@ export const TERMS: readonly Topic[] = [
   },
   {
     id: "trips-of-10",
-    title: "In 7 trips of 10",
+    title: "In 7 of 10 tries",
     text: "Nobody knows the weather. The same trip is tried some 200 times, each with weather, warmth and habits of its own that are likely for the place and the month. Seven of ten of them lasted.",
     picture: (
       <Drawn>
@@ -64,7 +64,7 @@ export const TERMS: readonly Topic[] = [
   {
     id: "band",
     title: "The band around the line",
-    text: "The line is what to expect. In 8 trips of 10 the level stays inside the band. The further ahead, the wider it is.",
+    text: "The line is what to expect. In 8 of 10 tries the level stays inside the band. The further ahead, the wider it is.",
     picture: (
       <Drawn>
         <path

@@ -5,6 +5,7 @@ import { hoursText } from "../../quantities/units";
 import { useHabits } from "../../quantities/useHabits";
 import { lookOf, patternOf } from "../../sources";
 import { Button } from "../../ui/Button";
+import { joined, type Mend } from "./fixes";
 import { PriceSheet } from "./PriceSheet";
 
 const OTHERS: Record<string, string> = { battery: "var(--color-level)", use: "var(--color-use)" };
@@ -15,69 +16,104 @@ interface Props {
   /** Whether its figures are of an earlier plan, and new ones are on the way. */
   old: boolean;
   onTry: () => void;
-  onKeep: () => void;
+  onApply: () => void;
 }
 
 /** One change: what it is, what it buys, weighs and costs. */
-export function ChangeRow({ weighed, base, old, onTry, onKeep }: Props) {
+export function ChangeRow({ weighed, base, old, onTry, onApply }: Props) {
   const { change, clear } = weighed;
-  const points = Math.round(weighed.points);
-  const low = Math.round(weighed.low_points);
   return (
-    <li
-      aria-busy={old}
-      className="grid grid-cols-[1fr_auto] items-center gap-x-4 gap-y-1 py-2 aria-busy:opacity-60 sm:grid-cols-[19rem_1fr_8.5rem_auto]"
-    >
-      <span className="flex items-center gap-2">
+    <li aria-busy={old} className={ROW}>
+      <span className="flex items-center gap-3">
         <svg
           width="12"
-          height="16"
+          height="22"
           className="shrink-0"
           role="img"
           aria-label={lookOf(change.group)?.text ?? change.group}
         >
           <rect
             width="12"
-            height="16"
-            rx="3"
+            height="22"
+            rx="4"
             fill={OTHERS[change.group] ?? patternOf(change.group)}
           />
         </svg>
         <span className="font-medium">{change.text}</span>
-      </span>
-      <span className="order-last col-span-2 sm:order-none sm:col-span-1">
+      </span>{" "}
+      <span className="col-span-2 flex flex-wrap items-center gap-x-3 sm:col-span-1">
         <Ladder from={base.lasts_percent} to={weighed.lasts_percent} clear={clear} />
-        <span className="block text-sm text-ash">
-          lasts in{" "}
-          <Figure
-            of={weighed.sum}
-            className="font-bold text-ink"
-            label={`${Math.round(weighed.lasts_percent)} of 100: ${change.text}`}
-          >
-            {Math.round(weighed.lasts_percent)} of 100
-          </Figure>{" "}
-          {clear ? `(${signed(points)})` : "(no clear difference)"} · worst of ten down to{" "}
-          {Math.round(weighed.lowest.low)} %{low === 0 ? "" : ` (${signed(low)})`}
-          {Math.abs(points) < 1 && weighed.less_dark_h >= 0.5
-            ? ` · ${hoursText(weighed.less_dark_h)} less cut out`
-            : Math.abs(points) < 1 && weighed.less_under_h >= 0.5
-              ? ` · ${hoursText(weighed.less_under_h)} less under your reserve`
-              : ""}
-        </span>
+        <Figure
+          of={weighed.sum}
+          className="whitespace-nowrap"
+          label={`${Math.round(weighed.lasts_percent)} of 100: ${change.text}`}
+        >
+          <b>{Math.round(weighed.lasts_percent)}</b> of 100
+        </Figure>
+        <span className="text-sm text-ash empty:hidden">{besides(weighed)}</span>
       </span>
-      <span className="text-right text-sm sm:text-left">
-        {change.saves ? <Saved change={change} /> : <PriceSheet change={change} />}
-      </span>
-      <span className="order-last col-span-2 flex gap-2 sm:order-none sm:col-span-1">
-        <Button onClick={onTry} aria-label={`Try: ${change.text}`}>
-          Try
-        </Button>
-        <Button onClick={onKeep} aria-label={`Keep: ${change.text}`}>
-          Keep
-        </Button>
-      </span>
+      <span>{change.saves ? <Saved change={change} /> : <PriceSheet change={change} />}</span>
+      <Acts text={change.text} onTry={onTry} onApply={onApply} />
     </li>
   );
+}
+
+const ROW =
+  "grid grid-cols-[minmax(0,1fr)_auto] items-center gap-x-4 gap-y-1 py-2 aria-busy:opacity-60 max-sm:*:first:col-span-2 sm:grid-cols-[minmax(0,21rem)_1fr_8.5rem_auto]";
+
+interface MendProps {
+  mend: Mend;
+  from: number;
+  onTry: () => void;
+  onApply: () => void;
+}
+
+/** A combination: its steps, and what they do together. */
+export function MendRow({ mend, from, onTry, onApply }: MendProps) {
+  const text = joined(mend.steps);
+  return (
+    <li className={ROW}>
+      <span className="flex items-center gap-3">
+        <svg width="12" height="22" className="shrink-0" aria-hidden="true">
+          <rect width="12" height="10" rx="4" fill="var(--color-vehicle)" />
+          <rect y="12" width="12" height="10" rx="4" fill="var(--color-use)" />
+        </svg>
+        <span className="font-medium">{text}</span>
+      </span>{" "}
+      <span className="col-span-2 flex flex-wrap items-center gap-x-3 sm:col-span-1">
+        <Ladder from={from} to={mend.lasts_percent} clear />
+        <span className="whitespace-nowrap">
+          <b>{Math.round(mend.lasts_percent)}</b> of 100
+        </span>
+      </span>
+      <span className="text-ash">
+        {mend.bought ? "with parts" : "free"}, effort {Math.round(mend.bother)}
+      </span>
+      <Acts text={text} onTry={onTry} onApply={onApply} />
+    </li>
+  );
+}
+
+function Acts({ text, onTry, onApply }: { text: string; onTry: () => void; onApply: () => void }) {
+  return (
+    <span className="flex items-center gap-3">
+      <Button look="link" className="min-h-9 px-1" onClick={onTry} aria-label={`Try: ${text}`}>
+        try
+      </Button>
+      <Button onClick={onApply} aria-label={`Apply: ${text}`}>
+        Apply
+      </Button>
+    </span>
+  );
+}
+
+/** What else it does where the odds alone do not show it. */
+function besides(weighed: Weighed): string {
+  if (Math.abs(Math.round(weighed.points)) >= 1) return weighed.clear ? "" : "no clear difference";
+  if (weighed.less_dark_h >= 0.5) return `${hoursText(weighed.less_dark_h)} less without power`;
+  if (weighed.less_under_h >= 0.5)
+    return `${hoursText(weighed.less_under_h)} less under your reserve`;
+  return weighed.clear ? "" : "no clear difference";
 }
 
 /** What is left out need not be bought or carried. */
@@ -92,15 +128,11 @@ function Saved({ change }: { change: Weighed["change"] }) {
   );
 }
 
-function signed(points: number): string {
-  return points < 0 ? `−${-points}` : `+${points}`;
-}
-
-/** From how often it lasts now to how often it would, on a rail of a hundred skies. */
+/** From how often it lasts now to how often it would, on a rail of a hundred tries. */
 function Ladder({ from, to, clear }: { from: number; to: number; clear: boolean }) {
   const left = Math.min(from, to);
   return (
-    <svg width="100%" height="14" aria-hidden="true" preserveAspectRatio="none">
+    <svg height="14" className="min-w-24 flex-1" aria-hidden="true" preserveAspectRatio="none">
       <rect y="5" width="100%" height="4" rx="2" fill="var(--color-line)" />
       <rect y="5" width={`${left}%`} height="4" rx="2" fill="var(--color-level-tint)" />
       <rect

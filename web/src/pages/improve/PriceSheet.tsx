@@ -32,7 +32,7 @@ export function PriceSheet({ change }: { change: Weighed["change"] }) {
       `priced: ${change.text}`.slice(0, 120),
     );
   }
-  const price = euro ? moneyText(habits, euro.low, euro.high) : "no money";
+  const price = euro ? moneyText(habits, euro.low, euro.high) : "free";
   const weight =
     kg && kg.high > 0 ? `, ${weightText(kg.low, habits)} to ${weightText(kg.high, habits)}` : "";
   return (

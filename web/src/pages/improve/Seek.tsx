@@ -69,12 +69,12 @@ export function Seek() {
 
   return (
     <section aria-label="How much is enough">
-      <h1 className="text-2xl leading-tight" data-testid="headline" aria-live="polite">
-        {sought ? sought.text : "How much is enough to be sure?"}
-      </h1>
-      <p className="mb-3 text-ash">
+      <h2 className="mt-6 px-1 text-xl" data-testid="sought" aria-live="polite">
+        {sought ? sought.text : "How much of one thing is enough?"}
+      </h2>
+      <p className="mb-3 px-1 text-ash">
         {sought
-          ? `From ${sought.scenarios} trips, with the same weather for every value; their number alone leaves it unsure by about ${Math.max(Math.round(sought.unsure_points), 1)} points.`
+          ? `From ${sought.scenarios} tries, with the same weather for every value; their number alone leaves it unsure by about ${Math.max(Math.round(sought.unsure_points), 1)} points.`
           : "Say how sure you want to be and what you would change; the least that is enough is looked for."}
       </p>
       <div className="grid gap-4 md:grid-cols-[20rem_1fr]">

@@ -4,7 +4,9 @@ import { answer, client, refusalIn } from "../../api/client";
 import { usePlanPart, usePlanStore } from "../../plan/context";
 import { Button } from "../../ui/Button";
 import { TextField } from "../../ui/fields/TextField";
+import { PageHead } from "../../ui/PageHead";
 import { ComparisonBoard } from "./ComparisonBoard";
+import { ImproveViews } from "./ImproveViews";
 
 const MAX_OTHERS = 2;
 
@@ -50,15 +52,15 @@ export function SideBySide() {
 
   return (
     <section aria-label="Side by side">
-      <h1 className="text-2xl leading-tight" data-testid="headline">
-        {others.length === 0
-          ? "Compare with another plan."
-          : `${plan.document.name} and ${others.length === 1 ? "another" : "two others"}`}
-      </h1>
-      <p className="mb-3 text-ash">
-        Name what is on screen as a variant, change the one or the other, and see both over the same
-        skies.
-      </p>
+      <PageHead
+        answer={
+          others.length === 0
+            ? "Compare with another plan."
+            : `${plan.document.name} and ${others.length === 1 ? "another" : "two others"}`
+        }
+        facts="Name what is on screen as a variant, change one of the two, and see both in the same weather."
+      />
+      <ImproveViews value="beside" />
       <div className="grid gap-4 md:grid-cols-[19rem_1fr]">
         <div className="plate grid content-start gap-3 p-4">
           <TextField label="Name of the variant" value={name} onCommit={setName} />

@@ -1,17 +1,18 @@
-import { useMemo, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { answer, client, refusalIn, type Sized, type SizesStart } from "../../api/client";
 import { usePlanPart, usePlanStore } from "../../plan/context";
 import { withRemedy } from "../../plan/judgements";
-import { moneyText, weightText } from "../../quantities/habits";
+import { type Habits, moneyText, weightText } from "../../quantities/habits";
 import { useHabits } from "../../quantities/useHabits";
 import { Button } from "../../ui/Button";
+import { Choice } from "../../ui/fields/Choice";
+import { PageHead } from "../../ui/PageHead";
+import { ImproveViews } from "./ImproveViews";
 import { type Brush, SizesPlot } from "./SizesPlot";
 import { useLines } from "./useLines";
 
-type Line =
-  | SizesStart
-  | { kind: "part"; done: number; designs: Sized[] }
-  | { kind: "end"; front: Sized[] };
+type End = { kind: "end"; front: Sized[] };
+type Line = SizesStart | { kind: "part"; done: number; designs: Sized[] } | End;
 const MAX_LISTED = 12;
 
 /** A search over sizes: what is cheap, light and sure, with the plan's own place among it. */
@@ -24,6 +25,12 @@ export function Sizes() {
   const start = lines.find((line) => line.kind === "start");
   const end = lines.find((line) => line.kind === "end");
   const done = lines.reduce((most, line) => (line.kind === "part" ? line.done : most), 0);
+  const [sure, setSure] = useState("90");
+  useEffect(() => {
+    setBrush(null);
+    ask("/api/improve/sizes", document);
+  }, [ask, document]);
+  const choice = start && end ? cheapest(start, end, Number(sure)) : null;
   const designs = useMemo(() => {
     // A later part looks longer at some of the same sizes.
     const found = new Map<string, Sized>();
@@ -41,7 +48,12 @@ export function Sizes() {
       design.lasts_percent <= brush.lasts[1]);
   const listed = (end?.front ?? [])
     .filter(inBrush)
-    .toSorted((a, b) => b.lasts_percent - a.lasts_percent || a.euro - b.euro)
+    // What is sure enough stands first, the cheapest of it at the top.
+    .toSorted(
+      (a, b) =>
+        Number(b.lasts_percent >= Number(sure)) - Number(a.lasts_percent >= Number(sure)) ||
+        (a.lasts_percent >= Number(sure) ? a.euro - b.euro : b.lasts_percent - a.lasts_percent),
+    )
     .slice(0, MAX_LISTED);
 
   async function take(design: Sized, keep: boolean) {
@@ -59,31 +71,38 @@ export function Sizes() {
 
   return (
     <section aria-label="Sizes">
-      <h1 className="text-2xl leading-tight" data-testid="headline">
-        {end && start
-          ? `${end.front.length} of ${start.designs} sizes are worth a look.`
-          : "Which sizes suit this use and trip?"}
-      </h1>
-      <p className="mb-3 text-ash">
-        {start
-          ? `Each mix was tried on at least 24 trips at steps of ${start.step_min} min; those not soon behind a cheaper, lighter, surer one through ${start.scenarios}. Prices are typical of plain parts, panels with a controller that suits.`
-          : "Panel, battery, DC-DC and mains charger in some two thousand mixes, over the same weather."}
-      </p>
-      <div className="mb-3 flex flex-wrap items-center gap-3">
-        <Button
-          look="main"
-          onClick={() => {
-            setBrush(null);
-            ask("/api/improve/sizes", document);
-          }}
-        >
-          {start ? "Search again" : "Search"}
-        </Button>
+      <PageHead
+        answer={
+          start ? said(start, end, sure, habits) : "Trying sizes of panel, battery and chargers…"
+        }
+        facts={
+          start &&
+          `${start.designs} mixes, each tried at least 24 times at steps of ${start.step_min} min, the good ones ${start.scenarios} times. Prices are typical of plain parts.`
+        }
+        act={
+          choice && (
+            <Button look="main" className="px-4" onClick={() => void take(choice, true)}>
+              Take these sizes
+            </Button>
+          )
+        }
+      />
+      <ImproveViews value="buy" />
+      <div className="choices">
+        <Choice
+          label="I want to be so sure"
+          value={sure}
+          options={["90", "95", "98"].map((value) => ({ value, text: `${value} of 100 sure` }))}
+          onChange={setSure}
+        />
         {busy && (
           <>
             <progress value={done} max={1} aria-label="Search" />
             <Button onClick={cancel}>Stop</Button>
           </>
+        )}
+        {!busy && !end && (
+          <Button onClick={() => ask("/api/improve/sizes", document)}>Search again</Button>
         )}
         {brush && <Button onClick={() => setBrush(null)}>Show all</Button>}
       </div>
@@ -119,10 +138,10 @@ export function Sizes() {
                   Try
                 </Button>
                 <Button
-                  aria-label={`Keep ${wordsOf(design)}`}
+                  aria-label={`Apply ${wordsOf(design)}`}
                   onClick={() => void take(design, true)}
                 >
-                  Keep
+                  Apply
                 </Button>
               </span>
             </li>
@@ -131,6 +150,27 @@ export function Sizes() {
       )}
     </section>
   );
+}
+
+/** The cheapest mix that is sure enough, where the box as it is is not. */
+function cheapest(start: SizesStart, end: End, sure: number): Sized | null {
+  if (start.own.lasts_percent >= sure) return null;
+  const good = end.front.filter((design) => design.lasts_percent >= sure);
+  return good.toSorted((a, b) => a.euro - b.euro)[0] ?? null;
+}
+
+/** The answer in words: what to take, how sure it is, and what it costs about. */
+function said(start: SizesStart, end: End | undefined, sure: string, habits: Habits): string {
+  if (start.own.lasts_percent >= Number(sure))
+    return `Nothing has to be bought: as it is, it lasts in ${Math.round(start.own.lasts_percent)} of 100.`;
+  if (!end) return "Trying sizes of panel, battery and chargers…";
+  const choice = cheapest(start, end, Number(sure));
+  if (choice)
+    return `Take ${wordsOf(choice)}: ${Math.round(choice.lasts_percent)} of 100, about ${moneyText(habits, choice.euro)}.`;
+  const best = end.front.toSorted((a, b) => b.lasts_percent - a.lasts_percent)[0];
+  return best
+    ? `No mix of these reaches ${sure} of 100. The surest is ${wordsOf(best)}: ${Math.round(best.lasts_percent)}.`
+    : "No mix of these sizes helps.";
 }
 
 function keyOf({ panel_w, battery_ah, dcdc_a, mains_a }: Sized): string {

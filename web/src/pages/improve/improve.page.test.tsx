@@ -20,10 +20,10 @@ describe("a change", () => {
 
 describe("a goal", () => {
   it("is sought, drawn with what was tried, and has bounds", async () => {
-    await openPage("improve?view=sure");
+    await openPage("improve?view=buy");
     await choose(/^by changing/, /battery.s size/);
     await press("button", "Seek");
-    await says("headline", /^\d+ Ah of battery make it 9\d % sure/);
+    await says("sought", /^\d+ Ah of battery make it 9\d % sure/);
     await get("img", /^How often it lasts: 90 Ah, /);
     await press("button", /^Try 2/);
     await screen.findByTestId("trial");
@@ -45,5 +45,45 @@ describe("variants", () => {
     await says("comparison", /No trip tells it from the first/);
     await press("button", /^The same, ready-made/);
     await says("comparison", /unit, capacity \(Wh\)/);
+  });
+});
+
+describe("what fixes it", () => {
+  it("is one list: enough alone, enough together, helps; and follows what is never to change", async () => {
+    await openPage("improve");
+    await says("headline", /becomes 9\d\. It is free\.$/);
+    const group = (name: string) => screen.queryByRole("region", { name });
+    const now = Number(/(\d+) of 100/.exec(screen.getByTestId("headline").textContent ?? "")?.[1]);
+    const figures = (within_: HTMLElement | null) =>
+      within_
+        ? within(within_)
+            .getAllByRole("listitem")
+            .map((row) => Number(/(\d+) of 100/.exec(row.textContent ?? "")?.[1]))
+        : [];
+    await waitFor(() => expect(group("Enough together")).not.toBeNull());
+    for (const name of ["Enough on its own", "Enough together"])
+      for (const to of figures(group(name))) expect([name, to >= 90]).toEqual([name, true]);
+    const helps = figures(group("Helps, not enough"));
+    expect(helps.length).toBeGreaterThan(5);
+    for (const to of helps) expect(to).toBeLessThan(90);
+    expect(helps[0]).toBeGreaterThan(now);
+    // What must not change is in no row any more.
+    const laptop = () => screen.queryAllByText(/laptop/i).filter((one) => one.closest("li"));
+    expect(laptop().length).toBeGreaterThan(0);
+    await press("button", /^never change/);
+    await press("switch", /laptop/i);
+    await user.keyboard("{Escape}");
+    await waitFor(() => expect(laptop()).toHaveLength(0));
+  });
+
+  it("is applied by one press, and then it lasts as the row said", async () => {
+    await openPage("improve");
+    await says("headline", /becomes \d+\. It is free\.$/);
+    const [, , to] = /(\d+) of 100 becomes (\d+)/.exec(
+      screen.getByTestId("headline").textContent ?? "",
+    ) ?? [0, 0, 0];
+    await press("button", "Apply");
+    await settled();
+    await says("headline", new RegExp(`It lasts in ${to} of 100|Nothing is needed`));
   });
 });

@@ -8,6 +8,7 @@ import { type Live, useLive } from "../../plan/useLive";
 import { useLog, useLogRefresh, useTrack } from "../../plan/useLog";
 import { useHabits } from "../../quantities/useHabits";
 import { Button } from "../../ui/Button";
+import { PageHead } from "../../ui/PageHead";
 import { useView } from "../../ui/useView";
 import { Views } from "../../ui/Views";
 import { BrokerForm } from "./BrokerForm";
@@ -45,28 +46,23 @@ export function LogPage() {
 
   return (
     <>
-      <div className="px-1 py-2" aria-live="polite">
-        <h1 className="text-2xl leading-tight" data-testid="headline">
-          {track?.begun ? track.headline : "Nothing is logged yet."}
-        </h1>
-        {track?.begun ? (
-          <>
-            <p data-testid="ahead">
-              {track.detail} <span className="font-semibold">{track.rest.headline}</span>
-            </p>
-            <p className="text-sm text-ash">
+      <PageHead
+        answer={track?.begun ? track.headline : "Nothing is logged yet."}
+        facts={
+          track?.begun ? (
+            <>
+              <span data-testid="ahead">
+                {track.detail} <span className="font-semibold">{track.rest.headline}</span>
+              </span>{" "}
               {track.why_text}{" "}
               {`${track.readings} reading${track.readings === 1 ? "" : "s"}${track.aside ? `, ${track.aside} not used` : ""}; the plan had ${Math.round(track.planned_percent)} %.`}{" "}
               <Figure of={STANDING}>how it is known</Figure>
-            </p>
-          </>
-        ) : (
-          <p className="text-ash">
-            Enter what you read, did or saw; the level is tracked from it, with its doubt, and the
-            rest of the trip is looked at anew.
-          </p>
-        )}
-      </div>
+            </>
+          ) : (
+            "Enter what you read, did or saw: the level follows, with its uncertainty, and the rest of the trip."
+          )
+        }
+      />
       <div className="mb-3 print:hidden">
         <Views label="Parts of the log" value={view} views={VIEWS} onChange={setView} />
       </div>

@@ -137,13 +137,14 @@ describe("what the log says", () => {
   it("says from here which drive is enough", async () => {
     await openPage("trip", "moth-survey", true);
     await says("mend-onward", /driving on/);
-    await press("link", /enough from here/);
+    await press("link", /Improve your chances/);
+    await press("radio", "What to buy?");
     const now = await get("radio", /^from now on/);
     await waitFor(() => expect(now.getAttribute("data-state")).toBe("on"));
     await type(/^Be this sure/, "60");
     await choose("on", "every day");
     await press("button", "Seek");
-    await says("headline", /min of driving on every day/);
+    await says("sought", /min of driving on every day/);
   });
 
   it("weighs only what needs no shop", async () => {

@@ -137,7 +137,7 @@ function Outcome({ title, outcome }: { title: string; outcome: Schemas["Outcome"
     <section className="grid gap-3 border-t border-line pt-2 md:grid-cols-[15rem_1fr]">
       <div>
         <h3>{title}</h3>
-        <p>It lasts in {Math.round(outcome.lasts_percent)} trips of 100.</p>
+        <p>It lasts in {Math.round(outcome.lasts_percent)} of 100 tries.</p>
         <ul className="text-sm text-ash">
           {outcome.sums.map((sum) => (
             <li key={sum}>{sum}</li>

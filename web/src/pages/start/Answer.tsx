@@ -227,7 +227,7 @@ function Offers({ offers, onTake }: OffersProps) {
               {offer.enough ? "At least " : "Not even "}
               {offer.text}
             </strong>
-            , which lasts in {Math.round(offer.lasts_percent)} trips of 100 and keeps{" "}
+            , which lasts in {Math.round(offer.lasts_percent)} of 100 tries and keeps{" "}
             {offer.floor_percent} % in reserve.
           </p>
           {offer.enough ? (

@@ -13,6 +13,7 @@ import { OwnShelf } from "./kept/OwnShelf";
 import { Samples } from "./kept/Samples";
 import { StartHeader } from "./StartHeader";
 import { type Reading, Typed } from "./Typed";
+import { UnderWay } from "./UnderWay";
 import { useAnswer } from "./useAnswer";
 
 const AwayPage = part(async () => ({ default: (await import("../../away/AwayPage")).AwayPage }));
@@ -72,6 +73,7 @@ export function StartPage() {
         className="mx-auto max-w-[1240px] px-4 pt-5 pb-14 sm:px-6"
         aria-busy={got.behind || busy}
       >
+        <UnderWay ready={run !== undefined} />
         <h1 className="mb-1 text-base font-semibold text-ash">
           Fill in your trip. The answer updates as you change it.
         </h1>

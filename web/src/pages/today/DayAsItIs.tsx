@@ -23,7 +23,7 @@ export function DayAsItIs({ day, onLog }: Props) {
   const store = usePlanStore();
   return (
     <section
-      className="card flex flex-wrap items-center gap-x-6 gap-y-2 print:hidden"
+      className="flex flex-wrap items-center gap-x-6 gap-y-2 px-1 print:hidden"
       aria-label="The day as it is"
     >
       <div className="flex flex-wrap items-center gap-2">

@@ -8,10 +8,15 @@ import type { LogIt } from "../../plan/Ticks";
 import { withdraw } from "../../plan/withdraw";
 import { clockText } from "../../quantities/habits";
 import { useHabits } from "../../quantities/useHabits";
+import { Button } from "../../ui/Button";
+import { Dialog } from "../../ui/Dialog";
+import { useNarrow } from "../../ui/useNarrow";
+import { AnchorButtons } from "./AnchorButtons";
 import { DayAsItIs } from "./DayAsItIs";
 import { LevelNow } from "./LevelNow";
-import { ReadingPad, type Told } from "./ReadingPad";
+import { ReadingPad } from "./ReadingPad";
 import { ThingRow } from "./ThingRow";
+import { type Told, WhatBecame } from "./WhatBecame";
 
 interface Props {
   trip: TripMark;
@@ -32,6 +37,8 @@ export function DayView(props: Props) {
   const { trip, day: known, floor, levelIs = "now", banner, children, onSent } = props;
   const habits = useHabits();
   const [told, setTold] = useState<Told | null>(null);
+  const [pad, setPad] = useState(false);
+  const narrow = useNarrow();
   const { waiting, elsewhere, against } = useOutbox(trip);
   const day = withWaiting(known, waiting);
   const over = day.things.filter((thing) => thing.state === "to_tick");
@@ -70,86 +77,127 @@ export function DayView(props: Props) {
   }
   const onClear = onSent && ((entries: readonly number[]) => void clear(entries));
 
+  const onChanged = onSent && (() => void onSent());
+  const became = (onAgain: () => void) => (
+    <WhatBecame
+      planId={trip.planId}
+      day={day}
+      told={told}
+      onChanged={onChanged}
+      onAgain={onAgain}
+    />
+  );
+  const todo = (
+    <section aria-labelledby="todo">
+      <h2 id="todo" className="text-lg">
+        Still to do today
+      </h2>
+      {ahead.length === 0 ? (
+        <p className="text-ash">
+          {day.things.length === 0
+            ? "Nothing is planned for today. Use it as you like."
+            : "Nothing more is planned until then."}
+        </p>
+      ) : (
+        <ol className="divide-y divide-line" data-testid="things">
+          {ahead.map((thing) => (
+            <ThingRow
+              key={thing.key}
+              thing={thing}
+              planId={onSent && trip.planId}
+              onLog={log}
+              onClear={onClear}
+            />
+          ))}
+        </ol>
+      )}
+    </section>
+  );
+
   return (
     <>
       {banner}
-      <div aria-live="polite" className="px-1 py-2">
-        <h1
-          className={`text-2xl leading-tight ${calm ? "" : "text-danger"}`}
-          data-testid="headline"
-        >
-          {calm ? "" : "▲ "}
-          {day.headline}
-        </h1>
-        <p className="text-ash">
-          {day.day}, {clockText(localNow(known).slice(11, 16), habits)}. {day.rest}
-        </p>
-      </div>
-      <div className="grid items-start gap-4 lg:grid-cols-[1fr_22rem]">
-        <div className="flex flex-col gap-4">
-          <OutboxList waiting={waiting} elsewhere={elsewhere} against={against} />
-          <section className="plate px-4 py-3" aria-labelledby="todo">
-            <h2 id="todo" className="text-lg">
-              Still to do today
-            </h2>
-            {ahead.length === 0 ? (
-              <p className="text-ash">
-                {day.things.length === 0
-                  ? "Nothing is planned for today. Use it as you like."
-                  : "Nothing more is planned until then."}
+      <div className="grid items-start gap-x-6 gap-y-3 pt-3 lg:grid-cols-[minmax(0,1fr)_22rem]">
+        <div className="flex min-w-0 flex-col gap-3">
+          <div className="plate px-4 pt-3 pb-2">
+            <LevelNow day={day} floor={floor} levelIs={levelIs} />
+            <div aria-live="polite" className="mt-2 border-t border-line pt-2">
+              <h1 className={`answer ${calm ? "" : "text-danger"}`} data-testid="headline">
+                {calm ? "" : "▲ "}
+                {day.headline}
+              </h1>
+              <p className="facts">
+                {day.day}, {clockText(localNow(known).slice(11, 16), habits)}. {day.rest}
               </p>
-            ) : (
-              <ol className="divide-y divide-line" data-testid="things">
-                {ahead.map((thing) => (
-                  <ThingRow
-                    key={thing.key}
-                    thing={thing}
-                    planId={onSent && trip.planId}
-                    onLog={log}
-                    onClear={onClear}
-                  />
-                ))}
-              </ol>
+            </div>
+            {narrow && (told || day.question) && (
+              <div className="mt-2 border-t border-line pt-2">{became(() => setPad(true))}</div>
             )}
-          </section>
-          {over.length > 0 && (
-            <section className="card" aria-labelledby="today-over">
-              <h2 id="today-over" className="text-lg">
-                How was today?
-              </h2>
-              <ol className="divide-y divide-line">
-                {over.map((thing) => (
-                  <ThingRow key={thing.key} thing={thing} onLog={log} onClear={onClear} />
-                ))}
-              </ol>
-            </section>
-          )}
-          {day.yesterday.length > 0 && (
-            <section className="card" aria-labelledby="yesterday">
-              <h2 id="yesterday" className="text-lg">
-                How was yesterday?
-              </h2>
-              <ol className="divide-y divide-line">
-                {day.yesterday.map((thing) => (
-                  <ThingRow key={thing.key} thing={thing} onLog={log} onClear={onClear} />
-                ))}
-              </ol>
-            </section>
-          )}
+          </div>
+          <OutboxList waiting={waiting} elsewhere={elsewhere} against={against} />
+          <div className="plate px-4 py-2">{todo}</div>
           {onSent && <DayAsItIs day={day} onLog={log} />}
+          <Asked title="How was today?" things={over} onLog={log} onClear={onClear} open />
+          <Asked title="How was yesterday?" things={day.yesterday} onLog={log} onClear={onClear} />
           {children}
         </div>
-        <aside className="flex flex-col gap-4">
-          <LevelNow day={day} floor={floor} levelIs={levelIs} />
-          <ReadingPad
-            planId={trip.planId}
-            day={day}
-            told={told}
-            onLog={log}
-            onChanged={onSent && (() => void onSent())}
-          />
-        </aside>
+        {!narrow && (
+          <aside className="plate px-4 py-3">
+            <ReadingPad day={day} onLog={log}>
+              {became(() => undefined)}
+              <AnchorButtons day={day} onLog={log} />
+            </ReadingPad>
+          </aside>
+        )}
       </div>
+      {narrow && (
+        <div className={`thumb-bar print:hidden ${onSent ? "above-pages" : ""}`}>
+          <Button look="main" className="min-h-12 flex-[1.6]" onClick={() => setPad(true)}>
+            Log a reading
+          </Button>
+          <AnchorButtons day={day} onLog={log} bar />
+        </div>
+      )}
+      {narrow && (
+        <Dialog title="Log a reading" open={pad} onOpenChange={setPad}>
+          <ReadingPad day={day} onLog={log} onSaved={() => setPad(false)} titled>
+            {told?.bad && (
+              <p role="alert" className="mt-2 text-danger">
+                {told.text}
+              </p>
+            )}
+          </ReadingPad>
+        </Dialog>
+      )}
     </>
+  );
+}
+
+interface AskedProps {
+  title: string;
+  things: Schemas["TodayReport"]["things"];
+  onLog: LogIt;
+  onClear: ((entries: readonly number[]) => void) | undefined;
+  /** What was asked yesterday folds away. */
+  open?: boolean;
+}
+
+/** Things whose hours are over, and of which nobody said how they went. */
+function Asked({ title, things, onLog, onClear, open = false }: AskedProps) {
+  if (things.length === 0) return null;
+  return (
+    <details className="card" aria-label={title} open={open}>
+      <summary className="cursor-pointer py-1 font-head font-semibold">
+        {title}{" "}
+        <span className="font-body font-normal text-ash">
+          {things.length} {things.length === 1 ? "thing" : "things"} to say
+        </span>
+      </summary>
+      <ol className="divide-y divide-line">
+        {things.map((thing) => (
+          <ThingRow key={thing.key} thing={thing} onLog={onLog} onClear={onClear} />
+        ))}
+      </ol>
+    </details>
   );
 }

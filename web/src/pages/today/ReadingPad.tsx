@@ -1,10 +1,8 @@
-import { useState } from "react";
+import { type ReactNode, useState } from "react";
 import type { Schemas } from "../../api/client";
 import { localNow } from "../../away/keptDays";
-import { OpenReading } from "../../plan/OpenReading";
 import type { LogIt } from "../../plan/Ticks";
 import { Button } from "../../ui/Button";
-import { AnchorButtons } from "./AnchorButtons";
 
 type Kind = "monitor_percent" | "rested_voltage" | "ah_in" | "ah_out";
 type Day = Schemas["TodayReport"];
@@ -25,27 +23,19 @@ const KINDS: Record<
 };
 const KEYS = ["7", "8", "9", "4", "5", "6", "1", "2", "3", ".", "0", "⌫"] as const;
 
-/** What became of the last entry, and how it is taken back. */
-export interface Told {
-  text: string;
-  bad: boolean;
-  /** The entry that was written. */
-  entry?: number;
-  /** Takes it back; absent where the server is away or nothing was written. */
-  takeBack?: () => void;
-}
-
 interface Props {
-  planId: number;
   day: Day;
-  told: Told | null;
   onLog: LogIt;
-  /** Asks for the day anew; absent while the server is away. */
-  onChanged?: (() => void) | undefined;
+  /** Called when what was typed has been saved. */
+  onSaved?: () => void;
+  /** It stands in a sheet that says what it is. */
+  titled?: boolean;
+  /** What stands below its keys. */
+  children?: ReactNode;
 }
 
 /** A number pad for a thumb in gloves. The last value stands there as a hint, and is not entered. */
-export function ReadingPad({ planId, day, told, onLog, onChanged }: Props) {
+export function ReadingPad({ day, onLog, onSaved, titled = false, children }: Props) {
   const [kind, setKind] = useState<Kind>("monitor_percent");
   const last = KINDS[kind].last(day);
   const [typed, setTyped] = useState("");
@@ -63,11 +53,13 @@ export function ReadingPad({ planId, day, told, onLog, onChanged }: Props) {
         : { kind, at, value };
     const noted = await onLog(entry, `${text} ${typed} ${unit}`);
     // What was typed meanwhile stays, and so does what was refused.
-    if (noted) setTyped((now) => (now === typed ? "" : now));
+    if (!noted) return;
+    setTyped((now) => (now === typed ? "" : now));
+    onSaved?.();
   }
   return (
-    <section className="plate px-4 py-3 print:hidden" aria-labelledby="read">
-      <h2 id="read" className="text-lg">
+    <section className="print:hidden" aria-labelledby="read">
+      <h2 id="read" className={titled ? "sr-only" : "text-lg"}>
         Log a reading
       </h2>
       <div className="segments mt-1 flex-wrap" role="group" aria-label="What is read">
@@ -115,35 +107,7 @@ export function ReadingPad({ planId, day, told, onLog, onChanged }: Props) {
       >
         Save
       </Button>
-      {told && (
-        <p role={told.bad ? "alert" : "status"} className={`mt-2 ${told.bad ? "text-danger" : ""}`}>
-          {told.text}{" "}
-          {told.entry !== undefined && day.became?.entry === told.entry && !day.question && (
-            <strong
-              className={`block ${day.became.state === "aside" ? "text-danger" : "font-normal"}`}
-            >
-              {day.became.text}{" "}
-            </strong>
-          )}
-          {told.takeBack && (
-            <Button look="link" onClick={told.takeBack}>
-              Take it back
-            </Button>
-          )}
-        </p>
-      )}
-      {day.question && onChanged && (
-        <OpenReading
-          planId={planId}
-          question={day.question}
-          onAnswered={onChanged}
-          onAgain={() => {
-            setKind("monitor_percent");
-            setTyped("");
-          }}
-        />
-      )}
-      <AnchorButtons day={day} onLog={onLog} />
+      {children}
     </section>
   );
 }

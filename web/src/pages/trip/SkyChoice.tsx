@@ -16,7 +16,7 @@ export function SkyChoice() {
   return (
     <div className="flex items-center gap-2">
       <span className="text-sm text-ash" aria-hidden="true">
-        Show weather
+        weather
       </span>
       <Choice
         label="Weather shown"

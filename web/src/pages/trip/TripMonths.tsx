@@ -94,7 +94,7 @@ export function TripMonths({ run, floor, first, count, onFirst }: Props) {
                     fill="var(--color-danger)"
                     fillOpacity={0.25 + (0.75 * under) / Math.max(worst, 1)}
                   >
-                    <title>{`goes under in ${Math.round(under)} trips of 100`}</title>
+                    <title>{`goes under in ${Math.round(under)} of 100 tries`}</title>
                   </rect>
                 )}
                 {i >= first && i < first + count && (

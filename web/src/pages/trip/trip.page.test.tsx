@@ -23,7 +23,7 @@ async function lowest(): Promise<string[]> {
 
 describe("the trip", () => {
   it("says how long the box lasts in an outage, and follows its blocks", async () => {
-    await openPage("trip", "canal-standby");
+    await openPage("trip?view=days", "canal-standby");
     await says("headline", /Without mains .*\d+ h/);
     const said = screen.getByTestId("headline").textContent;
     expect(screen.getAllByRole("button", { name: /^outage,/ })).toHaveLength(2);
@@ -35,14 +35,14 @@ describe("the trip", () => {
   });
 
   it("is walked by keys where it lasts months", async () => {
-    await openPage("trip", "gauging-hut");
+    await openPage("trip?view=days", "gauging-hut");
     expect(screen.getAllByRole("group", { name: /level and blocks/ })).toHaveLength(14);
     fireEvent.keyDown(await get("slider", /^First day on the board/), { key: "Home" });
     await get("button", /^Tue 10 Mar hut/);
   });
 
   it("takes a frosty day that is typed into its menu", async () => {
-    await openPage("trip");
+    await openPage("trip?view=days");
     await press("button", /^Mon 8 .*change the day/);
     await type("Coldest", "-11");
     await screen.findByText(/−11 to 11°/);
@@ -50,7 +50,7 @@ describe("the trip", () => {
   });
 
   it("says at its cursor how long the box lasts alone", async () => {
-    await openPage("trip");
+    await openPage("trip?view=days");
     const cursor = await get("slider", /^Cursor over the trip/);
     for (let step = 0; step < 4; step++) fireEvent.keyDown(cursor, { key: "ArrowUp" });
     await waitFor(() =>
@@ -59,7 +59,7 @@ describe("the trip", () => {
   });
 
   it("refuses a block in the hour that the clocks skip", async () => {
-    await openPage("trip", "coast-weekend");
+    await openPage("trip?view=days", "coast-weekend");
     const cursor = await get("slider", /^Cursor over the trip/);
     const at = () => cursor.getAttribute("aria-valuetext") ?? "";
     fireEvent.keyDown(cursor, { key: "Home" });
@@ -79,7 +79,7 @@ describe("the trip", () => {
   });
 
   it("moves its blocks by keys, from day to day, and takes them out", async () => {
-    await openPage("trip");
+    await openPage("trip?view=days");
     const before = await lowest();
     (await get("button", /^drive, Tue 9.*09:30 to 10:45/)).focus();
     await user.keyboard("{ArrowRight}");
@@ -94,7 +94,7 @@ describe("the trip", () => {
   });
 
   it("takes times that are typed, and refuses nonsense where it is typed", async () => {
-    await openPage("trip");
+    await openPage("trip?view=days");
     (await get("button", /^drive, Tue 9/)).focus();
     await user.keyboard("{Enter}");
     await type("To", "08:00");
@@ -108,13 +108,13 @@ describe("the trip", () => {
   });
 
   it("is mended by the drive that it proposes", async () => {
-    await openPage("trip");
+    await openPage("trip?view=days");
     await press("button", /^Drive \d+ min on Thu 11/);
     await says("detail", /lasts all nine days/);
   });
 
   it("has a day's sky changed by a press", async () => {
-    await openPage("trip");
+    await openPage("trip?view=days");
     const before = await lowest();
     await press("button", /^Sky on Thu 11: overcast/);
     await press("menuitemradio", "clear");
@@ -123,7 +123,7 @@ describe("the trip", () => {
   });
 
   it("gains and loses days with their blocks", async () => {
-    await openPage("trip");
+    await openPage("trip?view=days");
     await press("button", /^Sat 6 .*change the day/);
     await press("button", /^Add a day after/);
     await waitFor(async () => expect(await lowest()).toHaveLength(10));
@@ -135,7 +135,7 @@ describe("the trip", () => {
   });
 
   it("reads any moment at its cursor", async () => {
-    await openPage("trip");
+    await openPage("trip?view=days");
     const cursor = await get("slider", /^Cursor over the trip/);
     const text = () => cursor.getAttribute("aria-valuetext") ?? "";
     expect(text()).toMatch(
@@ -146,7 +146,7 @@ describe("the trip", () => {
   });
 
   it("gets blocks by a button and by a key", async () => {
-    await openPage("trip");
+    await openPage("trip?view=days");
     await press("button", "drive");
     await get("button", /^drive, Fri 12,/);
     (await get("slider", /^Cursor over the trip/)).focus();
@@ -155,7 +155,7 @@ describe("the trip", () => {
   });
 
   it("opens a day's figures to their sum, in either unit", async () => {
-    await openPage("trip");
+    await openPage("trip?view=days");
     await press("button", /^Thu 11, Ah:/);
     const lines = (await screen.findAllByRole("rowheader")).map((line) => line.textContent).join();
     for (const part of [/Roof and folding panel/, /Cool box/, /Lost in the battery/, /Out/])
@@ -167,7 +167,7 @@ describe("the trip", () => {
   });
 
   it("refuses a place that cannot be, and stays as it was", async () => {
-    await openPage("trip");
+    await openPage("trip?view=days");
     await press("button", /^Place and start/);
     await type("Latitude", "123");
     expect((await screen.findByRole("alert")).textContent).toMatch(
@@ -186,7 +186,7 @@ describe("the trip", () => {
   });
 
   it("has its reserve moved by keys", async () => {
-    await openPage("trip");
+    await openPage("trip?view=days");
     const floor = await get("slider", /^Reserve/);
     for (let step = 0; step < 20; step++) fireEvent.keyDown(floor, { key: "ArrowDown" });
     await says("detail", /lasts all nine days/);
@@ -196,7 +196,7 @@ describe("the trip", () => {
 
 describe("a place", () => {
   it("is found by its name, brings its zone and climate, and reads a weather file", async () => {
-    await openPage("trip");
+    await openPage("trip?view=days");
     await press("button", /^Place and start/);
     await user.type(await screen.findByLabelText(/^Find a place/), "zurich");
     await press("button", /Zürich, Switzerland/);
@@ -208,16 +208,78 @@ describe("a place", () => {
   });
 
   it("is another stop, at which a day is spent", async () => {
-    await openPage("trip");
+    await openPage("trip?view=days");
     await press("button", /^Place and start/);
     await user.type(await screen.findByLabelText(/^Add a place by a town/), "nairobi");
     await press("button", /Nairobi, Kenya/);
     await waitFor(async () => expect((await field("Name")).value).toBe("Nairobi"));
     await settled();
-    await show("trip");
+    await show("trip?view=days");
     const before = await lowest();
     await press("button", /^Sun 7 .*change the day/);
     await choose(/^Sun and warmth of/, "Nairobi");
     expect(await lowest()).not.toEqual(before);
+  });
+});
+
+describe("the curve of the trip", () => {
+  it("chooses a day by press, by key and page by page, and shows it below", async () => {
+    await openPage("trip");
+    const chosen = () => screen.getByRole("region", { name: "The chosen day" });
+    await waitFor(() => expect(chosen().textContent).toMatch(/Fri 12/));
+    await press("button", /^Mon 8: .* in, .* out, lowest/);
+    await waitFor(() => expect(chosen().textContent).toMatch(/Mon 8/));
+    await user.keyboard("{ArrowRight}");
+    await waitFor(() => expect(chosen().textContent).toMatch(/Tue 9/));
+    expect(document.activeElement?.textContent).toMatch(/^Tue 9: /);
+    await press("button", "The day after");
+    await waitFor(() => expect(chosen().textContent).toMatch(/Wed 10/));
+    // What its day has of blocks is there to be moved, and only that.
+    expect(screen.queryAllByRole("button", { name: /^drive, Tue 9/ })).toHaveLength(0);
+    await press("button", "The day before");
+    await get("button", /^drive, Tue 9/);
+  });
+
+  it("says of each day what came in, what went out and how low it was", async () => {
+    await openPage("trip");
+    const days = screen.getAllByTestId("lowest").map((one) => one.textContent ?? "");
+    await show("trip?view=days");
+    expect(await lowest()).toEqual(days);
+    const [first] = screen.getAllByRole("button", { name: /^Sat 6, Ah:/ });
+    const [taken] = /\d+/.exec(first?.textContent?.replace(/^Sat 6, Ah:/, "") ?? "") ?? [];
+    await show("trip");
+    await get("button", new RegExp(`^Sat 6: ${taken} in`));
+  });
+
+  it("has each block in the lane of its kind, and a lane only for what the box has", async () => {
+    await openPage("trip");
+    const lane = (key: string) =>
+      document.querySelectorAll(`[data-lane="${key}"] [data-lane-block]`);
+    const { box, trip } = await stored();
+    for (const [group, kind] of [
+      ["vehicle", "drive"],
+      ["mains", "hookup"],
+      ["sun", "panel_out"],
+    ] as const)
+      expect([group, lane(group).length]).toEqual([
+        group,
+        trip.blocks.filter((block) => block.kind === kind).length,
+      ]);
+    expect(box.vehicle.length).toBeGreaterThan(0);
+    await openPage("trip", "gauging-hut");
+    expect(document.querySelector('[data-lane="vehicle"]')).toBeNull();
+  });
+
+  it("adds a block to the chosen day, and leads to all days", async () => {
+    await openPage("trip");
+    await press("button", /^Sun 7: /);
+    await press("button", "drive");
+    await get("button", /^drive, Sun 7/);
+    await press("button", "all days");
+    await waitFor(() =>
+      expect(screen.getAllByRole("group", { name: /level and blocks/ })).toHaveLength(9),
+    );
+    await press("button", "one curve");
+    await screen.findByTestId("trip-curve");
   });
 });

@@ -2,6 +2,7 @@ import type { Appliance, RunReport } from "../../api/client";
 import { useUnit } from "../../plan/context";
 import { Figure } from "../../plan/sums";
 import { amountText, percentText } from "../../quantities/units";
+import { PageHead } from "../../ui/PageHead";
 
 interface Props {
   appliances: readonly Appliance[];
@@ -20,27 +21,31 @@ export function UseSentence({ appliances, use }: Props) {
   ).length;
   const rest = use.draws.length > 3;
   return (
-    <div className="px-1 py-2" aria-live="polite">
-      <h1 className="inline text-2xl" data-testid="headline">
-        You use{" "}
-        <Figure of="use">
-          {amountText(use.a_day, unit)} {unit} a day
-        </Figure>
-        .
-      </h1>{" "}
-      {top.length > 0 && (
-        <span className="text-ash">
-          {rest ? `Three things take ${percentText(share)} of it: ` : "That is "}
-          {top.map((draw, i) => (
-            <span key={draw.key}>
-              {i > 0 && (i === top.length - 1 ? " and " : ", ")}
-              <strong className="text-ink">{draw.name}</strong>
-            </span>
-          ))}
-          . {COUNTS[guesses === 3 ? 3 : guesses]} of those{" "}
-          {guesses === 1 ? "is a guess" : "are guesses"}.
-        </span>
-      )}
-    </div>
+    <PageHead
+      answer={
+        <>
+          You use{" "}
+          <Figure of="use">
+            {amountText(use.a_day, unit)} {unit} a day
+          </Figure>
+          .
+        </>
+      }
+      facts={
+        top.length > 0 && (
+          <>
+            {rest ? `Three things take ${percentText(share)} of it: ` : "That is "}
+            {top.map((draw, i) => (
+              <span key={draw.key}>
+                {i > 0 && (i === top.length - 1 ? " and " : ", ")}
+                <strong className="text-ink">{draw.name}</strong>
+              </span>
+            ))}
+            . {COUNTS[guesses === 3 ? 3 : guesses]} of those{" "}
+            {guesses === 1 ? "is a guess" : "are guesses"}.
+          </>
+        )
+      }
+    />
   );
 }

@@ -125,7 +125,7 @@ describe("an appliance", () => {
     await press("button", /^Remove the hours/);
     await screen.findByText(/does not run on such days/);
     await settled();
-    await show("trip");
+    await show("trip?view=days");
     const out = await get("button", /^Thu 11, Ah:/);
     const before = out.textContent;
     await press("button", /^Thu 11.*change the day$/);
@@ -152,7 +152,7 @@ describe("what goes first", () => {
     await type(/off below/, "60", within(await get("region", /^Goes first/)));
     await type(/off below/, "50", within(await get("region", /^Goes when it must/)));
     await settled();
-    await show("trip");
+    await show("trip?view=days");
     await says("headline", /switching things off/);
   });
 

@@ -7,7 +7,7 @@ export const SHORTCUTS: readonly { where: string; keys: readonly [string, string
       ["Ctrl+Y, Ctrl+Shift+Z", "redo"],
       ["Ctrl+K", "command menu"],
       ["?", "this sheet"],
-      ["1 2 3 4 5 6", "Use, Box, Trip, Improve, Log, Build"],
+      ["1 2 3 4 5 6", "Trip, Use, Box, Improve, Log, Build"],
       ["U", "Ah or Wh"],
       ["N", "night scheme"],
       ["J", "checks on your setup"],

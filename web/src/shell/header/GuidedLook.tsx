@@ -26,11 +26,11 @@ const NOTES: Record<string, readonly Note[]> = {
   trip: [
     { at: "[data-testid='headline']", text: "The answer: will it last, and how sure is that." },
     {
-      at: "[data-plot='0']",
-      text: "A row a day. The green line is the level, the band its doubt.",
+      at: "[data-testid='trip-curve']",
+      text: "The green line is the level, the band its doubt. Press a day to see it below.",
     },
     {
-      at: "[data-plot='1']",
+      at: "[data-plot]",
       text: "Drives and panels are blocks. Drag them and see what changes.",
     },
   ],
@@ -86,7 +86,7 @@ export default function GuidedLook() {
   return (
     <aside
       aria-label="First look at this page"
-      className="fixed right-3 bottom-3 left-3 z-30 rounded-xl border-2 border-sun bg-plate p-3 shadow-lg sm:left-auto sm:w-96 print:hidden"
+      className="mt-2 flex flex-wrap items-center gap-x-4 gap-y-1 rounded-xl border-2 border-sun bg-plate px-3 py-1.5 print:hidden"
     >
       <p aria-live="polite">
         <strong>
@@ -94,7 +94,7 @@ export default function GuidedLook() {
         </strong>{" "}
         {note.text}
       </p>
-      <div className="mt-2 flex flex-wrap items-center gap-3">
+      <div className="ml-auto flex flex-wrap items-center gap-3">
         <Button onClick={() => (last ? finish(false) : setAt(at + 1))}>
           {last ? "Done" : "Next"}
         </Button>

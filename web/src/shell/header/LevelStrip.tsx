@@ -13,7 +13,7 @@ import { percentText } from "../../quantities/units";
 import { useHabits } from "../../quantities/useHabits";
 import { useDrag } from "../../ui/useDrag";
 
-const HEIGHT = 54;
+const HEIGHT = 34;
 
 /** The whole trip's level, in sight on every page but Trip; it moves as anything is edited. */
 export default function LevelStrip() {
@@ -68,14 +68,17 @@ export default function LevelStrip() {
   return (
     <section
       aria-label="Battery level over the whole trip"
-      className="plate my-3 grid min-h-40 sm:min-h-27 print:hidden grid-cols-[1fr_auto] items-center gap-x-4 px-3 py-1.5 sm:grid-cols-[15rem_1fr_auto]"
+      className="mt-2 grid min-h-11 grid-cols-[auto_1fr] items-center gap-x-4 rounded-xl border-[1.5px] border-line bg-plate px-3 py-1 sm:grid-cols-[minmax(0,29rem)_1fr_auto] print:hidden"
     >
-      <p className="leading-tight">
-        <strong className="font-head">{track ? track.rest.headline : run.headline}</strong>
-        <span className="block text-sm text-ash">
+      <p className="min-w-0 leading-tight">
+        <strong className="font-head max-sm:sr-only sm:line-clamp-1">
+          {track ? track.rest.headline : run.headline}
+        </strong>{" "}
+        <span className="text-sm text-ash">
           {track ? (
             <span data-testid="strip-lowest">
-              {`now ${Math.round(track.level.middle)} %; lowest from now probably ${percentText(track.rest.lowest.low)} to ${percentText(track.rest.lowest.high)}`}
+              <span className="max-sm:hidden">now {Math.round(track.level.middle)} %; </span>
+              lowest {percentText(track.rest.lowest.low)} to {percentText(track.rest.lowest.high)}
             </span>
           ) : (
             <PlanLowest />
@@ -91,7 +94,7 @@ export default function LevelStrip() {
         aria-valuemax={steps - 1}
         aria-valuenow={step}
         aria-valuetext={`${dayName(day?.date ?? "")}, ${clockText(clockOf(cursor.minute), habits)}: ${percentText(levels[step] ?? 0)}`}
-        className="cursor-ew-resize touch-pan-y order-last col-span-2 min-w-0 sm:order-none sm:col-span-1"
+        className="min-w-0 cursor-ew-resize touch-pan-y"
         onKeyDown={key}
         {...dragged()}
       >
@@ -148,7 +151,7 @@ export default function LevelStrip() {
           />
         </svg>
       </div>
-      <Link className="text-sm underline" to={`/plan/${plan.id}/trip`}>
+      <Link className="text-sm underline max-sm:hidden" to={`/plan/${plan.id}/trip`}>
         open the trip
       </Link>
     </section>
@@ -171,7 +174,7 @@ function PlanLowest() {
         {percentText(verdict.lowest_percent)}
       </Figure>
       , {dayName(verdict.lowest_at.slice(0, 10))}{" "}
-      {clockText(verdict.lowest_at.slice(11, 16), habits)}
+      <span className="max-sm:hidden">{clockText(verdict.lowest_at.slice(11, 16), habits)}</span>
     </>
   );
 }

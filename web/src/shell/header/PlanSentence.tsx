@@ -1,8 +1,9 @@
-import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { answer, client } from "../../api/client";
-import { usePlanPart, usePlanStore } from "../../plan/context";
+import { usePlanPart, useUnit } from "../../plan/context";
+import { amountText } from "../../quantities/units";
 import { SentenceWords } from "../../sentence/SentenceWords";
 import type { PartKey, Piece } from "../../sentence/sentence";
 import { Button } from "../../ui/Button";
@@ -19,21 +20,26 @@ const LEADS: Record<PartKey, { to: string; text: string }> = {
   shape: { to: "trip", text: "The trip" },
 };
 
-/** The plan in one sentence, which follows every edit; each part opens its picker. */
+/**
+ * The plan as one quiet line of facts; "change" opens the whole sentence. Each part opens its picker
+ * in both.
+ */
 export default function PlanSentence() {
   const plan = usePlanPart((state) => state.plan);
   const headline = usePlanPart((state) => state.run.rest?.headline ?? state.run.headline);
   const behind = usePlanPart((state) => state.behind);
   const [open, setOpen] = useState<PartKey | null>(null);
+  const [unfolded, setUnfolded] = useState(false);
   const words = useQuery({
     queryKey: ["words", plan.id, plan.revision],
     placeholderData: keepPreviousData,
     queryFn: () => answer(client.POST("/api/sentence/words", { body: plan.document })),
   });
-  const { sentence, choices, uses, problem, change } = usePlanSentence(open !== null);
+  const { sentence, choices, uses, problem, change } = usePlanSentence(unfolded || open !== null);
+  const whole = (unfolded || open !== null) && words.data && sentence && choices;
   return (
-    <div className="flex min-h-13 flex-wrap items-baseline gap-x-4 px-1 pt-2 text-ash print:hidden">
-      {words.data && sentence && choices ? (
+    <div className="flex min-w-0 items-baseline gap-x-3 print:hidden">
+      {whole ? (
         <SentenceWords
           look="line"
           ofPlan
@@ -63,55 +69,42 @@ export default function PlanSentence() {
           )}
         />
       ) : (
-        <Waiting pieces={words.data ?? []} onOpen={setOpen} />
+        <Facts pieces={words.data ?? []} onOpen={setOpen} />
       )}
-      {plan.box_behind && <TakeBox />}
+      <Button look="link" className="shrink-0" onClick={() => setUnfolded(!unfolded)}>
+        {unfolded ? "fold" : "change"}
+      </Button>
     </div>
   );
 }
 
-/** The words alone, until a part is pressed for the first time. */
-function Waiting({ pieces, onOpen }: { pieces: Piece[]; onOpen: (part: PartKey) => void }) {
+/** In the order in which one asks: what it is, what charges it, how long, where, when, for what. */
+const FACTS: readonly PartKey[] = ["bank", "chargers", "length", "place", "when", "things"];
+
+/** The parts alone, without the words between them. */
+function Facts({ pieces, onOpen }: { pieces: Piece[]; onOpen: (part: PartKey) => void }) {
+  const unit = useUnit();
+  const use = usePlanPart((state) => state.run.use);
+  const things = `${use.draws.length} ${use.draws.length === 1 ? "thing" : "things"}, ${amountText(use.a_day, unit)} ${unit} a day`;
+  const told = FACTS.flatMap((part) => {
+    const piece = pieces.find((one) => one.part === part);
+    return piece ? [{ part, text: part === "things" ? things : piece.text }] : [];
+  });
   return (
-    <p data-testid="plan-sentence" className="max-sm:line-clamp-2">
-      {pieces.map(({ text, part }, i) => (
-        <span key={i}>
-          {i === 0 || /^[,.?]/.test(text) ? "" : " "}
-          {part ? (
-            <Button
-              look="bare"
-              className="inline cursor-pointer border-b-2 border-edge text-left text-ink hover:bg-hover"
-              data-part={part}
-              onClick={() => onOpen(part)}
-            >
-              {text}
-            </Button>
-          ) : (
-            text
-          )}
+    <p data-testid="plan-sentence" className="min-w-0 truncate">
+      {told.map(({ text, part }, i) => (
+        <span key={part}>
+          {i > 0 && " · "}
+          <Button
+            look="bare"
+            className="inline cursor-pointer rounded text-left hover:bg-hover hover:text-ink"
+            data-part={part}
+            onClick={() => onOpen(part)}
+          >
+            {text}
+          </Button>
         </span>
       ))}
-    </p>
-  );
-}
-
-/** Says that the box is another by now, and takes it over. */
-function TakeBox() {
-  const store = usePlanStore();
-  const plan = usePlanPart((state) => state.plan);
-  const queries = useQueryClient();
-  async function take() {
-    const path = { plan_id: plan.id };
-    await answer(client.POST("/api/plans/{plan_id}/take-box", { params: { path } }));
-    store.reload();
-    await queries.invalidateQueries({ queryKey: ["boxes"] });
-  }
-  return (
-    <p className="font-semibold text-sun-ink">
-      {plan.document.box.name} has changed on another trip since.{" "}
-      <Button look="link" onClick={() => void take()}>
-        Take it as it is now
-      </Button>
     </p>
   );
 }

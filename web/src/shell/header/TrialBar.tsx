@@ -7,6 +7,7 @@ export function TrialBar() {
   const store = usePlanStore();
   const trial = usePlanPart((state) => state.trial);
   const plan = usePlanPart((state) => state.plan);
+  const says = usePlanPart((state) => state.run.headline);
   if (trial === null) return null;
   return (
     <div
@@ -15,10 +16,13 @@ export function TrialBar() {
       data-testid="trial"
     >
       <p className="min-w-0 flex-1 basis-60">
-        <strong>Only a trial:</strong> {trial}
+        <strong>Only a trial:</strong> {trial}{" "}
+        <span className="block text-ash" data-testid="trial-says">
+          {says}
+        </span>
       </p>
       <Link className="key" to={`/plan/${plan.id}/trip`}>
-        See it on the board
+        See the trip
       </Link>
       <Button look="main" onClick={store.keepTrial}>
         Keep it

@@ -121,7 +121,7 @@ def add_entry(
             sent_key=sent_key,
         )
         if entry.id not in {one.id for one in before}:
-            text = _text(plan, entry)
+            text = text_of_entry(plan, entry)
             did = text if replaces is None else f"corrected: {text}"
             steps.record(plan_id, did, entry.id, replaces)
     read = _read(plan_id, plan, [entry])[0]
@@ -163,7 +163,7 @@ def settle_entry(plan_id: int, entry_id: int, what: Settled, writer: Writer = OW
             detail=detail.model_dump_json(exclude_none=True),
             replaces=entry_id,
         )
-        said = f"said of it: {SAID[what]} ({_text(plan, entry)})"
+        said = f"said of it: {SAID[what]} ({text_of_entry(plan, entry)})"
         steps.record(plan_id, said, entry.id, entry_id)
     hub.tell(plan_id, "log")
     return _read(plan_id, plan, [entry])[0]
@@ -201,7 +201,8 @@ def _against(plan: Plan, entry: Entry, before: list[Entry]) -> str:
         if not same or _writer(other) == _writer(entry) or day(other) != day(entry):
             continue
         if (other.kind, other.detail) != (entry.kind, entry.detail):
-            return f"{other.written_by} had noted: {_text(plan, other)}. Both stand in the log."
+            noted = text_of_entry(plan, other)
+            return f"{other.written_by} had noted: {noted}. Both stand in the log."
     return ""
 
 
@@ -209,7 +210,8 @@ def _writer(entry: Entry) -> Writer:
     return Writer(entry.written_by, entry.device)
 
 
-def _text(plan: Plan, entry: Entry) -> str:
+def text_of_entry(plan: Plan, entry: Entry) -> str:
+    """An entry in words, as the log lists it."""
     zone = zone_named(plan.trip.site.timezone)
     until = detail_of(entry).until
     ends = "" if until is None else clock(until.astimezone(zone))
@@ -234,7 +236,7 @@ def delete_entry(plan_id: int, entry_id: int) -> None:
     gone = [one for one in store.entries(plan_id) if one.id == entry_id]
     with store.one_step():
         store.delete(plan_id, entry_id, now_utc())
-        steps.record(plan_id, f"withdrew: {_text(plan, gone[0])}", None, entry_id)
+        steps.record(plan_id, f"withdrew: {text_of_entry(plan, gone[0])}", None, entry_id)
     hub.tell(plan_id, "log")
 
 
@@ -244,7 +246,7 @@ def restore_entry(plan_id: int, entry_id: int) -> None:
     with store.one_step():
         store.restore(plan_id, entry_id)
         back = [one for one in store.entries(plan_id) if one.id == entry_id]
-        steps.record(plan_id, f"put back: {_text(plan, back[0])}", entry_id, None)
+        steps.record(plan_id, f"put back: {text_of_entry(plan, back[0])}", entry_id, None)
     hub.tell(plan_id, "log")
 
 
@@ -287,7 +289,7 @@ def _read(plan_id: int, plan: Plan, entries: list[Entry]) -> list[LogEntry]:
                 high_percent=high,
                 planned_percent=max(100 * float(run.level[int(step)]), 0.0) if on_trip else None,
                 worth=worth,
-                was=_text(plan, before[entry.replaces]) if entry.replaces in before else "",
+                was=text_of_entry(plan, before[entry.replaces]) if entry.replaces in before else "",
             )
         )
     return read

@@ -12,7 +12,7 @@ from oddkettle.plan.trip import SkyKey
 from oddkettle.results.odds import Band, OddsReport
 from oddkettle.store.log import Entry
 from oddkettle.text.words import day_words
-from oddkettle.usecases.field.log.log import detail_of
+from oddkettle.usecases.field.log.log import detail_of, text_of_entry
 from oddkettle.usecases.field.track.day_things import DayThing, moment_of, things_of
 from oddkettle.usecases.field.track.open_reading import OpenReading, both_numbers, question_of
 from oddkettle.usecases.field.track.tonight import (
@@ -37,6 +37,21 @@ class Expected(LazyModel):
     at: datetime
     name: str
     level: Band
+
+
+class LastRead(LazyModel):
+    """The reading on which the level rests: the newest that was used."""
+
+    at: datetime
+    text: str
+
+
+class Course(LazyModel):
+    """The level from now to the next dawn; point i stands `i * step_min` after `begins`."""
+
+    begins: datetime
+    step_min: int
+    level: list[Band]
 
 
 class DayAhead(LazyModel):
@@ -72,6 +87,10 @@ class TodayReport(LazyModel):
     yesterday: list[DayThing]
     """What yesterday had and nobody ticked."""
     expected: list[Expected]
+    course: Course | None
+    """How the level goes until the last of these; None where the trip ends before."""
+    read: LastRead | None
+    """None before the first reading that was used."""
     rest: str
     ahead: list[DayAhead]
     """The days that follow, for whoever is out of reach by then."""
@@ -101,7 +120,7 @@ def today_of(plan_id: int, at: datetime | None = None) -> TodayReport:
         day_index=here.day,
         sky=_sky(here, local),
         level=track.level,
-        headline=_headline(night, here, expected),
+        headline=_headline(night, here),
         tonight=night.answer,
         safe=night.safe,
         question=question_of(here),
@@ -109,6 +128,8 @@ def today_of(plan_id: int, at: datetime | None = None) -> TodayReport:
         things=things,
         yesterday=[thing for thing in before if thing.state == "to_tick"],
         expected=expected,
+        course=_course(here, track.rest, local, expected),
+        read=_read(here, local),
         rest=track.rest.headline,
         ahead=_ahead(here, run, track.rest, local),
         last_percent=_last(here.entries, "monitor_percent"),
@@ -118,40 +139,68 @@ def today_of(plan_id: int, at: datetime | None = None) -> TodayReport:
     )
 
 
-def _headline(night: Tonight, here: TrackedTrip, expected: list[Expected]) -> str:
+def _headline(night: Tonight, here: TrackedTrip) -> str:
     if night.stretch is None:
         return "The trip is over."
     reserve = f"your reserve of {here.plan.trip.floor_percent:.0f} %"
     lowest = night.stretch.lowest
-    ahead = ""
-    if expected:
-        when = "At dawn" if expected[-1].name == "at dawn" else "By ten in the evening"
-        ahead = f" {when} about {expected[-1].level.middle:.0f} %."
     if night.answer == "under":
         falls = night.stretch.falls_at
         if night.stretch.stands_under:
-            return f"Not safe: it is under {reserve} now.{ahead}"
+            return f"Not safe: it is below {reserve} now."
         at = "" if falls is None else f" at about {clock(falls)}"
-        return f"Tonight is not safe: it goes under {reserve}{at}.{ahead}"
+        return f"Tonight is not safe: it drops below {reserve}{at}."
     if night.unsettled is not None:
         read, foreseen = both_numbers(*night.unsettled)
         falls = night.stretch.falls_at
         worse = ""
         if falls is not None and night.stretch.share_under > MAX_UNDER:
             worse = (
-                f" If the lower is right, it is under {reserve} now."
+                f" If the lower is right, it is below {reserve} now."
                 if night.stretch.share_now > MAX_UNDER
-                else f" If the lower is right, it goes under {reserve} at about {clock(falls)}."
+                else f" If the lower is right, it drops below {reserve} at about {clock(falls)}."
             )
         return f"Tonight is not settled: {read} was read, {foreseen} was expected.{worse}"
     if night.answer == "tight":
-        return (
-            f"Tonight is tight: it may go under {reserve}, down to {lowest.low:.0f} % in the worst "
-            f"trip of ten.{ahead}"
-        )
+        low = f"{lowest.low:.0f} %"
+        return f"Tonight is tight: it may drop below {reserve}, to {low} in 1 of 10 tries."
     end = first_midnight(here.plan) + timedelta(days=here.case.days)
     ends = "the trip ends" if night.until >= end else "dawn"
-    return f"Tonight is safe: above {lowest.low:.0f} % until {ends} in nine trips of ten.{ahead}"
+    return f"Tonight is safe: above {lowest.low:.0f} % until {ends}, in 9 of 10 tries."
+
+
+def _course(
+    here: TrackedTrip, rest: OddsReport, local: datetime, expected: list[Expected]
+) -> Course | None:
+    if not expected:
+        return None
+    band, begin = rest.band, first_midnight(here.plan)
+    from_min = (local - begin).total_seconds() / 60
+    to_min = (expected[-1].at - begin).total_seconds() / 60
+    first, last = round(from_min / band.step_min), round(to_min / band.step_min)
+    return Course(
+        begins=begin + timedelta(minutes=first * band.step_min),
+        step_min=band.step_min,
+        level=[
+            Band(low=max(low, 0.0), middle=max(middle, 0.0), high=max(high, 0.0))
+            for low, middle, high in zip(
+                band.low[first : last + 1],
+                band.middle[first : last + 1],
+                band.high[first : last + 1],
+                strict=True,
+            )
+        ],
+    )
+
+
+def _read(here: TrackedTrip, local: datetime) -> LastRead | None:
+    """The newest entry that a level was read from; a monitor's own samples have no entry."""
+    used = {mark.entry for mark in marks_of(here.tracked) if mark.state != "aside"}
+    for entry in reversed(here.entries):
+        if entry.id in used:
+            at = datetime.fromisoformat(entry.at_utc).astimezone(local.tzinfo)
+            return LastRead(at=at, text=text_of_entry(here.plan, entry))
+    return None
 
 
 def _became(here: TrackedTrip) -> Mark | None:

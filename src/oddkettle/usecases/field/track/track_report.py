@@ -194,7 +194,7 @@ def _detail(
         often = (
             ""
             if to_floor.percent >= 100 * SURE_SHARE
-            else (f" in {round(to_floor.percent / 10)} trips of 10,")
+            else (f" in {round(to_floor.percent / 10)} of 10 tries,")
         )
         text.append(
             f"It goes under {floor:.0f} %{often} around {day_words(when)} {clock(when)} "

@@ -107,7 +107,7 @@ def _floor(here: TrackedTrip, run: Run) -> Found | None:
         lasts = "" if rises is None else f" to {clock(rises)}"
         text = (
             f"It goes under your reserve of {floor:g} % from about {clock(at)}{lasts}, {until}, "
-            f"in {10 * share:.0f} trips of 10."
+            f"in {10 * share:.0f} of 10 tries."
         )
     return Found(
         # What was only likely and became urgent is told once more: it is another thing.

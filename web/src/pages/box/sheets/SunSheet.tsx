@@ -141,7 +141,7 @@ export function SunSheet({ sun }: { sun: SunInput }) {
           onChange={(profile) => set({ profile }, "changed the controller’s voltages")}
         />
       </More>
-      <More text="Its load output">
+      <More text="Its load output" says={sun.controller.load_output ? "used" : "none"}>
         <LoadOutputFields
           controller={sun.controller}
           onChange={(controller, did) => set({ controller }, did)}

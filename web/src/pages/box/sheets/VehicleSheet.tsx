@@ -108,7 +108,10 @@ export function VehicleSheet({ vehicle }: { vehicle: Vehicle }) {
           alternator.
         </p>
       )}
-      <More text="Cable and alternator">
+      <More
+        text="Cable and alternator"
+        says={`${vehicle.feed.length_m} m, ${vehicle.alternator.rated_a} A`}
+      >
         <Fields
           model="Feed"
           part={vehicle.feed}

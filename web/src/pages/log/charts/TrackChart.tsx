@@ -100,7 +100,7 @@ export function TrackChart({ run, track, floor, entries }: Props) {
         )}
       </svg>
       <p className="flex flex-wrap gap-x-4 text-sm text-ash">
-        <Key fill="url(#pat-band)">tracked, then 8 trips of 10</Key>
+        <Key fill="url(#pat-band)">tracked, then 8 of 10 tries</Key>
         <Key fill="var(--color-ink)" thin>
           the plan
         </Key>

@@ -76,7 +76,7 @@ export function CursorLine({ cursor, run, left, width, label, onKeyDown }: Props
 }
 
 /** What the box does at one moment, in words. */
-function momentOf(run: RunReport, cursor: Cursor, label: string, habits: Habits) {
+export function momentOf(run: RunReport, cursor: Cursor, label: string, habits: Habits) {
   const day = run.days[cursor.day];
   const { series } = run;
   if (!day || !series) return null;
@@ -115,7 +115,7 @@ export function CursorNote({ cursor, run, label }: Pick<Props, "cursor" | "run" 
       </strong>{" "}
       <span className="text-ash">
         · {volts} · {amps} · {warmth} · {floor}
-        {band && ` · ${band[0]} to ${band[1]} % in 8 trips of 10`}
+        {band && ` · ${band[0]} to ${band[1]} % in 8 of 10 tries`}
         {alone && ` · ${alone}`}
       </span>
     </p>

@@ -69,10 +69,8 @@ function DayChance(props: {
   const text = (
     <>
       <span className="sr-only">{label}: </span>
-      <span className="sm:hidden">goes under in </span>
-      {percentText(Math.max(odds.under_percent, 1))}
-      <span className="hidden sm:inline"> under</span>
-      <span className="sm:hidden"> of trips</span>
+      below <span className="sm:hidden">your reserve </span>in{" "}
+      {Math.max(Math.round(odds.under_percent), 1)} of 100
     </>
   );
   if (tracked) {

@@ -18,6 +18,8 @@ interface Props {
   index: number;
   only: boolean;
   stops: Plan["trip"]["stops"];
+  /** In a line of its own day, which says the degrees beside it. */
+  inLine?: boolean;
   actions: Pick<RowActions, "place" | "stop" | "air" | "kind" | "addDay" | "removeDay">;
 }
 
@@ -26,7 +28,7 @@ const DAY_KINDS = { site: "on site", drive: "driving", rest: "rest" } as const;
 
 /** A day's name and place; a click opens what can be done with the day. */
 export const DayMenu = memo(function DayMenu(props: Props) {
-  const { label, place, day, report, index, only, stops, actions } = props;
+  const { label, place, day, report, index, only, stops, inLine = false, actions } = props;
   const [open, setOpen] = useState(false);
   const habits = useHabits();
   const close = (work: () => void) => () => {
@@ -43,13 +45,24 @@ export const DayMenu = memo(function DayMenu(props: Props) {
           look="bare"
           className="min-h-9 min-w-0 rounded-lg px-1 text-left leading-tight hover:bg-line/40"
         >
-          <span className="font-head font-bold">{label}</span>{" "}
-          <span className="ml-2 truncate text-sm text-ash sm:ml-0 sm:block">{place || "–"}</span>{" "}
-          <span className="ml-2 text-xs text-ash sm:ml-0 sm:block">
-            {degreesText(report.air_low_c, habits, false)} to{" "}
-            {degreesText(report.air_high_c, habits, false)}°
-            {day && day.kind !== "site" && ` · ${DAY_KINDS[day.kind]}`}
-          </span>
+          {inLine ? (
+            <>
+              <span className="font-head text-lg font-bold">{label}</span>{" "}
+              <span className="ml-1 text-ash max-sm:sr-only">{place}</span>
+            </>
+          ) : (
+            <>
+              <span className="font-head font-bold">{label}</span>{" "}
+              <span className="ml-2 truncate text-sm text-ash sm:ml-0 sm:block">
+                {place || "–"}
+              </span>{" "}
+              <span className="ml-2 text-xs text-ash sm:ml-0 sm:block">
+                {degreesText(report.air_low_c, habits, false)} to{" "}
+                {degreesText(report.air_high_c, habits, false)}°
+                {day && day.kind !== "site" && ` · ${DAY_KINDS[day.kind]}`}
+              </span>
+            </>
+          )}
           <span className="sr-only">: change the day</span>
         </Button>
       }

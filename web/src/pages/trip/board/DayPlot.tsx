@@ -98,7 +98,7 @@ export const DayPlot = memo(function DayPlot(props: Props) {
             d={linePath(across.middle)}
             fill="none"
             stroke="var(--color-level)"
-            strokeWidth={now === null ? 1.3 : 2.2}
+            strokeWidth={now === null ? 1.3 : 3}
             strokeDasharray={now === null ? "1.5 3" : undefined}
           />
         </>
@@ -117,31 +117,35 @@ export const DayPlot = memo(function DayPlot(props: Props) {
         fill="none"
         stroke={now === null ? "var(--color-level)" : "var(--color-ink)"}
         strokeOpacity={now === null ? 1 : 0.6}
-        strokeWidth={now === null ? 2.4 : 1}
+        strokeWidth={now === null ? 3 : 1}
         strokeLinejoin="round"
       />
-      {[100, 50].map((level) => (
-        <g key={level}>
-          <line
-            x2={width}
-            y1={y(level)}
-            y2={y(level)}
-            stroke="var(--color-ink)"
-            strokeOpacity=".1"
-          />
+      <line x2={width} y1={y(50)} y2={y(50)} stroke="var(--color-ink)" strokeOpacity=".12" />
+      {[100, 50, 0].map((level) =>
+        // What would stand on the reserve's own word gives way to it.
+        Math.abs(y(level) - floorY) < 13 ? null : (
           <text
-            x={4}
-            y={y(level) + (level === 100 ? 11 : 4)}
+            key={level}
+            x={-6}
+            y={y(level) + (level === 100 ? 8 : 4)}
+            textAnchor="end"
             fontSize="13"
-            fill="var(--color-ink)"
-            stroke="var(--color-enamel)"
-            strokeWidth="3"
-            paintOrder="stroke"
+            fill="var(--color-ash)"
           >
-            {level} %
+            {level}
           </text>
-        </g>
-      ))}
+        ),
+      )}
+      <text
+        x={-6}
+        y={floorY + 4}
+        textAnchor="end"
+        fontSize="13"
+        fontWeight="600"
+        fill="var(--color-danger)"
+      >
+        {Math.round(floor)} %
+      </text>
       <path d={areaPath(stairs(sunA, 1), shape.base)} fill="var(--color-sun)" />
       <path
         d={areaPath(stairs(series.load_a, -1), shape.base)}

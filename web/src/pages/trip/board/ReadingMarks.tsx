@@ -1,27 +1,26 @@
-import type { DayReport, LogEntry } from "../../../api/client";
+import type { LogEntry } from "../../../api/client";
 import { clockText } from "../../../quantities/habits";
 import { useHabits } from "../../../quantities/useHabits";
-import type { RowShape } from "./geometry";
 
 interface Props {
   entries: readonly LogEntry[];
-  day: DayReport;
-  width: number;
-  shape: RowShape;
+  /** The steps that are drawn, and where a step and a level stand. */
+  from: number;
+  to: number;
+  x: (step: number) => number;
+  y: (level: number) => number;
 }
 
 /**
  * Entries of the log: a bar as tall as a reading is doubtful and a diamond at its face; what was
  * done or only counted stands as a wedge on the base line.
  */
-export function ReadingMarks({ entries, day, width, shape }: Props) {
+export function ReadingMarks({ entries, from, to, x: xOf, y }: Props) {
   const habits = useHabits();
-  const y = (level: number) =>
-    shape.levelBottom - (level / 100) * (shape.levelBottom - shape.levelTop);
   return entries
-    .filter((entry) => entry.step >= day.first_step && entry.step < day.first_step + day.steps)
+    .filter((entry) => entry.step >= from && entry.step < to)
     .map((entry) => {
-      const x = ((entry.step - day.first_step) / day.steps) * width;
+      const x = xOf(entry.step);
       const { low_percent: low, mid_percent: mid, high_percent: high } = entry;
       const title = (
         <title>{`${clockText(entry.at_local.slice(11, 16), habits)}: ${entry.text}`}</title>
@@ -31,7 +30,7 @@ export function ReadingMarks({ entries, day, width, shape }: Props) {
           <path
             key={entry.id}
             data-reading={entry.id}
-            d={`M${x},${shape.levelBottom}l-3.5,-6h7z`}
+            d={`M${x},${y(0)}l-3.5,-6h7z`}
             fill="var(--color-ink)"
             fillOpacity=".6"
           >

@@ -4,11 +4,9 @@ import { LabelReader } from "../../../../labels/LabelReader";
 import { BATTERY_AGES } from "../../../../plan/batteryAges";
 import { usePlanState, usePlanStore } from "../../../../plan/context";
 import { KeepKey, TakeKeys } from "../../../../plan/OwnShelf";
-import { Figure } from "../../../../plan/sums";
 import { useReference } from "../../../../plan/useReference";
-import { dayName } from "../../../../quantities/clock";
-import { clockText, weightText } from "../../../../quantities/habits";
-import { amountText, spanText } from "../../../../quantities/units";
+import { weightText } from "../../../../quantities/habits";
+import { spanText } from "../../../../quantities/units";
 import { useHabits } from "../../../../quantities/useHabits";
 import { Button } from "../../../../ui/Button";
 import { Choice } from "../../../../ui/fields/Choice";
@@ -20,8 +18,10 @@ import { More } from "../../../../ui/More";
 import { BankDrawing } from "../../drawing/bank/BankDrawing";
 import { CapacityBar } from "../../drawing/bank/CapacityBar";
 import { withBox } from "../../parts";
+import { BankWords } from "./BankWords";
 import { CurveFields } from "./CurveFields";
 import { DatasheetFields } from "./DatasheetFields";
+import { SecondLink } from "./SecondLink";
 
 const JOINED: readonly Spec<Battery>[] = [
   { kind: "number", key: "series", text: "In series", unit: "", hint: "adds volts" },
@@ -54,6 +54,7 @@ export function BatterySheet({ second = false }: { second?: boolean }) {
   const { box } = draft;
   const battery = second ? box.second?.battery : box.battery;
   const reference = useReference();
+  const habits = useHabits();
   const choices = reference?.chemistries;
   const blank = reference?.fresh.datasheet;
   if (!battery) return null;
@@ -68,7 +69,6 @@ export function BatterySheet({ second = false }: { second?: boolean }) {
   return (
     <div className="flex flex-col gap-3">
       <h2 className="text-lg">{second ? "Second bank" : "Battery"}</h2>
-      {!second && <CapacityBar />}
       <TakeKeys
         kind="battery"
         onTake={(thing) => thing.battery && set(thing.battery, `took ${thing.name}`)}
@@ -96,7 +96,6 @@ export function BatterySheet({ second = false }: { second?: boolean }) {
           }
         />
       )}
-      {kind && <p className="text-sm text-ash">{kind.text}</p>}
       <SliderField
         label="Capacity of one battery"
         value={battery.capacity_ah}
@@ -112,40 +111,56 @@ export function BatterySheet({ second = false }: { second?: boolean }) {
         nominalV={kind ? (kind.nominal_v * battery.battery_v) / 12 : 12}
         onChange={(capacity_ah) => set({ ...battery, capacity_ah }, "made Wh into Ah")}
       />
+      {!second && (
+        <>
+          <Choice
+            label="How old is it?"
+            showLabel
+            value={battery.age ?? "unknown"}
+            options={AGES}
+            onChange={(age) =>
+              set({ ...battery, age: age === "unknown" ? null : age }, "told the battery's age")
+            }
+          />
+          <NumberField
+            label="Keep in reserve"
+            value={draft.trip.floor_percent}
+            limit="Trip.floor_percent"
+            onCommit={(floor_percent) =>
+              store.edit(
+                (old) => ({ ...old, trip: { ...old.trip, floor_percent } }),
+                "moved the reserve",
+              )
+            }
+          />
+          <CapacityBar />
+        </>
+      )}
       <LabelReader
         of="battery"
         parts={{ battery }}
         onTake={(read) => read.battery && set(read.battery, "took over a label")}
       />
-      <BankDrawing battery={battery} systemV={box.system_v} />
-      <Fields
-        model="Battery"
-        part={battery}
-        specs={JOINED}
-        onChange={(next) => set(next, "changed how batteries are joined")}
-      />
-      {battery.series * battery.parallel > 1 && (
-        <Switch
-          label="All of one type, size and age"
-          checked={battery.alike}
-          onChange={(alike) => set({ ...battery, alike }, "changed the batteries")}
+      {second && <SecondLink />}
+      <More
+        text="How many, and how joined"
+        says={`${battery.series * battery.parallel} x ${battery.battery_v} V`}
+      >
+        <BankDrawing battery={battery} systemV={box.system_v} />
+        <Fields
+          model="Battery"
+          part={battery}
+          specs={JOINED}
+          onChange={(next) => set(next, "changed how batteries are joined")}
         />
-      )}
-      {!second && (
-        <Choice
-          label="How old is it?"
-          showLabel
-          value={battery.age ?? "unknown"}
-          options={AGES}
-          onChange={(age) =>
-            set({ ...battery, age: age === "unknown" ? null : age }, "told the battery's age")
-          }
-        />
-      )}
-      {second ? (
-        <SecondLink />
-      ) : (
-        <div className="grid grid-cols-2 gap-3">
+        {battery.series * battery.parallel > 1 && (
+          <Switch
+            label="All of one type, size and age"
+            checked={battery.alike}
+            onChange={(alike) => set({ ...battery, alike }, "changed the batteries")}
+          />
+        )}
+        {!second && (
           <NumberField
             label="The box runs at"
             value={box.system_v}
@@ -154,24 +169,29 @@ export function BatterySheet({ second = false }: { second?: boolean }) {
               store.edit((old) => withBox(old, { system_v }), "changed the system voltage")
             }
           />
-          <span />
-          <NumberField
-            label="Absorption"
-            value={battery.absorption_v ?? run.bank.absorption_v}
-            limit="Battery.absorption_v"
-            onCommit={(absorption_v) => set({ ...battery, absorption_v }, "changed absorption")}
-          />
-          <NumberField
-            label="Float"
-            value={battery.float_v ?? run.bank.float_v}
-            limit="Battery.float_v"
-            onCommit={(float_v) => set({ ...battery, float_v }, "changed float")}
-          />
-        </div>
-      )}
-      <KeepKey name={`${battery.capacity_ah} Ah ${kind?.name ?? ""}`.trim()} part={{ battery }} />
-      {!second && <BankWords kind={kind?.name} neverAbove={kind?.never_above_v} />}
-      <More text="Charging ends, cells">
+        )}
+      </More>
+      <More
+        text="Charging"
+        says={`${battery.absorption_v ?? run.bank.absorption_v} V, up to ${run.bank.charge_limit_a.toFixed(0)} A`}
+      >
+        {!second && (
+          <div className="grid grid-cols-2 gap-3">
+            <NumberField
+              label="Absorption"
+              value={battery.absorption_v ?? run.bank.absorption_v}
+              limit="Battery.absorption_v"
+              onCommit={(absorption_v) => set({ ...battery, absorption_v }, "changed absorption")}
+            />
+            <NumberField
+              label="Float"
+              value={battery.float_v ?? run.bank.float_v}
+              limit="Battery.float_v"
+              onCommit={(float_v) => set({ ...battery, float_v }, "changed float")}
+            />
+          </div>
+        )}
+        {kind && <p className="text-ash">{kind.text}</p>}
         <Fields
           model="Battery"
           part={battery}
@@ -179,14 +199,22 @@ export function BatterySheet({ second = false }: { second?: boolean }) {
           onChange={(next) => set(next, "changed the battery")}
         />
       </More>
-      <More text="Data sheet">
+      {!second && (
+        <More
+          text="Weight and life"
+          says={`${weightText(run.bank.mass_kg, habits)}, ${spanText(run.endurance.ageing.life_percent)} % a trip`}
+        >
+          <BankWords kind={kind?.name} neverAbove={kind?.never_above_v} />
+        </More>
+      )}
+      <More text="Data sheet" says={battery.datasheet ? "given" : "none yet"}>
         <DatasheetFields
           battery={battery}
           onChange={(datasheet) => set({ ...battery, datasheet }, "changed the data sheet")}
         />
       </More>
       {blank && (
-        <More text="Its own voltage curve">
+        <More text="Its own voltage curve" says={battery.datasheet?.rested_v ? "given" : "typical"}>
           <CurveFields
             battery={battery}
             points={battery.datasheet?.rested_v ?? null}
@@ -199,6 +227,7 @@ export function BatterySheet({ second = false }: { second?: boolean }) {
           />
         </More>
       )}
+      <KeepKey name={`${battery.capacity_ah} Ah ${kind?.name ?? ""}`.trim()} part={{ battery }} />
       {second && (
         <Button
           className="self-start"
@@ -209,78 +238,6 @@ export function BatterySheet({ second = false }: { second?: boolean }) {
           Remove it
         </Button>
       )}
-    </div>
-  );
-}
-
-/** The lead between two banks, and when the second one is on it. */
-function SecondLink() {
-  const store = usePlanStore();
-  const { draft } = usePlanState();
-  const { second } = draft.box;
-  if (!second) return null;
-  const set = (part: Partial<typeof second>) =>
-    store.edit(
-      (old) => withBox(old, { second: { ...second, ...part } }),
-      "changed the second bank",
-    );
-  return (
-    <>
-      <div className="grid grid-cols-2 gap-3">
-        <NumberField
-          label="It begins at"
-          value={second.start_percent}
-          limit="SecondBank.start_percent"
-          onCommit={(start_percent) => set({ start_percent })}
-        />
-        <NumberField
-          label="Lead between the banks"
-          value={second.link_mohm}
-          limit="SecondBank.link_mohm"
-          unit="mΩ"
-          onCommit={(link_mohm) => set({ link_mohm })}
-        />
-      </div>
-      <Switch
-        label="It is there"
-        hint="Off: it stays in the plan and does nothing."
-        checked={second.on}
-        onChange={(on) => set({ on })}
-      />
-      <Switch
-        label="Joined all the time"
-        hint="Otherwise only in its blocks on the Trip page."
-        checked={second.always}
-        onChange={(always) => set({ always })}
-      />
-      <p className="text-sm text-ash">
-        Banks in parallel should be of one kind and age, each with its own fuse: the fuller one
-        pours into the other as fast as the lead allows.
-      </p>
-    </>
-  );
-}
-
-function BankWords({ kind, neverAbove }: { kind?: string; neverAbove?: number }) {
-  const habits = useHabits();
-  const { run } = usePlanState();
-  const { bank, endurance } = run;
-  const { ageing } = endurance;
-  return (
-    <div className="text-sm text-ash">
-      <p>
-        {amountText(bank.nominal, "Ah")} Ah, {amountText(bank.nominal, "Wh")} Wh, about{" "}
-        <Figure of="mass">{weightText(bank.mass_kg, habits)}</Figure>. It takes up to{" "}
-        <Figure of="charge-limit">{bank.charge_limit_a.toFixed(0)} A</Figure> of charge.
-        {kind && neverAbove && ` Never charge ${kind} above ${neverAbove} V.`}
-      </p>
-      <p className="mt-1" data-testid="ageing">
-        This trip is <Figure of="ageing">{ageing.full_cycles.toFixed(1)} full cycles</Figure>, the
-        deepest {ageing.deepest_percent.toFixed(0)} %: {spanText(ageing.life_percent)} % of its
-        life.
-        {endurance.last_full_at &&
-          ` Last full on ${dayName(endurance.last_full_at.slice(0, 10))} at ${clockText(endurance.last_full_at.slice(11, 16), habits)}.`}
-      </p>
     </div>
   );
 }

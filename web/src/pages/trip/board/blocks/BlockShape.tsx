@@ -1,4 +1,4 @@
-import type { KeyboardEvent } from "react";
+import { type KeyboardEvent, useRef } from "react";
 import type { Block, BlockKind, BlockTold, Series } from "../../../../api/client";
 import { areaPath } from "../../../../drawing/paths";
 import { MARKS, wentWords } from "../../../../plan/howWent";
@@ -58,7 +58,11 @@ export function BlockShape(props: Props) {
   const { block, day, days, date, width, shape, series, firstStep, flow, told } = props;
   const habits = useHabits();
   const span = spanOf(block);
-  const part = partOnDay(span, day);
+  // Dragged to another day it keeps its place here, unseen: what holds the pointer must not go.
+  const last = useRef<Span | null>(null);
+  const here = partOnDay(span, day);
+  const part = here ?? last.current;
+  last.current = part;
   const perMin = width / DAY_MIN;
   const dragged = useDrag<{ x: number; span: Span; grip: Grip; moved: boolean }, Grip>({
     begin: (event, grip) => {
@@ -66,7 +70,9 @@ export function BlockShape(props: Props) {
       return { x: event.clientX, span, grip, moved: false };
     },
     move: (from, event) => {
-      const dx = event.clientX - from.x;
+      // Onto a day's column it goes with its hours: sideways is no time there.
+      const onColumn = from.grip === "body" && datumUnder(event, "column") !== undefined;
+      const dx = onColumn ? 0 : event.clientX - from.x;
       // The row that the pointer is over; its own when it is over none.
       const rows = from.grip === "body" ? Number(datumUnder(event, "day") ?? day) - day : 0;
       if (!from.moved && Math.abs(dx) < STILL_PX && rows === 0) return;
@@ -118,7 +124,7 @@ export function BlockShape(props: Props) {
       aria-label={`${name}, ${dayName(date)}, ${hours}${went && `, ${went}`}. Arrows move it, shift and arrows stretch it, delete removes it.`}
       onKeyDown={key}
       data-told={told?.state}
-      opacity={told?.state === "did_not" ? 0.55 : 1}
+      opacity={here ? (told?.state === "did_not" ? 0.55 : 1) : 0}
     >
       <rect
         x={left}
