@@ -39,12 +39,11 @@ SHOTS = {
 }
 CLICKS = {
     "practise": "Drive for an hour",
-    "sum": "Fri 12, Ah",
+    "sum": "Fri 12, Ah: in and out",
     "judgements": "[0-9]+ problem",
-    "sizes": "Search",
 }
 """What is clicked first."""
-WAITS = {"start": "verdict", "improve": "changes", "sizes": "sizes", "monitor": "live-faces"}
+WAITS = {"start": "verdict", "improve": "mends", "sizes": "sizes", "monitor": "live-faces"}
 """What is to be there before the picture is taken."""
 
 

@@ -32,6 +32,32 @@ def evening(page: Page, server: Server) -> Page:
 
 
 @ELSEWHERE
+@pytest.mark.parametrize("page", ["phone"], indirect=True)
+def test_an_ordinary_day_fits_one_screen_of_a_phone(page: Page, server: Server) -> None:
+    """Level, way to dawn, verdict, what is left to do, what a thumb needs: without scrolling."""
+    log(server, plan_of(page), "2026-06-08T11:00", 61)
+    open_page(page, "today")
+    things = page.get_by_test_id("things").get_by_role("listitem")
+    expect(things).to_have_count(4)
+    bar = page.get_by_role("button", name="Log a reading").bounding_box()
+    last = things.last.bounding_box()
+    assert bar is not None
+    assert last is not None
+    assert last["y"] + last["height"] <= bar["y"]
+    assert bar["y"] + bar["height"] <= 844 - 64
+    assert page.evaluate("scrollY") == 0
+    # Whatever is pressed there suits a thumb.
+    small = page.evaluate(
+        """() => [...document.querySelectorAll("main button, nav a, nav button")]
+          .filter((one) => one.getClientRects().length > 0 && !one.closest(".facts"))
+          .filter((one) => one.getBoundingClientRect().top < innerHeight)
+          .filter((one) => one.getBoundingClientRect().height < 43.5)
+          .map((one) => one.textContent)"""
+    )
+    assert small == []
+
+
+@ELSEWHERE
 def test_a_reading_that_does_not_fit_is_asked_about_where_it_was_typed(evening: Page) -> None:
     page, headline = evening, evening.get_by_test_id("headline")
     before = headline.inner_text()

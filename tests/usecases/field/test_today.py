@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from datetime import datetime
+from datetime import datetime, timedelta
 from pathlib import Path
 
 import numpy as np
@@ -71,6 +71,29 @@ def test_tonight_and_dawn_are_those_of_the_tracked_rest() -> None:
     assert today.safe == (tonight(follow(1, DRIVING_DAY)).answer == "safe")
     assert today.last_percent == 81
     assert (today.last_ah_in, today.last_ah_out) == (56.0, 70.8)
+
+
+def test_the_way_to_dawn_begins_where_it_stands_and_ends_where_dawn_is_expected() -> None:
+    today = today_of(1, AFTERNOON)
+    course = today.course
+    assert course is not None
+    first, last = course.level[0], course.level[-1]
+    # The first point is the nearest mark of the band: half an hour of use moves little.
+    assert first.middle == pytest.approx(today.level.middle, abs=3)
+    assert last == today.expected[-1].level
+    ends = course.begins + timedelta(minutes=course.step_min * (len(course.level) - 1))
+    assert abs(ends - today.expected[-1].at) < timedelta(minutes=course.step_min)
+    assert all(0.0 <= one.low <= one.middle <= one.high <= 100.5 for one in course.level)
+
+
+def test_the_level_names_the_reading_it_rests_on() -> None:
+    read = today_of(1, AFTERNOON).read
+    before = [one for one in ENTRIES["moth-survey"] if one.at <= AFTERNOON]
+    newest = max(one.at for one in before if one.kind in ("monitor_percent", "rested_voltage"))
+    assert read is not None
+    assert read.at.replace(tzinfo=None) >= newest
+    assert read.at.replace(tzinfo=None) <= AFTERNOON
+    assert "%" in render(read.text) or "V" in render(read.text) or "Ah" in render(read.text)
 
 
 def test_what_is_ticked_is_done_and_yesterday_asks_no_more() -> None:

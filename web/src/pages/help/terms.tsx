@@ -166,8 +166,8 @@ export const ANSWERED_BY: readonly (readonly [string, string])[] = [
   ["What takes most?", "Use"],
   ["What holds my box back?", "Box"],
   ["What helps most, and what does it cost?", "Improve"],
-  ["How long must I drive to be sure?", "Improve, How much is enough"],
-  ["Which size should I buy?", "Improve, Sizes"],
+  ["How long must I drive to be sure?", "Improve, What to buy?"],
+  ["Which size should I buy?", "Improve, What to buy?"],
   ["Where does it stand now, by what I read?", "Log"],
   ["Which fuse, which cable, in which order?", "Build"],
 ];
