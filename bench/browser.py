@@ -46,6 +46,7 @@ def spread(name: str, values: list[float]) -> None:
     print(f"  {name:38s} median {middle:7.1f} ms   p95 {high:7.1f} ms   n {len(values)}")
 
 
+CURVE = "[data-testid='trip-curve']"
 BOARD = "[aria-label='Day board']"
 STRIP = "[aria-label='Battery level over the whole trip']"
 
@@ -124,14 +125,18 @@ def main() -> None:
         # The first notes on a page would lie over what is dragged.
         page.add_init_script("localStorage.setItem('oddkettle.looked', 'all')")
         for name, path, watched, step in (
-            ("drag a drive on Trip to redraw", "trip", BOARD, 6.0),
+            ("drag a drive to the curve's redraw", "trip", CURVE, 6.0),
+            ("drag a drive among all days", "trip?view=days", BOARD, 6.0),
             ("drag an appliance's hours on Use", "use", STRIP, 6.0),
             ("drag the battery's size on Box", "box?part=battery", STRIP, 10.0),
         ):
             page.goto(f"{server.url}/plan/1/{path}")
             page.get_by_test_id("headline").wait_for()
             shapes = {
-                "trip": page.get_by_role("button", name="drive, Tue 9").locator("rect").first,
+                "trip": page.get_by_role("button", name="drive, Fri 12").locator("rect").first,
+                "trip?view=days": page.get_by_role("button", name="drive, Tue 9")
+                .locator("rect")
+                .first,
                 "use": page.get_by_role("button", name="Laptop, 20:30").locator(".grab"),
                 "box?part=battery": page.get_by_role("slider", name="Capacity of one battery"),
             }

@@ -50,7 +50,10 @@ def test_a_new_plan_begins_plain_and_can_be_built_up(page: Page) -> None:
 
 
 @pytest.mark.parametrize("page", ["phone"], indirect=True)
-def test_no_page_is_wider_than_the_screen(page: Page) -> None:
+@pytest.mark.parametrize("wide", [390, 320])
+def test_no_page_is_wider_than_the_screen(page: Page, wide: int) -> None:
+    """320 px are a small phone, and a desk's page at four times its size."""
+    page.set_viewport_size({"width": wide, "height": 844})
     for name in ("Use", "Box", "Trip", "Improve", "Log", "Build"):
         link = page.get_by_role("navigation").get_by_role("link", name=name)
         if link.count() == 0:

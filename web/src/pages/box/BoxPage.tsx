@@ -68,7 +68,7 @@ export function BoxPage() {
       <PageHead answer={run.bottleneck.headline} facts={unbroken(run.bottleneck.detail)} />
       <div className="grid grid-cols-[minmax(0,1fr)] items-start gap-3 lg:grid-cols-[minmax(0,1fr)_21rem]">
         <section className="plate min-w-0 px-3 py-3" aria-label="The box, drawn">
-          <div className="mb-2 flex items-center gap-1">
+          <div className="mb-2 flex max-w-full items-center gap-1 overflow-x-auto">
             <Choice
               label="Show"
               oneLine

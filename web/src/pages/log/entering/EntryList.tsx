@@ -46,32 +46,39 @@ function Entry(props: {
   const habits = useHabits();
   const { low_percent: low, high_percent: high } = entry;
   const when = whenOf(entry, habits);
+  const aside = marks.filter((mark) => mark.state === "aside");
+  const used = marks.filter((mark) => mark.state !== "aside");
   return (
-    <li className="grid grid-cols-[1fr_auto] gap-x-3 border-t border-line py-2 sm:grid-cols-[8.5rem_1fr_auto]">
-      <strong className="font-head">{when}</strong>
+    <li className="grid grid-cols-[1fr_auto] gap-x-3 border-t border-line py-1.5 sm:grid-cols-[8.5rem_1fr_auto]">
+      <strong className="font-head leading-9">{when}</strong>
       <div className="order-last col-span-2 sm:order-none sm:col-span-1">
-        <span className="font-semibold">{entry.text}</span>
-        {low != null && high != null && high - low > 1 && (
-          <span>{`: level ${Math.round(low)} to ${Math.round(high)} %`}</span>
-        )}
-        {entry.planned_percent != null && low != null && (
-          <span className="text-ash">{`, planned ${percentText(entry.planned_percent)}`}</span>
-        )}
-        {entry.note && <span className="text-ash"> · {entry.note}</span>}
-        {marks.map((mark) => (
-          <span
-            key={mark.text}
-            className={`block text-sm ${mark.state === "aside" ? "font-semibold text-danger" : ""}`}
-          >
+        <details>
+          <summary className="cursor-pointer leading-9">
+            <span className="font-semibold">{entry.text}</span>
+            {low != null && high != null && high - low > 1 && (
+              <span>{`: level ${Math.round(low)} to ${Math.round(high)} %`}</span>
+            )}
+            {entry.planned_percent != null && low != null && (
+              <span className="text-ash">{`, planned ${percentText(entry.planned_percent)}`}</span>
+            )}
+            {entry.note && <span className="text-ash"> · {entry.note}</span>}
+          </summary>
+          {used.map((mark) => (
+            <p key={mark.text}>{mark.text}</p>
+          ))}
+          <p className="text-ash">{entry.worth}</p>
+          <p className="text-ash">
+            {entry.replaces == null ? "written" : "corrected"}{" "}
+            {entry.written_at.slice(0, 16).replace("T", " ")} UTC {entry.written_by}
+          </p>
+        </details>
+        {/* What was not used, or was another figure before, is news and not folded. */}
+        {aside.map((mark) => (
+          <p key={mark.text} className="font-semibold text-danger">
             {mark.text}
-          </span>
+          </p>
         ))}
-        <span className="block text-sm text-ash">{entry.worth}</span>
-        {entry.was && <span className="block text-sm text-ash">{`Before: ${entry.was}.`}</span>}
-        <span className="block text-xs text-ash">
-          {entry.replaces == null ? "written" : "corrected"}{" "}
-          {entry.written_at.slice(0, 16).replace("T", " ")} UTC {entry.written_by}
-        </span>
+        {entry.was && <p className="text-ash">{`Before: ${entry.was}.`}</p>}
       </div>
       <div className="flex gap-1.5 self-start print:hidden">
         {entry.kind !== "ticked" && (
