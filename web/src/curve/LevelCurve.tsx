@@ -1,5 +1,5 @@
 import type { RunReport } from "../api/client";
-import { areaPath, linePath, ringPath } from "../drawing/paths";
+import { areaPath, linePath, type Point, ringPath } from "../drawing/paths";
 import { dayName } from "../quantities/clock";
 import { clockText } from "../quantities/habits";
 import { percentText } from "../quantities/units";
@@ -78,10 +78,17 @@ export function LevelCurve({ run, scale, floor, now = null, lowest = true }: Pro
         strokeDasharray="6 4"
       />
       {now !== null && now > scale.from && now < scale.to && <NowFlag x={x(now)} height={height} />}
-      {lowest && now === null && <Lowest run={run} scale={scale} points={points} />}
+      {lowest && now === null && (
+        <Lowest run={run} scale={scale} lines={[...points, ...levelLine(scale, floor)]} />
+      )}
       <ScaleWords scale={scale} floor={floor} />
     </>
   );
+}
+
+/** A level line as points, a few pixels apart. */
+function levelLine({ width, y }: CurveScale, level: number): Point[] {
+  return Array.from({ length: Math.ceil(width / 6) }, (_, i) => ({ x: 6 * i, y: y(level) }));
 }
 
 /** The words of the scale, left of the plot: none of them lies on a line. */
@@ -129,9 +136,10 @@ function NowFlag({ x, height }: { x: number; height: number }) {
 function Lowest(props: {
   run: RunReport;
   scale: CurveScale;
-  points: readonly { x: number; y: number }[];
+  /** Points of the lines that its figure keeps clear of. */
+  lines: readonly Point[];
 }) {
-  const { run, scale, points } = props;
+  const { run, scale, lines } = props;
   const habits = useHabits();
   const { verdict, days } = run;
   const day = days[verdict.lowest_day];
@@ -140,7 +148,7 @@ function Lowest(props: {
   const step = day.first_step + (60 * hours + minutes) / scale.stepMin;
   const at = { x: scale.x(step), y: scale.y(verdict.lowest_percent) };
   const text = `lowest: ${percentText(verdict.lowest_percent)}, ${dayName(day.date)} ${clockText(verdict.lowest_at.slice(11, 16), habits)}`;
-  const box = freePlace(at, text.length * PX_A_LETTER, LABEL_HIGH, points, scale);
+  const box = freePlace(at, text.length * PX_A_LETTER, LABEL_HIGH, lines, scale);
   return (
     <g data-testid="lowest-point">
       <circle

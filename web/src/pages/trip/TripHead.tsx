@@ -23,7 +23,7 @@ export function TripHead({ track }: { track: Track | null }) {
       answer={
         onward ? (
           <>
-            <span className="font-semibold text-ash">
+            <span className="font-semibold text-ash max-sm:hidden">
               {dayName(onward.now.slice(0, 10))} {clockText(onward.now.slice(11, 16), habits)}:
             </span>{" "}
             {onward.rest.headline}
