@@ -39,7 +39,7 @@ SHOTS = {
 }
 CLICKS = {
     "practise": "Drive for an hour",
-    "sum": "Fri 12, Ah: in and out",
+    "sum": "Fri 12, Ah:",
     "judgements": "[0-9]+ problem",
 }
 """What is clicked first."""

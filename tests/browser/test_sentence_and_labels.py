@@ -70,7 +70,7 @@ def test_a_label_is_read_beside_the_battery_and_taken_over(page: Page, server: S
     expect(read.get_by_role("row", name="105Ah")).to_contain_text("Capacity of one battery: 105 Ah")
     expect(read.get_by_role("row", name="600A")).to_contain_text("says nothing of capacity")
     page.get_by_role("button", name="Take it over").click()
-    expect(page.get_by_test_id("plan-sentence")).to_contain_text("105 Ah")
+    expect(page.get_by_label("Capacity of one battery").first).to_have_value("105")
     saved(page)
     battery = plan_of(page, server)["box"]["battery"]
     assert (battery["capacity_ah"], battery["datasheet"]["charge_limit_a"]) == (105, 50)

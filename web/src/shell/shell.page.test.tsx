@@ -133,3 +133,16 @@ describe("keys", () => {
     await get("dialog", "Laptop");
   });
 });
+
+describe("a trip that is under way", () => {
+  it("stands first on the home page, and its day is one press away", async () => {
+    showAt("/");
+    const first = await get("region", "Under way");
+    const link = within(first).getAllByRole("link", { name: "Open today" })[0];
+    expect(link?.getAttribute("href")).toMatch(/^\/plan\/\d+\/today$/);
+    const after = first.compareDocumentPosition(screen.getByRole("heading", { level: 1 }));
+    expect(after & Node.DOCUMENT_POSITION_FOLLOWING).toBeTruthy();
+    // What it says is what its own page says.
+    await waitFor(() => expect(first.textContent).toMatch(/tries|lasts|over/));
+  });
+});

@@ -30,7 +30,7 @@ function Day({ id, name, ready }: { id: number; name: string; ready: boolean }) 
       answer(client.GET("/api/plans/{plan_id}/glance", { params: { path: { plan_id: id } } })),
   });
   return (
-    <p className="flex flex-wrap items-center gap-x-4 gap-y-1 py-2">
+    <div className="flex flex-wrap items-center gap-x-4 gap-y-1 py-2">
       <span className="min-w-0 flex-1 basis-60">
         <strong className="font-head">{name}, under way</strong>
         <span className="block text-ash">{glance.data?.headline ?? "…"}</span>
@@ -38,6 +38,6 @@ function Day({ id, name, ready }: { id: number; name: string; ready: boolean }) 
       <Link className="key key-on px-4" to={`/plan/${id}/today`}>
         Open today
       </Link>
-    </p>
+    </div>
   );
 }

@@ -107,7 +107,8 @@ export function DayAlone(props: Props) {
         <p className="text-ash max-sm:order-last max-sm:w-full" data-testid="day-figures">
           {planned?.place && <span className="sm:hidden">{planned.place} · </span>}
           {degreesText(day.air_low_c, habits, false)} to {degreesText(day.air_high_c, habits)} ·{" "}
-          <Figure of="ledger" day={chosen} label={`${label}, ${unit}: in and out`}>
+          <Figure of="ledger" day={chosen}>
+            <span className="sr-only">{`${label}, ${unit}: `}</span>
             {amountText(day.taken, unit)} in, {amountText(day.used, unit)} out
           </Figure>
           , net {amountText(day.net, unit, true)} {unit}

@@ -52,6 +52,8 @@ function lookOfBlock(kind: BlockKind): Look {
 
 const GRIP_PX = 9;
 const STILL_PX = 4;
+/** From so many pixels on its name stands on a block. */
+const NAMED_PX = 46;
 
 /** A block on the board: drag its body or an edge, or focus it and use the arrows. */
 export function BlockShape(props: Props) {
@@ -115,6 +117,7 @@ export function BlockShape(props: Props) {
   // Handles reach above and below a thin bar, and never cover a short block whole.
   const grip = Math.min(GRIP_PX, wide / 3);
   const reach = thin ? 3 : 1;
+  const named = !thin && wide > NAMED_PX;
 
   return (
     <g
@@ -162,7 +165,7 @@ export function BlockShape(props: Props) {
           {mark}
         </text>
       )}
-      {!thin && wide > 46 && (
+      {named && (
         <text
           x={left + 6}
           y={top + tall / 2 + 4}
@@ -186,7 +189,8 @@ export function BlockShape(props: Props) {
         fill="transparent"
         {...dragged("body")}
       >
-        <title>{`${name}, ${hours}${went && `: ${went}`}`}</title>
+        {/* Where its name stands on it, a title would be read beside that. */}
+        {!named && <title>{`${name}, ${dayName(date)}, ${hours}${went && `, ${went}`}`}</title>}
       </rect>
       {part.from === span.from - day * DAY_MIN && (
         <rect
