@@ -245,7 +245,7 @@ def test_variants_under_the_same_skies_are_set_against_each_other(store: Path, f
     assert beside.same_skies
     _, twice, made = beside.variants
     assert twice.clear
-    assert "more trips of 100" in twice.text
+    assert "more of 100 tries" in twice.text
     assert made.name.endswith("ready-made")
     where = {one.where: one.values for one in beside.differences}
     assert where["box, battery, parallel"] == ["1", "2", "1"]

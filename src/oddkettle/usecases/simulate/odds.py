@@ -129,7 +129,7 @@ def _detail(ensemble: Ensemble, tight: int | None, worst: float, must: list[str]
         text += f" On {name} it drops below your reserve of {reserve} in {in_ten(worst)}."
     dark = float((ensemble.dark_h.sum(axis=1) > 0.0).mean())
     if dark > 0.0 and must:
-        text += f" {must[0]} is without power in {in_ten(dark)}."
+        text += f" {must[0]} loses power in {in_ten(dark)}."
     elif dark > 0.0:
         text += f" The power goes off in {in_ten(dark)}."
     return text
