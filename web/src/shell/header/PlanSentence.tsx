@@ -91,7 +91,7 @@ function Facts({ pieces, onOpen }: { pieces: Piece[]; onOpen: (part: PartKey) =>
     return piece ? [{ part, text: part === "things" ? things : piece.text }] : [];
   });
   return (
-    <p data-testid="plan-sentence" className="min-w-0 truncate">
+    <p data-testid="plan-sentence" className="facts-line">
       {told.map(({ text, part }, i) => (
         <span key={part}>
           {i > 0 && " · "}
