@@ -29,7 +29,7 @@ SHOTS = {
     "sum": ("1/trip", 1280, 800),
     "night": ("1/use", 390, 844),
     "improve": ("1/improve", 1280, 800),
-    "sizes": ("1/improve?view=buy", 1280, 800),
+    "sizes": ("1/improve?view=buy&from=all", 1280, 800),
     "today": ("1/today", 390, 844),
     "log-phone": ("1/log", 390, 844),
     "monitor": ("1/log?view=monitor", 1280, 800),
@@ -59,13 +59,15 @@ def spoilt(server: Server) -> int:
 
 
 def main() -> None:
-    """One server, one picture a view."""
+    """One server, one picture a view; with arguments only those that they name."""
+    wanted = sys.argv[1:] or list(SHOTS)
     with tempfile.TemporaryDirectory() as folder, sync_playwright() as driver:
         server = Server(Path(folder), [sys.executable, "-m", "oddkettle.cli", "demo"])
         server.start()
         browser = driver.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
         mistaken = str(spoilt(server))
-        for name, (page_name, wide, high) in SHOTS.items():
+        for name in wanted:
+            page_name, wide, high = SHOTS[name]
             page = browser.new_page(viewport={"width": wide, "height": high})
             if name == "night":
                 page.add_init_script("localStorage.setItem('oddkettle.scheme', 'night')")
