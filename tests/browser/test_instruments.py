@@ -42,7 +42,7 @@ def test_what_goes_first_is_dragged_or_moved_by_keys(page: Page) -> None:
     expect(first.get_by_role("button", name=re.compile("^Laptop"))).to_be_visible()
     saved(page)
     first.get_by_role("button", name=re.compile("^Laptop")).press("ArrowRight")
-    wanted = board.get_by_role("region", name="Goes when it must")
+    wanted = board.get_by_role("region", name="Goes if needed")
     expect(wanted.get_by_role("button", name=re.compile("^Laptop"))).to_be_visible()
 
 

@@ -18,6 +18,7 @@ from oddkettle.usecases.field.log.log import add_entry, delete_entry, list_entri
 from oddkettle.usecases.field.samples.samples import ingest, readings_of_samples, view
 from oddkettle.usecases.field.track import tracked_trip as whereabouts
 from oddkettle.usecases.field.track.case_from_log import readings_of
+from oddkettle.usecases.field.track.today import today_of
 from oddkettle.usecases.field.track.track_report import TrackReport, rest_of, track_plan
 from oddkettle.usecases.field.track.trip_report import report_trip
 from oddkettle.usecases.improve.onward import seek_onward
@@ -215,6 +216,27 @@ def test_samples_off_the_trip_are_not_stored_and_the_clock_is_asked_about(plan_i
     assert "1970" in done.refusals[0].text
     assert "clock" in done.refusals[0].text
     assert view(plan_id).total == 1
+
+
+def test_today_says_that_a_monitor_on_the_line_is_what_the_level_rests_on(plan_id: int) -> None:
+    begin = datetime.fromisoformat("2026-06-07T08:00+00:00")
+    add_entry(plan_id, NewEntry(at=datetime(2026, 6, 7, 7), kind="monitor_percent", value=58))
+    told = today_of(plan_id, datetime(2026, 6, 7, 8)).read
+    assert told is not None
+    assert "58 %" in render(told.text)
+    minutes = range(0, 14 * 60, 5)
+    ingest(
+        plan_id,
+        [
+            Sample(round(1000 * (begin.timestamp() + 60 * n)), volts=13.2, percent=58 + n / 60)
+            for n in minutes
+        ],
+        [],
+    )
+    live = today_of(plan_id, datetime(2026, 6, 7, 22)).read
+    assert live is not None
+    assert "monitor, live" in render(live.text)
+    assert begin < live.at <= begin + timedelta(hours=14)
 
 
 def test_entries_of_every_kind_are_said_in_words(plan_id: int) -> None:

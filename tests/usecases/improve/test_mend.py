@@ -11,6 +11,7 @@ import pytest
 
 from oddkettle.plan import Plan
 from oddkettle.plan.plan_errors import PlanRefused
+from oddkettle.usecases.improve.candidates import candidates_of
 from oddkettle.usecases.improve.mend import FINE, MendAsked, Mended, mend
 from oddkettle.usecases.improve.moves import Bother, Move, moves_of
 from oddkettle.usecases.improve.weigh import tightest_day
@@ -147,6 +148,36 @@ def test_nothing_is_offered_that_is_never_to_be_touched_or_that_health_hangs_on(
     )
     assert not any("breath" in move.slot for move in breather)
     assert not any("stays off" in m.text for m in moves if m.slot == "appliance:coolbox")
+
+
+def test_a_night_on_mains_is_never_called_free() -> None:
+    plan = example("moth-survey")
+    only = ["drive", "appliance", "socket", "aim", "inverter", "schedule"]
+    nights = [one for one in found(plan, never=only, sure_percent=50.0).mends if one.steps]
+    assert nights
+    for one in nights:
+        assert all("night on mains" in step for step in one.steps)
+        assert one.paid
+        assert not one.bought
+    driven = found(plan, never=["hookup"]).mends
+    assert driven
+    assert not any(one.paid for one in driven)
+
+
+def test_each_change_of_a_habit_says_what_it_touches() -> None:
+    plan = example("moth-survey")
+    appliances = {f"appliance:{one.id}" for one in plan.use.appliances}
+    for change in candidates_of(plan, 6):
+        kind, _, of = change.key.partition(":")
+        expected = {
+            "drive": "drive",
+            "hookup": "hookup",
+            "half": f"appliance:{of}",
+            "warmer": f"appliance:{of}",
+            "without": f"appliance:{of}",
+        }.get(kind)
+        assert change.slot == expected, change.key
+        assert change.slot is None or change.slot in appliances | {"drive", "hookup"}
 
 
 @SLOW

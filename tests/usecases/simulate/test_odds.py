@@ -79,7 +79,7 @@ def test_the_shed_hours_of_the_days_add_up_to_those_of_the_trip(document: dict[s
         (0.7, "7 of 10 tries"),
         (0.12, "1 of 10 tries"),
         (0.011, "1 of 100 tries"),
-        (0.0, "hardly any try"),
+        (0.0, "fewer than 1 of 100 tries"),
     ],
 )
 def test_shares_are_said_as_a_camper_would(share: float, words: str) -> None:

@@ -1,3 +1,4 @@
+import { memo } from "react";
 import type { RunReport } from "../api/client";
 import { areaPath, linePath, type Point, ringPath } from "../drawing/paths";
 import { dayName } from "../quantities/clock";
@@ -15,15 +16,14 @@ interface Props {
   floor: number;
   /** Step of now on a trip that is under way. */
   now?: number | null;
-  /** Whether the lowest point is marked; it is only where it lies in the days that are shown. */
-  lowest?: boolean;
 }
 
 /**
  * The level as one curve with its band, on day and night as ground: the picture of a trip on every
  * page. The words of its scale stand left of it, in the room of `GUTTER`.
  */
-export function LevelCurve({ run, scale, floor, now = null, lowest = true }: Props) {
+export const LevelCurve = memo(function LevelCurve(props: Props) {
+  const { run, scale, floor, now = null } = props;
   const { width, height, x, y } = scale;
   const levels = run.series?.level_percent ?? [];
   const points = levelPoints(scale, levels);
@@ -69,20 +69,27 @@ export function LevelCurve({ run, scale, floor, now = null, lowest = true }: Pro
         strokeWidth="3"
         strokeLinejoin="round"
       />
-      <line
-        x2={width}
-        y1={y(floor)}
-        y2={y(floor)}
-        stroke="var(--color-danger)"
-        strokeWidth="1.6"
-        strokeDasharray="6 4"
-      />
+      <ReserveLine y={y(floor)} width={width} />
       {now !== null && now > scale.from && now < scale.to && <NowFlag x={x(now)} height={height} />}
-      {lowest && now === null && (
+      {now === null && (
         <Lowest run={run} scale={scale} lines={[...points, ...levelLine(scale, floor)]} />
       )}
       <ScaleWords scale={scale} floor={floor} />
     </>
+  );
+});
+
+/** The reserve: a broken red line in every picture of the level. */
+export function ReserveLine({ y, width }: { y: number; width: number }) {
+  return (
+    <line
+      x2={width}
+      y1={y}
+      y2={y}
+      stroke="var(--color-danger)"
+      strokeWidth="1.6"
+      strokeDasharray="6 4"
+    />
   );
 }
 

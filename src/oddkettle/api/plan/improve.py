@@ -99,7 +99,7 @@ class MendOf(BaseModel):
 
 @router.post("/improve/mend", response_model=MendLine)
 def cheapest_mend(asked: MendOf) -> StreamingResponse:
-    """The least bother that makes a plan sure: how far the search is, then what it found."""
+    """The least effort that makes a plan sure: how far the search is, then what it found."""
     return lines_of(mend(asked.document, asked.asked))
 
 

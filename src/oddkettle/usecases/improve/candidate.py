@@ -32,6 +32,9 @@ class Candidate(LazyModel):
     """How much trouble it is to make: 0 for least."""
     saves: bool = False
     """Whether something is left out by it: price and weight are what is saved."""
+    slot: str | None = None
+    """What it changes of habits, where a person may say that it is never to change: "drive",
+    "hookup", "appliance:laptop"."""
     minutes: int = 0
     """Of how many minutes more, where it is had by the minute."""
 

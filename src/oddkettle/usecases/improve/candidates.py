@@ -196,6 +196,7 @@ def _minutes_more(plan: Plan, day: int, earliest_min: int) -> Iterator[Candidate
                 kg=None,
                 bought=False,
                 bother=kind.knob.bother,
+                slot=block,
                 minutes=minutes,
             )
 
@@ -246,6 +247,7 @@ def _mains(plan: Plan, night: int) -> Iterator[Candidate]:
         kg=None,
         bought=False,
         bother=1,
+        slot="hookup",
     )
     for n, charger in enumerate(plan.box.mains):
         bigger = next_size(CHARGER_A, charger.limit_a)
@@ -316,6 +318,7 @@ def _use(plan: Plan) -> Iterator[Candidate]:
     )[:MAX_APPLIANCES]
     for appliance in heaviest:
         where = ("use", "appliances", plan.use.appliances.index(appliance))
+        slot = f"appliance:{appliance.id}"
         if isinstance(appliance.pattern, FridgePattern):
             warmer = appliance.pattern.set_c + WARMER_K
             yield Candidate(
@@ -327,6 +330,7 @@ def _use(plan: Plan) -> Iterator[Candidate]:
                 euro=None,
                 kg=None,
                 bought=False,
+                slot=slot,
             )
         else:
             yield Candidate(
@@ -339,6 +343,7 @@ def _use(plan: Plan) -> Iterator[Candidate]:
                 kg=None,
                 bought=False,
                 bother=2,
+                slot=slot,
             )
         yield Candidate(
             key=f"without:{appliance.id}",
@@ -350,6 +355,7 @@ def _use(plan: Plan) -> Iterator[Candidate]:
             kg=None,
             bought=False,
             bother=4,
+            slot=slot,
         )
 
 

@@ -60,6 +60,8 @@ class Mend(LazyModel):
     bother: float
     lasts_percent: float
     bought: bool
+    paid: bool
+    """Whether any of its steps costs money; fuel is not counted."""
     edits: list[Edit]
 
 
@@ -374,6 +376,7 @@ class _Search:
             bother=state.bother,
             lasts_percent=100 * state.lasts,
             bought=any(move.bought for move in state.moves),
+            paid=any(move.paid for move in state.moves),
             edits=[
                 Edit(path=[part], value=after[part])
                 for part in ("use", "box", "trip")

@@ -66,12 +66,14 @@ class Move:
     bother: float
     make: Callable[[Plan], Plan]
     bought: bool = False
+    paid: bool = False
+    """Whether it costs money on the way: a night on mains does, and so does what is bought."""
 
 
 def moves_of(
     plan: Plan, tight_day: int, bother: Bother, never: frozenset[str], *, shop: bool, after: Moment
 ) -> list[Move]:
-    """Everything that may be done about a plan, but for what is never to be touched.
+    """Everything that may be done about a plan, but for what is never to change.
 
     `never` names slots, or kinds of them ("drive", "hookup", "appliance:laptop"). What must run
     and what health hangs on is never offered.
@@ -106,6 +108,7 @@ def _minutes(plan: Plan, tight_day: int, bother: Bother, after: Moment) -> Itera
                     else f"{source.knob.does} {minutes} min on {said_day(plan, day)}",
                     bother=start + bother.minute * minutes,
                     make=_more_of(kind, day, minutes, after[1] if day == after[0] else 0),
+                    paid=source.knob.euro_h is not None,
                 )
 
 
@@ -127,6 +130,7 @@ def _nights(plan: Plan, tight_day: int, bother: Bother, after: Moment) -> Iterat
                 text=f"A night on mains, from {said_day(plan, night)}",
                 bother=bother.hookup,
                 make=_night(night),
+                paid=True,
             )
 
 
@@ -227,6 +231,7 @@ def _shop(plan: Plan, tight_day: int) -> Iterator[Move]:
                 bother=SHOP_BOTHER + change.euro.low / EURO_A_BOTHER,
                 make=lambda plan, key=change.key: _bought(plan, key, tight_day),  # type: ignore[misc]
                 bought=True,
+                paid=True,
             )
 
 

@@ -98,7 +98,7 @@ def in_ten(share: float) -> str:
         return f"{min(round(100 * share), 99)} of 100 tries"
     if share < LOST:
         hundredths = max(round(100 * share), 1)
-        return f"{hundredths} of 100 tries" if share > 0.0 else "hardly any try"
+        return f"{hundredths} of 100 tries" if share > 0.0 else "fewer than 1 of 100 tries"
     return f"{min(max(round(10 * share), 1), 9)} of 10 tries"
 
 
@@ -114,10 +114,10 @@ def _headline(case: Case, lasts: float, first: int | None, left: int | None) -> 
     if lasts >= SURE:
         return f"Your box lasts {span}."
     if lasts >= LIKELY:
-        return f"Your box probably lasts {span}: {in_ten(lasts)}.{when}"
+        return f"Your box probably lasts {span}: {in_ten(lasts)} do.{when}"
     if lasts >= UNLIKELY:
-        return f"{begins} may not last: {in_ten(lasts)}.{when}"
-    return f"{begins} probably will not last: {in_ten(lasts)}.{when}"
+        return f"{begins} may not last: {in_ten(lasts)} do.{when}"
+    return f"{begins} probably will not last: {in_ten(lasts)} do.{when}"
 
 
 def _detail(ensemble: Ensemble, tight: int | None, worst: float, must: list[str]) -> str:

@@ -53,7 +53,7 @@ export function ChangeRow({ weighed, base, old, onTry, onApply }: Props) {
         <span className="text-sm text-ash empty:hidden">{besides(weighed)}</span>
       </span>
       <span>{change.saves ? <Saved change={change} /> : <PriceSheet change={change} />}</span>
-      <Acts text={change.text} onTry={onTry} onApply={onApply} />
+      <Acts text={change.text} disabled={old} onTry={onTry} onApply={onApply} />
     </li>
   );
 }
@@ -87,20 +87,35 @@ export function MendRow({ mend, from, onTry, onApply }: MendProps) {
         </span>
       </span>
       <span className="text-ash">
-        {mend.bought ? "with parts" : "free"}, effort {Math.round(mend.bother)}
+        {mend.bought ? "with parts" : mend.paid ? "costs a fee" : "free"}, effort{" "}
+        {Math.round(mend.bother)}
       </span>
       <Acts text={text} onTry={onTry} onApply={onApply} />
     </li>
   );
 }
 
-function Acts({ text, onTry, onApply }: { text: string; onTry: () => void; onApply: () => void }) {
+interface ActsProps {
+  text: string;
+  /** Its figures are of an earlier plan. */
+  disabled?: boolean;
+  onTry: () => void;
+  onApply: () => void;
+}
+
+function Acts({ text, disabled = false, onTry, onApply }: ActsProps) {
   return (
     <span className="flex items-center gap-3">
-      <Button look="link" className="min-h-9 px-1" onClick={onTry} aria-label={`Try: ${text}`}>
+      <Button
+        look="link"
+        className="min-h-9 px-1"
+        disabled={disabled}
+        onClick={onTry}
+        aria-label={`Try: ${text}`}
+      >
         try
       </Button>
-      <Button onClick={onApply} aria-label={`Apply: ${text}`}>
+      <Button disabled={disabled} onClick={onApply} aria-label={`Apply: ${text}`}>
         Apply
       </Button>
     </span>

@@ -37,6 +37,9 @@ export function Fixes() {
   const [effort, setEffort] = useEffort();
   const singles = useLines(keyOf);
   const search = useLines<Search>();
+  // A change that is being saved makes another plan of it: what stands here is of the one before.
+  const saving = usePlanPart((state) => state.saving);
+  const old = saving || singles.stale;
 
   const { ask: askSingles } = singles;
   useEffect(() => {
@@ -58,9 +61,11 @@ export function Fixes() {
   const waiting = singles.before
     .filter((line) => line.kind === "change")
     .filter((old) => !fresh.some((line) => line.change.key === old.change.key));
-  const mended = search.lines.find((line) => line.kind === "mended");
+  // A combination carries whole parts of the plan it was sought for: never into another plan.
+  const mended =
+    search.stale || saving ? undefined : search.lines.find((line) => line.kind === "mended");
   const progress = search.lines.findLast((line) => line.kind === "progress");
-  const changes = [...fresh, ...waiting].filter((line) => !isNever(line.change.key, never));
+  const changes = [...fresh, ...waiting].filter((line) => !isNever(line, never));
   const found = sorted(changes, Number(sure));
   const mends = (mended?.mends ?? []).filter((mend) => mend.lasts_percent >= Number(sure));
   const texts = new Set(changes.map((line) => plain(line.change.text)));
@@ -86,7 +91,7 @@ export function Fixes() {
     <ChangeRow
       key={line.change.key}
       weighed={line}
-      old={waiting.includes(line)}
+      old={old || waiting.includes(line)}
       base={base as Weighing}
       onTry={() => apply(line.change.edits, line.change.text, false)}
       onApply={() => apply(line.change.edits, line.change.text, true)}
@@ -101,7 +106,8 @@ export function Fixes() {
       onApply={() => apply(mend.edits, joined(mend.steps), true)}
     />
   );
-  const best = bestOf(found, mends);
+  const settled = changes.filter((line) => !waiting.includes(line));
+  const best = old ? null : bestOf(sorted(settled, Number(sure)), mends);
 
   const text = singles.text ?? search.text;
   return (
@@ -114,7 +120,7 @@ export function Fixes() {
               ? spared(spare.length, singles.busy)
               : enough
                 ? `It lasts in ${Math.round(now)} of 100: that is as sure as you want.`
-                : answerOf(now, best, found, search.busy)
+                : answerOf(now, best, found, search.busy || old)
         }
         facts={
           base && (

@@ -20,7 +20,7 @@ export function Sizes() {
   const store = usePlanStore();
   const document = usePlanPart((state) => state.plan.document);
   const habits = useHabits();
-  const { lines, busy, text, ask, cancel } = useLines<Line>();
+  const { lines, busy, stale, text, ask, cancel } = useLines<Line>();
   const [brush, setBrush] = useState<Brush | null>(null);
   const start = lines.find((line) => line.kind === "start");
   const end = lines.find((line) => line.kind === "end");
@@ -30,7 +30,7 @@ export function Sizes() {
     setBrush(null);
     ask("/api/improve/sizes", document);
   }, [ask, document]);
-  const choice = start && end ? cheapest(start, end, Number(sure)) : null;
+  const choice = start && end && !stale ? cheapest(start, end, Number(sure)) : null;
   const designs = useMemo(() => {
     // A later part looks longer at some of the same sizes.
     const found = new Map<string, Sized>();
@@ -73,7 +73,9 @@ export function Sizes() {
     <section aria-label="Sizes">
       <PageHead
         answer={
-          start ? said(start, end, sure, habits) : "Trying sizes of panel, battery and chargers…"
+          start && !stale
+            ? said(start, end, sure, habits)
+            : "Trying sizes of panel, battery and chargers…"
         }
         facts={
           start &&

@@ -2,12 +2,20 @@ import { describe, expect, it } from "vitest";
 import type { Weighed } from "../../api/client";
 import { answerOf, bestOf, isNever, joined, type Mend, sorted } from "./fixes";
 
+/** As the engine names what a change touches. */
+function slotOf(key: string): string | null {
+  const [kind = "", part] = key.split(":");
+  if (["half", "without", "warmer"].includes(kind)) return `appliance:${part}`;
+  return kind === "drive" ? kind : null;
+}
+
 function change(key: string, lasts: number, euro: number | null = null): Weighed {
   return {
     change: {
       key,
       text: key,
       saves: key.startsWith("without"),
+      slot: slotOf(key),
       euro: euro === null ? null : { low: euro, high: euro },
       edits: [],
     },
@@ -19,8 +27,8 @@ function change(key: string, lasts: number, euro: number | null = null): Weighed
   } as unknown as Weighed;
 }
 
-function mend(steps: string[], lasts: number, bought = false): Mend {
-  return { steps, bother: 1, lasts_percent: lasts, bought, edits: [] } as unknown as Mend;
+function mend(steps: string[], lasts: number, bought = false, paid = bought): Mend {
+  return { steps, bother: 1, lasts_percent: lasts, bought, paid, edits: [] } as unknown as Mend;
 }
 
 describe("what fixes it", () => {
@@ -43,11 +51,11 @@ describe("what fixes it", () => {
   });
 
   it("never touches what is never to change", () => {
-    expect(isNever("drive:60", ["drive"])).toBe(true);
-    expect(isNever("half:lamp", ["appliance:lamp"])).toBe(true);
-    expect(isNever("without:lamp", ["appliance:fan"])).toBe(false);
+    expect(isNever(change("drive:60", 90), ["drive"])).toBe(true);
+    expect(isNever(change("half:lamp", 90), ["appliance:lamp"])).toBe(true);
+    expect(isNever(change("without:lamp", 90), ["appliance:fan"])).toBe(false);
     // A battery of more amp-hours is no use of the lamp.
-    expect(isNever("battery:120", ["appliance:lamp"])).toBe(false);
+    expect(isNever(change("battery:120", 90), ["appliance:lamp"])).toBe(false);
   });
 
   it("takes what is free first, and says both numbers", () => {
@@ -61,6 +69,14 @@ describe("what fixes it", () => {
     expect(answerOf(40, bestOf(free, []), free, false)).toBe(
       "drive:60: 40 of 100 becomes 93. It is free.",
     );
+  });
+
+  it("never calls a night on mains free", () => {
+    const night = mend(["A night on mains, from Thu 11"], 95, false, true);
+    const none = sorted([], 90);
+    expect(answerOf(40, bestOf(none, [night]), none, false)).not.toMatch(/free/);
+    const free = sorted([change("drive:60", 93)], 90);
+    expect(bestOf(free, [night])?.text).toBe("drive:60");
   });
 
   it("does not name a bought part while a free one may still be found", () => {

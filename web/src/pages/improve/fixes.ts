@@ -9,13 +9,9 @@ export interface Sorted {
   others: Weighed[];
 }
 
-/** Ways to use less of one thing; each names it after the colon. */
-const LESS = ["half", "without", "warmer"];
-
 /** Whether a change touches what is never to change. */
-export function isNever(key: string, never: readonly string[]): boolean {
-  const [kind = "", part] = key.split(":");
-  return never.includes(kind) || (LESS.includes(kind) && never.includes(`appliance:${part}`));
+export function isNever({ change }: Weighed, never: readonly string[]): boolean {
+  return change.slot != null && never.includes(change.slot);
 }
 
 /** What a change costs at the least; what is free costs nothing. */
@@ -68,11 +64,11 @@ export function bestOf(found: Sorted, mends: readonly Mend[]): Best | null {
     free: price(alone) === 0,
     edits: alone.change.edits,
   };
-  if (mend && !(single?.free && mend.bought))
+  if (mend && !(single?.free && mend.paid))
     return {
       text: joined(mend.steps),
       to: mend.lasts_percent,
-      free: !mend.bought,
+      free: !mend.paid,
       edits: mend.edits,
     };
   return single ?? null;

@@ -7,6 +7,8 @@ export interface Asking<T> {
   /** While an answer comes: the last line of each key that came before, which it replaces. */
   before: readonly T[];
   busy: boolean;
+  /** What stands there belongs to the question before: to be seen, not to be acted on. */
+  stale: boolean;
   text: string | null;
   /** Ask anew; an older question is given up. */
   ask: (path: string, body: unknown) => void;
@@ -22,6 +24,7 @@ const NO_KEY = () => null;
 export function useLines<T>(keyOf: (line: T) => string | null = NO_KEY): Asking<T> {
   const [lines, setLines] = useState<readonly T[]>([]);
   const [busy, setBusy] = useState(false);
+  const [stale, setStale] = useState(false);
   const [text, setText] = useState<string | null>(null);
   const running = useRef<AbortController | null>(null);
   const kept = useRef<ReadonlyMap<string, T>>(new Map());
@@ -38,6 +41,7 @@ export function useLines<T>(keyOf: (line: T) => string | null = NO_KEY): Asking<
       const mine = new AbortController();
       running.current = mine;
       setBusy(true);
+      setStale(true);
       setText(null);
       // The last answer stays in sight until this one begins, and then goes whole: what a question
       // has found is gathered here, not in the state, which is worked out later than it is asked.
@@ -45,6 +49,7 @@ export function useLines<T>(keyOf: (line: T) => string | null = NO_KEY): Asking<
       const gather = gathered<T>((found) => {
         if (running.current !== mine) return;
         all = found;
+        setStale(false);
         kept.current = new Map([...kept.current, ...keyed(found, keyOf)]);
         setLines(found);
       });
@@ -65,7 +70,8 @@ export function useLines<T>(keyOf: (line: T) => string | null = NO_KEY): Asking<
   );
 
   useEffect(() => () => running.current?.abort(), []);
-  return { lines, before: busy ? [...kept.current.values()] : [], busy, text, ask, cancel };
+  const before = busy ? [...kept.current.values()] : [];
+  return { lines, before, busy, stale, text, ask, cancel };
 }
 
 function keyed<T>(lines: readonly T[], keyOf: (line: T) => string | null): [string, T][] {

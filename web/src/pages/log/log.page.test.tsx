@@ -72,7 +72,7 @@ describe("an entry", () => {
     expect((await field(/^The monitor says/, form)).value).toBe("64");
     await user.clear(await field(/^The monitor says/, form));
     await user.type(await field(/^The monitor says/, form), "46");
-    await press("button", /^Correct it/, form);
+    await press("button", /^Save correction/, form);
     await lists(/monitor says 46 %/);
     await screen.findByText("Before: monitor says 64 %.");
     await screen.findByText(/^corrected 20/);

@@ -1,5 +1,6 @@
 import type { Schemas } from "../../api/client";
 import { ageWords } from "../../away/keptDays";
+import { ReserveLine } from "../../curve/LevelCurve";
 import { areaPath, linePath, ringPath } from "../../drawing/paths";
 import { useWidth } from "../../drawing/useWidth";
 import { percentText } from "../../quantities/units";
@@ -90,14 +91,7 @@ function NightCurve({ day, floor }: { day: Day; floor: number }) {
               strokeOpacity=".25"
             />
           )}
-          <line
-            x2={width}
-            y1={y(floor)}
-            y2={y(floor)}
-            stroke="var(--color-danger)"
-            strokeWidth="1.6"
-            strokeDasharray="6 4"
-          />
+          <ReserveLine y={y(floor)} width={width} />
         </svg>
       )}
       <p className="flex justify-between gap-3 text-[13px] text-ash" data-testid="expected">

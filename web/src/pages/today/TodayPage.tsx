@@ -57,7 +57,7 @@ export function TodayPage() {
       <SunToday at={day.now} />
       <p className="flex flex-wrap gap-x-5 px-1 print:hidden">
         <Link className="underline" to={`/plan/${plan.id}/improve`}>
-          The cheapest way to be sure
+          What fixes it?
         </Link>
         <Link className="underline" to={`/plan/${plan.id}/trip`}>
           The whole trip

@@ -6,7 +6,7 @@ export function Legend({ box, rows }: { box: Box; rows: boolean }) {
   const kinds = rows ? SOURCES.filter(({ key }) => box[key].length > 0) : [];
   const marks: [string, string][] = [
     ["var(--color-level)", "battery level"],
-    [rows ? "url(#pat-band)" : "var(--color-level-tint)", "8 tries of 10"],
+    [rows ? "url(#pat-band)" : "var(--color-level-tint)", "8 of 10 tries"],
     ...kinds.map(({ key, text, block }): [string, string] => [
       patternOf(key),
       key === "vehicle" ? text : (block?.text ?? text),

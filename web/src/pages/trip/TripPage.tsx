@@ -6,10 +6,7 @@ import { useLog, useTrack } from "../../plan/useLog";
 import { Button } from "../../ui/Button";
 import { addBlock, addDay, blockFacts, usefulKinds } from "./board/blocks/blocks";
 import { DayBoard } from "./board/DayBoard";
-import { ALONE, ALONE_NARROW, onPhone } from "./board/geometry";
-import { useBoard } from "./board/useBoard";
-import { DayAlone } from "./curve/DayAlone";
-import { TripCurve } from "./curve/TripCurve";
+import { CurveView } from "./curve/CurveView";
 import { Legend } from "./Legend";
 import { TripChoices } from "./TripChoices";
 import { TripHead } from "./TripHead";
@@ -47,7 +44,6 @@ export function TripPage() {
   const followed = useTrack();
   const track = followed?.begun && !asPlanned ? followed : null;
   const shownRun = useMemo(() => (track ? { ...run, odds: track.rest } : run), [run, track]);
-  const board = useBoard(draft, run, onPhone() ? ALONE_NARROW : ALONE, setCursor);
 
   function choose(day: number) {
     setChosen(day);
@@ -100,23 +96,13 @@ export function TripPage() {
       {rows ? (
         <DayBoard {...shown} onCursor={setCursor} />
       ) : (
-        <>
-          <TripCurve
-            {...shown}
-            onCursor={setCursor}
-            chosen={chosen}
-            board={board}
-            onChoose={choose}
-          />
-          <DayAlone
-            {...shown}
-            onCursor={setCursor}
-            chosen={chosen}
-            board={board}
-            onChoose={choose}
-            onAllDays={() => setQuery({ view: ALL_DAYS })}
-          />
-        </>
+        <CurveView
+          {...shown}
+          onCursor={setCursor}
+          chosen={chosen}
+          onChoose={choose}
+          onAllDays={() => setQuery({ view: ALL_DAYS })}
+        />
       )}
       <div className="mt-3 flex flex-wrap items-center gap-2 px-1">
         {usefulKinds(draft).map((kind) => (

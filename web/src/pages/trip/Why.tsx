@@ -48,7 +48,7 @@ export function Why() {
           to move your reserve. With a block in focus: arrows move it, shift and arrows stretch it,
           delete removes it. D, H and P put a drive, a hook-up and a panel at the cursor.{" "}
           {run.odds &&
-            `In 8 tries of 10 the level stays in the band. ${run.odds.scenarios} tries were run, each with its own weather${
+            `In 8 of 10 tries the level stays in the band. ${run.odds.scenarios} tries were run, each with its own weather${
               run.odds.step_min > (run.series?.step_min ?? 0)
                 ? " at coarser steps, while you drag"
                 : ""

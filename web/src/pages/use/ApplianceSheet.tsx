@@ -163,7 +163,7 @@ export function ApplianceSheet(props: Props) {
             value={appliance.priority}
             options={[
               { value: "first", text: "first" },
-              { value: "wanted", text: "when it must" },
+              { value: "wanted", text: "if needed" },
               { value: "must", text: "never" },
             ]}
             onChange={(priority) => set({ priority }, `ranked ${appliance.name}`)}

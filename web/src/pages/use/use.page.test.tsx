@@ -139,7 +139,7 @@ describe("what health hangs on", () => {
     await openPage("use?open=laptop");
     await unfold(/^When the level falls, and more/);
     await press("switch", /must not lose power/);
-    await gone("radio", "when it must");
+    await gone("radio", "if needed");
     const laptop = (await stored()).use.appliances.find(({ id }) => id === "laptop");
     expect(laptop).toMatchObject({ medical: true, priority: "must" });
   });
@@ -150,7 +150,7 @@ describe("what goes first", () => {
     await openPage("use");
     await unfold(/^When the battery is low/);
     await type(/off below/, "60", within(await get("region", /^Goes first/)));
-    await type(/off below/, "50", within(await get("region", /^Goes when it must/)));
+    await type(/off below/, "50", within(await get("region", /^Goes if needed/)));
     await settled();
     await show("trip?view=days");
     await says("headline", /switching things off/);
@@ -164,7 +164,7 @@ describe("what goes first", () => {
     for (let step = 0; step < 3 && !first().queryByRole("button", { name: /^Laptop/ }); step++)
       fireEvent.keyDown(await get("button", /^Laptop/, board), { key: "ArrowLeft" });
     fireEvent.keyDown(await get("button", /^Laptop/, first()), { key: "ArrowRight" });
-    await get("button", /^Laptop/, within(board.getByRole("region", { name: /when it must/ })));
+    await get("button", /^Laptop/, within(board.getByRole("region", { name: /if needed/ })));
     const laptop = (await stored()).use.appliances.find(({ id }) => id === "laptop");
     expect(laptop?.priority).toBe("wanted");
   });

@@ -23,7 +23,7 @@ export default function HistoryDialog(props: {
   const shown = all ? past.data : past.data?.slice(0, FIRST);
   return (
     <Dialog
-      title="What was saved, newest first"
+      title="Saved versions, newest first"
       text="Going back saves the old plan once more, on top. All of the last week stays, then one a day for two months, then one a week; what you name stays for good."
       {...props}
     >

@@ -11,7 +11,7 @@ export default function JudgementsDialog({
   return (
     <Dialog
       title="Checks on your setup"
-      text="The gravest first. A button makes the change; undo takes it back."
+      text="Most serious first. A button makes the change; undo takes it back."
       open
       onOpenChange={onOpenChange}
     >

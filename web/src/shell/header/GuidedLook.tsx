@@ -14,14 +14,20 @@ const NOTES: Record<string, readonly Note[]> = {
     { at: "[data-lane]", text: "A lane for each thing. Drag its bar to change when it runs." },
     { at: "[aria-label='Shelf']", text: "Press a typical thing to add it; its figure is a guess." },
     {
-      at: "[data-testid='use-sentence']",
+      at: "[data-head]",
       text: "What a day takes. Press a figure to see its sum.",
     },
   ],
   box: [
-    { at: "[aria-label='Box']", text: "From the left what charges, in the middle what it holds." },
-    { at: "aside", text: "The sheet of the part that you pressed. Every figure can be set here." },
-    { at: "h1", text: "What holds this box back, in one sentence." },
+    {
+      at: "[aria-label='The box, drawn']",
+      text: "From the left what charges, in the middle what it holds.",
+    },
+    {
+      at: "[aria-label='Sheet of the chosen part']",
+      text: "The sheet of the part that you pressed. Every figure can be set here.",
+    },
+    { at: "h1", text: "What limits this box, in one sentence." },
   ],
   trip: [
     { at: "[data-testid='headline']", text: "The answer: will it last, and how sure is that." },
@@ -35,9 +41,12 @@ const NOTES: Record<string, readonly Note[]> = {
     },
   ],
   improve: [
-    { at: "main h1, main h2", text: "What would help most stands first." },
-    { at: "[aria-label='Ways to improve']", text: "How much of one thing is enough." },
-    { at: "main ul, main table", text: "Try a change; nothing is kept until you keep it." },
+    { at: "[data-head]", text: "The easiest fix, and the button that applies it." },
+    {
+      at: "[aria-label='Ways to improve']",
+      text: "What fixes it, what to buy, two plans compared.",
+    },
+    { at: "[data-testid='changes']", text: "Try a change: nothing is kept until you apply it." },
   ],
   log: [
     { at: "form", text: "Enter what you read or did. The level is tracked from it." },
@@ -70,9 +79,21 @@ export default function GuidedLook() {
 
   useEffect(() => {
     if (!note) return;
-    const target = document.querySelector(note.at);
-    target?.classList.add("looked-at");
-    return () => target?.classList.remove("looked-at");
+    let target: Element | null = null;
+    // What it points at may come later than the note: a page is worked out meanwhile.
+    const watch = new MutationObserver(point);
+    function point() {
+      target = document.querySelector(note?.at ?? "");
+      if (!target) return;
+      watch.disconnect();
+      target.classList.add("looked-at");
+    }
+    watch.observe(document.body, { childList: true, subtree: true });
+    point();
+    return () => {
+      watch.disconnect();
+      target?.classList.remove("looked-at");
+    };
   }, [note]);
 
   if (!note) return null;

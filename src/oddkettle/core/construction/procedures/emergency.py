@@ -28,7 +28,7 @@ class Emergency:
 
 
 def emergencies(case: Case) -> tuple[Emergency, ...]:
-    """Those that can happen with what this box has, the gravest first."""
+    """Those that can happen with what this box has, the most serious first."""
     banks = [case.bank] + ([case.second.bank] if case.second is not None else [])
     lead = any(bank.chemistry.lead for bank in banks)
     lithium = any(not bank.chemistry.lead for bank in banks)

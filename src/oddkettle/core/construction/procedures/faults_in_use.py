@@ -103,7 +103,7 @@ def meter_causes(run: Run, board: Board) -> Iterator[Cause]:
         3.0,
         "Its settings.",
         f"{run.case.bank.capacity_ah:g} Ah",
-        "Correct it.",
+        "Set the true capacity.",
     )
     if not run.case.bank.chemistry.lead:
         flat = expect.rested_v(run.case.bank, 0.8) - expect.rested_v(run.case.bank, 0.4)

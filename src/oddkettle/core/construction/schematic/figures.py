@@ -78,7 +78,7 @@ class Label:
 
 @dataclass
 class Sheet:
-    """One sheet; it grows while it is laid out and is left alone then."""
+    """One sheet; it grows while it is laid out and never changes after that."""
 
     title: str
     width: float = WIDTH

@@ -26,6 +26,8 @@ COUNT_EVERY_S = 6 * 3600
 MAX_COUNTS = 80
 """Over a long trip they are taken more seldom, by doubling, so that this many are not passed."""
 MAX_REFUSALS = 20
+SAMPLE = "sample "
+"""How the key of a reading begins that a monitor's samples made; its second follows."""
 
 
 class Refused(LazyModel):
@@ -162,6 +164,11 @@ def _point(thin: Thinned) -> SamplePoint:
     )
 
 
+def sampled_at(key: str) -> int | None:
+    """When the samples were taken that made a reading [s since 1970]; None of an entry's."""
+    return int(key.removeprefix(SAMPLE).split()[0]) if key.startswith(SAMPLE) else None
+
+
 def readings_of_samples(quarters: Sequence[Quarter]) -> tuple[Reading, ...]:
     """What a monitor's samples say to the tracker.
 
@@ -180,7 +187,7 @@ def readings_of_samples(quarters: Sequence[Quarter]) -> tuple[Reading, ...]:
         at_s = quarter.last_ms // 1000
         if quarter.percent is not None and at_s - percent_s >= 2 * every_s:
             percent_s = at_s
-            found.append(Reading(f"sample {at_s} %", at_s, "percent", quarter.percent / 100))
+            found.append(Reading(f"{SAMPLE}{at_s} %", at_s, "percent", quarter.percent / 100))
         if quarter.ah_in is None or quarter.ah_out is None:
             continue
         stands = (at_s, quarter.ah_in, quarter.ah_out)
@@ -188,8 +195,8 @@ def readings_of_samples(quarters: Sequence[Quarter]) -> tuple[Reading, ...]:
             mark = stands
         elif at_s - mark[0] >= every_s:
             ran_in, ran_out = stands[1] - mark[1], stands[2] - mark[2]
-            found.append(Reading(f"sample {at_s} in", at_s, "ah_in", ran_in, since_s=mark[0]))
-            found.append(Reading(f"sample {at_s} out", at_s, "ah_out", ran_out, since_s=mark[0]))
+            found.append(Reading(f"{SAMPLE}{at_s} in", at_s, "ah_in", ran_in, since_s=mark[0]))
+            found.append(Reading(f"{SAMPLE}{at_s} out", at_s, "ah_out", ran_out, since_s=mark[0]))
             mark = stands
         last = stands
     return tuple(found)

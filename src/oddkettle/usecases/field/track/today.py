@@ -13,6 +13,7 @@ from oddkettle.results.odds import Band, OddsReport
 from oddkettle.store.log import Entry
 from oddkettle.text.words import day_words
 from oddkettle.usecases.field.log.log import detail_of, text_of_entry
+from oddkettle.usecases.field.samples.samples import sampled_at
 from oddkettle.usecases.field.track.day_things import DayThing, moment_of, things_of
 from oddkettle.usecases.field.track.open_reading import OpenReading, both_numbers, question_of
 from oddkettle.usecases.field.track.tonight import (
@@ -194,13 +195,19 @@ def _course(
 
 
 def _read(here: TrackedTrip, local: datetime) -> LastRead | None:
-    """The newest entry that a level was read from; a monitor's own samples have no entry."""
-    used = {mark.entry for mark in marks_of(here.tracked) if mark.state != "aside"}
-    for entry in reversed(here.entries):
-        if entry.id in used:
-            at = datetime.fromisoformat(entry.at_utc).astimezone(local.tzinfo)
-            return LastRead(at=at, text=text_of_entry(here.plan, entry))
-    return None
+    """The newest reading that was used: an entry of the log, or a sample of the monitor's own."""
+    newest = next((taken for taken in reversed(here.tracked.taken) if taken.used), None)
+    if newest is None:
+        return None
+    sampled = sampled_at(newest.key)
+    if sampled is not None:
+        return LastRead(at=datetime.fromtimestamp(sampled, local.tzinfo), text="your monitor, live")
+    number, _, _ = newest.key.partition(" ")
+    entry = next((one for one in here.entries if str(one.id) == number), None)
+    if entry is None:
+        return None
+    at = datetime.fromisoformat(entry.at_utc).astimezone(local.tzinfo)
+    return LastRead(at=at, text=text_of_entry(here.plan, entry))
 
 
 def _became(here: TrackedTrip) -> Mark | None:

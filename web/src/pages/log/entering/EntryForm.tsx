@@ -154,7 +154,7 @@ export function EntryForm(props: Props) {
       )}
       <div className="flex gap-2">
         <Button look="main" type="submit" disabled={busy}>
-          {begin ? "Correct it" : "Log it"}
+          {begin ? "Save correction" : "Log it"}
         </Button>
         {begin && <Button onClick={onCancel}>Cancel</Button>}
       </div>

@@ -1,4 +1,4 @@
-import { memo, type RefObject, useState } from "react";
+import { memo, useState } from "react";
 import type {
   Block,
   DayReport,
@@ -8,6 +8,7 @@ import type {
   RunReport,
   Track,
 } from "../../../api/client";
+import { ReserveLine } from "../../../curve/LevelCurve";
 import { DAY_MIN, dayName, minutesOf } from "../../../quantities/clock";
 import { type SourceGroup, type SourcePart, sourceOfBlock } from "../../../sources";
 import { BlockShape } from "./blocks/BlockShape";
@@ -18,7 +19,7 @@ import type { RowShape } from "./geometry";
 import { ReadingMarks } from "./ReadingMarks";
 import { ReserveHandle } from "./ReserveHandle";
 
-interface Props {
+export interface CanvasProps {
   /** What the sources of each kind put in, step by step [A]. */
   taken: ReadonlyMap<SourceGroup, readonly number[]>;
   index: number;
@@ -33,7 +34,6 @@ interface Props {
   actions: RowActions;
   /** Whether its reserve is reached by Tab: one on a page is enough. */
   tab: boolean;
-  box?: RefObject<SVGSVGElement | null>;
 }
 
 /** Daily quiet hours, as a band along the top; they are set on the Use page. */
@@ -74,7 +74,7 @@ function fullHeight(sources: readonly SourcePart[], amps: readonly number[]): nu
 }
 
 /** One day's picture, with its blocks to be dragged and its reserve. */
-export const DayCanvas = memo(function DayCanvas(props: Props) {
+export const DayCanvas = memo(function DayCanvas(props: CanvasProps) {
   const { index, day, plan, run, width, shape, perAmp, entries, track, actions, taken } = props;
   const { series } = run;
   // What is dragged to another day stays here until it is let go: it holds the pointer.
@@ -97,7 +97,6 @@ export const DayCanvas = memo(function DayCanvas(props: Props) {
 
   return (
     <svg
-      ref={props.box}
       width={width}
       height={shape.height}
       className="block overflow-visible"
@@ -132,14 +131,7 @@ export const DayCanvas = memo(function DayCanvas(props: Props) {
         x={(step) => ((step - day.first_step) / day.steps) * width}
         y={(level) => shape.levelBottom - (level / 100) * tall}
       />
-      <line
-        x2={width}
-        y1={floorY}
-        y2={floorY}
-        stroke="var(--color-danger)"
-        strokeWidth="1.5"
-        strokeDasharray="5 4"
-      />
+      <ReserveLine y={floorY} width={width} />
       <ReserveHandle
         floor={floor}
         y={floorY}

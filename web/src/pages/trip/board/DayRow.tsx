@@ -1,20 +1,10 @@
 import { memo } from "react";
-import type {
-  Block,
-  DayReport,
-  LogEntry,
-  Plan,
-  RunReport,
-  SkyKey,
-  Track,
-} from "../../../api/client";
+import type { Block, Plan, SkyKey } from "../../../api/client";
 import { dayName } from "../../../quantities/clock";
-import type { SourceGroup } from "../../../sources";
 import type { Span } from "./blocks/blocks";
-import { DayCanvas } from "./DayCanvas";
+import { type CanvasProps, DayCanvas } from "./DayCanvas";
 import { DayFigures } from "./DayFigures";
 import { DayMenu } from "./DayMenu";
-import type { RowShape } from "./geometry";
 import { SkyMark } from "./SkyMark";
 
 export interface RowActions {
@@ -34,25 +24,14 @@ export interface RowActions {
   hover: (day: number, share: number) => void;
 }
 
-interface Props {
-  /** What the sources of each kind put in, step by step [A]. */
-  taken: ReadonlyMap<SourceGroup, readonly number[]>;
-  index: number;
-  day: DayReport;
-  plan: Plan;
-  run: RunReport;
-  width: number;
-  shape: RowShape;
-  perAmp: number;
+interface Props extends Omit<CanvasProps, "tab"> {
+  /** The largest daily amount of the trip, for the bars. */
   most: number;
-  entries: readonly LogEntry[];
-  track: Track | null;
-  actions: RowActions;
 }
 
 export const DayRow = memo(function DayRow(props: Props) {
-  const { index, day, plan, run, width, shape, perAmp, most, entries, track, actions, taken } =
-    props;
+  const { most, ...canvas } = props;
+  const { index, day, plan, run, track, actions } = canvas;
   const label = dayName(day.date, run.days.length > 28);
   const sky = plan.trip.days[index]?.sky ?? "usual";
   const place = plan.trip.days[index]?.place ?? "";
@@ -75,20 +54,7 @@ export const DayRow = memo(function DayRow(props: Props) {
       />
       <SkyMark sky={sky} label={label} index={index} onChange={actions.sky} />
       <div className="order-last col-span-2 min-w-0 pl-[42px] sm:order-none sm:col-span-1">
-        <DayCanvas
-          taken={taken}
-          index={index}
-          day={day}
-          plan={plan}
-          run={run}
-          width={width}
-          shape={shape}
-          perAmp={perAmp}
-          entries={entries}
-          track={track}
-          actions={actions}
-          tab={index === 0}
-        />
+        <DayCanvas {...canvas} tab={index === 0} />
       </div>
       <div className="order-last col-span-2 sm:order-none sm:col-span-1">
         <DayFigures

@@ -30,7 +30,10 @@ export function TripCurve(props: Props) {
   const habits = useHabits();
   const { series } = run;
   const high = onPhone() ? HIGH_PHONE : HIGH;
-  const scale = curveScale(run, width, high, first, count);
+  const scale = useMemo(
+    () => curveScale(run, width, high, first, count),
+    [run, width, high, first, count],
+  );
   const lanes = useMemo(
     () => (series ? lanesOf(plan, series, board.taken) : []),
     [plan, series, board.taken],

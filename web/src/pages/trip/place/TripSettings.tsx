@@ -166,7 +166,7 @@ function Fields() {
         />
       </div>
       <NumberField
-        label="A usual sky lets through"
+        label="Average weather lets through"
         hint="For days marked ‘usual for the season’."
         value={assumptions.usual_clearness}
         limit="Assumptions.usual_clearness"

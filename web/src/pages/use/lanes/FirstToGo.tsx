@@ -9,7 +9,7 @@ import { withAppliance } from "./lanes";
 type Rank = Appliance["priority"];
 const RANKS: readonly { rank: Rank; text: string; note: string }[] = [
   { rank: "first", text: "Goes first", note: "switched off before anything else" },
-  { rank: "wanted", text: "Goes when it must", note: "stays while it can" },
+  { rank: "wanted", text: "Goes if needed", note: "stays while it can" },
   { rank: "must", text: "Never goes", note: "runs until the box is empty" },
 ];
 const ORDER = RANKS.map((one) => one.rank);
