@@ -52,14 +52,16 @@ export function BuildPage() {
   }
   const props = { build: report, onTry: setTried };
   const worst = gravest(report.judgements);
-  const grave = worst === "danger" || worst === "fault" ? worst : null;
+  // The mark stands with a headline that warns, never beside "no problems found".
+  const warns = NOT_YET.test(report.headline);
+  const grave = warns && (worst === "danger" || worst === "fault") ? worst : null;
   return (
     <>
       <PageHead
         mark={grave && <Mark severity={grave} />}
         answer={report.headline}
         facts={report.detail}
-        grave={grave !== null && NOT_YET.test(report.headline)}
+        grave={grave !== null}
       />
       {problem && (
         <p role="alert" className="px-1 text-danger">
